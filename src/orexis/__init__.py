@@ -1,0 +1,1 @@
+"""Orexis: a listening practice companion for brass players."""

@@ -1,0 +1,1 @@
+"""The rules of the job: pure computation, no I/O, no interface."""

@@ -1,0 +1,1 @@
+"""What to do next: gates, verdicts and the running of a repetition."""

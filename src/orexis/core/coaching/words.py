@@ -1,0 +1,206 @@
+"""How a verdict is said: plain words, the number, and the one thing to change."""
+
+from dataclasses import dataclass
+
+from orexis.core.coaching.gate import Rule, RuleResult, Verdict
+from orexis.core.horn.notation import Notation
+from orexis.core.listening.measures import HOLD_WITHIN_CENTS, NoteMeasures
+
+_WRONG_NOTE_CENTS = 50.0
+_WORTH_A_MARK_CENTS = 10.0
+
+
+@dataclass(frozen=True, slots=True)
+class Said:
+    """A verdict in words: a short headline and the one thing to change (empty when passed)."""
+
+    headline: str
+    change: str
+
+
+@dataclass(frozen=True, slots=True)
+class Mark:
+    """Something that happened at one place in a note: seconds from its start, cents from the
+    target, and words."""
+
+    at_s: float
+    cents: float
+    words: str
+
+
+def say(verdict: Verdict, played_midi: int, asked_midi: int, notation: Notation) -> Said:
+    """The verdict in words, for a player who names notes in `notation`."""
+    worst = verdict.worst
+    if worst is None:
+        return Said("Go on.", "")
+    if played_midi != asked_midi:
+        heard = notation.name(played_midi)
+        return Said(
+            f"That was {heard}. Again.",
+            f"Hear {notation.name(asked_midi)} in your head first, then place it.",
+        )
+    return Said(f"Again: {_trouble(worst)}.", _advice(worst))
+
+
+def measured_words(result: RuleResult) -> tuple[str, str]:
+    """A rule's number as it is read, and its unit."""
+    cents = round(result.measured)
+    match result.rule:
+        case Rule.HELD:
+            return f"{_down(result.measured):.1f}", "s"
+        case Rule.STEADY:
+            return f"± {cents}", "cents"
+        case Rule.START:
+            return _directed(cents, "above", "below"), "cents"
+        case _:
+            return _directed(cents, "high", "low"), "cents"
+
+
+def limit_words(result: RuleResult) -> str:
+    """What the rule asks for, in words."""
+    if result.rule is Rule.HELD:
+        return f"at least {result.limit:g} s"
+    return f"within {result.limit:g} cents"
+
+
+def marks(measures: NoteMeasures, length_s: float) -> tuple[Mark, ...]:
+    """What to point at on the ribbon of one note, in the order it happened."""
+    centre = measures.centre_cents
+    found: list[Mark] = []
+    if abs(measures.scoop_cents) >= _WORTH_A_MARK_CENTS:
+        slid = "slid up" if measures.scoop_cents < 0 else "came down"
+        words = f"{slid} {abs(measures.scoop_cents):.0f} cents into the note"
+        found.append(Mark(0.0, centre + measures.scoop_cents, words))
+    if abs(measures.sag_cents) >= _WORTH_A_MARK_CENTS:
+        moved = "fell" if measures.sag_cents < 0 else "rose"
+        words = f"{moved} {abs(measures.sag_cents):.0f} cents"
+        found.append(Mark(length_s, centre + measures.sag_cents, words))
+    return tuple(found)
+
+
+def _directed(cents: int, above: str, below: str) -> str:
+    if cents == 0:
+        return "0"
+    return f"{abs(cents)} {above if cents > 0 else below}"
+
+
+def _down(seconds: float) -> float:
+    """To a tenth, never rounded up: 3.96 s of a 4 s note was not held."""
+    return int(seconds * 10 + 1e-6) / 10
+
+
+def _trouble(result: RuleResult) -> str:
+    cents = f"{abs(result.measured):.0f} cents"
+    match result.rule:
+        case Rule.CENTRE:
+            return f"{cents} {'high' if result.measured > 0 else 'low'}"
+        case Rule.STEADY:
+            return f"it moves ± {cents}"
+        case Rule.START:
+            return f"slid {'down' if result.measured > 0 else 'up'} into the note"
+        case Rule.END:
+            return f"the end {'rose' if result.measured > 0 else 'fell'} {cents}"
+        case Rule.HELD:
+            return f"held {_down(result.measured):.1f} of {result.limit:g} s"
+
+
+def _advice(result: RuleResult) -> str:
+    high = result.measured > 0
+    match result.rule:
+        case Rule.CENTRE if high:
+            return "Let the pitch down a little until the sound clears, and stay there."
+        case Rule.CENTRE:
+            return "Bring the pitch up a little with more air until the sound clears."
+        case Rule.STEADY:
+            return "Keep the air moving at one speed; leave the lips alone."
+        case Rule.START if high:
+            return "Hear the note first, then let the air start it; do not pinch it in."
+        case Rule.START:
+            return "Hear the note first, then start it there with air, not from below."
+        case Rule.END if high:
+            return "Stop by stopping the air; do not squeeze the end."
+        case Rule.END:
+            return "Keep the air going right to the end, then stop it."
+        case Rule.HELD:
+            return (
+                "Fill up in two stages, low then top, and spend the air evenly; it counts "
+                f"until the pitch leaves ± {HOLD_WITHIN_CENTS:g} cents or the sound fades."
+            )
+
+
+@dataclass(frozen=True, slots=True)
+class MeasureLine:
+    """One measure as it is read: what it is, its number, its unit and what it means."""
+
+    label: str
+    words: str
+    unit: str
+    meaning: str
+
+
+def measure_lines(measures: NoteMeasures, harmonicity_db: float) -> tuple[MeasureLine, ...]:
+    """All that was measured of a note that has a target, in words."""
+    vibrato = measures.vibrato
+    lines = [
+        MeasureLine(
+            "centre",
+            _directed(round(measures.centre_cents), "high", "low"),
+            "cents",
+            "the middle of the settled part, from the note asked for",
+        ),
+        MeasureLine(
+            "steady",
+            f"± {measures.spread_cents:.0f}",
+            "cents",
+            "how far the settled part wanders, without drift and vibrato",
+        ),
+        MeasureLine(
+            "drift",
+            _directed(round(measures.drift_cents_per_s), "up", "down"),
+            "cents a second",
+            "which way the settled part leans",
+        ),
+        MeasureLine(
+            "start",
+            _directed(round(measures.scoop_cents), "above", "below"),
+            "cents",
+            "where the first moments lie, from where the note settles",
+        ),
+        MeasureLine(
+            "settles after", f"{measures.settle_s:.2f}", "s", "until within ± 10 cents of its place"
+        ),
+        MeasureLine(
+            "end",
+            _directed(round(measures.sag_cents), "high", "low"),
+            "cents",
+            "where the last quarter second goes",
+        ),
+        MeasureLine(
+            "held",
+            f"{_down(measures.hold_s):.1f}",
+            "s",
+            "until the pitch leaves ± 30 cents, the level falls 10 dB, or the sound stops",
+        ),
+        MeasureLine(
+            "loudness",
+            f"{measures.level_change_db:+.1f}",
+            "dB",
+            "the end of the settled part against its beginning",
+        ),
+        MeasureLine(
+            "clearness",
+            f"{harmonicity_db:.0f}",
+            "dB",
+            "tone over breath and noise; 40 is the most this can tell",
+        ),
+    ]
+    if vibrato is not None:
+        lines.append(
+            MeasureLine(
+                "vibrato",
+                f"{vibrato.rate_hz:.1f} a second, ± {vibrato.extent_cents:.0f}",
+                "cents",
+                "a regular swing; it does not count against steadiness",
+            )
+        )
+    return tuple(lines)

@@ -1,0 +1,1 @@
+"""What to play: exercises made for a player and an instrument."""

@@ -1,0 +1,1 @@
+"""What an instrument does: pitch, tube, lengths, slots and notation."""

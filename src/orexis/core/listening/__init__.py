@@ -1,0 +1,1 @@
+"""From sound to measurements: frames, notes and what is measured of them."""

@@ -1,0 +1,170 @@
+"""What is measured of one note.
+
+Inputs are a note's frames, one value per 10 ms hop: `cents` against any fixed pitch and
+`level_db`. Results are in cents, seconds or dB; signed cents are negative below. Definitions,
+with the same words as on the screen:
+
+- settled part: from where the pitch has come within ±10 cents of where the note stays, to
+  250 ms before its end;
+- centre: median cents of the settled part;
+- spread: half the 16–84 % range of the settled part once drift (its straight line) and
+  vibrato (a regular 3.5–8 Hz swing) are taken out;
+- scoop: the 40 ms of the first 150 ms that lie farthest from the settled pitch;
+- sag: the 40 ms of the last 250 ms that lie farthest from the settled pitch;
+- hold: seconds from the start until the pitch leaves ±30 cents, the level falls 10 dB or the
+  sound stops.
+"""
+
+from dataclasses import dataclass
+
+import numpy as np
+
+from orexis.core.horn.pitch import FloatArray
+from orexis.core.listening.frames import HOP_S
+
+SETTLED_WITHIN_CENTS = 10.0
+HOLD_WITHIN_CENTS = 30.0
+HOLD_FALL_DB = 10.0
+_START_S, _END_S, _GLIMPSE_S = 0.15, 0.25, 0.04
+_SETTLE_RUN_S = 0.05
+_VIBRATO_LOWEST_HZ, _VIBRATO_HIGHEST_HZ = 3.5, 8.0
+_VIBRATO_LEAST_S, _VIBRATO_LEAST_EXTENT_CENTS, _VIBRATO_SHARE = 0.6, 4.0, 0.5
+
+
+@dataclass(frozen=True, slots=True)
+class Vibrato:
+    """A regular swing of pitch: rate in Hz and extent in ± cents."""
+
+    rate_hz: float
+    extent_cents: float
+
+
+@dataclass(frozen=True, slots=True)
+class NoteMeasures:
+    """The measures of one note; `centre_cents` is against what `cents` was given against."""
+
+    centre_cents: float
+    spread_cents: float
+    drift_cents_per_s: float
+    scoop_cents: float
+    settle_s: float
+    sag_cents: float
+    hold_s: float
+    vibrato: Vibrato | None
+    level_db: float
+    level_change_db: float
+
+
+def _frames(seconds: float) -> int:
+    return round(seconds / HOP_S)
+
+
+def measure_note(cents: FloatArray, level_db: FloatArray) -> NoteMeasures:
+    """All measures of one note from its frames; unvoiced frames (NaN cents) are bridged.
+
+    Raises `ValueError` when the note has no voiced frame or the lengths differ.
+    """
+    if len(cents) != len(level_db):
+        raise ValueError(f"{len(cents)} pitch frames but {len(level_db)} level frames.")
+    if not np.isfinite(cents).any():
+        raise ValueError("A note needs at least one frame with a pitch.")
+    cents = _bridged(cents)
+    settle = _settle_frame(cents)
+    last = max(len(cents) - _frames(_END_S), settle + 1)
+    settled = cents[settle:last]
+    centre_cents = float(np.median(settled))
+    drift = _drift(settled)
+    vibrato, steady = _without_vibrato(settled - drift * HOP_S * np.arange(len(settled)))
+    low, high = np.percentile(steady, (16, 84))
+    return NoteMeasures(
+        centre_cents=centre_cents,
+        spread_cents=float(high - low) / 2,
+        drift_cents_per_s=drift,
+        scoop_cents=_farthest(cents[: _frames(_START_S)] - centre_cents),
+        settle_s=settle * HOP_S,
+        sag_cents=_farthest(cents[-_frames(_END_S) :] - centre_cents),
+        hold_s=_hold_frames(cents - centre_cents, level_db, settle, last) * HOP_S,
+        vibrato=vibrato,
+        level_db=float(np.median(level_db[settle:last])),
+        level_change_db=_level_change(level_db[settle:last]),
+    )
+
+
+def _bridged(cents: FloatArray) -> FloatArray:
+    voiced = np.isfinite(cents)
+    if voiced.all():
+        return cents
+    index = np.arange(len(cents))
+    return np.interp(index, index[voiced], cents[voiced])
+
+
+def _settle_frame(cents: FloatArray) -> int:
+    """First frame from which the pitch stays for 50 ms where the note's middle lies."""
+    start, end = _frames(_START_S), len(cents) - _frames(_END_S)
+    middle = cents[start:end] if end - start >= 5 else cents[len(cents) // 4 :]
+    near = np.abs(cents - np.median(middle)) <= SETTLED_WITHIN_CENTS
+    run = _frames(_SETTLE_RUN_S)
+    if len(cents) < run:
+        return 0
+    stays = np.lib.stride_tricks.sliding_window_view(near, run).all(axis=-1)
+    settled = np.flatnonzero(stays)
+    # A note that never settles is taken from its first third on.
+    return int(settled[0]) if len(settled) else len(cents) // 3
+
+
+def _drift(settled: FloatArray) -> float:
+    """Slope in cents per second; 0 when the settled part is too short to have one."""
+    if len(settled) < _frames(0.3):
+        return 0.0
+    return float(np.polyfit(HOP_S * np.arange(len(settled)), settled, 1)[0])
+
+
+def _without_vibrato(settled: FloatArray) -> tuple[Vibrato | None, FloatArray]:
+    """The vibrato, if the swing is regular enough to be one, and what is left without it."""
+    rest = settled - settled.mean()
+    if len(rest) < _frames(_VIBRATO_LEAST_S):
+        return None, settled
+    size = 1 << (4 * len(rest) - 1).bit_length()
+    rate_hz = np.fft.rfftfreq(size, HOP_S)
+    windowed = np.abs(np.fft.rfft(rest * np.hanning(len(rest)), size)) ** 2
+    swings = (rate_hz >= _VIBRATO_LOWEST_HZ) & (rate_hz <= _VIBRATO_HIGHEST_HZ)
+    peak_hz = float(rate_hz[swings][np.argmax(windowed[swings])])
+    around = np.abs(rate_hz - peak_hz) <= max(1.0, 2 / (len(rest) * HOP_S))
+    share = windowed[around].sum() / max(windowed.sum(), 1e-20)
+    mirrored = np.concatenate((rest[::-1], rest, rest[::-1]))
+    spectrum = np.fft.rfft(mirrored)
+    spectrum[np.abs(np.fft.rfftfreq(len(mirrored), HOP_S) - peak_hz) > 1.0] = 0
+    swing = np.fft.irfft(spectrum, len(mirrored))[len(rest) : 2 * len(rest)]
+    extent_cents = float(np.sqrt(2) * swing.std())
+    if share < _VIBRATO_SHARE or extent_cents < _VIBRATO_LEAST_EXTENT_CENTS:
+        return None, settled
+    return Vibrato(peak_hz, extent_cents), settled - swing
+
+
+def _farthest(deviation: FloatArray) -> float:
+    """The median over the 40 ms where the deviation is largest, signed."""
+    size = min(_frames(_GLIMPSE_S), len(deviation))
+    glimpses = np.median(np.lib.stride_tricks.sliding_window_view(deviation, size), axis=-1)
+    return float(glimpses[np.argmax(np.abs(glimpses))])
+
+
+def _hold_frames(deviation: FloatArray, level_db: FloatArray, settle: int, last: int) -> int:
+    """Frames from the start until pitch or level is lost for longer than a glimpse."""
+    loud = np.median(level_db[settle:last])
+    lost = (np.abs(deviation) > HOLD_WITHIN_CENTS) | (level_db < loud - HOLD_FALL_DB)
+    size = _frames(_GLIMPSE_S)
+    after = lost[settle:]
+    if len(after) < size:
+        return len(deviation)
+    gone = np.flatnonzero(np.lib.stride_tricks.sliding_window_view(after, size).all(axis=-1))
+    if len(gone):
+        return settle + int(gone[0])
+    # Lost frames at the very end are too few to fill a glimpse, but they are not held.
+    held = np.flatnonzero(~lost)
+    return int(held[-1]) + 1 if len(held) else 0
+
+
+def _level_change(level_db: FloatArray) -> float:
+    """Level at the end less level at the start of the settled part, each over a fifth of it."""
+    part = max(1, len(level_db) // 5)
+    return float(np.median(level_db[-part:]) - np.median(level_db[:part]))

@@ -1,0 +1,1 @@
+"""The demo scenario: a harbour town's band before its lighthouse's centenary."""

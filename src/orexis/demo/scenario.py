@@ -1,0 +1,133 @@
+"""Fills a data file with the demo scenario.
+
+An amateur band prepares the centenary of the harbour lighthouse. Its players' takes are played
+by the stand-in player and heard, judged and kept by the same code as anybody's.
+"""
+
+from collections.abc import Iterator
+from dataclasses import dataclass, replace
+from datetime import datetime, timedelta
+from zlib import crc32
+
+import numpy as np
+from sqlalchemy.orm import Session
+
+from orexis.core.coaching.gate import DEFAULT_LIMITS, GateLevel
+from orexis.core.coaching.stand import Stand
+from orexis.core.exercises.longtone import LongTone
+from orexis.core.horn.notation import Clef, NoteView
+from orexis.formats.analysis import frames_document
+from orexis.formats.audio import flac_from_pcm, floats_from_pcm, pcm_from_floats
+from orexis.standin.player import Skill, play_long_tone
+from orexis.store.models import Player
+from orexis.store.players import PlayerDetails, add_player, all_players, instrument_of
+from orexis.store.takes import Circumstances, save_repetition
+
+_RATE = 48_000
+
+
+@dataclass(frozen=True, slots=True)
+class _Habit:
+    """How a player plays: who they are, their notes (sounding), hold and usual faults."""
+
+    details: PlayerDetails
+    notes: tuple[int, ...]
+    hold_s: float
+    usual: Skill
+    days_back: tuple[int, ...]
+
+
+_BAND = (
+    _Habit(
+        PlayerDetails("Maren", "tenor-horn-eb", NoteView.WRITTEN, Clef.TREBLE),
+        (58, 63, 61, 56),
+        4.0,
+        Skill(centre_cents=-5, scoop_cents=-22, sag_cents=-12, wobble_cents=4, breath_db=-28),
+        (12, 9, 6, 4, 3, 1, 0),
+    ),
+    _Habit(
+        PlayerDetails("Jory", "tuba-eb-4v-comp", NoteView.SOUNDING, Clef.BASS),
+        (39, 34, 27, 32),
+        5.0,
+        Skill(centre_cents=-8, scoop_cents=-12, sag_cents=-16, wobble_cents=5, breath_db=-30),
+        (11, 8, 5, 2, 1),
+    ),
+    _Habit(
+        PlayerDetails("Pia", "cornet-bb", NoteView.WRITTEN, Clef.TREBLE, gate_level=GateLevel.KIND),
+        (58, 60, 62, 65),
+        2.0,
+        Skill(centre_cents=14, scoop_cents=-34, sag_cents=-22, wobble_cents=9, breath_db=-20),
+        (7, 6, 3, 2, 0),
+    ),
+    _Habit(
+        PlayerDetails(
+            "Osk", "trombone-bass", NoteView.SOUNDING, Clef.BASS, gate_level=GateLevel.STRICT
+        ),
+        (46, 41, 36, 34),
+        6.0,
+        Skill(centre_cents=3, scoop_cents=-8, sag_cents=-6, wobble_cents=3, breath_db=-38),
+        (10, 7, 5, 4, 1, 0),
+    ),
+)
+
+
+def fill(session: Session, now: datetime) -> bool:
+    """Adds the band and its takes of the last days before `now`; false when they are there."""
+    if all_players(session):
+        return False
+    for habit in _BAND:
+        player = add_player(session, habit.details)
+        for day in habit.days_back:
+            _practise(session, player, habit, day, now)
+    return True
+
+
+def _practise(
+    session: Session, player: Player, habit: _Habit, days_back: int, now: datetime
+) -> None:
+    random = np.random.default_rng(crc32(f"{player.name} {days_back}".encode()))
+    evening = (now - timedelta(days=days_back)).replace(hour=18, minute=10, second=0)
+    at = min(evening, now) - timedelta(minutes=20)
+    session_id = random.bytes(16).hex()
+    note = habit.notes[days_back % len(habit.notes)]
+    exercise = LongTone(instrument_of(player), note, habit.hold_s, player.a4_hz)
+    stand = Stand(exercise, DEFAULT_LIMITS[GateLevel(player.gate_level)], _RATE)
+    pcm = b"".join(
+        pcm_from_floats(play_long_tone(exercise.target_hz, skill, _RATE, seed=seed))
+        for seed, skill in enumerate(_skills(habit, random), start=days_back * 100)
+    )
+    heard = stand.feed(floats_from_pcm(pcm))
+    for repetition in heard.repetitions + stand.finish().repetitions:
+        first, count = repetition.frames.first, len(repetition.frames)
+        hop_bytes = 2 * _RATE // 100
+        sound = pcm[first * hop_bytes : (first + count) * hop_bytes]
+        save_repetition(
+            session,
+            repetition,
+            exercise,
+            Circumstances(
+                player,
+                session_id,
+                at + timedelta(seconds=first / 100),
+                "stand-in",
+                player.gate_level,
+                _RATE,
+            ),
+            flac_from_pcm(sound, _RATE),
+            frames_document(repetition.frames),
+        )
+
+
+def _skills(habit: _Habit, random: np.random.Generator) -> Iterator[Skill]:
+    """Three to five tries: the usual faults, more or less of each, better by and by."""
+    usual = habit.usual
+    for attempt in range(int(random.integers(3, 6))):
+        much = random.uniform(0.4, 1.6, size=5) * (1 - 0.12 * attempt)
+        yield replace(
+            usual,
+            centre_cents=usual.centre_cents * much[0],
+            scoop_cents=usual.scoop_cents * much[1],
+            sag_cents=usual.sag_cents * much[2],
+            wobble_cents=usual.wobble_cents * much[3],
+            hold_s=habit.hold_s * random.uniform(0.8, 1.3),
+        )

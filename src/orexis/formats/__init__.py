@@ -1,0 +1,1 @@
+"""Open formats in and out: sound files and the analysis document."""

@@ -1,0 +1,104 @@
+"""Sound files: WAV, FLAC and Ogg in; FLAC and WAV out.
+
+Samples inside Orexis are mono floats at full scale ±1; on the wire and on disk they are
+16-bit, so that a stored take measures exactly as it did live.
+"""
+
+import io
+from collections.abc import Iterator
+from dataclasses import dataclass
+from pathlib import Path
+
+import numpy as np
+import soundfile
+
+from orexis.core.horn.pitch import FloatArray
+
+BYTES_PER_SAMPLE = 2
+_FULL_SCALE = 32_768.0
+_READABLE = frozenset({"WAV", "WAVEX", "RF64", "W64", "FLAC", "OGG"})
+
+
+class UnreadableSoundError(ValueError):
+    """A file that cannot be listened to; the message says why and what to do."""
+
+
+@dataclass(frozen=True, slots=True)
+class SoundFile:
+    """An open recording: its rate in Hz and its sound as mono blocks of about a second."""
+
+    sample_rate: int
+    blocks: Iterator[FloatArray]
+
+
+def open_sound(path: Path) -> SoundFile:
+    """Opens a recording of any rate and depth; channels are averaged.
+
+    Raises `UnreadableSoundError` for a missing, empty or strange file, and its `blocks` raise
+    it when the file turns out damaged.
+    """
+    if not path.is_file():
+        raise UnreadableSoundError(f"There is no file {path.name}. Check the name and the folder.")
+    if path.stat().st_size == 0:
+        raise UnreadableSoundError(f"{path.name} is empty. Record it again.")
+    try:
+        sound = soundfile.SoundFile(path)
+    except (soundfile.LibsndfileError, OSError) as error:
+        raise UnreadableSoundError(
+            f"{path.name} is not a recording Orexis can read. Use WAV, FLAC or Ogg."
+        ) from error
+    if sound.format not in _READABLE:
+        sound.close()
+        raise UnreadableSoundError(
+            f"{path.name} is a {sound.format} file. Save it as WAV, FLAC or Ogg."
+        )
+    if sound.frames == 0:
+        sound.close()
+        raise UnreadableSoundError(f"{path.name} holds no sound. Record it again.")
+    return SoundFile(sound.samplerate, _blocks(sound, path.name))
+
+
+def _blocks(sound: soundfile.SoundFile, name: str) -> Iterator[FloatArray]:
+    with sound:
+        while True:
+            try:
+                block = sound.read(sound.samplerate, dtype="float64", always_2d=True)
+            except soundfile.LibsndfileError as error:
+                raise UnreadableSoundError(
+                    f"{name} is damaged: it could not be read to its end."
+                ) from error
+            if not len(block):
+                return
+            if not np.all(np.isfinite(block)):
+                raise UnreadableSoundError(
+                    f"{name} holds samples that are not numbers. Export it again as 16 or 24 bit."
+                )
+            yield block.mean(axis=1)
+
+
+def floats_from_pcm(pcm: bytes) -> FloatArray:
+    """16-bit little-endian PCM as samples at full scale ±1."""
+    return np.frombuffer(pcm, dtype="<i2").astype(np.float64) / _FULL_SCALE
+
+
+def pcm_from_floats(samples: FloatArray) -> bytes:
+    """Samples at full scale ±1 as 16-bit little-endian PCM; beyond full scale is clipped."""
+    return np.clip(np.rint(samples * _FULL_SCALE), -32_768, 32_767).astype("<i2").tobytes()
+
+
+def flac_from_pcm(pcm: bytes, sample_rate: int) -> bytes:
+    """16-bit mono PCM as a FLAC file."""
+    return _encoded(pcm, sample_rate, "FLAC")
+
+
+def wav_from_pcm(pcm: bytes, sample_rate: int) -> bytes:
+    """16-bit mono PCM as a WAV file."""
+    return _encoded(pcm, sample_rate, "WAV")
+
+
+def _encoded(pcm: bytes, sample_rate: int, kind: str) -> bytes:
+    out = io.BytesIO()
+    soundfile.write(
+        out, np.frombuffer(pcm, dtype="<i2"), sample_rate, format=kind, subtype="PCM_16"
+    )
+    return out.getvalue()

@@ -1,0 +1,1 @@
+"""The server: HTTP routes, the live socket, and the built front end."""

@@ -1,0 +1,80 @@
+"""Players, their instruments, and what they can put on the Stand."""
+
+from fastapi import APIRouter
+
+from orexis.core.exercises.longtone import HOLD_S, LongTone
+from orexis.core.horn.instruments import INSTRUMENTS
+from orexis.server.problems import ProblemError
+from orexis.server.routes.access import Data, player_or_404
+from orexis.server.schemas import HoldSeconds, InstrumentOut, LongTonePlan, PlayerIn, PlayerOut
+from orexis.store.models import Player
+from orexis.store.players import (
+    PlayerRefusedError,
+    add_player,
+    all_players,
+    change_player,
+    instrument_of,
+    notation_of,
+)
+
+router = APIRouter(prefix="/api")
+
+
+@router.get("/instruments")
+def instruments() -> list[InstrumentOut]:
+    """The instruments a player can choose."""
+    return [InstrumentOut.of(instrument) for instrument in INSTRUMENTS.values()]
+
+
+@router.get("/players")
+def players(data: Data) -> list[PlayerOut]:
+    """All players."""
+    with data.session() as session:
+        return [PlayerOut.of(player) for player in all_players(session)]
+
+
+@router.post("/players", status_code=201)
+def add(data: Data, player: PlayerIn) -> PlayerOut:
+    """Adds a player."""
+    with data.session() as session:
+        try:
+            return PlayerOut.of(add_player(session, player.details()))
+        except PlayerRefusedError as error:
+            raise _refused(error) from error
+
+
+@router.put("/players/{player_id}")
+def change(data: Data, player_id: int, player: PlayerIn) -> PlayerOut:
+    """Changes a player."""
+    with data.session() as session:
+        kept = player_or_404(session, player_id)
+        try:
+            change_player(kept, player.details())
+        except PlayerRefusedError as error:
+            raise _refused(error) from error
+        return PlayerOut.of(kept)
+
+
+@router.get("/players/{player_id}/long-tone")
+def long_tone(
+    data: Data, player_id: int, midi: int | None = None, hold_s: HoldSeconds = HOLD_S
+) -> LongTonePlan:
+    """A long tone for this player, on a sounding note or on the one they start from."""
+    with data.session() as session:
+        player = player_or_404(session, player_id)
+        return LongTonePlan.of(long_tone_for(player, midi, hold_s), notation_of(player))
+
+
+def long_tone_for(player: Player, midi: int | None, hold_s: float) -> LongTone:
+    """The exercise on the player's horn. Raises a problem for a note it does not offer."""
+    instrument = instrument_of(player)
+    try:
+        return LongTone(
+            instrument, instrument.start_midi if midi is None else midi, hold_s, player.a4_hz
+        )
+    except ValueError as error:
+        raise ProblemError(422, "This note is not on offer", str(error)) from error
+
+
+def _refused(error: PlayerRefusedError) -> ProblemError:
+    return ProblemError(422, "The player could not be kept", str(error))

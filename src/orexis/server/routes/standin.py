@@ -1,0 +1,37 @@
+"""The stand-in player's sound, for the Stand to play into its own ear."""
+
+from typing import Annotated
+
+from fastapi import APIRouter, Query, Response
+
+from orexis.core.exercises.longtone import HOLD_S
+from orexis.formats.audio import pcm_from_floats, wav_from_pcm
+from orexis.server.routes.access import Data, player_or_404
+from orexis.server.routes.players import long_tone_for
+from orexis.server.schemas import HoldSeconds
+from orexis.standin.player import Skill, play_long_tone
+
+router = APIRouter(prefix="/api")
+
+_RATE = 48_000
+Cents = Annotated[float, Query(ge=-80, le=80)]
+
+
+@router.get("/players/{player_id}/stand-in", response_class=Response)
+def stand_in(
+    data: Data,
+    player_id: int,
+    midi: int,
+    hold_s: HoldSeconds = HOLD_S,
+    centre_cents: Cents = 0,
+    scoop_cents: Cents = 0,
+    sag_cents: Cents = 0,
+    wobble_cents: Annotated[float, Query(ge=0, le=40)] = 0,
+    breath_db: Annotated[float, Query(ge=-60, le=-10)] = -50,
+) -> Response:
+    """One long tone as a WAV file, with faults of the sizes given."""
+    with data.session() as session:
+        exercise = long_tone_for(player_or_404(session, player_id), midi, HOLD_S)
+    skill = Skill(centre_cents, scoop_cents, sag_cents, wobble_cents, breath_db, hold_s)
+    samples = play_long_tone(exercise.target_hz, skill, _RATE)
+    return Response(wav_from_pcm(pcm_from_floats(samples), _RATE), media_type="audio/wav")

@@ -1,0 +1,144 @@
+"""One session on the Stand: its sound on disk, its listening, and the takes that come of it.
+
+A session is nothing but its spool and the record: taking it up again after a dropped socket or
+a killed server replays the spool through the same listening, and takes already kept are found
+rather than kept twice.
+"""
+
+from collections.abc import Iterator
+from dataclasses import dataclass
+from datetime import timedelta
+
+from orexis.core.coaching.gate import DEFAULT_LIMITS, GateLevel
+from orexis.core.coaching.stand import Heard, Repetition, Stand
+from orexis.core.exercises.longtone import LongTone
+from orexis.core.listening.frames import HOP_S, Frames
+from orexis.formats.analysis import frames_document
+from orexis.formats.audio import BYTES_PER_SAMPLE, flac_from_pcm, floats_from_pcm
+from orexis.server.problems import not_found
+from orexis.server.schemas import Hello, TakeOut
+from orexis.store.database import Database
+from orexis.store.models import Player
+from orexis.store.players import instrument_of
+from orexis.store.spool import Spool
+from orexis.store.takes import Circumstances, save_repetition
+
+CHUNK_SAMPLES = 512
+_REPLAY_SAMPLES = 48_000
+
+
+@dataclass(frozen=True, slots=True)
+class Result:
+    """What a stretch of sound brought: frames for the ribbon, and takes now kept."""
+
+    frames: Frames
+    takes: list[TakeOut]
+
+
+class MissingSoundError(Exception):
+    """A chunk came too early; the browser must send again from the one expected."""
+
+
+class Session:
+    """Sound in, frames and takes out. Not thread-safe: one caller at a time."""
+
+    def __init__(self, database: Database, spool: Spool) -> None:
+        self._database = database
+        self._spool = spool
+        self._hello = Hello.model_validate(spool.hello)
+        with database.session() as session:
+            player = session.get(Player, self._hello.player_id)
+            if player is None:
+                raise not_found("player")
+            self._player = player
+        self.exercise = LongTone(
+            instrument_of(player), self._hello.midi, self._hello.hold_s, player.a4_hz
+        )
+        self._stand = Stand(
+            self.exercise,
+            DEFAULT_LIMITS[GateLevel(player.gate_level)],
+            self._hello.sample_rate,
+            spool.first_frame,
+        )
+
+    @property
+    def next_seq(self) -> int:
+        """The chunk expected next: everything before it is on disk, written or synced."""
+        return self._spool.end_sample // CHUNK_SAMPLES
+
+    @property
+    def playing_since(self) -> int | None:
+        """The frame the sounding try started at, if one is sounding."""
+        return self._stand.started_frame
+
+    def replay(self) -> Result:
+        """Listens again to what the spool holds, after it was taken up."""
+        pcm = self._spool.read(self._spool.first_frame)
+        size = _REPLAY_SAMPLES * BYTES_PER_SAMPLE
+        return self._kept(
+            self._stand.feed(floats_from_pcm(pcm[at : at + size]))
+            for at in range(0, len(pcm), size)
+        )
+
+    def take_in(self, seq: int, pcm: bytes) -> Result:
+        """Writes one or more chunks from number `seq` to disk and listens to them.
+
+        What is already here is passed over. Raises `MissingSoundError` when sound before it is
+        missing and `OSError` when the disk is full; nothing is taken in then.
+        """
+        already = self._spool.end_sample - seq * CHUNK_SAMPLES
+        if already < 0:
+            raise MissingSoundError
+        fresh = pcm[already * BYTES_PER_SAMPLE :]
+        if not fresh:
+            return Result(Frames.none(), [])
+        self._spool.append(fresh)
+        return self._kept([self._stand.feed(floats_from_pcm(fresh))])
+
+    def sync(self) -> int:
+        """Forces what was written onto the disk; returns the next chunk wanted after it."""
+        return self._spool.sync() // CHUNK_SAMPLES
+
+    def pause(self) -> None:
+        """Lets go of the spool, which stays to be taken up again."""
+        self._spool.close()
+
+    def end(self) -> Result:
+        """Ends the session: a try that was sounding is kept as far as it went."""
+        result = self._kept([self._stand.finish()])
+        self._spool.remove()
+        return result
+
+    def _kept(self, heard: "Iterator[Heard] | list[Heard]") -> Result:
+        frames: list[Frames] = []
+        takes: list[TakeOut] = []
+        for part in heard:
+            frames.append(part.frames)
+            takes += [self._keep(repetition) for repetition in part.repetitions]
+        if not self._stand.playing:
+            self._spool.forget_before(self._stand.needed_from)
+        return Result(Frames.joined(frames, self._spool.first_frame), takes)
+
+    def _keep(self, repetition: Repetition) -> TakeOut:
+        frames = repetition.frames
+        pcm = self._spool.read(frames.first, frames.first + len(frames))
+        hello = self._hello
+        circumstances = Circumstances(
+            player=self._player,
+            session_id=self._spool.session_id,
+            started_at=hello.started_at + timedelta(seconds=frames.first * HOP_S),
+            source=hello.source,
+            gate_level=self._player.gate_level,
+            sample_rate=hello.sample_rate,
+        )
+        with self._database.session() as session:
+            take = save_repetition(
+                session,
+                repetition,
+                self.exercise,
+                circumstances,
+                flac_from_pcm(pcm, hello.sample_rate),
+                frames_document(frames),
+            )
+            take.player = self._player
+            return TakeOut.of(take)

@@ -1,0 +1,1 @@
+"""The simulated player: brass sound from a formula, with faults of known size."""

@@ -1,0 +1,1 @@
+"""The record: players and takes in one SQLite file, migrated by Alembic."""

@@ -1,0 +1,1 @@
+"""The revisions, oldest first."""

@@ -1,0 +1,112 @@
+"""The tables. Columns carry their unit in the name; times are UTC."""
+
+from datetime import UTC, datetime
+from typing import Any
+
+from sqlalchemy import JSON, DateTime, Dialect, ForeignKey, Index, TypeDecorator, UniqueConstraint
+from sqlalchemy.orm import DeclarativeBase, Mapped, MappedAsDataclass, mapped_column, relationship
+
+
+class UtcDateTime(TypeDecorator[datetime]):
+    """A time with its zone kept: stored as UTC, which SQLite does not remember by itself."""
+
+    impl = DateTime
+    cache_ok = True
+
+    def process_bind_param(self, value: datetime | None, dialect: Dialect) -> datetime | None:
+        return value and value.astimezone(UTC).replace(tzinfo=None)
+
+    def process_result_value(self, value: datetime | None, dialect: Dialect) -> datetime | None:
+        return value and value.replace(tzinfo=UTC)
+
+
+class Base(MappedAsDataclass, DeclarativeBase):
+    """Base of all tables."""
+
+
+class Player(Base, kw_only=True):
+    """Who plays, on what, and how they read."""
+
+    __tablename__ = "players"
+
+    id: Mapped[int] = mapped_column(primary_key=True, init=False)
+    name: Mapped[str]
+    instrument_key: Mapped[str]
+    view: Mapped[str]
+    clef: Mapped[str]
+    a4_hz: Mapped[float]
+    gate_level: Mapped[str]
+    created_at: Mapped[datetime] = mapped_column(UtcDateTime)
+
+
+class Take(Base, kw_only=True):
+    """One repetition as it was played and judged.
+
+    `session_id` and `first_frame` say which stretch of which session it is, so that a session
+    taken up again after a crash cannot store it twice. Centre is against the note asked for.
+    """
+
+    __tablename__ = "takes"
+    __table_args__ = (
+        UniqueConstraint("session_id", "first_frame"),
+        Index("takes_by_player_and_time", "player_id", "started_at"),
+    )
+
+    id: Mapped[str] = mapped_column(primary_key=True)
+    player_id: Mapped[int] = mapped_column(ForeignKey("players.id"))
+    session_id: Mapped[str]
+    first_frame: Mapped[int]
+    started_at: Mapped[datetime] = mapped_column(UtcDateTime)
+    source: Mapped[str]
+    instrument_key: Mapped[str]
+    exercise_key: Mapped[str]
+    asked_midi: Mapped[int]
+    asked_hold_s: Mapped[float]
+    a4_hz: Mapped[float]
+    gate_level: Mapped[str]
+    sample_rate: Mapped[int]
+    duration_s: Mapped[float]
+    note_start_s: Mapped[float]
+    note_end_s: Mapped[float]
+    played_midi: Mapped[int]
+    centre_cents: Mapped[float]
+    spread_cents: Mapped[float]
+    drift_cents_per_s: Mapped[float]
+    scoop_cents: Mapped[float]
+    settle_s: Mapped[float]
+    sag_cents: Mapped[float]
+    hold_s: Mapped[float]
+    vibrato_rate_hz: Mapped[float | None]
+    vibrato_extent_cents: Mapped[float | None]
+    level_db: Mapped[float]
+    level_change_db: Mapped[float]
+    harmonicity_db: Mapped[float]
+    brightness: Mapped[float]
+    rule_results: Mapped[list[dict[str, Any]]] = mapped_column(JSON)
+    passed: Mapped[bool]
+    overruled_passed: Mapped[bool | None] = mapped_column(default=None)
+    deleted_at: Mapped[datetime | None] = mapped_column(UtcDateTime, default=None)
+
+    player: Mapped[Player] = relationship(init=False)
+
+
+class TakeSound(Base, kw_only=True):
+    """A take's sound as a FLAC file, in a table of its own so that lists stay light."""
+
+    __tablename__ = "take_sounds"
+
+    take_id: Mapped[str] = mapped_column(
+        ForeignKey("takes.id", ondelete="CASCADE"), primary_key=True
+    )
+    flac: Mapped[bytes]
+
+
+class TakeFrames(Base, kw_only=True):
+    """A take's frames: zlib-packed JSON of the analysis document's `frames`."""
+
+    __tablename__ = "take_frames"
+
+    take_id: Mapped[str] = mapped_column(
+        ForeignKey("takes.id", ondelete="CASCADE"), primary_key=True
+    )
+    packed: Mapped[bytes]

@@ -1,0 +1,94 @@
+"""Players: list, add, change."""
+
+from dataclasses import dataclass
+from datetime import UTC, datetime
+
+from sqlalchemy import select
+from sqlalchemy.orm import Session
+
+from orexis.core.coaching.gate import GateLevel
+from orexis.core.horn.instruments import INSTRUMENTS, Instrument
+from orexis.core.horn.notation import Clef, Notation, NoteView
+from orexis.core.horn.pitch import A4_HIGHEST_HZ, A4_HZ, A4_LOWEST_HZ
+from orexis.store.models import Player
+
+LONGEST_NAME = 60
+
+
+class PlayerRefusedError(ValueError):
+    """A player cannot be kept as given; the message says what to change."""
+
+
+@dataclass(frozen=True, slots=True)
+class PlayerDetails:
+    """What a player says of themselves."""
+
+    name: str
+    instrument_key: str
+    view: NoteView
+    clef: Clef
+    a4_hz: float = A4_HZ
+    gate_level: GateLevel = GateLevel.NORMAL
+
+    def checked(self) -> "PlayerDetails":
+        """The same, tidied. Raises `PlayerRefusedError` when something cannot be."""
+        name = " ".join(self.name.split())
+        if not name:
+            raise PlayerRefusedError("Give the player a name.")
+        if len(name) > LONGEST_NAME:
+            raise PlayerRefusedError(f"Use at most {LONGEST_NAME} letters for the name.")
+        instrument = INSTRUMENTS.get(self.instrument_key)
+        if instrument is None:
+            raise PlayerRefusedError("Choose one of the instruments in the list.")
+        if not A4_LOWEST_HZ <= self.a4_hz <= A4_HIGHEST_HZ:
+            raise PlayerRefusedError(f"Set A4 between {A4_LOWEST_HZ:g} and {A4_HIGHEST_HZ:g} Hz.")
+        try:
+            instrument.reading(self.clef)
+        except ValueError as error:
+            raise PlayerRefusedError(f"{error} Choose another clef.") from error
+        return PlayerDetails(
+            name, self.instrument_key, self.view, self.clef, self.a4_hz, self.gate_level
+        )
+
+
+def instrument_of(player: Player) -> Instrument:
+    """The player's instrument."""
+    return INSTRUMENTS[player.instrument_key]
+
+
+def notation_of(player: Player) -> Notation:
+    """How the player names notes."""
+    return instrument_of(player).notation(NoteView(player.view), Clef(player.clef))
+
+
+def all_players(session: Session) -> list[Player]:
+    """All players, first made first."""
+    return list(session.scalars(select(Player).order_by(Player.id)))
+
+
+def add_player(session: Session, details: PlayerDetails) -> Player:
+    """Adds a player. Raises `PlayerRefusedError`."""
+    details = details.checked()
+    player = Player(
+        name=details.name,
+        instrument_key=details.instrument_key,
+        view=details.view,
+        clef=details.clef,
+        a4_hz=details.a4_hz,
+        gate_level=details.gate_level,
+        created_at=datetime.now(UTC),
+    )
+    session.add(player)
+    session.flush()
+    return player
+
+
+def change_player(player: Player, details: PlayerDetails) -> None:
+    """Replaces what is kept of a player. Raises `PlayerRefusedError`; nothing changes then."""
+    details = details.checked()
+    player.name = details.name
+    player.instrument_key = details.instrument_key
+    player.view = details.view
+    player.clef = details.clef
+    player.a4_hz = details.a4_hz
+    player.gate_level = details.gate_level

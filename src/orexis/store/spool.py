@@ -1,0 +1,148 @@
+"""The spool: sound on its way in, on disk before it is acknowledged.
+
+One file per session: a line of JSON (what the session said of itself, and the frame its sound
+starts at), then 16-bit mono PCM. A killed server leaves the file; opening it again gives
+everything that was written.
+"""
+
+import json
+import os
+import re
+import time
+from collections.abc import Iterator
+from pathlib import Path
+from typing import Any
+
+from orexis.core.listening.frames import HOP_S
+
+_BYTES_PER_SAMPLE = 2
+_SESSION_ID = re.compile(r"[0-9a-f]{32}")
+_SUFFIX = ".spool"
+
+
+class Spool:
+    """One session's sound on disk. Sample numbers count from the session's first sample."""
+
+    def __init__(self, path: Path, hello: dict[str, Any], first_frame: int, data_at: int) -> None:
+        self._path = path
+        self._data_at = data_at
+        self.hello = hello
+        self.first_frame = first_frame
+        self._first_sample = _sample_of(first_frame, hello["sample_rate"])
+        size = path.stat().st_size - data_at
+        self._file = path.open("r+b", buffering=0)
+        # A write cut short by a kill can leave half a sample.
+        self._file.truncate(data_at + size - size % _BYTES_PER_SAMPLE)
+        self._file.seek(0, os.SEEK_END)
+        self.end_sample = self._first_sample + size // _BYTES_PER_SAMPLE
+
+    @classmethod
+    def take_up(
+        cls, folder: Path, session_id: str, hello: dict[str, Any], oldest_sample: int = 0
+    ) -> "Spool":
+        """The session's spool as it was left, or a new one.
+
+        `hello` must hold `sample_rate`; a new spool starts at the first whole second from
+        `oldest_sample` on. Raises `ValueError` for a session id of the wrong form.
+        """
+        if not _SESSION_ID.fullmatch(session_id):
+            raise ValueError("A session id is 32 hexadecimal digits.")
+        path = folder / f"{session_id}{_SUFFIX}"
+        if not path.exists():
+            folder.mkdir(parents=True, exist_ok=True)
+            seconds = -(-oldest_sample // hello["sample_rate"])
+            _write_whole(path, _header(hello, round(seconds / HOP_S)))
+        return cls._open(path)
+
+    @classmethod
+    def left_behind(cls, folder: Path, idle_s: float) -> Iterator["Spool"]:
+        """Spools nobody has written to for `idle_s` seconds. Unreadable ones are set aside."""
+        for path in sorted(folder.glob(f"*{_SUFFIX}")):
+            if time.time() - path.stat().st_mtime >= idle_s:
+                try:
+                    spool = cls._open(path)
+                except (ValueError, KeyError):
+                    path.rename(path.with_suffix(".unreadable"))
+                else:
+                    yield spool
+
+    @classmethod
+    def _open(cls, path: Path) -> "Spool":
+        with path.open("rb") as file:
+            line = file.readline()
+        header = json.loads(line)
+        return cls(path, header["hello"], header["first_frame"], len(line))
+
+    @property
+    def session_id(self) -> str:
+        """The session this is the sound of."""
+        return self._path.stem
+
+    def append(self, pcm: bytes) -> None:
+        """Writes whole samples at the end. Raises `OSError` (disk full); then nothing is kept."""
+        try:
+            written = self._file.write(pcm)
+            if written != len(pcm):
+                raise OSError(28, "No space left on device")
+        except OSError:
+            self._file.truncate(self._position(self.end_sample))
+            self._file.seek(0, os.SEEK_END)
+            raise
+        self.end_sample += len(pcm) // _BYTES_PER_SAMPLE
+
+    def sync(self) -> int:
+        """Makes sure that what was appended is on the disk; returns the end sample."""
+        os.fsync(self._file.fileno())
+        return self.end_sample
+
+    def read(self, first_frame: int, last_frame: int | None = None) -> bytes:
+        """The PCM from one frame's centre up to another's, or to the end."""
+        rate = self.hello["sample_rate"]
+        start = max(_sample_of(first_frame, rate), self._first_sample)
+        end = self.end_sample if last_frame is None else _sample_of(last_frame, rate)
+        with self._path.open("rb") as file:
+            file.seek(self._position(start))
+            return file.read(max(0, min(end, self.end_sample) - start) * _BYTES_PER_SAMPLE)
+
+    def forget_before(self, frame: int) -> None:
+        """Drops sound before a frame, to the whole second, once it is worth rewriting."""
+        whole_seconds = int(frame * HOP_S)
+        keep_from = round(whole_seconds / HOP_S)
+        if keep_from - self.first_frame < 5 / HOP_S:
+            return
+        header = _header(self.hello, keep_from)
+        _write_whole(self._path, header + self.read(keep_from))
+        self._file.close()
+        self.__init__(self._path, self.hello, keep_from, len(header))  # type: ignore[misc]
+
+    def close(self) -> None:
+        """Syncs and lets go of the file, which stays."""
+        if not self._file.closed:
+            self.sync()
+            self._file.close()
+
+    def remove(self) -> None:
+        """Lets go of the file and deletes it."""
+        self._file.close()
+        self._path.unlink(missing_ok=True)
+
+    def _position(self, sample: int) -> int:
+        return self._data_at + (sample - self._first_sample) * _BYTES_PER_SAMPLE
+
+
+def _sample_of(frame: int, sample_rate: int) -> int:
+    return round(frame * sample_rate * HOP_S)
+
+
+def _header(hello: dict[str, Any], first_frame: int) -> bytes:
+    return json.dumps({"hello": hello, "first_frame": first_frame}).encode() + b"\n"
+
+
+def _write_whole(path: Path, content: bytes) -> None:
+    """Writes a file so that after a crash it is there whole or not at all."""
+    part = path.with_suffix(".part")
+    with part.open("wb") as file:
+        file.write(content)
+        file.flush()
+        os.fsync(file.fileno())
+    part.replace(path)
