@@ -107,12 +107,13 @@ class LongTonePlan(BaseModel):
     position: int | None
     triggers: list[str]
     slots: list[SlotOut]
+    limit_cents: float
     lower_midi: int | None
     higher_midi: int | None
 
     @classmethod
-    def of(cls, exercise: LongTone, notation: Notation) -> "LongTonePlan":
-        """The exercise for a player who names notes in `notation`."""
+    def of(cls, exercise: LongTone, notation: Notation, limit_cents: float) -> "LongTonePlan":
+        """The exercise for a player who names notes in `notation`; the gate's centre limit."""
         instrument, way = exercise.instrument, exercise.way
         length = way and way.length
         return cls(
@@ -135,6 +136,7 @@ class LongTonePlan(BaseModel):
                 )
                 for slot in exercise.nearby_slots
             ],
+            limit_cents=limit_cents,
             lower_midi=exercise.midi - 1 if exercise.midi > instrument.lowest_midi else None,
             higher_midi=exercise.midi + 1 if exercise.midi < instrument.highest_midi else None,
         )
@@ -283,7 +285,6 @@ class TakeDetail(TakeOut):
     """A take's page: the plan it was played to, its ribbon and all its measures."""
 
     plan: LongTonePlan
-    limit_cents: float
     frames: RibbonFrames
     measures: list[MeasureOut]
 
@@ -296,8 +297,7 @@ class TakeDetail(TakeOut):
         centre = next(r for r in verdict_of(take).results if r.rule is Rule.CENTRE)
         return cls(
             **TakeOut.of(take).model_dump(),
-            plan=LongTonePlan.of(exercise, _notation_for(take)),
-            limit_cents=centre.limit,
+            plan=LongTonePlan.of(exercise, _notation_for(take), centre.limit),
             frames=RibbonFrames(
                 first=0,
                 hop_s=HOP_S,

@@ -90,16 +90,16 @@ def _down(seconds: float) -> float:
 
 
 def _trouble(result: RuleResult) -> str:
-    cents = f"{abs(result.measured):.0f} cents"
+    high = result.measured > 0
     match result.rule:
         case Rule.CENTRE:
-            return f"{cents} {'high' if result.measured > 0 else 'low'}"
+            return f"{abs(result.measured):.0f} cents {'high' if high else 'low'}"
         case Rule.STEADY:
-            return f"it moves ± {cents}"
+            return "it wavers"
         case Rule.START:
-            return f"slid {'down' if result.measured > 0 else 'up'} into the note"
+            return f"{'came down' if high else 'slid up'} into it"
         case Rule.END:
-            return f"the end {'rose' if result.measured > 0 else 'fell'} {cents}"
+            return f"the end {'rose' if high else 'fell'}"
         case Rule.HELD:
             return f"held {_down(result.measured):.1f} of {result.limit:g} s"
 

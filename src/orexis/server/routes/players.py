@@ -2,6 +2,7 @@
 
 from fastapi import APIRouter
 
+from orexis.core.coaching.gate import DEFAULT_LIMITS, GateLevel
 from orexis.core.exercises.longtone import HOLD_S, LongTone
 from orexis.core.horn.instruments import INSTRUMENTS
 from orexis.server.problems import ProblemError
@@ -62,7 +63,9 @@ def long_tone(
     """A long tone for this player, on a sounding note or on the one they start from."""
     with data.session() as session:
         player = player_or_404(session, player_id)
-        return LongTonePlan.of(long_tone_for(player, midi, hold_s), notation_of(player))
+        limits = DEFAULT_LIMITS[GateLevel(player.gate_level)]
+        exercise = long_tone_for(player, midi, hold_s)
+        return LongTonePlan.of(exercise, notation_of(player), limits.centre_cents)
 
 
 def long_tone_for(player: Player, midi: int | None, hold_s: float) -> LongTone:

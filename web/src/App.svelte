@@ -1,0 +1,274 @@
+<script lang="ts">
+  import { Toast } from '@skeletonlabs/skeleton-svelte';
+  import { onMount } from 'svelte';
+  import Router, { push, router } from 'svelte-spa-router';
+  import { problemOf, type Problem } from './api/client';
+  import Key from './parts/Key.svelte';
+  import Notice from './parts/Notice.svelte';
+  import { toaster } from './state/deletion';
+  import { keyboard } from './state/keys.svelte';
+  import { theme } from './state/theme.svelte';
+  import { who } from './state/who.svelte';
+  import Players from './views/Players.svelte';
+  import { PLACES, routes } from './views/routes';
+
+  let problem = $state.raw<Problem | null>(null);
+  let help = $state<HTMLDialogElement>();
+
+  async function load() {
+    try {
+      await who.load();
+      problem = null;
+    } catch (error) {
+      problem = problemOf(error);
+    }
+  }
+
+  onMount(() => void load());
+
+  const here = $derived(PLACES.find(({ path }) => router.location.startsWith(path))?.path);
+
+  keyboard.everywhere = [
+    ...PLACES.map(({ path, name }, i) => ({
+      keys: [String(i + 1)],
+      shown: String(i + 1),
+      label: name,
+      run: () => void push(path),
+    })),
+    { keys: ['p'], shown: 'P', label: 'who plays', run: () => void push('/players') },
+    { keys: ['d'], shown: 'D', label: 'light or dark', run: () => theme.toggle() },
+    { keys: ['?'], shown: '?', label: 'all keys', run: () => help?.showModal() },
+  ];
+</script>
+
+<svelte:window onkeydown={(event) => keyboard.press(event)} />
+
+<div class="shell">
+  <nav aria-label="Places">
+    <span class="mark" aria-hidden="true">Ore<br />xis</span>
+    {#if who.player}
+      {#each PLACES as place, i (place.path)}
+        <a href="#{place.path}" aria-current={here === place.path ? 'page' : undefined}>
+          {place.name}<Key shown={String(i + 1)} />
+        </a>
+      {/each}
+    {/if}
+    <a
+      href="#/players"
+      class="player"
+      aria-current={router.location === '/players' ? 'page' : undefined}
+    >
+      {who.player?.name ?? 'Who plays?'}<Key shown="P" />
+    </a>
+    <button onclick={() => theme.toggle()}>
+      {theme.mode === 'dark' ? 'Light' : 'Dark'}<Key shown="D" />
+    </button>
+    <button onclick={() => help?.showModal()}>Keys<Key shown="?" /></button>
+  </nav>
+  <main>
+    {#if problem}
+      <div class="gone">
+        <Notice title={problem.title} detail={problem.detail}>
+          <button class="act-main" onclick={load}>Try again</button>
+        </Notice>
+      </div>
+    {:else if who.loaded && !who.player}
+      <Players />
+    {:else if who.player}
+      {#key who.player.id}<Router {routes} />{/key}
+    {/if}
+  </main>
+</div>
+
+<dialog bind:this={help} aria-label="All keys" closedby="any">
+  <h2>All keys</h2>
+  <dl>
+    {#each [...keyboard.view, ...keyboard.everywhere] as action (action.shown + action.label)}
+      <dt><Key shown={action.shown} /></dt>
+      <dd>{action.label}</dd>
+    {/each}
+  </dl>
+  <p class="dim">Page-turn pedals work too: they send Page Up and Page Down.</p>
+  <button class="act-main" onclick={() => help?.close()}>Close<Key shown="Esc" /></button>
+</dialog>
+
+<Toast.Group {toaster}>
+  {#snippet children(toast)}
+    <Toast {toast} class="toast">
+      <Toast.Message>
+        <Toast.Title>{toast.title}</Toast.Title>
+        {#if toast.description}<Toast.Description>{toast.description}</Toast.Description>{/if}
+      </Toast.Message>
+      {#if toast.action}<Toast.ActionTrigger class="act">{toast.action.label}</Toast.ActionTrigger
+        >{/if}
+    </Toast>
+  {/snippet}
+</Toast.Group>
+
+<style>
+  .shell {
+    display: grid;
+    grid-template-columns: 84px 1fr;
+    height: 100%;
+  }
+
+  nav {
+    display: flex;
+    flex-direction: column;
+    border-right: 1px solid var(--line);
+    padding-block: 1.1rem 0.8rem;
+    font-size: 0.875rem;
+    color: var(--dim);
+  }
+
+  .mark {
+    font-family: var(--font-note);
+    font-weight: 700;
+    font-size: 1.4rem;
+    line-height: 1.15;
+    color: var(--ink);
+    text-align: center;
+    padding-bottom: 1.2rem;
+  }
+
+  nav a,
+  nav button {
+    display: flex;
+    align-items: center;
+    justify-content: center;
+    gap: 0.35rem;
+    min-height: 2.6rem;
+    border-left: 3px solid transparent;
+    border-right: 3px solid transparent;
+    cursor: pointer;
+  }
+
+  nav :global(kbd) {
+    font-size: 0.6875rem;
+    padding: 0.15rem 0.3rem;
+  }
+
+  nav a[aria-current] {
+    color: var(--ink);
+    font-weight: 700;
+    border-left-color: var(--sound);
+  }
+
+  .player {
+    margin-top: auto;
+    overflow-wrap: anywhere;
+    text-align: center;
+  }
+
+  main {
+    min-width: 0;
+    min-height: 0;
+    overflow-y: auto;
+  }
+
+  .gone {
+    height: 100%;
+    display: grid;
+    align-content: center;
+    padding-inline: 2.4rem;
+  }
+
+  dialog {
+    margin: auto;
+    padding: 1.8rem 2.2rem;
+    background: var(--sheet);
+    color: var(--ink);
+    border: 1px solid var(--line);
+    border-radius: 6px;
+    max-height: 90vh;
+  }
+
+  dialog::backdrop {
+    background: color-mix(in srgb, var(--ink) 45%, transparent);
+  }
+
+  [data-mode='dark'] dialog::backdrop {
+    background: rgb(0 0 0 / 0.6);
+  }
+
+  dialog h2 {
+    font-size: 1.6rem;
+    margin-bottom: 0.8rem;
+  }
+
+  dialog dl {
+    display: grid;
+    grid-template-columns: auto 1fr auto 1fr;
+    gap: 0.45rem 1rem;
+    margin-bottom: 1rem;
+  }
+
+  dt {
+    text-align: right;
+  }
+
+  dialog .act-main {
+    margin-top: 1rem;
+  }
+
+  :global(.toast) {
+    display: flex;
+    align-items: center;
+    gap: 1.2rem;
+    background: var(--ink);
+    color: var(--paper);
+    border-radius: 6px;
+    padding: 0.7rem 1.2rem;
+  }
+
+  :global(.toast .act) {
+    font-weight: 700;
+    text-decoration: underline;
+    text-underline-offset: 0.2em;
+  }
+
+  :global(.toast .act:hover) {
+    color: inherit;
+  }
+
+  @media (max-width: 760px) {
+    .shell {
+      grid-template-columns: 1fr;
+      grid-template-rows: 1fr auto;
+    }
+
+    nav {
+      grid-row: 2;
+      flex-direction: row;
+      justify-content: space-around;
+      border-right: 0;
+      border-top: 1px solid var(--line);
+      padding-block: 0;
+    }
+
+    nav :global(kbd),
+    .mark {
+      display: none;
+    }
+
+    nav a,
+    nav button {
+      border-left: 0;
+      border-right: 0;
+      border-top: 3px solid transparent;
+      min-height: 3.2rem;
+    }
+
+    nav a[aria-current] {
+      border-top-color: var(--sound);
+    }
+
+    .player {
+      margin-top: 0;
+    }
+
+    dialog dl {
+      grid-template-columns: auto 1fr;
+    }
+  }
+</style>

@@ -1,0 +1,55 @@
+import createClient from 'openapi-fetch';
+import type { components, paths } from './schema.generated';
+
+export type Schemas = components['schemas'];
+export type Player = Schemas['PlayerOut'];
+export type PlayerIn = Schemas['PlayerIn'];
+export type Instrument = Schemas['InstrumentOut'];
+export type Plan = Schemas['LongTonePlan'];
+export type Take = Schemas['TakeOut'];
+export type TakeDetail = Schemas['TakeDetail'];
+export type Verdict = Schemas['VerdictOut'];
+export type RuleLine = Schemas['RuleOut'];
+
+export const api = createClient<paths>({ baseUrl: '/' });
+
+/** What went wrong and what to do about it, as the server says it. */
+export interface Problem {
+  title: string;
+  detail: string;
+}
+
+export const SERVER_GONE: Problem = {
+  title: 'Orexis has stopped answering',
+  detail: 'Start it again in its terminal, then try once more. Nothing that was kept is lost.',
+};
+
+/** Raised by `answer` with what the server said, or with `SERVER_GONE`. */
+export class ProblemError extends Error {
+  constructor(readonly problem: Problem) {
+    super(problem.title);
+  }
+}
+
+/** The data of a call, or a `ProblemError`. */
+export async function answer<T>(
+  call: Promise<{ data?: T; error?: unknown; response: Response }>,
+): Promise<T> {
+  let result;
+  try {
+    result = await call;
+  } catch {
+    throw new ProblemError(SERVER_GONE);
+  }
+  if (result.response.ok) return result.data as T;
+  const said = result.error as Partial<Problem> | undefined;
+  throw new ProblemError(
+    said?.title && said.detail ? { title: said.title, detail: said.detail } : SERVER_GONE,
+  );
+}
+
+export function problemOf(error: unknown): Problem {
+  return error instanceof ProblemError
+    ? error.problem
+    : { title: 'Something went wrong here', detail: String(error) };
+}

@@ -1,0 +1,118 @@
+/** What keeps the microphone from being heard. */
+export type EarTrouble = 'none-found' | 'refused' | 'unplugged' | 'unusable';
+
+export class EarError extends Error {
+  constructor(readonly trouble: EarTrouble) {
+    super(trouble);
+  }
+}
+
+export interface Input {
+  id: string;
+  label: string;
+}
+
+interface Heard {
+  pcm: ArrayBuffer;
+  peak: number;
+}
+
+const RAW_SOUND = { echoCancellation: false, noiseSuppression: false, autoGainControl: false };
+
+/** The audio graph: the microphone or the stand-in player, through one worklet. */
+export class Ear {
+  onchunk: (pcm: ArrayBuffer) => void = () => undefined;
+  onlevel: (peak: number) => void = () => undefined;
+  onunplugged: () => void = () => undefined;
+
+  private source: AudioNode | null = null;
+  private stream: MediaStream | null = null;
+
+  private constructor(
+    private readonly context: AudioContext,
+    private readonly node: AudioWorkletNode,
+  ) {
+    node.port.onmessage = ({ data }: MessageEvent<Heard>) => {
+      this.onlevel(data.peak);
+      this.onchunk(data.pcm);
+    };
+  }
+
+  static async open(): Promise<Ear> {
+    const context = new AudioContext({ latencyHint: 'interactive' });
+    await context.audioWorklet.addModule('/ear-worklet.js');
+    const node = new AudioWorkletNode(context, 'ear', { numberOfOutputs: 1 });
+    // Nothing is heard of it, but only what leads to the output is run.
+    const mute = new GainNode(context, { gain: 0 });
+    node.connect(mute).connect(context.destination);
+    await context.resume();
+    return new Ear(context, node);
+  }
+
+  get sampleRate(): number {
+    return this.context.sampleRate;
+  }
+
+  /** Listens to a microphone. Throws `EarError`. */
+  async useMicrophone(inputId?: string): Promise<void> {
+    this.release();
+    const audio = { ...RAW_SOUND, ...(inputId ? { deviceId: { exact: inputId } } : {}) };
+    let stream: MediaStream;
+    try {
+      stream = await navigator.mediaDevices.getUserMedia({ audio });
+    } catch (error) {
+      throw new EarError(troubleOf(error));
+    }
+    this.stream = stream;
+    stream.getAudioTracks()[0]?.addEventListener('ended', () => this.onunplugged());
+    this.source = new MediaStreamAudioSourceNode(this.context, { mediaStream: stream });
+    this.source.connect(this.node);
+  }
+
+  /** Lets go of the microphone; the stand-in player plays into the same worklet. */
+  useStandIn(): void {
+    this.release();
+  }
+
+  /** Plays a sound file into the worklet and, softly, to the room; resolves at its end. */
+  async play(file: ArrayBuffer): Promise<void> {
+    const buffer = await this.context.decodeAudioData(file.slice(0));
+    const player = new AudioBufferSourceNode(this.context, { buffer });
+    const soft = new GainNode(this.context, { gain: 0.4 });
+    player.connect(this.node);
+    player.connect(soft).connect(this.context.destination);
+    this.source?.disconnect();
+    this.source = player;
+    await new Promise<void>((resolve) => {
+      player.onended = () => resolve();
+      player.start();
+    });
+  }
+
+  async inputs(): Promise<Input[]> {
+    const devices = await navigator.mediaDevices.enumerateDevices();
+    return devices
+      .filter((device) => device.kind === 'audioinput' && device.deviceId !== '')
+      .map((device) => ({ id: device.deviceId, label: device.label || 'Microphone' }));
+  }
+
+  async close(): Promise<void> {
+    this.release();
+    this.node.port.onmessage = null;
+    await this.context.close();
+  }
+
+  private release(): void {
+    this.source?.disconnect();
+    this.source = null;
+    for (const track of this.stream?.getTracks() ?? []) track.stop();
+    this.stream = null;
+  }
+}
+
+function troubleOf(error: unknown): EarTrouble {
+  const name = error instanceof DOMException ? error.name : '';
+  if (name === 'NotAllowedError' || name === 'SecurityError') return 'refused';
+  if (name === 'NotFoundError' || name === 'OverconstrainedError') return 'none-found';
+  return 'unusable';
+}

@@ -1,0 +1,168 @@
+import type { Problem, Take } from '../api/client';
+
+/** Must match the worklet and the server: samples in one numbered chunk. */
+export const CHUNK_SAMPLES = 512;
+
+/** 16 minutes at 48 kHz: what is kept here while the server is gone. */
+const MOST_HELD = 90_000;
+const FIRST_RETRY_MS = 250;
+const LONGEST_RETRY_MS = 3000;
+const GIVE_UP_CODE = 4001;
+
+export interface Hello {
+  player_id: number;
+  midi: number;
+  hold_s: number;
+  source: Take['source'];
+  sample_rate: number;
+  started_at: string;
+}
+
+export interface FramesMessage {
+  type: 'frames';
+  first: number;
+  cents: (number | null)[];
+  level_db: (number | null)[];
+  harmonicity_db: (number | null)[];
+}
+
+type Message =
+  | { type: 'ready'; next: number }
+  | { type: 'ack'; next: number }
+  | FramesMessage
+  | { type: 'state'; playing_since: number | null }
+  | { type: 'verdict'; take: Take }
+  | ({ type: 'problem' } & Problem)
+  | { type: 'closed' };
+
+export type LineState = 'connecting' | 'live' | 'lost' | 'refused';
+
+export interface LineEvents {
+  frames(frames: FramesMessage): void;
+  playingSince(frame: number | null): void;
+  verdict(take: Take): void;
+  state(state: LineState, problem: Problem | null): void;
+}
+
+/**
+ * One session's line to the server. Every chunk is held until the server says it is on disk, so
+ * a dropped socket or a restarted server only makes the line pick up where the disk left off.
+ */
+export class Line {
+  private readonly session = crypto.randomUUID().replaceAll('-', '');
+  private held: ArrayBuffer[] = [];
+  private firstHeld = 0;
+  private nextToSend = 0;
+  private socket: WebSocket | null = null;
+  private ready = false;
+  private closing = false;
+  private retryMs = FIRST_RETRY_MS;
+  private retry: ReturnType<typeof setTimeout> | undefined;
+  private problem: Problem | null = null;
+
+  constructor(
+    private readonly hello: Hello,
+    private readonly events: LineEvents,
+  ) {
+    this.connect();
+  }
+
+  push(pcm: ArrayBuffer): void {
+    if (this.closing) return;
+    this.held.push(pcm);
+    if (this.held.length > MOST_HELD) this.letGo(this.firstHeld + 1);
+    this.flush();
+  }
+
+  /** Ends the session; a try that is sounding is judged as far as it went. */
+  close(): void {
+    this.closing = true;
+    clearTimeout(this.retry);
+    if (this.ready) this.socket?.send(JSON.stringify({ type: 'bye' }));
+    else this.socket?.close();
+  }
+
+  private connect(): void {
+    const scheme = location.protocol === 'https:' ? 'wss' : 'ws';
+    const socket = new WebSocket(`${scheme}://${location.host}/api/live`);
+    this.socket = socket;
+    socket.onopen = () =>
+      socket.send(
+        JSON.stringify({
+          type: 'hello',
+          session: this.session,
+          oldest_seq: this.firstHeld,
+          ...this.hello,
+        }),
+      );
+    socket.onmessage = ({ data }) => this.hear(JSON.parse(data as string) as Message);
+    socket.onclose = ({ code }) => this.lose(code);
+  }
+
+  private hear(message: Message): void {
+    switch (message.type) {
+      case 'ready':
+        this.letGo(message.next);
+        this.nextToSend = Math.max(message.next, this.firstHeld);
+        this.ready = true;
+        this.retryMs = FIRST_RETRY_MS;
+        this.problem = null;
+        this.events.state('live', null);
+        this.flush();
+        break;
+      case 'ack':
+        this.letGo(message.next);
+        break;
+      case 'frames':
+        this.events.frames(message);
+        break;
+      case 'state':
+        this.events.playingSince(message.playing_since);
+        break;
+      case 'verdict':
+        this.events.verdict(message.take);
+        break;
+      case 'problem':
+        this.problem = { title: message.title, detail: message.detail };
+        break;
+      case 'closed':
+        this.socket?.close();
+        break;
+    }
+  }
+
+  private lose(code: number): void {
+    this.ready = false;
+    this.socket = null;
+    if (this.closing) return;
+    if (code === GIVE_UP_CODE) {
+      this.closing = true;
+      this.events.state('refused', this.problem);
+      return;
+    }
+    this.events.state('lost', this.problem);
+    this.retry = setTimeout(() => this.connect(), this.retryMs);
+    this.retryMs = Math.min(2 * this.retryMs, LONGEST_RETRY_MS);
+  }
+
+  /** Drops the chunks before `seq`: they are on the server's disk. */
+  private letGo(seq: number): void {
+    const count = Math.min(seq - this.firstHeld, this.held.length);
+    if (count > 0) {
+      this.held.splice(0, count);
+      this.firstHeld += count;
+    }
+  }
+
+  private flush(): void {
+    if (!this.ready || !this.socket) return;
+    for (; this.nextToSend < this.firstHeld + this.held.length; this.nextToSend++) {
+      const pcm = this.held[this.nextToSend - this.firstHeld];
+      if (!pcm) return;
+      const message = new Uint8Array(4 + pcm.byteLength);
+      new DataView(message.buffer).setUint32(0, this.nextToSend, true);
+      message.set(new Uint8Array(pcm), 4);
+      this.socket.send(message);
+    }
+  }
+}

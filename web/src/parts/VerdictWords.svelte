@@ -1,0 +1,42 @@
+<script lang="ts">
+  import type { Verdict } from '../api/client';
+  import Rules from './Rules.svelte';
+
+  /** The verdict, said first in words and then in numbers. */
+  let { verdict }: { verdict: Verdict } = $props();
+</script>
+
+<div class="verdict" role="status">
+  {#if verdict.overruled_passed === null}
+    <h2 class:go={verdict.passed}>{verdict.headline}</h2>
+    {#if verdict.change}<p>{verdict.change}</p>{/if}
+  {:else}
+    <h2 class:go={verdict.stands}>{verdict.stands ? 'You say: go on.' : 'You say: again.'}</h2>
+    <p>The gate said: {verdict.headline}</p>
+  {/if}
+  <Rules rules={verdict.rules} />
+</div>
+
+<style>
+  .verdict {
+    container-type: inline-size;
+  }
+
+  h2 {
+    font-size: clamp(2.25rem, 8.4cqw, 4rem);
+    color: var(--ink);
+  }
+
+  h2.go {
+    color: var(--asked);
+  }
+
+  p {
+    font-size: clamp(1.125rem, 2.9cqw, 1.5rem);
+    margin-block: 0.3rem 0.2rem;
+  }
+
+  .verdict > :global(dl) {
+    margin-top: 0.7rem;
+  }
+</style>

@@ -1,0 +1,117 @@
+<script lang="ts">
+  import { theme } from '../state/theme.svelte';
+  import {
+    coloursOf,
+    drawCursor,
+    drawSlots,
+    drawStretch,
+    layOut,
+    place,
+    type Slot,
+    type Stretch,
+  } from './draw';
+  import type { RibbonFrames } from './frames';
+
+  interface Props {
+    slots: Slot[];
+    limitCents: number;
+    frames: RibbonFrames;
+    stretches: Stretch[];
+    /** Seconds across the view. */
+    windowS: number;
+    /** Redraw at every picture of the screen, because sound is coming in. */
+    live?: boolean;
+    cursorS?: number | null;
+    label: string;
+    onseek?: (seconds: number) => void;
+  }
+
+  let {
+    slots,
+    limitCents,
+    frames,
+    stretches,
+    windowS,
+    live = false,
+    cursorS = null,
+    label,
+    onseek,
+  }: Props = $props();
+
+  let canvas: HTMLCanvasElement;
+  let width = $state(0);
+  let height = $state(0);
+  let pannedS = 0;
+
+  const layout = $derived(layOut(slots, width, height));
+  const perSecond = $derived((width - layout.left - 8) / windowS);
+
+  function draw() {
+    const ctx = canvas?.getContext('2d');
+    if (!ctx || !width || !height) return;
+    const ratio = devicePixelRatio;
+    if (
+      canvas.width !== Math.round(width * ratio) ||
+      canvas.height !== Math.round(height * ratio)
+    ) {
+      canvas.width = Math.round(width * ratio);
+      canvas.height = Math.round(height * ratio);
+    }
+    ctx.setTransform(ratio, 0, 0, ratio, 0, 0);
+    const colours = coloursOf(canvas);
+    drawSlots(ctx, layout, colours, limitCents);
+    const places = place(stretches, frames);
+    const tipS = places.at(-1)?.endS ?? 0;
+    const wantedS = Math.max(0, tipS - 0.97 * windowS);
+    // The strip glides to its new place instead of jumping there.
+    pannedS += (wantedS - pannedS) * (live ? 0.15 : 1);
+    stretches.forEach((stretch, i) => {
+      const { startS, endS } = places[i] ?? { startS: 0, endS: 0 };
+      const xOf = (seconds: number) => layout.left + 4 + (startS + seconds - pannedS) * perSecond;
+      drawStretch(ctx, layout, colours, frames, stretch, xOf, endS - startS);
+    });
+    if (cursorS !== null) {
+      drawCursor(ctx, layout, colours, layout.left + 4 + cursorS * perSecond);
+    }
+  }
+
+  $effect(() => {
+    void theme.mode;
+    if (!live) {
+      draw();
+      void document.fonts.ready.then(draw);
+      return;
+    }
+    let request = requestAnimationFrame(function again() {
+      draw();
+      request = requestAnimationFrame(again);
+    });
+    return () => cancelAnimationFrame(request);
+  });
+
+  function seek(event: PointerEvent) {
+    const x = event.clientX - canvas.getBoundingClientRect().left;
+    onseek?.(Math.max(0, (x - layout.left - 4) / perSecond));
+  }
+</script>
+
+<div class="frame" bind:clientWidth={width} bind:clientHeight={height}>
+  <canvas bind:this={canvas} aria-label={label} role="img" onpointerdown={onseek && seek}></canvas>
+</div>
+
+<style>
+  .frame {
+    position: relative;
+    width: 100%;
+    height: 100%;
+    min-height: 0;
+    overflow: hidden;
+  }
+
+  canvas {
+    position: absolute;
+    inset: 0;
+    width: 100%;
+    height: 100%;
+  }
+</style>

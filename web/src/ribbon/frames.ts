@@ -1,0 +1,46 @@
+/** Frames by number, as the ribbon draws them; what comes again overwrites itself. */
+export class RibbonFrames {
+  private first = 0;
+  private cents: number[] = [];
+  private level: number[] = [];
+  private clear: number[] = [];
+
+  put(
+    first: number,
+    cents: (number | null)[],
+    level: (number | null)[],
+    clear: (number | null)[],
+  ): void {
+    if (this.cents.length === 0) this.first = first;
+    if (first < this.first) return;
+    cents.forEach((value, i) => {
+      const at = first - this.first + i;
+      this.cents[at] = value ?? NaN;
+      this.level[at] = level[i] ?? NaN;
+      this.clear[at] = clear[i] ?? NaN;
+    });
+  }
+
+  get end(): number {
+    return this.first + this.cents.length;
+  }
+
+  centsAt(frame: number): number {
+    return this.cents[frame - this.first] ?? NaN;
+  }
+
+  levelAt(frame: number): number {
+    return this.level[frame - this.first] ?? NaN;
+  }
+
+  clearAt(frame: number): number {
+    return this.clear[frame - this.first] ?? NaN;
+  }
+
+  /** One past the last frame with a pitch before `end`, from `start` on. */
+  lastVoiced(start: number, end: number): number {
+    let frame = Math.min(end, this.end);
+    while (frame > start && Number.isNaN(this.centsAt(frame - 1))) frame--;
+    return frame;
+  }
+}

@@ -1,0 +1,339 @@
+import {
+  answer,
+  api,
+  problemOf,
+  SERVER_GONE,
+  type Plan,
+  type Player,
+  type Problem,
+  type Take,
+} from '../api/client';
+import { Ear, EarError, type EarTrouble, type Input } from '../audio/ear';
+import { Line, type LineState } from '../audio/line';
+import { RibbonFrames } from '../ribbon/frames';
+import type { Stretch } from '../ribbon/draw';
+
+export type Source = Take['source'];
+
+/** How well the stand-in plays: the query of its route. */
+export interface Skill {
+  centre_cents: number;
+  scoop_cents: number;
+  sag_cents: number;
+  wobble_cents: number;
+  breath_db: number;
+  hold_s: number;
+}
+
+/** One try on the strip: from its first frame to its end, and its take once it is kept. */
+interface Try {
+  from: number;
+  to: number | null;
+  take: Take | null;
+}
+
+const KEEP_TRIES = 12;
+const FASTEST_METER_MS = 50;
+const SETTINGS_KEY = 'orexis-stand';
+
+/** What the Stand is doing; the rules and numbers all come from the server. */
+export class Stand {
+  plan = $state.raw<Plan | null>(null);
+  source = $state<Source>('microphone');
+  listening = $state(false);
+  starting = $state(false);
+  standInPlaying = $state(false);
+  playing = $state(false);
+  tries = $state.raw<Try[]>([]);
+  take = $state.raw<Take | null>(null);
+  line = $state<LineState>('connecting');
+  problem = $state.raw<Problem | null>(null);
+  trouble = $state<EarTrouble | null>(null);
+  peak = $state(0);
+  inputs = $state.raw<Input[]>([]);
+  inputId = $state('');
+  skill = $state<Skill>({
+    centre_cents: -6,
+    scoop_cents: -24,
+    sag_cents: -8,
+    wobble_cents: 3,
+    breath_db: -35,
+    hold_s: 4.5,
+  });
+  frames = new RibbonFrames();
+
+  private ear: Ear | null = null;
+  private session: Line | null = null;
+  private metered = 0;
+  private sounds = new Map<string, ArrayBuffer>();
+
+  constructor(readonly player: Player) {
+    const kept = settingsOf(player.id);
+    this.source = kept.source ?? 'microphone';
+    navigator.mediaDevices?.addEventListener('devicechange', this.listInputs);
+    addEventListener('pagehide', this.hangUp);
+  }
+
+  /** The tries as stretches to draw; only the last is drawn full. */
+  get stretches(): Stretch[] {
+    return this.tries.map(({ from, to, take }, i) => ({
+      from,
+      to,
+      label: take ? `try ${i + 1}: ${take.verdict.stands ? 'go on' : 'again'}` : `try ${i + 1}`,
+      pale: i < this.tries.length - 1,
+      marks: (take?.marks ?? []).map((mark) => ({
+        frame: (take?.first_frame ?? 0) + Math.round(mark.at_s * 100),
+        cents: mark.cents,
+        words: mark.words,
+      })),
+    }));
+  }
+
+  /** Puts a note on the Stand, sounding; without one, the last or the player's first. */
+  async load(midi?: number, holdS?: number): Promise<void> {
+    const kept = settingsOf(this.player.id);
+    try {
+      this.plan = await answer(
+        api.GET('/api/players/{player_id}/long-tone', {
+          params: {
+            path: { player_id: this.player.id },
+            query: { midi: midi ?? kept.midi, hold_s: holdS ?? kept.hold_s },
+          },
+        }),
+      );
+      this.problem = null;
+    } catch (error) {
+      // A note kept for another horn is not on offer any more.
+      if (midi === undefined && kept.midi !== undefined) {
+        localStorage.removeItem(`${SETTINGS_KEY}-${this.player.id}`);
+        await this.load();
+        return;
+      }
+      this.problem = problemOf(error);
+      return;
+    }
+    this.keepSettings();
+    if (this.listening) this.beginSession();
+    else this.clear();
+    void this.standInSound().catch(() => undefined);
+  }
+
+  async step(semitones: 1 | -1): Promise<void> {
+    const next = semitones > 0 ? this.plan?.higher_midi : this.plan?.lower_midi;
+    if (this.plan && next != null && !this.playing) await this.load(next, this.plan.hold_s);
+  }
+
+  async holdFor(seconds: number): Promise<void> {
+    if (this.plan && seconds >= 1 && seconds <= 60 && !this.playing) {
+      await this.load(this.plan.midi, seconds);
+    }
+  }
+
+  async listen(source: Source = this.source): Promise<void> {
+    if (this.starting) return;
+    this.starting = true;
+    this.source = source;
+    this.trouble = null;
+    this.problem = null;
+    this.keepSettings();
+    try {
+      this.ear ??= await this.openEar();
+      if (source === 'microphone') {
+        await this.ear.useMicrophone(this.inputId || undefined);
+        await this.listInputs();
+      } else {
+        this.ear.useStandIn();
+      }
+      this.listening = true;
+      this.beginSession();
+    } catch (error) {
+      await this.stop();
+      this.trouble = error instanceof EarError ? error.trouble : 'unusable';
+    } finally {
+      this.starting = false;
+    }
+  }
+
+  /** Lets the stand-in player play the note as badly as it is set to. */
+  async playStandIn(): Promise<void> {
+    if (this.standInPlaying) return;
+    if (!this.listening || this.source !== 'stand-in') await this.listen('stand-in');
+    if (!this.listening) return;
+    this.standInPlaying = true;
+    try {
+      const sound = await this.standInSound();
+      await this.ear?.play(sound);
+    } catch (error) {
+      this.problem = problemOf(error);
+    } finally {
+      this.standInPlaying = false;
+    }
+  }
+
+  async stop(): Promise<void> {
+    this.hangUp();
+    this.listening = false;
+    this.playing = false;
+    this.peak = 0;
+    const ear = this.ear;
+    this.ear = null;
+    await ear?.close();
+  }
+
+  /** Turns the last verdict round, or takes that back. */
+  async overrule(): Promise<void> {
+    const take = this.take;
+    if (!take) return;
+    const own = take.verdict.overruled_passed === null ? !take.verdict.passed : null;
+    try {
+      this.showTake(
+        await answer(
+          api.PUT('/api/takes/{take_id}/overrule', {
+            params: { path: { take_id: take.id } },
+            body: { passed: own },
+          }),
+        ),
+      );
+    } catch (error) {
+      this.problem = problemOf(error);
+    }
+  }
+
+  async leave(): Promise<void> {
+    removeEventListener('pagehide', this.hangUp);
+    navigator.mediaDevices?.removeEventListener('devicechange', this.listInputs);
+    await this.stop();
+  }
+
+  private async openEar(): Promise<Ear> {
+    const ear = await Ear.open();
+    ear.onchunk = (pcm) => this.session?.push(pcm);
+    ear.onlevel = (peak) => this.meter(peak);
+    ear.onunplugged = () => {
+      void this.stop().then(() => (this.trouble = 'unplugged'));
+    };
+    return ear;
+  }
+
+  private beginSession(): void {
+    const { plan, ear } = this;
+    if (!plan || !ear) return;
+    this.session?.close();
+    this.clear();
+    this.line = 'connecting';
+    const hello = {
+      player_id: this.player.id,
+      midi: plan.midi,
+      hold_s: plan.hold_s,
+      source: this.source,
+      sample_rate: ear.sampleRate,
+      started_at: new Date().toISOString(),
+    };
+    const session: Line = new Line(hello, {
+      frames: ({ first, cents, level_db, harmonicity_db }) => {
+        if (session === this.session) this.frames.put(first, cents, level_db, harmonicity_db);
+      },
+      playingSince: (frame) => {
+        if (session === this.session) this.follow(frame);
+      },
+      verdict: (take) => {
+        if (session === this.session) this.showTake(take);
+      },
+      state: (state, problem) => {
+        if (session !== this.session) return;
+        this.line = state;
+        this.problem = problem;
+        if (state === 'refused') void this.stop();
+      },
+    });
+    this.session = session;
+  }
+
+  private follow(playingSince: number | null): void {
+    this.playing = playingSince !== null;
+    const last = this.tries.at(-1);
+    if (playingSince !== null) {
+      // After a reconnection the same try is told of again.
+      if (last && last.from === playingSince) {
+        this.tries = [...this.tries.slice(0, -1), { ...last, to: null }];
+        return;
+      }
+      this.take = null;
+      this.tries = [...this.tries, { from: playingSince, to: null, take: null }].slice(-KEEP_TRIES);
+    } else if (last) {
+      const to = this.frames.lastVoiced(last.from, this.frames.end);
+      this.tries = [...this.tries.slice(0, -1), { ...last, to }];
+    }
+  }
+
+  private showTake(take: Take): void {
+    this.take = take;
+    this.tries = this.tries.map((one) =>
+      Math.abs(one.from - take.first_frame - take.note_start_s * 100) <= 100 ||
+      one.take?.id === take.id
+        ? { ...one, take }
+        : one,
+    );
+  }
+
+  private clear(): void {
+    this.frames = new RibbonFrames();
+    this.tries = [];
+    this.take = null;
+    this.playing = false;
+  }
+
+  private hangUp = (): void => {
+    this.session?.close();
+    this.session = null;
+  };
+
+  private meter(peak: number): void {
+    const now = performance.now();
+    this.held = Math.max(peak, this.held);
+    if (now - this.metered >= FASTEST_METER_MS) {
+      this.peak = this.held;
+      this.held = 0;
+      this.metered = now;
+    }
+  }
+
+  private held = 0;
+
+  private listInputs = async (): Promise<void> => {
+    this.inputs = (await this.ear?.inputs()) ?? this.inputs;
+  };
+
+  /** The stand-in's sound for the note and skill set; kept, so that it is there without a server. */
+  private async standInSound(): Promise<ArrayBuffer> {
+    if (!this.plan) throw new Error('There is no note on the Stand.');
+    const query = new URLSearchParams({ midi: String(this.plan.midi) });
+    for (const [name, value] of Object.entries(this.skill)) query.set(name, String(value));
+    const url = `/api/players/${this.player.id}/stand-in?${query}`;
+    const known = this.sounds.get(url);
+    if (known) return known;
+    const sound = await answer(
+      fetch(url).then(async (response) => ({ data: await response.arrayBuffer(), response })),
+    ).catch((error: unknown) => {
+      const any = [...this.sounds.values()].at(-1);
+      if (any && problemOf(error) === SERVER_GONE) return any;
+      throw error;
+    });
+    if (this.sounds.size > 8) this.sounds.clear();
+    this.sounds.set(url, sound);
+    return sound;
+  }
+
+  private keepSettings(): void {
+    const kept = { source: this.source, midi: this.plan?.midi, hold_s: this.plan?.hold_s };
+    localStorage.setItem(`${SETTINGS_KEY}-${this.player.id}`, JSON.stringify(kept));
+  }
+}
+
+function settingsOf(playerId: number): { source?: Source; midi?: number; hold_s?: number } {
+  try {
+    return JSON.parse(localStorage.getItem(`${SETTINGS_KEY}-${playerId}`) ?? '{}');
+  } catch {
+    return {};
+  }
+}

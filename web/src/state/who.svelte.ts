@@ -1,0 +1,41 @@
+import { answer, api, type Player } from '../api/client';
+
+const KEY = 'orexis-player';
+
+/** Who plays in this window. */
+class Who {
+  players = $state<Player[]>([]);
+  loaded = $state(false);
+  private chosen = $state(Number(localStorage.getItem(KEY)) || 0);
+
+  get player(): Player | null {
+    return this.players.find((player) => player.id === this.chosen) ?? null;
+  }
+
+  /** The player; views that need one are only shown when there is one. */
+  get current(): Player {
+    if (!this.player) throw new Error('Nobody has been chosen to play.');
+    return this.player;
+  }
+
+  /** Fetches the players. Throws `ProblemError`. */
+  async load(): Promise<void> {
+    this.players = await answer(api.GET('/api/players'));
+    this.loaded = true;
+  }
+
+  choose(id: number): void {
+    this.chosen = id;
+    localStorage.setItem(KEY, String(id));
+  }
+
+  /** Puts a new or changed player in the list. */
+  put(player: Player): void {
+    const known = this.players.some(({ id }) => id === player.id);
+    this.players = known
+      ? this.players.map((other) => (other.id === player.id ? player : other))
+      : [...this.players, player];
+  }
+}
+
+export const who = new Who();

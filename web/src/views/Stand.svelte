@@ -1,0 +1,430 @@
+<script lang="ts">
+  import { onMount, untrack } from 'svelte';
+  import { problemOf, SERVER_GONE } from '../api/client';
+  import Foot from '../parts/Foot.svelte';
+  import Hand from '../parts/Hand.svelte';
+  import Key from '../parts/Key.svelte';
+  import Meter from '../parts/Meter.svelte';
+  import Notice from '../parts/Notice.svelte';
+  import NoteName from '../parts/NoteName.svelte';
+  import SkillPanel from '../parts/SkillPanel.svelte';
+  import VerdictWords from '../parts/VerdictWords.svelte';
+  import SlotView from '../ribbon/SlotView.svelte';
+  import { offer } from '../state/keys.svelte';
+  import { Stand } from '../state/stand.svelte';
+  import { who } from '../state/who.svelte';
+  import { LEVELS, nextGateLevel } from './gate';
+  import { CARE, TROUBLES } from './trouble';
+
+  const player = $derived(who.current);
+
+  const stand = untrack(() => new Stand(player));
+  let hurts = $state(false);
+  let lostForLong = $state(false);
+
+  onMount(() => {
+    void stand.load();
+    return () => void stand.leave();
+  });
+
+  // A short break mends itself; only a longer one is worth taking the view away for.
+  $effect(() => {
+    lostForLong = false;
+    if (stand.line !== 'lost' || !stand.listening) return;
+    const timer = setTimeout(() => (lostForLong = true), 1500);
+    return () => clearTimeout(timer);
+  });
+
+  const standIn = $derived(stand.source === 'stand-in');
+  const trouble = $derived(stand.trouble && TROUBLES[stand.trouble]);
+  const windowS = $derived(Math.max(8, 2 * (stand.plan?.hold_s ?? 4) + 2));
+  const lead = $derived(
+    !stand.listening
+      ? ''
+      : stand.playing
+        ? 'Listening. Silence ends it.'
+        : standIn
+          ? 'The stand-in waits.'
+          : 'Play to begin. Silence ends it.',
+  );
+
+  function start() {
+    hurts = false;
+    if (standIn) void stand.playStandIn();
+    else void stand.listen('microphone');
+  }
+
+  function useStandIn() {
+    hurts = false;
+    void stand.playStandIn();
+  }
+
+  function useMicrophone() {
+    hurts = false;
+    void stand.listen('microphone');
+  }
+
+  function stopForPain() {
+    hurts = true;
+    void stand.stop();
+  }
+
+  async function nextGate() {
+    if (stand.playing) return;
+    try {
+      await nextGateLevel(player);
+      await stand.load(stand.plan?.midi, stand.plan?.hold_s);
+    } catch (error) {
+      stand.problem = problemOf(error);
+    }
+  }
+
+  const hold = $derived(stand.plan?.hold_s ?? 4);
+
+  offer(() => [
+    {
+      keys: [' '],
+      shown: 'Space',
+      label: standIn ? 'stand-in plays' : stand.listening ? 'listening' : 'listen',
+      run: start,
+      disabled: stand.starting || stand.standInPlaying || (!standIn && stand.listening),
+    },
+    {
+      keys: ['o'],
+      shown: 'O',
+      label: stand.take?.verdict.overruled_passed == null ? 'overrule' : 'as the gate said',
+      run: () => void stand.overrule(),
+      disabled: !stand.take,
+    },
+    {
+      keys: ['ArrowUp', 'PageUp'],
+      shown: '↑',
+      label: 'note up',
+      run: () => void stand.step(1),
+      quiet: true,
+    },
+    {
+      keys: ['ArrowDown', 'PageDown'],
+      shown: '↓',
+      label: 'note down',
+      run: () => void stand.step(-1),
+      quiet: true,
+    },
+    {
+      keys: ['+', '=', 'ArrowRight'],
+      shown: '+',
+      label: 'hold longer',
+      run: () => void stand.holdFor(hold + 1),
+      quiet: true,
+    },
+    {
+      keys: ['-', 'ArrowLeft'],
+      shown: '−',
+      label: 'hold shorter',
+      run: () => void stand.holdFor(hold - 1),
+      quiet: true,
+    },
+    {
+      keys: ['g'],
+      shown: 'G',
+      label: 'gate: strict, normal, kind',
+      run: () => void nextGate(),
+      quiet: true,
+    },
+    standIn
+      ? { keys: ['m'], shown: 'M', label: 'microphone', run: useMicrophone }
+      : { keys: ['s'], shown: 'S', label: 'stand-in player', run: useStandIn },
+    { keys: ['x'], shown: 'X', label: 'stop listening', run: () => void stand.stop(), quiet: true },
+    { keys: ['h'], shown: 'H', label: 'something hurts', run: stopForPain, quiet: true },
+  ]);
+</script>
+
+<div class="view">
+  <header>
+    <h1>Long tone</h1>
+    <span class="dim">{player.name}, {player.instrument_name}</span>
+    <span class="settings">
+      <span>
+        hold <strong>{hold} s</strong>
+        <button class="act" aria-label="hold shorter" onclick={() => stand.holdFor(hold - 1)}>
+          <Key shown="−" />
+        </button>
+        <button class="act" aria-label="hold longer" onclick={() => stand.holdFor(hold + 1)}>
+          <Key shown="+" />
+        </button>
+      </span>
+      <button class="act" onclick={nextGate} title={LEVELS.join(', ')}>
+        gate <strong>{player.gate_level}</strong><Key shown="G" />
+      </button>
+      <button class="act hurts" onclick={stopForPain}>Something hurts<Key shown="H" /></button>
+    </span>
+  </header>
+
+  {#if hurts}
+    <div class="whole">
+      <Notice title={CARE.title} detail={CARE.detail}>
+        <button class="act" onclick={() => (hurts = false)}>Back to the Stand</button>
+      </Notice>
+    </div>
+  {:else if trouble}
+    <div class="whole">
+      <Notice title={trouble.title} detail={trouble.detail}>
+        <button class="act-main" onclick={useMicrophone}>Try again</button>
+        <button class="act" onclick={useStandIn}>
+          <Key shown="S" />Use the stand-in player instead
+        </button>
+      </Notice>
+    </div>
+  {:else if lostForLong || (!stand.listening && stand.problem)}
+    {@const problem = stand.problem ?? SERVER_GONE}
+    <div class="whole">
+      <Notice title={problem.title} detail={problem.detail}>
+        {#if stand.listening}
+          <span>You can go on playing: what you play is held here until it answers.</span>
+        {:else}
+          <button class="act-main" onclick={() => stand.load()}>Try again</button>
+        {/if}
+        <button class="act" onclick={useStandIn}><Key shown="S" />Use the stand-in player</button>
+      </Notice>
+    </div>
+  {:else if stand.plan}
+    {@const plan = stand.plan}
+    <div class="stand">
+      <section class="now" aria-label="Now">
+        <p class="dim">Now</p>
+        <div class="name"><NoteName name={plan.name} /></div>
+        <div class="steps">
+          <button class="act" disabled={plan.higher_midi === null} onclick={() => stand.step(1)}>
+            <Key shown="↑" />higher
+          </button>
+          <button class="act" disabled={plan.lower_midi === null} onclick={() => stand.step(-1)}>
+            <Key shown="↓" />lower
+          </button>
+        </div>
+        <Hand {plan} />
+        <p class="hand">{plan.hand}<br />{plan.cue}</p>
+        {#if plan.sounding_name !== plan.name}<p class="dim">sounds {plan.sounding_name}</p>{/if}
+        {#if standIn}
+          <div class="skill">
+            <p class="dim">The stand-in player</p>
+            <SkillPanel bind:skill={stand.skill} />
+          </div>
+        {/if}
+      </section>
+
+      <section class="sound" aria-label="Sound">
+        <div class="slots">
+          <SlotView
+            slots={plan.slots}
+            limitCents={plan.limit_cents}
+            frames={stand.frames}
+            stretches={stand.stretches}
+            {windowS}
+            live={stand.listening}
+            label="Your sound in the slot of {plan.name}"
+          />
+          {#if !stand.listening}
+            <div class="begin">
+              <button class="act-main" disabled={stand.starting} onclick={start}>
+                {standIn ? 'Let the stand-in play' : 'Listen'}<Key shown="Space" />
+              </button>
+            </div>
+          {/if}
+        </div>
+        <div class="said">
+          {#if stand.take}
+            <VerdictWords verdict={stand.take.verdict} />
+          {:else if stand.playing}
+            <h2 class="dim">Hold it.</h2>
+          {:else if stand.listening}
+            <h2>{standIn ? 'Space, and it plays.' : 'Play when you are ready.'}</h2>
+          {:else}
+            <p class="dim first">
+              Hands stay on the horn: playing starts a try, silence ends it, and the verdict comes
+              at once. Rest as much as you play.
+            </p>
+          {/if}
+        </div>
+      </section>
+    </div>
+  {/if}
+
+  <Foot {lead}>
+    {#if stand.listening}
+      {#if !standIn && stand.inputs.length > 1}
+        <select
+          class="select w-auto"
+          aria-label="Input"
+          bind:value={stand.inputId}
+          onchange={useMicrophone}
+        >
+          <option value="">the usual input</option>
+          {#each stand.inputs as input (input.id)}<option value={input.id}>{input.label}</option
+            >{/each}
+        </select>
+      {/if}
+      {#if stand.line === 'lost'}<span role="status">reconnecting…</span>{/if}
+      <Meter peak={stand.peak} label={standIn ? 'Stand-in' : 'Microphone'} />
+    {:else if who.players.length}
+      <span>not listening</span>
+    {/if}
+  </Foot>
+</div>
+
+<style>
+  .view {
+    display: flex;
+    flex-direction: column;
+    height: 100%;
+    padding-inline: 1.9rem;
+  }
+
+  header {
+    display: flex;
+    flex-wrap: wrap;
+    align-items: center;
+    gap: 0.2rem 0.9rem;
+    padding-block: 0.9rem 0.4rem;
+  }
+
+  h1 {
+    font-family: var(--font-text);
+    font-size: 1.125rem;
+    letter-spacing: 0;
+  }
+
+  .settings {
+    display: flex;
+    flex-wrap: wrap;
+    align-items: center;
+    gap: 0.2rem 1.5rem;
+    margin-left: auto;
+  }
+
+  .hurts {
+    color: var(--high);
+    font-weight: 700;
+  }
+
+  .whole {
+    flex: 1;
+    display: grid;
+    align-content: center;
+    min-height: 0;
+  }
+
+  .stand {
+    flex: 1;
+    min-height: 0;
+    display: grid;
+    grid-template-columns: minmax(15rem, 19.5rem) 1fr;
+    gap: 2.2rem;
+  }
+
+  .now {
+    border-right: 1px solid var(--line);
+    padding-right: 1.5rem;
+    overflow-y: auto;
+    overflow-x: hidden;
+  }
+
+  .name {
+    font-size: clamp(6rem, 13.5vw, 11rem);
+    margin-block: 0.3rem 0.6rem;
+  }
+
+  .name :global(.note) {
+    line-height: 0.95;
+  }
+
+  .steps {
+    display: flex;
+    gap: 1.4rem;
+    color: var(--dim);
+    margin-bottom: 0.9rem;
+  }
+
+  .hand {
+    font-size: 1.5rem;
+    line-height: 1.35;
+    margin-top: 0.7rem;
+  }
+
+  .skill {
+    margin-top: 1rem;
+    padding-top: 0.7rem;
+    border-top: 1px solid var(--line);
+  }
+
+  .sound {
+    display: flex;
+    flex-direction: column;
+    min-width: 0;
+    min-height: 0;
+  }
+
+  .slots {
+    position: relative;
+    flex: 1;
+    min-height: 14rem;
+  }
+
+  .begin {
+    position: absolute;
+    inset: 0;
+    display: grid;
+    place-items: center;
+    padding-left: 5rem;
+  }
+
+  .said {
+    min-height: 11.8rem;
+    padding-block: 0.6rem 0.8rem;
+  }
+
+  .said h2 {
+    font-size: clamp(2.25rem, 5vw, 4rem);
+  }
+
+  .first {
+    font-size: 1.3rem;
+    max-width: 44rem;
+  }
+
+  @media (max-width: 760px) {
+    .view {
+      padding-inline: 1rem;
+      height: auto;
+      min-height: 100%;
+    }
+
+    .stand {
+      grid-template-columns: 1fr;
+      gap: 0.6rem;
+    }
+
+    .now {
+      border-right: 0;
+      padding-right: 0;
+      overflow: visible;
+    }
+
+    .name {
+      font-size: 6.5rem;
+      margin-block: 0;
+    }
+
+    .slots {
+      flex: none;
+      height: 21rem;
+    }
+
+    .begin {
+      padding-left: 3.6rem;
+    }
+
+    .settings {
+      margin-left: 0;
+    }
+  }
+</style>

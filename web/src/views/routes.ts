@@ -1,0 +1,24 @@
+/** The places of the app, in the order of a day; only those that exist are listed. */
+import type { RouteDefinition } from 'svelte-spa-router';
+import Players from './Players.svelte';
+import Stand from './Stand.svelte';
+import Take from './Take.svelte';
+import Takes from './Takes.svelte';
+
+export interface Place {
+  path: string;
+  name: string;
+}
+
+export const PLACES: Place[] = [
+  { path: '/stand', name: 'Stand' },
+  { path: '/takes', name: 'Takes' },
+];
+
+export const routes: RouteDefinition = {
+  '/stand': Stand,
+  '/takes': Takes,
+  '/takes/:id': Take,
+  '/players': Players,
+  '*': Stand,
+};

@@ -1,0 +1,19 @@
+import { svelte } from '@sveltejs/vite-plugin-svelte';
+import tailwindcss from '@tailwindcss/vite';
+import { defineConfig } from 'vite';
+
+export default defineConfig({
+  plugins: [tailwindcss(), svelte()],
+  build: {
+    outDir: '../src/orexis/server/site',
+    emptyOutDir: true,
+    // The content policy allows no data: fonts or scripts.
+    assetsInlineLimit: 0,
+    chunkSizeWarningLimit: 700,
+  },
+  server: {
+    port: 5173,
+    strictPort: true,
+    proxy: { '/api': { target: 'http://127.0.0.1:8420', ws: true } },
+  },
+});
