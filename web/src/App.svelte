@@ -45,7 +45,7 @@
 
 <div class="shell">
   <nav aria-label="Places">
-    <span class="mark" aria-hidden="true">Ore<br />xis</span>
+    <span class="wordmark" aria-hidden="true">Ore<br />xis</span>
     {#if who.player}
       {#each PLACES as place, i (place.path)}
         <a href="#{place.path}" aria-current={here === place.path ? 'page' : undefined}>
@@ -121,7 +121,7 @@
     color: var(--dim);
   }
 
-  .mark {
+  .wordmark {
     font-family: var(--font-note);
     font-weight: 700;
     font-size: 1.4rem;
@@ -184,11 +184,7 @@
   }
 
   dialog::backdrop {
-    background: color-mix(in srgb, var(--ink) 45%, transparent);
-  }
-
-  [data-mode='dark'] dialog::backdrop {
-    background: rgb(0 0 0 / 0.6);
+    background: rgb(8 14 12 / 0.55);
   }
 
   dialog h2 {
@@ -247,7 +243,7 @@
     }
 
     nav :global(kbd),
-    .mark {
+    .wordmark {
       display: none;
     }
 

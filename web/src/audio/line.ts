@@ -15,7 +15,6 @@ export interface Hello {
   hold_s: number;
   source: Take['source'];
   sample_rate: number;
-  started_at: string;
 }
 
 export interface FramesMessage {
@@ -50,6 +49,7 @@ export interface LineEvents {
  */
 export class Line {
   private readonly session = crypto.randomUUID().replaceAll('-', '');
+  private readonly startedAt = new Date().toISOString();
   private held: ArrayBuffer[] = [];
   private firstHeld = 0;
   private nextToSend = 0;
@@ -91,6 +91,7 @@ export class Line {
         JSON.stringify({
           type: 'hello',
           session: this.session,
+          started_at: this.startedAt,
           oldest_seq: this.firstHeld,
           ...this.hello,
         }),

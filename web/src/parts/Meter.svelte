@@ -7,7 +7,7 @@
   const share = $derived(Math.max(0, Math.min(1, 1 + db / FLOOR_DB)));
 </script>
 
-<span class="meter">
+<span class="loudness">
   <span>{peak >= 0.999 ? 'too loud: move back' : label}</span>
   <span
     class="scale"
@@ -22,7 +22,7 @@
 </span>
 
 <style>
-  .meter {
+  .loudness {
     display: inline-flex;
     align-items: center;
     gap: 0.6rem;

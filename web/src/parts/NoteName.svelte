@@ -9,7 +9,7 @@
 
 <!-- Laid out without spaces: one name, read as one. -->
 <span class="note" aria-label={name} role="img"
-  >{letter}{#if sign}<span class="sign" class:flat={sign === '♭'}>{sign}</span>{/if}{octave}</span
+  >{letter}{#if sign}<span class="sign">{sign}</span>{/if}{octave}</span
 >
 
 <style>
@@ -19,16 +19,7 @@
   }
 
   .sign {
-    display: inline-block;
-    font-size: 0.92em;
     font-weight: 400;
-    line-height: 0;
-    transform: translateY(-0.17em);
-    margin-inline: 0.02em 0.01em;
-    -webkit-text-stroke: 0.018em currentColor;
-  }
-
-  .flat {
-    transform: translateY(-0.12em);
+    -webkit-text-stroke: 0.02em currentColor;
   }
 </style>

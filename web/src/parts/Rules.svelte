@@ -18,8 +18,12 @@
           <rect class="value" y="4" width={100 * share(rule)} height="6" />
           <rect class="tick" x={100 * TICK - 1} width="2" height="14" />
         </svg>
-        <strong>{rule.words}</strong> <span class="dim">{rule.unit}</span>
-        <span class="asked">{rule.passed ? '' : rule.limit_words}</span>
+        <strong>{rule.words}</strong>
+        {#if rule.passed}
+          <span class="dim">{rule.unit}</span>
+        {:else}
+          <span class="asked">{rule.limit_words}</span>
+        {/if}
       </dd>
     </div>
   {/each}
@@ -28,7 +32,7 @@
 <style>
   dl {
     display: grid;
-    grid-template-columns: repeat(auto-fit, minmax(15.5rem, 1fr));
+    grid-template-columns: repeat(auto-fit, minmax(16.5rem, 1fr));
     gap: 0.35rem 2rem;
   }
 
@@ -48,7 +52,7 @@
 
   svg {
     flex: 1;
-    min-width: 3rem;
+    min-width: 1.8rem;
     max-width: 7rem;
     height: 14px;
   }

@@ -1,6 +1,6 @@
 <script lang="ts">
   import { Slider } from '@skeletonlabs/skeleton-svelte';
-  import type { Skill } from '../state/stand.svelte';
+  import type { Skill } from '../audio/standin';
 
   /** How well the stand-in player plays. */
   let { skill = $bindable() }: { skill: Skill } = $props();

@@ -95,16 +95,20 @@
   }
 </script>
 
-<div class="frame" bind:clientWidth={width} bind:clientHeight={height}>
-  <canvas bind:this={canvas} aria-label={label} role="img" onpointerdown={onseek && seek}></canvas>
+<div
+  class="frame"
+  role="img"
+  aria-label={label}
+  bind:clientWidth={width}
+  bind:clientHeight={height}
+>
+  <canvas bind:this={canvas} onpointerdown={onseek && seek}></canvas>
 </div>
 
 <style>
   .frame {
-    position: relative;
-    width: 100%;
-    height: 100%;
-    min-height: 0;
+    position: absolute;
+    inset: 0;
     overflow: hidden;
   }
 

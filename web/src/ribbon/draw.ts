@@ -173,7 +173,7 @@ export function drawSlots(
   }
 }
 
-/** A note's name, right-aligned, its sign set beside the letter at the letter's height. */
+/** A note's name, right-aligned; the letters are bold, the sign has one weight. */
 function noteName(
   ctx: CanvasRenderingContext2D,
   name: string,
@@ -187,9 +187,8 @@ function noteName(
   ctx.fillStyle = colour;
   let x = right;
   for (const part of parts) {
-    const sign = '♭♮♯'.includes(part);
-    ctx.font = `${sign ? 400 : 700} ${sign ? size * 0.95 : size}px ${colours.noteFont}`;
-    ctx.fillText(part, x, sign ? y - size * 0.16 : y);
+    ctx.font = `${'♭♮♯'.includes(part) ? 400 : 700} ${size}px ${colours.noteFont}`;
+    ctx.fillText(part, x, y);
     x -= ctx.measureText(part).width;
   }
 }

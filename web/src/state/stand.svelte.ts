@@ -2,7 +2,6 @@ import {
   answer,
   api,
   problemOf,
-  SERVER_GONE,
   type Plan,
   type Player,
   type Problem,
@@ -10,20 +9,11 @@ import {
 } from '../api/client';
 import { Ear, EarError, type EarTrouble, type Input } from '../audio/ear';
 import { Line, type LineState } from '../audio/line';
+import { StandInSounds, type Skill } from '../audio/standin';
 import { RibbonFrames } from '../ribbon/frames';
 import type { Stretch } from '../ribbon/draw';
 
 export type Source = Take['source'];
-
-/** How well the stand-in plays: the query of its route. */
-export interface Skill {
-  centre_cents: number;
-  scoop_cents: number;
-  sag_cents: number;
-  wobble_cents: number;
-  breath_db: number;
-  hold_s: number;
-}
 
 /** One try on the strip: from its first frame to its end, and its take once it is kept. */
 interface Try {
@@ -65,7 +55,7 @@ export class Stand {
   private ear: Ear | null = null;
   private session: Line | null = null;
   private metered = 0;
-  private sounds = new Map<string, ArrayBuffer>();
+  private readonly sounds = new StandInSounds();
 
   constructor(readonly player: Player) {
     const kept = settingsOf(player.id);
@@ -227,7 +217,6 @@ export class Stand {
       hold_s: plan.hold_s,
       source: this.source,
       sample_rate: ear.sampleRate,
-      started_at: new Date().toISOString(),
     };
     const session: Line = new Line(hello, {
       frames: ({ first, cents, level_db, harmonicity_db }) => {
@@ -304,24 +293,9 @@ export class Stand {
     this.inputs = (await this.ear?.inputs()) ?? this.inputs;
   };
 
-  /** The stand-in's sound for the note and skill set; kept, so that it is there without a server. */
   private async standInSound(): Promise<ArrayBuffer> {
     if (!this.plan) throw new Error('There is no note on the Stand.');
-    const query = new URLSearchParams({ midi: String(this.plan.midi) });
-    for (const [name, value] of Object.entries(this.skill)) query.set(name, String(value));
-    const url = `/api/players/${this.player.id}/stand-in?${query}`;
-    const known = this.sounds.get(url);
-    if (known) return known;
-    const sound = await answer(
-      fetch(url).then(async (response) => ({ data: await response.arrayBuffer(), response })),
-    ).catch((error: unknown) => {
-      const any = [...this.sounds.values()].at(-1);
-      if (any && problemOf(error) === SERVER_GONE) return any;
-      throw error;
-    });
-    if (this.sounds.size > 8) this.sounds.clear();
-    this.sounds.set(url, sound);
-    return sound;
+    return this.sounds.fetch(this.player.id, this.plan.midi, this.skill);
   }
 
   private keepSettings(): void {

@@ -204,13 +204,13 @@
         <Hand {plan} />
         <p class="hand">{plan.hand}<br />{plan.cue}</p>
         {#if plan.sounding_name !== plan.name}<p class="dim">sounds {plan.sounding_name}</p>{/if}
-        {#if standIn}
-          <div class="skill">
-            <p class="dim">The stand-in player</p>
-            <SkillPanel bind:skill={stand.skill} />
-          </div>
-        {/if}
       </section>
+      {#if standIn}
+        <section class="skill" aria-label="The stand-in player">
+          <p class="dim">The stand-in player</p>
+          <SkillPanel bind:skill={stand.skill} />
+        </section>
+      {/if}
 
       <section class="sound" aria-label="Sound">
         <div class="slots">
@@ -318,7 +318,8 @@
     min-height: 0;
     display: grid;
     grid-template-columns: minmax(15rem, 19.5rem) 1fr;
-    gap: 2.2rem;
+    grid-template-rows: 1fr auto;
+    column-gap: 2.2rem;
   }
 
   .now {
@@ -330,18 +331,15 @@
 
   .name {
     font-size: clamp(6rem, 13.5vw, 11rem);
-    margin-block: 0.3rem 0.6rem;
-  }
-
-  .name :global(.note) {
-    line-height: 0.95;
+    line-height: 1;
+    margin-block: 0 0.2rem;
   }
 
   .steps {
     display: flex;
     gap: 1.4rem;
     color: var(--dim);
-    margin-bottom: 0.9rem;
+    margin-bottom: 0.5rem;
   }
 
   .hand {
@@ -351,12 +349,16 @@
   }
 
   .skill {
-    margin-top: 1rem;
-    padding-top: 0.7rem;
+    grid-row: 2;
+    padding-block: 0.5rem;
+    padding-right: 1.5rem;
     border-top: 1px solid var(--line);
+    border-right: 1px solid var(--line);
   }
 
   .sound {
+    grid-row: 1 / span 2;
+    grid-column: 2;
     display: flex;
     flex-direction: column;
     min-width: 0;
@@ -378,7 +380,7 @@
   }
 
   .said {
-    min-height: 11.8rem;
+    min-height: 13.6rem;
     padding-block: 0.6rem 0.8rem;
   }
 
@@ -399,8 +401,15 @@
     }
 
     .stand {
-      grid-template-columns: 1fr;
+      display: flex;
+      flex-direction: column;
       gap: 0.6rem;
+    }
+
+    .skill {
+      order: 3;
+      border-right: 0;
+      padding-right: 0;
     }
 
     .now {

@@ -197,9 +197,10 @@
       <VerdictWords verdict={take.verdict} />
       <dl class="measures">
         {#each take.measures as measure (measure.label)}
-          <div title={measure.meaning}>
+          <div>
             <dt>{measure.label}</dt>
             <dd><strong>{measure.words}</strong> <span class="dim">{measure.unit}</span></dd>
+            <dd class="dim meaning">{measure.meaning}</dd>
           </div>
         {/each}
       </dl>
@@ -250,6 +251,7 @@
   }
 
   .ribbon {
+    position: relative;
     flex: 1;
     min-height: 21rem;
   }
@@ -263,25 +265,24 @@
 
   .measures {
     align-self: end;
-    columns: 2 12rem;
-    column-gap: 2rem;
   }
 
   .measures div {
-    display: flex;
-    justify-content: space-between;
+    display: grid;
+    grid-template-columns: 6.5rem 9.5rem 1fr;
     gap: 0.8rem;
+    align-items: baseline;
     border-top: 1px solid var(--line);
-    padding-block: 0.15rem;
-    break-inside: avoid;
+    padding-block: 0.2rem;
   }
 
   dt {
     color: var(--dim);
   }
 
-  dd {
-    text-align: right;
+  .meaning {
+    font-size: 0.9375rem;
+    line-height: 1.25;
   }
 
   @media (max-width: 760px) {

@@ -10,7 +10,7 @@ export async function nextGateLevel(player: Player): Promise<void> {
     await answer(
       api.PUT('/api/players/{player_id}', {
         params: { path: { player_id: player.id } },
-        body: { ...player, gate_level: next },
+        body: { ...player, gate_level: next ?? 'normal' },
       }),
     ),
   );

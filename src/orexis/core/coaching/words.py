@@ -139,68 +139,38 @@ class MeasureLine:
 
 
 def measure_lines(measures: NoteMeasures, harmonicity_db: float) -> tuple[MeasureLine, ...]:
-    """All that was measured of a note that has a target, in words."""
-    vibrato = measures.vibrato
+    """What was measured of a note beside what its rules already tell, in words."""
     lines = [
-        MeasureLine(
-            "centre",
-            _directed(round(measures.centre_cents), "high", "low"),
-            "cents",
-            "the middle of the settled part, from the note asked for",
-        ),
-        MeasureLine(
-            "steady",
-            f"± {measures.spread_cents:.0f}",
-            "cents",
-            "how far the settled part wanders, without drift and vibrato",
-        ),
+        MeasureLine("settles after", f"{measures.settle_s:.2f}", "s", "within ± 10 cents for good"),
         MeasureLine(
             "drift",
             _directed(round(measures.drift_cents_per_s), "up", "down"),
             "cents a second",
-            "which way the settled part leans",
-        ),
-        MeasureLine(
-            "start",
-            _directed(round(measures.scoop_cents), "above", "below"),
-            "cents",
-            "where the first moments lie, from where the note settles",
-        ),
-        MeasureLine(
-            "settles after", f"{measures.settle_s:.2f}", "s", "until within ± 10 cents of its place"
-        ),
-        MeasureLine(
-            "end",
-            _directed(round(measures.sag_cents), "high", "low"),
-            "cents",
-            "where the last quarter second goes",
-        ),
-        MeasureLine(
-            "held",
-            f"{_down(measures.hold_s):.1f}",
-            "s",
-            "until the pitch leaves ± 30 cents, the level falls 10 dB, or the sound stops",
+            "the lean of the settled part",
         ),
         MeasureLine(
             "loudness",
-            f"{measures.level_change_db:+.1f}",
+            _change(measures.level_change_db),
             "dB",
-            "the end of the settled part against its beginning",
+            "from the beginning to the end",
         ),
-        MeasureLine(
-            "clearness",
-            f"{harmonicity_db:.0f}",
-            "dB",
-            "tone over breath and noise; 40 is the most this can tell",
-        ),
+        MeasureLine("clearness", f"{harmonicity_db:.0f}", "dB", "tone over breath, 40 at most"),
     ]
+    vibrato = measures.vibrato
     if vibrato is not None:
         lines.append(
             MeasureLine(
                 "vibrato",
-                f"{vibrato.rate_hz:.1f} a second, ± {vibrato.extent_cents:.0f}",
+                f"± {vibrato.extent_cents:.0f}",
                 "cents",
-                "a regular swing; it does not count against steadiness",
+                f"{vibrato.rate_hz:.1f} swings a second; not held against you",
             )
         )
     return tuple(lines)
+
+
+def _change(decibels: float) -> str:
+    tenths = round(decibels, 1)
+    if tenths == 0:
+        return "0"
+    return f"{abs(tenths)} {'louder' if tenths > 0 else 'softer'}"
