@@ -34,12 +34,9 @@ Port = Annotated[int, typer.Option(min=1, max=65535, help="The port on loopback.
 def serve(
     data: Data = _DATA_FOLDER / "orexis.db",
     port: Port = _PORT,
-    dev_origin: Annotated[
-        str | None, typer.Option(hidden=True, help="A development server to trust.")
-    ] = None,
 ) -> None:
     """Serves Orexis on this machine."""
-    _serve(Settings(data, frozenset({dev_origin} if dev_origin else ())), port)
+    _serve(Settings(data), port)
 
 
 @app.command()

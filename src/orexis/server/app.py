@@ -23,10 +23,9 @@ SITE = Path(__file__).parent / "site"
 
 @dataclass(frozen=True, slots=True)
 class Settings:
-    """Where the data file is, and further origins to trust (the development server's)."""
+    """Where the data file is."""
 
     data: Path
-    extra_origins: frozenset[str] = frozenset()
 
     @property
     def spool_folder(self) -> Path:
@@ -57,7 +56,7 @@ def create_app(settings: Settings) -> FastAPI:
     )
     app.state.database = database
     app.state.live_sessions = live.LiveSessions(database, settings.spool_folder)
-    app.add_middleware(Guard, extra_origins=settings.extra_origins)
+    app.add_middleware(Guard)
     add_problem_handlers(app)
     for module in (players, takes, standin, live):
         app.include_router(module.router)

@@ -34,16 +34,15 @@ _HEADERS = {
 class Guard:
     """ASGI middleware that refuses strangers and sets the security headers."""
 
-    def __init__(self, app: ASGIApp, extra_origins: frozenset[str] = frozenset()) -> None:
+    def __init__(self, app: ASGIApp) -> None:
         self._app = app
-        self._extra_origins = extra_origins
 
     async def __call__(self, scope: Scope, receive: Receive, send: Send) -> None:
         """Passes the request on, or refuses it."""
         if scope["type"] not in ("http", "websocket"):
             await self._app(scope, receive, send)
             return
-        refusal = self._refusal(scope)
+        refusal = _refusal(scope)
         if refusal is not None and scope["type"] == "websocket":
             await send({"type": "websocket.close", "code": 1008, "reason": refusal.title})
         elif refusal is not None:
@@ -51,32 +50,33 @@ class Guard:
         else:
             await self._app(scope, _limited(receive), _with_headers(send))
 
-    def _refusal(self, scope: Scope) -> Problem | None:
-        headers = Headers(scope=scope)
-        if _hostname(headers.get("host", "")) not in _LOOPBACK_NAMES:
-            return Problem(
-                title="This address is not served here",
-                status=421,
-                detail="Open Orexis at the address it printed when it started.",
-            )
-        origin = headers.get("origin")
-        own = f"http://{headers['host']}"
-        if origin is not None and origin != own and origin not in self._extra_origins:
-            return Problem(
-                title="This came from another page",
-                status=403,
-                detail="Use Orexis in its own window.",
-            )
-        if int_or_zero(headers.get("content-length")) > LARGEST_BODY_BYTES:
-            return Problem(
-                title="That is too much at once",
-                status=413,
-                detail=f"Send at most {LARGEST_BODY_BYTES // 1024} KiB.",
-            )
-        return None
+
+def _refusal(scope: Scope) -> Problem | None:
+    headers = Headers(scope=scope)
+    if _hostname(headers.get("host", "")) not in _LOOPBACK_NAMES:
+        return Problem(
+            title="This address is not served here",
+            status=421,
+            detail="Open Orexis at the address it printed when it started.",
+        )
+    origin = headers.get("origin")
+    own = f"http://{headers['host']}"
+    if origin is not None and origin != own:
+        return Problem(
+            title="This came from another page",
+            status=403,
+            detail="Use Orexis in its own window.",
+        )
+    if _int_or_zero(headers.get("content-length")) > LARGEST_BODY_BYTES:
+        return Problem(
+            title="That is too much at once",
+            status=413,
+            detail=f"Send at most {LARGEST_BODY_BYTES // 1024} KiB.",
+        )
+    return None
 
 
-def int_or_zero(text: str | None) -> int:
+def _int_or_zero(text: str | None) -> int:
     """A header's number; 0 when there is none."""
     return int(text) if text is not None and text.isdecimal() else 0
 

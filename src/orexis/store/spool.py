@@ -25,12 +25,16 @@ class Spool:
 
     def __init__(self, path: Path, hello: dict[str, Any], first_frame: int, data_at: int) -> None:
         self._path = path
-        self._data_at = data_at
         self.hello = hello
+        self._begin(first_frame, data_at)
+
+    def _begin(self, first_frame: int, data_at: int) -> None:
+        """Opens the file at its end; its sound starts at a frame and a byte."""
         self.first_frame = first_frame
-        self._first_sample = _sample_of(first_frame, hello["sample_rate"])
-        size = path.stat().st_size - data_at
-        self._file = path.open("r+b", buffering=0)
+        self._data_at = data_at
+        self._first_sample = _sample_of(first_frame, self.hello["sample_rate"])
+        size = self._path.stat().st_size - data_at
+        self._file = self._path.open("r+b", buffering=0)
         # A write cut short by a kill can leave half a sample.
         self._file.truncate(data_at + size - size % _BYTES_PER_SAMPLE)
         self._file.seek(0, os.SEEK_END)
@@ -113,7 +117,7 @@ class Spool:
         header = _header(self.hello, keep_from)
         _write_whole(self._path, header + self.read(keep_from))
         self._file.close()
-        self.__init__(self._path, self.hello, keep_from, len(header))  # type: ignore[misc]
+        self._begin(keep_from, len(header))
 
     def close(self) -> None:
         """Syncs and lets go of the file, which stays."""

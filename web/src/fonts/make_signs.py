@@ -15,8 +15,7 @@ from fontTools.ttLib import TTFont
 
 HERE = Path(__file__).parent
 SOURCE = (
-    HERE.parents[1]
-    / "node_modules/@fontsource/noto-music/files/noto-music-music-400-normal.woff2"
+    HERE.parents[1] / "node_modules/@fontsource/noto-music/files/noto-music-music-400-normal.woff2"
 )
 UNITS = 1000
 # Sign: (scale, lift in units, side space in units)

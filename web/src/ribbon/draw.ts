@@ -63,7 +63,8 @@ const NEIGHBOUR_HEIGHT = 26;
 const NEIGHBOUR_GAP = 18;
 const NEIGHBOUR_CENTS = 40;
 const FOOT = 34;
-const BETWEEN_TRIES_S = 0.6;
+const BETWEEN_TRIES_S = 1.1;
+const LOW_VIEW = 400;
 const LOUDEST_DB = -12;
 const SOFTEST_DB = -52;
 const CLEAR_DB = 24;
@@ -89,9 +90,11 @@ export function coloursOf(element: Element): Colours {
   };
 }
 
-/** Where everything goes; slots come highest first. */
-export function layOut(slots: Slot[], width: number, height: number): Layout {
+/** Where everything goes; slots come highest first. A low view shows only the nearest ones. */
+export function layOut(all: Slot[], width: number, height: number): Layout {
   const left = width < 520 ? 58 : 84;
+  const middle = all.findIndex((slot) => slot.asked);
+  const slots = height < LOW_VIEW ? all.slice(Math.max(0, middle - 1), middle + 2) : all;
   const asked = slots.findIndex((slot) => slot.asked);
   const step = NEIGHBOUR_HEIGHT + NEIGHBOUR_GAP;
   const above = Math.max(asked, 0);

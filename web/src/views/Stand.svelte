@@ -226,7 +226,7 @@
           {#if !stand.listening}
             <div class="begin">
               <button class="act-main" disabled={stand.starting} onclick={start}>
-                {standIn ? 'Let the stand-in play' : 'Listen'}<Key shown="Space" />
+                {standIn ? 'Stand-in, play' : 'Listen'}<Key shown="Space" />
               </button>
             </div>
           {/if}

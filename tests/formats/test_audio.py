@@ -1,0 +1,164 @@
+"""Sound files in and out, strange ones included, and the analyse command over them."""
+
+import contextlib
+import io
+import json
+from pathlib import Path
+
+import numpy as np
+import pytest
+import soundfile
+from hypothesis import given, settings
+from hypothesis import strategies as st
+from typer.testing import CliRunner
+
+from orexis.cli import app
+from orexis.formats.audio import (
+    UnreadableSoundError,
+    flac_from_pcm,
+    floats_from_pcm,
+    open_sound,
+    pcm_from_floats,
+    wav_from_pcm,
+)
+from tests.sounds import RATE, Samples, silence, softened, steady
+
+RUN = CliRunner()
+# B♭3 12 cents low: 440·2^((58 − 69 − 0.12)/12) Hz.
+TONE = np.concatenate((silence(0.3), softened(steady(231.4724, 1.5)), silence(0.3)))
+
+
+def written(path: Path, sound: Samples, rate: int = RATE, subtype: str | None = None) -> Path:
+    soundfile.write(path, sound, rate, subtype=subtype)
+    return path
+
+
+def analysed(path: Path, *options: str) -> dict[str, object]:
+    result = RUN.invoke(app, ["analyse", str(path), "--json", *options])
+    assert result.exit_code == 0, result.output
+    document: dict[str, object] = json.loads(result.stdout)
+    return document
+
+
+def test_pcm_goes_round_without_loss() -> None:
+    pcm = np.array([-32768, -1, 0, 1, 32767], dtype="<i2").tobytes()
+    assert pcm_from_floats(floats_from_pcm(pcm)) == pcm
+    assert floats_from_pcm(pcm)[0] == -1
+
+
+def test_sound_beyond_full_scale_is_clipped_not_wrapped() -> None:
+    assert np.frombuffer(pcm_from_floats(np.array([1.5, -1.5])), "<i2").tolist() == [32767, -32768]
+
+
+def test_flac_and_wav_give_back_the_same_samples() -> None:
+    pcm = pcm_from_floats(TONE)
+    for encoded in (flac_from_pcm(pcm, RATE), wav_from_pcm(pcm, RATE)):
+        samples, rate = soundfile.read(io.BytesIO(encoded), dtype="int16")
+        assert rate == RATE
+        assert samples.astype("<i2").tobytes() == pcm
+
+
+@pytest.mark.parametrize(
+    ("name", "rate", "subtype"),
+    [
+        ("a.wav", 44_100, "PCM_16"),
+        ("a.wav", 48_000, "PCM_24"),
+        ("a.wav", 96_000, "FLOAT"),
+        ("a.wav", 22_050, "PCM_U8"),
+        ("a.flac", 48_000, "PCM_24"),
+        ("a.ogg", 48_000, "VORBIS"),
+    ],
+)
+def test_files_of_any_rate_and_depth_are_heard_alike(
+    tmp_path: Path, name: str, rate: int, subtype: str
+) -> None:
+    sound = np.concatenate((silence(0.3, rate), softened(steady(231.4724, 1.5, rate), rate)))
+    document = analysed(written(tmp_path / name, sound, rate, subtype))
+    assert document["schema"] == "orexis.analysis/1"
+    (note,) = document["notes"]  # type: ignore[misc]
+    assert note["midi"] == 58
+    assert note["name"] == "B♭3"
+    assert note["centre_cents"] == pytest.approx(-12, abs=0.5)
+    assert note["hold_s"] == pytest.approx(1.5, abs=0.06)
+
+
+def test_stereo_is_heard_as_one(tmp_path: Path) -> None:
+    document = analysed(written(tmp_path / "two.wav", np.stack((TONE, 0.5 * TONE), axis=1)))
+    assert len(document["notes"]) == 1  # type: ignore[arg-type]
+
+
+def test_the_document_has_its_columns_and_only_what_is_measured(tmp_path: Path) -> None:
+    document = analysed(written(tmp_path / "a.wav", TONE))
+    take, frames = document["take"], document["frames"]
+    assert take == {"duration_s": 2.1, "sample_rate": RATE, "clipped": False}
+    assert isinstance(frames, dict)
+    assert frames["hop_s"] == 0.01
+    assert {len(column) for name, column in frames.items() if name != "hop_s"} == {210}
+    assert frames["f0_hz"][5] is None
+    assert "transitions" not in document
+
+
+def test_silence_is_an_answer_and_not_an_error(tmp_path: Path) -> None:
+    document = analysed(written(tmp_path / "quiet.wav", silence(1.0)))
+    assert document["notes"] == []
+    assert document["silences"] == [{"start_s": 0.0, "end_s": 1.0}]
+
+
+def test_a4_moves_the_reference(tmp_path: Path) -> None:
+    # 442 against 440 Hz is 7.85 cents.
+    document = analysed(written(tmp_path / "a.wav", TONE), "--a4", "442")
+    assert document["notes"][0]["centre_cents"] == pytest.approx(-12 - 7.85, abs=0.5)  # type: ignore[index]
+
+
+def test_without_json_it_tells_a_person(tmp_path: Path) -> None:
+    result = RUN.invoke(app, ["analyse", str(written(tmp_path / "a.wav", TONE))])
+    assert "1 notes" in result.stdout
+    assert "B♭3" in result.stdout
+
+
+def strange(path: Path) -> dict[str, tuple[bytes, str]]:
+    whole = wav_from_pcm(pcm_from_floats(TONE), RATE)
+    nan = io.BytesIO()
+    soundfile.write(nan, np.array([0.0, np.nan]), RATE, format="WAV", subtype="FLOAT")
+    return {
+        "empty.wav": (b"", "is empty"),
+        "text.wav": (b"hello, this is not sound", "Use WAV, FLAC or Ogg"),
+        "headless.wav": (whole[:20], "Use WAV, FLAC or Ogg"),
+        "nothing.wav": (wav_from_pcm(b"", RATE), "holds no sound"),
+        "nan.wav": (nan.getvalue(), "not numbers"),
+    }
+
+
+@pytest.mark.parametrize("name", list(strange(Path())))
+def test_a_strange_file_gets_a_clear_message_and_exit_code_2(tmp_path: Path, name: str) -> None:
+    content, message = strange(tmp_path)[name]
+    (tmp_path / name).write_bytes(content)
+    result = RUN.invoke(app, ["analyse", str(tmp_path / name), "--json"])
+    assert result.exit_code == 2
+    assert message in result.stderr
+    assert result.stdout == ""
+
+
+def test_a_missing_file_and_an_unknown_instrument_are_named() -> None:
+    assert "no file gone.wav" in RUN.invoke(app, ["analyse", "gone.wav"]).stderr
+    result = RUN.invoke(app, ["analyse", "gone.wav", "--instrument", "kazoo"])
+    assert result.exit_code == 2
+    assert "tenor-horn-eb" in result.stderr
+
+
+FLAC = flac_from_pcm(pcm_from_floats(TONE[:12_000]), RATE)
+
+
+@settings(max_examples=40, deadline=None)
+@given(st.integers(0, len(FLAC) - 1), st.integers(0, 255), st.integers(0, len(FLAC)))
+def test_a_damaged_file_is_read_or_refused_and_nothing_else(
+    tmp_path_factory: pytest.TempPathFactory, at: int, value: int, length: int
+) -> None:
+    path = tmp_path_factory.mktemp("fuzz") / "a.flac"
+    content = bytearray(FLAC[:length])
+    if at < length:
+        content[at] = value
+    path.write_bytes(bytes(content))
+    with contextlib.suppress(UnreadableSoundError):
+        for block in open_sound(path).blocks:
+            assert np.all(np.isfinite(block))

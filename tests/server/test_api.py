@@ -1,0 +1,113 @@
+"""The HTTP routes, their problems, and the guard."""
+
+import io
+
+import numpy as np
+import pytest
+import soundfile
+from fastapi.testclient import TestClient
+from httpx import Response
+
+from tests.server.conftest import MAREN
+
+
+def problem(response: Response, status: int) -> dict[str, str]:
+    assert response.status_code == status
+    assert response.headers["content-type"] == "application/problem+json"
+    document: dict[str, str] = response.json()
+    assert document["title"]
+    assert document["detail"]
+    return document
+
+
+def test_players_are_added_changed_and_listed(client: TestClient) -> None:
+    (maren,) = client.get("/api/players").json()
+    assert maren["instrument_name"] == "Tenor horn in E♭"
+    changed = client.put("/api/players/1", json={**MAREN, "gate_level": "kind", "a4_hz": 442})
+    assert changed.json()["gate_level"] == "kind"
+    assert client.get("/api/players").json()[0]["a4_hz"] == 442
+
+
+def test_a_player_without_a_name_is_refused_and_not_kept(client: TestClient) -> None:
+    refused = client.post("/api/players", json={**MAREN, "name": " "})
+    assert "name" in problem(refused, 422)["detail"]
+    assert len(client.get("/api/players").json()) == 1
+
+
+def test_a_long_tone_is_named_as_the_player_reads_it(client: TestClient) -> None:
+    plan = client.get("/api/players/1/long-tone", params={"midi": 63, "hold_s": 6}).json()
+    assert (plan["name"], plan["sounding_name"], plan["hand"]) == (
+        "C5",
+        "E♭4",
+        "open, fourth slot",
+    )
+    assert [slot["name"] for slot in plan["slots"]] == ["G5", "E5", "C5", "G4", "C4"]
+    assert [slot["asked"] for slot in plan["slots"]] == [False, False, True, False, False]
+    assert plan["limit_cents"] == 15
+    assert plan["cue"] == "breathe, start with air, hold 6 s"
+
+
+def test_the_edge_of_the_range_has_no_further_note(client: TestClient) -> None:
+    plan = client.get("/api/players/1/long-tone", params={"midi": 45}).json()
+    assert plan["lower_midi"] is None
+    assert plan["higher_midi"] == 46
+    problem(client.get("/api/players/1/long-tone", params={"midi": 20}), 422)
+
+
+def test_the_stand_in_plays_the_note_asked_for(client: TestClient) -> None:
+    sound = client.get("/api/players/1/stand-in", params={"midi": 69, "hold_s": 2})
+    samples, rate = soundfile.read(io.BytesIO(sound.content))
+    assert rate == 48_000
+    # Half a second of quiet, two of sound, 0.8 of quiet; A4 has its peak at 440 Hz.
+    assert len(samples) == round(3.3 * rate)
+    assert np.abs(samples[: rate // 3]).max() < 0.001
+    middle = samples[rate : 2 * rate] * np.hanning(rate)
+    assert np.argmax(np.abs(np.fft.rfft(middle))[300:600]) + 300 == pytest.approx(440, abs=1)
+
+
+@pytest.mark.parametrize("query", [{"midi": 58, "hold_s": 900}, {"midi": 58, "scoop_cents": 1e9}])
+def test_the_stand_in_does_not_play_for_ever(client: TestClient, query: dict[str, float]) -> None:
+    problem(client.get("/api/players/1/stand-in", params=query), 422)
+
+
+@pytest.mark.parametrize(
+    "path",
+    [
+        "/api/players/9/takes",
+        "/api/takes/none",
+        "/api/takes/none/sound",
+        "/api/takes/..%2f..%2fetc",
+        "/api/nowhere",
+    ],
+)
+def test_what_is_not_there_is_a_problem_document(client: TestClient, path: str) -> None:
+    problem(client.get(path), 404)
+
+
+def test_another_host_name_is_refused(client: TestClient) -> None:
+    problem(client.get("/api/players", headers={"Host": "orexis.example"}), 421)
+    assert client.get("/api/players", headers={"Host": "localhost:8420"}).status_code == 200
+    assert client.get("/api/players", headers={"Host": "[::1]:8420"}).status_code == 200
+
+
+@pytest.mark.parametrize("origin", ["http://elsewhere.example", "http://127.0.0.1:9999", "null"])
+def test_another_pages_requests_are_refused(client: TestClient, origin: str) -> None:
+    problem(client.post("/api/players", json=MAREN, headers={"Origin": origin}), 403)
+    assert len(client.get("/api/players").json()) == 1
+
+
+def test_our_own_page_may(client: TestClient) -> None:
+    own = {"Origin": "http://127.0.0.1:8420"}
+    assert client.post("/api/players", json=MAREN, headers=own).status_code == 201
+
+
+def test_too_large_a_body_is_refused(client: TestClient) -> None:
+    problem(client.post("/api/players", json={**MAREN, "name": "x" * 70_000}), 413)
+
+
+def test_every_answer_carries_the_content_policy(client: TestClient) -> None:
+    for path in ("/api/players", "/api/nowhere"):
+        policy = client.get(path).headers["content-security-policy"]
+        assert "default-src 'none'" in policy
+        assert "unsafe" not in policy
+        assert "http" not in policy
