@@ -119,3 +119,7 @@ def _serve(settings: Settings, port: int) -> None:
 def _stop(message: str) -> typer.Exit:
     typer.echo(message, err=True)
     return typer.Exit(2)
+
+
+if __name__ == "__main__":
+    app()

@@ -47,11 +47,10 @@ def test_a_long_tone_is_named_as_the_player_reads_it(client: TestClient) -> None
     assert plan["cue"] == "breathe, start with air, hold 6 s"
 
 
-def test_the_edge_of_the_range_has_no_further_note(client: TestClient) -> None:
-    plan = client.get("/api/players/1/long-tone", params={"midi": 45}).json()
-    assert plan["lower_midi"] is None
-    assert plan["higher_midi"] == 46
-    problem(client.get("/api/players/1/long-tone", params={"midi": 20}), 422)
+def test_a_plan_tells_the_range_and_a_note_outside_is_refused(client: TestClient) -> None:
+    plan = client.get("/api/players/1/long-tone").json()
+    assert (plan["lowest_midi"], plan["midi"], plan["highest_midi"]) == (45, 58, 75)
+    problem(client.get("/api/players/1/long-tone", params={"midi": 44}), 422)
 
 
 def test_the_stand_in_plays_the_note_asked_for(client: TestClient) -> None:

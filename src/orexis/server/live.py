@@ -38,8 +38,8 @@ _IDLE_BEFORE_RECOVERY_S = 60.0
 _RECOVERY_EVERY_S = 20.0
 _HEADER = struct.Struct("<I")
 _CHUNK_BYTES = CHUNK_SAMPLES * BYTES_PER_SAMPLE
-_TRY_AGAIN, _GIVE_UP = 4000, 4001
-"""Close codes: the browser comes back by itself after the first, not after the second."""
+_DONE, _TRY_AGAIN, _GIVE_UP = 1000, 4000, 4001
+"""Close codes: the browser comes back by itself after "try again" only."""
 
 _NOT_WRITTEN = Problem(
     title="The sound could not be written",
@@ -130,16 +130,19 @@ class Connection:
             self._reader = asyncio.create_task(self._read())
             self._reader.add_done_callback(lambda _: self._arrived.set())
             await self._listen(session, self._reader)
-            if await self._reader:
+            if self._reader.cancelled():
+                await self._close(_GIVE_UP)
+            elif self._reader.result():
                 await self._tell(session, await asyncio.to_thread(session.end))
                 await self._send({"type": "closed"})
-                await self._socket.close()
+                await self._close(_DONE)
         finally:
+            # Nothing here waits for the loop: a cancelled task would not get past it.
             if self._reader is not None:
                 self._reader.cancel()
             if session is not None:
                 with contextlib.suppress(OSError):
-                    await asyncio.to_thread(session.pause)
+                    session.pause()
             self._sessions.leave(self)
             self._ended.set()
 
@@ -198,6 +201,10 @@ class Connection:
         for take in result.takes:
             await self._send({"type": "verdict", "take": take.model_dump(mode="json")})
 
+    async def _close(self, code: int) -> None:
+        with contextlib.suppress(WebSocketDisconnect, RuntimeError):
+            await self._socket.close(code)
+
     async def _send(self, message: dict[str, Any]) -> None:
         # The browser may be gone already; what it sent is still taken in.
         with contextlib.suppress(WebSocketDisconnect, RuntimeError):
@@ -239,7 +246,7 @@ async def live(socket: WebSocket) -> None:
 
 async def _refuse(socket: WebSocket, problem: Problem, code: int) -> None:
     with contextlib.suppress(WebSocketDisconnect, RuntimeError):
-        await socket.send_json({"type": "problem", **problem.model_dump()})
+        await socket.send_json({**problem.model_dump(), "type": "problem"})
         await socket.close(code)
 
 

@@ -108,13 +108,13 @@ class LongTonePlan(BaseModel):
     triggers: list[str]
     slots: list[SlotOut]
     limit_cents: float
-    lower_midi: int | None
-    higher_midi: int | None
+    lowest_midi: int
+    highest_midi: int
 
     @classmethod
     def of(cls, exercise: LongTone, notation: Notation, limit_cents: float) -> "LongTonePlan":
         """The exercise for a player who names notes in `notation`; the gate's centre limit."""
-        instrument, way = exercise.instrument, exercise.way
+        way = exercise.way
         length = way and way.length
         return cls(
             midi=exercise.midi,
@@ -137,8 +137,8 @@ class LongTonePlan(BaseModel):
                 for slot in exercise.nearby_slots
             ],
             limit_cents=limit_cents,
-            lower_midi=exercise.midi - 1 if exercise.midi > instrument.lowest_midi else None,
-            higher_midi=exercise.midi + 1 if exercise.midi < instrument.highest_midi else None,
+            lowest_midi=exercise.instrument.lowest_midi,
+            highest_midi=exercise.instrument.highest_midi,
         )
 
 

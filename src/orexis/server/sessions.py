@@ -8,6 +8,7 @@ rather than kept twice.
 from collections.abc import Iterator
 from dataclasses import dataclass
 from datetime import timedelta
+from threading import Lock
 
 from orexis.core.coaching.gate import DEFAULT_LIMITS, GateLevel
 from orexis.core.coaching.stand import Heard, Repetition, Stand
@@ -40,10 +41,11 @@ class MissingSoundError(Exception):
 
 
 class Session:
-    """Sound in, frames and takes out. Not thread-safe: one caller at a time."""
+    """Sound in, frames and takes out. One call at a time; `pause` waits for the one running."""
 
     def __init__(self, database: Database, spool: Spool) -> None:
         self._database = database
+        self._calling = Lock()
         self._spool = spool
         self._hello = Hello.model_validate(spool.hello)
         with database.session() as session:
@@ -86,14 +88,15 @@ class Session:
         What is already here is passed over. Raises `MissingSoundError` when sound before it is
         missing and `OSError` when the disk is full; nothing is taken in then.
         """
-        already = self._spool.end_sample - seq * CHUNK_SAMPLES
-        if already < 0:
-            raise MissingSoundError
-        fresh = pcm[already * BYTES_PER_SAMPLE :]
-        if not fresh:
-            return Result(Frames.none(), [])
-        self._spool.append(fresh)
-        return self._kept([self._stand.feed(floats_from_pcm(fresh))])
+        with self._calling:
+            already = self._spool.end_sample - seq * CHUNK_SAMPLES
+            if already < 0:
+                raise MissingSoundError
+            fresh = pcm[already * BYTES_PER_SAMPLE :]
+            if not fresh:
+                return Result(Frames.none(), [])
+            self._spool.append(fresh)
+            return self._kept([self._stand.feed(floats_from_pcm(fresh))])
 
     def sync(self) -> int:
         """Forces what was written onto the disk; returns the next chunk wanted after it."""
@@ -101,7 +104,8 @@ class Session:
 
     def pause(self) -> None:
         """Lets go of the spool, which stays to be taken up again."""
-        self._spool.close()
+        with self._calling:
+            self._spool.close()
 
     def end(self) -> Result:
         """Ends the session: a try that was sounding is kept as far as it went."""

@@ -296,10 +296,10 @@ export interface components {
             slots: components["schemas"]["SlotOut"][];
             /** Limit Cents */
             limit_cents: number;
-            /** Lower Midi */
-            lower_midi: number | null;
-            /** Higher Midi */
-            higher_midi: number | null;
+            /** Lowest Midi */
+            lowest_midi: number;
+            /** Highest Midi */
+            highest_midi: number;
         };
         /**
          * MarkOut

@@ -2,6 +2,7 @@ import {
   answer,
   api,
   problemOf,
+  SERVER_GONE,
   type Plan,
   type Player,
   type Problem,
@@ -23,6 +24,8 @@ interface Try {
 }
 
 const KEEP_TRIES = 12;
+const SHORTEST_HOLD_S = 1;
+const LONGEST_HOLD_S = 60;
 const FASTEST_METER_MS = 50;
 const SETTINGS_KEY = 'orexis-stand';
 
@@ -52,6 +55,7 @@ export class Stand {
   });
   frames = new RibbonFrames();
 
+  private asked: { midi?: number; hold_s?: number } | null = null;
   private ear: Ear | null = null;
   private session: Line | null = null;
   private metered = 0;
@@ -79,23 +83,26 @@ export class Stand {
     }));
   }
 
-  /** Puts a note on the Stand, sounding; without one, the last or the player's first. */
-  async load(midi?: number, holdS?: number): Promise<void> {
-    const kept = settingsOf(this.player.id);
+  /** Puts the note and hold last asked for on the Stand; at first those of last time. */
+  async load(): Promise<void> {
+    const asked = (this.asked ??= settingsOf(this.player.id));
     try {
-      this.plan = await answer(
+      const plan = await answer(
         api.GET('/api/players/{player_id}/long-tone', {
           params: {
             path: { player_id: this.player.id },
-            query: { midi: midi ?? kept.midi, hold_s: holdS ?? kept.hold_s },
+            query: { midi: asked.midi, hold_s: asked.hold_s },
           },
         }),
       );
+      // A later key press has asked for something else already.
+      if (asked !== this.asked) return;
+      this.plan = plan;
       this.problem = null;
     } catch (error) {
       // A note kept for another horn is not on offer any more.
-      if (midi === undefined && kept.midi !== undefined) {
-        localStorage.removeItem(`${SETTINGS_KEY}-${this.player.id}`);
+      if (!this.plan && asked.midi !== undefined && problemOf(error) !== SERVER_GONE) {
+        this.asked = {};
         await this.load();
         return;
       }
@@ -109,14 +116,19 @@ export class Stand {
   }
 
   async step(semitones: 1 | -1): Promise<void> {
-    const next = semitones > 0 ? this.plan?.higher_midi : this.plan?.lower_midi;
-    if (this.plan && next != null && !this.playing) await this.load(next, this.plan.hold_s);
+    if (!this.plan || this.playing) return;
+    const midi = (this.asked?.midi ?? this.plan.midi) + semitones;
+    if (midi < this.plan.lowest_midi || midi > this.plan.highest_midi) return;
+    this.asked = { hold_s: this.plan.hold_s, ...this.asked, midi };
+    await this.load();
   }
 
-  async holdFor(seconds: number): Promise<void> {
-    if (this.plan && seconds >= 1 && seconds <= 60 && !this.playing) {
-      await this.load(this.plan.midi, seconds);
-    }
+  async holdLonger(seconds: 1 | -1): Promise<void> {
+    if (!this.plan || this.playing) return;
+    const hold_s = (this.asked?.hold_s ?? this.plan.hold_s) + seconds;
+    if (hold_s < SHORTEST_HOLD_S || hold_s > LONGEST_HOLD_S) return;
+    this.asked = { midi: this.plan.midi, ...this.asked, hold_s };
+    await this.load();
   }
 
   async listen(source: Source = this.source): Promise<void> {

@@ -73,7 +73,7 @@
     if (stand.playing) return;
     try {
       await nextGateLevel(player);
-      await stand.load(stand.plan?.midi, stand.plan?.hold_s);
+      await stand.load();
     } catch (error) {
       stand.problem = problemOf(error);
     }
@@ -114,14 +114,14 @@
       keys: ['+', '=', 'ArrowRight'],
       shown: '+',
       label: 'hold longer',
-      run: () => void stand.holdFor(hold + 1),
+      run: () => void stand.holdLonger(1),
       quiet: true,
     },
     {
       keys: ['-', 'ArrowLeft'],
       shown: '−',
       label: 'hold shorter',
-      run: () => void stand.holdFor(hold - 1),
+      run: () => void stand.holdLonger(-1),
       quiet: true,
     },
     {
@@ -146,10 +146,10 @@
     <span class="settings">
       <span>
         hold <strong>{hold} s</strong>
-        <button class="act" aria-label="hold shorter" onclick={() => stand.holdFor(hold - 1)}>
+        <button class="act" aria-label="hold shorter" onclick={() => stand.holdLonger(-1)}>
           <Key shown="−" />
         </button>
-        <button class="act" aria-label="hold longer" onclick={() => stand.holdFor(hold + 1)}>
+        <button class="act" aria-label="hold longer" onclick={() => stand.holdLonger(1)}>
           <Key shown="+" />
         </button>
       </span>
@@ -194,10 +194,18 @@
         <p class="dim">Now</p>
         <div class="name"><NoteName name={plan.name} /></div>
         <div class="steps">
-          <button class="act" disabled={plan.higher_midi === null} onclick={() => stand.step(1)}>
+          <button
+            class="act"
+            disabled={plan.midi >= plan.highest_midi}
+            onclick={() => stand.step(1)}
+          >
             <Key shown="↑" />higher
           </button>
-          <button class="act" disabled={plan.lower_midi === null} onclick={() => stand.step(-1)}>
+          <button
+            class="act"
+            disabled={plan.midi <= plan.lowest_midi}
+            onclick={() => stand.step(-1)}
+          >
             <Key shown="↓" />lower
           </button>
         </div>

@@ -1,0 +1,111 @@
+"""A real server in a process of its own, and Chromium with a WAV file as its microphone."""
+
+import signal
+import socket
+import subprocess
+import sys
+import time
+from collections.abc import Callable, Iterator
+from contextlib import contextmanager
+from pathlib import Path
+
+import httpx
+import pytest
+from playwright.sync_api import Browser, BrowserType, Page, expect
+
+CHROMIUM = "/usr/bin/chromium"
+QUIET_FLAGS = ["--no-sandbox", "--disable-background-networking", "--disable-component-update"]
+MAREN = {"name": "Maren", "instrument_key": "tenor-horn-eb", "view": "written", "clef": "treble"}
+OSK = {"name": "Osk", "instrument_key": "trombone-bass", "view": "sounding", "clef": "bass"}
+
+expect.set_options(timeout=15_000)
+
+
+class Server:
+    """`orexis serve` on a port and data file of its own; can be killed and started again."""
+
+    def __init__(self, data: Path) -> None:
+        with socket.socket() as probe:
+            probe.bind(("127.0.0.1", 0))
+            self.port = probe.getsockname()[1]
+        self.url = f"http://127.0.0.1:{self.port}"
+        self._data = data
+        self.start()
+
+    def start(self) -> None:
+        self._process = subprocess.Popen(
+            [
+                *(sys.executable, "-m", "orexis.cli", "serve"),
+                *("--data", str(self._data), "--port", str(self.port)),
+            ],
+            stdout=subprocess.DEVNULL,
+        )
+        for _ in range(150):
+            try:
+                httpx.get(f"{self.url}/api/health").raise_for_status()
+            except httpx.HTTPError:
+                time.sleep(0.1)
+            else:
+                return
+        raise TimeoutError("The server did not start.")
+
+    def kill(self) -> None:
+        self._process.send_signal(signal.SIGKILL)
+        self._process.wait()
+
+    def stop(self) -> None:
+        self._process.terminate()
+        self._process.wait(timeout=20)
+
+    def takes(self) -> list[dict[str, object]]:
+        found: list[dict[str, object]] = httpx.get(f"{self.url}/api/players/1/takes").json()
+        return found
+
+
+@pytest.fixture
+def server(tmp_path: Path) -> Iterator[Server]:
+    server = Server(tmp_path / "orexis.db")
+    for player in (MAREN, OSK):
+        httpx.post(f"{server.url}/api/players", json=player).raise_for_status()
+    yield server
+    server.stop()
+
+
+Launch = Callable[..., Browser]
+
+
+@pytest.fixture
+def launch(browser_type: BrowserType) -> Iterator[Launch]:
+    """Starts Chromium; `microphone` is a WAV file, played once from when it is opened."""
+    started: list[Browser] = []
+
+    def launching(*, microphone: Path | None = None, allowed: bool = True) -> Browser:
+        flags = [*QUIET_FLAGS, "--use-fake-device-for-media-stream"]
+        flags += ["--use-fake-ui-for-media-stream"] if allowed else []
+        if microphone:
+            flags.append(f"--use-file-for-fake-audio-capture={microphone}%noloop")
+        started.append(browser_type.launch(executable_path=CHROMIUM, args=flags))
+        return started[-1]
+
+    yield launching
+    for browser in started:
+        browser.close()
+
+
+@contextmanager
+def page_of(browser: Browser, server: Server, **options: object) -> Iterator[Page]:
+    """The app with Maren chosen; fails on any error in the browser's console."""
+    context = browser.new_context(viewport={"width": 1280, "height": 800}, **options)  # type: ignore[arg-type]
+    page = context.new_page()
+    errors: list[str] = []
+    page.on("pageerror", lambda error: errors.append(str(error)))
+    page.on(
+        "console",
+        lambda message: "Content Security Policy" in message.text and errors.append(message.text),
+    )
+    page.goto(server.url)
+    page.get_by_role("button", name="Maren").first.click()
+    expect(page.get_by_role("heading", name="Long tone")).to_be_visible()
+    yield page
+    assert errors == []
+    context.close()

@@ -1,0 +1,52 @@
+"""Every view, light and dark, wide and narrow: axe finds nothing serious, nothing overflows."""
+
+from pathlib import Path
+
+import pytest
+from playwright.sync_api import Page, expect
+
+from tests.browser.conftest import Launch, Server, page_of
+
+AXE = Path(__file__).parents[2] / "web/node_modules/axe-core/axe.min.js"
+RULES = "{ runOnly: ['wcag2a', 'wcag2aa', 'wcag21a', 'wcag21aa', 'wcag22aa'] }"
+
+
+def check(page: Page) -> None:
+    # The content policy forbids added scripts, so axe comes in through the debugger.
+    page.evaluate(AXE.read_text(encoding="utf-8"))
+    found = page.evaluate(f"axe.run(document, {RULES}).then((result) => result.violations)")
+    serious = [
+        (violation["id"], [node["html"] for node in violation["nodes"]][:3])
+        for violation in found
+        if violation["impact"] in ("serious", "critical")
+    ]
+    assert serious == []
+    overflow = "document.documentElement.scrollWidth - document.documentElement.clientWidth"
+    assert page.evaluate(overflow) <= 0
+
+
+@pytest.mark.parametrize("size", [(1280, 800), (1024, 1366), (390, 844)])
+@pytest.mark.parametrize("scheme", ["light", "dark"])
+def test_views_are_accessible(
+    server: Server, launch: Launch, scheme: str, size: tuple[int, int]
+) -> None:
+    with page_of(launch(), server, color_scheme=scheme) as page:
+        page.set_viewport_size({"width": size[0], "height": size[1]})
+        check(page)
+        page.keyboard.press("s")
+        expect(page.get_by_role("status").get_by_role("heading")).to_be_visible()
+        check(page)
+        page.keyboard.press("2")
+        expect(page.get_by_role("heading", name="Today")).to_be_visible()
+        check(page)
+        page.keyboard.press("Enter")
+        expect(page.get_by_role("link", name="Save the sound")).to_be_visible()
+        check(page)
+        page.keyboard.press("p")
+        page.keyboard.press("n")
+        expect(page.get_by_label("Name", exact=True)).to_be_visible()
+        check(page)
+        page.keyboard.press("Escape")
+        page.get_by_role("button", name="Keys").click()
+        expect(page.get_by_role("dialog")).to_be_visible()
+        check(page)

@@ -1,0 +1,210 @@
+"""The whole path of a note, driven in the real interface."""
+
+import re
+import time
+from pathlib import Path
+
+import numpy as np
+import pytest
+import soundfile
+from playwright.sync_api import Page, expect
+
+from tests.browser.conftest import Launch, Server, page_of
+from tests.sounds import RATE, silence, softened, steady
+
+# Maren's first note is written G4, sounding B♭3: 440·2^((58 − 69)/12) = 233.0819 Hz.
+B_FLAT_3_HZ = 233.0819
+
+
+def wav(path: Path, cents: float, hold_s: float, lead_s: float = 1.5) -> Path:
+    tone = softened(steady(B_FLAT_3_HZ * 2 ** (cents / 1200), hold_s))
+    soundfile.write(path, np.concatenate((silence(lead_s), tone, silence(3))), RATE)
+    return path
+
+
+def shown(page: Page, rule: str) -> str:
+    line = page.locator("dl div", has=page.locator("dt", has_text=re.compile(f"^{rule}$")))
+    return line.locator("strong").inner_text()
+
+
+def listen(page: Page) -> None:
+    page.get_by_role("button", name="Listen Space").click()
+
+
+@pytest.mark.parametrize(("cents", "direction"), [(-11, "low"), (9, "high")])
+def test_a_tone_at_the_microphone_is_read_within_2_cents_judged_and_kept(
+    server: Server, launch: Launch, tmp_path: Path, cents: int, direction: str
+) -> None:
+    browser = launch(microphone=wav(tmp_path / "tone.wav", cents, 4.5))
+    with page_of(browser, server) as page:
+        listen(page)
+        expect(page.get_by_text("Listening. Silence ends it.")).to_be_visible()
+        expect(page.get_by_role("heading", name="Go on.")).to_be_visible()
+        number, word = shown(page, "centre").split()
+        assert word == direction
+        assert abs(int(number) - abs(cents)) <= 2
+        assert 4.3 <= float(shown(page, "held")) <= 4.7
+        page.keyboard.press("2")
+        expect(page.get_by_role("heading", name="Today")).to_be_visible()
+        page.get_by_role("link", name=re.compile("Go on.")).click()
+        expect(page.get_by_role("img", name="The whole take")).to_be_visible()
+        assert shown(page, "centre").split()[1] == direction
+    (kept,) = server.takes()
+    assert kept["source"] == "microphone"
+
+
+def test_a_note_too_short_says_so_and_can_be_overruled(
+    server: Server, launch: Launch, tmp_path: Path
+) -> None:
+    with page_of(launch(microphone=wav(tmp_path / "a.wav", 0, 2.0)), server) as page:
+        listen(page)
+        expect(
+            page.get_by_role("heading", name=re.compile(r"Again: held [12]\.\d of 4 s"))
+        ).to_be_visible()
+        page.keyboard.press("o")
+        expect(page.get_by_role("heading", name="You say: go on.")).to_be_visible()
+        page.reload()
+        page.keyboard.press("2")
+        expect(page.get_by_text("You said go on.")).to_be_visible()
+
+
+def test_the_stand_in_plays_without_a_microphone(server: Server, launch: Launch) -> None:
+    with page_of(launch(), server) as page:
+        page.keyboard.press("s")
+        expect(page.get_by_role("region", name="The stand-in player")).to_be_visible()
+        # It is set to play 6 cents low.
+        expect(page.get_by_role("heading", name="Go on.")).to_be_visible()
+        number, word = shown(page, "centre").split()
+        assert word == "low"
+        assert abs(int(number) - 6) <= 2
+    (kept,) = server.takes()
+    assert kept["source"] == "stand-in"
+
+
+def test_the_whole_path_by_keyboard_alone(server: Server, launch: Launch) -> None:
+    with page_of(launch(), server) as page:
+        page.keyboard.press("p")
+        expect(page.get_by_role("heading", name="Who plays?")).to_be_visible()
+        page.keyboard.press("F1")
+        expect(page.get_by_role("img", name="G4", exact=True)).to_be_visible()
+        page.keyboard.press("ArrowUp")
+        expect(page.get_by_role("img", name="A♭4", exact=True)).to_be_visible()
+        for _ in range(2):
+            page.keyboard.press("-")
+        expect(page.get_by_text("start with air, hold 2 s")).to_be_visible()
+        page.keyboard.press("g")
+        expect(page.get_by_role("button", name="gate kind")).to_be_visible()
+        page.keyboard.press("s")
+        expect(page.get_by_role("heading", name="Go on.")).to_be_visible()
+        page.keyboard.press("o")
+        expect(page.get_by_role("heading", name="You say: again.")).to_be_visible()
+        page.keyboard.press("2")
+        expect(page.get_by_text("You said again.")).to_be_visible()
+        page.keyboard.press("Enter")
+        expect(page.get_by_role("link", name="Save the sound")).to_be_visible()
+        page.keyboard.press("Space")
+        expect(page.get_by_role("button", name="pause")).to_be_visible()
+        page.keyboard.press("Delete")
+        expect(page.get_by_role("heading", name="Nothing played yet")).to_be_visible()
+        page.keyboard.press("z")
+        expect(page.get_by_role("link", name="Save the sound")).to_be_visible()
+        page.keyboard.press("?")
+        expect(page.get_by_role("dialog", name="All keys")).to_be_visible()
+
+
+def test_a_server_killed_in_the_middle_of_a_note_loses_nothing(
+    server: Server, launch: Launch, tmp_path: Path
+) -> None:
+    with page_of(launch(microphone=wav(tmp_path / "a.wav", 5, 6.0)), server) as page:
+        listen(page)
+        expect(page.get_by_text("Listening. Silence ends it.")).to_be_visible()
+        time.sleep(1.5)
+        server.kill()
+        expect(page.get_by_role("heading", name="Orexis has stopped answering")).to_be_visible()
+        server.start()
+        expect(page.get_by_role("heading", name="Go on.")).to_be_visible()
+        assert 5.8 <= float(shown(page, "held")) <= 6.2
+    (kept,) = server.takes()
+    assert kept["note_end_s"] - kept["note_start_s"] == pytest.approx(6.0, abs=0.1)  # type: ignore[operator]
+
+
+def test_a_refused_microphone_says_what_to_do_and_offers_the_stand_in(
+    server: Server, launch: Launch
+) -> None:
+    with page_of(launch(allowed=False), server, permissions=[]) as page:
+        listen(page)
+        notice = page.get_by_role("alert")
+        expect(notice.get_by_role("heading", name="The microphone is not allowed")).to_be_visible()
+        notice.get_by_role("button", name="stand-in player").click()
+        expect(page.get_by_role("heading", name="Go on.")).to_be_visible()
+
+
+NO_DEVICE = """() => {
+navigator.mediaDevices.getUserMedia = () =>
+  Promise.reject(new DOMException('none', 'NotFoundError'));
+}"""
+
+
+def test_no_microphone_has_its_own_screen(server: Server, launch: Launch) -> None:
+    with page_of(launch(), server) as page:
+        page.evaluate(NO_DEVICE)
+        listen(page)
+        expect(page.get_by_role("heading", name="No microphone found")).to_be_visible()
+        expect(page.get_by_role("button", name="stand-in player").first).to_be_visible()
+
+
+REMEMBER_TRACK = """() => {
+const open = navigator.mediaDevices.getUserMedia.bind(navigator.mediaDevices);
+navigator.mediaDevices.getUserMedia = async (wanted) => {
+  const stream = await open(wanted);
+  window.track = stream.getAudioTracks()[0];
+  return stream;
+};
+}"""
+
+
+def test_an_unplugged_microphone_keeps_what_was_played(
+    server: Server, launch: Launch, tmp_path: Path
+) -> None:
+    with page_of(launch(microphone=wav(tmp_path / "a.wav", 0, 6.0)), server) as page:
+        page.evaluate(REMEMBER_TRACK)
+        listen(page)
+        expect(page.get_by_text("Listening. Silence ends it.")).to_be_visible()
+        time.sleep(1.5)
+        # What the browser says when the plug is pulled.
+        page.evaluate("track.dispatchEvent(new Event('ended'))")
+        expect(page.get_by_role("heading", name="The microphone went away")).to_be_visible()
+        page.keyboard.press("2")
+        expect(page.get_by_text(re.compile(r"Again: held \d"))).to_be_visible()
+
+
+def test_a_server_that_is_gone_has_its_own_screen(server: Server, launch: Launch) -> None:
+    with page_of(launch(), server) as page:
+        server.kill()
+        page.keyboard.press("2")
+        expect(page.get_by_role("heading", name="Orexis has stopped answering")).to_be_visible()
+        server.start()
+        page.get_by_role("button", name="Try again").click()
+        expect(page.get_by_role("heading", name="Nothing played yet")).to_be_visible()
+
+
+def test_something_hurts_stops_and_gives_the_caution(server: Server, launch: Launch) -> None:
+    with page_of(launch(), server) as page:
+        listen(page)
+        expect(page.get_by_text("Play to begin.")).to_be_visible()
+        page.keyboard.press("h")
+        expect(page.get_by_text("no doctor, dentist or teacher")).to_be_visible()
+        expect(page.get_by_text("not listening")).to_be_visible()
+
+
+def test_a_first_player_is_made_and_sees_notes_their_way(server: Server, launch: Launch) -> None:
+    with page_of(launch(), server) as page:
+        page.keyboard.press("p")
+        page.keyboard.press("n")
+        page.get_by_label("Name", exact=True).fill("Tam")
+        page.get_by_label("Instrument").select_option(label="Bass trombone in B♭, F and G♭")
+        page.get_by_label("Clef").select_option("bass")
+        page.keyboard.press("Tab")
+        page.get_by_role("button", name="Keep").click()
+        expect(page.get_by_role("img", name="B♭2", exact=True)).to_be_visible()
+        expect(page.get_by_text("position 1, second slot")).to_be_visible()
