@@ -39,7 +39,7 @@ types: .venv/stamp web/node_modules/.stamp
 
 screenshots: $(SITE)
 	tools/ensure-chromium
-	$(PY)/python tools/screenshots.py
+	$(PY)/python -m tools.screenshots
 
 lock: .venv/stamp
 	$(PY)/pip install --quiet pip-tools

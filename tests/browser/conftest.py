@@ -11,7 +11,7 @@ from pathlib import Path
 
 import httpx
 import pytest
-from playwright.sync_api import Browser, BrowserType, Page, expect
+from playwright.sync_api import Browser, BrowserType, ConsoleMessage, Page, expect
 
 CHROMIUM = "/usr/bin/chromium"
 QUIET_FLAGS = ["--no-sandbox", "--disable-background-networking", "--disable-component-update"]
@@ -99,10 +99,12 @@ def page_of(browser: Browser, server: Server, **options: object) -> Iterator[Pag
     page = context.new_page()
     errors: list[str] = []
     page.on("pageerror", lambda error: errors.append(str(error)))
-    page.on(
-        "console",
-        lambda message: "Content Security Policy" in message.text and errors.append(message.text),
-    )
+
+    def watch(message: ConsoleMessage) -> None:
+        if "Content Security Policy" in message.text:
+            errors.append(message.text)
+
+    page.on("console", watch)
     page.goto(server.url)
     page.get_by_role("button", name="Maren").first.click()
     expect(page.get_by_role("heading", name="Long tone")).to_be_visible()

@@ -46,12 +46,12 @@ def test_each_level_lets_through_exactly_its_limits(
     )
     assert judge(at, 4, limits).passed
     for beyond in (
-        {"centre_cents": centre + 0.1},
-        {"spread_cents": spread + 0.1},
-        {"scoop_cents": scoop + 0.1},
-        {"sag_cents": -sag - 0.1},
+        replace(CLEAN, centre_cents=centre + 0.1),
+        replace(CLEAN, spread_cents=spread + 0.1),
+        replace(CLEAN, scoop_cents=scoop + 0.1),
+        replace(CLEAN, sag_cents=-sag - 0.1),
     ):
-        assert not judge(replace(CLEAN, **beyond), 4, limits).passed
+        assert not judge(beyond, 4, limits).passed
 
 
 def test_a_note_held_too_short_fails_whatever_the_level() -> None:
@@ -73,19 +73,19 @@ def test_the_one_thing_to_change_is_what_was_missed_by_most() -> None:
 
 
 @pytest.mark.parametrize(
-    ("change", "headline"),
+    ("measures", "headline"),
     [
-        ({"centre_cents": -22.4}, "Again: 22 cents low."),
-        ({"centre_cents": 22.4}, "Again: 22 cents high."),
-        ({"spread_cents": 12.0}, "Again: it wavers."),
-        ({"scoop_cents": 50.0}, "Again: came down into it."),
-        ({"sag_cents": -30.0}, "Again: the end fell."),
-        ({"sag_cents": 30.0}, "Again: the end rose."),
-        ({"hold_s": 1.55}, "Again: held 1.5 of 4 s."),
+        (replace(CLEAN, centre_cents=-22.4), "Again: 22 cents low."),
+        (replace(CLEAN, centre_cents=22.4), "Again: 22 cents high."),
+        (replace(CLEAN, spread_cents=12.0), "Again: it wavers."),
+        (replace(CLEAN, scoop_cents=50.0), "Again: came down into it."),
+        (replace(CLEAN, sag_cents=-30.0), "Again: the end fell."),
+        (replace(CLEAN, sag_cents=30.0), "Again: the end rose."),
+        (replace(CLEAN, hold_s=1.55), "Again: held 1.5 of 4 s."),
     ],
 )
-def test_a_fault_is_named_and_comes_with_advice(change: dict[str, float], headline: str) -> None:
-    said = say(judge(replace(CLEAN, **change), 4, NORMAL), 58, 58, WRITTEN)
+def test_a_fault_is_named_and_comes_with_advice(measures: NoteMeasures, headline: str) -> None:
+    said = say(judge(measures, 4, NORMAL), 58, 58, WRITTEN)
     assert said.headline == headline
     assert said.change
 

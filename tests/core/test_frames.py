@@ -148,7 +148,8 @@ SONG_FRAMES = track(SONG)
 @settings(max_examples=25, deadline=None)
 @given(st.lists(st.integers(1, 9000), min_size=1, max_size=40))
 def test_chunking_does_not_change_a_single_value(sizes: list[int]) -> None:
-    tracker, parts, at = FrameTracker(RATE), [], 0
+    tracker, at = FrameTracker(RATE), 0
+    parts: list[Frames] = []
     while at < len(SONG):
         size = sizes[len(parts) % len(sizes)]
         parts.append(tracker.feed(SONG[at : at + size]))

@@ -8,7 +8,7 @@ from tests.sounds import Samples
 
 STILL = np.zeros(400)
 LOUD = np.full(400, -20.0)
-TIME_S = np.arange(400) * 0.01
+TIME_S: Samples = np.arange(400, dtype=np.float64) * 0.01
 
 
 def test_centre_is_the_median_of_the_settled_part() -> None:
@@ -17,7 +17,7 @@ def test_centre_is_the_median_of_the_settled_part() -> None:
 
 def test_spread_is_half_the_middle_two_thirds() -> None:
     # Normally distributed wander of 5 cents: half of 16–84 % is one standard deviation.
-    wander = np.random.default_rng(3).normal(0, 5, 4000)
+    wander: Samples = np.random.default_rng(3).normal(0, 5, 4000)
     assert measure_note(wander, np.full(4000, -20.0)).spread_cents == pytest.approx(5, abs=0.3)
 
 

@@ -4,6 +4,7 @@ import contextlib
 import io
 import json
 from pathlib import Path
+from typing import Any
 
 import numpy as np
 import pytest
@@ -33,10 +34,10 @@ def written(path: Path, sound: Samples, rate: int = RATE, subtype: str | None = 
     return path
 
 
-def analysed(path: Path, *options: str) -> dict[str, object]:
+def analysed(path: Path, *options: str) -> dict[str, Any]:
     result = RUN.invoke(app, ["analyse", str(path), "--json", *options])
     assert result.exit_code == 0, result.output
-    document: dict[str, object] = json.loads(result.stdout)
+    document: dict[str, Any] = json.loads(result.stdout)
     return document
 
 
@@ -75,7 +76,7 @@ def test_files_of_any_rate_and_depth_are_heard_alike(
     sound = np.concatenate((silence(0.3, rate), softened(steady(231.4724, 1.5, rate), rate)))
     document = analysed(written(tmp_path / name, sound, rate, subtype))
     assert document["schema"] == "orexis.analysis/1"
-    (note,) = document["notes"]  # type: ignore[misc]
+    (note,) = document["notes"]
     assert note["midi"] == 58
     assert note["name"] == "B♭3"
     assert note["centre_cents"] == pytest.approx(-12, abs=0.5)
@@ -84,7 +85,7 @@ def test_files_of_any_rate_and_depth_are_heard_alike(
 
 def test_stereo_is_heard_as_one(tmp_path: Path) -> None:
     document = analysed(written(tmp_path / "two.wav", np.stack((TONE, 0.5 * TONE), axis=1)))
-    assert len(document["notes"]) == 1  # type: ignore[arg-type]
+    assert len(document["notes"]) == 1
 
 
 def test_the_document_has_its_columns_and_only_what_is_measured(tmp_path: Path) -> None:
@@ -107,7 +108,7 @@ def test_silence_is_an_answer_and_not_an_error(tmp_path: Path) -> None:
 def test_a4_moves_the_reference(tmp_path: Path) -> None:
     # 442 against 440 Hz is 7.85 cents.
     document = analysed(written(tmp_path / "a.wav", TONE), "--a4", "442")
-    assert document["notes"][0]["centre_cents"] == pytest.approx(-12 - 7.85, abs=0.5)  # type: ignore[index]
+    assert document["notes"][0]["centre_cents"] == pytest.approx(-12 - 7.85, abs=0.5)
 
 
 def test_without_json_it_tells_a_person(tmp_path: Path) -> None:

@@ -1,0 +1,84 @@
+"""Makes the pictures in docs/screenshots from the demo data: `make screenshots`."""
+
+import tempfile
+from datetime import datetime
+from pathlib import Path
+
+from playwright.sync_api import Page, expect, sync_playwright
+
+from orexis.demo.scenario import fill
+from orexis.store.database import Database
+from tests.browser.conftest import CHROMIUM, QUIET_FLAGS, Server
+
+SHOTS = Path(__file__).parents[1] / "docs" / "screenshots"
+
+
+def shoot(page: Page, name: str) -> None:
+    page.mouse.move(2, 2)
+    page.wait_for_timeout(700)
+    page.screenshot(path=SHOTS / f"{name}.png")
+
+
+def choose(page: Page, url: str, name: str) -> None:
+    page.goto(url)
+    page.get_by_role("button", name=name).first.click()
+    expect(page.get_by_role("heading", name="Long tone")).to_be_visible()
+
+
+def two_tries(page: Page) -> None:
+    page.keyboard.press("s")
+    expect(page.get_by_role("status").get_by_role("heading")).to_be_visible(timeout=20_000)
+    page.get_by_role("slider", name="start", exact=True).focus()
+    for _ in range(30):
+        page.keyboard.press("ArrowLeft")
+    expect(page.get_by_role("button", name="stand-in plays")).to_be_enabled()
+    page.keyboard.press("Space")
+    expect(page.get_by_role("heading", name="Again: slid up into it.")).to_be_visible(
+        timeout=20_000
+    )
+    page.evaluate("document.activeElement.blur()")
+
+
+def main() -> None:
+    SHOTS.mkdir(parents=True, exist_ok=True)
+    with tempfile.TemporaryDirectory() as folder, sync_playwright() as playwright:
+        data = Path(folder) / "demo.db"
+        database = Database(data)
+        with database.session() as session:
+            fill(session, datetime.now().astimezone())
+        database.close()
+        server = Server(data)
+        browser = playwright.chromium.launch(executable_path=CHROMIUM, args=QUIET_FLAGS)
+        try:
+            for scheme, size in (("light", (1280, 800)), ("dark", (1280, 800))):
+                page = browser.new_page(
+                    viewport={"width": size[0], "height": size[1]},
+                    color_scheme="dark" if scheme == "dark" else "light",
+                )
+                choose(page, server.url, "Maren")
+                two_tries(page)
+                shoot(page, f"stand-{scheme}")
+                if scheme == "light":
+                    page.keyboard.press("2")
+                    expect(page.get_by_role("heading", name="Yesterday")).to_be_visible()
+                    shoot(page, "takes-light")
+                    page.keyboard.press("p")
+                    shoot(page, "players-light")
+                page.keyboard.press("2")
+                page.get_by_role("link", name="Again").first.click()
+                expect(page.get_by_role("link", name="Save the sound")).to_be_visible()
+                shoot(page, f"take-{scheme}")
+                page.close()
+            phone = browser.new_page(viewport={"width": 390, "height": 844})
+            choose(phone, server.url, "Osk")
+            phone.keyboard.press("s")
+            expect(phone.get_by_role("status").get_by_role("heading")).to_be_visible(timeout=20_000)
+            phone.get_by_role("status").scroll_into_view_if_needed()
+            shoot(phone, "stand-phone")
+        finally:
+            browser.close()
+            server.stop()
+
+
+if __name__ == "__main__":
+    main()
