@@ -5,27 +5,30 @@ from datetime import datetime
 from pathlib import Path
 
 from playwright.sync_api import Page, expect, sync_playwright
+from tests.browser.conftest import CHROMIUM, QUIET_FLAGS, Server
 
 from orexis.demo.scenario import fill
 from orexis.store.database import Database
-from tests.browser.conftest import CHROMIUM, QUIET_FLAGS, Server
 
 SHOTS = Path(__file__).parents[1] / "docs" / "screenshots"
 
 
 def shoot(page: Page, name: str) -> None:
+    """Takes one picture once the view has settled."""
     page.mouse.move(2, 2)
     page.wait_for_timeout(700)
     page.screenshot(path=SHOTS / f"{name}.png")
 
 
 def choose(page: Page, url: str, name: str) -> None:
+    """Opens the app as one of the band."""
     page.goto(url)
     page.get_by_role("button", name=name).first.click()
     expect(page.get_by_role("heading", name="Long tone")).to_be_visible()
 
 
 def two_tries(page: Page) -> None:
+    """Lets the stand-in play once well and once from below."""
     page.keyboard.press("s")
     expect(page.get_by_role("status").get_by_role("heading")).to_be_visible(timeout=20_000)
     page.get_by_role("slider", name="start", exact=True).focus()
@@ -40,6 +43,7 @@ def two_tries(page: Page) -> None:
 
 
 def main() -> None:
+    """Makes every picture."""
     SHOTS.mkdir(parents=True, exist_ok=True)
     with tempfile.TemporaryDirectory() as folder, sync_playwright() as playwright:
         data = Path(folder) / "demo.db"

@@ -59,7 +59,7 @@ def test_a_note_held_too_short_fails_whatever_the_level() -> None:
     (failed,) = [result for result in verdict.results if not result.passed]
     assert failed.rule is Rule.HELD
     assert measured_words(failed) == ("3.9", "s")
-    assert limit_words(failed) == "at least 4 s"
+    assert limit_words(failed) == "of 4 s"
 
 
 def test_the_one_thing_to_change_is_what_was_missed_by_most() -> None:

@@ -32,7 +32,7 @@
 <style>
   dl {
     display: grid;
-    grid-template-columns: repeat(auto-fit, minmax(16.5rem, 1fr));
+    grid-template-columns: repeat(auto-fit, minmax(17rem, 1fr));
     gap: 0.35rem 2rem;
   }
 
@@ -42,6 +42,7 @@
     align-items: center;
     gap: 0.55rem;
     flex: 1;
+    min-width: 0;
     white-space: nowrap;
   }
 

@@ -337,6 +337,7 @@ function drawMark(
   xOf: (seconds: number) => number,
 ): void {
   const x = xOf((mark.frame - stretch.from) * HOP_S);
+  if (x < layout.left) return;
   ctx.font = `16px ${colours.textFont}`;
   const width = ctx.measureText(mark.words).width;
   const below = mark.cents < 0;

@@ -37,7 +37,7 @@
 
   const standIn = $derived(stand.source === 'stand-in');
   const trouble = $derived(stand.trouble && TROUBLES[stand.trouble]);
-  const windowS = $derived(Math.max(8, 2 * (stand.plan?.hold_s ?? 4) + 2));
+  const windowS = $derived(Math.max(8, 2 * (stand.plan?.hold_s ?? 4) + 4));
   const lead = $derived(
     !stand.listening
       ? ''

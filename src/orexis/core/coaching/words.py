@@ -57,10 +57,8 @@ def measured_words(result: RuleResult) -> tuple[str, str]:
 
 
 def limit_words(result: RuleResult) -> str:
-    """What the rule asks for, in words."""
-    if result.rule is Rule.HELD:
-        return f"at least {result.limit:g} s"
-    return f"within {result.limit:g} cents"
+    """What the rule asks for or allows, as it is read after a number that missed it."""
+    return f"of {result.limit:g} {'s' if result.rule is Rule.HELD else 'cents'}"
 
 
 def marks(measures: NoteMeasures, length_s: float) -> tuple[Mark, ...]:
