@@ -81,6 +81,17 @@ def test_the_stand_in_plays_without_a_microphone(server: Server, launch: Launch)
     assert kept["source"] == "stand-in"
 
 
+def test_a_key_pressed_before_the_note_is_there_is_not_lost(server: Server, launch: Launch) -> None:
+    browser = launch()
+    with page_of(browser, server) as page:
+        # The plan comes late; the key comes at once.
+        page.route("**/long-tone*", lambda route: (time.sleep(1), route.continue_())[1])
+        page.reload()
+        page.get_by_role("heading", name="Long tone").wait_for()
+        page.keyboard.press("s")
+        expect(page.get_by_role("heading", name="Go on.")).to_be_visible()
+
+
 def test_the_whole_path_by_keyboard_alone(server: Server, launch: Launch) -> None:
     with page_of(launch(), server) as page:
         page.keyboard.press("p")

@@ -59,6 +59,8 @@ export class Stand {
   private ear: Ear | null = null;
   private session: Line | null = null;
   private metered = 0;
+  /** The first note is on the Stand, or why not is known. */
+  private readonly ready: Promise<void>;
   private readonly sounds = new StandInSounds();
 
   constructor(readonly player: Player) {
@@ -66,6 +68,7 @@ export class Stand {
     this.source = kept.source ?? 'microphone';
     navigator.mediaDevices?.addEventListener('devicechange', this.listInputs);
     addEventListener('pagehide', this.hangUp);
+    this.ready = this.load();
   }
 
   /** The tries as stretches to draw; only the last is drawn full. */
@@ -139,6 +142,7 @@ export class Stand {
     this.problem = null;
     this.keepSettings();
     try {
+      await this.ready;
       this.ear ??= await this.openEar();
       if (source === 'microphone') {
         await this.ear.useMicrophone(this.inputId || undefined);

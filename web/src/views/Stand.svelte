@@ -1,5 +1,5 @@
 <script lang="ts">
-  import { onMount, untrack } from 'svelte';
+  import { onDestroy, untrack } from 'svelte';
   import { problemOf, SERVER_GONE } from '../api/client';
   import Foot from '../parts/Foot.svelte';
   import Hand from '../parts/Hand.svelte';
@@ -22,10 +22,7 @@
   let hurts = $state(false);
   let lostForLong = $state(false);
 
-  onMount(() => {
-    void stand.load();
-    return () => void stand.leave();
-  });
+  onDestroy(() => void stand.leave());
 
   // A short break mends itself; only a longer one is worth taking the view away for.
   $effect(() => {
