@@ -7,7 +7,7 @@ from pathlib import Path
 import numpy as np
 import pytest
 import soundfile
-from playwright.sync_api import Page, expect
+from playwright.sync_api import Page, Route, WebSocketRoute, expect
 
 from tests.browser.conftest import Launch, Server, page_of
 from tests.sounds import RATE, silence, softened, steady
@@ -83,9 +83,14 @@ def test_the_stand_in_plays_without_a_microphone(server: Server, launch: Launch)
 
 def test_a_key_pressed_before_the_note_is_there_is_not_lost(server: Server, launch: Launch) -> None:
     browser = launch()
+
+    def late(route: Route) -> None:
+        time.sleep(1)
+        route.continue_()
+
     with page_of(browser, server) as page:
         # The plan comes late; the key comes at once.
-        page.route("**/long-tone*", lambda route: (time.sleep(1), route.continue_())[1])
+        page.route("**/long-tone*", late)
         page.reload()
         page.get_by_role("heading", name="Long tone").wait_for()
         page.keyboard.press("s")
@@ -219,3 +224,56 @@ def test_a_first_player_is_made_and_sees_notes_their_way(server: Server, launch:
         page.get_by_role("button", name="Keep").click()
         expect(page.get_by_role("img", name="B♭2", exact=True)).to_be_visible()
         expect(page.get_by_text("position 1, second slot")).to_be_visible()
+
+
+def test_a_dropped_socket_in_the_middle_of_a_note_loses_nothing(
+    server: Server, launch: Launch, tmp_path: Path
+) -> None:
+    browser = launch(microphone=wav(tmp_path / "a.wav", 0, 5.0))
+    sockets: list[WebSocketRoute] = []
+
+    def pass_on(socket: WebSocketRoute) -> None:
+        sockets.append(socket)
+        socket.connect_to_server()
+
+    with page_of(browser, server) as page:
+        page.route_web_socket("**/api/live", pass_on)
+        page.reload()
+        listen(page)
+        expect(page.get_by_text("Listening. Silence ends it.")).to_be_visible()
+        page.wait_for_timeout(1000)
+        sockets[0].close(code=4000)
+        expect(page.get_by_role("heading", name="Go on.")).to_be_visible()
+        assert 4.8 <= float(shown(page, "held")) <= 5.2
+        assert len(sockets) == 2
+    assert len(server.takes()) == 1
+
+
+def test_the_next_try_begins_by_itself(server: Server, launch: Launch, tmp_path: Path) -> None:
+    tone = softened(steady(B_FLAT_3_HZ, 4.3))
+    path = tmp_path / "twice.wav"
+    soundfile.write(
+        path, np.concatenate((silence(1.5), tone, silence(1.5), tone, silence(3))), RATE
+    )
+    with page_of(launch(microphone=path), server) as page:
+        listen(page)
+        expect(page.get_by_role("heading", name="Go on.")).to_be_visible()
+        expect(page.get_by_role("heading", name="Hold it.")).to_be_visible()
+        expect(page.get_by_role("heading", name="Go on.")).to_be_visible()
+    assert len(server.takes()) == 2
+
+
+def test_notes_are_shown_in_the_players_own_notation_everywhere(
+    server: Server, launch: Launch
+) -> None:
+    with page_of(launch(), server) as page:
+        # Written for the tenor horn G4; Osk reads concert pitch in bass clef.
+        expect(page.get_by_text("sounds B♭3")).to_be_visible()
+        page.keyboard.press("p")
+        page.keyboard.press("F2")
+        expect(page.get_by_role("img", name="B♭2", exact=True)).to_be_visible()
+        expect(page.get_by_text("sounds ")).to_have_count(0)
+        page.keyboard.press("s")
+        expect(page.get_by_role("status").get_by_role("heading")).to_be_visible()
+        page.keyboard.press("2")
+        expect(page.get_by_role("link").get_by_role("img", name="B♭2", exact=True)).to_be_visible()
