@@ -75,10 +75,13 @@ class LiveSessions:
             del self._connections[connection.hello.session]
 
     async def recover_for_ever(self) -> None:
-        """Keeps the takes of sessions whose browser never came back."""
+        """Keeps the takes of sessions whose browser never came back.
+
+        After a start it waits first: a browser that went on playing is back within seconds.
+        """
         while True:
-            await asyncio.to_thread(self.recover, _IDLE_BEFORE_RECOVERY_S)
             await asyncio.sleep(_RECOVERY_EVERY_S)
+            await asyncio.to_thread(self.recover, _IDLE_BEFORE_RECOVERY_S)
 
     def recover(self, idle_s: float) -> None:
         """Ends every session that nobody has sent sound to for a while."""

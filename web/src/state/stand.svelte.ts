@@ -13,6 +13,7 @@ import { Line, type LineState } from '../audio/line';
 import { StandInSounds, type Skill } from '../audio/standin';
 import { RibbonFrames } from '../ribbon/frames';
 import type { Stretch } from '../ribbon/draw';
+import { record } from './record.svelte';
 
 export type Source = Take['source'];
 
@@ -59,8 +60,8 @@ export class Stand {
   private ear: Ear | null = null;
   private session: Line | null = null;
   private metered = 0;
-  /** The first note is on the Stand, or why not is known. */
-  private readonly ready: Promise<void>;
+  /** The note last asked for is on the Stand, or why not is known. */
+  private ready: Promise<void> = Promise.resolve();
   private readonly sounds = new StandInSounds();
 
   constructor(readonly player: Player) {
@@ -68,7 +69,7 @@ export class Stand {
     this.source = kept.source ?? 'microphone';
     navigator.mediaDevices?.addEventListener('devicechange', this.listInputs);
     addEventListener('pagehide', this.hangUp);
-    this.ready = this.load();
+    void this.load();
   }
 
   /** The tries as stretches to draw; only the last is drawn full. */
@@ -87,7 +88,12 @@ export class Stand {
   }
 
   /** Puts the note and hold last asked for on the Stand; at first those of last time. */
-  async load(): Promise<void> {
+  load(): Promise<void> {
+    this.ready = this.fetchPlan();
+    return this.ready;
+  }
+
+  private async fetchPlan(): Promise<void> {
     const asked = (this.asked ??= settingsOf(this.player.id));
     try {
       const plan = await answer(
@@ -106,7 +112,7 @@ export class Stand {
       // A note kept for another horn is not on offer any more.
       if (!this.plan && asked.midi !== undefined && problemOf(error) !== SERVER_GONE) {
         this.asked = {};
-        await this.load();
+        await this.fetchPlan();
         return;
       }
       this.problem = problemOf(error);
@@ -242,6 +248,8 @@ export class Stand {
         if (session === this.session) this.follow(frame);
       },
       verdict: (take) => {
+        // A try cut off by leaving is kept after the view has gone.
+        record.grew();
         if (session === this.session) this.showTake(take);
       },
       state: (state, problem) => {

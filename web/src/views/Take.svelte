@@ -23,6 +23,7 @@
   let soundUrl = $state('');
   let audio = $state<HTMLAudioElement>();
   let playing = $state(false);
+  let playAtOnce = $state(false);
   let cursorS = $state(0);
 
   const frames = $derived.by(() => {
@@ -86,7 +87,11 @@
   });
 
   function toggle() {
-    if (!audio) return;
+    if (!audio) {
+      // The sound is still on its way.
+      playAtOnce = !playAtOnce;
+      return;
+    }
     if (audio.paused) void audio.play();
     else audio.pause();
   }
@@ -123,7 +128,7 @@
       shown: 'Space',
       label: playing ? 'pause' : 'play',
       run: toggle,
-      disabled: !soundUrl,
+      disabled: !take,
     },
     {
       keys: ['ArrowLeft', 'PageUp'],
@@ -209,6 +214,7 @@
       <audio
         bind:this={audio}
         src={soundUrl}
+        autoplay={playAtOnce}
         onplay={() => (playing = true)}
         onpause={() => (playing = false)}
         onended={() => (playing = false)}

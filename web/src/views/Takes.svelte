@@ -1,5 +1,5 @@
 <script lang="ts">
-  import { onMount } from 'svelte';
+  import { untrack } from 'svelte';
   import { push } from 'svelte-spa-router';
   import { answer, api, problemOf, type Problem, type Take } from '../api/client';
   import Foot from '../parts/Foot.svelte';
@@ -7,6 +7,7 @@
   import NoteName from '../parts/NoteName.svelte';
   import { bringBack, deleteTake } from '../state/deletion';
   import { offer } from '../state/keys.svelte';
+  import { record } from '../state/record.svelte';
   import { who } from '../state/who.svelte';
   import { byDay, clock } from './days';
 
@@ -38,7 +39,10 @@
     }
   }
 
-  onMount(() => void load());
+  $effect(() => {
+    void record.version;
+    void untrack(load);
+  });
 
   function go(to: number) {
     at = Math.max(0, Math.min(takes.length - 1, to));
