@@ -139,9 +139,11 @@ def test_a_server_killed_in_the_middle_of_a_note_loses_nothing(
         expect(page.get_by_role("heading", name="Orexis has stopped answering")).to_be_visible()
         server.start()
         expect(page.get_by_role("heading", name="Go on.")).to_be_visible()
-        assert 5.8 <= float(shown(page, "held")) <= 6.2
+        # A WAV as microphone repeats a buffer now and then under load; what the test is after,
+        # sound lost while the server was away, would take more than a second off.
+        assert 5.75 <= float(shown(page, "held")) <= 6.25
     (kept,) = server.takes()
-    assert kept["note_end_s"] - kept["note_start_s"] == pytest.approx(6.0, abs=0.1)  # type: ignore[operator]
+    assert kept["note_end_s"] - kept["note_start_s"] == pytest.approx(6.0, abs=0.25)  # type: ignore[operator]
 
 
 def test_a_refused_microphone_says_what_to_do_and_offers_the_stand_in(
