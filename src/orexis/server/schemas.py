@@ -15,8 +15,9 @@ from orexis.core.exercises.longtone import (
 )
 from orexis.core.horn.instruments import INSTRUMENTS, Instrument
 from orexis.core.horn.notation import Clef, Notation, NoteView
-from orexis.core.horn.pitch import A4_HZ, FloatArray, cents_between
+from orexis.core.horn.pitch import A4_HZ, cents_between
 from orexis.core.listening.frames import HOP_S, Frames
+from orexis.formats.analysis import rounded
 from orexis.store.models import Player, Take
 from orexis.store.players import PlayerDetails, instrument_of, notation_of
 from orexis.store.takes import measures_of, verdict_of
@@ -266,9 +267,9 @@ class RibbonFrames(BaseModel):
         return cls(
             first=frames.first,
             hop_s=HOP_S,
-            cents=_numbers(cents_between(frames.f0_hz, target_hz), 1),
-            level_db=_numbers(frames.level_db, 1),
-            harmonicity_db=_numbers(frames.harmonicity_db, 1),
+            cents=rounded(cents_between(frames.f0_hz, target_hz), 1),
+            level_db=rounded(frames.level_db, 1),
+            harmonicity_db=rounded(frames.harmonicity_db, 1),
         )
 
 
@@ -301,7 +302,7 @@ class TakeDetail(TakeOut):
             frames=RibbonFrames(
                 first=0,
                 hop_s=HOP_S,
-                cents=_numbers(cents_between(f0_hz, exercise.target_hz), 1),
+                cents=rounded(cents_between(f0_hz, exercise.target_hz), 1),
                 level_db=kept["level_db"],
                 harmonicity_db=kept["harmonicity_db"],
             ),
@@ -348,7 +349,3 @@ def _notation_for(take: Take) -> Notation:
         return notation_of(take.player)
     instrument = INSTRUMENTS[take.instrument_key]
     return instrument.notation(NoteView(take.player.view), instrument.readings[0].clef)
-
-
-def _numbers(values: FloatArray, digits: int) -> Numbers:
-    return [None if not np.isfinite(value) else round(float(value), digits) for value in values]
