@@ -39,11 +39,34 @@ class Player(Base, kw_only=True):
     created_at: Mapped[datetime] = mapped_column(UtcDateTime)
 
 
+class HornSetup(Base, kw_only=True):
+    """How a player's horn of one kind is built, pulled and tuned; none is kept while it is as
+    made. Cents and pulls are in the order of valves, or of triggers and then both together."""
+
+    __tablename__ = "horn_setups"
+
+    player_id: Mapped[int] = mapped_column(ForeignKey("players.id"), primary_key=True)
+    instrument_key: Mapped[str] = mapped_column(primary_key=True)
+    f1_hz: Mapped[float | None]
+    main_pull_mm: Mapped[float]
+    valve_cents: Mapped[list[float]] = mapped_column(JSON)
+    valve_pull_mm: Mapped[list[float]] = mapped_column(JSON)
+    trigger_cents: Mapped[list[float]] = mapped_column(JSON)
+    slide_reach: Mapped[float]
+    temperature_c: Mapped[float]
+    temperament: Mapped[str]
+    tonic: Mapped[int]
+    scale: Mapped[dict[str, Any] | None] = mapped_column(JSON(none_as_null=True))
+
+
 class Take(Base, kw_only=True):
     """One repetition as it was played and judged.
 
     `session_id` and `first_frame` say which stretch of which session it is, so that a session
-    taken up again after a crash cannot store it twice. Centre is against the note asked for.
+    taken up again after a crash cannot store it twice. Centre is against the target, which lies
+    `target_cents` from the note asked for in equal temperament; `length_name` is the length that
+    was asked for (`None`: the standard one of its time). `rating` is what the player's ear said
+    before the measurement was shown (`core.coaching.ear`).
     """
 
     __tablename__ = "takes"
@@ -84,6 +107,12 @@ class Take(Base, kw_only=True):
     brightness: Mapped[float]
     rule_results: Mapped[list[dict[str, Any]]] = mapped_column(JSON)
     passed: Mapped[bool]
+    target_cents: Mapped[float] = mapped_column(server_default="0", default=0.0)
+    length_name: Mapped[str | None] = mapped_column(default=None)
+    cracked_from_midi: Mapped[int | None] = mapped_column(default=None)
+    rise_s: Mapped[float | None] = mapped_column(default=None)
+    shape: Mapped[str | None] = mapped_column(default=None)
+    rating: Mapped[int | None] = mapped_column(default=None)
     overruled_passed: Mapped[bool | None] = mapped_column(default=None)
     deleted_at: Mapped[datetime | None] = mapped_column(UtcDateTime, default=None)
 

@@ -10,11 +10,12 @@ from typing import Any
 from sqlalchemy import delete, select
 from sqlalchemy.orm import Session, joinedload
 
+from orexis.core.coaching.ear import Heard, Rating
 from orexis.core.coaching.gate import Rule, RuleResult, Verdict
 from orexis.core.coaching.stand import Repetition
 from orexis.core.exercises.longtone import LONG_TONE, LongTone
 from orexis.core.listening.frames import HOP_S
-from orexis.core.listening.measures import NoteMeasures, Vibrato
+from orexis.core.listening.measures import NoteMeasures, Shape, Vibrato
 from orexis.store.models import Player, Take, TakeFrames, TakeSound
 
 KEPT_AFTER_DELETION = timedelta(days=7)
@@ -85,6 +86,11 @@ def save_repetition(
         brightness=note.brightness,
         rule_results=[asdict(result) for result in repetition.verdict.results],
         passed=repetition.verdict.passed,
+        target_cents=exercise.target_cents,
+        length_name=exercise.way.length.name if exercise.way else None,
+        cracked_from_midi=note.cracked_from_midi,
+        rise_s=measures.rise_s,
+        shape=measures.shape,
     )
     session.add(take)
     session.flush()
@@ -111,7 +117,19 @@ def measures_of(take: Take) -> NoteMeasures:
         vibrato=vibrato,
         level_db=take.level_db,
         level_change_db=take.level_change_db,
+        rise_s=take.rise_s or 0.0,
+        shape=Shape(take.shape) if take.shape else Shape.STEADY,
     )
+
+
+def heard_takes(session: Session, player_id: int) -> list[Heard]:
+    """What a player's ear and the gate said of each take that was rated, newest first."""
+    rows = session.execute(
+        select(Take.rating, Take.passed)
+        .where(Take.player_id == player_id, Take.rating.is_not(None), Take.deleted_at.is_(None))
+        .order_by(Take.started_at.desc())
+    )
+    return [Heard(Rating(rating), passed) for rating, passed in rows if rating is not None]
 
 
 def verdict_of(take: Take) -> Verdict:

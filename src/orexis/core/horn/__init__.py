@@ -1,1 +1,1 @@
-"""What an instrument does: pitch, tube, lengths, slots and notation."""
+"""What an instrument does: pitch, tube, lengths, ways, slurs, glides, notation and tuning."""

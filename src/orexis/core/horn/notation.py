@@ -1,13 +1,39 @@
 """How a player reads and names notes.
 
-A sounding note becomes the written one by the instrument's shift for the clef it is read in;
-names use scientific octaves (A4 = 440 Hz) and the signs ♭ ♯.
+A sounding note becomes the written one by the instrument's shift for the clef it is read in.
+Names use scientific octaves (A4 = 440 Hz, C4 = middle C) and the signs ♭ ♯. A name's octave
+goes with its letter: B♯3 is C4, and C♭4 is B3.
 """
 
+import re
 from dataclasses import dataclass
 from enum import StrEnum
 
-_NAMES = ("C", "C♯", "D", "E♭", "E", "F", "F♯", "G", "A♭", "A", "B♭", "B")
+_LETTERS = "CDEFGAB"
+_LETTER_SEMITONES = dict(zip(_LETTERS, (0, 2, 4, 5, 7, 9, 11), strict=True))
+_FIFTHS = "FCGDAEB"
+_SIGNS = {-2: "𝄫", -1: "♭", 0: "", 1: "♯", 2: "𝄪"}
+_TYPED_SIGNS = {
+    **dict.fromkeys(("", "n", "♮", "natural"), 0),
+    **dict.fromkeys(("b", "♭", "flat"), -1),
+    **dict.fromkeys(("bb", "♭♭", "𝄫"), -2),
+    **dict.fromkeys(("#", "♯", "sharp"), 1),
+    **dict.fromkeys(("##", "♯♯", "x", "𝄪"), 2),
+}
+_TYPED = re.compile(
+    r"(?P<letter>[A-Ga-g])(?:[\s-]*(?P<sign>♭♭|♯♯|##|bb|flat|sharp|natural|𝄫|𝄪|[♭♯♮b#nx]))?"
+    r"\s*(?P<octave>-1|1[01]|\d)?"
+)
+_USUAL_LOWEST_FIFTH, _USUAL_HIGHEST_FIFTH = -4, 7
+"""The names wind players meet most, on the line of fifths from C: A♭ to C♯."""
+
+_MOST_FLAT_FIFTH, _MOST_SHARP_FIFTH = -8, 12
+"""F♭ and B♯: the ends of the line of fifths with one sign."""
+
+_OCTAVE_WORDS = {
+    **{0: "sub-contra octave", 1: "contra octave", 2: "great octave", 3: "small octave"},
+    **{4: "one-line octave", 5: "two-line octave", 6: "three-line octave", 7: "four-line octave"},
+}
 
 
 class Clef(StrEnum):
@@ -19,11 +45,50 @@ class Clef(StrEnum):
     BASS = "bass"
 
 
+_BOTTOM_LINE = {Clef.TREBLE: ("E", 4), Clef.ALTO: ("F", 3), Clef.TENOR: ("D", 3)} | {
+    Clef.BASS: ("G", 2)
+}
+
+
 class NoteView(StrEnum):
     """Whether notes are named as the player reads them or as they sound."""
 
     WRITTEN = "written"
     SOUNDING = "sounding"
+
+
+class NoteUnreadableError(ValueError):
+    """Typed text that is no note or key; the message says what to type."""
+
+
+@dataclass(frozen=True, slots=True)
+class Spelling:
+    """A note as it is spelled: letter, alteration (−2 to 2 semitones) and its letter's octave."""
+
+    letter: str
+    alter: int
+    octave: int
+
+    @property
+    def midi(self) -> int:
+        """The whole MIDI number it stands for."""
+        return 12 * (self.octave + 1) + _LETTER_SEMITONES[self.letter] + self.alter
+
+    @property
+    def name(self) -> str:
+        """As it is written: B♭4."""
+        return f"{self.letter}{_SIGNS[self.alter]}{self.octave}"
+
+    @property
+    def octave_words(self) -> str:
+        """The name of its octave: "small octave"."""
+        return _OCTAVE_WORDS.get(self.octave, f"octave {self.octave}")
+
+    def staff_steps(self, clef: Clef) -> int:
+        """Lines and spaces above the bottom line of the staff (0 to 8 lie on the staff)."""
+        letter, octave = _BOTTOM_LINE[clef]
+        bottom = 7 * octave + _LETTERS.index(letter)
+        return 7 * self.octave + _LETTERS.index(self.letter) - bottom
 
 
 @dataclass(frozen=True, slots=True)
@@ -33,24 +98,118 @@ class Reading:
     clef: Clef
     shift_semitones: int
 
+    def written(self, sounding_midi: int) -> int:
+        """The note read for a sounding one (MIDI numbers)."""
+        return sounding_midi + self.shift_semitones
+
+    def sounding(self, written_midi: int) -> int:
+        """The note that sounds for one read (MIDI numbers)."""
+        return written_midi - self.shift_semitones
+
 
 @dataclass(frozen=True, slots=True)
 class Notation:
-    """How one player wants notes named: a reading, seen as written or as sounding."""
+    """How one player wants notes named: a reading, seen as written or as sounding, and a key.
+
+    `key_fifths` counts sharps (+) or flats (−) of the key signature as the player sees it;
+    `None` spells as wind players mostly do.
+    """
 
     reading: Reading
     view: NoteView
+    key_fifths: int | None = None
 
     @property
     def shift_semitones(self) -> int:
         """Semitones from the sounding note to the one that is named."""
         return self.reading.shift_semitones if self.view is NoteView.WRITTEN else 0
 
+    def spelling(self, sounding_midi: int) -> Spelling:
+        """A sounding note (whole MIDI number) as it is spelled for this player."""
+        return spell(sounding_midi + self.shift_semitones, self.key_fifths)
+
     def name(self, sounding_midi: int) -> str:
         """Name of a sounding note (whole MIDI number) in this player's notation."""
-        return note_name(sounding_midi + self.shift_semitones)
+        return self.spelling(sounding_midi).name
+
+    def parse(self, text: str, near_midi: int | None = None) -> int:
+        """The sounding note of a name typed in this notation; `near_midi` (sounding) decides
+        the octave when none was typed. Raises `NoteUnreadableError`."""
+        near = None if near_midi is None else near_midi + self.shift_semitones
+        return parse_note(text, near).midi - self.shift_semitones
 
 
 def note_name(midi: int) -> str:
     """Scientific name of a whole MIDI number, in the spelling wind players meet most."""
-    return f"{_NAMES[midi % 12]}{midi // 12 - 1}"
+    return spell(midi).name
+
+
+def spell(midi: int, key_fifths: int | None = None) -> Spelling:
+    """A note spelled for a key of so many sharps (+) or flats (−), −7 to 7.
+
+    Notes of the key are spelled as its signature has them; the others lie as near to it on the
+    line of fifths as one sign allows, five fifths below the tonic to six above.
+    """
+    if key_fifths is None:
+        lowest, highest = _USUAL_LOWEST_FIFTH, _USUAL_HIGHEST_FIFTH
+    else:
+        lowest = max(key_fifths - 5, _MOST_FLAT_FIFTH)
+        highest = min(max(key_fifths + 6, lowest + 11), _MOST_SHARP_FIFTH)
+    fifth = (7 * midi) % 12
+    if fifth > highest or fifth - 12 >= lowest:
+        fifth -= 12
+    elif fifth < lowest and fifth + 12 <= _MOST_SHARP_FIFTH:
+        fifth += 12
+    alter, index = divmod(fifth + 1, 7)
+    letter = _FIFTHS[index]
+    octave = (midi - alter - _LETTER_SEMITONES[letter]) // 12 - 1
+    return Spelling(letter, alter, octave)
+
+
+def enharmonics(midi: int) -> tuple[Spelling, ...]:
+    """Every spelling of a note with at most one sign, the usual one first."""
+    usual = spell(midi)
+    found = [usual]
+    for alter in (-1, 0, 1):
+        for letter, semitones in _LETTER_SEMITONES.items():
+            octave, rest = divmod(midi - alter - semitones, 12)
+            spelling = Spelling(letter, alter, octave - 1)
+            if rest == 0 and spelling != usual:
+                found.append(spelling)
+    return tuple(found)
+
+
+def parse_note(text: str, near_midi: int | None = None) -> Spelling:
+    """What people type for a note: `Bb3`, `b♭`, `C#4`, `E flat 2`, `f##5`.
+
+    Without an octave it is the one nearest to `near_midi`. Raises `NoteUnreadableError`.
+    """
+    found = _TYPED.fullmatch(text.strip().rstrip("'’"))
+    if found is None:
+        raise NoteUnreadableError(
+            f"“{text.strip()[:20]}” is not a note. Type a letter A to G, then ♭ or ♯ (b or #) if "
+            "it has one, then the octave: Bb3, C#4."
+        )
+    letter = found["letter"].upper()
+    alter = _TYPED_SIGNS[found["sign"] or ""]
+    if found["octave"] is not None:
+        return Spelling(letter, alter, int(found["octave"]))
+    if near_midi is None:
+        raise NoteUnreadableError(f"Say which octave of {text.strip()}: {letter}4, for example.")
+    lowest = Spelling(letter, alter, -1)
+    octaves = round((near_midi - lowest.midi) / 12)
+    return Spelling(letter, alter, octaves - 1)
+
+
+def parse_key(text: str) -> int:
+    """Sharps (+) or flats (−) of a major key as people type it: `Eb`, `F#`, `c`.
+
+    Raises `NoteUnreadableError`.
+    """
+    spelling = parse_note(text, 60)
+    fifths = _FIFTHS.index(spelling.letter) - 1 + 7 * spelling.alter
+    if not -7 <= fifths <= 7:
+        raise NoteUnreadableError(
+            f"There is no key signature for {text.strip()} major. Use keys from C♭ to C♯."
+        )
+    return fifths

@@ -9,10 +9,12 @@ import platformdirs
 import typer
 import uvicorn
 
-from orexis.core.horn.instruments import INSTRUMENTS
+from orexis.cli.horn import HELP, horn
+from orexis.core.horn.instruments import find_instrument
 from orexis.core.horn.pitch import A4_HIGHEST_HZ, A4_HZ, A4_LOWEST_HZ
 from orexis.core.listening.analysis import Analysis
 from orexis.core.listening.analysis import analyse as listen_to
+from orexis.core.listening.drone import HIGHEST_DRONE_HZ, LOWEST_DRONE_HZ
 from orexis.demo.scenario import fill
 from orexis.formats.analysis import analysis_document
 from orexis.formats.audio import UnreadableSoundError, open_sound
@@ -21,6 +23,8 @@ from orexis.server.security import LARGEST_SOCKET_MESSAGE_BYTES
 from orexis.store.database import Database, DatabaseUnusableError
 
 app = typer.Typer(help="Orexis listens to brass practice.", no_args_is_help=True)
+
+app.command(context_settings={"ignore_unknown_options": True}, help=HELP)(horn)
 
 _PORT = 8420
 _HOST = "127.0.0.1"
@@ -60,14 +64,23 @@ def analyse(
     a4: Annotated[
         float, typer.Option(min=A4_LOWEST_HZ, max=A4_HIGHEST_HZ, help="A4 in Hz.")
     ] = A4_HZ,
+    drone: Annotated[
+        float | None,
+        typer.Option(
+            min=LOWEST_DRONE_HZ, max=HIGHEST_DRONE_HZ, help="A tone also in the room, Hz."
+        ),
+    ] = None,
     as_json: Annotated[bool, typer.Option("--json", help="Print the whole analysis.")] = False,
 ) -> None:
     """Listens to a WAV, FLAC or Ogg file and tells what it heard."""
-    if instrument is not None and instrument not in INSTRUMENTS:
-        raise _stop(f"There is no instrument {instrument}. Use one of: {', '.join(INSTRUMENTS)}.")
+    try:
+        if instrument is not None:
+            find_instrument(instrument)
+    except ValueError as error:
+        raise _stop(str(error)) from error
     try:
         sound = open_sound(file)
-        analysis = listen_to(sound.blocks, sound.sample_rate, a4)
+        analysis = listen_to(sound.blocks, sound.sample_rate, a4, drone)
     except UnreadableSoundError as error:
         raise _stop(str(error)) from error
     except ValueError as error:
@@ -119,7 +132,3 @@ def _serve(settings: Settings, port: int) -> None:
 def _stop(message: str) -> typer.Exit:
     typer.echo(message, err=True)
     return typer.Exit(2)
-
-
-if __name__ == "__main__":
-    app()
