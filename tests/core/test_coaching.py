@@ -11,7 +11,8 @@ from orexis.core.coaching.words import limit_words, marks, measure_lines, measur
 from orexis.core.exercises.longtone import LongTone
 from orexis.core.horn.instruments import INSTRUMENTS
 from orexis.core.horn.notation import Clef, NoteView
-from orexis.core.listening.measures import NoteMeasures, Vibrato
+from orexis.core.horn.setup import Horn
+from orexis.core.listening.measures import NoteMeasures, Shape, Vibrato
 from tests.sounds import RATE, Samples, noise, silence, softened, steady
 
 CLEAN = NoteMeasures(
@@ -27,9 +28,9 @@ CLEAN = NoteMeasures(
     level_change_db=0,
 )
 NORMAL = DEFAULT_LIMITS[GateLevel.NORMAL]
-HORN = INSTRUMENTS["tenor-horn-eb"]
-WRITTEN = HORN.notation(NoteView.WRITTEN, Clef.TREBLE)
-TONE = LongTone(HORN, 58, 2.0, 440.0)
+HORN = Horn(INSTRUMENTS["tenor-horn-eb"])
+WRITTEN = HORN.instrument.notation(NoteView.WRITTEN, Clef.TREBLE)
+TONE = LongTone(HORN, 58, 2.0)
 B_FLAT_3_HZ = 233.082
 
 
@@ -116,6 +117,12 @@ def test_what_happened_is_marked_where_it_happened() -> None:
     assert (scoop.at_s, scoop.cents, scoop.words) == (0, -42, "slid up 38 cents into the note")
     assert (sag.at_s, sag.cents, sag.words) == (4.5, 8, "rose 12 cents")
     assert marks(CLEAN, 4.5) == ()
+    told = replace(CLEAN, vibrato=Vibrato(5.5, 20), shape=Shape.CRESCENDO, level_change_db=7)
+    assert [mark.words for mark in marks(told, 4.5, "F4")] == [
+        "cracked, from F4",
+        "vibrato ± 20 cents",
+        "grows 7 dB",
+    ]
 
 
 def test_measure_lines_have_a_unit_each_and_tell_of_vibrato() -> None:

@@ -9,7 +9,7 @@ import pytest
 from orexis.core.horn.instruments import INSTRUMENTS, Instrument
 from orexis.core.horn.pitch import hz_from_midi
 from orexis.core.listening.analysis import analyse
-from orexis.core.listening.notes import Note
+from orexis.core.listening.events import Note
 from orexis.standin.player import Skill, play_long_tone
 from tests.sounds import RATE, Samples
 

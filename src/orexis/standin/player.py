@@ -10,6 +10,7 @@ from dataclasses import dataclass
 import numpy as np
 
 from orexis.core.horn.pitch import FloatArray
+from orexis.standin.tone import harmonic_sums
 
 _ATTACK_S, _RELEASE_S = 0.04, 0.06
 _SCOOP_TIME_S, _SAG_TIME_S = 0.12, 0.2
@@ -68,12 +69,7 @@ def _harmonics(phase: FloatArray, f0_hz: float, sample_rate: int) -> FloatArray:
     highest = int(min(10_000.0, 0.45 * sample_rate) / f0_hz)
     orders = range(1, min(highest, 40) + 1)
     weights = [(1 + 0.4 * (k > 1)) / (1 + (k * f0_hz / corner_hz) ** 3) for k in orders]
-    # sin((k+1)φ) = 2·cos φ·sin kφ − sin((k−1)φ): one sine for all the harmonics.
-    twice_cosine, below, sine = 2 * np.cos(phase), np.zeros_like(phase), np.sin(phase)
-    tone = np.zeros_like(phase)
-    for weight in weights:
-        tone += weight * sine
-        below, sine = sine, twice_cosine * sine - below
+    (tone,) = harmonic_sums(phase, weights)
     return tone / sum(weights)
 
 

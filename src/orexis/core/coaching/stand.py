@@ -9,9 +9,10 @@ from dataclasses import dataclass, replace
 from orexis.core.coaching.gate import GateLimits, Verdict, judge
 from orexis.core.exercises.longtone import LongTone
 from orexis.core.horn.pitch import FloatArray
+from orexis.core.listening.events import Note, Passage
 from orexis.core.listening.frames import Frames, FrameTracker
 from orexis.core.listening.measures import NoteMeasures
-from orexis.core.listening.notes import Note, NoteFollower
+from orexis.core.listening.passages import PassageFollower
 
 _STARTING_FRAMES = 8
 _SILENCE_FRAMES = 50
@@ -24,7 +25,7 @@ _LONGEST_TRY_FRAMES = 18_000
 class Repetition:
     """One try: its frames with half a second either side, its note, and the verdict.
 
-    `measures.centre_cents` is against the note asked for; `note` keeps the nearest note.
+    `measures.centre_cents` is against the pitch asked for; `note` keeps the nearest note.
     """
 
     frames: Frames
@@ -44,16 +45,21 @@ class Heard:
 class Stand:
     """Listens to one exercise. `feed` it sound; `playing` tells whether a try is sounding.
 
-    `first_frame` starts the count elsewhere than at zero, as for `FrameTracker`.
+    `first_frame` and `drone_hz` are as for `FrameTracker`.
     """
 
     def __init__(
-        self, exercise: LongTone, limits: GateLimits, sample_rate: int, first_frame: int = 0
+        self,
+        exercise: LongTone,
+        limits: GateLimits,
+        sample_rate: int,
+        first_frame: int = 0,
+        drone_hz: float | None = None,
     ) -> None:
         self._exercise = exercise
         self._limits = limits
-        self._tracker = FrameTracker(sample_rate, first_frame)
-        self._follower = NoteFollower(exercise.a4_hz)
+        self._tracker = FrameTracker(sample_rate, first_frame, drone_hz)
+        self._follower = PassageFollower(exercise.a4_hz)
         self._kept: list[Frames] = []
         self._needed_from = first_frame
         self._notes: list[Note] = []
@@ -78,7 +84,7 @@ class Stand:
     def finish(self) -> Heard:
         """Ends the session: a try that was sounding is judged as far as it went."""
         heard = self._follow(self._tracker.finish())
-        self._notes += self._follower.finish()
+        self._hear(self._follower.finish())
         return Heard(heard.frames, heard.repetitions + self._end())
 
     def _follow(self, frames: Frames) -> Heard:
@@ -105,7 +111,10 @@ class Stand:
     def _keep(self, frames: Frames) -> None:
         if len(frames):
             self._kept.append(frames)
-            self._notes += self._follower.step(frames)
+            self._hear(self._follower.step(frames))
+
+    def _hear(self, passages: list[Passage]) -> None:
+        self._notes += [note for passage in passages for note in passage.notes]
 
     def _forget(self) -> None:
         """While nothing sounds, only the margin before the next start is kept."""
@@ -126,7 +135,7 @@ class Stand:
         if longest.last - longest.first < _SHORTEST_TRY_FRAMES:
             return []
         frames = heard.between(started - _MARGIN_FRAMES, heard.first + len(heard))
-        offset_cents = 100 * (longest.midi - self._exercise.midi)
+        offset_cents = 100 * (longest.midi - self._exercise.midi) - self._exercise.target_cents
         measures = replace(
             longest.measures, centre_cents=longest.measures.centre_cents + offset_cents
         )

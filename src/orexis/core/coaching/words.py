@@ -4,10 +4,10 @@ from dataclasses import dataclass
 
 from orexis.core.coaching.gate import Rule, RuleResult, Verdict
 from orexis.core.horn.notation import Notation
-from orexis.core.listening.measures import HOLD_WITHIN_CENTS, NoteMeasures
+from orexis.core.listening.measures import HOLD_WITHIN_CENTS, NoteMeasures, Shape
 
 _WRONG_NOTE_CENTS = 50.0
-_WORTH_A_MARK_CENTS = 10.0
+_WORTH_A_MARK_CENTS, _WORTH_A_MARK_DB = 10.0, 3.0
 
 
 @dataclass(frozen=True, slots=True)
@@ -61,14 +61,26 @@ def limit_words(result: RuleResult) -> str:
     return f"of {result.limit:g} {'s' if result.rule is Rule.HELD else 'cents'}"
 
 
-def marks(measures: NoteMeasures, length_s: float) -> tuple[Mark, ...]:
-    """What to point at on the ribbon of one note, in the order it happened."""
+def marks(
+    measures: NoteMeasures, length_s: float, cracked_from: str | None = None
+) -> tuple[Mark, ...]:
+    """What to point at on the ribbon of one note, in the order it happened; `cracked_from` is
+    the name of the wrong slot it began on, if it did."""
     centre = measures.centre_cents
     found: list[Mark] = []
+    if cracked_from is not None:
+        found.append(Mark(0.0, centre, f"cracked, from {cracked_from}"))
     if abs(measures.scoop_cents) >= _WORTH_A_MARK_CENTS:
         slid = "slid up" if measures.scoop_cents < 0 else "came down"
         words = f"{slid} {abs(measures.scoop_cents):.0f} cents into the note"
         found.append(Mark(0.0, centre + measures.scoop_cents, words))
+    if measures.vibrato is not None:
+        words = f"vibrato ± {measures.vibrato.extent_cents:.0f} cents"
+        found.append(Mark(length_s / 2, centre, words))
+    if measures.shape is not Shape.STEADY and abs(measures.level_change_db) >= _WORTH_A_MARK_DB:
+        grows = "grows" if measures.level_change_db > 0 else "fades"
+        words = f"{grows} {abs(measures.level_change_db):.0f} dB"
+        found.append(Mark(0.7 * length_s, centre, words))
     if abs(measures.sag_cents) >= _WORTH_A_MARK_CENTS:
         moved = "fell" if measures.sag_cents < 0 else "rose"
         words = f"{moved} {abs(measures.sag_cents):.0f} cents"
@@ -139,6 +151,7 @@ class MeasureLine:
 def measure_lines(measures: NoteMeasures, harmonicity_db: float) -> tuple[MeasureLine, ...]:
     """What was measured of a note beside what its rules already tell, in words."""
     lines = [
+        MeasureLine("speaks in", f"{measures.rise_s:.2f}", "s", "from a tenth of its sound to all"),
         MeasureLine("settles after", f"{measures.settle_s:.2f}", "s", "within ± 10 cents for good"),
         MeasureLine(
             "drift",
@@ -150,7 +163,7 @@ def measure_lines(measures: NoteMeasures, harmonicity_db: float) -> tuple[Measur
             "loudness",
             _change(measures.level_change_db),
             "dB",
-            "from the beginning to the end",
+            f"{measures.shape.value}, from the beginning to the end",
         ),
         MeasureLine("clearness", f"{harmonicity_db:.0f}", "dB", "tone over breath, 40 at most"),
     ]

@@ -4,24 +4,20 @@ from dataclasses import dataclass
 
 from orexis.core.horn.instruments import Instrument
 from orexis.core.horn.pitch import hz_from_midi
-from orexis.core.horn.tube import Way, slots, standard_way
+from orexis.core.horn.setup import Horn
+from orexis.core.horn.ways import Way, standard_way
+from orexis.core.horn.words import correction_words, slot_words
 
 LONG_TONE = "long-tone"
 HOLD_S = 4.0
 SHORTEST_HOLD_S, LONGEST_HOLD_S = 1.0, 60.0
 _NEIGHBOURS = 2
-_ORDINALS = (
-    "pedal",
-    *("second", "third", "fourth", "fifth", "sixth", "seventh", "eighth"),
-    *("ninth", "tenth", "eleventh", "twelfth", "thirteenth", "fourteenth"),
-    *("fifteenth", "sixteenth"),
-)
 
 
 @dataclass(frozen=True, slots=True)
 class NearbySlot:
     """A slot of the length in hand: its partial, nearest note (sounding) and where it really
-    sounds, in cents from the note asked for."""
+    sounds, in cents from the pitch asked for."""
 
     partial: int
     midi: int
@@ -30,12 +26,16 @@ class NearbySlot:
 
 @dataclass(frozen=True, slots=True)
 class LongTone:
-    """One note to hold on one instrument; `midi` is sounding, `a4_hz` the tuning."""
+    """One note to hold on one player's horn; `midi` is sounding.
 
-    instrument: Instrument
+    `kept_target_cents` is where the pitch asked for lay when the tone was played, for a take
+    from before the horn was tuned otherwise.
+    """
+
+    horn: Horn
     midi: int
     hold_s: float
-    a4_hz: float
+    kept_target_cents: float | None = None
 
     def __post_init__(self) -> None:
         if not self.instrument.lowest_midi <= self.midi <= self.instrument.highest_midi:
@@ -46,22 +46,50 @@ class LongTone:
             )
 
     @property
+    def instrument(self) -> Instrument:
+        """What kind of horn it is."""
+        return self.horn.instrument
+
+    @property
+    def a4_hz(self) -> float:
+        """What the horn is tuned to."""
+        return self.horn.setup.a4_hz
+
+    @property
     def target_hz(self) -> float:
-        """The pitch asked for, in Hz."""
-        return hz_from_midi(self.midi, self.a4_hz)
+        """The pitch asked for, in Hz: the player's A4 and tuning."""
+        return hz_from_midi(self.midi + self.target_cents / 100, self.a4_hz)
+
+    @property
+    def target_cents(self) -> float:
+        """The pitch asked for, in cents from equal temperament."""
+        if self.kept_target_cents is not None:
+            return self.kept_target_cents
+        return self.horn.setup.tuning.offset_cents(self.midi)
 
     @property
     def way(self) -> Way | None:
         """The standard way to play the note."""
-        return standard_way(self.instrument.lengths, self.midi - self.instrument.fundamental_midi)
+        return standard_way(self.horn, self.midi)
 
     @property
     def hand(self) -> str:
         """What the hand does and which slot it is, in words."""
         if self.way is None:
             return "by ear"
-        slot = _ORDINALS[self.way.partial - 1]
-        return f"{self.way.length.hand}, {slot if self.way.partial == 1 else slot + ' slot'}"
+        adjust = correction_words(self.way)
+        said = f"{self.way.length.hand}, {slot_words(self.way.partial)}"
+        return f"{said}. {adjust}" if adjust else said
+
+    @property
+    def slide_share(self) -> float | None:
+        """How far the slide is out, as a share of how far it goes; `None` without a slide."""
+        return None if self.way is None else self.way.slide_share
+
+    @property
+    def slide_marks(self) -> tuple[float, ...]:
+        """Where the positions lie with the trigger in hand, as `slide_share`."""
+        return () if self.way is None else self.horn.slide_marks(self.way.length)
 
     @property
     def cue(self) -> str:
@@ -71,17 +99,16 @@ class LongTone:
     @property
     def nearby_slots(self) -> tuple[NearbySlot, ...]:
         """The slots of the same length next to the note, highest first, its own included."""
-        if self.way is None:
+        way = self.way
+        if way is None:
             return (NearbySlot(0, self.midi, 0.0),)
-        asked = self.midi - self.instrument.fundamental_midi
-        partial = self.way.partial
         around = [
             NearbySlot(
                 slot.partial,
-                self.instrument.fundamental_midi + round(slot.semitones),
-                100 * (slot.semitones - asked),
+                self.midi if slot.partial == way.partial else slot.midi,
+                100 * (slot.pitch - self.midi) - self.target_cents,
             )
-            for slot in slots(self.way.length)
-            if abs(slot.partial - partial) <= _NEIGHBOURS
+            for slot in self.horn.slots[way.length.name]
+            if abs(slot.partial - way.partial) <= _NEIGHBOURS
         ]
         return tuple(reversed(around))

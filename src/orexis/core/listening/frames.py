@@ -3,14 +3,12 @@
 Measured per frame: f0 (Hz, NaN when not voiced), level (dB re full scale, RMS), harmonicity
 (harmonics-to-noise ratio, dB) and brightness (spectral centroid as a multiple of f0).
 
-Pitch comes from the normalised square difference n(τ) = 2·r(τ)/m(τ), with r the
-autocorrelation of a window and m(τ) the energy of its two overlapping parts: the first high
-peak gives the period, and the peaks near two, four, eight… periods refine it. A window holds
-at least four periods or so, hence three lengths: most notes are decided on the shortest, low
-ones wait for the longer. Harmonicity is 10·log10(n/(1 − n)) at the period. Sources:
-P. McLeod and G. Wyvill, "A smarter way to find pitch", ICMC 2005 (normalised square
-difference); P. Boersma, "Accurate short-term analysis…", IFA Proceedings 17, 1993
-(harmonicity).
+The sound is looked at in three windows, each at the lowest rate that serves: 28 ms decides
+what it can (160 Hz and up, so that a short slot is seen), 60 ms lower notes, 176 ms pedals. A
+shorter window that is not sure is checked against the next: a strong harmonic of a low note
+may look like a note. Where the next window agrees within a few cents it gives the finer value.
+Harmonicity is 10·log10(n/(1 − n)) at the period, the noise above the analysed band added as if
+it went on. Source: P. Boersma, "Accurate short-term analysis…", IFA Proceedings 17, 1993.
 
 Frame k is centred on k·10 ms and depends on nothing but the samples around it, so frames do
 not change with the size of the chunks the sound arrives in.
@@ -21,39 +19,31 @@ from dataclasses import dataclass
 import numpy as np
 
 from orexis.core.horn.pitch import FloatArray
+from orexis.core.listening.decimate import Decimator
+from orexis.core.listening.drone import DroneCanceller, DroneGate
+from orexis.core.listening.windows import HIGHEST_HZ, TIERS, Power, Seen, View
 
 HOP_S = 0.01
-LOWEST_HZ = 25.0
-HIGHEST_HZ = 2000.0
 SILENCE_DB = -100.0
 """Level reported for digital silence."""
 
-_VOICED_LEVEL_DB = -60.0
-_FIRST_PEAK_SHARE = 0.9
-_CLEAR_ENOUGH = 0.8
-_VOICED_CLARITY = 0.5
+_VOICED_LEVEL_DB = -66.0
 _CLARITY_CEILING = 0.9999
 _CLIP_LEVEL = 0.999
 _CLIP_RUN = 3
-_HIGHEST_CENTROID_HZ = 8000.0
-_BATCH_FRAMES = 32
-
-
-@dataclass(frozen=True, slots=True)
-class _Tier:
-    """One window length, what it may decide, and by how much the sound is decimated for it."""
-
-    window_s: float
-    lowest_hz: float
-    analysis_rate_hz: float
-    clear_enough: float
-
-
-_TIERS = (
-    _Tier(0.046, 100.0, np.inf, _CLEAR_ENOUGH),
-    _Tier(0.092, 50.0, 24_000.0, _CLEAR_ENOUGH),
-    _Tier(0.184, LOWEST_HZ, 12_000.0, _VOICED_CLARITY),
-)
+_BATCH_FRAMES = 96
+_ANALYSIS_RATE_HZ = 16_000
+_SURE = 0.985
+_SAME_CENTS = 25.0
+_FRACTION_CENTS = 40.0
+_FEW = 6
+_DOUBTFUL, _VERY_DOUBTFUL = 0.965, 0.93
+_EXPLAINS_SHARE = 0.4
+_INSIDE_SHARE, _QUIET_SHARE = 0.03, 0.6
+_BAND_RIPPLE = 0.003
+_HALVES_BELOW = 0.93
+_SHORTEST_SEES_HZ = 78.0
+_FIRST_GLIMPSE, _FIRST_WILL_DO, _CLEAR_PEDAL = 0.45, 0.52, 0.8
 
 
 @dataclass(frozen=True, slots=True)
@@ -119,22 +109,40 @@ class FrameTracker:
     """Turns sound into frames as it arrives.
 
     `sample_rate` is in Hz (8000 to 192 000). `first_frame` starts the count elsewhere than at
-    zero, for a stretch cut out of a longer sound on a whole second.
+    zero, for a stretch cut out of a longer sound on a whole second. `drone_hz` is a tone that
+    also sounds in the room, which is taken out.
     """
 
-    def __init__(self, sample_rate: int, first_frame: int = 0) -> None:
+    def __init__(
+        self, sample_rate: int, first_frame: int = 0, drone_hz: float | None = None
+    ) -> None:
         if not 8000 <= sample_rate <= 192_000:
             raise ValueError(f"Sample rate {sample_rate} Hz is outside 8000 to 192000 Hz.")
         self.sample_rate = sample_rate
         self.clipped = False
         self._next_frame = first_frame
-        self._windows = [_Window(tier, sample_rate) for tier in _TIERS]
-        self._reach = max(window.half for window in self._windows)
-        self._buffer_start = self._centre(first_frame) - self._reach
-        self._buffer: FloatArray = np.zeros(self._reach)
-        self._last_full = np.zeros(_CLIP_RUN - 1, dtype=bool)
         self._finished = False
-        self._pending = _Pending.none()
+        self._last_full = np.zeros(_CLIP_RUN - 1, dtype=bool)
+        self._end = self._centre(first_frame)
+        factor = max(1, round(sample_rate / _ANALYSIS_RATE_HZ))
+        # The lowest rate must stand on whole samples of the highest.
+        step = factor * TIERS[-1].division
+        start = (self._end // step) * step
+        self._skip = self._end - start
+        self._views = [View(tier, sample_rate, factor * tier.division, start) for tier in TIERS]
+        self._decimators = [
+            Decimator(factor, start),
+            Decimator(2, start // factor),
+            Decimator(2, start // factor // 2),
+        ]
+        first, second, third = (decimator.noise_band for decimator in self._decimators)
+        self._band_share = (first, first * second, first * second * third)
+        self._power = Power(sample_rate, start)
+        self._canceller = drone_hz and DroneCanceller(sample_rate, drone_hz, self._end)
+        self._gate = drone_hz and DroneGate(drone_hz)
+        self._pending = np.zeros(0, dtype=_PENDING)
+        if self._skip:
+            self._take(np.zeros(self._skip))
 
     def feed(self, samples: FloatArray) -> Frames:
         """Takes mono samples (1-D, full scale ±1), any number; returns the frames now known.
@@ -150,237 +158,211 @@ class FrameTracker:
         if not np.all(np.isfinite(samples)):
             raise ValueError("The sound holds samples that are not numbers.")
         self._watch_clipping(samples)
-        self._buffer = np.concatenate((self._buffer, samples))
-        return self._advance(self._buffer_start + len(self._buffer))
+        self._end += len(samples)
+        self._take(self._canceller.feed(samples) if self._canceller else samples)
+        return self._advance(None)
 
     def finish(self) -> Frames:
         """The frames still waiting for sound to their right, which is now taken as silence."""
         if self._finished:
             return Frames.none(self._next_frame)
         self._finished = True
-        end = self._buffer_start + len(self._buffer)
-        self._buffer = np.concatenate((self._buffer, np.zeros(2 * self._reach)))
-        return self._advance(end + 2 * self._reach, end)
+        self._take(np.zeros(round(TIERS[-1].window_s * self.sample_rate)))
+        return self._advance(self._end)
 
     def _centre(self, frame: int) -> int:
         return round(frame * self.sample_rate * HOP_S)
 
+    def _take(self, samples: FloatArray) -> None:
+        self._power.feed(samples)
+        for decimator, view in zip(self._decimators, self._views, strict=True):
+            samples = decimator.feed(samples)
+            view.feed(samples)
+
     def _watch_clipping(self, samples: FloatArray) -> None:
         full = np.concatenate((self._last_full, np.abs(samples) >= _CLIP_LEVEL))
-        runs = np.lib.stride_tricks.sliding_window_view(full, _CLIP_RUN)
-        self.clipped = self.clipped or bool(runs.all(axis=-1).any())
+        if full.any():
+            runs = np.lib.stride_tricks.sliding_window_view(full, _CLIP_RUN)
+            self.clipped = self.clipped or bool(runs.all(axis=-1).any())
         self._last_full = full[1 - _CLIP_RUN :]
 
-    def _advance(self, known_until: int, centres_before: int | None = None) -> Frames:
-        """Frames that can be decided with samples known up to `known_until`."""
+    def _advance(self, centres_before: int | None) -> Frames:
+        """The frames that can be decided with the sound there is, in batches."""
         done: list[Frames] = []
         while True:
-            fresh = self._look_briefly(known_until, centres_before)
-            self._look_longer(known_until)
+            fresh = self._begin(centres_before)
+            for stage, view in enumerate(self._views):
+                rows = np.flatnonzero(
+                    (self._pending["stage"] == stage) & (self._pending["centre"] < view.known_until)
+                )
+                if len(rows):
+                    self._look(stage, view, rows)
             done.append(self._decided())
-            if not fresh:
-                break
-        keep_from = self._centre(self._next_frame) - self._reach
-        if keep_from > self._buffer_start:
-            self._buffer = self._buffer[keep_from - self._buffer_start :]
-            self._buffer_start = keep_from
-        return Frames.joined(done, self._next_frame)
+            if fresh < _BATCH_FRAMES:
+                return Frames.joined(done, self._next_frame)
 
-    def _look_briefly(self, known_until: int, centres_before: int | None) -> int:
-        """Takes the next frames whose shortest window is known; returns how many."""
-        short = self._windows[0]
-        next_unseen = self._next_frame + len(self._pending.centre)
-        centres = [
-            centre
-            for centre in map(self._centre, range(next_unseen, next_unseen + _BATCH_FRAMES))
-            if centre + short.half <= known_until
-            and (centres_before is None or centre < centres_before)
-        ]
-        if not centres:
-            return 0
-        centre = np.array(centres)
-        at = centre - self._buffer_start
-        seen = short.analyse(self._buffer, at)
-        level_db = _level_db(short.mean_square(self._buffer, at))
-        silent = level_db < _VOICED_LEVEL_DB
-        self._pending = self._pending.followed_by(
-            _Pending(
-                centre=centre,
-                level_db=level_db,
-                centroid_hz=seen.centroid_hz,
-                f0_hz=np.where(seen.decided & ~silent, seen.f0_hz, np.nan),
-                clarity=seen.clarity,
-                stage=np.where(seen.decided | silent, len(self._windows), 1),
-            )
-        )
-        return len(centres)
+    def _begin(self, centres_before: int | None) -> int:
+        """Takes up the next frames whose shortest window is known; returns how many."""
+        until = min(self._views[0].known_until, self._power.known_until)
+        if centres_before is not None:
+            until = min(until, centres_before)
+        first = last = self._next_frame + len(self._pending)
+        while last < first + _BATCH_FRAMES and self._centre(last) < until:
+            last += 1
+        if last > first:
+            centres = np.array([self._centre(frame) for frame in range(first, last)])
+            fresh = np.zeros(last - first, dtype=_PENDING)
+            fresh["centre"] = centres
+            fresh["power"] = self._power.mean_square(centres)
+            fresh["f0_hz"] = fresh["centroid_hz"] = np.nan
+            silent = _level_db(fresh["power"]) < _VOICED_LEVEL_DB
+            fresh["stage"] = np.where(silent, _DONE, 0)
+            self._pending = np.concatenate((self._pending, fresh))
+        return last - first
 
-    def _look_longer(self, known_until: int) -> None:
-        """Tries the longer windows on the frames the shorter ones left open."""
+    def _look(self, stage: int, view: View, rows: np.ndarray) -> None:
+        """Looks at some pending frames in one tier's window, and says what is next for each."""
         pending = self._pending
-        for stage, window in enumerate(self._windows[1:], start=1):
-            rows = np.flatnonzero(
-                (pending.stage == stage) & (pending.centre + window.half <= known_until)
-            )
-            if len(rows):
-                seen = window.analyse(self._buffer, pending.centre[rows] - self._buffer_start)
-                hits = rows[seen.decided]
-                pending.f0_hz[hits] = seen.f0_hz[seen.decided]
-                pending.clarity[hits] = seen.clarity[seen.decided]
-                pending.stage[rows] = np.where(seen.decided, len(self._windows), stage + 1)
+        seen = view.look(pending["centre"][rows])
+        known_hz, known_clarity = pending["f0_hz"][rows], pending["clarity"][rows]
+        fresh = np.isnan(known_hz)
+        # A long window that only reaches into a note does not put one here.
+        usable = seen.decided & (pending["power"][rows] >= _INSIDE_SHARE * seen.mean_square)
+        quiet = pending["power"][rows] < _QUIET_SHARE * seen.mean_square
+        agrees, replaces = _compared(known_hz, known_clarity, seen.f0_hz, seen.clarity, quiet)
+        if stage:
+            usable &= ~fresh | self._plausible(rows, seen)
+        finer, anew = usable & agrees, usable & (fresh | replaces)
+        better = finer | anew
+        pending["f0_hz"][rows[better]] = seen.f0_hz[better]
+        for name, values in (
+            ("clarity", seen.clarity),
+            ("band_power", seen.mean_square),
+            ("band_share", np.full(len(rows), self._band_share[stage])),
+        ):
+            pending[name][rows[anew]] = values[anew]
+        if stage == 0:
+            pending["centroid_hz"][rows] = view.centroid_hz(pending["centre"][rows])
+            pending["first_hz"][rows], pending["first_clarity"][rows] = seen.f0_hz, seen.clarity
+            pending["first_power"][rows] = seen.mean_square
+        f0_hz = pending["f0_hz"][rows]
+        sure = (pending["clarity"][rows] >= _SURE) | (better & ~fresh)
+        pending["stage"][rows] = np.where(np.isnan(f0_hz) | ~sure, stage + 1, _DONE)
+        if stage + 1 == _DONE:
+            self._settle_for_first(rows[np.isnan(f0_hz)])
+        done = rows[pending["stage"][rows] == _DONE]
+        self._look_at_halves(done[pending["clarity"][done] < _HALVES_BELOW])
+
+    def _plausible(self, rows: np.ndarray, seen: Seen) -> np.ndarray:
+        """Whether a longer window may put a pitch where the shortest one decided nothing.
+
+        Where two notes meet, a long window finds a low pitch that both are multiples of; the
+        shortest one, which could see that pitch too, does not.
+        """
+        first_hz = self._pending["first_hz"][rows]
+        first_clarity = self._pending["first_clarity"][rows]
+        near = np.abs(1200 * np.log2(first_hz / seen.f0_hz)) <= 2 * _SAME_CENTS
+        blind = first_clarity < _FIRST_GLIMPSE
+        pedal = (seen.f0_hz < _SHORTEST_SEES_HZ) & (seen.clarity >= _CLEAR_PEDAL)
+        plausible: np.ndarray = near | blind | pedal
+        return plausible
+
+    def _look_at_halves(self, rows: np.ndarray) -> None:
+        """Hears which of two notes stands at a frame where no window was clear."""
+        if not len(rows):
+            return
+        pending = self._pending
+        clarity = np.maximum(pending["clarity"][rows], pending["first_clarity"][rows])
+        f0_hz, clarity, stands = self._views[0].look_at_halves(pending["centre"][rows], clarity)
+        self._take_from_shortest(rows[stands], f0_hz[stands], clarity[stands])
+
+    def _settle_for_first(self, rows: np.ndarray) -> None:
+        """Takes the shortest window's pitch after all where no longer one was any better."""
+        pending = self._pending
+        good = (
+            (pending["first_clarity"][rows] >= _FIRST_WILL_DO)
+            & (pending["first_hz"][rows] >= TIERS[0].lowest_hz)
+            & (pending["first_hz"][rows] <= HIGHEST_HZ)
+        )
+        hits = rows[good]
+        self._take_from_shortest(hits, pending["first_hz"][hits], pending["first_clarity"][hits])
+
+    def _take_from_shortest(self, rows: np.ndarray, f0_hz: FloatArray, clarity: FloatArray) -> None:
+        """Puts down what the shortest window says of some frames, its band with it."""
+        pending = self._pending
+        pending["f0_hz"][rows], pending["clarity"][rows] = f0_hz, clarity
+        pending["band_power"][rows] = pending["first_power"][rows]
+        pending["band_share"][rows] = self._band_share[0]
 
     def _decided(self) -> Frames:
         """Hands out the frames at the front for which nothing is open any more."""
-        still_open = np.flatnonzero(self._pending.stage < len(self._windows))
-        count = int(still_open[0]) if len(still_open) else len(self._pending.stage)
-        out, self._pending = self._pending.split(count)
+        still_open = np.flatnonzero(self._pending["stage"] < _DONE)
+        count = int(still_open[0]) if len(still_open) else len(self._pending)
+        out, self._pending = self._pending[:count], self._pending[count:]
         first = self._next_frame
         self._next_frame += count
-        n = np.clip(out.clarity, 0.01, _CLARITY_CEILING)
+        keep = self._centre(self._next_frame)
+        self._power.forget(keep)
+        for view in self._views:
+            view.forget(keep)
+        f0_hz, level_db = out["f0_hz"], _level_db(out["power"])
+        if self._gate:
+            f0_hz = self._gate.pass_on(f0_hz, level_db)
         return Frames(
             first,
-            out.f0_hz,
-            out.level_db,
-            np.where(np.isfinite(out.f0_hz), 10 * np.log10(n / (1 - n)), np.nan),
-            out.centroid_hz / out.f0_hz,
+            f0_hz,
+            level_db,
+            np.where(np.isfinite(f0_hz), self._harmonicity_db(out), np.nan),
+            out["centroid_hz"] / f0_hz,
         )
 
-
-@dataclass(frozen=True, slots=True)
-class _Pending:
-    """Frames seen but not yet handed out; `stage` is the next window to try on each."""
-
-    centre: np.ndarray
-    level_db: FloatArray
-    centroid_hz: FloatArray
-    f0_hz: FloatArray
-    clarity: FloatArray
-    stage: np.ndarray
-
-    def _columns(self) -> tuple[np.ndarray, ...]:
-        return (
-            *(self.centre, self.level_db, self.centroid_hz),
-            *(self.f0_hz, self.clarity, self.stage),
-        )
-
-    def followed_by(self, other: "_Pending") -> "_Pending":
-        pairs = zip(self._columns(), other._columns(), strict=True)
-        return _Pending(*(np.concatenate(pair) for pair in pairs))
-
-    def split(self, count: int) -> "tuple[_Pending, _Pending]":
-        return (
-            _Pending(*(column[:count] for column in self._columns())),
-            _Pending(*(column[count:] for column in self._columns())),
-        )
-
-    @staticmethod
-    def none() -> "_Pending":
-        whole, real = np.empty(0, dtype=np.intp), np.empty(0)
-        return _Pending(whole, real, real, real, real, whole)
+    def _harmonicity_db(self, out: np.ndarray) -> FloatArray:
+        """Tone over noise; noise above the analysed band counts as far as it goes on there."""
+        n = np.clip(out["clarity"], 0.01, _CLARITY_CEILING)
+        band = out["band_power"]
+        noise = (1 - n) * band
+        above = np.maximum(out["power"] - band, 0) + _BAND_RIPPLE * out["power"]
+        share = np.maximum(out["band_share"], 1e-3)
+        noise = noise + np.minimum(above, noise * (1 / share - 1))
+        tone = np.maximum(n * band, 1e-20)
+        ratio: FloatArray = tone / np.maximum(noise, (1 - _CLARITY_CEILING) * tone)
+        return 10 * np.log10(ratio)
 
 
-@dataclass(frozen=True, slots=True)
-class _Seen:
-    """What one window says of each row: pitch, clarity n at the period, centroid, certainty."""
-
-    f0_hz: FloatArray
-    clarity: FloatArray
-    centroid_hz: FloatArray
-    decided: np.ndarray
-
-
-class _Window:
-    """Pitch in a window of one length, for many frames at once (one row each)."""
-
-    def __init__(self, tier: _Tier, sample_rate: int) -> None:
-        self._tier = tier
-        self._decimation = max(1, round(sample_rate / tier.analysis_rate_hz))
-        self._rate = sample_rate / self._decimation
-        length = 2 * round(tier.window_s * self._rate / 2)
-        self.half = length * self._decimation // 2
-        self._longest_lag = length // 2
-        self._shortest_lag = max(2, int(self._rate / HIGHEST_HZ))
-        self._fft_size = 1 << (length + self._longest_lag - 1).bit_length()
-        frequencies = np.fft.rfftfreq(self._fft_size, 1 / self._rate)
-        self._frequencies = np.where(frequencies <= _HIGHEST_CENTROID_HZ, frequencies, 0.0)
-        self._in_centroid = (frequencies <= _HIGHEST_CENTROID_HZ).astype(np.float64)
-
-    def _rows(self, buffer: FloatArray, at: np.ndarray) -> FloatArray:
-        views = np.lib.stride_tricks.sliding_window_view(buffer, 2 * self.half)
-        rows: FloatArray = views[at - self.half]
-        if self._decimation > 1:
-            rows = rows.reshape(len(at), -1, self._decimation).mean(axis=-1)
-        return rows
-
-    def mean_square(self, buffer: FloatArray, at: np.ndarray) -> FloatArray:
-        """Power of each row about its mean."""
-        power: FloatArray = self._rows(buffer, at).var(axis=-1)
-        return power
-
-    def analyse(self, buffer: FloatArray, at: np.ndarray) -> _Seen:
-        """Pitch of the windows centred on the buffer indices `at`."""
-        rows = self._rows(buffer, at)
-        rows = rows - rows.mean(axis=-1, keepdims=True)
-        spectrum = np.fft.rfft(rows, self._fft_size, axis=-1)
-        power = spectrum.real**2 + spectrum.imag**2
-        correlation = np.fft.irfft(power, self._fft_size, axis=-1)[:, : self._longest_lag + 1]
-        energy = np.cumsum(rows**2, axis=-1)
-        total = energy[:, -1:]
-        length = rows.shape[-1]
-        lags = np.arange(self._longest_lag + 1)
-        head = energy[:, length - 1 - lags]
-        tail = total - np.concatenate((np.zeros((len(rows), 1)), energy[:, lags[1:] - 1]), axis=1)
-        likeness = 2 * correlation / np.maximum(head + tail, 1e-20)
-        lag, clarity = self._period(likeness)
-        f0_hz = self._rate / np.maximum(lag, 1.0)
-        centroid_hz = (power * self._frequencies).sum(axis=-1) / np.maximum(
-            (power * self._in_centroid).sum(axis=-1), 1e-20
-        )
-        decided = (
-            (clarity >= self._tier.clear_enough)
-            & (f0_hz >= self._tier.lowest_hz)
-            & (f0_hz <= HIGHEST_HZ)
-        )
-        return _Seen(f0_hz, clarity, centroid_hz, decided)
-
-    def _period(self, likeness: FloatArray) -> tuple[FloatArray, FloatArray]:
-        """Period in samples and n there: the first high peak, refined on its multiples."""
-        inner = likeness[:, 1:-1]
-        is_peak = (inner > likeness[:, :-2]) & (inner >= likeness[:, 2:]) & (inner > 0)
-        is_peak[:, : self._shortest_lag - 1] = False
-        heights = np.where(is_peak, inner, 0.0)
-        high = heights >= _FIRST_PEAK_SHARE * heights.max(axis=-1, keepdims=True)
-        first = np.argmax(high & is_peak, axis=-1) + 1
-        rows = np.arange(len(likeness))
-        found = is_peak.any(axis=-1)
-        offset, clarity = _parabola(likeness, rows, first)
-        period = first + offset
-        multiple = 2
-        going = found.copy()
-        while True:
-            middle = np.rint(multiple * period).astype(np.intp)
-            going = going & (middle + 4 <= self._longest_lag)
-            if not going.any():
-                break
-            safe = np.where(going, middle, 4)
-            near = safe[:, None] + np.arange(-3, 4)
-            best = np.argmax(np.take_along_axis(likeness, near, axis=-1), axis=-1)
-            going = going & (best > 0) & (best < 6)
-            peak = safe + best - 3
-            offset, _ = _parabola(likeness, rows, peak)
-            period = np.where(going, (peak + offset) / multiple, period)
-            multiple *= 2
-        return period, np.where(found, clarity, 0.0)
+_DONE = len(TIERS)
+_PENDING = np.dtype(
+    [("centre", np.int64), ("stage", np.int64)]
+    + [(name, np.float64) for name in ("f0_hz", "clarity", "centroid_hz", "power")]
+    + [(name, np.float64) for name in ("band_power", "band_share")]
+    + [(name, np.float64) for name in ("first_hz", "first_clarity", "first_power")]
+)
+"""A frame seen but not yet handed out; `stage` is the next window to look at it in. Its clarity
+is that of a window whose band holds `band_power`, and `band_share` of white noise; what the
+shortest window said is kept beside."""
 
 
-def _parabola(
-    values: FloatArray, rows: np.ndarray, peak: np.ndarray
-) -> tuple[FloatArray, FloatArray]:
-    """Offset and height of the vertex through each row's peak and its two neighbours."""
-    left, middle, right = (values[rows, peak + step] for step in (-1, 0, 1))
-    bend = left - 2 * middle + right
-    offset = np.where(bend < 0, 0.5 * (left - right) / np.where(bend < 0, bend, -1.0), 0.0)
-    return offset, middle - 0.25 * (left - right) * offset
+def _compared(
+    known_hz: FloatArray,
+    known_clarity: FloatArray,
+    other_hz: FloatArray,
+    clarity: FloatArray,
+    quiet: np.ndarray,
+) -> tuple[np.ndarray, np.ndarray]:
+    """Whether a longer window's pitch agrees with a shorter one's, and whether it replaces it.
+
+    It does where the shorter one's is a multiple of it that explains the sound clearly less
+    well. `quiet` marks windows that lie between the pulses of a low note, where what little
+    there is may look like a high one.
+    """
+    ratio = known_hz / other_hz
+    multiple = np.rint(ratio)
+    agrees = (np.abs(1200 * np.log2(ratio)) <= _SAME_CENTS) & (clarity >= known_clarity - 0.01)
+    off = np.abs(1200 * np.log2(ratio / np.maximum(multiple, 1)))
+    fraction = (multiple >= 2) & ((off <= _FRACTION_CENTS) | (multiple > _FEW))
+    doubtful = known_clarity < np.where(multiple > _FEW, _VERY_DOUBTFUL, _DOUBTFUL)
+    doubtful |= quiet & (known_clarity < _SURE)
+    explains = 1 - clarity < _EXPLAINS_SHARE * (1 - known_clarity)
+    return agrees, fraction & doubtful & explains
 
 
 def _level_db(mean_square: FloatArray) -> FloatArray:

@@ -12,10 +12,14 @@ with the same words as on the screen:
 - scoop: the 40 ms of the first 150 ms that lie farthest from the settled pitch;
 - sag: the 40 ms of the last 250 ms that lie farthest from the settled pitch;
 - hold: seconds from the start until the pitch leaves ±30 cents, the level falls 10 dB or the
-  sound stops.
+  sound stops;
+- rise: seconds from 10 to 90 % of the settled amplitude, less what the window itself takes;
+- shape: how the level goes over the settled part: within ±2 dB steady, else crescendo,
+  diminuendo, or a swell when its middle stands above both ends.
 """
 
 from dataclasses import dataclass
+from enum import StrEnum
 
 import numpy as np
 
@@ -28,6 +32,11 @@ HOLD_FALL_DB = 10.0
 _START_S, _END_S, _GLIMPSE_S = 0.15, 0.25, 0.04
 _SETTLE_RUN_S = 0.05
 _VIBRATO_LOWEST_HZ, _VIBRATO_HIGHEST_HZ = 3.5, 8.0
+SLOT_CENTS = (5.0, 10.0, 20.0)
+_WINDOW_RISE_S = 0.02
+_STEADY_DB, _SHAPED_DB = 2.0, 3.0
+_SHAPE_SMOOTH_S = 0.15
+_WOBBLE_LOWEST_HZ, _WOBBLE_HIGHEST_HZ = 0.5, 3.0
 _VIBRATO_LEAST_S, _VIBRATO_LEAST_EXTENT_CENTS, _VIBRATO_SHARE = 0.6, 4.0, 0.5
 
 
@@ -39,9 +48,22 @@ class Vibrato:
     extent_cents: float
 
 
+class Shape(StrEnum):
+    """How a note's level goes."""
+
+    STEADY = "steady"
+    CRESCENDO = "crescendo"
+    DIMINUENDO = "diminuendo"
+    SWELL = "swell"
+
+
 @dataclass(frozen=True, slots=True)
 class NoteMeasures:
-    """The measures of one note; `centre_cents` is against what `cents` was given against."""
+    """The measures of one note; `centre_cents` is against what `cents` was given against.
+
+    `in_slot` is the share of its voiced frames within ±5, ±10 and ±20 cents of that;
+    `wobble_cents` the ± extent of a slow swing (0.5 to 3 Hz).
+    """
 
     centre_cents: float
     spread_cents: float
@@ -53,14 +75,22 @@ class NoteMeasures:
     vibrato: Vibrato | None
     level_db: float
     level_change_db: float
+    rise_s: float = 0.0
+    shape: Shape = Shape.STEADY
+    in_slot: tuple[float, float, float] = (1.0, 1.0, 1.0)
+    wobble_cents: float = 0.0
 
 
 def _frames(seconds: float) -> int:
     return round(seconds / HOP_S)
 
 
-def measure_note(cents: FloatArray, level_db: FloatArray) -> NoteMeasures:
+def measure_note(
+    cents: FloatArray, level_db: FloatArray, level_before_db: FloatArray | None = None
+) -> NoteMeasures:
     """All measures of one note from its frames; unvoiced frames (NaN cents) are bridged.
+
+    `level_before_db` is the level of the frames before it, for the rise.
 
     Raises `ValueError` when the note has no voiced frame or the lengths differ.
     """
@@ -68,25 +98,33 @@ def measure_note(cents: FloatArray, level_db: FloatArray) -> NoteMeasures:
         raise ValueError(f"{len(cents)} pitch frames but {len(level_db)} level frames.")
     if not np.isfinite(cents).any():
         raise ValueError("A note needs at least one frame with a pitch.")
+    voiced = cents[np.isfinite(cents)]
     cents = _bridged(cents)
     settle = _settle_frame(cents)
     last = max(len(cents) - _frames(_END_S), settle + 1)
     settled = cents[settle:last]
     centre_cents = float(np.median(settled))
     drift = _drift(settled)
-    vibrato, steady = _without_vibrato(settled - drift * HOP_S * np.arange(len(settled)))
+    level = np.median(level_db[settle:last])
+    straight = settled - drift * HOP_S * np.arange(len(settled))
+    vibrato, steady = _without_vibrato(straight)
+    before = np.empty(0) if level_before_db is None else level_before_db
     low, high = np.percentile(steady, (16, 84))
     return NoteMeasures(
         centre_cents=centre_cents,
         spread_cents=float(high - low) / 2,
         drift_cents_per_s=drift,
-        scoop_cents=_farthest(cents[: _frames(_START_S)] - centre_cents),
+        scoop_cents=_beyond(_farthest(cents[: _frames(_START_S)] - centre_cents), vibrato),
         settle_s=settle * HOP_S,
-        sag_cents=_farthest(cents[-_frames(_END_S) :] - centre_cents),
+        sag_cents=_beyond(_farthest(cents[-_frames(_END_S) :] - centre_cents), vibrato),
         hold_s=_hold_frames(cents - centre_cents, level_db, settle, last) * HOP_S,
         vibrato=vibrato,
-        level_db=float(np.median(level_db[settle:last])),
+        level_db=float(level),
         level_change_db=_level_change(level_db[settle:last]),
+        rise_s=_rise(np.concatenate((before, level_db)), float(level)),
+        shape=_shape(level_db[settle:last]),
+        in_slot=_in_slot(voiced),
+        wobble_cents=_swing_extent(straight, _WOBBLE_LOWEST_HZ, _WOBBLE_HIGHEST_HZ),
     )
 
 
@@ -148,6 +186,12 @@ def _farthest(deviation: FloatArray) -> float:
     return float(glimpses[np.argmax(np.abs(glimpses))])
 
 
+def _beyond(cents: float, vibrato: Vibrato | None) -> float:
+    """What of a deviation goes past a note's own vibrato."""
+    swing = 0.0 if vibrato is None else 1.1 * vibrato.extent_cents
+    return float(np.sign(cents)) * max(abs(cents) - swing, 0.0)
+
+
 def _hold_frames(deviation: FloatArray, level_db: FloatArray, settle: int, last: int) -> int:
     """Frames from the start until pitch or level is lost for longer than a glimpse."""
     loud = np.median(level_db[settle:last])
@@ -168,3 +212,51 @@ def _level_change(level_db: FloatArray) -> float:
     """Level at the end less level at the start of the settled part, each over a fifth of it."""
     part = max(1, len(level_db) // 5)
     return float(np.median(level_db[-part:]) - np.median(level_db[:part]))
+
+
+def _in_slot(cents: FloatArray) -> tuple[float, float, float]:
+    """Share of frames within each slot width."""
+    tight, usual, wide = (float(np.mean(np.abs(cents) <= width)) for width in SLOT_CENTS)
+    return tight, usual, wide
+
+
+def _rise(level_db: FloatArray, settled_db: float) -> float:
+    """Seconds from 10 to 90 % of the settled amplitude, at the first time it is reached."""
+    amplitude = 10 ** ((level_db - settled_db) / 20)
+    full = np.flatnonzero(amplitude >= 0.9)
+    if not len(full):
+        return 0.0
+    high = int(full[0])
+    low = np.flatnonzero(amplitude[: high + 1] <= 0.1)
+    if not len(low):
+        return 0.0
+    start = int(low[-1])
+    rising = amplitude[start : high + 1]
+    at = np.interp((0.1, 0.9), rising, HOP_S * np.arange(len(rising)))
+    return float(max(at[1] - at[0] - _WINDOW_RISE_S, 0.0))
+
+
+def _shape(level_db: FloatArray) -> Shape:
+    """How the level goes, smoothed over 150 ms."""
+    size = min(_frames(_SHAPE_SMOOTH_S), len(level_db))
+    smooth = np.convolve(level_db, np.ones(size) / size, mode="valid")
+    part = max(1, len(smooth) // 5)
+    start, end = float(np.median(smooth[:part])), float(np.median(smooth[-part:]))
+    top = float(np.percentile(smooth, 95))
+    if top - max(start, end) >= _SHAPED_DB:
+        return Shape.SWELL
+    if np.ptp(np.percentile(smooth, (5, 95))) <= 2 * _STEADY_DB and abs(end - start) < _SHAPED_DB:
+        return Shape.STEADY
+    return Shape.CRESCENDO if end > start else Shape.DIMINUENDO
+
+
+def _swing_extent(cents: FloatArray, lowest_hz: float, highest_hz: float) -> float:
+    """± extent of what swings within a band; 0 when there is too little to tell."""
+    if len(cents) < _frames(2 / highest_hz):
+        return 0.0
+    mirrored = np.concatenate((cents[::-1], cents, cents[::-1])) - cents.mean()
+    spectrum = np.fft.rfft(mirrored)
+    rate_hz = np.fft.rfftfreq(len(mirrored), HOP_S)
+    spectrum[(rate_hz < lowest_hz) | (rate_hz > highest_hz)] = 0
+    swing = np.fft.irfft(spectrum, len(mirrored))[len(cents) : 2 * len(cents)]
+    return float(np.sqrt(2) * swing.std())

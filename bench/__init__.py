@@ -1,0 +1,1 @@
+"""What Orexis claims of speed and accuracy, measured: `make bench`."""

@@ -1,0 +1,11 @@
+"""Runs every bench, or those named: `python -m bench horn`."""
+
+import sys
+
+from bench import horn, live, tracker, truth
+
+BENCHES = {"horn": horn.main, "live": live.main, "tracker": tracker.main, "truth": truth.main}
+
+for name in sys.argv[1:] or BENCHES:
+    BENCHES[name]()
+    print()

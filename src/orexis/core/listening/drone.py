@@ -1,0 +1,115 @@
+"""Takes a drone of known pitch, leaking from the loudspeaker, out of the microphone's sound.
+
+The drone is steady and its pitch is known, so each of its harmonics reaches the microphone with
+one strength and phase. They are measured in blocks of 100 ms in which nothing else sounds, and
+what they add up to is subtracted from then on. A player on the drone's own pitch is kept: their
+sound is no part of what was measured while they were silent.
+"""
+
+import numpy as np
+
+from orexis.core.horn.pitch import FloatArray
+
+LOWEST_DRONE_HZ, HIGHEST_DRONE_HZ = 30.0, 1200.0
+_BLOCK_S = 0.1
+_HIGHEST_HZ = 6000.0
+_MOST_HARMONICS = 24
+_ALONE_SHARE = 0.8
+_ALONE_POWER = 1.6
+_LOUDEST_LEAK = 10 ** (-25 / 10)
+_FRESH_SHARE = 0.5
+_FLOOR_RISES = 1.02
+_SILENCE = 1e-9
+_SAME_PITCH_CENTS = 25.0
+_LOUDEST_LEAK_DB, _ABOVE_LEAK_DB, _LEAK_LEARNS = -33.0, 8.0, 0.1
+
+
+class DroneCanceller:
+    """Subtracts a drone of `hz`; `first` is the index of the first sample."""
+
+    def __init__(self, sample_rate: int, hz: float, first: int = 0) -> None:
+        if not LOWEST_DRONE_HZ <= hz <= HIGHEST_DRONE_HZ:
+            raise ValueError(
+                f"A drone sounds between {LOWEST_DRONE_HZ:g} and {HIGHEST_DRONE_HZ:g} Hz, "
+                f"not at {hz:g} Hz."
+            )
+        self._step = 2 * np.pi * hz / sample_rate
+        self._harmonics = max(1, min(_MOST_HARMONICS, int(_HIGHEST_HZ / hz)))
+        self._size = round(_BLOCK_S * sample_rate)
+        self._window = np.hanning(self._size + 1)[:-1]
+        self._next = first
+        self._block: FloatArray = np.zeros(0)
+        self._strength: np.ndarray | None = None
+        self._floor = _LOUDEST_LEAK
+
+    def feed(self, samples: FloatArray) -> FloatArray:
+        """The same samples without the drone."""
+        parts: list[FloatArray] = []
+        at = 0
+        while at < len(samples):
+            room = self._size - self._next % self._size
+            part = samples[at : at + room]
+            turning = np.exp(1j * self._step * (self._next + np.arange(len(part))))
+            parts.append(part - self._drone(turning))
+            self._block = np.concatenate((self._block, part))
+            self._next += len(part)
+            at += len(part)
+            if self._next % self._size == 0:
+                if len(self._block) == self._size:
+                    self._learn()
+                self._block = np.zeros(0)
+        return np.concatenate(parts) if parts else samples
+
+    def _drone(self, turning: np.ndarray) -> FloatArray:
+        if self._strength is None:
+            return np.zeros(len(turning))
+        harmonic, sound = turning, np.zeros(len(turning))
+        for strength in self._strength:
+            sound += (strength * harmonic).real
+            harmonic = harmonic * turning
+        return sound
+
+    def _learn(self) -> None:
+        """Measures the drone in the block that has just ended, if it sounds there alone."""
+        block = self._block - self._block.mean()
+        index = self._next - self._size + np.arange(self._size)
+        back = np.exp(-1j * self._step * index)
+        weighted = block * self._window
+        harmonic = back
+        heard = np.empty(self._harmonics, dtype=np.complex128)
+        for k in range(self._harmonics):
+            heard[k] = 2 * (weighted * harmonic).sum() / self._window.sum()
+            harmonic = harmonic * back
+        power = float(np.mean(block**2))
+        explained = float((np.abs(heard) ** 2).sum() / 2)
+        if power < _SILENCE:
+            return
+        self._floor *= _FLOOR_RISES
+        if explained < _ALONE_SHARE * power or power > _ALONE_POWER * self._floor:
+            return
+        self._floor = min(self._floor, power)
+        if self._strength is None:
+            self._strength = heard
+        else:
+            self._strength = self._strength + _FRESH_SHARE * (heard - self._strength)
+
+
+class DroneGate:
+    """Keeps what is left of a drone from being taken for a note: frames on its pitch (or a
+    simple multiple or fraction) that are no louder than it leaks."""
+
+    def __init__(self, drone_hz: float) -> None:
+        self._drone_hz = drone_hz
+        self._leak_db = _LOUDEST_LEAK_DB
+
+    def pass_on(self, f0_hz: FloatArray, level_db: FloatArray) -> FloatArray:
+        """The pitches, NaN where only the drone sounds."""
+        ratio = f0_hz / self._drone_hz
+        simple = np.where(ratio >= 1, np.rint(ratio), 1 / np.rint(1 / np.minimum(ratio, 1)))
+        near = np.abs(1200 * np.log2(ratio / simple)) <= _SAME_PITCH_CENTS
+        kept = f0_hz.copy()
+        for row in np.flatnonzero(near):
+            if level_db[row] <= self._leak_db + _ABOVE_LEAK_DB:
+                kept[row] = np.nan
+                self._leak_db += _LEAK_LEARNS * (float(level_db[row]) - self._leak_db)
+        return kept

@@ -1,0 +1,99 @@
+"""What is heard in a run of sound: notes, how they meet, glides and trills."""
+
+from dataclasses import dataclass
+from enum import StrEnum
+
+from orexis.core.listening.frames import HOP_S
+from orexis.core.listening.measures import NoteMeasures
+from orexis.core.listening.trills import Trill
+
+
+class Change(StrEnum):
+    """How one note is reached from another."""
+
+    SLUR = "slur"
+    TONGUED = "tongued"
+    GLIDE = "glide"
+    BREATH = "breath"
+
+
+@dataclass(frozen=True, slots=True)
+class Note:
+    """One note heard: frames `first` up to, not including, `last`, and what was measured.
+
+    `midi` is the nearest equal-tempered note and the measures' centre is against it.
+    `harmonicity_db` and `brightness` are medians over the voiced frames. `cracked_from_midi`
+    is the wrong slot it began on, if it did.
+    """
+
+    first: int
+    last: int
+    f0_hz: float
+    midi: int
+    measures: NoteMeasures
+    harmonicity_db: float
+    brightness: float
+    cracked_from_midi: int | None = None
+
+    @property
+    def start_s(self) -> float:
+        """Start in seconds from the start of the sound."""
+        return self.first * HOP_S
+
+    @property
+    def end_s(self) -> float:
+        """End in seconds from the start of the sound."""
+        return self.last * HOP_S
+
+
+@dataclass(frozen=True, slots=True)
+class TouchedSlot:
+    """A slot that spoke on the way, and for how many seconds."""
+
+    midi: int
+    duration_s: float
+
+
+@dataclass(frozen=True, slots=True)
+class Transition:
+    """How one note became the next: `start_s` is when pitch left the first by 50 cents and
+    `duration_s` how long until it was within 50 of the second. `dip_db` is the fall of level
+    during the change, `waning_db` in the last 200 ms before it; `overshoot_cents` how far pitch
+    went past the second note, signed."""
+
+    kind: Change
+    start_s: float
+    duration_s: float
+    gap_s: float
+    touched: tuple[TouchedSlot, ...]
+    dip_db: float
+    waning_db: float
+    overshoot_cents: float
+    level_change_db: float
+
+
+@dataclass(frozen=True, slots=True)
+class Glide:
+    """A continuous motion of pitch: a slide's glide, or a siren. `passes` counts the ways up
+    and down, `breaks` the places where it was not continuous."""
+
+    start_s: float
+    end_s: float
+    lowest_hz: float
+    highest_hz: float
+    span_semitones: float
+    passes: int
+    breaks: int
+    largest_jump_cents: float
+
+
+@dataclass(frozen=True, slots=True)
+class Passage:
+    """All that was heard in one run. `transitions[i]` leads from `notes[i]` to the next."""
+
+    first: int
+    last: int
+    notes: tuple[Note, ...]
+    transitions: tuple[Transition, ...]
+    glides: tuple[Glide, ...]
+    trills: tuple[Trill, ...]

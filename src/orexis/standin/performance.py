@@ -1,0 +1,342 @@
+"""A score played by the stand-in: the sound, and what is true of it.
+
+Curves of pitch, level, brightness and breath are drawn every millisecond from the score and
+its faults, and sounded by `tone.render`. The truth is written down from the score, not
+measured, in the shape of the analysis document.
+"""
+
+from dataclasses import dataclass, field
+from typing import Any
+
+import numpy as np
+
+from orexis.core.horn.notation import note_name
+from orexis.core.horn.pitch import A4_HZ, FloatArray, hz_from_midi
+from orexis.standin.score import Change, Note, Score, Siren
+from orexis.standin.tone import Timbre, render
+
+_MS = 1000
+_RISE_S, _FALL_S = 0.03, 0.05
+_WOBBLE_HZ = 2.2
+_QUIET_DB = -90.0
+_TAIL_S = 0.8
+_BREATH_GAP_S = 0.5
+_TONGUE_S = 0.05
+_TOUCH_MOVE_S = 0.012
+_LIPS_CENTS = 0.7
+_ROOM_NOISE = 1e-4
+_SOFT_DB, _LOUD_DB = -36.0, -10.0
+
+
+@dataclass(frozen=True, slots=True)
+class Performance:
+    """The samples (mono, full scale ±1) and their truth (the analysis document's shape)."""
+
+    samples: FloatArray
+    truth: dict[str, Any]
+
+
+@dataclass(slots=True)
+class _Curves:
+    """What is played, a value a millisecond; `midi` is NaN in silence."""
+
+    midi: list[FloatArray] = field(default_factory=list)
+    level_db: list[FloatArray] = field(default_factory=list)
+    brightness: list[FloatArray] = field(default_factory=list)
+    breath_db: list[FloatArray] = field(default_factory=list)
+    length: int = 0
+
+    def add(
+        self, midi: FloatArray, level_db: FloatArray, brightness: FloatArray, breath_db: FloatArray
+    ) -> None:
+        self.midi.append(midi)
+        self.level_db.append(level_db)
+        self.brightness.append(brightness)
+        self.breath_db.append(breath_db)
+        self.length += len(midi)
+
+    def silence(self, seconds: float) -> None:
+        count = round(seconds * _MS)
+        still = np.zeros(count)
+        self.add(np.full(count, np.nan), still + _QUIET_DB, still, still - 50)
+
+    @property
+    def now_s(self) -> float:
+        return self.length / _MS
+
+
+def perform(
+    score: Score,
+    timbre: Timbre,
+    sample_rate: int = 48_000,
+    *,
+    lead_s: float = 0.5,
+    a4_hz: float = A4_HZ,
+    seed: int = 1,
+) -> Performance:
+    """Plays a score. The same arguments give the same samples."""
+    random = np.random.default_rng(seed)
+    curves = _Curves()
+    truth: dict[str, Any] = {"notes": [], "transitions": [], "glides": []}
+    curves.silence(lead_s)
+    before: Note | None = None
+    for part, after in zip(score, (*score[1:], None), strict=True):
+        if isinstance(part, Siren):
+            _play_siren(part, curves, truth, a4_hz)
+            before = None
+            continue
+        follows = after if isinstance(after, Note) else None
+        _play_note(part, before, follows, curves, truth, a4_hz)
+        before = part
+    curves.silence(_TAIL_S)
+    samples, frames = _sound(curves, timbre, sample_rate, a4_hz, random)
+    take = {
+        "duration_s": round(len(samples) / sample_rate, 4),
+        "sample_rate": sample_rate,
+        "clipped": False,
+    }
+    return Performance(
+        samples, {"schema": "orexis.analysis/1", "take": take, "frames": frames, **truth}
+    )
+
+
+def _play_note(
+    note: Note,
+    before: Note | None,
+    after: Note | None,
+    curves: _Curves,
+    truth: dict[str, Any],
+    a4_hz: float,
+) -> None:
+    faults, change = note.faults, note.reached
+    connected = before is not None and change.kind in ("slur", "glide") and not change.gap_s
+    if before is not None:
+        _reach(before, note, change, curves, truth)
+    if faults.missed:
+        curves.silence(note.seconds)
+        return
+    if faults.late_s:
+        _air(faults.late_s, note, curves)
+    start_s = curves.now_s
+    count = round(note.seconds * _MS)
+    time_s = np.arange(count) / _MS
+    cents = (
+        faults.centre_cents
+        + faults.scoop_cents * np.exp(-((time_s / faults.scoop_s) ** 2))
+        + faults.sag_cents * np.exp(-(((note.seconds - time_s) / 0.2) ** 2))
+        + faults.drift_cents_per_s * time_s
+        + faults.wobble_cents * np.sin(2 * np.pi * _WOBBLE_HZ * time_s)
+        + faults.vibrato_cents * np.sin(2 * np.pi * faults.vibrato_hz * time_s)
+    )
+    midi = note.midi + cents / 100
+    cracked = None
+    if faults.crack_semitones:
+        crack = round(faults.crack_s * _MS)
+        midi[:crack] += faults.crack_semitones
+        cracked = round(note.midi + faults.crack_semitones)
+    level_db = note.level_db + note.level_change_db * time_s / note.seconds
+    if faults.waning_db:
+        fading = np.clip((time_s - (note.seconds - 0.2)) / 0.15, 0, 1)
+        level_db = level_db - faults.waning_db * fading
+    ends = after is None or after.reached.kind in ("tongued", "breath") or after.reached.gap_s > 0
+    level_db = level_db + _edges(time_s, note.seconds, not connected, ends)
+    loudness = (level_db - _SOFT_DB) / (_LOUD_DB - _SOFT_DB)
+    curves.add(
+        midi,
+        level_db,
+        np.clip(loudness, 0, 1) + faults.brightness,
+        np.full(count, faults.breath_db),
+    )
+    nearest = round(note.midi)
+    vibrato = {"rate_hz": faults.vibrato_hz, "extent_cents": faults.vibrato_cents}
+    truth["notes"].append(
+        {
+            "start_s": round(start_s, 4),
+            "end_s": round(curves.now_s, 4),
+            "f0_hz": round(hz_from_midi(note.midi + faults.centre_cents / 100, a4_hz), 4),
+            "midi": nearest,
+            "name": note_name(nearest),
+            "centre_cents": round(100 * (note.midi - nearest) + faults.centre_cents, 2),
+            "drift_cents_per_s": faults.drift_cents_per_s,
+            "onset": {"scoop_cents": faults.scoop_cents, "cracked_from_midi": cracked},
+            "response_s": faults.late_s,
+            "sag_cents": faults.sag_cents,
+            "wobble_cents": faults.wobble_cents,
+            "vibrato": vibrato if faults.vibrato_cents else None,
+            "level": {"mean_db": note.level_db, "change_db": note.level_change_db},
+            "tone": {"breath_db": faults.breath_db, "brightness": faults.brightness},
+        }
+    )
+
+
+def _edges(time_s: FloatArray, seconds: float, starts: bool, ends: bool) -> FloatArray:
+    """What rising from and falling into silence take off the level, in dB."""
+    share = np.ones_like(time_s)
+    if starts:
+        share = np.minimum(share, np.clip(time_s / _RISE_S, 1e-4, 1))
+    if ends:
+        share = np.minimum(share, np.clip((seconds - time_s) / _FALL_S, 1e-4, 1))
+    edge: FloatArray = 20 * np.log10(np.sin(np.pi / 2 * share))
+    return edge
+
+
+def _reach(
+    before: Note, note: Note, change: Change, curves: _Curves, truth: dict[str, Any]
+) -> None:
+    """Goes from one note to the next."""
+    start_s = curves.now_s
+    start_midi = before.midi + before.faults.centre_cents / 100
+    end_midi = note.midi + note.faults.centre_cents / 100
+    if change.kind == "glide":
+        begun_s = curves.now_s
+        _move(start_midi, end_midi, change.seconds, before, note, change.dip_db, curves)
+        low, high = sorted((start_midi, end_midi))
+        truth["glides"].append(
+            {
+                "start_s": round(begun_s, 4),
+                "end_s": round(curves.now_s, 4),
+                "lowest_hz": round(hz_from_midi(low), 3),
+                "highest_hz": round(hz_from_midi(high), 3),
+                "span_semitones": round(high - low, 3),
+                "passes": 1,
+                "breaks": 0,
+            }
+        )
+    elif change.kind == "slur":
+        here = start_midi
+        for touched in change.touched:
+            _move(here, touched.midi, _TOUCH_MOVE_S, before, note, change.dip_db, curves)
+            _dwell(touched.midi, touched.seconds, before, note, change.dip_db, curves)
+            here = float(touched.midi)
+        if change.gap_s:
+            curves.silence(change.gap_s)
+        else:
+            seconds = _TOUCH_MOVE_S if change.touched else change.seconds
+            _move(here, end_midi, seconds, before, note, change.dip_db, curves)
+    else:
+        usual = _TONGUE_S if change.kind == "tongued" else _BREATH_GAP_S
+        curves.silence(change.gap_s or usual)
+    spoke = not (before.faults.missed or note.faults.missed)
+    if spoke and truth["notes"]:
+        index = len(truth["notes"])
+        truth["transitions"].append(
+            {
+                "from": index - 1,
+                "to": index,
+                "kind": change.kind,
+                "start_s": round(start_s, 4),
+                "duration_s": round(curves.now_s - start_s, 4),
+                "gap_s": change.gap_s,
+                "touched": [
+                    {"midi": one.midi, "duration_s": one.seconds} for one in change.touched
+                ],
+                "waning_db": before.faults.waning_db,
+            }
+        )
+
+
+def _move(
+    start_midi: float,
+    end_midi: float,
+    seconds: float,
+    before: Note,
+    note: Note,
+    dip_db: float,
+    curves: _Curves,
+) -> None:
+    """From one pitch to another on one breath, the level dipping on the way."""
+    count = max(2, round(seconds * _MS))
+    share = (np.arange(count) + 0.5) / count
+    smooth = share if seconds > 0.2 else share * share * (3 - 2 * share)
+    from_db = before.level_db + before.level_change_db - before.faults.waning_db
+    level_db = from_db + (note.level_db - from_db) * share
+    if seconds <= 0.2:
+        level_db = level_db - dip_db * np.sin(np.pi * share)
+    _add(start_midi + (end_midi - start_midi) * smooth, level_db, before, curves)
+
+
+def _dwell(
+    midi: float, seconds: float, before: Note, note: Note, dip_db: float, curves: _Curves
+) -> None:
+    count = round(seconds * _MS)
+    level_db = (before.level_db + note.level_db) / 2 - 0.4 * dip_db
+    _add(np.full(count, float(midi)), np.full(count, level_db), before, curves)
+
+
+def _add(midi: FloatArray, level_db: FloatArray, note: Note, curves: _Curves) -> None:
+    loudness = np.clip((level_db - _SOFT_DB) / (_LOUD_DB - _SOFT_DB), 0, 1)
+    breath = np.full(len(midi), note.faults.breath_db)
+    curves.add(midi, level_db, loudness + note.faults.brightness, breath)
+
+
+def _air(seconds: float, note: Note, curves: _Curves) -> None:
+    """Air that does not speak yet: noise 18 dB under the note."""
+    count = round(seconds * _MS)
+    still = np.zeros(count)
+    # NaN pitch keeps the tone silent; the noise is drawn by its level alone.
+    curves.add(np.full(count, np.nan), still + note.level_db - 18, still, still)
+
+
+def _play_siren(siren: Siren, curves: _Curves, truth: dict[str, Any], a4_hz: float) -> None:
+    start_s = curves.now_s
+    seconds = siren.passes * siren.seconds_a_pass
+    time_s = np.arange(round(seconds * _MS)) / _MS
+    middle = (siren.lowest_midi + siren.highest_midi) / 2
+    reach = (siren.highest_midi - siren.lowest_midi) / 2
+    midi = middle - reach * np.cos(np.pi * time_s / siren.seconds_a_pass)
+    level_db = siren.level_db + _edges(time_s, seconds, True, True)
+    still = np.zeros(len(time_s))
+    curves.add(midi, level_db, still + 0.5, still - 45)
+    truth["glides"].append(
+        {
+            "start_s": round(start_s, 4),
+            "end_s": round(curves.now_s, 4),
+            "lowest_hz": round(hz_from_midi(siren.lowest_midi, a4_hz), 3),
+            "highest_hz": round(hz_from_midi(siren.highest_midi, a4_hz), 3),
+            "span_semitones": round(siren.highest_midi - siren.lowest_midi, 3),
+            "passes": siren.passes,
+            "breaks": 0,
+        }
+    )
+
+
+def _sound(
+    curves: _Curves, timbre: Timbre, sample_rate: int, a4_hz: float, random: np.random.Generator
+) -> tuple[FloatArray, dict[str, Any]]:
+    """The samples of the curves, and the truth of every 10 ms frame."""
+    midi = np.concatenate(curves.midi)
+    level_db = np.concatenate(curves.level_db)
+    sounding = np.isfinite(midi)
+    # Lips are never quite still.
+    knots = random.standard_normal(len(midi) // 170 + 3) * _LIPS_CENTS / 100
+    lips = np.interp(np.arange(len(midi)), np.arange(len(knots)) * 170, knots)
+    index = np.arange(len(midi))
+    bridged = np.interp(index, index[sounding], midi[sounding]) if sounding.any() else midi * 0 + 60
+    played = bridged + lips
+    count = round(len(midi) / _MS * sample_rate)
+    at = np.arange(count) * _MS / sample_rate
+    fine = [
+        np.interp(at, index, curve)
+        for curve in (
+            played,
+            np.where(sounding, level_db, _QUIET_DB),
+            np.concatenate(curves.brightness),
+            np.concatenate(curves.breath_db),
+        )
+    ]
+    f0_hz = a4_hz * 2 ** ((fine[0] - 69) / 12)
+    sound = render(timbre, f0_hz, fine[1], fine[2], fine[3], sample_rate, random)
+    air_db = np.interp(at, index, np.where(sounding, _QUIET_DB, level_db))
+    sound += random.standard_normal(count) * 10 ** (air_db / 20)
+    sound += random.standard_normal(count) * _ROOM_NOISE
+    frame = np.arange(0, len(midi), 10)
+    frames = {
+        "hop_s": 0.01,
+        "time_s": [round(float(i) / _MS, 2) for i in frame],
+        "f0_hz": [
+            round(float(a4_hz * 2 ** ((played[i] - 69) / 12)), 4) if sounding[i] else None
+            for i in frame
+        ],
+        "level_db": [round(float(level_db[i]), 2) for i in frame],
+    }
+    return np.clip(sound, -1, 1), frames
