@@ -5,7 +5,7 @@ PY := .venv/bin
 SITE := src/orexis/server/site/index.html
 WEB_SOURCES := $(shell find web/src web/public -type f) web/index.html web/vite.config.ts web/svelte.config.js
 
-.PHONY: demo dev test lint format types screenshots lock clean
+.PHONY: demo dev test bench lint format types screenshots lock clean
 
 demo: $(SITE)
 	$(PY)/orexis demo
@@ -19,6 +19,9 @@ dev: .venv/stamp web/node_modules/.stamp
 test: $(SITE)
 	tools/ensure-chromium
 	$(PY)/pytest -q
+
+bench: .venv/bench-stamp
+	$(PY)/python -m bench
 
 lint: .venv/stamp web/node_modules/.stamp
 	$(PY)/ruff check .
@@ -41,10 +44,13 @@ screenshots: $(SITE)
 	tools/ensure-chromium
 	$(PY)/python -m tools.screenshots
 
+LOCK := $(PY)/pip-compile --quiet --strip-extras --no-emit-index-url --no-emit-find-links \
+  --no-emit-trusted-host pyproject.toml
+
 lock: .venv/stamp
 	$(PY)/pip install --quiet pip-tools
-	$(PY)/pip-compile --quiet --extra dev --strip-extras --no-emit-index-url \
-	  --no-emit-find-links --no-emit-trusted-host -o requirements.lock pyproject.toml
+	$(LOCK) --extra dev -o requirements.lock
+	$(LOCK) --extra dev --extra bench -c requirements.lock -o requirements-bench.lock
 
 clean:
 	rm -rf .venv web/node_modules src/orexis/server/site
@@ -53,6 +59,10 @@ clean:
 	test -x $(PY)/python || python3 -m venv .venv
 	$(PY)/pip install --quiet --disable-pip-version-check -r requirements.lock
 	$(PY)/pip install --quiet --disable-pip-version-check --no-deps --no-build-isolation -e .
+	touch $@
+
+.venv/bench-stamp: .venv/stamp requirements-bench.lock
+	$(PY)/pip install --quiet --disable-pip-version-check -r requirements-bench.lock
 	touch $@
 
 web/node_modules/.stamp: web/package-lock.json

@@ -42,6 +42,35 @@ def two_tries(page: Page) -> None:
     page.evaluate("document.activeElement.blur()")
 
 
+def horn(page: Page, scheme: str) -> None:
+    """A skip slur on valves by day, a glide on the slide in the evening, and My horn."""
+    page.keyboard.press("3")
+    note = page.get_by_role("region", name="The note")
+    expect(note.locator(".name")).to_be_visible()
+    if scheme == "dark":
+        page.keyboard.press("p")
+        page.get_by_role("button", name="Osk").first.click()
+        expect(page.get_by_role("heading", name="Long tone")).to_be_visible()
+        page.keyboard.press("3")
+        expect(note.locator(".name")).to_have_text("B♭2")
+    for key in (
+        ["ArrowUp"] * (4 if scheme == "light" else 7)
+        + ["s"]
+        + ["ArrowUp"] * (7 if scheme == "light" else 3)
+    ):
+        page.keyboard.press(key)
+    expect(note).to_contain_text("skip slur" if scheme == "light" else "mm in")
+    shoot(page, f"horn-{scheme}")
+    if scheme == "light":
+        page.keyboard.press("m")
+        expect(page.get_by_label("Targets")).to_be_visible()
+        shoot(page, "my-horn-light")
+        return
+    page.keyboard.press("p")
+    page.get_by_role("button", name="Maren").first.click()
+    expect(page.get_by_role("heading", name="Long tone")).to_be_visible()
+
+
 def main() -> None:
     """Makes every picture."""
     SHOTS.mkdir(parents=True, exist_ok=True)
@@ -68,9 +97,13 @@ def main() -> None:
                     shoot(page, "takes-light")
                     page.keyboard.press("p")
                     shoot(page, "players-light")
+                horn(page, scheme)
                 page.keyboard.press("2")
                 page.get_by_role("link", name="Again").first.click()
                 expect(page.get_by_role("link", name="Save the sound")).to_be_visible()
+                if scheme == "light":
+                    page.keyboard.press("w")
+                    expect(page.get_by_text("You said: uneven.")).to_be_visible()
                 shoot(page, f"take-{scheme}")
                 page.close()
             phone = browser.new_page(viewport={"width": 390, "height": 844})
@@ -79,6 +112,9 @@ def main() -> None:
             expect(phone.get_by_role("status").get_by_role("heading")).to_be_visible(timeout=20_000)
             phone.get_by_role("status").scroll_into_view_if_needed()
             shoot(phone, "stand-phone")
+            phone.keyboard.press("3")
+            expect(phone.get_by_role("region", name="The note")).to_be_visible()
+            shoot(phone, "horn-phone")
         finally:
             browser.close()
             server.stop()

@@ -29,6 +29,15 @@ def shown(page: Page, rule: str) -> str:
     return line.locator("strong").inner_text()
 
 
+def until(page: Page, condition: str) -> None:
+    """Waits for something to be true in the page (its policy forbids polling from inside)."""
+    for _ in range(200):
+        if page.evaluate(condition):
+            return
+        page.wait_for_timeout(50)
+    raise TimeoutError(condition)
+
+
 def listen(page: Page) -> None:
     page.get_by_role("button", name="Listen Space").click()
 
@@ -50,7 +59,14 @@ def test_a_tone_at_the_microphone_is_read_within_2_cents_judged_and_kept(
         expect(page.get_by_role("heading", name="Today")).to_be_visible()
         page.get_by_role("link", name=re.compile("Go on.")).click()
         expect(page.get_by_role("img", name="The whole take")).to_be_visible()
+        # The meter waits until the ear has spoken.
+        expect(page.get_by_role("heading", name="How was it?")).to_be_visible()
+        assert page.locator("dl.measures").count() == 0
+        page.keyboard.press("e")
+        expect(page.get_by_text("You said: good. The meter agrees.")).to_be_visible()
         assert shown(page, "centre").split()[1] == direction
+        page.keyboard.press("2")
+        expect(page.get_by_text("rate 4 more takes")).to_be_visible()
     (kept,) = server.takes()
     assert kept["source"] == "microphone"
 
@@ -278,9 +294,7 @@ def test_a_dropped_socket_in_the_middle_of_a_note_loses_nothing(
 def test_the_next_try_begins_by_itself(server: Server, launch: Launch, tmp_path: Path) -> None:
     tone = softened(steady(B_FLAT_3_HZ, 4.3))
     path = tmp_path / "twice.wav"
-    soundfile.write(
-        path, np.concatenate((silence(1.5), tone, silence(1.5), tone, silence(3))), RATE
-    )
+    soundfile.write(path, np.concatenate((silence(1.5), tone, silence(4), tone, silence(3))), RATE)
     with page_of(launch(microphone=path), server) as page:
         listen(page)
         expect(page.get_by_role("heading", name="Go on.")).to_be_visible()
@@ -296,6 +310,7 @@ def test_notes_are_shown_in_the_players_own_notation_everywhere(
         # Written for the tenor horn G4; Osk reads concert pitch in bass clef.
         expect(page.get_by_text("sounds B♭3")).to_be_visible()
         page.keyboard.press("p")
+        expect(page.get_by_role("heading", name="Who plays?")).to_be_visible()
         page.keyboard.press("F2")
         expect(page.get_by_role("img", name="B♭2", exact=True)).to_be_visible()
         expect(page.get_by_text("sounds ")).to_have_count(0)
@@ -303,3 +318,32 @@ def test_notes_are_shown_in_the_players_own_notation_everywhere(
         expect(page.get_by_role("status").get_by_role("heading")).to_be_visible()
         page.keyboard.press("2")
         expect(page.get_by_role("link").get_by_role("img", name="B♭2", exact=True)).to_be_visible()
+
+
+def test_a_take_is_heard_at_half_speed_and_a_stretch_again_and_again(
+    server: Server, launch: Launch
+) -> None:
+    with page_of(launch(), server) as page:
+        page.keyboard.press("s")
+        expect(page.get_by_role("status").get_by_role("heading")).to_be_visible()
+        page.keyboard.press("2")
+        expect(page.get_by_role("heading", name="Today")).to_be_visible()
+        page.keyboard.press("Enter")
+        expect(page.locator("audio")).to_be_attached()
+        sound = "document.querySelector('audio')"
+        page.keyboard.press("v")
+        expect(page.get_by_role("status").get_by_role("heading")).to_be_visible()
+        page.keyboard.press("s")
+        expect(page.get_by_role("button", name="full speed")).to_be_visible()
+        assert page.evaluate(f"[{sound}.playbackRate, {sound}.preservesPitch]") == [0.5, True]
+        for _ in range(2):
+            page.keyboard.press("ArrowRight")
+        page.keyboard.press("l")
+        page.keyboard.press("ArrowRight")
+        page.keyboard.press("l")
+        expect(page.get_by_role("button", name="no loop")).to_be_visible()
+        page.keyboard.press("Space")
+        # From its end at 1.5 s it goes back to 1 s, and on.
+        until(page, f"{sound}.currentTime < 1.2 && !{sound}.paused")
+        until(page, f"{sound}.currentTime > 1.3")
+        until(page, f"{sound}.currentTime < 1.2")

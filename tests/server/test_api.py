@@ -1,6 +1,7 @@
 """The HTTP routes, their problems, and the guard."""
 
 import io
+from datetime import UTC, datetime
 
 import numpy as np
 import pytest
@@ -8,7 +9,10 @@ import soundfile
 from fastapi.testclient import TestClient
 from httpx import Response
 
-from tests.server.conftest import MAREN
+from orexis.demo.scenario import fill
+from orexis.server.app import Settings, create_app
+from orexis.store.database import Database
+from tests.server.conftest import BASE, MAREN
 
 
 def problem(response: Response, status: int) -> dict[str, str]:
@@ -49,8 +53,8 @@ def test_a_long_tone_is_named_as_the_player_reads_it(client: TestClient) -> None
 
 def test_a_plan_tells_the_range_and_a_note_outside_is_refused(client: TestClient) -> None:
     plan = client.get("/api/players/1/long-tone").json()
-    assert (plan["lowest_midi"], plan["midi"], plan["highest_midi"]) == (45, 58, 75)
-    problem(client.get("/api/players/1/long-tone", params={"midi": 44}), 422)
+    assert (plan["lowest_midi"], plan["midi"], plan["highest_midi"]) == (33, 58, 79)
+    problem(client.get("/api/players/1/long-tone", params={"midi": 32}), 422)
 
 
 def test_the_stand_in_plays_the_note_asked_for(client: TestClient) -> None:
@@ -110,3 +114,23 @@ def test_every_answer_carries_the_content_policy(client: TestClient) -> None:
         assert "default-src 'none'" in policy
         assert "unsafe" not in policy
         assert "http" not in policy
+
+
+def test_a_rating_is_kept_and_the_ear_compared_with_the_gate(settings: Settings) -> None:
+    database = Database(settings.data)
+    with database.session() as session:
+        fill(session, datetime.now(UTC))
+    database.close()
+    with TestClient(create_app(settings), base_url=BASE) as client:
+        takes = client.get("/api/players/1/takes").json()
+        assert all(take["rating"] is None for take in takes)
+        passed = 0
+        for take in takes[:6]:
+            rated = client.put(f"/api/takes/{take['id']}/rating", json={"rating": 3}).json()
+            assert (rated["rating"]["rating"], rated["rating"]["word"]) == (3, "just right")
+            assert rated["rating"]["agrees"] == take["verdict"]["passed"]
+            passed += take["verdict"]["passed"]
+        ear = client.get("/api/players/1/ear").json()
+        assert (ear["rated"], ear["agreed"], ear["too_kind"]) == (6, passed, 6 - passed)
+        problem(client.put(f"/api/takes/{takes[0]['id']}/rating", json={"rating": 9}), 422)
+        problem(client.put("/api/takes/none/rating", json={"rating": 1}), 404)

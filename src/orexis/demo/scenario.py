@@ -16,6 +16,7 @@ from orexis.core.coaching.gate import DEFAULT_LIMITS, GateLevel
 from orexis.core.coaching.stand import Stand
 from orexis.core.exercises.longtone import LongTone
 from orexis.core.horn.notation import Clef, NoteView
+from orexis.core.horn.setup import Horn
 from orexis.formats.analysis import frames_document
 from orexis.formats.audio import flac_from_pcm, floats_from_pcm, pcm_from_floats
 from orexis.standin.player import Skill, play_long_tone
@@ -90,7 +91,7 @@ def _practise(
     at = min(evening, now) - timedelta(minutes=20)
     session_id = random.bytes(16).hex()
     note = habit.notes[days_back % len(habit.notes)]
-    exercise = LongTone(instrument_of(player), note, habit.hold_s, player.a4_hz)
+    exercise = LongTone(Horn(instrument_of(player)), note, habit.hold_s)
     stand = Stand(exercise, DEFAULT_LIMITS[GateLevel(player.gate_level)], _RATE)
     pcm = b"".join(
         pcm_from_floats(play_long_tone(exercise.target_hz, skill, _RATE, seed=seed))

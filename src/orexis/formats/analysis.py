@@ -1,6 +1,6 @@
 """The analysis document, schema `orexis.analysis/1`: what `orexis analyse --json` prints.
 
-Fields that are not measured yet are absent. Numbers are rounded to what the measures can bear.
+Numbers are rounded to what the measures can bear.
 """
 
 from collections.abc import Iterable
@@ -11,8 +11,10 @@ import numpy as np
 from orexis.core.horn.notation import note_name
 from orexis.core.horn.pitch import FloatArray
 from orexis.core.listening.analysis import Analysis
+from orexis.core.listening.events import Glide, Note, Transition
 from orexis.core.listening.frames import HOP_S, Frames
-from orexis.core.listening.notes import Note
+from orexis.core.listening.measures import SLOT_CENTS
+from orexis.core.listening.trills import Trill
 
 SCHEMA = "orexis.analysis/1"
 
@@ -30,6 +32,12 @@ def analysis_document(analysis: Analysis) -> Document:
         },
         "frames": frames_document(analysis.frames),
         "notes": [note_document(note) for note in analysis.notes],
+        "transitions": [
+            transition_document(transition, index)
+            for index, transition in enumerate(analysis.transitions)
+        ],
+        "glides": [glide_document(glide) for glide in analysis.glides],
+        "trills": [trill_document(trill) for trill in analysis.trills],
         "silences": [
             {"start_s": round(start, 3), "end_s": round(end, 3)} for start, end in analysis.silences
         ],
@@ -62,8 +70,10 @@ def note_document(note: Note) -> Document:
         "spread_cents": round(measures.spread_cents, 2),
         "drift_cents_per_s": round(measures.drift_cents_per_s, 2),
         "onset": {
+            "rise_s": round(measures.rise_s, 3),
             "scoop_cents": round(measures.scoop_cents, 2),
             "settle_s": round(measures.settle_s, 3),
+            "cracked_from_midi": note.cracked_from_midi,
         },
         "sag_cents": round(measures.sag_cents, 2),
         "hold_s": round(measures.hold_s, 3),
@@ -75,11 +85,64 @@ def note_document(note: Note) -> Document:
         "level": {
             "mean_db": round(measures.level_db, 2),
             "change_db": round(measures.level_change_db, 2),
+            "shape": measures.shape.value,
+        },
+        "wobble_cents": round(measures.wobble_cents, 2),
+        "in_slot": {
+            f"within_{width:g}_cents": round(share, 3)
+            for width, share in zip(SLOT_CENTS, measures.in_slot, strict=True)
         },
         "tone": {
             "harmonicity_db": round(note.harmonicity_db, 2),
             "brightness": round(note.brightness, 3),
         },
+    }
+
+
+def transition_document(transition: Transition, index: int) -> Document:
+    """How note `index` became the next."""
+    return {
+        "from": index,
+        "to": index + 1,
+        "kind": transition.kind.value,
+        "start_s": round(transition.start_s, 3),
+        "duration_s": round(transition.duration_s, 3),
+        "gap_s": round(transition.gap_s, 3),
+        "touched": [
+            {"midi": touched.midi, "duration_s": round(touched.duration_s, 3)}
+            for touched in transition.touched
+        ],
+        "dip_db": round(transition.dip_db, 2),
+        "waning_db": round(transition.waning_db, 2),
+        "overshoot_cents": round(transition.overshoot_cents, 1),
+        "level_change_db": round(transition.level_change_db, 2),
+    }
+
+
+def glide_document(glide: Glide) -> Document:
+    """One glide or siren."""
+    return {
+        "start_s": round(glide.start_s, 3),
+        "end_s": round(glide.end_s, 3),
+        "lowest_hz": round(glide.lowest_hz, 3),
+        "highest_hz": round(glide.highest_hz, 3),
+        "span_semitones": round(glide.span_semitones, 3),
+        "passes": glide.passes,
+        "breaks": glide.breaks,
+        "largest_jump_cents": round(glide.largest_jump_cents, 1),
+    }
+
+
+def trill_document(trill: Trill) -> Document:
+    """One trill."""
+    return {
+        "start_s": round(trill.first * HOP_S, 3),
+        "end_s": round(trill.last * HOP_S, 3),
+        "low_midi": trill.low_midi,
+        "high_midi": trill.high_midi,
+        "rate_hz": round(trill.rate_hz, 2),
+        "evenness_cv": round(trill.evenness_cv, 3),
+        "clear_share": round(trill.clear_share, 3),
     }
 
 

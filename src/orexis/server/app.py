@@ -13,7 +13,7 @@ from fastapi.staticfiles import StaticFiles
 
 from orexis.server import live
 from orexis.server.problems import add_problem_handlers
-from orexis.server.routes import players, standin, takes
+from orexis.server.routes import horn, players, standin, takes
 from orexis.server.security import Guard
 from orexis.store.database import Database
 from orexis.store.takes import purge_deleted
@@ -58,7 +58,7 @@ def create_app(settings: Settings) -> FastAPI:
     app.state.live_sessions = live.LiveSessions(database, settings.spool_folder)
     app.add_middleware(Guard)
     add_problem_handlers(app)
-    for module in (players, takes, standin, live):
+    for module in (players, takes, horn, standin, live):
         app.include_router(module.router)
 
     @app.get("/api/health", status_code=204, response_class=Response)

@@ -6,6 +6,7 @@ import numpy as np
 from pydantic import AwareDatetime, BaseModel, Field
 
 from orexis.core.coaching import words
+from orexis.core.coaching.ear import Agreement, Heard, Rating
 from orexis.core.coaching.gate import GateLevel, Rule, Verdict
 from orexis.core.exercises.longtone import (
     HOLD_S,
@@ -16,6 +17,8 @@ from orexis.core.exercises.longtone import (
 from orexis.core.horn.instruments import INSTRUMENTS, Instrument
 from orexis.core.horn.notation import Clef, Notation, NoteView
 from orexis.core.horn.pitch import A4_HZ, cents_between
+from orexis.core.horn.setup import Horn, Setup
+from orexis.core.listening.drone import HIGHEST_DRONE_HZ, LOWEST_DRONE_HZ
 from orexis.core.listening.frames import HOP_S, Frames
 from orexis.formats.analysis import rounded
 from orexis.store.models import Player, Take
@@ -33,6 +36,7 @@ class InstrumentOut(BaseModel):
 
     key: str
     name: str
+    family: str
     clefs: list[Clef]
 
     @classmethod
@@ -41,6 +45,7 @@ class InstrumentOut(BaseModel):
         return cls(
             key=instrument.key,
             name=instrument.name,
+            family=instrument.family,
             clefs=[reading.clef for reading in instrument.readings],
         )
 
@@ -85,7 +90,7 @@ class PlayerOut(PlayerIn):
         )
 
 
-class SlotOut(BaseModel):
+class NearbySlotOut(BaseModel):
     """A slot of the length in hand: its note, and where it sounds from the note asked for."""
 
     name: str
@@ -105,9 +110,12 @@ class LongTonePlan(BaseModel):
     cue: str
     valves: list[int]
     valve_count: int
+    thumb: bool
     position: int | None
     triggers: list[str]
-    slots: list[SlotOut]
+    slide_share: float | None
+    slide_marks: list[float]
+    slots: list[NearbySlotOut]
     limit_cents: float
     lowest_midi: int
     highest_midi: int
@@ -127,10 +135,13 @@ class LongTonePlan(BaseModel):
             cue=exercise.cue,
             valves=list(length.valves) if length else [],
             valve_count=length.valve_count if length else 0,
+            thumb=length.thumb if length else False,
             position=length.position if length else None,
             triggers=list(length.triggers) if length else [],
+            slide_share=exercise.slide_share,
+            slide_marks=list(exercise.slide_marks),
             slots=[
-                SlotOut(
+                NearbySlotOut(
                     name=notation.name(slot.midi),
                     cents=round(slot.cents, 1),
                     asked=slot.midi == exercise.midi,
@@ -200,6 +211,22 @@ class MarkOut(BaseModel):
     words: str
 
 
+class RatingOut(BaseModel):
+    """What the player's ear said of a take, and whether the gate said the same."""
+
+    rating: Rating
+    word: str
+    agrees: bool
+
+    @classmethod
+    def of(cls, take: Take) -> "RatingOut | None":
+        """A take's rating, if it has one."""
+        if take.rating is None:
+            return None
+        heard = Heard(Rating(take.rating), take.passed)
+        return cls(rating=heard.rating, word=heard.rating.word, agrees=heard.agrees)
+
+
 class TakeOut(BaseModel):
     """A take in a list, and what a verdict is told with."""
 
@@ -217,6 +244,7 @@ class TakeOut(BaseModel):
     note_end_s: float
     first_frame: int
     verdict: VerdictOut
+    rating: RatingOut | None
     marks: list[MarkOut]
 
     @classmethod
@@ -225,7 +253,12 @@ class TakeOut(BaseModel):
         notation = _notation_for(take)
         verdict = verdict_of(take)
         said = words.say(verdict, take.played_midi, take.asked_midi, notation)
-        marks = words.marks(measures_of(take), take.note_end_s - take.note_start_s)
+        cracked = take.cracked_from_midi
+        marks = words.marks(
+            measures_of(take),
+            take.note_end_s - take.note_start_s,
+            None if cracked is None else notation.name(cracked),
+        )
         return cls(
             id=take.id,
             started_at=take.started_at,
@@ -241,6 +274,7 @@ class TakeOut(BaseModel):
             note_end_s=round(take.note_end_s, 2),
             first_frame=take.first_frame,
             verdict=VerdictOut.of(verdict, said, take.overruled_passed),
+            rating=RatingOut.of(take),
             marks=[
                 MarkOut(
                     at_s=round(take.note_start_s + mark.at_s, 2),
@@ -283,11 +317,13 @@ class MeasureOut(BaseModel):
 
 
 class TakeDetail(TakeOut):
-    """A take's page: the plan it was played to, its ribbon and all its measures."""
+    """A take's page: the plan it was played to, its ribbon and all its measures, and the words
+    it can be rated with, worst first."""
 
     plan: LongTonePlan
     frames: RibbonFrames
     measures: list[MeasureOut]
+    rating_words: list[str]
 
     @classmethod
     def with_frames(cls, take: Take, kept: dict[str, Numbers]) -> "TakeDetail":
@@ -310,6 +346,7 @@ class TakeDetail(TakeOut):
                 MeasureOut(label=line.label, words=line.words, unit=line.unit, meaning=line.meaning)
                 for line in lines
             ],
+            rating_words=[rating.word for rating in Rating],
         )
 
 
@@ -319,11 +356,39 @@ class Overrule(BaseModel):
     passed: bool | None
 
 
+class RatingIn(BaseModel):
+    """What the player's ear says of a take, 0 (rough) to 3 (just right)."""
+
+    rating: Rating
+
+
+class EarOut(BaseModel):
+    """How often the player's ear and the gate agree, in numbers and in a sentence."""
+
+    rated: int
+    agreed: int
+    too_kind: int
+    too_harsh: int
+    words: str
+
+    @classmethod
+    def of(cls, agreement: Agreement) -> "EarOut":
+        """The agreement as the API gives it."""
+        return cls(
+            rated=agreement.rated,
+            agreed=agreement.agreed,
+            too_kind=agreement.too_kind,
+            too_harsh=agreement.too_harsh,
+            words=agreement.words,
+        )
+
+
 class Hello(BaseModel):
     """The first message on the live socket.
 
-    `sample_rate` in Hz; `started_at` is when the browser's audio clock counted sample 0 of
-    this session; `oldest_seq` is the oldest chunk the browser still holds.
+    `sample_rate` in Hz; `drone_hz` is a tone the application itself is playing; `started_at` is
+    when the browser's audio clock counted sample 0 of this session; `oldest_seq` is the oldest
+    chunk the browser still holds.
     """
 
     type: Literal["hello"]
@@ -333,14 +398,15 @@ class Hello(BaseModel):
     hold_s: HoldSeconds = HOLD_S
     source: Source
     sample_rate: Annotated[int, Field(ge=8000, le=192_000)]
+    drone_hz: Annotated[float, Field(ge=LOWEST_DRONE_HZ, le=HIGHEST_DRONE_HZ)] | None = None
     started_at: AwareDatetime
     oldest_seq: Annotated[int, Field(ge=0)] = 0
 
 
 def exercise_of(take: Take) -> LongTone:
-    """The exercise a take was played to."""
-    instrument = INSTRUMENTS[take.instrument_key]
-    return LongTone(instrument, take.asked_midi, take.asked_hold_s, take.a4_hz)
+    """The exercise a take was played to, at the pitch that was asked for then."""
+    horn = Horn(INSTRUMENTS[take.instrument_key], Setup(a4_hz=take.a4_hz))
+    return LongTone(horn, take.asked_midi, take.asked_hold_s, take.target_cents)
 
 
 def _notation_for(take: Take) -> Notation:

@@ -19,8 +19,8 @@ from orexis.formats.audio import BYTES_PER_SAMPLE, flac_from_pcm, floats_from_pc
 from orexis.server.problems import not_found
 from orexis.server.schemas import Hello, TakeOut
 from orexis.store.database import Database
+from orexis.store.horns import horn_of
 from orexis.store.models import Player
-from orexis.store.players import instrument_of
 from orexis.store.spool import Spool
 from orexis.store.takes import Circumstances, save_repetition
 
@@ -53,14 +53,14 @@ class Session:
             if player is None:
                 raise not_found("player")
             self._player = player
-        self.exercise = LongTone(
-            instrument_of(player), self._hello.midi, self._hello.hold_s, player.a4_hz
-        )
+            horn = horn_of(session, player)
+        self.exercise = LongTone(horn, self._hello.midi, self._hello.hold_s)
         self._stand = Stand(
             self.exercise,
             DEFAULT_LIMITS[GateLevel(player.gate_level)],
             self._hello.sample_rate,
             spool.first_frame,
+            self._hello.drone_hz,
         )
 
     @property

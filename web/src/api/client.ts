@@ -8,6 +8,15 @@ export type Instrument = Schemas['InstrumentOut'];
 export type Plan = Schemas['LongTonePlan'];
 export type Take = Schemas['TakeOut'];
 export type TakeDetail = Schemas['TakeDetail'];
+export type Horn = Schemas['HornOut'];
+export type HornNote = Schemas['NoteOut'];
+export type HornLength = Schemas['LengthOut'];
+export type Way = Schemas['WayOut'];
+export type Between = Schemas['BetweenOut'];
+export type Also = Schemas['AlsoOut'];
+export type Through = Schemas['ThroughOut'];
+export type HornSetup = Schemas['HornSetupOut'];
+export type HornSetupIn = Schemas['HornSetupIn'];
 export type Verdict = Schemas['VerdictOut'];
 export type RuleLine = Schemas['RuleOut'];
 

@@ -172,6 +172,46 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/takes/{take_id}/rating": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        /**
+         * Rate
+         * @description Keeps what the player's ear says of a take.
+         */
+        put: operations["rate_api_takes__take_id__rating_put"];
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/players/{player_id}/ear": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Ear
+         * @description How often the player's ear and the gate agree.
+         */
+        get: operations["ear_api_players__player_id__ear_get"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/takes/{take_id}/restore": {
         parameters: {
             query?: never;
@@ -186,6 +226,150 @@ export interface paths {
          * @description Undoes a deletion.
          */
         post: operations["restore_api_takes__take_id__restore_post"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/players/{player_id}/horn": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Horn
+         * @description The player's horn: every length with its slots, and the fingering chart.
+         */
+        get: operations["horn_api_players__player_id__horn_get"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/players/{player_id}/horn/between": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Between
+         * @description How the player goes from one sounding note to another: slurred, and gliding.
+         */
+        get: operations["between_api_players__player_id__horn_between_get"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/players/{player_id}/horn/glides": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Glides
+         * @description A climbing (or falling) sequence of glides from a sounding note.
+         */
+        get: operations["glides_api_players__player_id__horn_glides_get"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/players/{player_id}/horn/also": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Also
+         * @description Lip trills from a sounding note, and pairs of lengths that both give it.
+         */
+        get: operations["also_api_players__player_id__horn_also_get"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/players/{player_id}/horn/through": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Through
+         * @description A pattern of slots on each length in turn.
+         */
+        get: operations["through_api_players__player_id__horn_through_get"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/players/{player_id}/horn/setup": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Setup
+         * @description How the player's horn is set up.
+         */
+        get: operations["setup_api_players__player_id__horn_setup_get"];
+        /**
+         * Change Setup
+         * @description Keeps how the player's horn is set up.
+         */
+        put: operations["change_setup_api_players__player_id__horn_setup_put"];
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/players/{player_id}/horn/scale.scl": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Scale
+         * @description The player's scale as a Scala file.
+         */
+        get: operations["scale_api_players__player_id__horn_scale_scl_get"];
+        put?: never;
+        post?: never;
         delete?: never;
         options?: never;
         head?: never;
@@ -237,21 +421,229 @@ export type webhooks = Record<string, never>;
 export interface components {
     schemas: {
         /**
+         * AlsoOut
+         * @description What else a note is good for: lip trills upward, and the same pitch on two lengths.
+         */
+        AlsoOut: {
+            /** Trills */
+            trills: string[];
+            /** Same Pitch */
+            same_pitch: string[];
+        };
+        /**
+         * BetweenOut
+         * @description How one goes from one note to another: slurred, in one glide, and (on a slide) climbing
+         *     by glides of a half step.
+         */
+        BetweenOut: {
+            slur: components["schemas"]["SlurOut"];
+            glide: components["schemas"]["GlidePlanOut"] | null;
+            climb: components["schemas"]["GlidePlanOut"] | null;
+        };
+        /**
          * Clef
          * @description The clefs brass parts are written in.
          * @enum {string}
          */
         Clef: "treble" | "alto" | "tenor" | "bass";
         /**
+         * EarOut
+         * @description How often the player's ear and the gate agree, in numbers and in a sentence.
+         */
+        EarOut: {
+            /** Rated */
+            rated: number;
+            /** Agreed */
+            agreed: number;
+            /** Too Kind */
+            too_kind: number;
+            /** Too Harsh */
+            too_harsh: number;
+            /** Words */
+            words: string;
+        };
+        /**
          * GateLevel
          * @description How hard the gate is.
          * @enum {string}
          */
         GateLevel: "strict" | "normal" | "kind";
+        /**
+         * GlideOut
+         * @description One glide on one partial.
+         */
+        GlideOut: {
+            /** Partial */
+            partial: number;
+            from: components["schemas"]["PlaceOut"];
+            to: components["schemas"]["PlaceOut"];
+        };
+        /**
+         * GlidePlanOut
+         * @description One glide or several in turn; `reason` says why not, or what replaces it on valves.
+         */
+        GlidePlanOut: {
+            /** Route */
+            route: components["schemas"]["GlideOut"][];
+            /** Possible */
+            possible: boolean;
+            /** Reason */
+            reason: string;
+            /** Words */
+            words: string;
+            nearest?: components["schemas"]["NearestGlideOut"] | null;
+        };
         /** HTTPValidationError */
         HTTPValidationError: {
             /** Detail */
             detail?: components["schemas"]["ValidationError"][];
+        };
+        /**
+         * HornOut
+         * @description A player's horn: all lengths with their slots, and the chart over the whole range.
+         */
+        HornOut: {
+            /** Key */
+            key: string;
+            /** Name */
+            name: string;
+            /** Is Slide */
+            is_slide: boolean;
+            /** Valve Count */
+            valve_count: number;
+            /** Furthest Mm */
+            furthest_mm: number | null;
+            /** Seventh Mm */
+            seventh_mm: number | null;
+            /** A4 Hz */
+            a4_hz: number;
+            /** Temperature C */
+            temperature_c: number;
+            /** Tuning */
+            tuning: string;
+            /** Tonic */
+            tonic: string;
+            /** Cold */
+            cold: string;
+            /** Own */
+            own: boolean;
+            /** Normal Low */
+            normal_low: number;
+            /** Normal High */
+            normal_high: number;
+            /** Start Midi */
+            start_midi: number;
+            view: components["schemas"]["NoteView"];
+            /** Lengths */
+            lengths: components["schemas"]["LengthOut"][];
+            /** Notes */
+            notes: components["schemas"]["NoteOut"][];
+        };
+        /**
+         * HornSetupIn
+         * @description How a player's horn is: see `core.horn.setup.Setup`. `scale` is the text of a Scala file,
+         *     `tonic` a sounding pitch class (0 = C).
+         */
+        HornSetupIn: {
+            /** F1 Hz */
+            f1_hz?: number | null;
+            /**
+             * Main Pull Mm
+             * @default 0
+             */
+            main_pull_mm: number;
+            /**
+             * Valve Cents
+             * @default []
+             */
+            valve_cents: number[];
+            /**
+             * Valve Pull Mm
+             * @default []
+             */
+            valve_pull_mm: number[];
+            /**
+             * Trigger Cents
+             * @default []
+             */
+            trigger_cents: number[];
+            /**
+             * Slide Reach
+             * @default 1.09
+             */
+            slide_reach: number;
+            /**
+             * Temperature C
+             * @default 22
+             */
+            temperature_c: number;
+            /** @default equal */
+            temperament: components["schemas"]["Temperament"];
+            /**
+             * Tonic
+             * @default 0
+             */
+            tonic: number;
+            /** Scale */
+            scale?: string | null;
+        };
+        /**
+         * HornSetupOut
+         * @description A player's setup, with what the horn has when nothing is set (`made`, as it is sent).
+         */
+        HornSetupOut: {
+            /** F1 Hz */
+            f1_hz?: number | null;
+            /**
+             * Main Pull Mm
+             * @default 0
+             */
+            main_pull_mm: number;
+            /**
+             * Valve Cents
+             * @default []
+             */
+            valve_cents: number[];
+            /**
+             * Valve Pull Mm
+             * @default []
+             */
+            valve_pull_mm: number[];
+            /**
+             * Trigger Cents
+             * @default []
+             */
+            trigger_cents: number[];
+            /**
+             * Slide Reach
+             * @default 1.09
+             */
+            slide_reach: number;
+            /**
+             * Temperature C
+             * @default 22
+             */
+            temperature_c: number;
+            /** @default equal */
+            temperament: components["schemas"]["Temperament"];
+            /**
+             * Tonic
+             * @default 0
+             */
+            tonic: number;
+            /** Scale */
+            scale?: string | null;
+            made: components["schemas"]["HornSetupIn"];
+            /** Usual F1 Hz */
+            usual_f1_hz: number;
+            /** Parts */
+            parts: components["schemas"]["NamedCents"][];
+            /** Is Slide */
+            is_slide: boolean;
+            /** Scale Name */
+            scale_name: string | null;
+            /** Tonics */
+            tonics: string[];
         };
         /**
          * InstrumentOut
@@ -262,8 +654,46 @@ export interface components {
             key: string;
             /** Name */
             name: string;
+            /** Family */
+            family: string;
             /** Clefs */
             clefs: components["schemas"]["Clef"][];
+        };
+        /**
+         * LengthChangeOut
+         * @description A change of length: the ways at both ends.
+         */
+        LengthChangeOut: {
+            start: components["schemas"]["WayOut"];
+            end: components["schemas"]["WayOut"];
+        };
+        /**
+         * LengthOut
+         * @description A length with its slots. `learned` says that the fingering chart uses it.
+         */
+        LengthOut: {
+            /** Name */
+            name: string;
+            /** Hand */
+            hand: string;
+            /** Valves */
+            valves: number[];
+            /** Thumb */
+            thumb: boolean;
+            /** Position */
+            position: number | null;
+            /** Triggers */
+            triggers: string[];
+            /** Extension Mm */
+            extension_mm: number | null;
+            /** Slide Marks */
+            slide_marks: number[];
+            /** Reaches */
+            reaches: boolean;
+            /** Learned */
+            learned: boolean;
+            /** Slots */
+            slots: components["schemas"]["SlotOut"][];
         };
         /**
          * LongTonePlan
@@ -288,12 +718,18 @@ export interface components {
             valves: number[];
             /** Valve Count */
             valve_count: number;
+            /** Thumb */
+            thumb: boolean;
             /** Position */
             position: number | null;
             /** Triggers */
             triggers: string[];
+            /** Slide Share */
+            slide_share: number | null;
+            /** Slide Marks */
+            slide_marks: number[];
             /** Slots */
-            slots: components["schemas"]["SlotOut"][];
+            slots: components["schemas"]["NearbySlotOut"][];
             /** Limit Cents */
             limit_cents: number;
             /** Lowest Midi */
@@ -328,6 +764,87 @@ export interface components {
             meaning: string;
         };
         /**
+         * MeasuredOut
+         * @description Where this player's own takes put a note, and how many they are.
+         */
+        MeasuredOut: {
+            /** Cents */
+            cents: number;
+            /** Takes */
+            takes: number;
+        };
+        /**
+         * NamedCents
+         * @description A valve or trigger, and how far it lowers the horn as made.
+         */
+        NamedCents: {
+            /** Name */
+            name: string;
+            /** Cents */
+            cents: number;
+        };
+        /**
+         * NearbySlotOut
+         * @description A slot of the length in hand: its note, and where it sounds from the note asked for.
+         */
+        NearbySlotOut: {
+            /** Name */
+            name: string;
+            /** Cents */
+            cents: number;
+            /** Asked */
+            asked: boolean;
+        };
+        /**
+         * NearestGlideOut
+         * @description The nearest that goes: half steps from the note itself, and a note for all of them.
+         */
+        NearestGlideOut: {
+            /** Semitones */
+            semitones: number;
+            /** Start */
+            start: string | null;
+        };
+        /**
+         * NoteOut
+         * @description A line of the fingering chart, with all that is shown of its note.
+         *
+         *     `pedal` is set on partial 1 and below; `standard` says whether the first way
+         *     is one that is learned. Pitches are in Hz.
+         */
+        NoteOut: {
+            /** Midi */
+            midi: number;
+            /** Name */
+            name: string;
+            /** Sounding */
+            sounding: string;
+            /** Written */
+            written: string;
+            /** Also */
+            also: string[];
+            /** Octave */
+            octave: string;
+            clef: components["schemas"]["Clef"];
+            /** Staff Steps */
+            staff_steps: number;
+            /** Alter */
+            alter: number;
+            pedal: components["schemas"]["Pedal"] | null;
+            /** Standard */
+            standard: boolean;
+            /** Equal Hz */
+            equal_hz: number;
+            /** Just Hz */
+            just_hz: number;
+            /** Target Hz */
+            target_hz: number;
+            /** Target Cents */
+            target_cents: number;
+            /** Ways */
+            ways: components["schemas"]["WayOut"][];
+        };
+        /**
          * NoteView
          * @description Whether notes are named as the player reads them or as they sound.
          * @enum {string}
@@ -340,6 +857,22 @@ export interface components {
         Overrule: {
             /** Passed */
             passed: boolean | null;
+        };
+        /**
+         * Pedal
+         * @description What holds a pedal: the horn's resonance, or the lips alone.
+         * @enum {string}
+         */
+        Pedal: "true" | "lip-led";
+        /**
+         * PlaceOut
+         * @description A length, and where its slide really stands when the note is in tune.
+         */
+        PlaceOut: {
+            /** Length */
+            length: string;
+            /** Extension Mm */
+            extension_mm: number;
         };
         /**
          * PlayerIn
@@ -390,6 +923,40 @@ export interface components {
             start_midi: number;
         };
         /**
+         * PullOut
+         * @description A valve's slide and how far to pull it.
+         */
+        PullOut: {
+            /** Valve */
+            valve: number;
+            /** Mm */
+            mm: number;
+        };
+        /**
+         * Rating
+         * @description What a player says of a take, worst first.
+         * @enum {integer}
+         */
+        Rating: 0 | 1 | 2 | 3;
+        /**
+         * RatingIn
+         * @description What the player's ear says of a take, 0 (rough) to 3 (just right).
+         */
+        RatingIn: {
+            rating: components["schemas"]["Rating"];
+        };
+        /**
+         * RatingOut
+         * @description What the player's ear said of a take, and whether the gate said the same.
+         */
+        RatingOut: {
+            rating: components["schemas"]["Rating"];
+            /** Word */
+            word: string;
+            /** Agrees */
+            agrees: boolean;
+        };
+        /**
          * RibbonFrames
          * @description Frames as the ribbon draws them: cents from the note asked for, level, harmonicity.
          */
@@ -426,20 +993,51 @@ export interface components {
             limit_words: string;
         };
         /**
+         * SameLengthOut
+         * @description A slur on one length: its slots, and the notes of those in between, lowest first.
+         */
+        SameLengthOut: {
+            /** Length */
+            length: string;
+            /** Partials */
+            partials: number[];
+            /** Between */
+            between: components["schemas"]["SlotOut"][];
+        };
+        /**
          * SlotOut
-         * @description A slot of the length in hand: its note, and where it sounds from the note asked for.
+         * @description A slot: `pitch` is a fractional MIDI number, `midi` and `name` the nearest note.
          */
         SlotOut: {
+            /** Partial */
+            partial: number;
+            /** Pitch */
+            pitch: number;
+            /** Midi */
+            midi: number;
             /** Name */
             name: string;
             /** Cents */
             cents: number;
-            /** Asked */
-            asked: boolean;
+            /** Hz */
+            hz: number;
+        };
+        /**
+         * SlurOut
+         * @description How two notes go together.
+         */
+        SlurOut: {
+            /** Words */
+            words: string;
+            /** Same Length */
+            same_length: components["schemas"]["SameLengthOut"][];
+            /** Nearest */
+            nearest: components["schemas"]["LengthChangeOut"][];
         };
         /**
          * TakeDetail
-         * @description A take's page: the plan it was played to, its ribbon and all its measures.
+         * @description A take's page: the plan it was played to, its ribbon and all its measures, and the words
+         *     it can be rated with, worst first.
          */
         TakeDetail: {
             /** Id */
@@ -474,12 +1072,15 @@ export interface components {
             /** First Frame */
             first_frame: number;
             verdict: components["schemas"]["VerdictOut"];
+            rating: components["schemas"]["RatingOut"] | null;
             /** Marks */
             marks: components["schemas"]["MarkOut"][];
             plan: components["schemas"]["LongTonePlan"];
             frames: components["schemas"]["RibbonFrames"];
             /** Measures */
             measures: components["schemas"]["MeasureOut"][];
+            /** Rating Words */
+            rating_words: string[];
         };
         /**
          * TakeOut
@@ -518,8 +1119,27 @@ export interface components {
             /** First Frame */
             first_frame: number;
             verdict: components["schemas"]["VerdictOut"];
+            rating: components["schemas"]["RatingOut"] | null;
             /** Marks */
             marks: components["schemas"]["MarkOut"][];
+        };
+        /**
+         * Temperament
+         * @description The kinds of tuning a player can choose.
+         * @enum {string}
+         */
+        Temperament: "equal" | "just" | "scale";
+        /**
+         * ThroughOut
+         * @description A pattern of slots on one length.
+         */
+        ThroughOut: {
+            /** Length */
+            length: string;
+            /** Fingers */
+            fingers: string;
+            /** Slots */
+            slots: components["schemas"]["SlotOut"][];
         };
         /** ValidationError */
         ValidationError: {
@@ -551,6 +1171,45 @@ export interface components {
             overruled_passed: boolean | null;
             /** Stands */
             stands: boolean;
+        };
+        /**
+         * WayOut
+         * @description One way to play a note. `cents` is the model's deviation from equal temperament,
+         *     `expected_cents` what to expect once what was measured is weighed in.
+         */
+        WayOut: {
+            /** Length */
+            length: string;
+            /** Partial */
+            partial: number;
+            /** Cents */
+            cents: number;
+            /** Usable */
+            usable: boolean;
+            /** Reason */
+            reason: string;
+            /** Lip Led */
+            lip_led: boolean;
+            /** Fingers */
+            fingers: string;
+            /** Slot */
+            slot: string;
+            /** Off */
+            off: string;
+            /** Correction */
+            correction: string;
+            /** Expected Cents */
+            expected_cents: number;
+            /** Hz */
+            hz: number;
+            measured?: components["schemas"]["MeasuredOut"] | null;
+            /** Extension Mm */
+            extension_mm?: number | null;
+            /** Correction Mm */
+            correction_mm?: number | null;
+            /** Slide Share */
+            slide_share?: number | null;
+            pull?: components["schemas"]["PullOut"] | null;
         };
     };
     responses: never;
@@ -861,6 +1520,72 @@ export interface operations {
             };
         };
     };
+    rate_api_takes__take_id__rating_put: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                take_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["RatingIn"];
+            };
+        };
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["TakeOut"];
+                };
+            };
+            /** @description Validation Error */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["HTTPValidationError"];
+                };
+            };
+        };
+    };
+    ear_api_players__player_id__ear_get: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                player_id: number;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["EarOut"];
+                };
+            };
+            /** @description Validation Error */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["HTTPValidationError"];
+                };
+            };
+        };
+    };
     restore_api_takes__take_id__restore_post: {
         parameters: {
             query?: never;
@@ -880,6 +1605,283 @@ export interface operations {
                 content: {
                     "application/json": components["schemas"]["TakeOut"];
                 };
+            };
+            /** @description Validation Error */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["HTTPValidationError"];
+                };
+            };
+        };
+    };
+    horn_api_players__player_id__horn_get: {
+        parameters: {
+            query?: {
+                /** @description A major key, as B♭. */
+                key?: string | null;
+                /** @description Instead of the player's own. */
+                view?: components["schemas"]["NoteView"] | null;
+            };
+            header?: never;
+            path: {
+                player_id: number;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["HornOut"];
+                };
+            };
+            /** @description Validation Error */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["HTTPValidationError"];
+                };
+            };
+        };
+    };
+    between_api_players__player_id__horn_between_get: {
+        parameters: {
+            query: {
+                from_midi: number;
+                to_midi: number;
+                /** @description A major key, as B♭. */
+                key?: string | null;
+                /** @description Instead of the player's own. */
+                view?: components["schemas"]["NoteView"] | null;
+            };
+            header?: never;
+            path: {
+                player_id: number;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["BetweenOut"];
+                };
+            };
+            /** @description Validation Error */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["HTTPValidationError"];
+                };
+            };
+        };
+    };
+    glides_api_players__player_id__horn_glides_get: {
+        parameters: {
+            query: {
+                midi: number;
+                semitones: number[];
+            };
+            header?: never;
+            path: {
+                player_id: number;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["GlidePlanOut"];
+                };
+            };
+            /** @description Validation Error */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["HTTPValidationError"];
+                };
+            };
+        };
+    };
+    also_api_players__player_id__horn_also_get: {
+        parameters: {
+            query: {
+                midi: number;
+                /** @description A major key, as B♭. */
+                key?: string | null;
+                /** @description Instead of the player's own. */
+                view?: components["schemas"]["NoteView"] | null;
+            };
+            header?: never;
+            path: {
+                player_id: number;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["AlsoOut"];
+                };
+            };
+            /** @description Validation Error */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["HTTPValidationError"];
+                };
+            };
+        };
+    };
+    through_api_players__player_id__horn_through_get: {
+        parameters: {
+            query: {
+                partials: number[];
+                /** @description A major key, as B♭. */
+                key?: string | null;
+                /** @description Instead of the player's own. */
+                view?: components["schemas"]["NoteView"] | null;
+            };
+            header?: never;
+            path: {
+                player_id: number;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ThroughOut"][];
+                };
+            };
+            /** @description Validation Error */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["HTTPValidationError"];
+                };
+            };
+        };
+    };
+    setup_api_players__player_id__horn_setup_get: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                player_id: number;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["HornSetupOut"];
+                };
+            };
+            /** @description Validation Error */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["HTTPValidationError"];
+                };
+            };
+        };
+    };
+    change_setup_api_players__player_id__horn_setup_put: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                player_id: number;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["HornSetupIn"];
+            };
+        };
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["HornSetupOut"];
+                };
+            };
+            /** @description Validation Error */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["HTTPValidationError"];
+                };
+            };
+        };
+    };
+    scale_api_players__player_id__horn_scale_scl_get: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                player_id: number;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
             };
             /** @description Validation Error */
             422: {

@@ -1,29 +1,58 @@
 <script lang="ts">
-  import type { Plan } from '../api/client';
+  /** What the hand does, drawn: valves open or pressed, or the slide out to where it really is. */
+  interface Props {
+    label: string;
+    valves: number[];
+    valveCount: number;
+    thumb?: boolean;
+    position: number | null;
+    triggers: string[];
+    /** How far the slide is out, and where the positions lie, as shares of how far it goes. */
+    slideShare: number | null;
+    slideMarks: number[];
+  }
 
-  /** What the hand does, drawn: valves open or pressed, or the slide out to its position. */
-  let { plan }: { plan: Plan } = $props();
+  let {
+    label,
+    valves,
+    valveCount,
+    thumb = false,
+    position,
+    triggers,
+    slideShare,
+    slideMarks,
+  }: Props = $props();
 
-  const valves = $derived(Array.from({ length: plan.valve_count }, (_, i) => i + 1));
-  const slideX = $derived(18 + ((plan.position ?? 1) - 1) * 22);
+  const all = $derived(Array.from({ length: valveCount }, (_, i) => i + 1));
+  const CLOSED = 64;
+  const REACH = 168;
+  const bowX = $derived(CLOSED + REACH * (slideShare ?? 0));
 </script>
 
-{#if plan.valve_count}
-  <svg viewBox="0 0 {valves.length * 46} 40" height="40" role="img" aria-label={plan.hand}>
-    {#each valves as valve (valve)}
-      <circle cx={valve * 46 - 26} cy="20" r="15" class:pressed={plan.valves.includes(valve)} />
-      {#if plan.valves.includes(valve)}
+{#if valveCount}
+  <svg
+    viewBox="0 0 {all.length * 46 + (thumb ? 84 : 0)} 40"
+    height="40"
+    role="img"
+    aria-label={label}
+  >
+    {#each all as valve (valve)}
+      <circle cx={valve * 46 - 26} cy="20" r="15" class:pressed={valves.includes(valve)} />
+      {#if valves.includes(valve)}
         <text x={valve * 46 - 26} y="26">{valve}</text>
       {/if}
     {/each}
+    {#if thumb}<text class="number" x={all.length * 46 + 38} y="26">thumb</text>{/if}
   </svg>
-{:else if plan.position !== null}
-  <svg viewBox="0 0 230 40" height="40" role="img" aria-label={plan.hand}>
-    <path class="tube" d="M4 13H{slideX + 40}a7 7 0 0 1 0 14H4" />
-    {#each [1, 2, 3, 4, 5, 6, 7] as position (position)}
-      <line x1={position * 22 + 36} x2={position * 22 + 36} y1="34" y2="38" />
+{:else if position !== null}
+  <svg viewBox="0 0 262 46" height="46" role="img" aria-label={label}>
+    <path class="tube inner" d="M4 9H{CLOSED + 6}M4 25H{CLOSED + 6}" />
+    <path class="tube" d="M{bowX - CLOSED + 30} 9H{bowX}a8 8 0 0 1 0 16H{bowX - CLOSED + 30}" />
+    {#each slideMarks as mark, i (i)}
+      <line x1={CLOSED + 8 + REACH * mark} x2={CLOSED + 8 + REACH * mark} y1="35" y2="42" />
     {/each}
-    <text class="number" x={slideX + 62} y="26">{plan.position}</text>
+    <text class="number" x="18" y="43">{triggers.join(' ')}</text>
+    <text class="number" x={bowX - 12} y="23">{position}</text>
   </svg>
 {/if}
 
@@ -59,6 +88,11 @@
     fill: none;
     stroke: var(--ink);
     stroke-width: 3;
+  }
+
+  .inner {
+    stroke: var(--dim);
+    stroke-width: 1.5;
   }
 
   line {

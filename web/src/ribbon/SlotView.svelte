@@ -3,6 +3,7 @@
   import {
     coloursOf,
     drawCursor,
+    drawLoop,
     drawSlots,
     drawStretch,
     layOut,
@@ -22,6 +23,8 @@
     /** Redraw at every picture of the screen, because sound is coming in. */
     live?: boolean;
     cursorS?: number | null;
+    /** A stretch of time to set apart, as one that is looped. */
+    stretch?: { startS: number; endS: number } | null;
     label: string;
     onseek?: (seconds: number) => void;
   }
@@ -34,6 +37,7 @@
     windowS,
     live = false,
     cursorS = null,
+    stretch = null,
     label,
     onseek,
   }: Props = $props();
@@ -70,6 +74,10 @@
       const xOf = (seconds: number) => layout.left + 4 + (startS + seconds - pannedS) * perSecond;
       drawStretch(ctx, layout, colours, frames, stretch, xOf, endS - startS);
     });
+    if (stretch) {
+      const xOf = (seconds: number) => layout.left + 4 + (seconds - pannedS) * perSecond;
+      drawLoop(ctx, layout, colours, xOf(stretch.startS), xOf(stretch.endS));
+    }
     if (cursorS !== null) {
       drawCursor(ctx, layout, colours, layout.left + 4 + cursorS * perSecond);
     }

@@ -378,3 +378,15 @@ function line(
   ctx.lineTo(to, y);
   ctx.stroke();
 }
+
+/** A looped stretch: a bar along the foot from its start to its end. */
+export function drawLoop(
+  ctx: CanvasRenderingContext2D,
+  layout: Layout,
+  colours: Colours,
+  from: number,
+  to: number,
+): void {
+  ctx.fillStyle = colours.asked;
+  ctx.fillRect(from, layout.bottom - 4, Math.max(2, to - from), 4);
+}

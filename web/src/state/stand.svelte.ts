@@ -328,6 +328,12 @@ export class Stand {
   }
 }
 
+/** Puts a note on a player's Stand for when they come to it. */
+export function putOnStand(playerId: number, midi: number): void {
+  const kept = { ...settingsOf(playerId), midi };
+  localStorage.setItem(`${SETTINGS_KEY}-${playerId}`, JSON.stringify(kept));
+}
+
 function settingsOf(playerId: number): { source?: Source; midi?: number; hold_s?: number } {
   try {
     return JSON.parse(localStorage.getItem(`${SETTINGS_KEY}-${playerId}`) ?? '{}');

@@ -31,6 +31,11 @@
   let dialog = $state<HTMLFormElement>();
 
   const instrument = $derived(instruments.find(({ key }) => key === form?.instrument_key));
+  const families = $derived(
+    [...new Set(instruments.map(({ family }) => family))].map(
+      (family) => [family, instruments.filter((one) => one.family === family)] as const,
+    ),
+  );
   const showForm = $derived(form !== null || (who.loaded && who.players.length === 0));
 
   onMount(async () => {
@@ -145,7 +150,11 @@
         <label>
           Instrument
           <select class="select" bind:value={form.instrument_key} onchange={fitClef}>
-            {#each instruments as one (one.key)}<option value={one.key}>{one.name}</option>{/each}
+            {#each families as [family, members] (family)}
+              <optgroup label={family}>
+                {#each members as one (one.key)}<option value={one.key}>{one.name}</option>{/each}
+              </optgroup>
+            {/each}
           </select>
         </label>
         <div class="pair">

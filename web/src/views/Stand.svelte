@@ -206,7 +206,16 @@
             <Key shown="↓" />lower
           </button>
         </div>
-        <Hand {plan} />
+        <Hand
+          label={plan.hand}
+          valves={plan.valves}
+          valveCount={plan.valve_count}
+          thumb={plan.thumb}
+          position={plan.position}
+          triggers={plan.triggers}
+          slideShare={plan.slide_share}
+          slideMarks={plan.slide_marks}
+        />
         <p class="hand">{plan.hand}<br />{plan.cue}</p>
         {#if plan.sounding_name !== plan.name}<p class="dim">sounds {plan.sounding_name}</p>{/if}
       </section>

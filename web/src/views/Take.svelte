@@ -3,6 +3,7 @@
   import { push } from 'svelte-spa-router';
   import { answer, api, problemOf, type Problem, type TakeDetail } from '../api/client';
   import Foot from '../parts/Foot.svelte';
+  import Key from '../parts/Key.svelte';
   import Notice from '../parts/Notice.svelte';
   import NoteName from '../parts/NoteName.svelte';
   import VerdictWords from '../parts/VerdictWords.svelte';
@@ -25,6 +26,14 @@
   let playing = $state(false);
   let playAtOnce = $state(false);
   let cursorS = $state(0);
+  let half = $state(false);
+  /** A stretch to hear again and again, in seconds; open-ended while only its start is set. */
+  let loop = $state<{ startS: number; endS: number | null } | null>(null);
+  let shown = $state(false);
+
+  const WORD_KEYS = ['q', 'w', 'e', 'r'];
+  /** What was measured stays back until the player has said how it sounded, or asks for it. */
+  const told = $derived(shown || (take?.rating ?? null) !== null);
 
   const frames = $derived.by(() => {
     const frames = new RibbonFrames();
@@ -35,6 +44,9 @@
     return frames;
   });
 
+  /** Drawn until the ear has spoken: the time, and nothing of the pitch. */
+  const unheard = new RibbonFrames();
+
   const stretches = $derived(
     take
       ? [
@@ -43,7 +55,7 @@
             to: frames.end,
             label: '',
             pale: false,
-            marks: take.marks.map((mark) => ({
+            marks: (told ? take.marks : []).map((mark) => ({
               frame: Math.round(mark.at_s * 100),
               cents: mark.cents,
               words: mark.words,
@@ -56,6 +68,8 @@
   async function load(takeId: string) {
     take = null;
     problem = null;
+    shown = false;
+    loop = null;
     try {
       take = await answer(
         api.GET('/api/takes/{take_id}', { params: { path: { take_id: takeId } } }),
@@ -81,10 +95,41 @@
     if (!playing) return;
     let request = requestAnimationFrame(function follow() {
       cursorS = audio?.currentTime ?? 0;
+      if (loop?.endS && cursorS >= loop.endS) seek(loop.startS);
       request = requestAnimationFrame(follow);
     });
     return () => cancelAnimationFrame(request);
   });
+
+  // Half speed keeps the pitch: the browser stretches the sound.
+  $effect(() => {
+    if (!audio) return;
+    audio.preservesPitch = true;
+    audio.playbackRate = half ? 0.5 : 1;
+  });
+
+  function setLoop() {
+    if (!loop) loop = { startS: cursorS, endS: null };
+    else if (loop.endS === null && cursorS > loop.startS + 0.1) loop = { ...loop, endS: cursorS };
+    else loop = null;
+  }
+
+  async function rate(rating: number) {
+    if (!take) return;
+    try {
+      take = {
+        ...take,
+        ...(await answer(
+          api.PUT('/api/takes/{take_id}/rating', {
+            params: { path: { take_id: take.id } },
+            body: { rating: rating as 0 | 1 | 2 | 3 },
+          }),
+        )),
+      };
+    } catch (error) {
+      problem = problemOf(error);
+    }
+  }
 
   function toggle() {
     if (!audio) {
@@ -92,7 +137,8 @@
       playAtOnce = !playAtOnce;
       return;
     }
-    if (audio.paused) void audio.play();
+    // Leaving the page while it starts is no error.
+    if (audio.paused) audio.play().catch(() => undefined);
     else audio.pause();
   }
 
@@ -145,6 +191,40 @@
       disabled: !soundUrl,
     },
     {
+      keys: ['s'],
+      shown: 'S',
+      label: half ? 'full speed' : 'half speed',
+      run: () => (half = !half),
+      disabled: !soundUrl,
+    },
+    {
+      keys: ['l'],
+      shown: 'L',
+      label: !loop ? 'loop from here' : loop.endS === null ? 'loop to here' : 'no loop',
+      run: setLoop,
+      disabled: !soundUrl,
+    },
+    ...(told
+      ? []
+      : [
+          ...(take?.rating_words ?? []).map((word, rating) => ({
+            keys: [WORD_KEYS[rating] ?? ''],
+            shown: (WORD_KEYS[rating] ?? '').toUpperCase(),
+            label: `it was ${word}`,
+            run: () => void rate(rating),
+            quiet: true,
+            disabled: !take,
+          })),
+          {
+            keys: ['v'],
+            shown: 'V',
+            label: 'show what was measured',
+            run: () => (shown = true),
+            quiet: true,
+            disabled: !take,
+          },
+        ]),
+    {
       keys: ['o'],
       shown: 'O',
       label: take?.verdict.overruled_passed == null ? 'overrule' : 'as the gate said',
@@ -189,27 +269,52 @@
       <SlotView
         slots={take.plan.slots}
         limitCents={take.plan.limit_cents}
-        {frames}
+        frames={told ? frames : unheard}
         {stretches}
         windowS={take.duration_s}
         {cursorS}
-        label="The whole take: {take.marks.map((mark) => mark.words).join(', ') ||
+        label="The whole take: {(told ? take.marks : []).map((mark) => mark.words).join(', ') ||
           'nothing to point at'}"
+        stretch={loop && { startS: loop.startS, endS: loop.endS ?? cursorS }}
         onseek={seek}
       />
     </div>
-    <div class="told">
-      <VerdictWords verdict={take.verdict} />
-      <dl class="measures">
-        {#each take.measures as measure (measure.label)}
-          <div>
-            <dt>{measure.label}</dt>
-            <dd><strong>{measure.words}</strong> <span class="dim">{measure.unit}</span></dd>
-            <dd class="dim meaning">{measure.meaning}</dd>
-          </div>
-        {/each}
-      </dl>
-    </div>
+    {#if !told}
+      <div class="rate" role="group" aria-label="How was it?">
+        <h2>How was it?</h2>
+        <p>Listen, then say it before the meter does.</p>
+        <div class="words">
+          {#each take.rating_words as word, rating (word)}
+            <button class="act-main" onclick={() => rate(rating)}>
+              {word}<Key shown={(WORD_KEYS[rating] ?? '').toUpperCase()} />
+            </button>
+          {/each}
+          <button class="act" onclick={() => (shown = true)}>
+            <Key shown="V" />show what was measured
+          </button>
+        </div>
+      </div>
+    {:else}
+      {#if take.rating !== null}
+        <p class="own">
+          You said: {take.rating.word}. The meter {take.rating.agrees
+            ? 'agrees'
+            : 'does not agree'}.
+        </p>
+      {/if}
+      <div class="told">
+        <VerdictWords verdict={take.verdict} />
+        <dl class="measures">
+          {#each take.measures as measure (measure.label)}
+            <div>
+              <dt>{measure.label}</dt>
+              <dd><strong>{measure.words}</strong> <span class="dim">{measure.unit}</span></dd>
+              <dd class="dim meaning">{measure.meaning}</dd>
+            </div>
+          {/each}
+        </dl>
+      </div>
+    {/if}
     {#if soundUrl}
       <audio
         bind:this={audio}
@@ -260,6 +365,27 @@
     position: relative;
     flex: 1;
     min-height: 21rem;
+  }
+
+  .rate {
+    padding-block: 1rem;
+  }
+
+  .rate h2 {
+    font-size: clamp(2.25rem, 5vw, 4rem);
+  }
+
+  .rate p,
+  .own {
+    font-size: 1.3rem;
+  }
+
+  .words {
+    display: flex;
+    flex-wrap: wrap;
+    gap: 0.8rem 1.2rem;
+    align-items: center;
+    margin-top: 0.8rem;
   }
 
   .told {

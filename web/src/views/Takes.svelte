@@ -20,6 +20,7 @@
   let more = $state(false);
   let problem = $state.raw<Problem | null>(null);
   let at = $state(0);
+  let ear = $state('');
 
   const days = $derived(byDay(takes, new Date()));
 
@@ -32,6 +33,10 @@
       );
       takes = before ? [...takes, ...found] : found;
       more = found.length === PAGE;
+      const heard = await answer(
+        api.GET('/api/players/{player_id}/ear', { params: { path: { player_id: player.id } } }),
+      );
+      ear = heard.words;
       loaded = true;
       problem = null;
     } catch (error) {
@@ -94,6 +99,7 @@
 
 <div class="view">
   <h1>{player.name}’s takes</h1>
+  {#if takes.length && ear}<p class="ear dim">{ear}</p>{/if}
   <div class="list">
     {#if problem}
       <Notice title={problem.title} detail={problem.detail}>

@@ -5,16 +5,16 @@ from fastapi import APIRouter
 from orexis.core.coaching.gate import DEFAULT_LIMITS, GateLevel
 from orexis.core.exercises.longtone import HOLD_S, LongTone
 from orexis.core.horn.instruments import INSTRUMENTS
+from orexis.core.horn.setup import Horn
 from orexis.server.problems import ProblemError
 from orexis.server.routes.access import Data, player_or_404
 from orexis.server.schemas import HoldSeconds, InstrumentOut, LongTonePlan, PlayerIn, PlayerOut
-from orexis.store.models import Player
+from orexis.store.horns import horn_of
 from orexis.store.players import (
     PlayerRefusedError,
     add_player,
     all_players,
     change_player,
-    instrument_of,
     notation_of,
 )
 
@@ -64,17 +64,14 @@ def long_tone(
     with data.session() as session:
         player = player_or_404(session, player_id)
         limits = DEFAULT_LIMITS[GateLevel(player.gate_level)]
-        exercise = long_tone_for(player, midi, hold_s)
+        exercise = long_tone_for(horn_of(session, player), midi, hold_s)
         return LongTonePlan.of(exercise, notation_of(player), limits.centre_cents)
 
 
-def long_tone_for(player: Player, midi: int | None, hold_s: float) -> LongTone:
-    """The exercise on the player's horn. Raises a problem for a note it does not offer."""
-    instrument = instrument_of(player)
+def long_tone_for(horn: Horn, midi: int | None, hold_s: float) -> LongTone:
+    """The exercise on a player's horn. Raises a problem for a note it does not offer."""
     try:
-        return LongTone(
-            instrument, instrument.start_midi if midi is None else midi, hold_s, player.a4_hz
-        )
+        return LongTone(horn, horn.instrument.start_midi if midi is None else midi, hold_s)
     except ValueError as error:
         raise ProblemError(422, "This note is not on offer", str(error)) from error
 

@@ -10,6 +10,7 @@ from orexis.server.routes.access import Data, player_or_404
 from orexis.server.routes.players import long_tone_for
 from orexis.server.schemas import HoldSeconds
 from orexis.standin.player import Skill, play_long_tone
+from orexis.store.horns import horn_of
 
 router = APIRouter(prefix="/api")
 
@@ -31,7 +32,8 @@ def stand_in(
 ) -> Response:
     """One long tone as a WAV file, with faults of the sizes given."""
     with data.session() as session:
-        exercise = long_tone_for(player_or_404(session, player_id), midi, HOLD_S)
+        horn = horn_of(session, player_or_404(session, player_id))
+        exercise = long_tone_for(horn, midi, HOLD_S)
     skill = Skill(centre_cents, scoop_cents, sag_cents, wobble_cents, breath_db, hold_s)
     samples = play_long_tone(exercise.target_hz, skill, _RATE)
     return Response(wav_from_pcm(pcm_from_floats(samples), _RATE), media_type="audio/wav")

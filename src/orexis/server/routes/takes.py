@@ -5,12 +5,14 @@ from typing import Annotated
 from fastapi import APIRouter, Query, Response
 from pydantic import AwareDatetime
 
+from orexis.core.coaching.ear import agreement
 from orexis.server.problems import not_found
 from orexis.server.routes.access import Data, player_or_404, take_or_404
-from orexis.server.schemas import Overrule, TakeDetail, TakeOut
+from orexis.server.schemas import EarOut, Overrule, RatingIn, TakeDetail, TakeOut
 from orexis.store.takes import (
     delete_take,
     frames_of,
+    heard_takes,
     newest_takes,
     restore_take,
     sound_of,
@@ -60,6 +62,23 @@ def overrule(data: Data, take_id: str, own: Overrule) -> TakeOut:
         kept = take_or_404(session, take_id)
         kept.overruled_passed = own.passed
         return TakeOut.of(kept)
+
+
+@router.put("/takes/{take_id}/rating")
+def rate(data: Data, take_id: str, own: RatingIn) -> TakeOut:
+    """Keeps what the player's ear says of a take."""
+    with data.session() as session:
+        kept = take_or_404(session, take_id)
+        kept.rating = own.rating
+        return TakeOut.of(kept)
+
+
+@router.get("/players/{player_id}/ear")
+def ear(data: Data, player_id: int) -> EarOut:
+    """How often the player's ear and the gate agree."""
+    with data.session() as session:
+        player_or_404(session, player_id)
+        return EarOut.of(agreement(heard_takes(session, player_id)))
 
 
 @router.delete("/takes/{take_id}", status_code=204)

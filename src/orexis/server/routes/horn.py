@@ -1,0 +1,182 @@
+"""A player's horn: its map and chart, slurs and glides, what else a note is good for, setup."""
+
+from dataclasses import dataclass
+from typing import Annotated
+
+from fastapi import APIRouter, Depends, Query, Response
+from pydantic import Field
+from sqlalchemy.orm import Session
+
+from orexis.core.horn.glides import plan_glides
+from orexis.core.horn.notation import Notation, NoteUnreadableError, NoteView, parse_key
+from orexis.core.horn.setup import Horn, SetupRefusedError
+from orexis.core.horn.slurs import slur, through_the_lengths
+from orexis.core.horn.words import finger_words
+from orexis.formats.scala import ScaleUnreadableError, write_scl
+from orexis.server.horn_schemas import (
+    AlsoOut,
+    BetweenOut,
+    GlidePlanOut,
+    HornOut,
+    SlotOut,
+    SlurOut,
+    ThroughOut,
+)
+from orexis.server.problems import ProblemError, not_found
+from orexis.server.routes.access import Data, player_or_404
+from orexis.server.setup_schemas import HornSetupIn, HornSetupOut
+from orexis.store.horns import horn_of, is_set_up, keep_setup, setup_of
+from orexis.store.models import Player
+from orexis.store.players import notation_of
+
+router = APIRouter(prefix="/api/players/{player_id}/horn")
+
+_FARTHEST_CLIMB = 24
+
+Midi = Annotated[int, Query(ge=0, le=127)]
+
+
+def _naming(
+    key: Annotated[str | None, Query(max_length=12, description="A major key, as B♭.")] = None,
+    view: Annotated[NoteView | None, Query(description="Instead of the player's own.")] = None,
+) -> "Naming":
+    """How notes are named in an answer, where it is not as the player has it."""
+    return Naming(key, view)
+
+
+@dataclass(frozen=True, slots=True)
+class Naming:
+    """The key notes are spelled in and whether they are written or sounding."""
+
+    key: str | None
+    view: NoteView | None
+
+    def of(self, player: Player) -> Notation:
+        """The player's notation with it. Raises a problem for a key that is none."""
+        own = notation_of(player)
+        try:
+            fifths = parse_key(self.key) if self.key else None
+        except NoteUnreadableError as error:
+            raise ProblemError(422, "There is no such key", str(error)) from error
+        return Notation(own.reading, self.view or own.view, fifths)
+
+
+Named = Annotated[Naming, Depends(_naming)]
+
+
+@router.get("")
+def horn(data: Data, player_id: int, named: Named) -> HornOut:
+    """The player's horn: every length with its slots, and the fingering chart."""
+    with data.session() as session:
+        own, notation = _horn_and_notation(session, player_id, named)
+        return HornOut.of(own, notation, is_set_up(session, player_or_404(session, player_id)))
+
+
+@router.get("/between")
+def between(data: Data, player_id: int, from_midi: Midi, to_midi: Midi, named: Named) -> BetweenOut:
+    """How the player goes from one sounding note to another: slurred, and gliding."""
+    with data.session() as session:
+        own, notation = _horn_and_notation(session, player_id, named)
+    distance = to_midi - from_midi
+    glide = climb = None
+    if distance:
+        glide = GlidePlanOut.of(own, plan_glides(own, from_midi, (distance,)), notation)
+    if distance and own.instrument.is_slide and abs(distance) <= _FARTHEST_CLIMB:
+        steps = (1 if distance > 0 else -1,) * abs(distance)
+        climb = GlidePlanOut.of(own, plan_glides(own, from_midi, steps), notation)
+    return BetweenOut(
+        slur=SlurOut.of(own, slur(own, from_midi, to_midi), notation), glide=glide, climb=climb
+    )
+
+
+@router.get("/glides")
+def glides(
+    data: Data,
+    player_id: int,
+    midi: Midi,
+    semitones: Annotated[list[Annotated[int, Field(ge=-12, le=12)]], Query(max_length=24)],
+) -> GlidePlanOut:
+    """A climbing (or falling) sequence of glides from a sounding note."""
+    with data.session() as session:
+        own, notation = _horn_and_notation(session, player_id, Naming(None, None))
+    try:
+        return GlidePlanOut.of(own, plan_glides(own, midi, semitones), notation)
+    except ValueError as error:
+        raise ProblemError(422, "This glide cannot be planned", str(error)) from error
+
+
+@router.get("/also")
+def also(data: Data, player_id: int, midi: Midi, named: Named) -> AlsoOut:
+    """Lip trills from a sounding note, and pairs of lengths that both give it."""
+    with data.session() as session:
+        own, notation = _horn_and_notation(session, player_id, named)
+    return AlsoOut.of(own, midi, notation)
+
+
+@router.get("/through")
+def through(
+    data: Data,
+    player_id: int,
+    partials: Annotated[list[int], Query(max_length=32)],
+    named: Named,
+) -> list[ThroughOut]:
+    """A pattern of slots on each length in turn."""
+    with data.session() as session:
+        own, notation = _horn_and_notation(session, player_id, named)
+    try:
+        turns = through_the_lengths(own, partials)
+    except ValueError as error:
+        raise ProblemError(422, "This pattern cannot be played", str(error)) from error
+    return [
+        ThroughOut(
+            length=length.name,
+            fingers=finger_words(length),
+            slots=[SlotOut.of(slot, notation, own.setup.a4_hz) for slot in slots],
+        )
+        for length, slots in turns
+    ]
+
+
+@router.get("/setup")
+def setup(data: Data, player_id: int) -> HornSetupOut:
+    """How the player's horn is set up."""
+    with data.session() as session:
+        return _setup_out(session, player_id)
+
+
+@router.put("/setup")
+def change_setup(data: Data, player_id: int, wanted: HornSetupIn) -> HornSetupOut:
+    """Keeps how the player's horn is set up."""
+    with data.session() as session:
+        player = player_or_404(session, player_id)
+        try:
+            keep_setup(session, player, wanted.setup())
+        except ScaleUnreadableError as error:
+            raise ProblemError(422, "The scale cannot be read", str(error)) from error
+        except SetupRefusedError as error:
+            raise ProblemError(422, "The horn could not be kept", str(error)) from error
+        return _setup_out(session, player_id)
+
+
+@router.get("/scale.scl", response_class=Response)
+def scale(data: Data, player_id: int) -> Response:
+    """The player's scale as a Scala file."""
+    with data.session() as session:
+        kept = setup_of(session, player_or_404(session, player_id)).tuning.scale
+    if kept is None:
+        raise not_found("scale")
+    return Response(
+        write_scl(kept),
+        media_type="text/plain; charset=utf-8",
+        headers={"Content-Disposition": 'attachment; filename="orexis.scl"'},
+    )
+
+
+def _horn_and_notation(session: Session, player_id: int, named: Naming) -> tuple[Horn, Notation]:
+    player = player_or_404(session, player_id)
+    return horn_of(session, player), named.of(player)
+
+
+def _setup_out(session: Session, player_id: int) -> HornSetupOut:
+    player = player_or_404(session, player_id)
+    return HornSetupOut.of(horn_of(session, player), notation_of(player))
