@@ -82,6 +82,7 @@ def test_a_note_too_short_says_so_and_can_be_overruled(
         page.keyboard.press("o")
         expect(page.get_by_role("heading", name="You say: go on.")).to_be_visible()
         page.reload()
+        expect(page.get_by_role("heading", name="Long tone")).to_be_visible()
         page.keyboard.press("2")
         expect(page.get_by_text("You said go on.")).to_be_visible()
 
@@ -258,6 +259,7 @@ def test_something_hurts_stops_and_gives_the_caution(server: Server, launch: Lau
 def test_a_first_player_is_made_and_sees_notes_their_way(server: Server, launch: Launch) -> None:
     with page_of(launch(), server) as page:
         page.keyboard.press("p")
+        expect(page.get_by_role("heading", name="Who plays?")).to_be_visible()
         page.keyboard.press("n")
         page.get_by_label("Name", exact=True).fill("Tam")
         page.get_by_label("Instrument").select_option(label="Bass trombone in B♭, F and G♭")
