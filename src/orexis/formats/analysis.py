@@ -11,7 +11,7 @@ import numpy as np
 from orexis.core.horn.notation import note_name
 from orexis.core.horn.pitch import FloatArray
 from orexis.core.listening.analysis import Analysis
-from orexis.core.listening.events import Glide, Note, Transition
+from orexis.core.listening.events import Events, Glide, Note, Transition
 from orexis.core.listening.frames import HOP_S, Frames
 from orexis.core.listening.measures import SLOT_CENTS
 from orexis.core.listening.trills import Trill
@@ -31,16 +31,23 @@ def analysis_document(analysis: Analysis) -> Document:
             "clipped": analysis.clipped,
         },
         "frames": frames_document(analysis.frames),
-        "notes": [note_document(note) for note in analysis.notes],
-        "transitions": [
-            transition_document(transition, index)
-            for index, transition in enumerate(analysis.transitions)
-        ],
-        "glides": [glide_document(glide) for glide in analysis.glides],
-        "trills": [trill_document(trill) for trill in analysis.trills],
+        **events_document(analysis.events),
         "silences": [
             {"start_s": round(start, 3), "end_s": round(end, 3)} for start, end in analysis.silences
         ],
+    }
+
+
+def events_document(events: Events) -> Document:
+    """Notes, transitions, glides and trills."""
+    return {
+        "notes": [note_document(note) for note in events.notes],
+        "transitions": [
+            transition_document(transition, index)
+            for index, transition in enumerate(events.transitions)
+        ],
+        "glides": [glide_document(glide) for glide in events.glides],
+        "trills": [trill_document(trill) for trill in events.trills],
     }
 
 

@@ -139,3 +139,64 @@ class TakeFrames(Base, kw_only=True):
         ForeignKey("takes.id", ondelete="CASCADE"), primary_key=True
     )
     packed: Mapped[bytes]
+
+
+class TakeEvents(Base, kw_only=True):
+    """All that was heard in a take: zlib-packed JSON of the analysis document's notes,
+    transitions, glides and trills. Takes from before it was kept have none."""
+
+    __tablename__ = "take_events"
+
+    take_id: Mapped[str] = mapped_column(
+        ForeignKey("takes.id", ondelete="CASCADE"), primary_key=True
+    )
+    packed: Mapped[bytes]
+
+
+class Recording(Base, kw_only=True):
+    """A recording from elsewhere that a player had analysed. `wanted` is what they meant to
+    play, as they typed it."""
+
+    __tablename__ = "recordings"
+    __table_args__ = (Index("recordings_by_player_and_time", "player_id", "started_at"),)
+
+    id: Mapped[str] = mapped_column(primary_key=True)
+    player_id: Mapped[int] = mapped_column(ForeignKey("players.id"))
+    started_at: Mapped[datetime] = mapped_column(UtcDateTime)
+    name: Mapped[str]
+    instrument_key: Mapped[str]
+    a4_hz: Mapped[float]
+    sample_rate: Mapped[int]
+    duration_s: Mapped[float]
+    clipped: Mapped[bool]
+    note_count: Mapped[int]
+    wanted: Mapped[str] = mapped_column(default="")
+    deleted_at: Mapped[datetime | None] = mapped_column(UtcDateTime, default=None)
+
+    player: Mapped[Player] = relationship(init=False)
+
+
+class RecordingContent(Base, kw_only=True):
+    """A recording's sound as a FLAC file, and its analysis document as zlib-packed JSON."""
+
+    __tablename__ = "recording_contents"
+
+    recording_id: Mapped[str] = mapped_column(
+        ForeignKey("recordings.id", ondelete="CASCADE"), primary_key=True
+    )
+    flac: Mapped[bytes]
+    packed: Mapped[bytes]
+
+
+class Pin(Base, kw_only=True):
+    """A spot in a take or in a recording to come back to, and why."""
+
+    __tablename__ = "pins"
+
+    id: Mapped[int] = mapped_column(primary_key=True, init=False)
+    take_id: Mapped[str | None] = mapped_column(ForeignKey("takes.id", ondelete="CASCADE"))
+    recording_id: Mapped[str | None] = mapped_column(
+        ForeignKey("recordings.id", ondelete="CASCADE")
+    )
+    at_s: Mapped[float]
+    words: Mapped[str]

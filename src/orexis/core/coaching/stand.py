@@ -9,16 +9,17 @@ from dataclasses import dataclass, replace
 from orexis.core.coaching.gate import GateLimits, Verdict, judge
 from orexis.core.exercises.longtone import LongTone
 from orexis.core.horn.pitch import FloatArray
-from orexis.core.listening.events import Note, Passage
+from orexis.core.listening.events import Events, Note, Passage
 from orexis.core.listening.frames import Frames, FrameTracker
 from orexis.core.listening.measures import NoteMeasures
-from orexis.core.listening.passages import PassageFollower
+from orexis.core.listening.passages import GLIMPSED_FRAMES, PassageFollower
 
 _STARTING_FRAMES = 8
 _SILENCE_FRAMES = 50
 _SHORTEST_TRY_FRAMES = 25
 _MARGIN_FRAMES = 50
 _LONGEST_TRY_FRAMES = 18_000
+_GLIMPSE_FRAMES = 25
 
 
 @dataclass(frozen=True, slots=True)
@@ -26,20 +27,35 @@ class Repetition:
     """One try: its frames with half a second either side, its note, and the verdict.
 
     `measures.centre_cents` is against the pitch asked for; `note` keeps the nearest note.
+    `events` is all that was heard, counted from the first of the frames.
     """
 
     frames: Frames
+    events: Events
     note: Note
     measures: NoteMeasures
     verdict: Verdict
 
 
 @dataclass(frozen=True, slots=True)
+class Glimpse:
+    """What has been heard of a try that still sounds, in the session's time; complete from
+    frame `first` on."""
+
+    first: int
+    events: Events
+
+
+@dataclass(frozen=True, slots=True)
 class Heard:
-    """What one feed of sound brought: new frames, and the repetitions that ended in them."""
+    """What one feed of sound brought: new frames, and the repetitions that ended in them.
+
+    A `glimpse` of the sounding try is there every quarter of a second.
+    """
 
     frames: Frames
     repetitions: list[Repetition]
+    glimpse: Glimpse | None = None
 
 
 class Stand:
@@ -62,7 +78,8 @@ class Stand:
         self._follower = PassageFollower(exercise.a4_hz)
         self._kept: list[Frames] = []
         self._needed_from = first_frame
-        self._notes: list[Note] = []
+        self._passages: list[Passage] = []
+        self._glimpsed_at = first_frame
         self._voiced_row = 0
         self._unvoiced_row = 0
         self.started_frame: int | None = None
@@ -84,7 +101,7 @@ class Stand:
     def finish(self) -> Heard:
         """Ends the session: a try that was sounding is judged as far as it went."""
         heard = self._follow(self._tracker.finish())
-        self._hear(self._follower.finish())
+        self._passages += self._follower.finish()
         return Heard(heard.frames, heard.repetitions + self._end())
 
     def _follow(self, frames: Frames) -> Heard:
@@ -106,15 +123,19 @@ class Stand:
         self._keep(frames.between(taken, frames.first + len(frames)))
         if not self.playing:
             self._forget()
-        return Heard(frames, repetitions)
+        return Heard(frames, repetitions, self._glimpse(frames.first + len(frames)))
+
+    def _glimpse(self, now: int) -> Glimpse | None:
+        if self.started_frame is None or now - self._glimpsed_at < _GLIMPSE_FRAMES:
+            return None
+        self._glimpsed_at = now
+        events = Events.of([*self._passages, *self._follower.glimpse()])
+        return Glimpse(max(self.started_frame, now - GLIMPSED_FRAMES), events)
 
     def _keep(self, frames: Frames) -> None:
         if len(frames):
             self._kept.append(frames)
-            self._hear(self._follower.step(frames))
-
-    def _hear(self, passages: list[Passage]) -> None:
-        self._notes += [note for passage in passages for note in passage.notes]
+            self._passages += self._follower.step(frames)
 
     def _forget(self) -> None:
         """While nothing sounds, only the margin before the next start is kept."""
@@ -126,12 +147,12 @@ class Stand:
 
     def _end(self) -> list[Repetition]:
         started, self.started_frame = self.started_frame, None
-        notes, self._notes = self._notes, []
+        events, self._passages = Events.of(self._passages), []
         heard = Frames.joined(self._kept)
         self._forget()
-        if started is None or not notes:
+        if started is None or not events.notes:
             return []
-        longest = max(notes, key=lambda note: note.last - note.first)
+        longest = max(events.notes, key=lambda note: note.last - note.first)
         if longest.last - longest.first < _SHORTEST_TRY_FRAMES:
             return []
         frames = heard.between(started - _MARGIN_FRAMES, heard.first + len(heard))
@@ -140,4 +161,4 @@ class Stand:
             longest.measures, centre_cents=longest.measures.centre_cents + offset_cents
         )
         verdict = judge(measures, self._exercise.hold_s, self._limits)
-        return [Repetition(frames, longest, measures, verdict)]
+        return [Repetition(frames, events.earlier(frames.first), longest, measures, verdict)]

@@ -4,10 +4,9 @@ from dataclasses import dataclass
 
 from orexis.core.coaching.gate import Rule, RuleResult, Verdict
 from orexis.core.horn.notation import Notation
-from orexis.core.listening.measures import HOLD_WITHIN_CENTS, NoteMeasures, Shape
+from orexis.core.listening.measures import HOLD_WITHIN_CENTS, NoteMeasures
 
 _WRONG_NOTE_CENTS = 50.0
-_WORTH_A_MARK_CENTS, _WORTH_A_MARK_DB = 10.0, 3.0
 
 
 @dataclass(frozen=True, slots=True)
@@ -16,16 +15,6 @@ class Said:
 
     headline: str
     change: str
-
-
-@dataclass(frozen=True, slots=True)
-class Mark:
-    """Something that happened at one place in a note: seconds from its start, cents from the
-    target, and words."""
-
-    at_s: float
-    cents: float
-    words: str
 
 
 def say(verdict: Verdict, played_midi: int, asked_midi: int, notation: Notation) -> Said:
@@ -59,33 +48,6 @@ def measured_words(result: RuleResult) -> tuple[str, str]:
 def limit_words(result: RuleResult) -> str:
     """What the rule asks for or allows, as it is read after a number that missed it."""
     return f"of {result.limit:g} {'s' if result.rule is Rule.HELD else 'cents'}"
-
-
-def marks(
-    measures: NoteMeasures, length_s: float, cracked_from: str | None = None
-) -> tuple[Mark, ...]:
-    """What to point at on the ribbon of one note, in the order it happened; `cracked_from` is
-    the name of the wrong slot it began on, if it did."""
-    centre = measures.centre_cents
-    found: list[Mark] = []
-    if cracked_from is not None:
-        found.append(Mark(0.0, centre, f"cracked, from {cracked_from}"))
-    if abs(measures.scoop_cents) >= _WORTH_A_MARK_CENTS:
-        slid = "slid up" if measures.scoop_cents < 0 else "came down"
-        words = f"{slid} {abs(measures.scoop_cents):.0f} cents into the note"
-        found.append(Mark(0.0, centre + measures.scoop_cents, words))
-    if measures.vibrato is not None:
-        words = f"vibrato ± {measures.vibrato.extent_cents:.0f} cents"
-        found.append(Mark(length_s / 2, centre, words))
-    if measures.shape is not Shape.STEADY and abs(measures.level_change_db) >= _WORTH_A_MARK_DB:
-        grows = "grows" if measures.level_change_db > 0 else "fades"
-        words = f"{grows} {abs(measures.level_change_db):.0f} dB"
-        found.append(Mark(0.7 * length_s, centre, words))
-    if abs(measures.sag_cents) >= _WORTH_A_MARK_CENTS:
-        moved = "fell" if measures.sag_cents < 0 else "rose"
-        words = f"{moved} {abs(measures.sag_cents):.0f} cents"
-        found.append(Mark(length_s, centre + measures.sag_cents, words))
-    return tuple(found)
 
 
 def _directed(cents: int, above: str, below: str) -> str:

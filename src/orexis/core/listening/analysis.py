@@ -1,13 +1,12 @@
 """A whole recording: frames, passages and silences, from the same steps the live path takes."""
 
-import itertools
 from collections.abc import Iterable
 from dataclasses import dataclass
 
 import numpy as np
 
 from orexis.core.horn.pitch import A4_HZ, FloatArray
-from orexis.core.listening.events import Change, Glide, Note, Passage, Transition
+from orexis.core.listening.events import Events, Glide, Note, Passage, Transition
 from orexis.core.listening.frames import HOP_S, Frames, FrameTracker
 from orexis.core.listening.passages import PassageFollower
 from orexis.core.listening.trills import Trill
@@ -24,35 +23,27 @@ class Analysis:
     sample_rate: int
     clipped: bool
     frames: Frames
-    passages: tuple[Passage, ...]
+    events: Events
 
     @property
     def notes(self) -> tuple[Note, ...]:
         """Every note, in order."""
-        return tuple(note for passage in self.passages for note in passage.notes)
+        return self.events.notes
+
+    @property
+    def transitions(self) -> tuple[Transition, ...]:
+        """How each note but the last became the next."""
+        return self.events.transitions
 
     @property
     def glides(self) -> tuple[Glide, ...]:
         """Every glide and siren, in order."""
-        return tuple(glide for passage in self.passages for glide in passage.glides)
+        return self.events.glides
 
     @property
     def trills(self) -> tuple[Trill, ...]:
         """Every trill, in order."""
-        return tuple(trill for passage in self.passages for trill in passage.trills)
-
-    @property
-    def transitions(self) -> tuple[Transition, ...]:
-        """How each note but the last became the next; across passages with a breath between."""
-        found: list[Transition] = []
-        with_notes = [passage for passage in self.passages if passage.notes]
-        for passage, following in itertools.pairwise([*with_notes, None]):
-            if passage is None:
-                break
-            found += passage.transitions
-            if following is not None:
-                found.append(_breath(passage.notes[-1], following.notes[0]))
-        return tuple(found)
+        return self.events.trills
 
     @property
     def silences(self) -> list[tuple[float, float]]:
@@ -88,35 +79,21 @@ def analyse(
         sample_rate=sample_rate,
         clipped=tracker.clipped,
         frames=Frames.joined(parts),
-        passages=_of_the_player(passages),
+        events=Events.of(_of_the_player(passages)),
     )
 
 
-def _of_the_player(passages: list[Passage]) -> tuple[Passage, ...]:
+def _of_the_player(passages: list[Passage]) -> list[Passage]:
     """Passages without those too soft beside the rest to be the player's: hum, a distant voice."""
     loudest = max(
         (note.measures.level_db for passage in passages for note in passage.notes),
         default=-np.inf,
     )
-    return tuple(
+    return [
         passage
         for passage in passages
         if not passage.notes
         or max(note.measures.level_db for note in passage.notes)
         >= loudest - _QUIETEST_UNDER_LOUDEST_DB
-    )
+    ]
 
-
-def _breath(before: Note, after: Note) -> Transition:
-    gap_s = after.start_s - before.end_s
-    return Transition(
-        kind=Change.BREATH,
-        start_s=before.end_s,
-        duration_s=gap_s,
-        gap_s=gap_s,
-        touched=(),
-        dip_db=0.0,
-        waning_db=0.0,
-        overshoot_cents=0.0,
-        level_change_db=after.measures.level_db - before.measures.level_db,
-    )

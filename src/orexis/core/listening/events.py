@@ -1,6 +1,8 @@
 """What is heard in a run of sound: notes, how they meet, glides and trills."""
 
-from dataclasses import dataclass
+import itertools
+from collections.abc import Iterable
+from dataclasses import dataclass, replace
 from enum import StrEnum
 
 from orexis.core.listening.frames import HOP_S
@@ -97,3 +99,61 @@ class Passage:
     transitions: tuple[Transition, ...]
     glides: tuple[Glide, ...]
     trills: tuple[Trill, ...]
+
+
+@dataclass(frozen=True, slots=True)
+class Events:
+    """All that was heard in a longer stretch. `transitions[i]` leads from `notes[i]` to the
+    next, over a breath where another passage begins."""
+
+    notes: tuple[Note, ...] = ()
+    transitions: tuple[Transition, ...] = ()
+    glides: tuple[Glide, ...] = ()
+    trills: tuple[Trill, ...] = ()
+
+    @staticmethod
+    def of(passages: Iterable[Passage]) -> "Events":
+        """What was heard in some passages, in order."""
+        passages = list(passages)
+        transitions: list[Transition] = []
+        for passage, following in itertools.pairwise([p for p in passages if p.notes]):
+            transitions += [*passage.transitions, _breath(passage.notes[-1], following.notes[0])]
+        last = next((p for p in reversed(passages) if p.notes), None)
+        transitions += last.transitions if last else ()
+        return Events(
+            tuple(note for passage in passages for note in passage.notes),
+            tuple(transitions),
+            tuple(glide for passage in passages for glide in passage.glides),
+            tuple(trill for passage in passages for trill in passage.trills),
+        )
+
+    def earlier(self, frames: int) -> "Events":
+        """The same, counted from a start that many frames later."""
+        seconds = frames * HOP_S
+        return Events(
+            tuple(
+                replace(note, first=note.first - frames, last=note.last - frames)
+                for note in self.notes
+            ),
+            tuple(replace(one, start_s=one.start_s - seconds) for one in self.transitions),
+            tuple(
+                replace(glide, start_s=glide.start_s - seconds, end_s=glide.end_s - seconds)
+                for glide in self.glides
+            ),
+            tuple(trill.earlier(frames) for trill in self.trills),
+        )
+
+
+def _breath(before: Note, after: Note) -> Transition:
+    gap_s = after.start_s - before.end_s
+    return Transition(
+        kind=Change.BREATH,
+        start_s=before.end_s,
+        duration_s=gap_s,
+        gap_s=gap_s,
+        touched=(),
+        dip_db=0.0,
+        waning_db=0.0,
+        overshoot_cents=0.0,
+        level_change_db=after.measures.level_db - before.measures.level_db,
+    )

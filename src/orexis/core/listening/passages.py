@@ -5,7 +5,6 @@ A run lasts until 300 ms without a pitch. Its contour gives rests and glides, of
 """
 
 import itertools
-from dataclasses import replace
 
 import numpy as np
 
@@ -27,6 +26,7 @@ _WANING_S, _WANING_BEFORE_S = 0.2, 0.6
 _OVERSHOOT_S = 0.15
 _BREAK_CENTS = 100.0
 _RUN_BREAK_FRAMES = frames_of(0.3)
+GLIMPSED_FRAMES = frames_of(8.0)
 
 
 class PassageFollower:
@@ -56,10 +56,19 @@ class PassageFollower:
             self._forget()
         return passages
 
+    def glimpse(self) -> list[Passage]:
+        """The passage of the run that is sounding, as far as it has gone: its last seconds."""
+        run = Frames.joined(self._held)
+        end = run.first + len(run)
+        return self._heard(run.between(end - GLIMPSED_FRAMES, end))
+
     def finish(self) -> list[Passage]:
         """The passage of the run that was sounding; the follower is then ready for the next."""
         run = Frames.joined(self._held)
         self._held, self._voiced = [], False
+        return self._heard(run)
+
+    def _heard(self, run: Frames) -> list[Passage]:
         heard = np.flatnonzero(run.voiced)
         if len(heard) < _SHORTEST_RUN_FRAMES:
             return []
@@ -93,10 +102,7 @@ def hear_run(run: Frames, a4_hz: float) -> Passage:
         notes,
         transitions,
         glides,
-        tuple(
-            replace(trill, first=trill.first + run.first, last=trill.last + run.first)
-            for trill in trills
-        ),
+        tuple(trill.earlier(-run.first) for trill in trills),
     )
 
 

@@ -6,7 +6,7 @@ a wide vibrato in resting at its ends. A note is clear when its pitch lies withi
 where the notes on its side lie.
 """
 
-from dataclasses import dataclass
+from dataclasses import dataclass, replace
 from itertools import pairwise
 
 import numpy as np
@@ -40,7 +40,16 @@ class Trill:
     rate_hz: float
     evenness_cv: float
     clear_share: float
-    notes: tuple[tuple[int, int, float], ...]
+    notes: tuple[tuple[int, int, float], ...] = ()
+
+    def earlier(self, frames: int) -> "Trill":
+        """The same trill, counted from a start that many frames later."""
+        return replace(
+            self,
+            first=self.first - frames,
+            last=self.last - frames,
+            notes=tuple((start - frames, end - frames, cents) for start, end, cents in self.notes),
+        )
 
 
 @dataclass(frozen=True, slots=True)

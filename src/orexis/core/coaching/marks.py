@@ -1,0 +1,163 @@
+"""What to point at on a ribbon, and in which words.
+
+A mark stands where something happened: in seconds from the start of the stretch and in cents
+from a reference pitch, which is the one asked for where there is one.
+"""
+
+from collections.abc import Callable, Iterator
+from dataclasses import dataclass
+
+from orexis.core.horn.pitch import A4_HZ, midi_from_hz
+from orexis.core.listening.events import Change, Events, Glide, Note, Transition
+from orexis.core.listening.frames import HOP_S
+from orexis.core.listening.measures import NoteMeasures, Shape
+from orexis.core.listening.trills import Trill
+
+_CENTS, _WOBBLE_CENTS, _OVERSHOOT_CENTS = 10.0, 9.0, 30.0
+_SHAPE_DB, _WANING_DB = 3.0, 3.0
+_EDGES_FROM_S = 0.3
+_GAP_S = 0.06
+"""A shorter gap is the tongue's."""
+_NEAR_S = 0.3
+_WHOLE_FROM_S = 0.8
+
+
+@dataclass(frozen=True, slots=True)
+class Mark:
+    """Something that happened at one place: seconds, cents from the reference, and words."""
+
+    at_s: float
+    cents: float
+    words: str
+
+
+Name = Callable[[int], str]
+"""Gives a note's name as the player reads it."""
+
+
+def marks(
+    events: Events,
+    reference: float,
+    name: Name,
+    a4_hz: float = A4_HZ,
+    *,
+    sounding: bool = False,
+) -> tuple[Mark, ...]:
+    """What is worth pointing at, in the order it happened.
+
+    `reference` is the pitch that marks are placed from (MIDI, fractions for cents). While the
+    last note is still `sounding` nothing is said of its end.
+    """
+    found = [
+        *_of_notes(events, reference, name, sounding),
+        *_of_changes(events, reference, name),
+        *(_of_glide(glide, events, reference, a4_hz) for glide in events.glides),
+        *(_of_trill(trill, reference) for trill in events.trills),
+    ]
+    return tuple(sorted(found, key=lambda mark: mark.at_s))
+
+
+def _of_notes(events: Events, reference: float, name: Name, sounding: bool) -> Iterator[Mark]:
+    for index, note in enumerate(events.notes):
+        unfinished = sounding and index == len(events.notes) - 1
+        if any(trill.first <= note.first < trill.last for trill in events.trills):
+            continue
+        before = events.transitions[index - 1] if index else None
+        after = events.transitions[index] if index < len(events.transitions) else None
+        yield from _of_note(note, _parted(before), _parted(after), unfinished, reference, name)
+
+
+def _parted(change: Transition | None) -> bool:
+    """Whether a note stands free on this side, with a start or an end of its own."""
+    return change is None or change.kind in (Change.TONGUED, Change.BREATH)
+
+
+def _of_note(
+    note: Note, starts: bool, ends: bool, unfinished: bool, reference: float, name: Name
+) -> Iterator[Mark]:
+    measures, length_s = note.measures, note.end_s - note.start_s
+    centre = 100 * (note.midi - reference) + measures.centre_cents
+    if note.cracked_from_midi is not None:
+        yield Mark(note.start_s, centre, f"cracked, from {name(note.cracked_from_midi)}")
+    if length_s < _EDGES_FROM_S:
+        return
+    scoop, sag = measures.scoop_cents, measures.sag_cents
+    if starts and abs(scoop) >= _CENTS:
+        slid = "slid up" if scoop < 0 else "came down"
+        yield Mark(note.start_s, centre + scoop, f"{slid} {abs(scoop):.0f} cents into the note")
+    if unfinished:
+        return
+    if length_s >= _WHOLE_FROM_S:
+        yield from _of_middle(measures, note.start_s, length_s, centre)
+    if ends and abs(sag) >= _CENTS:
+        moved = "fell" if sag < 0 else "rose"
+        yield Mark(note.end_s, centre + sag, f"{moved} {abs(sag):.0f} cents")
+
+
+def _of_middle(
+    measures: NoteMeasures, start_s: float, length_s: float, centre: float
+) -> Iterator[Mark]:
+    """What goes on for as long as a note does."""
+    if measures.vibrato is not None:
+        words = f"vibrato ± {measures.vibrato.extent_cents:.0f} cents"
+        yield Mark(start_s + length_s / 2, centre, words)
+    elif measures.wobble_cents >= _WOBBLE_CENTS:
+        yield Mark(
+            start_s + length_s / 2, centre, f"wavers ± {measures.wobble_cents:.0f} cents"
+        )
+    if measures.shape is not Shape.STEADY and abs(measures.level_change_db) >= _SHAPE_DB:
+        grows = "grows" if measures.level_change_db > 0 else "fades"
+        words = f"{grows} {abs(measures.level_change_db):.0f} dB"
+        yield Mark(start_s + 0.7 * length_s, centre, words)
+
+
+def _of_changes(events: Events, reference: float, name: Name) -> Iterator[Mark]:
+    for change, before, after in zip(
+        events.transitions, events.notes, events.notes[1:], strict=False
+    ):
+        here, there = (
+            100 * (note.midi - reference) + note.measures.centre_cents for note in (before, after)
+        )
+        at_s = change.start_s
+        if change.waning_db >= _WANING_DB and change.kind is not Change.BREATH:
+            yield Mark(at_s - 0.1, here, f"wanes {change.waning_db:.0f} dB")
+        if change.kind is Change.BREATH:
+            yield Mark(at_s, (here + there) / 2, "breath")
+        elif change.gap_s >= _GAP_S:
+            yield Mark(at_s, (here + there) / 2, f"gap {1000 * change.gap_s:.0f} ms")
+        for touched in change.touched:
+            words = f"touched {name(touched.midi)}, {1000 * touched.duration_s:.0f} ms"
+            yield Mark(at_s, 100 * (touched.midi - reference), words)
+        overshoot = change.overshoot_cents
+        if abs(overshoot) >= _OVERSHOOT_CENTS:
+            yield Mark(
+                after.start_s + 0.05, there + overshoot, f"{abs(overshoot):.0f} cents past it"
+            )
+
+
+def _of_glide(glide: Glide, events: Events, reference: float, a4_hz: float) -> Mark:
+    leads = any(
+        change.kind is Change.GLIDE
+        and glide.start_s - _NEAR_S <= change.start_s <= glide.end_s + _NEAR_S
+        for change in events.transitions
+    )
+    span = round(glide.span_semitones)
+    words = (
+        f"{'glide' if leads else 'siren'}, {_counted(span, 'half step')}"
+        f" in {glide.end_s - glide.start_s:.1f} s"
+    )
+    if glide.passes > 1:
+        words += f", {glide.passes} ways"
+    if glide.breaks:
+        words += f", {_counted(glide.breaks, 'break')}"
+    low, high = midi_from_hz(glide.lowest_hz, a4_hz), midi_from_hz(glide.highest_hz, a4_hz)
+    return Mark((glide.start_s + glide.end_s) / 2, 100 * ((low + high) / 2 - reference), words)
+
+
+def _of_trill(trill: Trill, reference: float) -> Mark:
+    words = f"trill, {trill.rate_hz:.1f} a second, {100 * trill.clear_share:.0f} % clear"
+    return Mark(trill.first * HOP_S, 100 * (trill.high_midi - reference), words)
+
+
+def _counted(count: int, thing: str) -> str:
+    return f"{count} {thing}{'' if count == 1 else 's'}"
