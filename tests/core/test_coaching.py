@@ -1,19 +1,28 @@
 """The gate, its words, and the running of the Stand."""
 
 from dataclasses import replace
+from datetime import date
 
 import numpy as np
 import pytest
 
+from orexis.core.coaching.comparison import worth_comparing
 from orexis.core.coaching.gate import DEFAULT_LIMITS, GateLevel, Rule, judge
 from orexis.core.coaching.stand import Repetition, Stand
-from orexis.core.coaching.words import limit_words, marks, measure_lines, measured_words, say
+from orexis.core.coaching.words import (
+    limit_words,
+    measure_lines,
+    measured_words,
+    say,
+    tone_sentence,
+)
 from orexis.core.exercises.longtone import LongTone
 from orexis.core.horn.instruments import INSTRUMENTS
 from orexis.core.horn.notation import Clef, NoteView
 from orexis.core.horn.setup import Horn
-from orexis.core.listening.measures import NoteMeasures, Shape, Vibrato
-from tests.sounds import RATE, Samples, noise, silence, softened, steady
+from orexis.core.listening.measures import NoteMeasures, Vibrato
+from orexis.core.listening.tone import Expected, ToneVerdict, ToneWord
+from tests.sounds import RATE, Samples, harmonic, noise, silence, softened, steady
 
 CLEAN = NoteMeasures(
     centre_cents=0,
@@ -112,19 +121,6 @@ def test_numbers_are_read_with_their_direction() -> None:
     ]
 
 
-def test_what_happened_is_marked_where_it_happened() -> None:
-    scoop, sag = marks(replace(CLEAN, centre_cents=-4, scoop_cents=-38, sag_cents=12), 4.5)
-    assert (scoop.at_s, scoop.cents, scoop.words) == (0, -42, "slid up 38 cents into the note")
-    assert (sag.at_s, sag.cents, sag.words) == (4.5, 8, "rose 12 cents")
-    assert marks(CLEAN, 4.5) == ()
-    told = replace(CLEAN, vibrato=Vibrato(5.5, 20), shape=Shape.CRESCENDO, level_change_db=7)
-    assert [mark.words for mark in marks(told, 4.5, "F4")] == [
-        "cracked, from F4",
-        "vibrato ± 20 cents",
-        "grows 7 dB",
-    ]
-
-
 def test_measure_lines_have_a_unit_each_and_tell_of_vibrato() -> None:
     lines = measure_lines(replace(CLEAN, vibrato=Vibrato(5.4, 18), level_change_db=-0.04), 31)
     assert all(line.unit and line.meaning for line in lines)
@@ -198,3 +194,68 @@ def test_listening_taken_up_from_what_is_needed_gives_the_same_try() -> None:
     (later,) = Stand(TONE, NORMAL, RATE, second * 100).feed(sound[second * RATE :]).repetitions
     assert second > 5
     assert (later.frames.first, later.measures) == (whole.frames.first, whole.measures)
+
+
+def test_a_sounding_try_is_glimpsed_every_quarter_of_a_second() -> None:
+    stand = Stand(TONE, NORMAL, RATE)
+    # F3, a touched B♭3 and D4 on one breath, from 1 s on.
+    pitches = ((174.614, 0.8), (B_FLAT_3_HZ, 0.06), (293.665, 1.0))
+    f0_hz = np.concatenate([np.full(round(s * RATE), hz) for hz, s in pitches])
+    sound = np.concatenate((silence(1.0), softened(harmonic(f0_hz)), silence(1.0)))
+    glimpses = [
+        heard.glimpse
+        for at in range(0, len(sound), 480)
+        for heard in [stand.feed(sound[at : at + 480])]
+        if heard.glimpse is not None
+    ]
+    assert 6 <= len(glimpses) <= 10
+    assert all(glimpse.first == pytest.approx(100, abs=3) for glimpse in glimpses)
+    assert [len(glimpse.events.notes) for glimpse in glimpses][-1] == 2
+    (change,) = glimpses[-1].events.transitions
+    assert [touched.midi for touched in change.touched] == [58]
+    assert 1.7 <= change.start_s <= 1.9
+
+
+def test_a_try_keeps_all_that_was_heard_from_its_own_start() -> None:
+    broken = np.concatenate((NOTE, silence(0.12), NOTE))
+    (repetition,) = play(silence(2.0), broken, silence(0.8))
+    first, second = repetition.events.notes
+    assert first.start_s == pytest.approx(0.5, abs=0.03)
+    assert second.start_s - first.end_s == pytest.approx(0.12, abs=0.04)
+    (change,) = repetition.events.transitions
+    assert change.start_s == pytest.approx(0.5 + 2.3, abs=0.05)
+
+
+def test_worth_comparing_are_the_days_first_the_last_that_passed_and_the_best() -> None:
+    good, fair, poor = (judge(replace(CLEAN, centre_cents=c), 4, NORMAL) for c in (1, 12, 25))
+    # Name, day and verdict, oldest first.
+    takes = [
+        ("a", date(2030, 5, 1), good),
+        ("b", date(2030, 5, 2), poor),
+        ("c", date(2030, 5, 2), fair),
+        ("d", date(2030, 5, 2), poor),
+    ]
+
+    def others(index: int) -> list[tuple[str, str]]:
+        found = worth_comparing(
+            takes[index], takes, day=lambda take: take[1], verdict=lambda take: take[2]
+        )
+        return [(which, take[0]) for which, take in found]
+
+    assert others(3) == [("first of that day", "b"), ("last that passed", "c"), ("best", "a")]
+    # The last that passed is the best here: told once.
+    assert others(1) == [("last that passed", "a")]
+    assert others(0) == []
+
+
+def test_a_tone_is_told_against_the_players_own_or_not_at_all() -> None:
+    expected = Expected(28, 1, 1.5, 0.1)
+    airy = ToneVerdict(ToneWord.AIRY, -6.2, 0.0, expected)
+    assert tone_sentence(airy, 64.4, 20) == (
+        "Airy: 6 dB more breath than in your own tone here. 64 of 100 like the last that passed."
+    )
+    assert tone_sentence(replace(airy, word=ToneWord.CLEAR), None, 20) == (
+        "Clear, as your own tone is here."
+    )
+    assert "2 of 5 takes" in tone_sentence(None, None, 2)
+    assert "at this pitch" in tone_sentence(None, None, 9)

@@ -6,7 +6,8 @@ import numpy as np
 import pytest
 
 from orexis.core.listening.analysis import analyse
-from orexis.formats.analysis import analysis_document
+from orexis.formats.analysis import analysis_document, events_document
+from orexis.formats.analysis_reading import events_of
 from tests.sounds import RATE, Samples, harmonic, silence, softened
 
 CONTRACT = {
@@ -54,6 +55,14 @@ def test_every_part_of_the_contract_is_there() -> None:
         document["notes"][0]["onset"]
     )
     assert document["notes"][0]["level"]["shape"] == "steady"
+
+
+def test_a_document_read_back_says_the_same() -> None:
+    written = json.loads(json.dumps(analysis_document(analyse([everything()], RATE))))
+    assert written["trills"]
+    again = events_document(events_of(written))
+    assert again == {part: written[part] for part in again}
+    assert again.keys() == {"notes", "transitions", "glides", "trills"}
 
 
 def anything(random: np.random.Generator, rate: int) -> Samples:

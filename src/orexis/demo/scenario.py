@@ -17,7 +17,7 @@ from orexis.core.coaching.stand import Stand
 from orexis.core.exercises.longtone import LongTone
 from orexis.core.horn.notation import Clef, NoteView
 from orexis.core.horn.setup import Horn
-from orexis.formats.analysis import frames_document
+from orexis.formats.analysis import events_document, frames_document
 from orexis.formats.audio import flac_from_pcm, floats_from_pcm, pcm_from_floats
 from orexis.standin.player import Skill, play_long_tone
 from orexis.store.models import Player
@@ -116,6 +116,7 @@ def _practise(
             ),
             flac_from_pcm(sound, _RATE),
             frames_document(repetition.frames),
+            events_document(repetition.events),
         )
 
 

@@ -25,37 +25,41 @@ class UnreadableSoundError(ValueError):
 
 @dataclass(frozen=True, slots=True)
 class SoundFile:
-    """An open recording: its rate in Hz and its sound as mono blocks of about a second."""
+    """An open recording: its rate in Hz, its length as its header tells it, and its sound as
+    mono blocks of about a second."""
 
     sample_rate: int
+    duration_s: float
     blocks: Iterator[FloatArray]
 
 
-def open_sound(path: Path) -> SoundFile:
-    """Opens a recording of any rate and depth; channels are averaged.
+def open_sound(path: Path, called: str | None = None) -> SoundFile:
+    """Opens a recording of any rate and depth; channels are averaged. `called` is its name for
+    the player, where that is not the file's own.
 
     Raises `UnreadableSoundError` for a missing, empty or strange file, and its `blocks` raise
     it when the file turns out damaged.
     """
+    called = called or path.name
     if not path.is_file():
-        raise UnreadableSoundError(f"There is no file {path.name}. Check the name and the folder.")
+        raise UnreadableSoundError(f"There is no file {called}. Check the name and the folder.")
     if path.stat().st_size == 0:
-        raise UnreadableSoundError(f"{path.name} is empty. Record it again.")
+        raise UnreadableSoundError(f"{called} is empty. Record it again.")
     try:
         sound = soundfile.SoundFile(path)
     except (soundfile.LibsndfileError, OSError) as error:
         raise UnreadableSoundError(
-            f"{path.name} is not a recording Orexis can read. Use WAV, FLAC or Ogg."
+            f"{called} is not a recording Orexis can read. Use WAV, FLAC or Ogg."
         ) from error
     if sound.format not in _READABLE:
         sound.close()
         raise UnreadableSoundError(
-            f"{path.name} is a {sound.format} file. Save it as WAV, FLAC or Ogg."
+            f"{called} is a {sound.format} file. Save it as WAV, FLAC or Ogg."
         )
     if sound.frames == 0:
         sound.close()
-        raise UnreadableSoundError(f"{path.name} holds no sound. Record it again.")
-    return SoundFile(sound.samplerate, _blocks(sound, path.name))
+        raise UnreadableSoundError(f"{called} holds no sound. Record it again.")
+    return SoundFile(sound.samplerate, sound.frames / sound.samplerate, _blocks(sound, called))
 
 
 def _blocks(sound: soundfile.SoundFile, name: str) -> Iterator[FloatArray]:
@@ -89,6 +93,25 @@ def pcm_from_floats(samples: FloatArray) -> bytes:
 def flac_from_pcm(pcm: bytes, sample_rate: int) -> bytes:
     """16-bit mono PCM as a FLAC file."""
     return _encoded(pcm, sample_rate, "FLAC")
+
+
+class FlacWriter:
+    """Puts mono samples together as a 16-bit FLAC file, block by block."""
+
+    def __init__(self, sample_rate: int) -> None:
+        self._out = io.BytesIO()
+        self._file = soundfile.SoundFile(
+            self._out, "w", sample_rate, channels=1, format="FLAC", subtype="PCM_16"
+        )
+
+    def add(self, samples: FloatArray) -> None:
+        """The next samples (full scale ±1)."""
+        self._file.write(np.frombuffer(pcm_from_floats(samples), dtype="<i2"))
+
+    def finish(self) -> bytes:
+        """The whole file."""
+        self._file.close()
+        return self._out.getvalue()
 
 
 def wav_from_pcm(pcm: bytes, sample_rate: int) -> bytes:

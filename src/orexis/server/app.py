@@ -13,9 +13,10 @@ from fastapi.staticfiles import StaticFiles
 
 from orexis.server import live
 from orexis.server.problems import add_problem_handlers
-from orexis.server.routes import horn, players, standin, takes
+from orexis.server.routes import horn, players, recordings, standin, takes
 from orexis.server.security import Guard
 from orexis.store.database import Database
+from orexis.store.recordings import purge_recordings
 from orexis.store.takes import purge_deleted
 
 SITE = Path(__file__).parent / "site"
@@ -41,6 +42,7 @@ def create_app(settings: Settings) -> FastAPI:
     async def lifespan(app: FastAPI) -> AsyncIterator[None]:
         with database.session() as session:
             purge_deleted(session, datetime.now(UTC))
+            purge_recordings(session, datetime.now(UTC))
         recovery = asyncio.create_task(app.state.live_sessions.recover_for_ever())
         yield
         recovery.cancel()
@@ -58,7 +60,7 @@ def create_app(settings: Settings) -> FastAPI:
     app.state.live_sessions = live.LiveSessions(database, settings.spool_folder)
     app.add_middleware(Guard)
     add_problem_handlers(app)
-    for module in (players, takes, horn, standin, live):
+    for module in (players, takes, recordings, horn, standin, live):
         app.include_router(module.router)
 
     @app.get("/api/health", status_code=204, response_class=Response)

@@ -22,8 +22,9 @@ from sqlalchemy.exc import OperationalError
 
 from orexis.formats.audio import BYTES_PER_SAMPLE
 from orexis.server.problems import DISK_FULL, Problem, ProblemError
-from orexis.server.schemas import Hello, RibbonFrames
+from orexis.server.schemas import Hello
 from orexis.server.sessions import CHUNK_SAMPLES, MissingSoundError, Result, Session
+from orexis.server.take_schemas import RibbonFrames
 from orexis.store.database import Database
 from orexis.store.spool import Spool
 
@@ -201,6 +202,9 @@ class Connection:
         if session.playing_since != self._playing_since:
             self._playing_since = session.playing_since
             await self._send({"type": "state", "playing_since": self._playing_since})
+        if result.marks is not None:
+            marks = [mark.model_dump() for mark in result.marks]
+            await self._send({"type": "marks", "first": result.marks_from, "marks": marks})
         for take in result.takes:
             await self._send({"type": "verdict", "take": take.model_dump(mode="json")})
 

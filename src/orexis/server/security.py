@@ -5,6 +5,7 @@ Host must be a loopback name (DNS rebinding), and whatever changes or listens mu
 our own origin (cross-site requests, sockets too).
 """
 
+import re
 from urllib.parse import urlsplit
 
 from starlette.datastructures import Headers, MutableHeaders
@@ -15,6 +16,8 @@ from orexis.server.problems import Problem, respond
 _LOOPBACK_NAMES = frozenset({"localhost", "127.0.0.1", "::1"})
 _SAFE_METHODS = frozenset({"GET", "HEAD", "OPTIONS"})
 LARGEST_BODY_BYTES = 64 * 1024
+LARGEST_RECORDING_BYTES = 400 * 1024 * 1024
+_RECORDINGS = re.compile(r"/api/players/\d+/recordings")
 LARGEST_SOCKET_MESSAGE_BYTES = 64 * 1024
 
 _HEADERS = {
@@ -48,7 +51,7 @@ class Guard:
         elif refusal is not None:
             await respond(refusal)(scope, receive, send)
         else:
-            await self._app(scope, _limited(receive), _with_headers(send))
+            await self._app(scope, _limited(receive, _largest_body(scope)), _with_headers(send))
 
 
 def _refusal(scope: Scope) -> Problem | None:
@@ -67,13 +70,20 @@ def _refusal(scope: Scope) -> Problem | None:
             status=403,
             detail="Use Orexis in its own window.",
         )
-    if _int_or_zero(headers.get("content-length")) > LARGEST_BODY_BYTES:
+    largest = _largest_body(scope)
+    if _int_or_zero(headers.get("content-length")) > largest:
         return Problem(
             title="That is too much at once",
             status=413,
-            detail=f"Send at most {LARGEST_BODY_BYTES // 1024} KiB.",
+            detail=f"Send at most {largest // 1024} KiB.",
         )
     return None
+
+
+def _largest_body(scope: Scope) -> int:
+    """Only recordings are large."""
+    uploads = scope.get("method") == "POST" and _RECORDINGS.fullmatch(scope["path"])
+    return LARGEST_RECORDING_BYTES if uploads else LARGEST_BODY_BYTES
 
 
 def _int_or_zero(text: str | None) -> int:
@@ -88,7 +98,7 @@ def _hostname(host: str) -> str | None:
         return None
 
 
-def _limited(receive: Receive) -> Receive:
+def _limited(receive: Receive, largest: int) -> Receive:
     """Stops reading a body that was sent without a length and grows past the limit."""
     taken = 0
 
@@ -97,7 +107,7 @@ def _limited(receive: Receive) -> Receive:
         message = await receive()
         if message["type"] == "http.request":
             taken += len(message.get("body", b""))
-            if taken > LARGEST_BODY_BYTES:
+            if taken > largest:
                 return {"type": "http.disconnect"}
         return message
 

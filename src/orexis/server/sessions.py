@@ -11,16 +11,19 @@ from datetime import timedelta
 from threading import Lock
 
 from orexis.core.coaching.gate import DEFAULT_LIMITS, GateLevel
-from orexis.core.coaching.stand import Heard, Repetition, Stand
+from orexis.core.coaching.marks import marks
+from orexis.core.coaching.stand import Glimpse, Heard, Repetition, Stand
 from orexis.core.exercises.longtone import LongTone
 from orexis.core.listening.frames import HOP_S, Frames
-from orexis.formats.analysis import frames_document
+from orexis.formats.analysis import events_document, frames_document
 from orexis.formats.audio import BYTES_PER_SAMPLE, flac_from_pcm, floats_from_pcm
 from orexis.server.problems import not_found
-from orexis.server.schemas import Hello, TakeOut
+from orexis.server.schemas import Hello
+from orexis.server.take_schemas import JudgedTake, MarkOut
 from orexis.store.database import Database
 from orexis.store.horns import horn_of
 from orexis.store.models import Player
+from orexis.store.players import notation_of
 from orexis.store.spool import Spool
 from orexis.store.takes import Circumstances, save_repetition
 
@@ -30,10 +33,13 @@ _REPLAY_SAMPLES = 48_000
 
 @dataclass(frozen=True, slots=True)
 class Result:
-    """What a stretch of sound brought: frames for the ribbon, and takes now kept."""
+    """What a stretch of sound brought: frames for the ribbon, takes now kept, and marks on the
+    try that still sounds, in seconds of the session and complete from a frame on."""
 
     frames: Frames
-    takes: list[TakeOut]
+    takes: list[JudgedTake]
+    marks_from: int = 0
+    marks: list[MarkOut] | None = None
 
 
 class MissingSoundError(Exception):
@@ -115,15 +121,31 @@ class Session:
 
     def _kept(self, heard: "Iterator[Heard] | list[Heard]") -> Result:
         frames: list[Frames] = []
-        takes: list[TakeOut] = []
+        takes: list[JudgedTake] = []
+        glimpse: Glimpse | None = None
         for part in heard:
             frames.append(part.frames)
+            glimpse = part.glimpse
             takes += [self._keep(repetition) for repetition in part.repetitions]
         if not self._stand.playing:
             self._spool.forget_before(self._stand.needed_from)
-        return Result(Frames.joined(frames, self._spool.first_frame), takes)
+        joined = Frames.joined(frames, self._spool.first_frame)
+        if glimpse is None:
+            return Result(joined, takes)
+        return Result(joined, takes, glimpse.first, self._marks(glimpse))
 
-    def _keep(self, repetition: Repetition) -> TakeOut:
+    def _marks(self, glimpse: Glimpse) -> list[MarkOut]:
+        reference = self.exercise.midi + self.exercise.target_cents / 100
+        found = marks(
+            glimpse.events,
+            reference,
+            notation_of(self._player).name,
+            self.exercise.a4_hz,
+            sounding=True,
+        )
+        return [MarkOut.of(mark) for mark in found if mark.at_s >= glimpse.first * HOP_S]
+
+    def _keep(self, repetition: Repetition) -> JudgedTake:
         frames = repetition.frames
         pcm = self._spool.read(frames.first, frames.first + len(frames))
         hello = self._hello
@@ -143,6 +165,7 @@ class Session:
                 circumstances,
                 flac_from_pcm(pcm, hello.sample_rate),
                 frames_document(frames),
+                events_document(repetition.events),
             )
             take.player = self._player
-            return TakeOut.of(take)
+            return JudgedTake.judged(session, take)

@@ -1,24 +1,27 @@
 """Takes: kept as they are played, listed, overruled, deleted and brought back."""
 
-import json
 import uuid
-import zlib
-from dataclasses import asdict, dataclass
+from dataclasses import asdict, dataclass, replace
 from datetime import UTC, datetime, timedelta
 from typing import Any
 
-from sqlalchemy import delete, select
+from sqlalchemy import delete, func, select
 from sqlalchemy.orm import Session, joinedload
 
 from orexis.core.coaching.ear import Heard, Rating
 from orexis.core.coaching.gate import Rule, RuleResult, Verdict
 from orexis.core.coaching.stand import Repetition
 from orexis.core.exercises.longtone import LONG_TONE, LongTone
+from orexis.core.horn.pitch import hz_from_midi
+from orexis.core.listening.events import Note
 from orexis.core.listening.frames import HOP_S
 from orexis.core.listening.measures import NoteMeasures, Shape, Vibrato
-from orexis.store.models import Player, Take, TakeFrames, TakeSound
+from orexis.core.listening.tone import Tone
+from orexis.store.models import Player, Take, TakeEvents, TakeFrames, TakeSound
+from orexis.store.packed import pack, unpack
 
 KEPT_AFTER_DELETION = timedelta(days=7)
+_LEARNT_FROM = 300
 
 
 @dataclass(frozen=True, slots=True)
@@ -40,6 +43,7 @@ def save_repetition(
     circumstances: Circumstances,
     flac: bytes,
     frames: dict[str, Any],
+    events: dict[str, Any],
 ) -> Take:
     """Keeps one repetition, or finds it when it was already kept before a restart."""
     known = session.scalar(
@@ -94,9 +98,12 @@ def save_repetition(
     )
     session.add(take)
     session.flush()
-    packed = zlib.compress(json.dumps(frames, separators=(",", ":")).encode())
     session.add_all(
-        [TakeSound(take_id=take.id, flac=flac), TakeFrames(take_id=take.id, packed=packed)]
+        [
+            TakeSound(take_id=take.id, flac=flac),
+            TakeFrames(take_id=take.id, packed=pack(frames)),
+            TakeEvents(take_id=take.id, packed=pack(events)),
+        ]
     )
     return take
 
@@ -171,10 +178,79 @@ def sound_of(session: Session, take_id: str) -> bytes:
 
 def frames_of(session: Session, take_id: str) -> dict[str, Any]:
     """A take's frames, as in the analysis document."""
-    frames: dict[str, Any] = json.loads(
-        zlib.decompress(session.get_one(TakeFrames, take_id).packed)
+    return unpack(session.get_one(TakeFrames, take_id).packed)
+
+
+def events_of(session: Session, take_id: str) -> dict[str, Any] | None:
+    """All that was heard in a take, as in the analysis document; `None` for an old one."""
+    kept = session.get(TakeEvents, take_id)
+    return None if kept is None else unpack(kept.packed)
+
+
+def note_of(take: Take) -> Note:
+    """The note a take was judged by; its centre is against the nearest note, as ever."""
+    measures = measures_of(take)
+    off_cents = 100 * (take.played_midi - take.asked_midi) - take.target_cents
+    centre_cents = measures.centre_cents - off_cents
+    return Note(
+        first=round(take.note_start_s / HOP_S),
+        last=round(take.note_end_s / HOP_S),
+        f0_hz=hz_from_midi(take.played_midi + centre_cents / 100, take.a4_hz),
+        midi=take.played_midi,
+        measures=replace(measures, centre_cents=centre_cents),
+        harmonicity_db=take.harmonicity_db,
+        brightness=take.brightness,
+        cracked_from_midi=take.cracked_from_midi,
     )
-    return frames
+
+
+def tone_of(take: Take) -> Tone:
+    """The tone of the note a take was judged by."""
+    return Tone(
+        take.played_midi,
+        take.level_db,
+        take.harmonicity_db,
+        take.brightness,
+        take.centre_cents,
+        take.spread_cents,
+    )
+
+
+def passed_before(session: Session, take: Take, count: int = _LEARNT_FROM) -> list[Take]:
+    """The takes that passed before one, on the same horn, newest first: what the player's own
+    tone is learnt from."""
+    return list(
+        session.scalars(
+            select(Take)
+            .where(
+                Take.player_id == take.player_id,
+                Take.instrument_key == take.instrument_key,
+                Take.started_at < take.started_at,
+                Take.deleted_at.is_(None),
+                func.coalesce(Take.overruled_passed, Take.passed),
+            )
+            .order_by(Take.started_at.desc())
+            .limit(count)
+        )
+    )
+
+
+def alike(session: Session, take: Take) -> list[Take]:
+    """All takes of the same exercise and note on the same horn, this one too, oldest first."""
+    return list(
+        session.scalars(
+            select(Take)
+            .where(
+                Take.player_id == take.player_id,
+                Take.instrument_key == take.instrument_key,
+                Take.exercise_key == take.exercise_key,
+                Take.asked_midi == take.asked_midi,
+                Take.deleted_at.is_(None),
+            )
+            .order_by(Take.started_at, Take.first_frame)
+            .options(joinedload(Take.player))
+        )
+    )
 
 
 def delete_take(take: Take) -> None:

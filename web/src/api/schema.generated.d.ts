@@ -232,6 +232,194 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/takes/{take_id}/pins": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Pin
+         * @description Puts a pin on a spot of a take.
+         */
+        post: operations["pin_api_takes__take_id__pins_post"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/takes/{take_id}/pins/{pin_id}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        post?: never;
+        /**
+         * Unpin
+         * @description Takes a pin away.
+         */
+        delete: operations["unpin_api_takes__take_id__pins__pin_id__delete"];
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/players/{player_id}/recordings": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Recordings
+         * @description A player's recordings, newest first.
+         */
+        get: operations["recordings_api_players__player_id__recordings_get"];
+        put?: never;
+        /**
+         * Add
+         * @description Listens to a WAV, FLAC or Ogg file, the request's body, and keeps it.
+         */
+        post: operations["add_api_players__player_id__recordings_post"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/recordings/{recording_id}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Recording
+         * @description A recording with its ribbon and all that was heard in it.
+         */
+        get: operations["recording_api_recordings__recording_id__get"];
+        put?: never;
+        post?: never;
+        /**
+         * Delete
+         * @description Deletes a recording; it can be brought back for seven days.
+         */
+        delete: operations["delete_api_recordings__recording_id__delete"];
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/recordings/{recording_id}/sound": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Sound
+         * @description A recording's sound as a FLAC file, mono and 16 bit.
+         */
+        get: operations["sound_api_recordings__recording_id__sound_get"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/recordings/{recording_id}/wanted": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        /**
+         * Want
+         * @description Keeps what the player meant to play, and holds the recording against it.
+         */
+        put: operations["want_api_recordings__recording_id__wanted_put"];
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/recordings/{recording_id}/pins": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Pin
+         * @description Puts a pin on a spot of a recording.
+         */
+        post: operations["pin_api_recordings__recording_id__pins_post"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/recordings/{recording_id}/pins/{pin_id}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        post?: never;
+        /**
+         * Unpin
+         * @description Takes a pin away.
+         */
+        delete: operations["unpin_api_recordings__recording_id__pins__pin_id__delete"];
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/recordings/{recording_id}/restore": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Restore
+         * @description Undoes a deletion.
+         */
+        post: operations["restore_api_recordings__recording_id__restore_post"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/players/{player_id}/horn": {
         parameters: {
             query?: never;
@@ -497,6 +685,24 @@ export interface components {
         HTTPValidationError: {
             /** Detail */
             detail?: components["schemas"]["ValidationError"][];
+        };
+        /**
+         * HeardNoteOut
+         * @description One note that was heard, in numbers as they are read.
+         */
+        HeardNoteOut: {
+            /** At S */
+            at_s: number;
+            /** Name */
+            name: string;
+            /** Seconds */
+            seconds: number;
+            /** Off */
+            off: string;
+            /** Spread */
+            spread: string;
+            /** Clearness */
+            clearness: string;
         };
         /**
          * HornOut
@@ -851,6 +1057,16 @@ export interface components {
          */
         NoteView: "written" | "sounding";
         /**
+         * OtherTake
+         * @description Another take of the same exercise that is worth comparing with, and which it is.
+         */
+        OtherTake: {
+            /** Id */
+            id: string;
+            /** Which */
+            which: string;
+        };
+        /**
          * Overrule
          * @description The player's own verdict; null takes it back.
          */
@@ -859,11 +1075,46 @@ export interface components {
             passed: boolean | null;
         };
         /**
+         * PatternOut
+         * @description What was played against what was meant.
+         */
+        PatternOut: {
+            /** Sentences */
+            sentences: string[];
+            /** Notes */
+            notes: components["schemas"]["WantedNoteOut"][];
+        };
+        /**
          * Pedal
          * @description What holds a pedal: the horn's resonance, or the lips alone.
          * @enum {string}
          */
         Pedal: "true" | "lip-led";
+        /**
+         * PinIn
+         * @description A new pin.
+         */
+        PinIn: {
+            /** At S */
+            at_s: number;
+            /**
+             * Words
+             * @default
+             */
+            words: string;
+        };
+        /**
+         * PinOut
+         * @description A spot to come back to, and why.
+         */
+        PinOut: {
+            /** Id */
+            id: number;
+            /** At S */
+            at_s: number;
+            /** Words */
+            words: string;
+        };
         /**
          * PlaceOut
          * @description A length, and where its slide really stands when the note is in tune.
@@ -955,6 +1206,66 @@ export interface components {
             word: string;
             /** Agrees */
             agrees: boolean;
+        };
+        /**
+         * RecordingDetail
+         * @description A recording's page. Frames, slots and marks are in cents from `reference`.
+         */
+        RecordingDetail: {
+            /** Id */
+            id: string;
+            /** Name */
+            name: string;
+            /**
+             * Started At
+             * Format: date-time
+             */
+            started_at: string;
+            /** Duration S */
+            duration_s: number;
+            /** Note Count */
+            note_count: number;
+            /** Clipped */
+            clipped: boolean;
+            /** Instrument */
+            instrument: string;
+            /** Reference */
+            reference: string;
+            /** Slots */
+            slots: components["schemas"]["NearbySlotOut"][];
+            frames: components["schemas"]["RibbonFrames"];
+            /** Marks */
+            marks: components["schemas"]["MarkOut"][];
+            /** Pins */
+            pins: components["schemas"]["PinOut"][];
+            /** Notes */
+            notes: components["schemas"]["HeardNoteOut"][];
+            /** Wanted */
+            wanted: string;
+            pattern: components["schemas"]["PatternOut"] | null;
+        };
+        /**
+         * RecordingOut
+         * @description A recording in a list.
+         */
+        RecordingOut: {
+            /** Id */
+            id: string;
+            /** Name */
+            name: string;
+            /**
+             * Started At
+             * Format: date-time
+             */
+            started_at: string;
+            /** Duration S */
+            duration_s: number;
+            /** Note Count */
+            note_count: number;
+            /** Clipped */
+            clipped: boolean;
+            /** Instrument */
+            instrument: string;
         };
         /**
          * RibbonFrames
@@ -1075,12 +1386,17 @@ export interface components {
             rating: components["schemas"]["RatingOut"] | null;
             /** Marks */
             marks: components["schemas"]["MarkOut"][];
+            tone: components["schemas"]["ToneOut"];
             plan: components["schemas"]["LongTonePlan"];
             frames: components["schemas"]["RibbonFrames"];
             /** Measures */
             measures: components["schemas"]["MeasureOut"][];
             /** Rating Words */
             rating_words: string[];
+            /** Pins */
+            pins: components["schemas"]["PinOut"][];
+            /** Others */
+            others: components["schemas"]["OtherTake"][];
         };
         /**
          * TakeOut
@@ -1120,8 +1436,6 @@ export interface components {
             first_frame: number;
             verdict: components["schemas"]["VerdictOut"];
             rating: components["schemas"]["RatingOut"] | null;
-            /** Marks */
-            marks: components["schemas"]["MarkOut"][];
         };
         /**
          * Temperament
@@ -1140,6 +1454,19 @@ export interface components {
             fingers: string;
             /** Slots */
             slots: components["schemas"]["SlotOut"][];
+        };
+        /**
+         * ToneOut
+         * @description A take's tone against the player's own: the word for it, how like the last take that
+         *     passed it is (0 to 100), and a sentence. Without a word too little is known.
+         */
+        ToneOut: {
+            /** Word */
+            word: string | null;
+            /** Match */
+            match: number | null;
+            /** Sentence */
+            sentence: string;
         };
         /** ValidationError */
         ValidationError: {
@@ -1171,6 +1498,26 @@ export interface components {
             overruled_passed: boolean | null;
             /** Stands */
             stands: boolean;
+        };
+        /**
+         * WantedIn
+         * @description What the player meant to play: names of notes, as they read them.
+         */
+        WantedIn: {
+            /** Wanted */
+            wanted: string;
+        };
+        /**
+         * WantedNoteOut
+         * @description One note that was meant: whether it spoke, and how far off in cents.
+         */
+        WantedNoteOut: {
+            /** Name */
+            name: string;
+            /** Spoke */
+            spoke: boolean;
+            /** Off */
+            off: string;
         };
         /**
          * WayOut
@@ -1604,6 +1951,357 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["TakeOut"];
+                };
+            };
+            /** @description Validation Error */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["HTTPValidationError"];
+                };
+            };
+        };
+    };
+    pin_api_takes__take_id__pins_post: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                take_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["PinIn"];
+            };
+        };
+        responses: {
+            /** @description Successful Response */
+            201: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["PinOut"];
+                };
+            };
+            /** @description Validation Error */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["HTTPValidationError"];
+                };
+            };
+        };
+    };
+    unpin_api_takes__take_id__pins__pin_id__delete: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                take_id: string;
+                pin_id: number;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Successful Response */
+            204: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
+            };
+            /** @description Validation Error */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["HTTPValidationError"];
+                };
+            };
+        };
+    };
+    recordings_api_players__player_id__recordings_get: {
+        parameters: {
+            query?: {
+                count?: number;
+            };
+            header?: never;
+            path: {
+                player_id: number;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["RecordingOut"][];
+                };
+            };
+            /** @description Validation Error */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["HTTPValidationError"];
+                };
+            };
+        };
+    };
+    add_api_players__player_id__recordings_post: {
+        parameters: {
+            query: {
+                name: string;
+            };
+            header?: never;
+            path: {
+                player_id: number;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Successful Response */
+            201: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["RecordingOut"];
+                };
+            };
+            /** @description Validation Error */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["HTTPValidationError"];
+                };
+            };
+        };
+    };
+    recording_api_recordings__recording_id__get: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                recording_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["RecordingDetail"];
+                };
+            };
+            /** @description Validation Error */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["HTTPValidationError"];
+                };
+            };
+        };
+    };
+    delete_api_recordings__recording_id__delete: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                recording_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Successful Response */
+            204: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
+            };
+            /** @description Validation Error */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["HTTPValidationError"];
+                };
+            };
+        };
+    };
+    sound_api_recordings__recording_id__sound_get: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                recording_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
+            };
+            /** @description Validation Error */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["HTTPValidationError"];
+                };
+            };
+        };
+    };
+    want_api_recordings__recording_id__wanted_put: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                recording_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["WantedIn"];
+            };
+        };
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["RecordingDetail"];
+                };
+            };
+            /** @description Validation Error */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["HTTPValidationError"];
+                };
+            };
+        };
+    };
+    pin_api_recordings__recording_id__pins_post: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                recording_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["PinIn"];
+            };
+        };
+        responses: {
+            /** @description Successful Response */
+            201: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["PinOut"];
+                };
+            };
+            /** @description Validation Error */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["HTTPValidationError"];
+                };
+            };
+        };
+    };
+    unpin_api_recordings__recording_id__pins__pin_id__delete: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                recording_id: string;
+                pin_id: number;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Successful Response */
+            204: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
+            };
+            /** @description Validation Error */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["HTTPValidationError"];
+                };
+            };
+        };
+    };
+    restore_api_recordings__recording_id__restore_post: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                recording_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["RecordingOut"];
                 };
             };
             /** @description Validation Error */

@@ -75,6 +75,11 @@ class Verdict:
         return all(result.passed for result in self.results)
 
     @property
+    def badness(self) -> float:
+        """How far the rule that was kept least well was missed, or how near it came."""
+        return max(result.badness for result in self.results)
+
+    @property
     def worst(self) -> RuleResult | None:
         """The failed rule that was missed by most; `None` when all held."""
         failed = [result for result in self.results if not result.passed]

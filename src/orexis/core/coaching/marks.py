@@ -102,9 +102,7 @@ def _of_middle(
         words = f"vibrato ± {measures.vibrato.extent_cents:.0f} cents"
         yield Mark(start_s + length_s / 2, centre, words)
     elif measures.wobble_cents >= _WOBBLE_CENTS:
-        yield Mark(
-            start_s + length_s / 2, centre, f"wavers ± {measures.wobble_cents:.0f} cents"
-        )
+        yield Mark(start_s + length_s / 2, centre, f"wavers ± {measures.wobble_cents:.0f} cents")
     if measures.shape is not Shape.STEADY and abs(measures.level_change_db) >= _SHAPE_DB:
         grows = "grows" if measures.level_change_db > 0 else "fades"
         words = f"{grows} {abs(measures.level_change_db):.0f} dB"

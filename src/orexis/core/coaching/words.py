@@ -5,6 +5,7 @@ from dataclasses import dataclass
 from orexis.core.coaching.gate import Rule, RuleResult, Verdict
 from orexis.core.horn.notation import Notation
 from orexis.core.listening.measures import HOLD_WITHIN_CENTS, NoteMeasures
+from orexis.core.listening.tone import FEWEST_NOTES, ToneVerdict, ToneWord
 
 _WRONG_NOTE_CENTS = 50.0
 
@@ -147,3 +148,23 @@ def _change(decibels: float) -> str:
     if tenths == 0:
         return "0"
     return f"{abs(tenths)} {'louder' if tenths > 0 else 'softer'}"
+
+
+def tone_sentence(verdict: ToneVerdict | None, alike: float | None, learnt: int) -> str:
+    """A tone against the player's own; `learnt` is how many takes that is known from."""
+    if verdict is None:
+        if learnt < FEWEST_NOTES:
+            return f"Your own tone is not known yet: {learnt} of {FEWEST_NOTES} takes have passed."
+        return "Your own tone is not known yet at this pitch and loudness."
+    match verdict.word:
+        case ToneWord.AIRY:
+            said = f"Airy: {-verdict.clearer_db:.0f} dB more breath than in your own tone here."
+        case ToneWord.TIGHT:
+            said = "Tight: brighter than your own tone here, and pushed up."
+        case ToneWord.SPREAD:
+            said = "Spread: duller than your own tone here, and not in the middle."
+        case ToneWord.CLEAR:
+            said = "Clear, as your own tone is here."
+    if alike is not None:
+        said += f" {alike:.0f} of 100 like the last that passed."
+    return said

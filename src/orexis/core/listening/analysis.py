@@ -96,4 +96,3 @@ def _of_the_player(passages: list[Passage]) -> list[Passage]:
         or max(note.measures.level_db for note in passage.notes)
         >= loudest - _QUIETEST_UNDER_LOUDEST_DB
     ]
-

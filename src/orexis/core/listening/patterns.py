@@ -168,7 +168,7 @@ def _match_cost(off_cents: float) -> float:
 def _left_over(
     wanted: Sequence[Wanted], answers: Sequence[int | None], heard: Events
 ) -> tuple[tuple[int, LeftOver], ...]:
-    answering = {number: one for number, one in zip(answers, wanted, strict=True)}
+    answering = dict(zip(answers, wanted, strict=True))
     found: list[tuple[int, LeftOver]] = []
     for number, note in enumerate(heard.notes):
         if number in answering:

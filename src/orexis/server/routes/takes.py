@@ -8,10 +8,18 @@ from pydantic import AwareDatetime
 from orexis.core.coaching.ear import agreement
 from orexis.server.problems import not_found
 from orexis.server.routes.access import Data, player_or_404, take_or_404
-from orexis.server.schemas import EarOut, Overrule, RatingIn, TakeDetail, TakeOut
+from orexis.server.routes.pins import put_pin, take_pin_away
+from orexis.server.take_schemas import (
+    EarOut,
+    Overrule,
+    PinIn,
+    PinOut,
+    RatingIn,
+    TakeDetail,
+    TakeOut,
+)
 from orexis.store.takes import (
     delete_take,
-    frames_of,
     heard_takes,
     newest_takes,
     restore_take,
@@ -39,7 +47,7 @@ def take(data: Data, take_id: str) -> TakeDetail:
     """A take with its ribbon and measures."""
     with data.session() as session:
         kept = take_or_404(session, take_id)
-        return TakeDetail.with_frames(kept, frames_of(session, take_id))
+        return TakeDetail.with_frames(session, kept)
 
 
 @router.get("/takes/{take_id}/sound", response_class=Response)
@@ -96,3 +104,17 @@ def restore(data: Data, take_id: str) -> TakeOut:
         if kept is None:
             raise not_found("take")
         return TakeOut.of(kept)
+
+
+@router.post("/takes/{take_id}/pins", status_code=201)
+def pin(data: Data, take_id: str, new: PinIn) -> PinOut:
+    """Puts a pin on a spot of a take."""
+    with data.session() as session:
+        return put_pin(session, take_or_404(session, take_id), new)
+
+
+@router.delete("/takes/{take_id}/pins/{pin_id}", status_code=204)
+def unpin(data: Data, take_id: str, pin_id: int) -> None:
+    """Takes a pin away."""
+    with data.session() as session:
+        take_pin_away(session, take_or_404(session, take_id), pin_id)
