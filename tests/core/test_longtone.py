@@ -55,3 +55,19 @@ def test_a_long_tone_out_of_range_is_refused() -> None:
         LongTone(HORN, 20, 4)
     with pytest.raises(ValueError, match="Hold for 1 to 60 seconds"):
         LongTone(HORN, 63, 0.2)
+
+
+@pytest.mark.parametrize(
+    ("horn", "midi", "hz"),
+    [
+        # In equal temperament the note itself: B♭3.
+        (HORN, 58, 233.082),
+        # Over E♭ the tonic under it: E♭3 under B♭3, E♭4 under itself.
+        (Horn(HORN.instrument, Setup(tuning=Tuning(Temperament.JUST, 3))), 58, 155.563),
+        (Horn(HORN.instrument, Setup(tuning=Tuning(Temperament.JUST, 3))), 63, 311.127),
+        # E♭1 is too low for a small loudspeaker: two octaves up.
+        (Horn(INSTRUMENTS["tuba-eb"]), 27, 155.563),
+    ],
+)
+def test_the_drone_is_the_tonic_where_it_can_be_heard(horn: Horn, midi: int, hz: float) -> None:
+    assert LongTone(horn, midi, 4.0).drone_hz == pytest.approx(hz, abs=0.001)

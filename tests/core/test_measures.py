@@ -116,3 +116,14 @@ def test_a_note_without_any_pitch_is_refused() -> None:
         measure_note(np.full(5, np.nan), np.zeros(5))
     with pytest.raises(ValueError, match="level frames"):
         measure_note(STILL, LOUD[:-1])
+
+
+@pytest.mark.parametrize("extent", [15, 25, 40])
+def test_a_wide_vibrato_settles_at_once_and_keeps_its_centre(extent: float) -> None:
+    swing = extent * np.sin(2 * np.pi * 5.5 * TIME_S) - 3.0
+    swing[:12] -= 60.0 * (1 - TIME_S[:12] / 0.12)
+    measures = measure_note(swing, LOUD)
+    assert measures.centre_cents == pytest.approx(-3, abs=1)
+    assert measures.settle_s <= 0.15
+    assert measures.vibrato is not None
+    assert measures.vibrato.extent_cents == pytest.approx(extent, rel=0.1)

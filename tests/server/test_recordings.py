@@ -68,8 +68,9 @@ def test_a_recording_is_heard_and_told_in_the_players_notes(
     assert (kept["name"], kept["note_count"], kept["clipped"]) == ("evening.wav", 1, False)
     whole = page(client, kept["id"])
     (note,) = whole["notes"]
-    assert (note["name"], note["off"]) == ("G4", "0")
+    assert (note["name"], note["off"]) == ("G4", "0 cents")
     assert whole["slots"] == [{"name": "G4", "cents": 0.0, "asked": False}]
+    assert (whole["lowest_cents"], whole["highest_cents"]) == (0, 0)
     sounding = [cents for cents in whole["frames"]["cents"] if cents is not None]
     assert abs(float(np.median(sounding))) < 1
     assert len(whole["frames"]["cents"]) == pytest.approx(100 * kept["duration_s"], abs=1)

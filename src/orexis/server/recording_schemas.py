@@ -10,7 +10,7 @@ from orexis.core.coaching.marks import marks
 from orexis.core.coaching.pattern_words import off_words, pattern_sentences
 from orexis.core.horn.instruments import INSTRUMENTS
 from orexis.core.horn.notation import Notation
-from orexis.core.horn.pitch import cents_between, hz_from_midi
+from orexis.core.horn.pitch import cents_between, hz_from_midi, midi_from_hz
 from orexis.core.listening.events import Events
 from orexis.core.listening.frames import HOP_S
 from orexis.core.listening.patterns import Wanted, match_pattern
@@ -77,9 +77,12 @@ class PatternOut(BaseModel):
 
 
 class RecordingDetail(RecordingOut):
-    """A recording's page. Frames, slots and marks are in cents from `reference`."""
+    """A recording's page. Frames, slots and marks are in cents from `reference`, and so is the
+    range of all that was heard."""
 
     reference: str
+    lowest_cents: float
+    highest_cents: float
     slots: list[NearbySlotOut]
     frames: RibbonFrames
     marks: list[MarkOut]
@@ -96,8 +99,11 @@ class RecordingDetail(RecordingOut):
         notation = notation_for(recording)
         heard = [note.midi for note in events.notes]
         reference = round(float(np.median(heard))) if heard else _MIDDLE_MIDI
+        lowest, highest = _range_of(events, recording.a4_hz)
         return cls(
             **RecordingOut.of(recording).model_dump(),
+            lowest_cents=100 * ((lowest or reference) - reference),
+            highest_cents=100 * ((highest or reference) - reference),
             reference=notation.name(reference),
             slots=[
                 NearbySlotOut(
@@ -130,6 +136,14 @@ def wanted_notes(text: str, notation: Notation) -> list[int]:
     for word in text.replace(",", " ").split():
         notes.append(notation.parse(word, notes[-1] if notes else None))
     return notes
+
+
+def _range_of(events: Events, a4_hz: float) -> tuple[float | None, float | None]:
+    """The lowest and highest pitch (MIDI) of all that was heard."""
+    pitches = [float(note.midi) for note in events.notes]
+    for glide in events.glides:
+        pitches += [midi_from_hz(hz, a4_hz) for hz in (glide.lowest_hz, glide.highest_hz)]
+    return min(pitches, default=None), max(pitches, default=None)
 
 
 def _ribbon(frames: dict[str, Any], reference_hz: float) -> RibbonFrames:

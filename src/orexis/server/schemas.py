@@ -98,6 +98,7 @@ class LongTonePlan(BaseModel):
     name: str
     sounding_name: str
     target_hz: float
+    drone_hz: float
     hold_s: float
     hand: str
     cue: str
@@ -123,6 +124,7 @@ class LongTonePlan(BaseModel):
             name=notation.name(exercise.midi),
             sounding_name=Notation(notation.reading, NoteView.SOUNDING).name(exercise.midi),
             target_hz=round(exercise.target_hz, 3),
+            drone_hz=round(exercise.drone_hz, 3),
             hold_s=exercise.hold_s,
             hand=exercise.hand,
             cue=exercise.cue,

@@ -8,6 +8,12 @@ export type Instrument = Schemas['InstrumentOut'];
 export type Plan = Schemas['LongTonePlan'];
 export type Take = Schemas['TakeOut'];
 export type TakeDetail = Schemas['TakeDetail'];
+/** A take as a verdict on the live line tells it. */
+export type JudgedTake = Take & Pick<TakeDetail, 'marks' | 'tone'>;
+export type Mark = Schemas['MarkOut'];
+export type Pin = Schemas['PinOut'];
+export type Recording = Schemas['RecordingOut'];
+export type RecordingDetail = Schemas['RecordingDetail'];
 export type Horn = Schemas['HornOut'];
 export type HornNote = Schemas['NoteOut'];
 export type HornLength = Schemas['LengthOut'];

@@ -914,6 +914,8 @@ export interface components {
             sounding_name: string;
             /** Target Hz */
             target_hz: number;
+            /** Drone Hz */
+            drone_hz: number;
             /** Hold S */
             hold_s: number;
             /** Hand */
@@ -1209,7 +1211,8 @@ export interface components {
         };
         /**
          * RecordingDetail
-         * @description A recording's page. Frames, slots and marks are in cents from `reference`.
+         * @description A recording's page. Frames, slots and marks are in cents from `reference`, and so is the
+         *     range of all that was heard.
          */
         RecordingDetail: {
             /** Id */
@@ -1231,6 +1234,10 @@ export interface components {
             instrument: string;
             /** Reference */
             reference: string;
+            /** Lowest Cents */
+            lowest_cents: number;
+            /** Highest Cents */
+            highest_cents: number;
             /** Slots */
             slots: components["schemas"]["NearbySlotOut"][];
             frames: components["schemas"]["RibbonFrames"];

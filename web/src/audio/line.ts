@@ -1,4 +1,4 @@
-import type { Problem, Take } from '../api/client';
+import type { JudgedTake, Mark, Problem, Take } from '../api/client';
 
 /** Must match the worklet and the server: samples in one numbered chunk. */
 export const CHUNK_SAMPLES = 512;
@@ -15,6 +15,8 @@ export interface Hello {
   hold_s: number;
   source: Take['source'];
   sample_rate: number;
+  /** What the app itself is sounding in the room. */
+  drone_hz: number | null;
 }
 
 export interface FramesMessage {
@@ -30,7 +32,8 @@ type Message =
   | { type: 'ack'; next: number }
   | FramesMessage
   | { type: 'state'; playing_since: number | null }
-  | { type: 'verdict'; take: Take }
+  | { type: 'marks'; first: number; marks: Mark[] }
+  | { type: 'verdict'; take: JudgedTake }
   | ({ type: 'problem' } & Problem)
   | { type: 'closed' };
 
@@ -39,7 +42,9 @@ export type LineState = 'connecting' | 'live' | 'lost' | 'refused';
 export interface LineEvents {
   frames(frames: FramesMessage): void;
   playingSince(frame: number | null): void;
-  verdict(take: Take): void;
+  /** What is heard of the sounding try so far, whole from a frame on. */
+  marks(first: number, marks: Mark[]): void;
+  verdict(take: JudgedTake): void;
   state(state: LineState, problem: Problem | null): void;
 }
 
@@ -119,6 +124,9 @@ export class Line {
         break;
       case 'state':
         this.events.playingSince(message.playing_since);
+        break;
+      case 'marks':
+        this.events.marks(message.first, message.marks);
         break;
       case 'verdict':
         this.events.verdict(message.take);

@@ -1,25 +1,22 @@
 <script lang="ts">
   import { theme } from '../state/theme.svelte';
-  import {
-    coloursOf,
-    drawCursor,
-    drawLoop,
-    drawSlots,
-    drawStretch,
-    layOut,
-    place,
-    type Slot,
-    type Stretch,
-  } from './draw';
+  import { coloursOf, drawSlots, drawStretch, place, type Stretch } from './draw';
   import type { RibbonFrames } from './frames';
+  import { layOut, type Slot } from './layout';
+  import { drawCursor, drawLoop, drawPins } from './marks';
 
   interface Props {
     slots: Slot[];
+    /** Where no slot is asked for: the lowest and highest to show, in cents. */
+    range?: [number, number];
     limitCents: number;
     frames: RibbonFrames;
     stretches: Stretch[];
     /** Seconds across the view. */
     windowS: number;
+    /** The second at its left edge; unset, it follows the newest sound. */
+    fromS?: number | null;
+    pins?: number[];
     /** Redraw at every picture of the screen, because sound is coming in. */
     live?: boolean;
     cursorS?: number | null;
@@ -31,10 +28,13 @@
 
   let {
     slots,
+    range = [0, 0],
     limitCents,
     frames,
     stretches,
     windowS,
+    fromS = null,
+    pins = [],
     live = false,
     cursorS = null,
     stretch = null,
@@ -47,7 +47,7 @@
   let height = $state(0);
   let pannedS = 0;
 
-  const layout = $derived(layOut(slots, width, height));
+  const layout = $derived(layOut(slots, width, height, range));
   const perSecond = $derived((width - layout.left - 8) / windowS);
 
   function draw() {
@@ -66,7 +66,7 @@
     drawSlots(ctx, layout, colours, limitCents);
     const places = place(stretches, frames);
     const tipS = places.at(-1)?.endS ?? 0;
-    const wantedS = Math.max(0, tipS - 0.97 * windowS);
+    const wantedS = fromS ?? Math.max(0, tipS - 0.97 * windowS);
     // The strip glides to its new place instead of jumping there.
     pannedS += (wantedS - pannedS) * (live ? 0.15 : 1);
     stretches.forEach((stretch, i) => {
@@ -74,12 +74,11 @@
       const xOf = (seconds: number) => layout.left + 4 + (startS + seconds - pannedS) * perSecond;
       drawStretch(ctx, layout, colours, frames, stretch, xOf, endS - startS);
     });
-    if (stretch) {
-      const xOf = (seconds: number) => layout.left + 4 + (seconds - pannedS) * perSecond;
-      drawLoop(ctx, layout, colours, xOf(stretch.startS), xOf(stretch.endS));
-    }
-    if (cursorS !== null) {
-      drawCursor(ctx, layout, colours, layout.left + 4 + cursorS * perSecond);
+    const xOf = (seconds: number) => layout.left + 4 + (seconds - pannedS) * perSecond;
+    if (stretch) drawLoop(ctx, layout, colours, xOf(stretch.startS), xOf(stretch.endS));
+    drawPins(ctx, layout, colours, pins, xOf);
+    if (cursorS !== null && xOf(cursorS) >= layout.left) {
+      drawCursor(ctx, layout, colours, xOf(cursorS));
     }
   }
 
@@ -99,7 +98,7 @@
 
   function seek(event: PointerEvent) {
     const x = event.clientX - canvas.getBoundingClientRect().left;
-    onseek?.(Math.max(0, (x - layout.left - 4) / perSecond));
+    onseek?.(Math.max(0, pannedS + (x - layout.left - 4) / perSecond));
   }
 </script>
 

@@ -4,18 +4,8 @@
  * clear. Pixels only; every number drawn comes from the server.
  */
 import type { RibbonFrames } from './frames';
-
-export interface Slot {
-  name: string;
-  cents: number;
-  asked: boolean;
-}
-
-export interface Mark {
-  frame: number;
-  cents: number;
-  words: string;
-}
+import { SHOWN_CENTS, type Layout } from './layout';
+import { drawMarks, type Mark } from './marks';
 
 /** One stretch to draw: frames `from` up to `to` (or to the newest), beginning at `startS`. */
 export interface Stretch {
@@ -41,30 +31,8 @@ export interface Colours {
   textFont: string;
 }
 
-export interface Band {
-  slot: Slot;
-  top: number;
-  bottom: number;
-  middle: number;
-}
-
-export interface Layout {
-  width: number;
-  height: number;
-  left: number;
-  bottom: number;
-  bands: Band[];
-  y: (cents: number) => number;
-}
-
 export const HOP_S = 0.01;
-const SHOWN_CENTS = 30;
-const NEIGHBOUR_HEIGHT = 26;
-const NEIGHBOUR_GAP = 18;
-const NEIGHBOUR_CENTS = 40;
-const FOOT = 34;
 const BETWEEN_TRIES_S = 1.1;
-const LOW_VIEW = 400;
 const LOUDEST_DB = -12;
 const SOFTEST_DB = -52;
 const CLEAR_DB = 24;
@@ -87,52 +55,6 @@ export function coloursOf(element: Element): Colours {
     high: value('--high'),
     noteFont: value('--font-note'),
     textFont: value('--font-text'),
-  };
-}
-
-/** Where everything goes; slots come highest first. A low view shows only the nearest ones. */
-export function layOut(all: Slot[], width: number, height: number): Layout {
-  const left = width < 520 ? 58 : 84;
-  const middle = all.findIndex((slot) => slot.asked);
-  const slots = height < LOW_VIEW ? all.slice(Math.max(0, middle - 1), middle + 2) : all;
-  const asked = slots.findIndex((slot) => slot.asked);
-  const step = NEIGHBOUR_HEIGHT + NEIGHBOUR_GAP;
-  const above = Math.max(asked, 0);
-  const below = slots.length - 1 - above;
-  const top = 6 + above * step + (above ? 22 : 10);
-  const bottom = height - FOOT - below * step - (below ? 22 : 10);
-  const bands = slots.map((slot, i): Band => {
-    if (i === above) return { slot, top, bottom, middle: (top + bottom) / 2 };
-    const bandTop = i < above ? 6 + i * step : bottom + 22 + NEIGHBOUR_GAP + (i - above - 1) * step;
-    return {
-      slot,
-      top: bandTop,
-      bottom: bandTop + NEIGHBOUR_HEIGHT,
-      middle: bandTop + NEIGHBOUR_HEIGHT / 2,
-    };
-  });
-  const anchors: [number, number][] = bands
-    .flatMap((band, i): [number, number][] => {
-      const reach = i === above ? SHOWN_CENTS : NEIGHBOUR_CENTS;
-      const middle = i === above ? 0 : band.slot.cents;
-      return [
-        [middle + reach, band.top],
-        [middle - reach, band.bottom],
-      ];
-    })
-    .reverse();
-  return { width, height, left, bottom: height - FOOT, bands, y: interpolator(anchors, height) };
-}
-
-/** Piecewise straight lines through [cents, y], the same slope beyond the ends, kept in view. */
-function interpolator(anchors: [number, number][], height: number): (cents: number) => number {
-  return (cents) => {
-    let i = 1;
-    while (i < anchors.length - 1 && cents > (anchors[i]?.[0] ?? 0)) i++;
-    const [c0, y0] = anchors[i - 1] ?? [0, 0];
-    const [c1, y1] = anchors[i] ?? [1, 0];
-    const y = y0 + ((cents - c0) / (c1 - c0)) * (y1 - y0);
-    return Math.max(2, Math.min(height - FOOT, y));
   };
 }
 
@@ -248,7 +170,9 @@ export function drawStretch(
     ctx.fillStyle = stretch.pale ? colours.dim : colours.ink;
     ctx.fillText(stretch.label, xOf(0), asked.top - 12);
   }
-  for (const mark of stretch.marks) drawMark(ctx, layout, colours, stretch, mark, xOf);
+  drawMarks(ctx, layout, colours, stretch.marks, stretch.pale, (frame) =>
+    xOf((frame - stretch.from) * HOP_S),
+  );
   ctx.restore();
 }
 
@@ -328,41 +252,6 @@ function drawTicks(
   }
 }
 
-function drawMark(
-  ctx: CanvasRenderingContext2D,
-  layout: Layout,
-  colours: Colours,
-  stretch: Stretch,
-  mark: Mark,
-  xOf: (seconds: number) => number,
-): void {
-  const x = xOf((mark.frame - stretch.from) * HOP_S);
-  if (x < layout.left) return;
-  ctx.font = `16px ${colours.textFont}`;
-  const width = ctx.measureText(mark.words).width;
-  const below = mark.cents < 0;
-  const y = layout.y(mark.cents) + (below ? 14 : -14);
-  const start = Math.max(layout.left + 6, Math.min(x + 12, layout.width - width - 8));
-  ctx.textAlign = 'left';
-  ctx.textBaseline = 'middle';
-  ctx.lineWidth = 5;
-  ctx.lineJoin = 'round';
-  ctx.strokeStyle = colours.sheet;
-  ctx.fillStyle = stretch.pale ? colours.dim : below ? colours.low : colours.high;
-  if (!stretch.pale) ctx.strokeText(mark.words, start, y);
-  ctx.fillText(mark.words, start, y);
-}
-
-export function drawCursor(
-  ctx: CanvasRenderingContext2D,
-  layout: Layout,
-  colours: Colours,
-  x: number,
-): void {
-  ctx.fillStyle = colours.ink;
-  ctx.fillRect(x - 1, 0, 2, layout.bottom);
-}
-
 function line(
   ctx: CanvasRenderingContext2D,
   from: number,
@@ -377,16 +266,4 @@ function line(
   ctx.moveTo(from, y);
   ctx.lineTo(to, y);
   ctx.stroke();
-}
-
-/** A looped stretch: a bar along the foot from its start to its end. */
-export function drawLoop(
-  ctx: CanvasRenderingContext2D,
-  layout: Layout,
-  colours: Colours,
-  from: number,
-  to: number,
-): void {
-  ctx.fillStyle = colours.asked;
-  ctx.fillRect(from, layout.bottom - 4, Math.max(2, to - from), 4);
 }

@@ -1,21 +1,30 @@
 import { createToaster } from '@skeletonlabs/skeleton-svelte';
 import { answer, api, problemOf } from '../api/client';
+import type { Source } from './listening.svelte';
 
 export const toaster = createToaster({ placement: 'bottom', duration: 8000 });
 
-let lastDeleted: { id: string; onback: () => void } | null = null;
+let lastDeleted: { source: Source; id: string; onback: () => void } | null = null;
 
-/** Deletes a take and offers to bring it back; `onback` runs when it is back. */
-export async function deleteTake(id: string, onback: () => void): Promise<boolean> {
+/** Deletes a take or recording and offers to bring it back; `onback` runs when it is back. */
+export async function deleteSound(
+  source: Source,
+  id: string,
+  onback: () => void,
+): Promise<boolean> {
   try {
-    await answer(api.DELETE('/api/takes/{take_id}', { params: { path: { take_id: id } } }));
+    await answer(
+      source === 'takes'
+        ? api.DELETE('/api/takes/{take_id}', { params: { path: { take_id: id } } })
+        : api.DELETE('/api/recordings/{recording_id}', { params: { path: { recording_id: id } } }),
+    );
   } catch (error) {
     complain(error);
     return false;
   }
-  lastDeleted = { id, onback };
+  lastDeleted = { source, id, onback };
   toaster.create({
-    title: 'Take deleted.',
+    title: source === 'takes' ? 'Take deleted.' : 'Recording deleted.',
     action: { label: 'Bring it back (Z)', onClick: () => void bringBack() },
   });
   return true;
@@ -27,8 +36,13 @@ export async function bringBack(): Promise<void> {
   if (!deleted) return;
   lastDeleted = null;
   try {
-    await answer(
-      api.POST('/api/takes/{take_id}/restore', { params: { path: { take_id: deleted.id } } }),
+    const { source, id } = deleted;
+    await answer<unknown>(
+      source === 'takes'
+        ? api.POST('/api/takes/{take_id}/restore', { params: { path: { take_id: id } } })
+        : api.POST('/api/recordings/{recording_id}/restore', {
+            params: { path: { recording_id: id } },
+          }),
     );
     toaster.create({ title: 'It is back.' });
     deleted.onback();
@@ -38,7 +52,7 @@ export async function bringBack(): Promise<void> {
   }
 }
 
-function complain(error: unknown): void {
+export function complain(error: unknown): void {
   const { title, detail } = problemOf(error);
   toaster.create({ title, description: detail });
 }

@@ -3,6 +3,8 @@ import {
   api,
   problemOf,
   SERVER_GONE,
+  type JudgedTake,
+  type Mark,
   type Plan,
   type Player,
   type Problem,
@@ -11,17 +13,22 @@ import {
 import { Ear, EarError, type EarTrouble, type Input } from '../audio/ear';
 import { Line, type LineState } from '../audio/line';
 import { StandInSounds, type Skill } from '../audio/standin';
+import { Tone } from '../audio/tone';
 import { RibbonFrames } from '../ribbon/frames';
 import type { Stretch } from '../ribbon/draw';
 import { record } from './record.svelte';
 
 export type Source = Take['source'];
 
-/** One try on the strip: from its first frame to its end, and its take once it is kept. */
+/**
+ * One try on the strip: from its first frame to its end, what was heard of it while it sounded,
+ * and its take once it is kept.
+ */
 interface Try {
   from: number;
   to: number | null;
-  take: Take | null;
+  heard: Mark[];
+  take: JudgedTake | null;
 }
 
 const KEEP_TRIES = 12;
@@ -39,7 +46,7 @@ export class Stand {
   standInPlaying = $state(false);
   playing = $state(false);
   tries = $state.raw<Try[]>([]);
-  take = $state.raw<Take | null>(null);
+  take = $state.raw<JudgedTake | null>(null);
   line = $state<LineState>('connecting');
   problem = $state.raw<Problem | null>(null);
   trouble = $state<EarTrouble | null>(null);
@@ -54,6 +61,7 @@ export class Stand {
     breath_db: -35,
     hold_s: 4.5,
   });
+  drone = $state(false);
   frames = new RibbonFrames();
 
   private asked: { midi?: number; hold_s?: number } | null = null;
@@ -63,6 +71,7 @@ export class Stand {
   /** The note last asked for is on the Stand, or why not is known. */
   private ready: Promise<void> = Promise.resolve();
   private readonly sounds = new StandInSounds();
+  private readonly tone = new Tone();
 
   constructor(readonly player: Player) {
     const kept = settingsOf(player.id);
@@ -74,12 +83,12 @@ export class Stand {
 
   /** The tries as stretches to draw; only the last is drawn full. */
   get stretches(): Stretch[] {
-    return this.tries.map(({ from, to, take }, i) => ({
+    return this.tries.map(({ from, to, heard, take }, i) => ({
       from,
       to,
       label: take ? `try ${i + 1}: ${take.verdict.stands ? 'go on' : 'again'}` : `try ${i + 1}`,
       pale: i < this.tries.length - 1,
-      marks: (take?.marks ?? []).map((mark) => ({
+      marks: (take?.marks ?? heard).map((mark) => ({
         frame: (take?.first_frame ?? 0) + Math.round(mark.at_s * 100),
         cents: mark.cents,
         words: mark.words,
@@ -119,6 +128,7 @@ export class Stand {
       return;
     }
     this.keepSettings();
+    if (this.drone) this.tone.play(this.plan.drone_hz);
     if (this.listening) this.beginSession();
     else this.clear();
     void this.standInSound().catch(() => undefined);
@@ -182,6 +192,15 @@ export class Stand {
     }
   }
 
+  /** Sounds a drone to play to, or stops it; what is heard from then on is without it. */
+  toggleDrone(): void {
+    if (!this.plan || this.playing) return;
+    this.drone = !this.drone;
+    if (this.drone) this.tone.play(this.plan.drone_hz);
+    else this.tone.stop();
+    if (this.listening) this.beginSession();
+  }
+
   async stop(): Promise<void> {
     this.hangUp();
     this.listening = false;
@@ -198,14 +217,13 @@ export class Stand {
     if (!take) return;
     const own = take.verdict.overruled_passed === null ? !take.verdict.passed : null;
     try {
-      this.showTake(
-        await answer(
-          api.PUT('/api/takes/{take_id}/overrule', {
-            params: { path: { take_id: take.id } },
-            body: { passed: own },
-          }),
-        ),
+      const { verdict } = await answer(
+        api.PUT('/api/takes/{take_id}/overrule', {
+          params: { path: { take_id: take.id } },
+          body: { passed: own },
+        }),
       );
+      this.showTake({ ...take, verdict });
     } catch (error) {
       this.problem = problemOf(error);
     }
@@ -214,6 +232,7 @@ export class Stand {
   async leave(): Promise<void> {
     removeEventListener('pagehide', this.hangUp);
     navigator.mediaDevices?.removeEventListener('devicechange', this.listInputs);
+    this.tone.close();
     await this.stop();
   }
 
@@ -239,6 +258,8 @@ export class Stand {
       hold_s: plan.hold_s,
       source: this.source,
       sample_rate: ear.sampleRate,
+      // The stand-in's sound does not come through the room.
+      drone_hz: this.drone && this.source === 'microphone' ? plan.drone_hz : null,
     };
     const session: Line = new Line(hello, {
       frames: ({ first, cents, level_db, harmonicity_db }) => {
@@ -246,6 +267,9 @@ export class Stand {
       },
       playingSince: (frame) => {
         if (session === this.session) this.follow(frame);
+      },
+      marks: (first, marks) => {
+        if (session === this.session) this.hear(first, marks);
       },
       verdict: (take) => {
         // A try cut off by leaving is kept after the view has gone.
@@ -272,14 +296,23 @@ export class Stand {
         return;
       }
       this.take = null;
-      this.tries = [...this.tries, { from: playingSince, to: null, take: null }].slice(-KEEP_TRIES);
+      this.tries = [...this.tries, { from: playingSince, to: null, heard: [], take: null }].slice(
+        -KEEP_TRIES,
+      );
     } else if (last) {
       const to = this.frames.lastVoiced(last.from, this.frames.end);
       this.tries = [...this.tries.slice(0, -1), { ...last, to }];
     }
   }
 
-  private showTake(take: Take): void {
+  private hear(first: number, marks: Mark[]): void {
+    const last = this.tries.at(-1);
+    if (!last || last.to !== null) return;
+    const before = last.heard.filter((mark) => mark.at_s * 100 < first);
+    this.tries = [...this.tries.slice(0, -1), { ...last, heard: [...before, ...marks] }];
+  }
+
+  private showTake(take: JudgedTake): void {
     this.take = take;
     this.tries = this.tries.map((one) =>
       Math.abs(one.from - take.first_frame - take.note_start_s * 100) <= 100 ||

@@ -122,6 +122,13 @@
       quiet: true,
     },
     {
+      keys: ['t'],
+      shown: 'T',
+      label: stand.drone ? 'drone off' : 'drone',
+      run: () => stand.toggleDrone(),
+      disabled: !stand.plan,
+    },
+    {
       keys: ['g'],
       shown: 'G',
       label: 'gate: strict, normal, kind',
@@ -248,6 +255,7 @@
         <div class="said">
           {#if stand.take}
             <VerdictWords verdict={stand.take.verdict} />
+            {#if stand.take.tone.word}<p class="tone">{stand.take.tone.sentence}</p>{/if}
           {:else if stand.playing}
             <h2 class="dim">Hold it.</h2>
           {:else if stand.listening}

@@ -1,211 +1,190 @@
 <script lang="ts">
-  import { onDestroy } from 'svelte';
+  import { onDestroy, untrack } from 'svelte';
   import { push } from 'svelte-spa-router';
   import { answer, api, problemOf, type Problem, type TakeDetail } from '../api/client';
   import Foot from '../parts/Foot.svelte';
   import Key from '../parts/Key.svelte';
   import Notice from '../parts/Notice.svelte';
   import NoteName from '../parts/NoteName.svelte';
+  import Pins from '../parts/Pins.svelte';
+  import Sound from '../parts/Sound.svelte';
   import VerdictWords from '../parts/VerdictWords.svelte';
   import SlotView from '../ribbon/SlotView.svelte';
   import { RibbonFrames } from '../ribbon/frames';
-  import { bringBack, deleteTake } from '../state/deletion';
+  import { bringBack, deleteSound } from '../state/deletion';
   import { offer } from '../state/keys.svelte';
+  import { Listening } from '../state/listening.svelte';
   import { clock, dayName } from './days';
 
   let { params }: { params: { id: string } } = $props();
 
   const id = $derived(params.id);
 
-  const STEP_S = 0.5;
+  interface Heard {
+    take: TakeDetail;
+    listening: Listening;
+    frames: RibbonFrames;
+  }
 
-  let take = $state.raw<TakeDetail | null>(null);
+  let mine = $state.raw<Heard | null>(null);
+  /** Another take of the same exercise, shown below with its cursor at the same place. */
+  let other = $state.raw<(Heard & { which: string }) | null>(null);
   let problem = $state.raw<Problem | null>(null);
-  let soundUrl = $state('');
-  let audio = $state<HTMLAudioElement>();
-  let playing = $state(false);
-  let playAtOnce = $state(false);
-  let cursorS = $state(0);
-  let half = $state(false);
-  /** A stretch to hear again and again, in seconds; open-ended while only its start is set. */
-  let loop = $state<{ startS: number; endS: number | null } | null>(null);
   let shown = $state(false);
 
   const WORD_KEYS = ['q', 'w', 'e', 'r'];
+  const take = $derived(mine?.take ?? null);
   /** What was measured stays back until the player has said how it sounded, or asks for it. */
   const told = $derived(shown || (take?.rating ?? null) !== null);
-
-  const frames = $derived.by(() => {
-    const frames = new RibbonFrames();
-    if (take) {
-      const { first, cents, level_db, harmonicity_db } = take.frames;
-      frames.put(first, cents, level_db, harmonicity_db);
-    }
-    return frames;
-  });
 
   /** Drawn until the ear has spoken: the time, and nothing of the pitch. */
   const unheard = new RibbonFrames();
 
-  const stretches = $derived(
-    take
-      ? [
-          {
-            from: 0,
-            to: frames.end,
-            label: '',
-            pale: false,
-            marks: (told ? take.marks : []).map((mark) => ({
-              frame: Math.round(mark.at_s * 100),
-              cents: mark.cents,
-              words: mark.words,
-            })),
-          },
-        ]
-      : [],
+  const shiftS = $derived(take && other ? other.take.note_start_s - take.note_start_s : 0);
+  const otherPlays = $derived(other?.listening.playing ?? false);
+  const cursorS = $derived(
+    other && otherPlays ? other.listening.cursorS - shiftS : (mine?.listening.cursorS ?? 0),
   );
 
+  const stretch = (heard: Heard) => ({
+    from: 0,
+    to: heard.frames.end,
+    label: '',
+    pale: false,
+    marks: (told ? heard.take.marks : []).map((mark) => ({
+      frame: Math.round(mark.at_s * 100),
+      cents: mark.cents,
+      words: mark.words,
+    })),
+  });
+
+  async function hear(takeId: string): Promise<Heard> {
+    const take = await answer(
+      api.GET('/api/takes/{take_id}', { params: { path: { take_id: takeId } } }),
+    );
+    const frames = new RibbonFrames();
+    const { first, cents, level_db, harmonicity_db } = take.frames;
+    frames.put(first, cents, level_db, harmonicity_db);
+    return { take, frames, listening: new Listening('takes', takeId, take.duration_s, take.pins) };
+  }
+
   async function load(takeId: string) {
-    take = null;
+    leave();
     problem = null;
     shown = false;
-    loop = null;
     try {
-      take = await answer(
-        api.GET('/api/takes/{take_id}', { params: { path: { take_id: takeId } } }),
-      );
-      const response = await fetch(`/api/takes/${takeId}/sound`);
-      if (!response.ok) throw new Error('The sound of this take could not be fetched.');
-      release();
-      soundUrl = URL.createObjectURL(await response.blob());
+      const heard = await hear(takeId);
+      if (takeId !== id) return;
+      mine = heard;
+      await heard.listening.load();
     } catch (error) {
       problem = problemOf(error);
     }
   }
 
-  $effect(() => void load(id));
+  $effect(() => {
+    const wanted = id;
+    untrack(() => void load(wanted));
+  });
 
-  function release() {
-    if (soundUrl) URL.revokeObjectURL(soundUrl);
+  function leave() {
+    mine?.listening.close();
+    other?.listening.close();
+    mine = other = null;
   }
-  onDestroy(release);
+  onDestroy(leave);
 
-  // The cursor follows the sound's own clock at every picture.
-  $effect(() => {
-    if (!playing) return;
-    let request = requestAnimationFrame(function follow() {
-      cursorS = audio?.currentTime ?? 0;
-      if (loop?.endS && cursorS >= loop.endS) seek(loop.startS);
-      request = requestAnimationFrame(follow);
-    });
-    return () => cancelAnimationFrame(request);
-  });
+  /** Shows the next of the takes worth comparing with, and after the last none. */
+  async function compare() {
+    if (!take) return;
+    const at = take.others.findIndex((one) => one.id === other?.take.id);
+    const next = take.others[at + 1];
+    other?.listening.close();
+    other = null;
+    if (!next) return;
+    try {
+      const heard = await hear(next.id);
+      other = { ...heard, which: next.which };
+      await heard.listening.load();
+    } catch (error) {
+      problem = problemOf(error);
+    }
+  }
 
-  // Half speed keeps the pitch: the browser stretches the sound.
-  $effect(() => {
-    if (!audio) return;
-    audio.preservesPitch = true;
-    audio.playbackRate = half ? 0.5 : 1;
-  });
-
-  function setLoop() {
-    if (!loop) loop = { startS: cursorS, endS: null };
-    else if (loop.endS === null && cursorS > loop.startS + 0.1) loop = { ...loop, endS: cursorS };
-    else loop = null;
+  /** Plays on in the other take from the same place, or back in this one. */
+  function swapEars() {
+    if (!mine || !other) return;
+    const [from, to, shift] = otherPlays
+      ? [other.listening, mine.listening, -shiftS]
+      : [mine.listening, other.listening, shiftS];
+    from.audio?.pause();
+    to.half = from.half;
+    to.seek(from.cursorS + shift);
+    to.toggle();
   }
 
   async function rate(rating: number) {
-    if (!take) return;
+    if (!mine) return;
     try {
-      take = {
-        ...take,
-        ...(await answer(
-          api.PUT('/api/takes/{take_id}/rating', {
-            params: { path: { take_id: take.id } },
-            body: { rating: rating as 0 | 1 | 2 | 3 },
-          }),
-        )),
-      };
+      const rated = await answer(
+        api.PUT('/api/takes/{take_id}/rating', {
+          params: { path: { take_id: mine.take.id } },
+          body: { rating: rating as 0 | 1 | 2 | 3 },
+        }),
+      );
+      mine = { ...mine, take: { ...mine.take, ...rated } };
     } catch (error) {
       problem = problemOf(error);
     }
   }
 
-  function toggle() {
-    if (!audio) {
-      // The sound is still on its way.
-      playAtOnce = !playAtOnce;
-      return;
-    }
-    // Leaving the page while it starts is no error.
-    if (audio.paused) audio.play().catch(() => undefined);
-    else audio.pause();
-  }
-
-  function seek(seconds: number) {
-    if (!audio || !take) return;
-    audio.currentTime = Math.max(0, Math.min(take.duration_s, seconds));
-    cursorS = audio.currentTime;
-  }
-
   async function overrule() {
-    if (!take) return;
-    const own = take.verdict.overruled_passed === null ? !take.verdict.passed : null;
+    if (!mine) return;
+    const { verdict } = mine.take;
+    const own = verdict.overruled_passed === null ? !verdict.passed : null;
     try {
       const changed = await answer(
         api.PUT('/api/takes/{take_id}/overrule', {
-          params: { path: { take_id: take.id } },
+          params: { path: { take_id: mine.take.id } },
           body: { passed: own },
         }),
       );
-      take = { ...take, verdict: changed.verdict };
+      mine = { ...mine, take: { ...mine.take, verdict: changed.verdict } };
     } catch (error) {
       problem = problemOf(error);
     }
   }
 
   async function remove() {
-    if (take && (await deleteTake(take.id, () => void push(`/takes/${id}`)))) void push('/takes');
+    if (take && (await deleteSound('takes', take.id, () => void push(`/takes/${id}`)))) {
+      void push('/takes');
+    }
   }
 
+  const nextOther = $derived(
+    take?.others[take.others.findIndex((one) => one.id === other?.take.id) + 1],
+  );
+
   offer(() => [
-    {
-      keys: [' '],
-      shown: 'Space',
-      label: playing ? 'pause' : 'play',
-      run: toggle,
-      disabled: !take,
-    },
-    {
-      keys: ['ArrowLeft', 'PageUp'],
-      shown: '←',
-      label: 'back',
-      run: () => seek(cursorS - STEP_S),
-      disabled: !soundUrl,
-    },
-    {
-      keys: ['ArrowRight', 'PageDown'],
-      shown: '→',
-      label: 'on',
-      run: () => seek(cursorS + STEP_S),
-      disabled: !soundUrl,
-    },
-    {
-      keys: ['s'],
-      shown: 'S',
-      label: half ? 'full speed' : 'half speed',
-      run: () => (half = !half),
-      disabled: !soundUrl,
-    },
-    {
-      keys: ['l'],
-      shown: 'L',
-      label: !loop ? 'loop from here' : loop.endS === null ? 'loop to here' : 'no loop',
-      run: setLoop,
-      disabled: !soundUrl,
-    },
+    ...(mine?.listening.actions(told ? mine.take.marks : []) ?? []),
     ...(told
-      ? []
+      ? [
+          {
+            keys: ['c'],
+            shown: 'C',
+            label: nextOther ? `compare with the ${nextOther.which}` : 'alone again',
+            run: () => void compare(),
+            disabled: !take?.others.length,
+          },
+          {
+            keys: ['a'],
+            shown: 'A',
+            label: otherPlays ? 'hear this one' : 'hear the other',
+            run: swapEars,
+            disabled: !other?.listening.soundUrl,
+            quiet: !other,
+          },
+        ]
       : [
           ...(take?.rating_words ?? []).map((word, rating) => ({
             keys: [WORD_KEYS[rating] ?? ''],
@@ -237,6 +216,7 @@
       label: 'delete',
       run: () => void remove(),
       disabled: !take,
+      quiet: true,
     },
     { keys: ['z'], shown: 'Z', label: 'bring back', run: () => void bringBack(), quiet: true },
     { keys: ['Escape'], shown: 'Esc', label: 'all takes', run: () => void push('/takes') },
@@ -251,7 +231,7 @@
         <a class="act" href="#/takes">All takes</a>
       </Notice>
     </div>
-  {:else if take}
+  {:else if mine && take}
     <header>
       <h1><NoteName name={take.asked_name} /></h1>
       <p>
@@ -269,16 +249,45 @@
       <SlotView
         slots={take.plan.slots}
         limitCents={take.plan.limit_cents}
-        frames={told ? frames : unheard}
-        {stretches}
-        windowS={take.duration_s}
+        frames={told ? mine.frames : unheard}
+        stretches={[stretch(mine)]}
+        windowS={mine.listening.windowS}
+        fromS={mine.listening.fromS}
+        pins={mine.listening.pins.map((pin) => pin.at_s)}
         {cursorS}
         label="The whole take: {(told ? take.marks : []).map((mark) => mark.words).join(', ') ||
           'nothing to point at'}"
-        stretch={loop && { startS: loop.startS, endS: loop.endS ?? cursorS }}
-        onseek={seek}
+        stretch={mine.listening.loop && {
+          startS: mine.listening.loop.startS,
+          endS: mine.listening.loop.endS ?? cursorS,
+        }}
+        onseek={(seconds) => mine?.listening.seek(seconds)}
       />
     </div>
+    <Pins listening={mine.listening} />
+    <Sound listening={mine.listening} />
+    {#if other && told}
+      <div class="ribbon other">
+        <SlotView
+          slots={other.take.plan.slots}
+          limitCents={take.plan.limit_cents}
+          frames={other.frames}
+          stretches={[stretch(other)]}
+          windowS={mine.listening.windowS}
+          fromS={mine.listening.fromS + shiftS}
+          cursorS={cursorS + shiftS}
+          label="The {other.which}: {other.take.marks.map((mark) => mark.words).join(', ') ||
+            'nothing to point at'}"
+        />
+      </div>
+      <p class="which">
+        Below: the <strong>{other.which}</strong>,
+        {dayName(new Date(other.take.started_at), new Date())}, {clock(other.take.started_at)}:
+        {other.take.verdict.headline}
+        <span class="dim">{otherPlays ? 'You hear it now.' : 'A plays it from here.'}</span>
+      </p>
+      <Sound listening={other.listening} />
+    {/if}
     {#if !told}
       <div class="rate" role="group" aria-label="How was it?">
         <h2>How was it?</h2>
@@ -303,7 +312,10 @@
         </p>
       {/if}
       <div class="told">
-        <VerdictWords verdict={take.verdict} />
+        <div>
+          <VerdictWords verdict={take.verdict} />
+          <p class="tone">{take.tone.sentence}</p>
+        </div>
         <dl class="measures">
           {#each take.measures as measure (measure.label)}
             <div>
@@ -314,16 +326,6 @@
           {/each}
         </dl>
       </div>
-    {/if}
-    {#if soundUrl}
-      <audio
-        bind:this={audio}
-        src={soundUrl}
-        autoplay={playAtOnce}
-        onplay={() => (playing = true)}
-        onpause={() => (playing = false)}
-        onended={() => (playing = false)}
-      ></audio>
     {/if}
   {/if}
   <Foot />
@@ -365,6 +367,20 @@
     position: relative;
     flex: 1;
     min-height: 21rem;
+  }
+
+  .other {
+    min-height: 15rem;
+    border-top: 1px solid var(--line);
+  }
+
+  .which,
+  .tone {
+    font-size: 1.15rem;
+  }
+
+  .tone {
+    margin-top: 0.6rem;
   }
 
   .rate {

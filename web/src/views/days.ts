@@ -1,9 +1,8 @@
-/** Takes by day, newest first, with the day in words. */
-import type { Take } from '../api/client';
+/** What was played by day, newest first, with the day in words. */
 
-export interface Day {
+export interface Day<T> {
   name: string;
-  takes: Take[];
+  entries: T[];
 }
 
 const DAY = new Intl.DateTimeFormat(undefined, { weekday: 'long', day: 'numeric', month: 'long' });
@@ -13,12 +12,12 @@ const CLOCK = new Intl.DateTimeFormat(undefined, {
   hourCycle: 'h23',
 });
 
-export function byDay(takes: Take[], now: Date): Day[] {
-  const days: Day[] = [];
-  for (const take of takes) {
-    const name = dayName(new Date(take.started_at), now);
-    if (days.at(-1)?.name !== name) days.push({ name, takes: [] });
-    days.at(-1)?.takes.push(take);
+export function byDay<T extends { started_at: string }>(entries: T[], now: Date): Day<T>[] {
+  const days: Day<T>[] = [];
+  for (const entry of entries) {
+    const name = dayName(new Date(entry.started_at), now);
+    if (days.at(-1)?.name !== name) days.push({ name, entries: [] });
+    days.at(-1)?.entries.push(entry);
   }
   return days;
 }

@@ -3,6 +3,7 @@ import type { RouteDefinition } from 'svelte-spa-router';
 import Horn from './Horn.svelte';
 import HornSetup from './HornSetup.svelte';
 import Players from './Players.svelte';
+import Recording from './Recording.svelte';
 import Stand from './Stand.svelte';
 import Take from './Take.svelte';
 import Takes from './Takes.svelte';
@@ -22,6 +23,7 @@ export const routes: RouteDefinition = {
   '/stand': Stand,
   '/takes': Takes,
   '/takes/:id': Take,
+  '/recordings/:id': Recording,
   '/horn': Horn,
   '/horn/mine': HornSetup,
   '/players': Players,

@@ -1,5 +1,6 @@
 """A pattern as it was played, in words."""
 
+from collections import Counter
 from collections.abc import Callable, Sequence
 
 from orexis.core.listening.patterns import LeftOver, PatternMatch
@@ -20,20 +21,28 @@ def pattern_sentences(
         (LeftOver.REPEATED, "Played again"),
         (LeftOver.EXTRA, "Not asked for"),
     ):
-        notes = [name(played[number]) for number, why in match.left_over if why is kind]
+        notes = Counter(name(played[number]) for number, why in match.left_over if why is kind)
         if notes:
-            said.append(f"{words}: {', '.join(notes)}.")
+            said.append(f"{words}: {', '.join(_times(*one) for one in notes.items())}.")
     if len(wanted) > len(match.missed):
         said += _whole(match)
     return tuple(said)
 
 
 def off_words(cents: float) -> str:
-    """How far off a note was, with its direction."""
+    """How far off a note was, with its unit and direction."""
     rounded = round(cents)
     if rounded == 0:
-        return "0"
-    return f"{abs(rounded)} {'high' if rounded > 0 else 'low'}"
+        return "0 cents"
+    return f"{_counted(abs(rounded), 'cent')} {'high' if rounded > 0 else 'low'}"
+
+
+def _times(note: str, count: int) -> str:
+    return note if count == 1 else f"{note} {count} times"
+
+
+def _counted(count: int, thing: str) -> str:
+    return f"{count} {thing}{'' if count == 1 else 's'}"
 
 
 def _spoken(match: PatternMatch, wanted: Sequence[int], name: Name) -> str:

@@ -5,6 +5,7 @@ from dataclasses import dataclass
 from orexis.core.horn.instruments import Instrument
 from orexis.core.horn.pitch import hz_from_midi
 from orexis.core.horn.setup import Horn
+from orexis.core.horn.tuning import Temperament
 from orexis.core.horn.ways import Way, standard_way
 from orexis.core.horn.words import correction_words, slot_words
 
@@ -12,6 +13,7 @@ LONG_TONE = "long-tone"
 HOLD_S = 4.0
 SHORTEST_HOLD_S, LONGEST_HOLD_S = 1.0, 60.0
 _NEIGHBOURS = 2
+_LOWEST_DRONE_HZ = 100.0
 
 
 @dataclass(frozen=True, slots=True)
@@ -90,6 +92,17 @@ class LongTone:
     def slide_marks(self) -> tuple[float, ...]:
         """Where the positions lie with the trigger in hand, as `slide_share`."""
         return () if self.way is None else self.horn.slide_marks(self.way.length)
+
+    @property
+    def drone_hz(self) -> float:
+        """A tone to play to: the tonic of a just or Scala tuning, else the note itself, in the
+        octave at or under the note that a small loudspeaker can still sound."""
+        tuning = self.horn.setup.tuning
+        below = 0 if tuning.temperament is Temperament.EQUAL else (self.midi - tuning.tonic) % 12
+        hz = hz_from_midi(self.midi - below, self.a4_hz)
+        while hz < _LOWEST_DRONE_HZ:
+            hz *= 2
+        return hz
 
     @property
     def cue(self) -> str:

@@ -4,9 +4,9 @@ Inputs are a note's frames, one value per 10 ms hop: `cents` against any fixed p
 `level_db`. Results are in cents, seconds or dB; signed cents are negative below. Definitions,
 with the same words as on the screen:
 
-- settled part: from where the pitch has come within ±10 cents of where the note stays, to
-  250 ms before its end;
-- centre: median cents of the settled part;
+- settled part: from where the pitch has come within ±10 cents (or its own swing, up to ±40,
+  where that is wider) of where the note stays, to 250 ms before its end;
+- centre: median cents of the settled part, vibrato taken out;
 - spread: half the 16–84 % range of the settled part once drift (its straight line) and
   vibrato (a regular 3.5–8 Hz swing) are taken out;
 - scoop: the 40 ms of the first 150 ms that lie farthest from the settled pitch;
@@ -31,6 +31,7 @@ HOLD_WITHIN_CENTS = 30.0
 HOLD_FALL_DB = 10.0
 _START_S, _END_S, _GLIMPSE_S = 0.15, 0.25, 0.04
 _SETTLE_RUN_S = 0.05
+_WIDEST_SWING_CENTS = 40.0
 _VIBRATO_LOWEST_HZ, _VIBRATO_HIGHEST_HZ = 3.5, 8.0
 SLOT_CENTS = (5.0, 10.0, 20.0)
 _WINDOW_RISE_S = 0.02
@@ -103,11 +104,13 @@ def measure_note(
     settle = _settle_frame(cents)
     last = max(len(cents) - _frames(_END_S), settle + 1)
     settled = cents[settle:last]
-    centre_cents = float(np.median(settled))
     drift = _drift(settled)
     level = np.median(level_db[settle:last])
-    straight = settled - drift * HOP_S * np.arange(len(settled))
+    lean = drift * HOP_S * np.arange(len(settled))
+    straight = settled - lean
     vibrato, steady = _without_vibrato(straight)
+    # Half a swing too many must not move the centre.
+    centre_cents = float(np.median(steady + lean if vibrato else settled))
     before = np.empty(0) if level_before_db is None else level_before_db
     low, high = np.percentile(steady, (16, 84))
     return NoteMeasures(
@@ -140,7 +143,10 @@ def _settle_frame(cents: FloatArray) -> int:
     """First frame from which the pitch stays for 50 ms where the note's middle lies."""
     start, end = _frames(_START_S), len(cents) - _frames(_END_S)
     middle = cents[start:end] if end - start >= 5 else cents[len(cents) // 4 :]
-    near = np.abs(cents - np.median(middle)) <= SETTLED_WITHIN_CENTS
+    # A wide vibrato never stays within ±10 cents, and is settled all the same.
+    low, high = np.percentile(middle, (5, 95))
+    within = max(SETTLED_WITHIN_CENTS, min((high - low) / 2, _WIDEST_SWING_CENTS))
+    near = np.abs(cents - np.median(middle)) <= within
     run = _frames(_SETTLE_RUN_S)
     if len(cents) < run:
         return 0

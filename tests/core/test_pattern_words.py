@@ -1,0 +1,62 @@
+"""A pattern in words."""
+
+from dataclasses import replace
+
+from orexis.core.coaching.pattern_words import off_words, pattern_sentences
+from orexis.core.horn.notation import note_name
+from orexis.core.listening.patterns import LeftOver, PatternMatch, Spoken
+
+WANTED = (58, 62, 65)
+WHOLE = PatternMatch(
+    spoken=(Spoken(0, 2), Spoken(1, -4), Spoken(2, 0)),
+    left_over=(),
+    breaths=1,
+    level_change_db=1,
+    harmonicity_change_db=-1,
+    evenness_cv=0.04,
+    timing=None,
+)
+
+
+def said(match: PatternMatch, played: tuple[int, ...] = WANTED) -> list[str]:
+    return list(pattern_sentences(match, WANTED, played, note_name))
+
+
+def test_all_is_well_in_four_sentences() -> None:
+    assert said(WHOLE) == [
+        "All 3 notes spoke.",
+        "In one breath.",
+        "The last note sounds like the first.",
+        "Even: the speed varies by 4 %.",
+    ]
+
+
+def test_what_went_wrong_comes_first_with_its_notes() -> None:
+    spoken = (Spoken(0, 2), None, Spoken(3, 0))
+    left = ((1, LeftOver.EXTRA), (2, LeftOver.EXTRA), (4, LeftOver.SPLIT))
+    match = replace(WHOLE, spoken=spoken, left_over=left, breaths=2, evenness_cv=0.3)
+    assert said(match, (58, 63, 63, 65, 65))[:4] == [
+        "2 of 3 spoke; missed: D4.",
+        "Broken in two: F4.",
+        "Not asked for: E♭4 2 times.",
+        "In 2 breaths.",
+    ]
+    assert said(match, (58, 63, 63, 65, 65))[-1] == "Uneven: the speed varies by 30 %."
+
+
+def test_a_change_of_sound_is_told_with_its_direction() -> None:
+    softer = replace(WHOLE, level_change_db=-7.2, harmonicity_change_db=-5)
+    assert "The last note is 7 dB softer and 5 dB breathier than the first." in said(softer)
+
+
+def test_nothing_played_says_only_that() -> None:
+    nothing = replace(WHOLE, spoken=(None, None, None), breaths=0)
+    assert said(nothing, ()) == ["0 of 3 spoke; missed: B♭3, D4, F4."]
+
+
+def test_off_is_read_with_its_direction() -> None:
+    assert [off_words(cents) for cents in (0.4, 1.2, -8)] == [
+        "0 cents",
+        "1 cent high",
+        "8 cents low",
+    ]

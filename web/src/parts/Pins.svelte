@@ -1,0 +1,100 @@
+<script lang="ts">
+  import type { Listening } from '../state/listening.svelte';
+  import Key from './Key.svelte';
+
+  let { listening }: { listening: Listening } = $props();
+
+  let words = $state('');
+  let field = $state<HTMLInputElement>();
+
+  $effect(() => {
+    if (listening.pinning) field?.focus();
+  });
+
+  function keep(event: SubmitEvent) {
+    event.preventDefault();
+    void listening.pin(words);
+    words = '';
+  }
+
+  function leave(event: KeyboardEvent) {
+    if (event.key === 'Escape') listening.pinning = false;
+  }
+</script>
+
+{#if listening.pinning}
+  <form class="pinning" onsubmit={keep}>
+    <label>
+      What is at {listening.cursorS.toFixed(2)} s?
+      <input
+        bind:this={field}
+        bind:value={words}
+        class="input"
+        maxlength="120"
+        placeholder="in a few words, or none"
+        onkeydown={leave}
+      />
+    </label>
+    <button class="act-main">Pin it<Key shown="Enter" /></button>
+  </form>
+{:else if listening.pins.length}
+  <ol class="pins" aria-label="Pins">
+    {#each listening.pins as pin, i (pin.id)}
+      <li>
+        <button class="spot" onclick={() => listening.seek(pin.at_s)}>
+          <span class="number">{i + 1}</span>
+          {pin.words || 'a spot'} <span class="dim">{pin.at_s.toFixed(1)} s</span>
+        </button>
+        <button class="act" aria-label="take pin {i + 1} away" onclick={() => listening.unpin(pin)}
+          >×</button
+        >
+      </li>
+    {/each}
+  </ol>
+{/if}
+{#if listening.trouble}<p role="alert">{listening.trouble}</p>{/if}
+
+<style>
+  .pinning {
+    display: flex;
+    flex-wrap: wrap;
+    align-items: end;
+    gap: 0.8rem;
+    padding-block: 0.6rem;
+  }
+
+  label {
+    flex: 1;
+    min-width: 16rem;
+  }
+
+  .pins {
+    display: flex;
+    flex-wrap: wrap;
+    gap: 0.2rem 1.4rem;
+    padding-block: 0.4rem;
+  }
+
+  .pins li {
+    display: flex;
+    align-items: center;
+  }
+
+  .spot {
+    cursor: pointer;
+    min-height: 2.2rem;
+    font-size: 1.0625rem;
+  }
+
+  .number {
+    display: inline-block;
+    min-width: 1.5rem;
+    padding-inline: 0.35rem;
+    margin-right: 0.3rem;
+    text-align: center;
+    font-weight: 700;
+    color: var(--paper);
+    background: var(--asked);
+    border-radius: 3px;
+  }
+</style>

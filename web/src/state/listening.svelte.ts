@@ -1,0 +1,266 @@
+import { answer, api, ProblemError, problemOf, SERVER_GONE } from '../api/client';
+import type { Pin } from '../api/client';
+import type { Action } from './keys.svelte';
+
+/** What is listened back to: a take from the Stand, or a recording from elsewhere. */
+export type Source = 'takes' | 'recordings';
+
+const STEP_S = 0.5;
+const NEAR_S = 0.05;
+const ZOOMS = [1, 2, 4, 8, 16];
+/** Longer sounds start zoomed in, so that a note is wide enough to see. */
+const WIDEST_S = 30;
+const TURN_AT = 0.9;
+const LEAD = 0.1;
+
+/**
+ * Listening back to one sound: playing, the place in it, speed, a loop, zoom and pins. The view
+ * puts `audio` into the page and draws what is here.
+ */
+export class Listening {
+  audio = $state<HTMLAudioElement>();
+  soundUrl = $state('');
+  playing = $state(false);
+  playAtOnce = $state(false);
+  cursorS = $state(0);
+  half = $state(false);
+  /** A stretch to hear again and again, in seconds; open-ended while only its start is set. */
+  loop = $state.raw<{ startS: number; endS: number | null } | null>(null);
+  pins = $state.raw<Pin[]>([]);
+  /** The words of a pin are being typed. */
+  pinning = $state(false);
+  trouble = $state('');
+  private zoom = $state(0);
+  fromS = $state(0);
+
+  constructor(
+    readonly source: Source,
+    readonly id: string,
+    readonly durationS: number,
+    pins: Pin[],
+  ) {
+    this.pins = pins;
+    while (this.windowS > WIDEST_S && this.zoom < ZOOMS.length - 1) this.zoom++;
+  }
+
+  /** Seconds across the view. */
+  get windowS(): number {
+    return this.durationS / (ZOOMS[this.zoom] ?? 1);
+  }
+
+  get path(): string {
+    return `/api/${this.source}/${this.id}/sound`;
+  }
+
+  async load(): Promise<void> {
+    let response;
+    try {
+      response = await fetch(this.path);
+    } catch {
+      throw new ProblemError(SERVER_GONE);
+    }
+    if (!response.ok) throw new Error('The sound could not be fetched.');
+    this.soundUrl = URL.createObjectURL(await response.blob());
+  }
+
+  close(): void {
+    this.audio?.pause();
+    if (this.soundUrl) URL.revokeObjectURL(this.soundUrl);
+    this.soundUrl = '';
+  }
+
+  /** Keeps the place with the sound's own clock; called at every picture while it plays. */
+  follow(): void {
+    this.place(this.audio?.currentTime ?? 0);
+    if (this.loop?.endS && this.cursorS >= this.loop.endS) this.seek(this.loop.startS);
+  }
+
+  toggle(): void {
+    if (!this.audio) {
+      // The sound is still on its way.
+      this.playAtOnce = !this.playAtOnce;
+    } else if (this.audio.paused) {
+      // Leaving the page while it starts is no error.
+      this.audio.play().catch(() => undefined);
+    } else {
+      this.audio.pause();
+    }
+  }
+
+  seek(seconds: number): void {
+    if (!this.audio) return;
+    this.audio.currentTime = Math.max(0, Math.min(this.durationS, seconds));
+    this.place(this.audio.currentTime);
+  }
+
+  private place(seconds: number): void {
+    this.cursorS = seconds;
+    // The view turns like a page.
+    const share = (seconds - this.fromS) / this.windowS;
+    if (share < 0 || share > TURN_AT) this.showFrom(seconds - LEAD * this.windowS);
+  }
+
+  private showFrom(seconds: number): void {
+    this.fromS = Math.max(0, Math.min(this.durationS - this.windowS, seconds));
+  }
+
+  zoomBy(steps: 1 | -1): void {
+    const share = (this.cursorS - this.fromS) / this.windowS;
+    this.zoom = Math.max(0, Math.min(ZOOMS.length - 1, this.zoom + steps));
+    this.showFrom(this.cursorS - Math.max(0, Math.min(1, share)) * this.windowS);
+  }
+
+  setLoop(): void {
+    if (!this.loop) this.loop = { startS: this.cursorS, endS: null };
+    else if (this.loop.endS === null && this.cursorS > this.loop.startS + 0.1) {
+      this.loop = { ...this.loop, endS: this.cursorS };
+    } else this.loop = null;
+  }
+
+  /** Goes to the next spot, or the one before: pins and marks alike. */
+  jump(way: 1 | -1, marks: { at_s: number }[]): void {
+    const spots = [...marks, ...this.pins].map((spot) => spot.at_s).sort((a, b) => a - b);
+    const found =
+      way > 0
+        ? spots.find((at) => at > this.cursorS + NEAR_S)
+        : spots.findLast((at) => at < this.cursorS - NEAR_S);
+    if (found !== undefined) this.seek(found);
+  }
+
+  async pin(words: string): Promise<void> {
+    this.pinning = false;
+    const body = { at_s: Math.round(this.cursorS * 100) / 100, words };
+    await this.tell(async () => {
+      const added = await answer(
+        this.source === 'takes'
+          ? api.POST('/api/takes/{take_id}/pins', {
+              params: { path: { take_id: this.id } },
+              body,
+            })
+          : api.POST('/api/recordings/{recording_id}/pins', {
+              params: { path: { recording_id: this.id } },
+              body,
+            }),
+      );
+      this.pins = [...this.pins, added].sort((a, b) => a.at_s - b.at_s);
+    });
+  }
+
+  async unpin(pin: Pin): Promise<void> {
+    await this.tell(async () => {
+      await answer(
+        this.source === 'takes'
+          ? api.DELETE('/api/takes/{take_id}/pins/{pin_id}', {
+              params: { path: { take_id: this.id, pin_id: pin.id } },
+            })
+          : api.DELETE('/api/recordings/{recording_id}/pins/{pin_id}', {
+              params: { path: { recording_id: this.id, pin_id: pin.id } },
+            }),
+      );
+      this.pins = this.pins.filter(({ id }) => id !== pin.id);
+    });
+  }
+
+  /** The pin at the cursor, or the nearest one before it. */
+  get pinHere(): Pin | undefined {
+    return this.pins.findLast((pin) => pin.at_s <= this.cursorS + NEAR_S);
+  }
+
+  private async tell(call: () => Promise<void>): Promise<void> {
+    try {
+      await call();
+      this.trouble = '';
+    } catch (error) {
+      this.trouble = problemOf(error).detail;
+    }
+  }
+
+  /** What the keys do while listening; `marks` are the other spots to go to. */
+  actions(marks: { at_s: number }[]): Action[] {
+    const disabled = !this.soundUrl;
+    const pin = this.pinHere;
+    return [
+      {
+        keys: [' '],
+        shown: 'Space',
+        label: this.playing ? 'pause' : 'play',
+        run: () => this.toggle(),
+      },
+      {
+        keys: ['ArrowLeft', 'PageUp'],
+        shown: '←',
+        label: 'back',
+        run: () => this.seek(this.cursorS - STEP_S),
+        disabled,
+        quiet: true,
+      },
+      {
+        keys: ['ArrowRight', 'PageDown'],
+        shown: '→',
+        label: 'on',
+        run: () => this.seek(this.cursorS + STEP_S),
+        disabled,
+        quiet: true,
+      },
+      {
+        keys: ['ArrowDown'],
+        shown: '↓',
+        label: 'next spot',
+        run: () => this.jump(1, marks),
+        disabled,
+      },
+      {
+        keys: ['ArrowUp'],
+        shown: '↑',
+        label: 'spot before',
+        run: () => this.jump(-1, marks),
+        disabled,
+        quiet: true,
+      },
+      {
+        keys: ['s'],
+        shown: 'S',
+        label: this.half ? 'full speed' : 'half speed',
+        run: () => (this.half = !this.half),
+        disabled,
+      },
+      {
+        keys: ['l'],
+        shown: 'L',
+        label: !this.loop ? 'loop from here' : this.loop.endS === null ? 'loop to here' : 'no loop',
+        run: () => this.setLoop(),
+        disabled,
+      },
+      {
+        keys: ['+', '='],
+        shown: '+',
+        label: 'closer',
+        run: () => this.zoomBy(1),
+        disabled: this.zoom === ZOOMS.length - 1,
+      },
+      {
+        keys: ['-'],
+        shown: '−',
+        label: 'wider',
+        run: () => this.zoomBy(-1),
+        disabled: this.zoom === 0,
+        quiet: true,
+      },
+      {
+        keys: ['n'],
+        shown: 'N',
+        label: 'pin this spot',
+        run: () => (this.pinning = true),
+        disabled,
+      },
+      {
+        keys: ['u'],
+        shown: 'U',
+        label: pin ? `take pin ${this.pins.indexOf(pin) + 1} away` : 'take the pin away',
+        run: () => pin && void this.unpin(pin),
+        disabled: !pin,
+        quiet: true,
+      },
+    ];
+  }
+}
