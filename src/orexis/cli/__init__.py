@@ -10,11 +10,17 @@ import typer
 import uvicorn
 
 from orexis.cli.horn import HELP, horn
+from orexis.cli.play import play
+from orexis.cli.stop import stop
+from orexis.core.coaching.marks import marks
+from orexis.core.coaching.pattern_words import pattern_sentences
 from orexis.core.horn.instruments import find_instrument
+from orexis.core.horn.notation import note_name, parse_note
 from orexis.core.horn.pitch import A4_HIGHEST_HZ, A4_HZ, A4_LOWEST_HZ
 from orexis.core.listening.analysis import Analysis
 from orexis.core.listening.analysis import analyse as listen_to
 from orexis.core.listening.drone import HIGHEST_DRONE_HZ, LOWEST_DRONE_HZ
+from orexis.core.listening.patterns import Wanted, match_pattern
 from orexis.demo.scenario import fill
 from orexis.formats.analysis import analysis_document
 from orexis.formats.audio import UnreadableSoundError, open_sound
@@ -26,8 +32,11 @@ app = typer.Typer(help="Orexis listens to brass practice.", no_args_is_help=True
 
 app.command(context_settings={"ignore_unknown_options": True}, help=HELP)(horn)
 
+app.command()(play)
+
 _PORT = 8420
 _HOST = "127.0.0.1"
+_MIDDLE_C = 60.0
 _DATA_FOLDER = platformdirs.user_data_path("orexis", appauthor=False)
 
 Data = Annotated[Path, typer.Option(help="The data file.")]
@@ -49,7 +58,7 @@ def demo(data: Data = _DATA_FOLDER / "demo.db", port: Port = _PORT) -> None:
     try:
         database = Database(data)
     except DatabaseUnusableError as error:
-        raise _stop(str(error)) from error
+        raise stop(str(error)) from error
     with database.session() as session:
         if fill(session, datetime.now().astimezone()):
             typer.echo(f"The demo band's takes are in {data}.")
@@ -70,25 +79,29 @@ def analyse(
             min=LOWEST_DRONE_HZ, max=HIGHEST_DRONE_HZ, help="A tone also in the room, Hz."
         ),
     ] = None,
+    wanted: Annotated[
+        str, typer.Option(help='Sounding notes that were meant, such as "Bb3 D4 F4".')
+    ] = "",
     as_json: Annotated[bool, typer.Option("--json", help="Print the whole analysis.")] = False,
 ) -> None:
     """Listens to a WAV, FLAC or Ogg file and tells what it heard."""
     try:
         if instrument is not None:
             find_instrument(instrument)
+        meant = [parse_note(word).midi for word in wanted.replace(",", " ").split()]
     except ValueError as error:
-        raise _stop(str(error)) from error
+        raise stop(str(error)) from error
     try:
         sound = open_sound(file)
         analysis = listen_to(sound.blocks, sound.sample_rate, a4, drone)
     except UnreadableSoundError as error:
-        raise _stop(str(error)) from error
+        raise stop(str(error)) from error
     except ValueError as error:
-        raise _stop(f"{file.name} cannot be analysed. {error}") from error
+        raise stop(f"{file.name} cannot be analysed. {error}") from error
     if as_json:
         typer.echo(json.dumps(analysis_document(analysis), ensure_ascii=False))
     else:
-        _tell(analysis)
+        _tell(analysis, meant)
 
 
 @app.command(hidden=True)
@@ -101,7 +114,7 @@ def openapi() -> None:
     typer.echo(json.dumps(description, indent=2, ensure_ascii=False))
 
 
-def _tell(analysis: Analysis) -> None:
+def _tell(analysis: Analysis, meant: list[int]) -> None:
     typer.echo(f"{analysis.duration_s:.1f} s of sound, {len(analysis.notes)} notes.")
     if analysis.clipped:
         typer.echo("It is clipped in places: move back or turn the input down.")
@@ -110,6 +123,13 @@ def _tell(analysis: Analysis) -> None:
             f"{note['start_s']:7.2f} s  {note['name']:<4} {note['centre_cents']:+6.1f} cents"
             f"  ± {note['spread_cents']:.1f} cents  held {note['hold_s']:.1f} s"
         )
+    for mark in marks(analysis.events, _MIDDLE_C, note_name):
+        typer.echo(f"{mark.at_s:7.2f} s  {mark.words}")
+    if meant:
+        match = match_pattern([Wanted(midi) for midi in meant], analysis.events)
+        played = [note.midi for note in analysis.notes]
+        for sentence in pattern_sentences(match, meant, played, note_name):
+            typer.echo(sentence)
 
 
 def _serve(settings: Settings, port: int) -> None:
@@ -118,7 +138,7 @@ def _serve(settings: Settings, port: int) -> None:
     try:
         application = create_app(settings)
     except DatabaseUnusableError as error:
-        raise _stop(str(error)) from error
+        raise stop(str(error)) from error
     typer.echo(f"Orexis is at http://{_HOST}:{port} (Ctrl+C stops it).")
     uvicorn.run(
         application,
@@ -127,8 +147,3 @@ def _serve(settings: Settings, port: int) -> None:
         log_level="warning",
         ws_max_size=LARGEST_SOCKET_MESSAGE_BYTES,
     )
-
-
-def _stop(message: str) -> typer.Exit:
-    typer.echo(message, err=True)
-    return typer.Exit(2)

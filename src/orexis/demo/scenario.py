@@ -19,7 +19,10 @@ from orexis.core.horn.notation import Clef, NoteView
 from orexis.core.horn.setup import Horn
 from orexis.formats.analysis import events_document, frames_document
 from orexis.formats.audio import flac_from_pcm, floats_from_pcm, pcm_from_floats
-from orexis.standin.player import Skill, play_long_tone
+from orexis.standin.performance import perform
+from orexis.standin.profiles import PROFILES, Skilled
+from orexis.standin.score import Note
+from orexis.standin.tone import timbre_of
 from orexis.store.models import Player
 from orexis.store.players import PlayerDetails, add_player, all_players, instrument_of
 from orexis.store.takes import Circumstances, save_repetition
@@ -29,12 +32,13 @@ _RATE = 48_000
 
 @dataclass(frozen=True, slots=True)
 class _Habit:
-    """How a player plays: who they are, their notes (sounding), hold and usual faults."""
+    """How a player practises: who they are, how well they play, their notes (sounding), how long
+    they hold them, and on which days."""
 
     details: PlayerDetails
     notes: tuple[int, ...]
     hold_s: float
-    usual: Skill
+    skilled: Skilled
     days_back: tuple[int, ...]
 
 
@@ -43,21 +47,21 @@ _BAND = (
         PlayerDetails("Maren", "tenor-horn-eb", NoteView.WRITTEN, Clef.TREBLE),
         (58, 63, 61, 56),
         4.0,
-        Skill(centre_cents=-5, scoop_cents=-22, sag_cents=-12, wobble_cents=4, breath_db=-28),
+        Skilled.COMING_BACK,
         (12, 9, 6, 4, 3, 1, 0),
     ),
     _Habit(
         PlayerDetails("Jory", "tuba-eb-4v-comp", NoteView.SOUNDING, Clef.BASS),
         (39, 34, 27, 32),
         5.0,
-        Skill(centre_cents=-8, scoop_cents=-12, sag_cents=-16, wobble_cents=5, breath_db=-30),
+        Skilled.LOW_REGISTER,
         (11, 8, 5, 2, 1),
     ),
     _Habit(
         PlayerDetails("Pia", "cornet-bb", NoteView.WRITTEN, Clef.TREBLE, gate_level=GateLevel.KIND),
         (58, 60, 62, 65),
         2.0,
-        Skill(centre_cents=14, scoop_cents=-34, sag_cents=-22, wobble_cents=9, breath_db=-20),
+        Skilled.BEGINNER,
         (7, 6, 3, 2, 0),
     ),
     _Habit(
@@ -66,7 +70,7 @@ _BAND = (
         ),
         (46, 41, 36, 34),
         6.0,
-        Skill(centre_cents=3, scoop_cents=-8, sag_cents=-6, wobble_cents=3, breath_db=-38),
+        Skilled.EXPERIENCED,
         (10, 7, 5, 4, 1, 0),
     ),
 )
@@ -91,11 +95,13 @@ def _practise(
     at = min(evening, now) - timedelta(minutes=20)
     session_id = random.bytes(16).hex()
     note = habit.notes[days_back % len(habit.notes)]
-    exercise = LongTone(Horn(instrument_of(player)), note, habit.hold_s)
+    instrument = instrument_of(player)
+    timbre = timbre_of(instrument.fundamental_midi)
+    exercise = LongTone(Horn(instrument), note, habit.hold_s)
     stand = Stand(exercise, DEFAULT_LIMITS[GateLevel(player.gate_level)], _RATE)
     pcm = b"".join(
-        pcm_from_floats(play_long_tone(exercise.target_hz, skill, _RATE, seed=seed))
-        for seed, skill in enumerate(_skills(habit, random), start=days_back * 100)
+        pcm_from_floats(perform((note,), timbre, _RATE, seed=seed).samples)
+        for seed, note in enumerate(_tries(habit, exercise, random), start=days_back * 100)
     )
     heard = stand.feed(floats_from_pcm(pcm))
     for repetition in heard.repetitions + stand.finish().repetitions:
@@ -120,16 +126,12 @@ def _practise(
         )
 
 
-def _skills(habit: _Habit, random: np.random.Generator) -> Iterator[Skill]:
-    """Three to five tries: the usual faults, more or less of each, better by and by."""
-    usual = habit.usual
-    for attempt in range(int(random.integers(3, 6))):
-        much = random.uniform(0.4, 1.6, size=5) * (1 - 0.12 * attempt)
-        yield replace(
-            usual,
-            centre_cents=usual.centre_cents * much[0],
-            scoop_cents=usual.scoop_cents * much[1],
-            sag_cents=usual.sag_cents * much[2],
-            wobble_cents=usual.wobble_cents * much[3],
-            hold_s=habit.hold_s * random.uniform(0.8, 1.3),
-        )
+def _tries(habit: _Habit, exercise: LongTone, random: np.random.Generator) -> Iterator[Note]:
+    """Three to five tries at a note; one that does not speak at all is no try."""
+    profile, start_midi = PROFILES[habit.skilled], exercise.instrument.start_midi
+    played_s = 0.0
+    for tries in range(int(random.integers(3, 6))):
+        bare = Note(exercise.midi, habit.hold_s * random.uniform(0.8, 1.3))
+        note = profile.note(bare, start_midi, random, played_s=played_s, tries=tries)
+        played_s += note.seconds
+        yield replace(note, faults=replace(note.faults, missed=False))

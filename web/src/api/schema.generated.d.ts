@@ -2608,6 +2608,7 @@ export interface operations {
                 scoop_cents?: number;
                 sag_cents?: number;
                 wobble_cents?: number;
+                vibrato_cents?: number;
                 breath_db?: number;
             };
             header?: never;

@@ -6,6 +6,7 @@ export interface Skill {
   scoop_cents: number;
   sag_cents: number;
   wobble_cents: number;
+  vibrato_cents: number;
   breath_db: number;
   hold_s: number;
 }

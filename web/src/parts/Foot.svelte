@@ -19,6 +19,9 @@
 
 <style>
   footer {
+    position: sticky;
+    bottom: 0;
+    background: var(--paper);
     border-top: 1px solid var(--line);
     display: flex;
     flex-wrap: wrap;

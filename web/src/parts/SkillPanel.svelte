@@ -43,6 +43,14 @@
       step: 1,
       words: (v) => `± ${v} cents`,
     },
+    {
+      name: 'vibrato_cents',
+      label: 'vibrato',
+      min: 0,
+      max: 40,
+      step: 1,
+      words: (v) => `± ${v} cents`,
+    },
     { name: 'breath_db', label: 'breath', min: -60, max: -10, step: 1, words: (v) => `${v} dB` },
     { name: 'hold_s', label: 'holds', min: 1, max: 12, step: 0.5, words: (v) => `${v} s` },
   ];

@@ -32,6 +32,7 @@ export interface Colours {
 }
 
 export const HOP_S = 0.01;
+const NAME_HALF = 24;
 const BETWEEN_TRIES_S = 1.1;
 const LOUDEST_DB = -12;
 const SOFTEST_DB = -52;
@@ -84,7 +85,10 @@ export function drawSlots(
         [-SHOWN_CENTS, `${SHOWN_CENTS} low`, colours.low],
       ];
       ctx.font = `14px ${colours.textFont}`;
+      const roomy = lower - upper >= 2 * NAME_HALF;
       for (const [cents, words, colour] of scale) {
+        // In a low view the limit's labels would run into the note's name.
+        if (!roomy && Math.abs(cents) === limitCents) continue;
         ctx.fillStyle = colour;
         ctx.fillText(words, left - 12, layout.y(cents));
       }

@@ -58,6 +58,7 @@ export class Stand {
     scoop_cents: -24,
     sag_cents: -8,
     wobble_cents: 3,
+    vibrato_cents: 0,
     breath_db: -35,
     hold_s: 4.5,
   });

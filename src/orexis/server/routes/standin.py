@@ -28,12 +28,21 @@ def stand_in(
     scoop_cents: Cents = 0,
     sag_cents: Cents = 0,
     wobble_cents: Annotated[float, Query(ge=0, le=40)] = 0,
+    vibrato_cents: Annotated[float, Query(ge=0, le=40)] = 0,
     breath_db: Annotated[float, Query(ge=-60, le=-10)] = -50,
 ) -> Response:
     """One long tone as a WAV file, with faults of the sizes given."""
     with data.session() as session:
         horn = horn_of(session, player_or_404(session, player_id))
         exercise = long_tone_for(horn, midi, HOLD_S)
-    skill = Skill(centre_cents, scoop_cents, sag_cents, wobble_cents, breath_db, hold_s)
-    samples = play_long_tone(exercise.target_hz, skill, _RATE)
-    return Response(wav_from_pcm(pcm_from_floats(samples), _RATE), media_type="audio/wav")
+    skill = Skill(
+        centre_cents, scoop_cents, sag_cents, wobble_cents, vibrato_cents, breath_db, hold_s
+    )
+    played = play_long_tone(
+        exercise.midi + exercise.target_cents / 100,
+        skill,
+        exercise.instrument.fundamental_midi,
+        _RATE,
+        a4_hz=exercise.a4_hz,
+    )
+    return Response(wav_from_pcm(pcm_from_floats(played.samples), _RATE), media_type="audio/wav")
