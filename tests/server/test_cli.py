@@ -51,5 +51,5 @@ def test_the_committed_description_is_the_api_that_is_served() -> None:
     result = RUN.invoke(cli.app, ["openapi"])
     assert json.loads(result.stdout) == committed
     assert {path.split("/")[2] for path in committed["paths"]} == {
-        *("instruments", "players", "takes", "health"),
+        *("instruments", "players", "takes", "recordings", "health"),
     }

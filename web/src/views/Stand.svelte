@@ -76,6 +76,10 @@
     }
   }
 
+  /** What is marked on the newest try. */
+  const heard = $derived(
+    (stand.stretches.at(-1)?.marks ?? []).map((mark) => mark.words).join(', '),
+  );
   const hold = $derived(stand.plan?.hold_s ?? 4);
 
   offer(() => [
@@ -242,7 +246,7 @@
             stretches={stand.stretches}
             {windowS}
             live={stand.listening}
-            label="Your sound in the slot of {plan.name}"
+            label="Your sound in the slot of {plan.name}{heard && `: ${heard}`}"
           />
           {#if !stand.listening}
             <div class="begin">
