@@ -15,6 +15,7 @@ from orexis.core.horn.pitch import FloatArray
 _MOST_HARMONICS = 48
 _HIGHEST_HZ = 11_000.0
 _STEEPNESS = 3.0
+_BLOCK = 4096
 
 
 @dataclass(frozen=True, slots=True)
@@ -58,12 +59,17 @@ def weights(timbre: Timbre, f0_hz: float, corner_hz: float, sample_rate: int) ->
 def harmonic_sums(phase: FloatArray, *weightings: Sequence[float]) -> tuple[FloatArray, ...]:
     """Sums of the harmonics of a phase (radians), one sum for each row of weights."""
     sums = tuple(np.zeros_like(phase) for _ in weightings)
-    # sin((k+1)φ) = 2·cos φ·sin kφ − sin((k−1)φ): one sine for all the harmonics.
-    twice_cosine, below, sine = 2 * np.cos(phase), np.zeros_like(phase), np.sin(phase)
-    for strengths in zip(*weightings, strict=True):
-        for total, strength in zip(sums, strengths, strict=True):
-            total += strength * sine
-        below, sine = sine, twice_cosine * sine - below
+    rows = list(zip(*weightings, strict=True))
+    # Block by block, so that all the harmonics of a block are summed within the cache.
+    for start in range(0, len(phase), _BLOCK):
+        part = phase[start : start + _BLOCK]
+        totals = [total[start : start + _BLOCK] for total in sums]
+        # sin((k+1)φ) = 2·cos φ·sin kφ − sin((k−1)φ): one sine for all the harmonics.
+        twice_cosine, below, sine = 2 * np.cos(part), np.zeros_like(part), np.sin(part)
+        for strengths in rows:
+            for total, strength in zip(totals, strengths, strict=True):
+                total += strength * sine
+            below, sine = sine, twice_cosine * sine - below
     return sums
 
 

@@ -33,6 +33,12 @@
     font-size: 1rem;
   }
 
+  @media (max-width: 760px) {
+    footer {
+      position: static;
+    }
+  }
+
   .end {
     margin-left: auto;
     display: inline-flex;

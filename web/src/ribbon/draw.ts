@@ -32,6 +32,7 @@ export interface Colours {
 }
 
 export const HOP_S = 0.01;
+const SHORTEST_RUN = 3;
 const NAME_HALF = 24;
 const BETWEEN_TRIES_S = 1.1;
 const LOUDEST_DB = -12;
@@ -161,7 +162,8 @@ export function drawStretch(
       frame === end ||
       Number.isNaN(frames.centsAt(frame)) ||
       Math.abs(frames.centsAt(frame) - frames.centsAt(frame - 1)) > BROKEN_CENTS;
-    if (broken && frame > runStart) {
+    // A frame or two on their own lie between two notes; the eye would take them for one.
+    if (broken && frame - runStart >= SHORTEST_RUN) {
       drawRun(ctx, layout, frames, runStart, frame, (f) => xOf((f - stretch.from) * HOP_S));
     }
     if (broken) runStart = Number.isNaN(frames.centsAt(frame)) ? frame + 1 : frame;
