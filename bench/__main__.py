@@ -2,9 +2,15 @@
 
 import sys
 
-from bench import horn, live, tracker, truth
+from bench import horn, latency, live, tracker, truth
 
-BENCHES = {"horn": horn.main, "live": live.main, "tracker": tracker.main, "truth": truth.main}
+BENCHES = {
+    "horn": horn.main,
+    "live": live.main,
+    "latency": latency.main,
+    "tracker": tracker.main,
+    "truth": truth.main,
+}
 
 for name in sys.argv[1:] or BENCHES:
     BENCHES[name]()

@@ -35,6 +35,8 @@ _HELLO_WITHIN_S = 10.0
 _SYNC_EVERY_S = 0.4
 _MOST_WAITING = 4096
 _MOST_CHUNKS_AT_ONCE = 128
+_GATHER_CHUNKS, _GATHER_WITHIN_S = 2, 0.015
+"""Two chunks at once cost hardly more than one; a lone one is not kept waiting for long."""
 _IDLE_BEFORE_RECOVERY_S = 60.0
 _RECOVERY_EVERY_S = 20.0
 _HEADER = struct.Struct("<I")
@@ -189,11 +191,20 @@ class Connection:
                 self._arrived.clear()
                 await self._arrived.wait()
                 continue
+            await self._gather(reader)
             seq, pcm = _next_row(self._waiting)
             await self._tell(session, await asyncio.to_thread(session.take_in, seq, pcm))
             if time.monotonic() - self._synced_at >= _SYNC_EVERY_S:
                 await self._send({"type": "ack", "next": await asyncio.to_thread(session.sync)})
                 self._synced_at = time.monotonic()
+
+    async def _gather(self, reader: "asyncio.Task[bool]") -> None:
+        """Gives a second chunk the time to arrive."""
+        with contextlib.suppress(TimeoutError):
+            async with asyncio.timeout(_GATHER_WITHIN_S):
+                while len(self._waiting) < _GATHER_CHUNKS and not reader.done():
+                    self._arrived.clear()
+                    await self._arrived.wait()
 
     async def _tell(self, session: Session, result: Result) -> None:
         if len(result.frames):

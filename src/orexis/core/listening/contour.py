@@ -16,6 +16,7 @@ import numpy as np
 
 from orexis.core.horn.pitch import FloatArray
 from orexis.core.listening.frames import HOP_S
+from orexis.core.listening.quantiles import median, percentiles
 
 ROOM_DB = 15.0
 _FAR_DB = 28.0
@@ -69,11 +70,11 @@ class Contour:
     def median(self, start: int, end: int) -> float:
         """Median pitch of the sounding frames of a stretch."""
         part = self.cents[start:end][~self.silent[start:end]]
-        return float(np.median(part)) if len(part) else float("nan")
+        return median(part) if len(part) else float("nan")
 
     def loudness(self, start: int, end: int) -> float:
         """Median level of a stretch, in dB."""
-        return float(np.median(self.level_db[start:end]))
+        return median(self.level_db[start:end])
 
 
 def contour_of(cents: FloatArray, level_db: FloatArray) -> Contour:
@@ -82,7 +83,7 @@ def contour_of(cents: FloatArray, level_db: FloatArray) -> Contour:
     before, silent = _sounded(level_db)
     silent |= unvoiced & (level_db < before - _PITCHLESS_DB)
     if not unvoiced.all():
-        silent |= level_db < np.percentile(level_db[~unvoiced], 90) - _FAR_DB
+        silent |= level_db < percentiles(level_db[~unvoiced], 90)[0] - _FAR_DB
     bridged = _bridged(cents, silent)
     return Contour(_repaired(bridged, silent), level_db, silent | ~np.isfinite(bridged))
 
@@ -276,8 +277,8 @@ def _measured_motion(cents: FloatArray, first: int, last: int) -> tuple[int, int
     """Where a motion of the raw contour begins, ends and is half done; `None` when the raw
     contour does not go that far."""
     reach = _SMOOTH_FRAMES // 2
-    before = float(np.median(cents[max(0, first - 2) : first + 4]))
-    after = float(np.median(cents[last - 4 : last + 2]))
+    before = median(cents[max(0, first - 2) : first + 4])
+    after = median(cents[last - 4 : last + 2])
     net = after - before
     if abs(net) < _GLIDE_LEAST_CENTS:
         return None

@@ -25,6 +25,7 @@ import numpy as np
 
 from orexis.core.horn.pitch import FloatArray
 from orexis.core.listening.frames import HOP_S
+from orexis.core.listening.quantiles import median, percentiles
 
 SETTLED_WITHIN_CENTS = 10.0
 HOLD_WITHIN_CENTS = 30.0
@@ -105,14 +106,14 @@ def measure_note(
     last = max(len(cents) - _frames(_END_S), settle + 1)
     settled = cents[settle:last]
     drift = _drift(settled)
-    level = np.median(level_db[settle:last])
+    level = median(level_db[settle:last])
     lean = drift * HOP_S * np.arange(len(settled))
     straight = settled - lean
     vibrato, steady = _without_vibrato(straight)
     # Half a swing too many must not move the centre.
-    centre_cents = float(np.median(steady + lean if vibrato else settled))
+    centre_cents = median(steady + lean if vibrato else settled)
     before = np.empty(0) if level_before_db is None else level_before_db
-    low, high = np.percentile(steady, (16, 84))
+    low, high = percentiles(steady, 16, 84)
     return NoteMeasures(
         centre_cents=centre_cents,
         spread_cents=float(high - low) / 2,
@@ -144,9 +145,9 @@ def _settle_frame(cents: FloatArray) -> int:
     start, end = _frames(_START_S), len(cents) - _frames(_END_S)
     middle = cents[start:end] if end - start >= 5 else cents[len(cents) // 4 :]
     # A wide vibrato never stays within ±10 cents, and is settled all the same.
-    low, high = np.percentile(middle, (5, 95))
+    low, high = percentiles(middle, 5, 95)
     within = max(SETTLED_WITHIN_CENTS, min((high - low) / 2, _WIDEST_SWING_CENTS))
-    near = np.abs(cents - np.median(middle)) <= within
+    near = np.abs(cents - median(middle)) <= within
     run = _frames(_SETTLE_RUN_S)
     if len(cents) < run:
         return 0
@@ -188,7 +189,8 @@ def _without_vibrato(settled: FloatArray) -> tuple[Vibrato | None, FloatArray]:
 def _farthest(deviation: FloatArray) -> float:
     """The median over the 40 ms where the deviation is largest, signed."""
     size = min(_frames(_GLIMPSE_S), len(deviation))
-    glimpses = np.median(np.lib.stride_tricks.sliding_window_view(deviation, size), axis=-1)
+    ranked = np.sort(np.lib.stride_tricks.sliding_window_view(deviation, size), axis=-1)
+    glimpses = (ranked[:, (size - 1) // 2] + ranked[:, size // 2]) / 2
     return float(glimpses[np.argmax(np.abs(glimpses))])
 
 
@@ -200,7 +202,7 @@ def _beyond(cents: float, vibrato: Vibrato | None) -> float:
 
 def _hold_frames(deviation: FloatArray, level_db: FloatArray, settle: int, last: int) -> int:
     """Frames from the start until pitch or level is lost for longer than a glimpse."""
-    loud = np.median(level_db[settle:last])
+    loud = median(level_db[settle:last])
     lost = (np.abs(deviation) > HOLD_WITHIN_CENTS) | (level_db < loud - HOLD_FALL_DB)
     size = _frames(_GLIMPSE_S)
     after = lost[settle:]
@@ -217,7 +219,7 @@ def _hold_frames(deviation: FloatArray, level_db: FloatArray, settle: int, last:
 def _level_change(level_db: FloatArray) -> float:
     """Level at the end less level at the start of the settled part, each over a fifth of it."""
     part = max(1, len(level_db) // 5)
-    return float(np.median(level_db[-part:]) - np.median(level_db[:part]))
+    return median(level_db[-part:]) - median(level_db[:part])
 
 
 def _in_slot(cents: FloatArray) -> tuple[float, float, float]:
@@ -247,11 +249,11 @@ def _shape(level_db: FloatArray) -> Shape:
     size = min(_frames(_SHAPE_SMOOTH_S), len(level_db))
     smooth = np.convolve(level_db, np.ones(size) / size, mode="valid")
     part = max(1, len(smooth) // 5)
-    start, end = float(np.median(smooth[:part])), float(np.median(smooth[-part:]))
-    top = float(np.percentile(smooth, 95))
+    start, end = median(smooth[:part]), median(smooth[-part:])
+    bottom, top = percentiles(smooth, 5, 95)
     if top - max(start, end) >= _SHAPED_DB:
         return Shape.SWELL
-    if np.ptp(np.percentile(smooth, (5, 95))) <= 2 * _STEADY_DB and abs(end - start) < _SHAPED_DB:
+    if top - bottom <= 2 * _STEADY_DB and abs(end - start) < _SHAPED_DB:
         return Shape.STEADY
     return Shape.CRESCENDO if end > start else Shape.DIMINUENDO
 

@@ -14,6 +14,7 @@ from orexis.core.listening.events import Change, Glide, Note, Passage, TouchedSl
 from orexis.core.listening.frames import HOP_S, Frames
 from orexis.core.listening.measures import measure_note
 from orexis.core.listening.places import TONGUE_DIP_DB, Place, notes_and_glides
+from orexis.core.listening.quantiles import median
 from orexis.core.listening.trills import trills_of
 
 _MARGIN_FRAMES = 6
@@ -26,7 +27,7 @@ _WANING_S, _WANING_BEFORE_S = 0.2, 0.6
 _OVERSHOOT_S = 0.15
 _BREAK_CENTS = 100.0
 _RUN_BREAK_FRAMES = frames_of(0.3)
-GLIMPSED_FRAMES = frames_of(8.0)
+GLIMPSED_FRAMES = frames_of(6.0)
 
 
 class PassageFollower:
@@ -37,6 +38,7 @@ class PassageFollower:
         self._held: list[Frames] = []
         self._voiced = False
         self._unvoiced = 0
+        self._glimpsed: dict[_NoteKey, Note] = {}
 
     def step(self, frames: Frames) -> list[Passage]:
         """Takes the next frames; returns the passages that are now over."""
@@ -60,21 +62,21 @@ class PassageFollower:
         """The passage of the run that is sounding, as far as it has gone: its last seconds."""
         run = Frames.joined(self._held)
         end = run.first + len(run)
-        return self._heard(run.between(end - GLIMPSED_FRAMES, end))
+        return self._heard(run.between(end - GLIMPSED_FRAMES, end), self._glimpsed)
 
     def finish(self) -> list[Passage]:
         """The passage of the run that was sounding; the follower is then ready for the next."""
         run = Frames.joined(self._held)
-        self._held, self._voiced = [], False
+        self._held, self._voiced, self._glimpsed = [], False, {}
         return self._heard(run)
 
-    def _heard(self, run: Frames) -> list[Passage]:
+    def _heard(self, run: Frames, known: "dict[_NoteKey, Note] | None" = None) -> list[Passage]:
         heard = np.flatnonzero(run.voiced)
         if len(heard) < _SHORTEST_RUN_FRAMES:
             return []
         first = max(0, int(heard[0]) - _MARGIN_FRAMES)
         last = min(len(run), int(heard[-1]) + 1 + _MARGIN_FRAMES)
-        passage = hear_run(run.between(run.first + first, run.first + last), self._a4_hz)
+        passage = hear_run(run.between(run.first + first, run.first + last), self._a4_hz, known)
         return [passage] if passage.notes or passage.glides else []
 
     def _forget(self) -> None:
@@ -84,13 +86,21 @@ class PassageFollower:
         self._held = [held.between(end - _MARGIN_FRAMES, end)] if len(held) else []
 
 
-def hear_run(run: Frames, a4_hz: float) -> Passage:
-    """The passage in one run of sound, given with a few frames either side."""
+_NoteKey = tuple[int, int, float, float | None]
+
+
+def hear_run(run: Frames, a4_hz: float, known: dict[_NoteKey, Note] | None = None) -> Passage:
+    """The passage in one run of sound, given with a few frames either side.
+
+    `known` are notes measured in an earlier look at the same run, and is added to: a note that
+    is over does not change.
+    """
+    known = {} if known is None else known
     cents = 100 * midi_from_hz(run.f0_hz, a4_hz)
     contour = contour_of(cents, run.level_db)
     trills = trills_of(contour)
     places, stretches = notes_and_glides(contour, stretches_of(contour), trills)
-    notes = tuple(_note(run, contour, place, a4_hz) for place in places)
+    notes = tuple(_known_note(run, contour, place, a4_hz, known) for place in places)
     transitions = tuple(
         _transition(contour, before, after, run.first)
         for before, after in itertools.pairwise(places)
@@ -106,13 +116,22 @@ def hear_run(run: Frames, a4_hz: float) -> Passage:
     )
 
 
+def _known_note(
+    run: Frames, contour: Contour, place: Place, a4_hz: float, known: dict[_NoteKey, Note]
+) -> Note:
+    key = (run.first + place.start, run.first + place.end, place.cents, place.cracked_cents)
+    if key not in known:
+        known[key] = _note(run, contour, place, a4_hz)
+    return known[key]
+
+
 def _note(run: Frames, contour: Contour, place: Place, a4_hz: float) -> Note:
     frames = run.between(run.first + place.start, run.first + place.end)
     cents = np.where(contour.silent, np.nan, contour.cents)[place.start : place.end]
     if place.cracked_cents is not None:
         near = np.abs(cents - place.cents) <= np.abs(cents - place.cracked_cents)
         cents = np.where(near, cents, np.nan)
-    middle = float(np.nanmedian(cents))
+    middle = median(cents[np.isfinite(cents)])
     nearest = round(middle / 100)
     level_before = run.level_db[max(0, place.start - _MARGIN_FRAMES) : place.start]
     measures = measure_note(cents - 100 * nearest, frames.level_db, level_before)
@@ -129,8 +148,8 @@ def _note(run: Frames, contour: Contour, place: Place, a4_hz: float) -> Note:
         f0_hz=a4_hz * 2 ** ((nearest + measures.centre_cents / 100 - 69) / 12),
         midi=nearest,
         measures=measures,
-        harmonicity_db=float(np.nan_to_num(np.median(frames.harmonicity_db[voiced]))),
-        brightness=float(np.nan_to_num(np.median(frames.brightness[voiced]))),
+        harmonicity_db=float(np.nan_to_num(median(frames.harmonicity_db[voiced]))),
+        brightness=float(np.nan_to_num(median(frames.brightness[voiced]))),
         cracked_from_midi=cracked,
     )
 
@@ -179,11 +198,11 @@ def _dips(contour: Contour, before: Place, after: Place) -> tuple[float, float]:
         max(before.start, before.end - earlier) : max(before.start + 1, before.end - waning)
     ]
     last = ending[-6:-3] if len(ending) > 6 else ending
-    waning_db = max(0.0, float(np.median(steady) - last.mean()))
+    waning_db = max(0.0, median(steady) - float(last.mean()))
     start = level[after.start : min(after.end, after.start + waning)]
     change = level[max(before.start, before.end - 3) : max(after.start + 1, after.start + 4)]
-    lowest = change.min(initial=float(np.median(ending)))
-    loud = min(float(np.median(ending)), float(np.median(start)))
+    lowest = change.min(initial=median(ending))
+    loud = min(median(ending), median(start))
     return max(0.0, loud - float(lowest)), waning_db
 
 

@@ -16,9 +16,13 @@ _NOISE_MARGIN = 2.5
 _LEAST_MARGIN = 0.07
 _LOWEST_SHARE = 0.82
 _FINE_REACH = 3
-_NEWTON_STEPS = 2
 _POLYNOMIAL = np.linalg.inv(np.vander(np.arange(-_FINE_REACH, _FINE_REACH + 1), increasing=True)).T
 """Weights that give the polynomial through seven neighbouring samples, lowest power first."""
+
+_ORDERS = np.arange(2 * _FINE_REACH)
+_SLOPE = np.arange(1, 2 * _FINE_REACH + 1)
+_BEND = _SLOPE[:-1] * _SLOPE[1:]
+"""What differentiating once and twice makes of each power's weight."""
 
 _EDGE = _FINE_REACH + 2
 _NEAR = np.arange(-2, 3)
@@ -42,7 +46,7 @@ class PeriodFinder:
 
     def find(self, rows: FloatArray) -> tuple[FloatArray, FloatArray]:
         """Period in samples, and n there, of windows given as rows (windows × length)."""
-        rows = rows - rows.mean(axis=-1, keepdims=True)
+        rows = rows - np.add.reduce(rows, axis=-1, keepdims=True) / self.length
         spectrum = np.fft.rfft(rows, self._fft_size, axis=-1)
         power = spectrum.real**2 + spectrum.imag**2
         correlation = np.fft.irfft(power, self._fft_size * self._finer, axis=-1)
@@ -105,27 +109,23 @@ class PeriodFinder:
         around = likeness[rows[:, None], np.minimum(np.abs(index), self._longest_lag)]
         # Not a matrix product: its last bits would depend on how many rows there are.
         terms = (around[:, :, None] * _POLYNOMIAL).sum(axis=1)
-        slope = terms[:, 1:] * np.arange(1, terms.shape[1])
-        bend = slope[:, 1:] * np.arange(1, slope.shape[1])
-        at = np.zeros(len(rows))
-        for _ in range(_NEWTON_STEPS):
-            down = _value(bend, at)
-            step = np.where(down < 0, _value(slope, at) / np.where(down < 0, down, -1.0), 0.0)
-            at = np.clip(at - step, -0.75, 0.75)
-        return at
-
-
-def _value(terms: FloatArray, at: FloatArray) -> FloatArray:
-    """Each row's polynomial, lowest power first, at one point."""
-    value = np.zeros(len(at))
-    for power in range(terms.shape[1] - 1, -1, -1):
-        value = value * at + terms[:, power]
-    return value
+        # One Newton step from the vertex of the three middle ones is exact enough.
+        left, middle, right = (around[:, _FINE_REACH + step] for step in (-1, 0, 1))
+        at = _vertex(left, middle, right)
+        powers = at[:, None] ** _ORDERS
+        slope = (terms[:, 1:] * _SLOPE * powers).sum(axis=-1)
+        bend = (terms[:, 2:] * _BEND * powers[:, :-1]).sum(axis=-1)
+        step = np.where(bend < 0, slope / np.where(bend < 0, bend, -1.0), 0.0)
+        clipped: FloatArray = np.clip(at - step, -0.75, 0.75)
+        return clipped
 
 
 def _vertex_offset(likeness: FloatArray, rows: np.ndarray, peak: np.ndarray) -> FloatArray:
     """How far from each row's peak the vertex through it and its two neighbours lies."""
-    left, middle, right = (likeness[rows, peak + step] for step in (-1, 0, 1))
+    return _vertex(*(likeness[rows, peak + step] for step in (-1, 0, 1)))
+
+
+def _vertex(left: FloatArray, middle: FloatArray, right: FloatArray) -> FloatArray:
     bend = left - 2 * middle + right
     offset: FloatArray = np.where(
         bend < 0, 0.5 * (left - right) / np.where(bend < 0, bend, -1.0), 0.0

@@ -13,6 +13,7 @@ import numpy as np
 
 from orexis.core.horn.pitch import FloatArray
 from orexis.core.listening.contour import Contour, frames_of
+from orexis.core.listening.quantiles import median
 
 CLEAR_WITHIN_CENTS = 35.0
 _LEAST_SWINGS = 5
@@ -133,8 +134,8 @@ def _trill(contour: Contour, origin: int, cents: FloatArray, turns: list[int]) -
     lengths = _lengths(swings[1:-1])
     if lengths.mean() < _SHORTEST_SWING or lengths.max() > _LONGEST_SWING:
         return []
-    low = float(np.median([swing.cents for swing in swings if not swing.up]))
-    high = float(np.median([swing.cents for swing in swings if swing.up]))
+    low = median(np.array([swing.cents for swing in swings if not swing.up]))
+    high = median(np.array([swing.cents for swing in swings if swing.up]))
     clear = [
         abs(swing.cents - (high if swing.up else low)) <= CLEAR_WITHIN_CENTS
         and _within_slot(swing.cents)
@@ -176,7 +177,7 @@ def _within_slot(cents: float) -> bool:
 
 def _sides(ends: FloatArray) -> tuple[float, float]:
     """Median pitch of the lower and of the upper turns."""
-    one, other = float(np.median(ends[::2])), float(np.median(ends[1::2]))
+    one, other = median(ends[::2]), median(ends[1::2])
     return min(one, other), max(one, other)
 
 
@@ -193,7 +194,7 @@ def _swings(cents: FloatArray, turns: list[int], halfway: float) -> list[_Swing]
         part = np.sort(cents[start + a : start + b])
         # Where it comes to: the farther half of the swing.
         far = part[len(part) // 2 :] if up else part[: (len(part) + 1) // 2]
-        swings.append(_Swing(start + a, start + b, up, float(np.median(far))))
+        swings.append(_Swing(start + a, start + b, up, median(far)))
     return swings
 
 

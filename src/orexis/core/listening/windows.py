@@ -149,9 +149,8 @@ class View:
     def centroid_hz(self, centre: np.ndarray) -> FloatArray:
         """Power centroid of the spectrum in the windows about some centres."""
         rows = self._rows(centre)
-        spectrum = np.fft.rfft(
-            (rows - rows.mean(axis=-1, keepdims=True)) * self._taper, self._taper_size, axis=-1
-        )
+        middle = np.add.reduce(rows, axis=-1, keepdims=True) / rows.shape[-1]
+        spectrum = np.fft.rfft((rows - middle) * self._taper, self._taper_size, axis=-1)
         power = (spectrum.real**2 + spectrum.imag**2) * self._in_centroid
         total = np.maximum(power.sum(axis=-1), 1e-20)
         centroid: FloatArray = (power * self._frequencies).sum(axis=-1) / total
@@ -167,6 +166,8 @@ class View:
 
 def _variance(rows: FloatArray) -> FloatArray:
     """Power of each row about its mean."""
-    mean = rows.mean(axis=-1)
-    power: FloatArray = np.maximum((rows * rows).mean(axis=-1) - mean * mean, 0.0)
+    count = rows.shape[-1]
+    mean = np.add.reduce(rows, axis=-1) / count
+    square = np.add.reduce(rows * rows, axis=-1) / count
+    power: FloatArray = np.maximum(square - mean * mean, 0.0)
     return power

@@ -1,0 +1,114 @@
+"""From sound to drawn ribbon, in the running application.
+
+A browser listens to a WAV file as its microphone, and the page notes when each numbered chunk
+went out and when the frames it made possible came back and the next picture was drawn. A
+frame's latency is counted from when its sound was captured: its place within its chunk is added
+to the time the chunk took. What the sound card itself takes comes on top and is not seen here.
+Wanted: p95 within 90 ms above 100 Hz.
+"""
+
+import socket
+import subprocess
+import sys
+import tempfile
+import time
+from pathlib import Path
+
+import httpx
+import numpy as np
+import soundfile
+from playwright.sync_api import sync_playwright
+
+from bench.sounds import RATE, REGISTERS, phrase
+
+_CHROMIUM = "/usr/bin/chromium"
+_CHUNK = 512
+_HOP_S = 0.01
+_WATCH = """
+  window.sent = []; window.drawn = [];
+  const send = WebSocket.prototype.send;
+  WebSocket.prototype.send = function (message) {
+    if (message instanceof Uint8Array)
+      window.sent[new DataView(message.buffer).getUint32(0, true)] = performance.now();
+    else {
+      window.rate = JSON.parse(message).sample_rate ?? window.rate;
+      this.addEventListener('message', ({ data }) => {
+        const said = JSON.parse(data);
+        if (said.type === 'frames')
+          requestAnimationFrame(() =>
+            window.drawn.push([said.first, said.cents, performance.now()]));
+      });
+    }
+    return send.call(this, message);
+  };
+"""
+
+
+def main() -> None:
+    """Prints the latency of voiced frames, register by register."""
+    print("From sound to drawn ribbon, ms (without the sound card)")
+    print(f"{'':<10}{'median':>8}{'p95':>8}{'frames':>8}")
+    for register in REGISTERS:
+        latency_ms = _latency_ms(register)
+        middle, late = np.percentile(latency_ms, (50, 95))
+        print(f"{register:<10}{middle:>8.0f}{late:>8.0f}{len(latency_ms):>8}")
+
+
+def _latency_ms(register: str) -> np.ndarray:
+    with tempfile.TemporaryDirectory() as folder:
+        wav = Path(folder) / "microphone.wav"
+        soundfile.write(wav, phrase(register).samples, RATE)
+        with socket.socket() as probe:
+            probe.bind(("127.0.0.1", 0))
+            port = probe.getsockname()[1]
+        server = subprocess.Popen(
+            [
+                *(sys.executable, "-m", "orexis.cli", "serve"),
+                *("--data", str(Path(folder) / "orexis.db"), "--port", str(port)),
+            ],
+            stdout=subprocess.DEVNULL,
+        )
+        try:
+            sent, drawn, rate = _listen(f"http://127.0.0.1:{port}", wav)
+        finally:
+            server.terminate()
+            server.wait()
+    found: list[float] = []
+    for first, cents, at_ms in drawn:
+        for number, value in enumerate(cents, start=first):
+            end = (number * _HOP_S * rate) / _CHUNK
+            chunk = int(end)
+            if value is not None and chunk < len(sent) and sent[chunk] is not None:
+                captured_ms = sent[chunk] - 1000 * (chunk + 1 - end) * _CHUNK / rate
+                found.append(at_ms - captured_ms)
+    return np.array(found)
+
+
+def _listen(url: str, wav: Path) -> tuple[list[float], list[tuple[int, list[float], float]], int]:
+    for _ in range(150):
+        try:
+            httpx.get(f"{url}/api/health").raise_for_status()
+            break
+        except httpx.HTTPError:
+            time.sleep(0.1)
+    player = {"name": "A", "instrument_key": "trombone-tenor", "view": "sounding", "clef": "bass"}
+    httpx.post(f"{url}/api/players", json=player).raise_for_status()
+    with sync_playwright() as playwright:
+        browser = playwright.chromium.launch(
+            executable_path=_CHROMIUM,
+            args=[
+                *("--no-sandbox", "--use-fake-device-for-media-stream"),
+                "--use-fake-ui-for-media-stream",
+                f"--use-file-for-fake-audio-capture={wav}%noloop",
+            ],
+        )
+        page = browser.new_page()
+        page.add_init_script(_WATCH)
+        page.goto(url)
+        page.locator("main").get_by_role("button").first.click()
+        page.get_by_role("button", name="Listen Space").click()
+        page.wait_for_timeout(9000)
+        watched = page.evaluate("[window.sent, window.drawn, window.rate]")
+        browser.close()
+    sent, drawn, rate = watched
+    return sent, drawn, rate
