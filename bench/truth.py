@@ -115,6 +115,10 @@ KINDS: dict[str, tuple[Build, Told]] = {
         lambda place: _one(place, Faults(sag_cents=-30)),
         _note(lambda note: note.measures.sag_cents < -15),
     ),
+    "late 150 ms": (
+        lambda place: _one(place, Faults(late_s=0.15)),
+        _note(lambda note: (note.measures.response_s or 0) >= 0.08),
+    ),
     "crack 50 ms": (
         lambda place: _one(place, Faults(crack_semitones=place.low - place.middle, crack_s=0.05)),
         _note(lambda note: note.cracked_from_midi is not None),

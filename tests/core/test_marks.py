@@ -91,6 +91,11 @@ def test_a_slurred_note_has_no_start_of_its_own() -> None:
     assert len(words(replace(events, transitions=(tongued,)))) == 2
 
 
+def test_a_late_start_is_marked_with_its_air() -> None:
+    assert words(Events((note(58, response_s=0.12),))) == ["air for 120 ms before it speaks"]
+    assert words(Events((note(58, response_s=0.05),))) == []
+
+
 def test_glides_sirens_and_trills_are_told_with_their_numbers() -> None:
     # B♭3 to B3: 233.08 Hz to 246.94 Hz.
     step = Glide(1.0, 1.8, 233.082, 246.942, 1.0, 1, 0, 12.0)

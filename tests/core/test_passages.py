@@ -319,3 +319,31 @@ def test_a_long_diminuendo_is_held_to_its_end() -> None:
     (note,) = heard(softened(tone * fading)).notes
     assert note.end_s == pytest.approx(4.3, abs=0.05)
     assert note.measures.shape is Shape.DIMINUENDO
+
+
+@pytest.mark.parametrize("air_s", [0.1, 0.25])
+def test_air_before_a_note_speaks_is_its_response(air_s: float) -> None:
+    # A room at −70 dB, air 25 dB under the tone, then the tone.
+    tone = tied((58, 1.0))
+    room = noise(1.5 + air_s + 1.0 + 0.5, 3e-4)
+    air = noise(air_s, float(tone.std()) * 10 ** (-25 / 20))
+    sound = room.copy()
+    sound[round(1.5 * RATE) :][: len(air)] += air
+    sound[round((1.5 + air_s) * RATE) :][: len(tone)] += tone
+    (note,) = analyse([sound], RATE).notes
+    assert note.measures.response_s == pytest.approx(air_s, abs=0.03)
+
+
+def test_a_note_that_speaks_at_once_has_no_response_time_and_later_ones_none_at_all() -> None:
+    first, second = heard(tied((58, 0.6), (65, 0.6))).notes
+    assert first.measures.response_s == pytest.approx(0, abs=0.02)
+    assert second.measures.response_s is None
+
+
+def test_response_does_not_depend_on_the_size_of_the_chunks() -> None:
+    sound = np.concatenate((noise(1.0, 3e-4), noise(0.15, 8e-3), tied((58, 1.0)), silence(0.5)))
+    found = []
+    for size in (97, 512, len(sound)):
+        chunks = [sound[at : at + size] for at in range(0, len(sound), size)]
+        found.append(analyse(chunks, RATE).notes[0].measures.response_s)
+    assert found[0] == found[1] == found[2]

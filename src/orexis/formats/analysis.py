@@ -77,6 +77,7 @@ def note_document(note: Note) -> Document:
         "spread_cents": round(measures.spread_cents, 2),
         "drift_cents_per_s": round(measures.drift_cents_per_s, 2),
         "onset": {
+            "response_s": None if measures.response_s is None else round(measures.response_s, 3),
             "rise_s": round(measures.rise_s, 3),
             "scoop_cents": round(measures.scoop_cents, 2),
             "settle_s": round(measures.settle_s, 3),

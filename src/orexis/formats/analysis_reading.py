@@ -43,6 +43,7 @@ def _note(kept: Kept) -> Note:
             level_db=level["mean_db"],
             level_change_db=level["change_db"],
             rise_s=onset["rise_s"],
+            response_s=onset["response_s"],
             shape=Shape(level["shape"]),
             in_slot=(tight, usual, wide),
             wobble_cents=kept["wobble_cents"],

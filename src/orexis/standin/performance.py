@@ -158,8 +158,11 @@ def _play_note(
             "name": note_name(nearest),
             "centre_cents": round(100 * (note.midi - nearest) + faults.centre_cents, 2),
             "drift_cents_per_s": faults.drift_cents_per_s,
-            "onset": {"scoop_cents": faults.scoop_cents, "cracked_from_midi": cracked},
-            "response_s": faults.late_s,
+            "onset": {
+                "response_s": faults.late_s,
+                "scoop_cents": faults.scoop_cents,
+                "cracked_from_midi": cracked,
+            },
             "sag_cents": faults.sag_cents,
             "wobble_cents": faults.wobble_cents,
             "vibrato": vibrato if faults.vibrato_cents else None,

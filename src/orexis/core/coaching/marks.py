@@ -19,6 +19,7 @@ _EDGES_FROM_S = 0.3
 _GAP_S = 0.06
 """A shorter gap is the tongue's."""
 _NEAR_S = 0.3
+_LATE_S = 0.08
 _WHOLE_FROM_S = 0.8
 
 
@@ -79,6 +80,9 @@ def _of_note(
     centre = 100 * (note.midi - reference) + measures.centre_cents
     if note.cracked_from_midi is not None:
         yield Mark(note.start_s, centre, f"cracked, from {name(note.cracked_from_midi)}")
+    if measures.response_s is not None and measures.response_s >= _LATE_S:
+        words = f"air for {1000 * measures.response_s:.0f} ms before it speaks"
+        yield Mark(note.start_s, centre, words)
     if length_s < _EDGES_FROM_S:
         return
     scoop, sag = measures.scoop_cents, measures.sag_cents

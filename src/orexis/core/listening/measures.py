@@ -13,6 +13,8 @@ with the same words as on the screen:
 - sag: the 40 ms of the last 250 ms that lie farthest from the settled pitch;
 - hold: seconds from the start until the pitch leaves ±30 cents, the level falls 10 dB or the
   sound stops;
+- response: seconds of audible air (8 dB over the room, at most 35 under the note) right before
+  a note that begins a run of sound, less what the window itself takes;
 - rise: seconds from 10 to 90 % of the settled amplitude, less what the window itself takes;
 - shape: how the level goes over the settled part: within ±2 dB steady, else crescendo,
   diminuendo, or a swell when its middle stands above both ends.
@@ -36,6 +38,8 @@ _WIDEST_SWING_CENTS = 40.0
 _VIBRATO_LOWEST_HZ, _VIBRATO_HIGHEST_HZ = 3.5, 8.0
 SLOT_CENTS = (5.0, 10.0, 20.0)
 _WINDOW_RISE_S = 0.02
+_ROOM_S, _ROOM_PERCENT = 0.25, 10.0
+_AIR_OVER_ROOM_DB, _AIR_UNDER_NOTE_DB, _WINDOW_AIR_S = 8.0, 35.0, 0.02
 _STEADY_DB, _SHAPED_DB = 2.0, 3.0
 _SHAPE_SMOOTH_S = 0.15
 _WOBBLE_LOWEST_HZ, _WOBBLE_HIGHEST_HZ = 0.5, 3.0
@@ -64,7 +68,8 @@ class NoteMeasures:
     """The measures of one note; `centre_cents` is against what `cents` was given against.
 
     `in_slot` is the share of its voiced frames within ±5, ±10 and ±20 cents of that;
-    `wobble_cents` the ± extent of a slow swing (0.5 to 3 Hz).
+    `wobble_cents` the ± extent of a slow swing (0.5 to 3 Hz). `response_s` is `None` where it
+    cannot be told.
     """
 
     centre_cents: float
@@ -81,6 +86,7 @@ class NoteMeasures:
     shape: Shape = Shape.STEADY
     in_slot: tuple[float, float, float] = (1.0, 1.0, 1.0)
     wobble_cents: float = 0.0
+    response_s: float | None = None
 
 
 def _frames(seconds: float) -> int:
@@ -130,6 +136,18 @@ def measure_note(
         in_slot=_in_slot(voiced),
         wobble_cents=_swing_extent(straight, _WOBBLE_LOWEST_HZ, _WOBBLE_HIGHEST_HZ),
     )
+
+
+def air_before(level_db: FloatArray, note_db: float) -> float | None:
+    """Seconds of air right before a note, from the levels of the frames that lead to it;
+    `None` when there are too few to know the room by."""
+    if len(level_db) < _frames(_ROOM_S):
+        return None
+    (room_db,) = percentiles(level_db, _ROOM_PERCENT)
+    audible = level_db >= max(room_db + _AIR_OVER_ROOM_DB, note_db - _AIR_UNDER_NOTE_DB)
+    quiet = np.flatnonzero(~audible)
+    air = len(level_db) if not len(quiet) else len(level_db) - 1 - int(quiet[-1])
+    return max(air * HOP_S - _WINDOW_AIR_S, 0.0)
 
 
 def _bridged(cents: FloatArray) -> FloatArray:

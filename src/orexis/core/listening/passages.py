@@ -5,6 +5,7 @@ A run lasts until 300 ms without a pitch. Its contour gives rests and glides, of
 """
 
 import itertools
+from dataclasses import replace
 
 import numpy as np
 
@@ -12,7 +13,7 @@ from orexis.core.horn.pitch import FloatArray, midi_from_hz
 from orexis.core.listening.contour import Contour, Stretch, contour_of, frames_of, stretches_of
 from orexis.core.listening.events import Change, Glide, Note, Passage, TouchedSlot, Transition
 from orexis.core.listening.frames import HOP_S, Frames
-from orexis.core.listening.measures import measure_note
+from orexis.core.listening.measures import air_before, measure_note
 from orexis.core.listening.places import TONGUE_DIP_DB, Place, notes_and_glides
 from orexis.core.listening.quantiles import median
 from orexis.core.listening.trills import trills_of
@@ -20,6 +21,7 @@ from orexis.core.listening.trills import trills_of
 _MARGIN_FRAMES = 6
 _SHORTEST_RUN_FRAMES = 5
 _REACHED_CENTS = 50.0
+_LEAD_FRAMES = frames_of(1.0)
 _BREATH_S = 0.25
 _WINDOW_FRAMES = 2
 _LEAST_GAP_FRAMES = 1
@@ -39,6 +41,7 @@ class PassageFollower:
         self._voiced = False
         self._unvoiced = 0
         self._glimpsed: dict[_NoteKey, Note] = {}
+        self._lead_db: FloatArray = np.empty(0)
 
     def step(self, frames: Frames) -> list[Passage]:
         """Takes the next frames; returns the passages that are now over."""
@@ -62,36 +65,51 @@ class PassageFollower:
         """The passage of the run that is sounding, as far as it has gone: its last seconds."""
         run = Frames.joined(self._held)
         end = run.first + len(run)
-        return self._heard(run.between(end - GLIMPSED_FRAMES, end), self._glimpsed)
+        whole = len(run) <= GLIMPSED_FRAMES
+        lead_db = self._lead_db if whole else np.empty(0)
+        return self._heard(run.between(end - GLIMPSED_FRAMES, end), lead_db, self._glimpsed)
 
     def finish(self) -> list[Passage]:
         """The passage of the run that was sounding; the follower is then ready for the next."""
         run = Frames.joined(self._held)
         self._held, self._voiced, self._glimpsed = [], False, {}
-        return self._heard(run)
+        lead_db, self._lead_db = self._lead_db, run.level_db[len(run) - _RUN_BREAK_FRAMES :]
+        return self._heard(run, lead_db)
 
-    def _heard(self, run: Frames, known: "dict[_NoteKey, Note] | None" = None) -> list[Passage]:
+    def _heard(
+        self, run: Frames, lead_db: FloatArray, known: "dict[_NoteKey, Note] | None" = None
+    ) -> list[Passage]:
         heard = np.flatnonzero(run.voiced)
         if len(heard) < _SHORTEST_RUN_FRAMES:
             return []
         first = max(0, int(heard[0]) - _MARGIN_FRAMES)
         last = min(len(run), int(heard[-1]) + 1 + _MARGIN_FRAMES)
-        passage = hear_run(run.between(run.first + first, run.first + last), self._a4_hz, known)
+        sounding = run.between(run.first + first, run.first + last)
+        lead_db = np.concatenate((lead_db, run.level_db[:first]))
+        passage = hear_run(sounding, self._a4_hz, lead_db, known)
         return [passage] if passage.notes or passage.glides else []
 
     def _forget(self) -> None:
-        """Before a run, only what stands next to it is kept."""
+        """Before a run, only what stands next to it is kept, and the levels that lead to it."""
         held = Frames.joined(self._held)
         end = held.first + len(held)
+        gone = held.level_db[: max(len(held) - _MARGIN_FRAMES, 0)]
+        self._lead_db = np.concatenate((self._lead_db, gone))[-_LEAD_FRAMES:]
         self._held = [held.between(end - _MARGIN_FRAMES, end)] if len(held) else []
 
 
 _NoteKey = tuple[int, int, float, float | None]
 
 
-def hear_run(run: Frames, a4_hz: float, known: dict[_NoteKey, Note] | None = None) -> Passage:
+def hear_run(
+    run: Frames,
+    a4_hz: float,
+    lead_db: FloatArray | None = None,
+    known: dict[_NoteKey, Note] | None = None,
+) -> Passage:
     """The passage in one run of sound, given with a few frames either side.
 
+    `lead_db` are the levels of the frames before those, which tell air from the room.
     `known` are notes measured in an earlier look at the same run, and is added to: a note that
     is over does not change.
     """
@@ -105,6 +123,11 @@ def hear_run(run: Frames, a4_hz: float, known: dict[_NoteKey, Note] | None = Non
         _transition(contour, before, after, run.first)
         for before, after in itertools.pairwise(places)
     )
+    if notes and lead_db is not None:
+        before_db = np.concatenate((lead_db, run.level_db[: places[0].start]))
+        response_s = air_before(before_db, notes[0].measures.level_db)
+        first = replace(notes[0], measures=replace(notes[0].measures, response_s=response_s))
+        notes = (first, *notes[1:])
     glides = tuple(_glide(contour, stretch, run.first, a4_hz) for stretch in stretches)
     return Passage(
         run.first,
