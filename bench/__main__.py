@@ -2,12 +2,13 @@
 
 import sys
 
-from bench import horn, latency, live, tracker, truth
+from bench import horn, latency, live, memory, tracker, truth
 
 BENCHES = {
     "horn": horn.main,
     "live": live.main,
     "latency": latency.main,
+    "memory": memory.main,
     "tracker": tracker.main,
     "truth": truth.main,
 }

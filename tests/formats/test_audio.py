@@ -22,7 +22,7 @@ from orexis.formats.audio import (
     pcm_from_floats,
     wav_from_pcm,
 )
-from tests.sounds import RATE, Samples, silence, softened, steady
+from tests.sounds import RATE, Samples, noise, silence, softened, steady
 
 RUN = CliRunner()
 # B♭3 12 cents low: 440·2^((58 − 69 − 0.12)/12) Hz.
@@ -116,7 +116,7 @@ def test_a4_moves_the_reference(tmp_path: Path) -> None:
 
 def test_without_json_it_tells_a_person(tmp_path: Path) -> None:
     result = RUN.invoke(app, ["analyse", str(written(tmp_path / "a.wav", TONE))])
-    assert "1 notes" in result.stdout
+    assert "2.1 s of sound, 1 note." in result.stdout
     assert "B♭3" in result.stdout
 
 
@@ -150,16 +150,69 @@ def test_a_missing_file_and_an_unknown_instrument_are_named() -> None:
     assert "orexis horn list" in result.stderr
 
 
+def lying(whole: bytes, seconds: int) -> bytes:
+    """A WAV file whose header promises more sound than there is."""
+    at = whole.index(b"data") + 4
+    return whole[:at] + (seconds * RATE * 2).to_bytes(4, "little") + whole[at + 4 :]
+
+
+def test_a_recording_cut_off_in_writing_is_heard_as_far_as_it_goes(tmp_path: Path) -> None:
+    whole = wav_from_pcm(pcm_from_floats(TONE), RATE)
+    for name, content in (
+        ("half.wav", whole[: len(whole) // 2]),
+        ("odd.wav", whole[:-1]),
+        ("five-hours.wav", lying(whole, 5 * 3600)),
+    ):
+        (tmp_path / name).write_bytes(content)
+        document = analysed(tmp_path / name)
+        (note,) = document["notes"]
+        assert note["midi"] == 58, name
+        assert document["take"]["duration_s"] <= 2.1
+
+
+def test_a_file_is_known_by_what_it_holds_and_not_by_its_name(tmp_path: Path) -> None:
+    (tmp_path / "a.wav").write_bytes(flac_from_pcm(pcm_from_floats(TONE), RATE))
+    assert len(analysed(tmp_path / "a.wav")["notes"]) == 1
+    (tmp_path / "a").write_bytes(wav_from_pcm(pcm_from_floats(TONE), RATE))
+    assert len(analysed(tmp_path / "a")["notes"]) == 1
+
+
+def test_channels_that_cancel_are_heard_all_the_same(tmp_path: Path) -> None:
+    document = analysed(written(tmp_path / "a.wav", np.stack((TONE, -TONE), axis=1)))
+    assert [note["midi"] for note in document["notes"]] == [58]
+    one_silent = np.stack((np.zeros_like(TONE), TONE), axis=1)
+    assert len(analysed(written(tmp_path / "b.wav", one_silent))["notes"]) == 1
+
+
+@pytest.mark.parametrize(
+    "sound", [noise(2.0), noise(2.0, 1.0), np.full(RATE, 0.7), np.tile([1.0, -1.0], RATE)]
+)
+def test_what_has_no_pitch_has_no_notes(tmp_path: Path, sound: Samples) -> None:
+    assert analysed(written(tmp_path / "a.wav", sound))["notes"] == []
+
+
 FLAC = flac_from_pcm(pcm_from_floats(TONE[:12_000]), RATE)
 
 
-@settings(max_examples=40, deadline=None)
-@given(st.integers(0, len(FLAC) - 1), st.integers(0, 255), st.integers(0, len(FLAC)))
+WAV = wav_from_pcm(pcm_from_floats(TONE[:12_000]), RATE)
+
+
+def ogg() -> bytes:
+    out = io.BytesIO()
+    soundfile.write(out, TONE[:12_000], RATE, format="OGG", subtype="VORBIS")
+    return out.getvalue()
+
+
+@settings(max_examples=120, deadline=None)
+@given(st.sampled_from((FLAC, WAV, ogg())), st.floats(0, 1), st.integers(0, 255), st.floats(0, 1))
 def test_a_damaged_file_is_read_or_refused_and_nothing_else(
-    tmp_path_factory: pytest.TempPathFactory, at: int, value: int, length: int
+    tmp_path_factory: pytest.TempPathFactory, whole: bytes, where: float, value: int, share: float
 ) -> None:
-    path = tmp_path_factory.mktemp("fuzz") / "a.flac"
-    content = bytearray(FLAC[:length])
+    path = tmp_path_factory.mktemp("fuzz") / "a"
+    # Headers are where a byte does most: half of them fall there.
+    at = int(where * 2 * 128) if where < 0.5 else int(where * (len(whole) - 1))
+    length = len(whole) if share > 0.3 else int(share / 0.3 * len(whole))
+    content = bytearray(whole[:length])
     if at < length:
         content[at] = value
     path.write_bytes(bytes(content))

@@ -115,7 +115,8 @@ def openapi() -> None:
 
 
 def _tell(analysis: Analysis, meant: list[int]) -> None:
-    typer.echo(f"{analysis.duration_s:.1f} s of sound, {len(analysis.notes)} notes.")
+    count = len(analysis.notes)
+    typer.echo(f"{analysis.duration_s:.1f} s of sound, {count} note{'' if count == 1 else 's'}.")
     if analysis.clipped:
         typer.echo("It is clipped in places: move back or turn the input down.")
     for note in analysis_document(analysis)["notes"]:

@@ -16,6 +16,7 @@ from orexis.core.horn.pitch import FloatArray
 
 BYTES_PER_SAMPLE = 2
 _FULL_SCALE = 32_768.0
+_CANCELLED_SHARE = 0.05
 _READABLE = frozenset({"WAV", "WAVEX", "RF64", "W64", "FLAC", "OGG"})
 
 
@@ -34,7 +35,8 @@ class SoundFile:
 
 
 def open_sound(path: Path, called: str | None = None) -> SoundFile:
-    """Opens a recording of any rate and depth; channels are averaged. `called` is its name for
+    """Opens a recording of any rate and depth; channels are averaged, unless
+    they cancel each other. `called` is its name for
     the player, where that is not the file's own.
 
     Raises `UnreadableSoundError` for a missing, empty or strange file, and its `blocks` raise
@@ -77,7 +79,18 @@ def _blocks(sound: soundfile.SoundFile, name: str) -> Iterator[FloatArray]:
                 raise UnreadableSoundError(
                     f"{name} holds samples that are not numbers. Export it again as 16 or 24 bit."
                 )
-            yield block.mean(axis=1)
+            yield _mono(block)
+
+
+def _mono(block: FloatArray) -> FloatArray:
+    """The channels' mean; where they cancel, as with one microphone wired the wrong way round,
+    the loudest of them."""
+    mean: FloatArray = block.mean(axis=1)
+    powers = (block**2).mean(axis=0)
+    if (mean**2).mean() < _CANCELLED_SHARE * powers.max():
+        loudest: FloatArray = block[:, int(powers.argmax())]
+        return loudest
+    return mean
 
 
 def floats_from_pcm(pcm: bytes) -> FloatArray:
