@@ -4,10 +4,15 @@ import tempfile
 from datetime import datetime
 from pathlib import Path
 
+import httpx
 from playwright.sync_api import Page, expect, sync_playwright
 from tests.browser.conftest import CHROMIUM, QUIET_FLAGS, Server
 
 from orexis.demo.scenario import fill
+from orexis.formats.audio import pcm_from_floats, wav_from_pcm
+from orexis.standin.performance import perform
+from orexis.standin.score import Change, Faults, Note, Score, Siren, Touched
+from orexis.standin.tone import MIDDLE
 from orexis.store.database import Database
 
 SHOTS = Path(__file__).parents[1] / "docs" / "screenshots"
@@ -71,6 +76,37 @@ def horn(page: Page, scheme: str) -> None:
     expect(page.get_by_role("heading", name="Long tone")).to_be_visible()
 
 
+def recorded(url: str) -> str:
+    """A recording of Maren's with a bit of everything, and what she meant; returns its id."""
+    slur = Change("slur")
+    score: Score = (
+        Note(58, 1.2, faults=Faults(scoop_cents=-35)),
+        Note(65, 0.9, reached=Change("slur", touched=(Touched(62, 0.06),))),
+        Note(70, 1.0, reached=slur),
+        Note(65, 0.8, reached=Change("tongued")),
+        Note(58, 2.0, level_change_db=7, faults=Faults(vibrato_cents=18, sag_cents=-22)),
+        *(
+            Note(63 + 2 * (turn % 2), 0.085, reached=Change("slur", 0.015) if turn else slur)
+            for turn in range(12)
+        ),
+        Siren(50, 65, 2, 1.5),
+    )
+    performance = perform(score, MIDDLE)
+    response = httpx.post(
+        f"{url}/api/players/1/recordings",
+        params={"name": "rehearsal.wav"},
+        content=wav_from_pcm(pcm_from_floats(performance.samples), 48_000),
+        timeout=60,
+    )
+    recording = str(response.raise_for_status().json()["id"])
+    httpx.put(
+        f"{url}/api/recordings/{recording}/wanted", json={"wanted": "G4 D5 F#5 G5 D5 G4"}
+    ).raise_for_status()
+    where = f"{url}/api/recordings/{recording}/pins"
+    httpx.post(where, json={"at_s": 2.6, "words": "as clean as this"}).raise_for_status()
+    return recording
+
+
 def main() -> None:
     """Makes every picture."""
     SHOTS.mkdir(parents=True, exist_ok=True)
@@ -81,6 +117,7 @@ def main() -> None:
             fill(session, datetime.now().astimezone())
         database.close()
         server = Server(data)
+        recording = recorded(server.url)
         browser = playwright.chromium.launch(executable_path=CHROMIUM, args=QUIET_FLAGS)
         try:
             for scheme, size in (("light", (1280, 800)), ("dark", (1280, 800))):
@@ -105,6 +142,13 @@ def main() -> None:
                     page.keyboard.press("w")
                     expect(page.get_by_text("You said: uneven.")).to_be_visible()
                 shoot(page, f"take-{scheme}")
+                if scheme == "light":
+                    page.keyboard.press("c")
+                    expect(page.get_by_text("Below: the")).to_be_visible()
+                    shoot(page, "compare-light")
+                    page.goto(f"{server.url}/#/recordings/{recording}")
+                    expect(page.get_by_role("heading", name="rehearsal.wav")).to_be_visible()
+                    shoot(page, "recording-light")
                 page.close()
             phone = browser.new_page(viewport={"width": 390, "height": 844})
             choose(phone, server.url, "Osk")
@@ -115,6 +159,9 @@ def main() -> None:
             phone.keyboard.press("3")
             expect(phone.get_by_role("region", name="The note")).to_be_visible()
             shoot(phone, "horn-phone")
+            phone.goto(f"{server.url}/#/recordings/{recording}")
+            expect(phone.get_by_role("heading", name="rehearsal.wav")).to_be_visible()
+            shoot(phone, "recording-phone")
         finally:
             browser.close()
             server.stop()

@@ -6,6 +6,7 @@ import pytest
 from playwright.sync_api import Page, expect
 
 from tests.browser.conftest import Launch, Server, page_of
+from tests.browser.test_listening import kept_recording
 
 AXE = Path(__file__).parents[2] / "web/node_modules/axe-core/axe.min.js"
 RULES = "{ runOnly: ['wcag2a', 'wcag2aa', 'wcag21a', 'wcag21aa', 'wcag22aa'] }"
@@ -28,8 +29,9 @@ def check(page: Page) -> None:
 @pytest.mark.parametrize("size", [(1280, 800), (1024, 1366), (390, 844)])
 @pytest.mark.parametrize("scheme", ["light", "dark"])
 def test_views_are_accessible(
-    server: Server, launch: Launch, scheme: str, size: tuple[int, int]
+    server: Server, launch: Launch, tmp_path: Path, scheme: str, size: tuple[int, int]
 ) -> None:
+    recording = kept_recording(server, tmp_path / "a.wav")
     with page_of(launch(), server, color_scheme=scheme) as page:
         page.set_viewport_size({"width": size[0], "height": size[1]})
         check(page)
@@ -45,6 +47,15 @@ def test_views_are_accessible(
         page.keyboard.press("e")
         expect(page.get_by_text("You said: good.")).to_be_visible()
         check(page)
+        page.goto(f"{server.url}/#/recordings/{recording}")
+        expect(page.get_by_role("heading", name="harbour.wav")).to_be_visible()
+        expect(page.get_by_role("button", name="pin this spot")).to_be_enabled()
+        page.keyboard.press("n")
+        expect(page.get_by_label("What is at 0.00 s?")).to_be_focused()
+        page.keyboard.press("Enter")
+        expect(page.get_by_role("list", name="Pins")).to_be_visible()
+        check(page)
+        page.evaluate("document.activeElement.blur()")
         page.keyboard.press("3")
         expect(page.get_by_role("region", name="The note")).to_be_visible()
         page.keyboard.press("t")

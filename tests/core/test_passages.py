@@ -239,6 +239,36 @@ def test_a_drone_it_knows_of_is_not_heard_and_the_player_on_it_is() -> None:
     assert notes[1].measures.centre_cents == pytest.approx(1.96, abs=0.5)
 
 
+@pytest.mark.parametrize("midi", [29, 57, 69])
+def test_a_soft_note_is_heard_beside_a_drone_whatever_their_interval(midi: int) -> None:
+    # A pedal two octaves and a third under the drone, the drone's own pitch, and its octave; the
+    # drone leaks at −38 dB, the player is at −30.
+    drone = harmonic(np.full(4 * RATE, 220.0))
+    drone *= 10 ** (-38 / 20) / drone.std()
+    tone = softened(steady(hz(midi), 1.5))
+    sound = np.concatenate((silence(1.0), tone * 10 ** (-30 / 20) / tone.std(), silence(1.5)))
+    notes = analyse([drone + sound], RATE, drone_hz=220.0).notes
+    assert [note.midi for note in notes] == [midi]
+
+
+def test_with_headphones_even_the_softest_unison_is_heard() -> None:
+    tone = softened(steady(220.0, 1.5))
+    sound = np.concatenate((noise(1.0, 1e-4), tone * 10 ** (-36 / 20) / tone.std()))
+    (note,) = analyse([sound], RATE, drone_hz=220.0).notes
+    assert note.midi == 57
+
+
+def test_a_drone_is_taken_out_alike_whatever_the_chunks() -> None:
+    drone = 0.1 * steady(220.0, 3.0)
+    drone[RATE : 2 * RATE] += steady(293.665, 1.0)
+    found = []
+    for size in (480, 5000, len(drone)):
+        chunks = [drone[at : at + size] for at in range(0, len(drone), size)]
+        found.append(analyse(chunks, RATE, drone_hz=220.0).frames.f0_hz)
+    assert np.array_equal(found[0], found[1], equal_nan=True)
+    assert np.array_equal(found[0], found[2], equal_nan=True)
+
+
 def test_a_metronome_alone_makes_no_notes() -> None:
     time_s = np.arange(round(0.02 * RATE)) / RATE
     click = 0.4 * np.sin(2 * np.pi * 1500 * time_s) * np.exp(-time_s / 0.005)

@@ -45,8 +45,10 @@
           <span class="number">{i + 1}</span>
           {pin.words || 'a spot'} <span class="dim">{pin.at_s.toFixed(1)} s</span>
         </button>
-        <button class="act" aria-label="take pin {i + 1} away" onclick={() => listening.unpin(pin)}
-          >×</button
+        <button
+          class="act away"
+          aria-label="take pin {i + 1} away"
+          onclick={() => listening.unpin(pin)}>×</button
         >
       </li>
     {/each}
@@ -84,6 +86,13 @@
     cursor: pointer;
     min-height: 2.2rem;
     font-size: 1.0625rem;
+  }
+
+  .away {
+    min-width: 2.2rem;
+    min-height: 2.2rem;
+    justify-content: center;
+    font-size: 1.3rem;
   }
 
   .number {

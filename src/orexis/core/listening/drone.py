@@ -6,6 +6,8 @@ what they add up to is subtracted from then on. A player on the drone's own pitc
 sound is no part of what was measured while they were silent.
 """
 
+from bisect import bisect_right
+
 import numpy as np
 
 from orexis.core.horn.pitch import FloatArray
@@ -21,7 +23,9 @@ _FRESH_SHARE = 0.5
 _FLOOR_RISES = 1.02
 _SILENCE = 1e-9
 _SAME_PITCH_CENTS = 25.0
-_LOUDEST_LEAK_DB, _ABOVE_LEAK_DB, _LEAK_LEARNS = -33.0, 8.0, 0.1
+_LOWEST_RATIO = 0.45
+_FIRST_LEAK_DB, _NO_LEAK_DB, _ABOVE_LEAK_DB = -25.0, -44.0, 4.0
+_FIRST_BLOCKS = 4
 
 
 class DroneCanceller:
@@ -37,10 +41,19 @@ class DroneCanceller:
         self._harmonics = max(1, min(_MOST_HARMONICS, int(_HIGHEST_HZ / hz)))
         self._size = round(_BLOCK_S * sample_rate)
         self._window = np.hanning(self._size + 1)[:-1]
-        self._next = first
+        self._first = self._next = first
         self._block: FloatArray = np.zeros(0)
         self._strength: np.ndarray | None = None
         self._floor = _LOUDEST_LEAK
+        self._learnt: list[tuple[int, float]] = []
+
+    def leak_db(self, sample: int) -> float:
+        """How loud the drone had been found to be by some sample. Before it was found it may be
+        loud in the first moments, since nobody plays yet, and after that it hardly leaks."""
+        at = bisect_right(self._learnt, sample, key=lambda learnt: learnt[0])
+        if at:
+            return self._learnt[at - 1][1]
+        return _FIRST_LEAK_DB if sample - self._first < _FIRST_BLOCKS * self._size else _NO_LEAK_DB
 
     def feed(self, samples: FloatArray) -> FloatArray:
         """The same samples without the drone."""
@@ -92,24 +105,27 @@ class DroneCanceller:
             self._strength = heard
         else:
             self._strength = self._strength + _FRESH_SHARE * (heard - self._strength)
+        power = max(float((np.abs(self._strength) ** 2).sum() / 2), _SILENCE)
+        self._learnt.append((self._next, 10 * np.log10(power)))
 
 
 class DroneGate:
     """Keeps what is left of a drone from being taken for a note: frames on its pitch (or a
-    simple multiple or fraction) that are no louder than it leaks."""
+    multiple, or an octave under it) that are no louder than it leaks.
+
+    A player softer than that on the very pitch of the drone is lost; where the drone is not
+    heard at all, as with headphones, nobody is.
+    """
 
     def __init__(self, drone_hz: float) -> None:
         self._drone_hz = drone_hz
-        self._leak_db = _LOUDEST_LEAK_DB
 
-    def pass_on(self, f0_hz: FloatArray, level_db: FloatArray) -> FloatArray:
-        """The pitches, NaN where only the drone sounds."""
+    def pass_on(self, f0_hz: FloatArray, level_db: FloatArray, leak_db: FloatArray) -> FloatArray:
+        """The pitches, NaN where only the drone sounds; `leak_db` is how loud it may be at each
+        frame."""
         ratio = f0_hz / self._drone_hz
         simple = np.where(ratio >= 1, np.rint(ratio), 1 / np.rint(1 / np.minimum(ratio, 1)))
         near = np.abs(1200 * np.log2(ratio / simple)) <= _SAME_PITCH_CENTS
-        kept = f0_hz.copy()
-        for row in np.flatnonzero(near):
-            if level_db[row] <= self._leak_db + _ABOVE_LEAK_DB:
-                kept[row] = np.nan
-                self._leak_db += _LEAK_LEARNS * (float(level_db[row]) - self._leak_db)
-        return kept
+        # What is left of it may be heard an octave low, but not lower: that is a pedal.
+        near &= ratio >= _LOWEST_RATIO
+        return np.where(near & (level_db <= leak_db + _ABOVE_LEAK_DB), np.nan, f0_hz)

@@ -19,6 +19,7 @@ from dataclasses import dataclass
 import numpy as np
 
 from orexis.core.horn.pitch import FloatArray
+from orexis.core.listening.clicks import without_clicks
 from orexis.core.listening.decimate import Decimator
 from orexis.core.listening.drone import DroneCanceller, DroneGate
 from orexis.core.listening.windows import HIGHEST_HZ, TIERS, Power, Seen, View
@@ -141,6 +142,7 @@ class FrameTracker:
         self._canceller = drone_hz and DroneCanceller(sample_rate, drone_hz, self._end)
         self._gate = drone_hz and DroneGate(drone_hz)
         self._pending = np.zeros(0, dtype=_PENDING)
+        self._before_hz = (np.nan, np.nan)
         if self._skip:
             self._take(np.zeros(self._skip))
 
@@ -168,7 +170,8 @@ class FrameTracker:
             return Frames.none(self._next_frame)
         self._finished = True
         self._take(np.zeros(round(TIERS[-1].window_s * self.sample_rate)))
-        return self._advance(self._end)
+        frames = self._advance(self._end)
+        return Frames.joined([frames, self._decided(final=True)], self._next_frame)
 
     def _centre(self, frame: int) -> int:
         return round(frame * self.sample_rate * HOP_S)
@@ -294,10 +297,15 @@ class FrameTracker:
         pending["band_power"][rows] = pending["first_power"][rows]
         pending["band_share"][rows] = self._band_share[0]
 
-    def _decided(self) -> Frames:
+    def _decided(self, final: bool = False) -> Frames:
         """Hands out the frames at the front for which nothing is open any more."""
         still_open = np.flatnonzero(self._pending["stage"] < _DONE)
         count = int(still_open[0]) if len(still_open) else len(self._pending)
+        ready = self._pending[:count]
+        f0_hz, count = without_clicks(self._before_hz, ready["f0_hz"], ready["clarity"], final)
+        f0_hz = f0_hz[:count]
+        heard_hz = np.concatenate((self._before_hz, f0_hz))
+        self._before_hz = float(heard_hz[-2]), float(heard_hz[-1])
         out, self._pending = self._pending[:count], self._pending[count:]
         first = self._next_frame
         self._next_frame += count
@@ -305,9 +313,10 @@ class FrameTracker:
         self._power.forget(keep)
         for view in self._views:
             view.forget(keep)
-        f0_hz, level_db = out["f0_hz"], _level_db(out["power"])
-        if self._gate:
-            f0_hz = self._gate.pass_on(f0_hz, level_db)
+        level_db = _level_db(out["power"])
+        if self._gate and self._canceller:
+            leaks = [self._canceller.leak_db(int(centre)) for centre in out["centre"]]
+            f0_hz = self._gate.pass_on(f0_hz, level_db, np.array(leaks))
         return Frames(
             first,
             f0_hz,
