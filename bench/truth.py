@@ -157,14 +157,14 @@ KINDS: dict[str, tuple[Build, Told]] = {
     ),
     "airy −18 dB": (
         lambda place: _one(place, Faults(breath_db=-18)),
-        _note(lambda note: note.harmonicity_db < 22),
+        _note(lambda note: note.harmonicity_db < 20),
     ),
     "off 20 cents": (
         lambda place: _one(place, Faults(centre_cents=20)),
         _note(lambda note: abs(note.measures.centre_cents) > 15),
     ),
     "crescendo 8 dB": (
-        lambda place: (Note(place.middle, 2.0, place.level_db, 8.0),),
+        lambda place: (Note(place.middle, 2.0, place.level_db - 8, 8.0),),
         _note(lambda note: note.measures.shape is Shape.CRESCENDO),
     ),
     "tongued": (

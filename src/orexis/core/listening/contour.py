@@ -23,7 +23,7 @@ _FAR_DB = 28.0
 _RISE_DB = 9.0
 _FADES_DB_A_FRAME = 0.08
 _PITCHLESS_DB = 10.0
-_MOST_BRIDGED = 3
+_MOST_BRIDGED, _MOST_BRIDGED_LOW, _LOW_CENTS = 3, 6, 5500.0
 _STILL_CENTS = 15.0
 _SMOOTH_FRAMES = 25
 _SLOPE_REACH = 5
@@ -108,14 +108,16 @@ def _sounded(level_db: FloatArray) -> tuple[FloatArray, np.ndarray]:
 
 
 def _bridged(cents: FloatArray, silent: np.ndarray) -> FloatArray:
-    """Pitch carried over up to three pitchless frames that are not silent: to the half from
-    before, then from after."""
+    """Pitch carried over a few pitchless frames that are not silent: to the half from before,
+    then from after. A low note's windows are long, so more of them go without."""
     whole = cents.copy()
     missing = ~np.isfinite(cents)
     edges = np.flatnonzero(np.diff(np.concatenate(([0], missing.astype(np.int8), [0]))))
     for start, end in edges.reshape(-1, 2):
-        inside = start > 0 and end < len(cents) and end - start <= _MOST_BRIDGED
-        if inside and not silent[start:end].any():
+        inside = start > 0 and end < len(cents)
+        low = inside and min(cents[start - 1], cents[end]) < _LOW_CENTS
+        most = _MOST_BRIDGED_LOW if low else _MOST_BRIDGED
+        if inside and end - start <= most and not silent[start:end].any():
             half = (int(start) + int(end)) // 2
             whole[start:half], whole[half:end] = cents[start - 1], cents[end]
     return whole

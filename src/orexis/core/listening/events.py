@@ -24,8 +24,8 @@ class Note:
     """One note heard: frames `first` up to, not including, `last`, and what was measured.
 
     `midi` is the nearest equal-tempered note and the measures' centre is against it.
-    `harmonicity_db` and `brightness` are medians over the voiced frames. `cracked_from_midi`
-    is the wrong slot it began on, if it did.
+    `harmonicity_db` is the upper quartile and `brightness` the median over the voiced frames.
+    `cracked_from_midi` is the wrong slot it began on, if it did.
     """
 
     first: int

@@ -244,10 +244,16 @@ class FrameTracker:
             ("band_share", np.full(len(rows), self._band_share[stage])),
         ):
             pending[name][rows[anew]] = values[anew]
+        taken = rows[anew]
+        if len(taken):
+            centres = pending["centre"][taken]
+            pending["whole_power"][taken] = self._power.mean_square(centres, stage)
         if stage == 0:
             pending["centroid_hz"][rows] = view.centroid_hz(pending["centre"][rows])
             pending["first_hz"][rows], pending["first_clarity"][rows] = seen.f0_hz, seen.clarity
             pending["first_power"][rows] = seen.mean_square
+        if stage == 1:
+            pending["second_hz"][rows] = seen.f0_hz
         f0_hz = pending["f0_hz"][rows]
         sure = (pending["clarity"][rows] >= _SURE) | (better & ~fresh)
         pending["stage"][rows] = np.where(np.isnan(f0_hz) | ~sure, stage + 1, _DONE)
@@ -265,7 +271,12 @@ class FrameTracker:
         first_hz = self._pending["first_hz"][rows]
         first_clarity = self._pending["first_clarity"][rows]
         near = np.abs(1200 * np.log2(first_hz / seen.f0_hz)) <= 2 * _SAME_CENTS
-        blind = first_clarity < _FIRST_GLIMPSE
+        blind = (first_clarity < _FIRST_GLIMPSE) & (seen.f0_hz < TIERS[0].lowest_hz)
+        # The longest window has no say where the middle one could see and did not.
+        second_hz = self._pending["second_hz"][rows]
+        looked = second_hz > 0
+        off = np.abs(1200 * np.log2(np.where(looked, second_hz, seen.f0_hz) / seen.f0_hz))
+        blind &= (off <= 2 * _SAME_CENTS) | (seen.f0_hz < TIERS[1].lowest_hz)
         pedal = (seen.f0_hz < _SHORTEST_SEES_HZ) & (seen.clarity >= _CLEAR_PEDAL)
         plausible: np.ndarray = near | blind | pedal
         return plausible
@@ -296,6 +307,7 @@ class FrameTracker:
         pending["f0_hz"][rows], pending["clarity"][rows] = f0_hz, clarity
         pending["band_power"][rows] = pending["first_power"][rows]
         pending["band_share"][rows] = self._band_share[0]
+        pending["whole_power"][rows] = pending["power"][rows]
 
     def _decided(self, final: bool = False) -> Frames:
         """Hands out the frames at the front for which nothing is open any more."""
@@ -330,7 +342,7 @@ class FrameTracker:
         n = np.clip(out["clarity"], 0.01, _CLARITY_CEILING)
         band = out["band_power"]
         noise = (1 - n) * band
-        above = np.maximum(out["power"] - band, 0) + _BAND_RIPPLE * out["power"]
+        above = np.maximum(out["whole_power"] - band, 0) + _BAND_RIPPLE * out["whole_power"]
         share = np.maximum(out["band_share"], 1e-3)
         noise = noise + np.minimum(above, noise * (1 / share - 1))
         tone = np.maximum(n * band, 1e-20)
@@ -342,12 +354,12 @@ _DONE = len(TIERS)
 _PENDING = np.dtype(
     [("centre", np.int64), ("stage", np.int64)]
     + [(name, np.float64) for name in ("f0_hz", "clarity", "centroid_hz", "power")]
-    + [(name, np.float64) for name in ("band_power", "band_share")]
-    + [(name, np.float64) for name in ("first_hz", "first_clarity", "first_power")]
+    + [(name, np.float64) for name in ("band_power", "band_share", "whole_power")]
+    + [(name, np.float64) for name in ("first_hz", "first_clarity", "first_power", "second_hz")]
 )
 """A frame seen but not yet handed out; `stage` is the next window to look at it in. Its clarity
-is that of a window whose band holds `band_power`, and `band_share` of white noise; what the
-shortest window said is kept beside."""
+is that of a window whose band holds `band_power` of `whole_power`, and `band_share` of white noise;
+what shorter windows said is kept beside."""
 
 
 def _compared(

@@ -15,12 +15,13 @@ from orexis.core.listening.events import Change, Glide, Note, Passage, TouchedSl
 from orexis.core.listening.frames import HOP_S, Frames
 from orexis.core.listening.measures import air_before, measure_note
 from orexis.core.listening.places import TONGUE_DIP_DB, Place, notes_and_glides
-from orexis.core.listening.quantiles import median
+from orexis.core.listening.quantiles import median, percentiles
 from orexis.core.listening.trills import trills_of
 
 _MARGIN_FRAMES = 6
 _SHORTEST_RUN_FRAMES = 5
 _REACHED_CENTS = 50.0
+_CLEARNESS_PERCENT = 75.0
 _LEAD_FRAMES = frames_of(1.0)
 _BREATH_S = 0.25
 _WINDOW_FRAMES = 2
@@ -164,6 +165,8 @@ def _note(run: Frames, contour: Contour, place: Place, a4_hz: float) -> Note:
         measures = measure_note(cents - 100 * nearest, frames.level_db, level_before)
     # The shortest note of a trill may have been carried over pitchless frames alone.
     voiced = frames.voiced if frames.voiced.any() else np.ones(len(frames), dtype=bool)
+    # Vibrato blurs the harmonics where pitch moves fastest; air does so all the time.
+    (clearness,) = percentiles(frames.harmonicity_db[voiced], _CLEARNESS_PERCENT)
     cracked = None if place.cracked_cents is None else round(place.cracked_cents / 100)
     return Note(
         first=frames.first,
@@ -171,7 +174,7 @@ def _note(run: Frames, contour: Contour, place: Place, a4_hz: float) -> Note:
         f0_hz=a4_hz * 2 ** ((nearest + measures.centre_cents / 100 - 69) / 12),
         midi=nearest,
         measures=measures,
-        harmonicity_db=float(np.nan_to_num(median(frames.harmonicity_db[voiced]))),
+        harmonicity_db=float(np.nan_to_num(clearness)),
         brightness=float(np.nan_to_num(median(frames.brightness[voiced]))),
         cracked_from_midi=cracked,
     )

@@ -40,13 +40,12 @@ TIERS = (
 
 
 class Power:
-    """Mean square of the whole band about each centre, in windows of 28 ms."""
+    """Mean square of the whole band about each centre, in windows as long as the tiers'."""
 
     def __init__(self, sample_rate: int, start: int) -> None:
-        self._half = round(TIERS[0].window_s * sample_rate / 2)
-        self._within = np.arange(-self._half, self._half)
-        self._start = start - self._half
-        self._buffer: FloatArray = np.zeros(self._half)
+        self._halves = [round(tier.window_s * sample_rate / 2) for tier in TIERS]
+        self._start = start - self._halves[-1]
+        self._buffer: FloatArray = np.zeros(self._halves[-1])
 
     def feed(self, samples: FloatArray) -> None:
         """Takes the next samples."""
@@ -54,16 +53,17 @@ class Power:
 
     @property
     def known_until(self) -> int:
-        """Windows about centres before this are known."""
-        return self._start + len(self._buffer) - self._half + 1
+        """Shortest windows about centres before this are known."""
+        return self._start + len(self._buffer) - self._halves[0] + 1
 
-    def mean_square(self, centre: np.ndarray) -> FloatArray:
-        """Power about the mean in the windows about some centres."""
-        return _variance(self._buffer[(centre - self._start)[:, None] + self._within])
+    def mean_square(self, centre: np.ndarray, tier: int = 0) -> FloatArray:
+        """Power about the mean in one tier's windows about some centres."""
+        half = self._halves[tier]
+        return _variance(_windows(self._buffer, centre - self._start - half, 2 * half))
 
     def forget(self, centre: int) -> None:
         """Lets go of what no window about this centre or a later one reaches."""
-        keep = centre - self._half - self._start
+        keep = centre - self._halves[-1] - self._start
         if keep > 0:
             self._buffer = self._buffer[keep:]
             self._start += keep
@@ -88,7 +88,6 @@ class View:
         self._rate = sample_rate / factor
         self._half = round(tier.window_s * self._rate / 2)
         self._finder = PeriodFinder(2 * self._half, self._rate / tier.highest_hz - 1, tier.finer)
-        self._within = np.arange(2 * self._half)
         self._halves = PeriodFinder(self._half, self._rate / tier.highest_hz - 1, tier.finer)
         self._start = start // factor - self._half
         self._buffer: FloatArray = np.zeros(self._half)
@@ -111,7 +110,7 @@ class View:
         return (self._start + len(self._buffer) - self._half - 1) * self._factor + 1
 
     def _rows(self, centre: np.ndarray) -> FloatArray:
-        return self._buffer[self._at(centre)[:, None] + self._within]
+        return _windows(self._buffer, self._at(centre), 2 * self._half)
 
     def look(self, centre: np.ndarray) -> Seen:
         """Pitch in the windows about some centres."""
@@ -162,6 +161,12 @@ class View:
         if keep > 0:
             self._buffer = self._buffer[keep:]
             self._start += keep
+
+
+def _windows(sound: FloatArray, starts: np.ndarray, length: int) -> FloatArray:
+    """Stretches of one length, one a row."""
+    rows: FloatArray = np.lib.stride_tricks.sliding_window_view(sound, length)[starts]
+    return rows
 
 
 def _variance(rows: FloatArray) -> FloatArray:
