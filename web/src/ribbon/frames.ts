@@ -1,3 +1,6 @@
+import type { Mark, Schemas } from '../api/client';
+import type { Stretch } from './draw';
+
 /** Frames by number, as the ribbon draws them; what comes again overwrites itself. */
 export class RibbonFrames {
   private first = 0;
@@ -43,4 +46,22 @@ export class RibbonFrames {
     while (frame > start && Number.isNaN(this.centsAt(frame - 1))) frame--;
     return frame;
   }
+}
+
+/** The frames as the server gives them. */
+export function ribbonOf(given: Schemas['RibbonFrames']): RibbonFrames {
+  const frames = new RibbonFrames();
+  frames.put(given.first, given.cents, given.level_db, given.harmonicity_db);
+  return frames;
+}
+
+/** All of a sound as one stretch, with its marks. */
+export function wholeOf(frames: RibbonFrames, marks: Mark[]): Stretch {
+  return {
+    from: 0,
+    to: frames.end,
+    label: '',
+    pale: false,
+    marks: marks.map(({ at_s, cents, words }) => ({ frame: Math.round(at_s * 100), cents, words })),
+  };
 }

@@ -16,6 +16,7 @@ import { StandInSounds, type Skill } from '../audio/standin';
 import { Tone } from '../audio/tone';
 import { RibbonFrames } from '../ribbon/frames';
 import type { Stretch } from '../ribbon/draw';
+import { turnRound } from './overrule';
 import { record } from './record.svelte';
 
 export type Source = Take['source'];
@@ -216,15 +217,8 @@ export class Stand {
   async overrule(): Promise<void> {
     const take = this.take;
     if (!take) return;
-    const own = take.verdict.overruled_passed === null ? !take.verdict.passed : null;
     try {
-      const { verdict } = await answer(
-        api.PUT('/api/takes/{take_id}/overrule', {
-          params: { path: { take_id: take.id } },
-          body: { passed: own },
-        }),
-      );
-      this.showTake({ ...take, verdict });
+      this.showTake({ ...take, verdict: await turnRound(take) });
     } catch (error) {
       this.problem = problemOf(error);
     }

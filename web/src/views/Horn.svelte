@@ -110,7 +110,7 @@
   ]);
 </script>
 
-<div class="view">
+<div class="view fixed">
   {#if chosen.problem}
     <div class="whole">
       <Notice title={chosen.problem.title} detail={chosen.problem.detail}>
@@ -273,19 +273,6 @@
 </div>
 
 <style>
-  .view {
-    display: flex;
-    flex-direction: column;
-    height: 100%;
-    padding-inline: 1.9rem;
-  }
-
-  .whole {
-    flex: 1;
-    display: grid;
-    align-content: center;
-  }
-
   .horn {
     flex: 1;
     min-height: 0;

@@ -133,7 +133,7 @@
   ]);
 </script>
 
-<div class="view">
+<div class="view wide">
   <h1>My horn</h1>
   <p class="dim lead">
     {player.name}, {player.instrument_name}, A4 {player.a4_hz} Hz. What is set here changes every fingering,
@@ -277,13 +277,6 @@
 </div>
 
 <style>
-  .view {
-    display: flex;
-    flex-direction: column;
-    min-height: 100%;
-    padding-inline: 2.4rem;
-  }
-
   h1 {
     font-size: clamp(2.2rem, 4.6vw, 3.4rem);
     padding-block: 1.6rem 0.4rem;
@@ -365,8 +358,5 @@
   }
 
   @media (max-width: 760px) {
-    .view {
-      padding-inline: 1rem;
-    }
   }
 </style>

@@ -112,7 +112,7 @@
   ]);
 </script>
 
-<div class="view">
+<div class="view wide">
   <h1>Who plays?</h1>
   <div class="content">
     {#if who.players.length}
@@ -211,13 +211,6 @@
 </div>
 
 <style>
-  .view {
-    display: flex;
-    flex-direction: column;
-    min-height: 100%;
-    padding-inline: 2.4rem;
-  }
-
   h1 {
     font-size: clamp(2.2rem, 4.6vw, 3.4rem);
     padding-block: 1.6rem 1.2rem;
@@ -301,10 +294,6 @@
   }
 
   @media (max-width: 760px) {
-    .view {
-      padding-inline: 1rem;
-    }
-
     .content {
       grid-template-columns: minmax(0, 1fr);
       gap: 1.5rem;

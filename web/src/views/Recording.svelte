@@ -4,12 +4,10 @@
   import { answer, api, problemOf, type Problem, type RecordingDetail } from '../api/client';
   import Foot from '../parts/Foot.svelte';
   import Key from '../parts/Key.svelte';
+  import ListenBack from '../parts/ListenBack.svelte';
   import Notice from '../parts/Notice.svelte';
   import NoteName from '../parts/NoteName.svelte';
-  import Pins from '../parts/Pins.svelte';
-  import Sound from '../parts/Sound.svelte';
-  import SlotView from '../ribbon/SlotView.svelte';
-  import { RibbonFrames } from '../ribbon/frames';
+  import { ribbonOf, RibbonFrames } from '../ribbon/frames';
   import { bringBack, deleteSound } from '../state/deletion';
   import { offer } from '../state/keys.svelte';
   import { Listening } from '../state/listening.svelte';
@@ -26,28 +24,7 @@
   let refusal = $state('');
   let field = $state<HTMLInputElement>();
 
-  const frames = $derived.by(() => {
-    const frames = new RibbonFrames();
-    if (recording) {
-      const { first, cents, level_db, harmonicity_db } = recording.frames;
-      frames.put(first, cents, level_db, harmonicity_db);
-    }
-    return frames;
-  });
-
-  const stretches = $derived([
-    {
-      from: 0,
-      to: frames.end,
-      label: '',
-      pale: false,
-      marks: (recording?.marks ?? []).map((mark) => ({
-        frame: Math.round(mark.at_s * 100),
-        cents: mark.cents,
-        words: mark.words,
-      })),
-    },
-  ]);
+  const frames = $derived(recording ? ribbonOf(recording.frames) : new RibbonFrames());
 
   async function load(recordingId: string) {
     leave();
@@ -147,28 +124,15 @@
     {#if recording.clipped}
       <p>It is clipped in places: move back or turn the input down next time.</p>
     {/if}
-    <div class="ribbon">
-      <SlotView
-        slots={recording.slots}
-        range={[recording.lowest_cents, recording.highest_cents]}
-        limitCents={15}
-        {frames}
-        {stretches}
-        windowS={listening.windowS}
-        fromS={listening.fromS}
-        pins={listening.pins.map((pin) => pin.at_s)}
-        cursorS={listening.cursorS}
-        label="The whole recording: {recording.marks.map((mark) => mark.words).join(', ') ||
-          'nothing to point at'}"
-        stretch={listening.loop && {
-          startS: listening.loop.startS,
-          endS: listening.loop.endS ?? listening.cursorS,
-        }}
-        onseek={(seconds) => listening?.seek(seconds)}
-      />
-    </div>
-    <Pins {listening} />
-    <Sound {listening} />
+    <ListenBack
+      {listening}
+      {frames}
+      marks={recording.marks}
+      slots={recording.slots}
+      range={[recording.lowest_cents, recording.highest_cents]}
+      limitCents={0}
+      name="The whole recording"
+    />
     <div class="told">
       <section aria-label="What you meant to play">
         <form onsubmit={keepWanted}>
@@ -233,19 +197,6 @@
 </div>
 
 <style>
-  .view {
-    display: flex;
-    flex-direction: column;
-    min-height: 100%;
-    padding-inline: 1.9rem;
-  }
-
-  .whole {
-    flex: 1;
-    display: grid;
-    align-content: center;
-  }
-
   header {
     display: flex;
     flex-wrap: wrap;
@@ -263,12 +214,6 @@
   h1 {
     font-size: clamp(1.8rem, 3.6vw, 2.8rem);
     overflow-wrap: anywhere;
-  }
-
-  .ribbon {
-    position: relative;
-    flex: 1;
-    min-height: 22rem;
   }
 
   .told {
@@ -354,10 +299,6 @@
   }
 
   @media (max-width: 760px) {
-    .view {
-      padding-inline: 1rem;
-    }
-
     .told {
       grid-template-columns: minmax(0, 1fr);
     }

@@ -147,7 +147,7 @@
   ]);
 </script>
 
-<div class="view">
+<div class="view fixed">
   <header>
     <h1>Long tone</h1>
     <span class="dim">{player.name}, {player.instrument_name}</span>
@@ -298,13 +298,6 @@
 </div>
 
 <style>
-  .view {
-    display: flex;
-    flex-direction: column;
-    height: 100%;
-    padding-inline: 1.9rem;
-  }
-
   header {
     display: flex;
     flex-wrap: wrap;
@@ -330,13 +323,6 @@
   .hurts {
     color: var(--high);
     font-weight: 700;
-  }
-
-  .whole {
-    flex: 1;
-    display: grid;
-    align-content: center;
-    min-height: 0;
   }
 
   .stand {

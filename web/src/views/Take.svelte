@@ -4,16 +4,17 @@
   import { answer, api, problemOf, type Problem, type TakeDetail } from '../api/client';
   import Foot from '../parts/Foot.svelte';
   import Key from '../parts/Key.svelte';
+  import ListenBack from '../parts/ListenBack.svelte';
   import Notice from '../parts/Notice.svelte';
   import NoteName from '../parts/NoteName.svelte';
-  import Pins from '../parts/Pins.svelte';
   import Sound from '../parts/Sound.svelte';
   import VerdictWords from '../parts/VerdictWords.svelte';
   import SlotView from '../ribbon/SlotView.svelte';
-  import { RibbonFrames } from '../ribbon/frames';
+  import { ribbonOf, RibbonFrames, wholeOf } from '../ribbon/frames';
   import { bringBack, deleteSound } from '../state/deletion';
   import { offer } from '../state/keys.svelte';
   import { Listening } from '../state/listening.svelte';
+  import { turnRound } from '../state/overrule';
   import { clock, dayName } from './days';
 
   let { params }: { params: { id: string } } = $props();
@@ -46,26 +47,12 @@
     other && otherPlays ? other.listening.cursorS - shiftS : (mine?.listening.cursorS ?? 0),
   );
 
-  const stretch = (heard: Heard) => ({
-    from: 0,
-    to: heard.frames.end,
-    label: '',
-    pale: false,
-    marks: (told ? heard.take.marks : []).map((mark) => ({
-      frame: Math.round(mark.at_s * 100),
-      cents: mark.cents,
-      words: mark.words,
-    })),
-  });
-
   async function hear(takeId: string): Promise<Heard> {
     const take = await answer(
       api.GET('/api/takes/{take_id}', { params: { path: { take_id: takeId } } }),
     );
-    const frames = new RibbonFrames();
-    const { first, cents, level_db, harmonicity_db } = take.frames;
-    frames.put(first, cents, level_db, harmonicity_db);
-    return { take, frames, listening: new Listening('takes', takeId, take.duration_s, take.pins) };
+    const listening = new Listening('takes', takeId, take.duration_s, take.pins);
+    return { take, listening, frames: ribbonOf(take.frames) };
   }
 
   async function load(takeId: string) {
@@ -140,16 +127,8 @@
 
   async function overrule() {
     if (!mine) return;
-    const { verdict } = mine.take;
-    const own = verdict.overruled_passed === null ? !verdict.passed : null;
     try {
-      const changed = await answer(
-        api.PUT('/api/takes/{take_id}/overrule', {
-          params: { path: { take_id: mine.take.id } },
-          body: { passed: own },
-        }),
-      );
-      mine = { ...mine, take: { ...mine.take, verdict: changed.verdict } };
+      mine = { ...mine, take: { ...mine.take, verdict: await turnRound(mine.take) } };
     } catch (error) {
       problem = problemOf(error);
     }
@@ -245,34 +224,22 @@
         Save the sound (FLAC)
       </a>
     </header>
-    <div class="ribbon">
-      <SlotView
-        slots={take.plan.slots}
-        limitCents={take.plan.limit_cents}
-        frames={told ? mine.frames : unheard}
-        stretches={[stretch(mine)]}
-        windowS={mine.listening.windowS}
-        fromS={mine.listening.fromS}
-        pins={mine.listening.pins.map((pin) => pin.at_s)}
-        {cursorS}
-        label="The whole take: {(told ? take.marks : []).map((mark) => mark.words).join(', ') ||
-          'nothing to point at'}"
-        stretch={mine.listening.loop && {
-          startS: mine.listening.loop.startS,
-          endS: mine.listening.loop.endS ?? cursorS,
-        }}
-        onseek={(seconds) => mine?.listening.seek(seconds)}
-      />
-    </div>
-    <Pins listening={mine.listening} />
-    <Sound listening={mine.listening} />
+    <ListenBack
+      listening={mine.listening}
+      frames={told ? mine.frames : unheard}
+      marks={told ? take.marks : []}
+      slots={take.plan.slots}
+      limitCents={take.plan.limit_cents}
+      {cursorS}
+      name="The whole take"
+    />
     {#if other && told}
-      <div class="ribbon other">
+      <div class="other">
         <SlotView
           slots={other.take.plan.slots}
           limitCents={take.plan.limit_cents}
           frames={other.frames}
-          stretches={[stretch(other)]}
+          stretches={[wholeOf(other.frames, other.take.marks)]}
           windowS={mine.listening.windowS}
           fromS={mine.listening.fromS + shiftS}
           cursorS={cursorS + shiftS}
@@ -332,19 +299,6 @@
 </div>
 
 <style>
-  .view {
-    display: flex;
-    flex-direction: column;
-    min-height: 100%;
-    padding-inline: 1.9rem;
-  }
-
-  .whole {
-    flex: 1;
-    display: grid;
-    align-content: center;
-  }
-
   header {
     display: flex;
     flex-wrap: wrap;
@@ -363,13 +317,9 @@
     font-size: 4.5rem;
   }
 
-  .ribbon {
+  .other {
     position: relative;
     flex: 1;
-    min-height: 21rem;
-  }
-
-  .other {
     min-height: 15rem;
     border-top: 1px solid var(--line);
   }
@@ -434,10 +384,6 @@
   }
 
   @media (max-width: 760px) {
-    .view {
-      padding-inline: 1rem;
-    }
-
     .told {
       grid-template-columns: minmax(0, 1fr);
     }

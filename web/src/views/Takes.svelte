@@ -165,7 +165,7 @@
 </script>
 
 <div
-  class="view"
+  class="view fixed wide"
   class:over
   role="region"
   aria-label="Takes"
@@ -264,13 +264,6 @@
 </div>
 
 <style>
-  .view {
-    display: flex;
-    flex-direction: column;
-    height: 100%;
-    padding-inline: 2.4rem;
-  }
-
   .over {
     outline: 3px dashed var(--asked);
     outline-offset: -12px;
@@ -352,10 +345,6 @@
   }
 
   @media (max-width: 1000px) {
-    .view {
-      padding-inline: 1rem;
-    }
-
     a:not(.act-main) {
       grid-template-columns: 3.6rem 4.6rem 1fr;
       gap: 0.1rem 0.7rem;

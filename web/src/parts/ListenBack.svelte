@@ -1,0 +1,56 @@
+<script lang="ts">
+  import type { Mark } from '../api/client';
+  import SlotView from '../ribbon/SlotView.svelte';
+  import { wholeOf, type RibbonFrames } from '../ribbon/frames';
+  import type { Slot } from '../ribbon/layout';
+  import type { Listening } from '../state/listening.svelte';
+  import Pins from './Pins.svelte';
+  import Sound from './Sound.svelte';
+
+  interface Props {
+    listening: Listening;
+    frames: RibbonFrames;
+    marks: Mark[];
+    slots: Slot[];
+    range?: [number, number];
+    limitCents: number;
+    /** Where the place in the sound is shown, when not where it itself is. */
+    cursorS?: number;
+    /** What is drawn, in words. */
+    name: string;
+  }
+
+  let { listening, frames, marks, slots, range, limitCents, cursorS, name }: Props = $props();
+
+  const here = $derived(cursorS ?? listening.cursorS);
+</script>
+
+<div class="ribbon">
+  <SlotView
+    {slots}
+    {range}
+    {limitCents}
+    {frames}
+    stretches={[wholeOf(frames, marks)]}
+    windowS={listening.windowS}
+    fromS={listening.fromS}
+    pins={listening.pins.map((pin) => pin.at_s)}
+    cursorS={here}
+    label="{name}: {marks.map((mark) => mark.words).join(', ') || 'nothing to point at'}"
+    stretch={listening.loop && {
+      startS: listening.loop.startS,
+      endS: listening.loop.endS ?? here,
+    }}
+    onseek={(seconds) => listening.seek(seconds)}
+  />
+</div>
+<Pins {listening} />
+<Sound {listening} />
+
+<style>
+  .ribbon {
+    position: relative;
+    flex: 1;
+    min-height: 21rem;
+  }
+</style>
