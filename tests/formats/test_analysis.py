@@ -65,6 +65,13 @@ def test_a_document_read_back_says_the_same() -> None:
     assert again.keys() == {"notes", "transitions", "glides", "trills"}
 
 
+def test_a_document_from_before_response_was_measured_is_read_without_it() -> None:
+    written = analysis_document(analyse([everything()], RATE))
+    for note in written["notes"]:
+        del note["onset"]["response_s"]
+    assert {note.measures.response_s for note in events_of(written).notes} == {None}
+
+
 def anything(random: np.random.Generator, rate: int) -> Samples:
     """Pieces of noise, squares, pulses, glides and silence, one after the other."""
     pieces: list[Samples] = []

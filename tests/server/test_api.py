@@ -2,6 +2,7 @@
 
 import io
 from datetime import UTC, datetime
+from unittest.mock import patch
 
 import numpy as np
 import pytest
@@ -11,6 +12,7 @@ from httpx import Response
 
 from orexis.demo.scenario import fill
 from orexis.server.app import Settings, create_app
+from orexis.server.routes import players
 from orexis.store.database import Database
 from tests.server.conftest import BASE, MAREN
 
@@ -134,3 +136,14 @@ def test_a_rating_is_kept_and_the_ear_compared_with_the_gate(settings: Settings)
         assert (ear["rated"], ear["agreed"], ear["too_kind"]) == (6, passed, 6 - passed)
         problem(client.put(f"/api/takes/{takes[0]['id']}/rating", json={"rating": 9}), 422)
         problem(client.put("/api/takes/none/rating", json={"rating": 1}), 404)
+
+
+def test_an_error_nobody_foresaw_is_a_problem_in_words(settings: Settings) -> None:
+    def broken(*_: object) -> None:
+        raise KeyError("unforeseen")
+
+    with (
+        patch.object(players, "all_players", broken),
+        TestClient(create_app(settings), base_url=BASE, raise_server_exceptions=False) as client,
+    ):
+        assert "What was kept is safe" in problem(client.get("/api/players"), 500)["detail"]

@@ -1,6 +1,7 @@
 """Reads the notes, transitions, glides and trills of an analysis document back.
 
-Documents come from `formats.analysis`; what was rounded there stays so.
+Documents come from `formats.analysis`; what was rounded there stays so. One from before a
+measure was taken is read without it.
 """
 
 from typing import Any
@@ -43,7 +44,7 @@ def _note(kept: Kept) -> Note:
             level_db=level["mean_db"],
             level_change_db=level["change_db"],
             rise_s=onset["rise_s"],
-            response_s=onset["response_s"],
+            response_s=onset.get("response_s"),
             shape=Shape(level["shape"]),
             in_slot=(tight, usual, wide),
             wobble_cents=kept["wobble_cents"],

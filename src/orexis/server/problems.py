@@ -73,6 +73,16 @@ def add_problem_handlers(app: FastAPI) -> None:
             )
         )
 
+    @app.exception_handler(Exception)
+    async def _unforeseen(request: Request, error: Exception) -> JSONResponse:
+        return respond(
+            Problem(
+                title="Something went wrong in Orexis",
+                status=500,
+                detail="Try once more. What was kept is safe; the terminal says more.",
+            )
+        )
+
     @app.exception_handler(OperationalError)
     async def _database(request: Request, error: OperationalError) -> JSONResponse:
         if "full" in str(error.orig):

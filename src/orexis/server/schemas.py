@@ -113,6 +113,8 @@ class LongTonePlan(BaseModel):
     limit_cents: float
     lowest_midi: int
     highest_midi: int
+    shortest_hold_s: float
+    longest_hold_s: float
 
     @classmethod
     def of(cls, exercise: LongTone, notation: Notation, limit_cents: float) -> "LongTonePlan":
@@ -146,6 +148,8 @@ class LongTonePlan(BaseModel):
             limit_cents=limit_cents,
             lowest_midi=exercise.instrument.lowest_midi,
             highest_midi=exercise.instrument.highest_midi,
+            shortest_hold_s=SHORTEST_HOLD_S,
+            longest_hold_s=LONGEST_HOLD_S,
         )
 
 

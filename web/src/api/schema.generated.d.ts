@@ -944,6 +944,10 @@ export interface components {
             lowest_midi: number;
             /** Highest Midi */
             highest_midi: number;
+            /** Shortest Hold S */
+            shortest_hold_s: number;
+            /** Longest Hold S */
+            longest_hold_s: number;
         };
         /**
          * MarkOut

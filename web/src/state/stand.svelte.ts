@@ -33,8 +33,6 @@ interface Try {
 }
 
 const KEEP_TRIES = 12;
-const SHORTEST_HOLD_S = 1;
-const LONGEST_HOLD_S = 60;
 const FASTEST_METER_MS = 50;
 const SETTINGS_KEY = 'orexis-stand';
 
@@ -147,7 +145,7 @@ export class Stand {
   async holdLonger(seconds: 1 | -1): Promise<void> {
     if (!this.plan || this.playing) return;
     const hold_s = (this.asked?.hold_s ?? this.plan.hold_s) + seconds;
-    if (hold_s < SHORTEST_HOLD_S || hold_s > LONGEST_HOLD_S) return;
+    if (hold_s < this.plan.shortest_hold_s || hold_s > this.plan.longest_hold_s) return;
     this.asked = { midi: this.plan.midi, ...this.asked, hold_s };
     await this.load();
   }

@@ -110,7 +110,7 @@
   ]);
 </script>
 
-<div class="view fixed">
+<div class="view framed">
   {#if chosen.problem}
     <div class="whole">
       <Notice title={chosen.problem.title} detail={chosen.problem.detail}>

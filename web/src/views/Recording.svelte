@@ -166,7 +166,7 @@
           <table>
             <thead>
               <tr>
-                <th>at</th><th>note</th><th>off</th><th>spread</th><th>length</th>
+                <th>at</th><th>note</th><th>off</th><th>spread, cents</th><th>length</th>
                 <th>clearness</th>
               </tr>
             </thead>

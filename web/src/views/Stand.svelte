@@ -147,7 +147,7 @@
   ]);
 </script>
 
-<div class="view fixed">
+<div class="view framed">
   <header>
     <h1>Long tone</h1>
     <span class="dim">{player.name}, {player.instrument_name}</span>

@@ -165,7 +165,7 @@
 </script>
 
 <div
-  class="view fixed wide"
+  class="view framed wide"
   class:over
   role="region"
   aria-label="Takes"
