@@ -76,8 +76,13 @@ class Verdict:
 
     @property
     def badness(self) -> float:
-        """How far the rule that was kept least well was missed, or how near it came."""
-        return max(result.badness for result in self.results)
+        """How far the rule that was kept least well was missed, or how near it came. A note
+        that was held long enough is none the worse for not having been held longer."""
+        return max(
+            result.badness
+            for result in self.results
+            if result.rule is not Rule.HELD or not result.passed
+        )
 
     @property
     def worst(self) -> RuleResult | None:
