@@ -3,7 +3,7 @@
 A frame is *silent* when it lies 15 dB under what sounded since the last rise (what is left then
 is the room) or 28 dB under the loud part of its run (that is hum, or a far voice), or when it
 has no pitch and lies 10 dB under; a few pitchless frames as loud as the rest are a change of
-slot. Elsewhere pitch rests where it moves less than 15 cents from
+slot. Elsewhere pitch rests where it moves less than 18 cents from
 frame to frame; such stretches are *islands*. A slow glide lies within an island: where the
 pitch, freed of vibrato by a mean over 250 ms, moves by 70 cents and more without turning, the
 raw contour tells how long that took. 130 ms and more is a glide, less is a slur.
@@ -24,7 +24,7 @@ _RISE_DB = 9.0
 _FADES_DB_A_FRAME = 0.08
 _PITCHLESS_DB = 10.0
 _MOST_BRIDGED, _MOST_BRIDGED_LOW, _LOW_CENTS = 3, 6, 5500.0
-_STILL_CENTS = 15.0
+_STILL_CENTS = 18.0
 _SMOOTH_FRAMES = 25
 _SLOPE_REACH = 5
 _MOVING_CENTS_A_FRAME = 0.2
