@@ -33,7 +33,7 @@ def test_a_short_unclear_leap_that_comes_back_is_bridged(length: int) -> None:
     ("pitches", "clarity"),
     [
         ((*SHORT, 1800.0, 220.0, 220.0), 0.7),  # too long
-        ((330.0, 330.0, 220.0, 220.0), 0.93),  # clear: a slot that speaks
+        ((330.0, 330.0, 220.0, 220.0), 0.96),  # clear: a slot that speaks
         ((330.0, 331.0, 440.0, 440.0), 0.7),  # goes on elsewhere
         ((1800.0, 220.0, 330.0), 0.7),  # one frame is no return
         ((np.nan, 220.0, 220.0), 0.3),  # a gap

@@ -11,7 +11,7 @@ from orexis.core.horn.pitch import FloatArray
 
 _LONGEST_RUN = 3
 _OFF_CENTS, _BACK_CENTS, _STEADY_CENTS = 60.0, 40.0, 25.0
-_UNCLEAR = 0.9
+_UNCLEAR = 0.93
 
 
 def without_clicks(

@@ -34,7 +34,7 @@ _CLIP_LEVEL = 0.999
 _CLIP_RUN = 3
 _BATCH_FRAMES = 96
 _ANALYSIS_RATE_HZ = 16_000
-_SURE = 0.985
+_SURE, _PERFECT = 0.985, 0.99
 _SAME_CENTS = 25.0
 _FRACTION_CENTS = 40.0
 _FEW = 6
@@ -381,7 +381,7 @@ def _compared(
     off = np.abs(1200 * np.log2(ratio / np.maximum(multiple, 1)))
     fraction = (multiple >= 2) & ((off <= _FRACTION_CENTS) | (multiple > _FEW))
     doubtful = known_clarity < np.where(multiple > _FEW, _VERY_DOUBTFUL, _DOUBTFUL)
-    doubtful |= quiet & (known_clarity < _SURE)
+    doubtful |= (quiet | (clarity >= _PERFECT)) & (known_clarity < _SURE)
     explains = 1 - clarity < _EXPLAINS_SHARE * (1 - known_clarity)
     return agrees, fraction & doubtful & explains
 

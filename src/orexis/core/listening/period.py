@@ -20,6 +20,7 @@ _POLYNOMIAL = np.linalg.inv(np.vander(np.arange(-_FINE_REACH, _FINE_REACH + 1), 
 """Weights that give the polynomial through seven neighbouring samples, lowest power first."""
 
 _ORDERS = np.arange(2 * _FINE_REACH)
+_ALL_ORDERS = np.arange(2 * _FINE_REACH + 1)
 _SLOPE = np.arange(1, 2 * _FINE_REACH + 1)
 _BEND = _SLOPE[:-1] * _SLOPE[1:]
 """What differentiating once and twice makes of each power's weight."""
@@ -80,7 +81,7 @@ class PeriodFinder:
         first = np.argmax((heights >= good_enough) & is_peak, axis=-1) + 1
         found = is_peak.any(axis=-1)
         rows = np.arange(len(likeness))
-        clarity = heights[rows, first - 1]
+        _, clarity = self._top(likeness, first)
         # The farthest of the peaks near two, four, eight… periods tells the period finest.
         peak, multiple = first, np.ones(len(rows))
         period = first + _vertex_offset(likeness, rows, first)
@@ -98,11 +99,13 @@ class PeriodFinder:
             period = np.where(
                 going, (peak + _vertex_offset(likeness, rows, peak)) / multiple, period
             )
-        period = (peak + self._offset(likeness, peak)) / multiple
+        offset, _ = self._top(likeness, peak)
+        period = (peak + offset) / multiple
         return period, np.where(found, np.minimum(clarity, 1.0), 0.0)
 
-    def _offset(self, likeness: FloatArray, peak: np.ndarray) -> FloatArray:
-        """How far from each row's peak sample the top of the curve through seven lies."""
+    def _top(self, likeness: FloatArray, peak: np.ndarray) -> tuple[FloatArray, FloatArray]:
+        """How far from each row's peak sample the top of the curve through seven lies, and how
+        high it is."""
         rows = np.arange(len(likeness))
         index = peak[:, None] + np.arange(-_FINE_REACH, _FINE_REACH + 1)
         # n is even about lag 0; near the end the outermost value stands in.
@@ -116,8 +119,9 @@ class PeriodFinder:
         slope = (terms[:, 1:] * _SLOPE * powers).sum(axis=-1)
         bend = (terms[:, 2:] * _BEND * powers[:, :-1]).sum(axis=-1)
         step = np.where(bend < 0, slope / np.where(bend < 0, bend, -1.0), 0.0)
-        clipped: FloatArray = np.clip(at - step, -0.75, 0.75)
-        return clipped
+        at = np.clip(at - step, -0.75, 0.75)
+        height: FloatArray = (terms * at[:, None] ** _ALL_ORDERS).sum(axis=-1)
+        return at, height
 
 
 def _vertex_offset(likeness: FloatArray, rows: np.ndarray, peak: np.ndarray) -> FloatArray:
