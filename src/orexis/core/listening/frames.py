@@ -244,10 +244,12 @@ class FrameTracker:
             ("band_share", np.full(len(rows), self._band_share[stage])),
         ):
             pending[name][rows[anew]] = values[anew]
-        taken = rows[anew]
-        if len(taken):
-            centres = pending["centre"][taken]
-            pending["whole_power"][taken] = self._power.mean_square(centres, stage)
+        pending["wide_power"][rows[anew]] = seen.mean_square[anew]
+        if stage and anew.any():
+            window_s = TIERS[stage].window_s
+            pending["wide_power"][rows[anew]] = self._views[0].mean_square(
+                pending["centre"][rows[anew]], window_s
+            )
         if stage == 0:
             pending["centroid_hz"][rows] = view.centroid_hz(pending["centre"][rows])
             pending["first_hz"][rows], pending["first_clarity"][rows] = seen.f0_hz, seen.clarity
@@ -307,7 +309,7 @@ class FrameTracker:
         pending["f0_hz"][rows], pending["clarity"][rows] = f0_hz, clarity
         pending["band_power"][rows] = pending["first_power"][rows]
         pending["band_share"][rows] = self._band_share[0]
-        pending["whole_power"][rows] = pending["power"][rows]
+        pending["wide_power"][rows] = pending["first_power"][rows]
 
     def _decided(self, final: bool = False) -> Frames:
         """Hands out the frames at the front for which nothing is open any more."""
@@ -338,13 +340,18 @@ class FrameTracker:
         )
 
     def _harmonicity_db(self, out: np.ndarray) -> FloatArray:
-        """Tone over noise; noise above the analysed band counts as far as it goes on there."""
+        """Tone over noise. Noise counts as far as it goes on above the band it was seen in: up
+        to the shortest window's band, and from there to the top."""
         n = np.clip(out["clarity"], 0.01, _CLARITY_CEILING)
         band = out["band_power"]
         noise = (1 - n) * band
-        above = np.maximum(out["whole_power"] - band, 0) + _BAND_RIPPLE * out["whole_power"]
-        share = np.maximum(out["band_share"], 1e-3)
-        noise = noise + np.minimum(above, noise * (1 / share - 1))
+        steps = (
+            (out["wide_power"], band, out["band_share"] / self._band_share[0]),
+            (out["power"], out["first_power"], self._band_share[0]),
+        )
+        for wider, narrower, share in steps:
+            above = np.maximum(wider - narrower, 0) + _BAND_RIPPLE * wider
+            noise = noise + np.minimum(above, noise * (1 / np.maximum(share, 1e-3) - 1))
         tone = np.maximum(n * band, 1e-20)
         ratio: FloatArray = tone / np.maximum(noise, (1 - _CLARITY_CEILING) * tone)
         return 10 * np.log10(ratio)
@@ -354,11 +361,12 @@ _DONE = len(TIERS)
 _PENDING = np.dtype(
     [("centre", np.int64), ("stage", np.int64)]
     + [(name, np.float64) for name in ("f0_hz", "clarity", "centroid_hz", "power")]
-    + [(name, np.float64) for name in ("band_power", "band_share", "whole_power")]
+    + [(name, np.float64) for name in ("band_power", "band_share", "wide_power")]
     + [(name, np.float64) for name in ("first_hz", "first_clarity", "first_power", "second_hz")]
 )
 """A frame seen but not yet handed out; `stage` is the next window to look at it in. Its clarity
-is that of a window whose band holds `band_power` of `whole_power`, and `band_share` of white noise;
+is that of a window whose band holds `band_power` of `wide_power` (what the shortest window's band
+holds in that time), and `band_share` of white noise;
 what shorter windows said is kept beside."""
 
 

@@ -9,6 +9,7 @@ find pitch", ICMC 2005 (normalised square difference); the choice among peaks is
 """
 
 import numpy as np
+from scipy.fft import next_fast_len
 
 from orexis.core.horn.pitch import FloatArray
 
@@ -38,7 +39,7 @@ class PeriodFinder:
     def __init__(self, length: int, shortest: float, finer: int = 1) -> None:
         self.length = length
         self._finer = finer
-        self._fft_size = 1 << (length + length // 2 - 1).bit_length()
+        self._fft_size = next_fast_len(length + length // 2, real=True)
         self._longest_lag = length // 2 * finer
         self._shortest_lag = max(2, int(shortest * finer))
         lags = np.arange(length // 2 + 1)

@@ -24,6 +24,7 @@ _LONG_NEIGHBOUR = 2.0
 _CRACK_MOST = frames_of(0.16)
 _CRACK_LEAST_CENTS = 70.0
 _SAME_PITCH_CENTS = 45.0
+_GLIMPSE, _GLIMPSES_CENTS = frames_of(0.05), 75.0
 _BETWEEN_MARGIN_CENTS = 60.0
 TONGUE_DIP_DB = 9.0
 _TONGUE_REACH = frames_of(0.12)
@@ -183,11 +184,17 @@ def _places(contour: Contour, stretches: list[Stretch], trills: Sequence[Trill])
 
 
 def _same_joined(contour: Contour, group: list[Stretch]) -> list[Stretch]:
-    """Rests on one pitch with nothing but a slip between them, as one."""
+    """Rests on one pitch with nothing but a slip between them, as one. Two glimpses of a slot
+    may lie farther apart, since each is seen through windows that reach beyond it."""
     joined: list[Stretch] = []
     for stretch in group:
         last = joined[-1] if joined else None
-        if last is not None and abs(last.cents - stretch.cents) <= _SAME_PITCH_CENTS:
+        if last is None:
+            joined.append(replace(stretch))
+            continue
+        glimpses = max(len(last), len(stretch)) <= _GLIMPSE and stretch.start - last.end <= 1
+        near = _GLIMPSES_CENTS if glimpses else _SAME_PITCH_CENTS
+        if abs(last.cents - stretch.cents) <= near:
             last.end = stretch.end
             last.cents = contour.median(last.start, last.end)
         else:

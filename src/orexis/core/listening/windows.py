@@ -40,12 +40,12 @@ TIERS = (
 
 
 class Power:
-    """Mean square of the whole band about each centre, in windows as long as the tiers'."""
+    """Mean square of the whole band about each centre, in windows of 28 ms."""
 
     def __init__(self, sample_rate: int, start: int) -> None:
-        self._halves = [round(tier.window_s * sample_rate / 2) for tier in TIERS]
-        self._start = start - self._halves[-1]
-        self._buffer: FloatArray = np.zeros(self._halves[-1])
+        self._half = round(TIERS[0].window_s * sample_rate / 2)
+        self._start = start - self._half
+        self._buffer: FloatArray = np.zeros(self._half)
 
     def feed(self, samples: FloatArray) -> None:
         """Takes the next samples."""
@@ -53,17 +53,16 @@ class Power:
 
     @property
     def known_until(self) -> int:
-        """Shortest windows about centres before this are known."""
-        return self._start + len(self._buffer) - self._halves[0] + 1
+        """Windows about centres before this are known."""
+        return self._start + len(self._buffer) - self._half + 1
 
-    def mean_square(self, centre: np.ndarray, tier: int = 0) -> FloatArray:
-        """Power about the mean in one tier's windows about some centres."""
-        half = self._halves[tier]
-        return _variance(_windows(self._buffer, centre - self._start - half, 2 * half))
+    def mean_square(self, centre: np.ndarray) -> FloatArray:
+        """Power about the mean in the windows about some centres."""
+        return _variance(_windows(self._buffer, centre - self._start - self._half, 2 * self._half))
 
     def forget(self, centre: int) -> None:
         """Lets go of what no window about this centre or a later one reaches."""
-        keep = centre - self._halves[-1] - self._start
+        keep = centre - self._half - self._start
         if keep > 0:
             self._buffer = self._buffer[keep:]
             self._start += keep
@@ -89,8 +88,10 @@ class View:
         self._half = round(tier.window_s * self._rate / 2)
         self._finder = PeriodFinder(2 * self._half, self._rate / tier.highest_hz - 1, tier.finer)
         self._halves = PeriodFinder(self._half, self._rate / tier.highest_hz - 1, tier.finer)
-        self._start = start // factor - self._half
-        self._buffer: FloatArray = np.zeros(self._half)
+        # Kept for the longest window, so that its power can be told in this band as well.
+        self._kept = round(TIERS[-1].window_s * self._rate / 2)
+        self._start = start // factor - self._kept
+        self._buffer: FloatArray = np.zeros(self._kept)
         self._taper = np.hanning(2 * self._half)
         self._taper_size = 1 << (2 * self._half - 1).bit_length()
         self._frequencies = np.fft.rfftfreq(self._taper_size, 1 / self._rate)
@@ -101,8 +102,9 @@ class View:
         self._buffer = np.concatenate((self._buffer, samples))
 
     def _at(self, centre: np.ndarray) -> np.ndarray:
+        """Where in the buffer some centres stand."""
         at: np.ndarray = np.rint(centre / self._factor).astype(np.intp)
-        return at - self._half - self._start
+        return at - self._start
 
     @property
     def known_until(self) -> int:
@@ -110,7 +112,12 @@ class View:
         return (self._start + len(self._buffer) - self._half - 1) * self._factor + 1
 
     def _rows(self, centre: np.ndarray) -> FloatArray:
-        return _windows(self._buffer, self._at(centre), 2 * self._half)
+        return _windows(self._buffer, self._at(centre) - self._half, 2 * self._half)
+
+    def mean_square(self, centre: np.ndarray, window_s: float) -> FloatArray:
+        """Power in this band about the mean, in windows of some length up to the longest."""
+        half = round(window_s * self._rate / 2)
+        return _variance(_windows(self._buffer, self._at(centre) - half, 2 * half))
 
     def look(self, centre: np.ndarray) -> Seen:
         """Pitch in the windows about some centres."""
@@ -157,7 +164,7 @@ class View:
 
     def forget(self, centre: int) -> None:
         """Lets go of what no window about this centre or a later one reaches."""
-        keep = int(self._at(np.array([centre]))[0])
+        keep = int(self._at(np.array([centre]))[0]) - self._kept
         if keep > 0:
             self._buffer = self._buffer[keep:]
             self._start += keep
