@@ -1,0 +1,172 @@
+"""Recordings and pins in the file, and what a file from before them becomes."""
+
+import sqlite3
+from datetime import UTC, datetime, timedelta
+from pathlib import Path
+
+import pytest
+
+from orexis.core.horn.notation import Clef, NoteView
+from orexis.store.database import Database, _engine, upgrade
+from orexis.store.models import Pin, Player, Recording, RecordingContent
+from orexis.store.packed import pack, unpack
+from orexis.store.pins import PinRefusedError, add_pin, find_pin, pins_of
+from orexis.store.players import PlayerDetails, add_player
+from orexis.store.recordings import (
+    Heard,
+    delete_recording,
+    document_of,
+    find_recording,
+    newest_recordings,
+    purge_recordings,
+    recorded_sound,
+    restore_recording,
+    save_recording,
+)
+from orexis.store.takes import events_of, find_take, newest_takes
+
+NOW = datetime(2026, 5, 4, 18, tzinfo=UTC)
+DOCUMENT = {
+    "take": {"duration_s": 12.5, "sample_rate": 44_100, "clipped": True},
+    "frames": {"f0_hz": [None, 233.1]},
+    "notes": [{"midi": 58}, {"midi": 60}],
+}
+HEARD = Heard("evening.wav", b"fLaC", DOCUMENT)
+
+
+@pytest.fixture
+def database(tmp_path: Path) -> Database:
+    database = Database(tmp_path / "orexis.db")
+    with database.session() as session:
+        add_player(session, PlayerDetails("Maren", "cornet-bb", NoteView.WRITTEN, Clef.TREBLE))
+        add_player(session, PlayerDetails("Osk", "trombone-bass", NoteView.SOUNDING, Clef.BASS))
+    return database
+
+
+def save(database: Database, player_id: int = 1, at: datetime = NOW, name: str = "a.wav") -> str:
+    with database.session() as session:
+        player = session.get_one(Player, player_id)
+        return save_recording(session, player, Heard(name, b"fLaC", DOCUMENT), at).id
+
+
+def test_a_recording_is_kept_with_its_sound_and_document(database: Database) -> None:
+    recording_id = save(database)
+    with database.session() as session:
+        kept = find_recording(session, recording_id)
+        assert kept is not None
+        assert (kept.instrument_key, kept.note_count, kept.clipped) == ("cornet-bb", 2, True)
+        assert (kept.duration_s, kept.sample_rate, kept.started_at) == (12.5, 44_100, NOW)
+        assert recorded_sound(session, recording_id) == b"fLaC"
+        assert document_of(session, recording_id) == DOCUMENT
+
+
+def test_each_player_has_their_own_newest_first(database: Database) -> None:
+    for hour, name in ((0, "one"), (2, "three"), (1, "two")):
+        save(database, at=NOW + timedelta(hours=hour), name=name)
+    save(database, player_id=2, name="another's")
+    with database.session() as session:
+        assert [one.name for one in newest_recordings(session, 1, 9)] == ["three", "two", "one"]
+        assert [one.name for one in newest_recordings(session, 1, 2)] == ["three", "two"]
+        assert [one.name for one in newest_recordings(session, 2, 9)] == ["another's"]
+
+
+def test_a_long_name_is_cut(database: Database) -> None:
+    recording_id = save(database, name="x" * 500)
+    with database.session() as session:
+        kept = find_recording(session, recording_id)
+        assert kept is not None
+        assert len(kept.name) == 120
+
+
+def test_a_deleted_recording_comes_back_for_seven_days(database: Database) -> None:
+    recording_id = save(database)
+    with database.session() as session:
+        kept = find_recording(session, recording_id)
+        assert kept is not None
+        delete_recording(kept)
+    with database.session() as session:
+        assert find_recording(session, recording_id) is None
+        assert newest_recordings(session, 1, 9) == []
+        purge_recordings(session, datetime.now(UTC) + timedelta(days=6))
+        assert restore_recording(session, recording_id) is not None
+    with database.session() as session:
+        kept = find_recording(session, recording_id)
+        assert kept is not None
+        add_pin(session, kept, 1.0, "here")
+        delete_recording(kept)
+    with database.session() as session:
+        purge_recordings(session, datetime.now(UTC) + timedelta(days=8))
+        assert restore_recording(session, recording_id) is None
+        # Its sound and its pins go with it.
+        assert session.get(RecordingContent, recording_id) is None
+        assert session.query(Pin).count() == 0
+
+
+def test_pins_stand_in_the_order_of_time_with_their_words_tidied(database: Database) -> None:
+    recording_id, other_id = save(database), save(database, player_id=2)
+    with database.session() as session:
+        recording = session.get_one(Recording, recording_id)
+        late = add_pin(session, recording, 9.0, "  the   end ")
+        add_pin(session, recording, 2.5, "")
+        assert [(pin.at_s, pin.words) for pin in pins_of(session, recording)] == [
+            (2.5, ""),
+            (9.0, "the end"),
+        ]
+        assert find_pin(session, recording, late.id) is late
+        assert find_pin(session, session.get_one(Recording, other_id), late.id) is None
+
+
+@pytest.mark.parametrize(
+    ("at_s", "words", "told"),
+    [(-0.1, "", "between 0"), (12.6, "", "12.5 s"), (1.0, "x" * 121, "120 letters")],
+)
+def test_a_pin_that_cannot_be_is_refused(
+    database: Database, at_s: float, words: str, told: str
+) -> None:
+    recording_id = save(database)
+    with database.session() as session:
+        recording = session.get_one(Recording, recording_id)
+        with pytest.raises(PinRefusedError, match=told):
+            add_pin(session, recording, at_s, words)
+        assert pins_of(session, recording) == []
+
+
+def test_documents_go_round() -> None:
+    assert unpack(pack(DOCUMENT)) == DOCUMENT
+    assert len(pack({"frames": [None] * 10_000})) < 1000
+
+
+def test_a_file_from_before_recordings_opens_with_its_takes(tmp_path: Path) -> None:
+    path = tmp_path / "old.db"
+    engine = _engine(path)
+    upgrade(engine, "0001")
+    engine.dispose()
+    with sqlite3.connect(path) as old:
+        old.execute(
+            "INSERT INTO players (id, name, instrument_key, view, clef, a4_hz, gate_level,"
+            " created_at) VALUES (1, 'Maren', 'tenor-horn-eb', 'written', 'treble', 440, 'normal',"
+            " '2026-01-01')"
+        )
+        columns = [
+            (row[1], row[2]) for row in old.execute("PRAGMA table_info(takes)") if row[1] != "id"
+        ]
+        values = {
+            "player_id": 1, "session_id": "ab", "started_at": "2026-01-02", "source": "microphone",
+            "instrument_key": "tenor-horn-eb", "exercise_key": "long-tone", "asked_midi": 58,
+            "played_midi": 58, "gate_level": "normal", "rule_results": "[]", "a4_hz": 440,
+            "overruled_passed": None, "deleted_at": None,
+        }  # fmt: skip
+        names = ["id", *(name for name, _ in columns)]
+        row = ["t1", *(values.get(name, 1) for name, _ in columns)]
+        marks = ",".join("?" * len(row))
+        old.execute(f"INSERT INTO takes ({','.join(names)}) VALUES ({marks})", row)
+    old.close()
+    database = Database(path)
+    with database.session() as session:
+        (take,) = newest_takes(session, 1, 9)
+        assert (take.id, take.target_cents, take.rating) == ("t1", 0, None)
+        assert events_of(session, take.id) is None
+        found = find_take(session, "t1")
+        assert found is not None
+        add_pin(session, found, 0.5, "old, and still good")
+    database.close()
