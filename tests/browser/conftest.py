@@ -1,18 +1,27 @@
 """A real server in a process of its own, and Chromium with a WAV file as its microphone."""
 
+import json
 import signal
 import socket
 import subprocess
 import sys
 import time
+import uuid
 from collections.abc import Callable, Iterator
 from contextlib import contextmanager
+from datetime import UTC, datetime
 from pathlib import Path
 
 import httpx
+import numpy as np
 import pytest
 from playwright.sync_api import Browser, BrowserType, ConsoleMessage, Page, expect
+from websockets.sync.client import connect
+from websockets.typing import Origin
 
+from tests.sounds import RATE, Samples
+
+_CHUNK = 512
 CHROMIUM = "/usr/bin/chromium"
 QUIET_FLAGS = ["--no-sandbox", "--disable-background-networking", "--disable-component-update"]
 MAREN = {"name": "Maren", "instrument_key": "tenor-horn-eb", "view": "written", "clef": "treble"}
@@ -56,6 +65,30 @@ class Server:
     def stop(self) -> None:
         self._process.terminate()
         self._process.wait(timeout=20)
+
+    def play(self, sound: Samples, hold_s: float = 4) -> None:
+        """Plays a sound for Maren into the server's own ear, as fast as it listens: no browser's
+        audio, which stumbles on a busy machine, is in between."""
+        pcm = np.rint(sound * 32_767).astype("<i2")
+        hello = {
+            "type": "hello",
+            "session": uuid.uuid4().hex,
+            "player_id": 1,
+            "midi": 58,
+            "hold_s": hold_s,
+            "source": "microphone",
+            "sample_rate": RATE,
+            "started_at": datetime.now(UTC).isoformat(),
+        }
+        with connect(f"ws://127.0.0.1:{self.port}/api/live", origin=Origin(self.url)) as socket:
+            socket.send(json.dumps(hello))
+            for seq in range(len(pcm) // _CHUNK):
+                part = pcm[seq * _CHUNK : (seq + 1) * _CHUNK].tobytes()
+                socket.send(seq.to_bytes(4, "little") + part)
+            socket.send(json.dumps({"type": "bye"}))
+            for message in socket:
+                if json.loads(message)["type"] == "closed":
+                    return
 
     def takes(self) -> list[dict[str, object]]:
         found: list[dict[str, object]] = httpx.get(f"{self.url}/api/players/1/takes").json()

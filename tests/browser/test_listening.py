@@ -1,16 +1,18 @@
 """Listening back: marks as they happen, recordings dropped in, zoom, pins, two takes at once."""
 
 import base64
+import json
 import re
 from pathlib import Path
 
 import httpx
 import numpy as np
+import pytest
 import soundfile
 from playwright.sync_api import Page, expect
 
 from tests.browser.conftest import Launch, Server, page_of
-from tests.browser.test_stand import B_FLAT_3_HZ, listen, until, wav
+from tests.browser.test_stand import B_FLAT_3_HZ, listen, until
 from tests.sounds import RATE, Samples, harmonic, silence, softened, steady
 
 
@@ -132,15 +134,12 @@ def test_spots_are_pinned_gone_to_and_taken_away(
 
 
 def test_takes_of_one_note_are_compared_with_cursors_at_the_same_place(
-    server: Server, launch: Launch, tmp_path: Path
+    server: Server, launch: Launch
 ) -> None:
     # A first try that is cut short, and a whole one after it.
     short, whole = (softened(steady(B_FLAT_3_HZ, seconds)) for seconds in (2.0, 4.6))
-    sound = np.concatenate((silence(1.5), short, silence(1.2), whole, silence(3)))
-    soundfile.write(tmp_path / "two.wav", sound, RATE)
-    with page_of(launch(microphone=tmp_path / "two.wav"), server) as page:
-        listen(page)
-        expect(page.get_by_role("heading", name="Go on.")).to_be_visible(timeout=30_000)
+    server.play(np.concatenate((silence(1.5), short, silence(1.2), whole, silence(1))))
+    with page_of(launch(), server) as page:
         page.keyboard.press("2")
         expect(page.get_by_role("heading", name="Today")).to_be_visible()
         page.keyboard.press("Enter")
@@ -163,10 +162,8 @@ def test_takes_of_one_note_are_compared_with_cursors_at_the_same_place(
         expect(page.get_by_text("Below: the first of that day")).to_have_count(0)
 
 
-def test_a_drone_sounds_and_is_told_to_the_ear(
-    server: Server, launch: Launch, tmp_path: Path
-) -> None:
-    with page_of(launch(microphone=wav(tmp_path / "a.wav", 0, 4.5, lead_s=4.0)), server) as page:
+def test_a_drone_sounds_and_is_told_to_the_ear(server: Server, launch: Launch) -> None:
+    with page_of(launch(), server) as page:
         hellos: list[str] = []
         page.on(
             "websocket",
@@ -179,7 +176,83 @@ def test_a_drone_sounds_and_is_told_to_the_ear(
         page.keyboard.press("t")
         expect(page.get_by_role("button", name="drone off")).to_be_visible()
         listen(page)
-        expect(page.get_by_role("heading", name="Go on.")).to_be_visible(timeout=30_000)
-        assert any('"drone_hz":233.082' in hello for hello in hellos)
+        expect(page.get_by_text("Play to begin.")).to_be_visible()
+        # Another note is another drone, and what is heard begins anew.
+        page.keyboard.press("ArrowUp")
+        expect(page.get_by_role("img", name="A♭4", exact=True)).to_be_visible()
         page.keyboard.press("t")
         expect(page.get_by_role("button", name="T drone", exact=True)).to_be_visible()
+        page.wait_for_timeout(500)
+        drones = [json.loads(hello)["drone_hz"] for hello in hellos if '"hello"' in hello]
+        # Sounding B♭3 and B3, then none.
+        assert drones == [pytest.approx(233.082), pytest.approx(246.942), None]
+
+
+SOUND_PIXELS = """(label) => {
+  const frame = document.querySelector(`[role="img"][aria-label^="${label}"]`);
+  const canvas = frame.querySelector('canvas');
+  const sound = getComputedStyle(canvas).getPropertyValue('--sound').trim();
+  const wanted = [1, 3, 5].map((at) => parseInt(sound.slice(at, at + 2), 16));
+  const { data } = canvas.getContext('2d').getImageData(0, 0, canvas.width, canvas.height);
+  const rows = new Set();
+  for (let at = 0; at < data.length; at += 4)
+    if (wanted.every((value, i) => Math.abs(value - data[at + i]) < 6))
+      rows.add(Math.floor(at / 4 / canvas.width));
+  return [Math.min(...rows), Math.max(...rows), rows.size, canvas.height];
+}"""
+
+
+def drawn_rows(page: Page, label: str) -> tuple[int, int, int, int]:
+    """First and last row of a ribbon's canvas that shows sound, how many do, and of how many."""
+    found: list[int] = page.evaluate(SOUND_PIXELS, label)
+    return tuple(found)  # type: ignore[return-value]
+
+
+def test_nothing_of_the_pitch_is_drawn_before_the_ear_has_spoken(
+    server: Server, launch: Launch
+) -> None:
+    low = softened(steady(B_FLAT_3_HZ * 2 ** (-12 / 1200), 4.5))
+    server.play(np.concatenate((silence(1), low, silence(1))))
+    with page_of(launch(), server) as page:
+        page.keyboard.press("2")
+        expect(page.get_by_role("heading", name="Today")).to_be_visible()
+        page.keyboard.press("Enter")
+        expect(page.get_by_role("heading", name="How was it?")).to_be_visible()
+        expect(page.get_by_role("img", name=re.compile("The whole take"))).to_be_visible()
+        assert drawn_rows(page, "The whole take")[2] == 0
+        page.keyboard.press("e")
+        expect(page.get_by_text("You said: good.")).to_be_visible()
+        page.wait_for_timeout(300)
+        first, last, rows, height = drawn_rows(page, "The whole take")
+        assert rows > 5
+        # A note 12 cents low lies a little under the middle of its slot.
+        middle = (first + last) / 2
+        assert 0.4 * height < middle < 0.8 * height
+
+
+def test_zooming_in_shows_less_of_the_sound_and_turns_with_it(
+    server: Server, launch: Launch, tmp_path: Path
+) -> None:
+    recording = kept_recording(server, tmp_path / "a.wav")
+    with page_of(launch(), server) as page:
+        page.goto(f"{server.url}/#/recordings/{recording}")
+        expect(page.get_by_role("button", name="closer")).to_be_enabled()
+        until(page, "document.querySelector('audio')?.readyState >= 2")
+        page.wait_for_timeout(300)
+        whole = drawn_rows(page, "The whole recording")
+        for _ in range(4):
+            page.keyboard.press("+")
+        # Four times doubled: a quarter of a second, which is silence before the first note.
+        expect(page.get_by_role("button", name="closer")).to_be_disabled()
+        page.wait_for_timeout(300)
+        assert drawn_rows(page, "The whole recording")[2] == 0
+        page.keyboard.press("ArrowRight")
+        page.keyboard.press("ArrowRight")
+        page.wait_for_timeout(300)
+        # A second in, the first note alone fills the view.
+        inside = drawn_rows(page, "The whole recording")
+        assert 0 < inside[2] < whole[2]
+        for _ in range(4):
+            page.keyboard.press("-")
+        page.wait_for_timeout(300)
+        assert drawn_rows(page, "The whole recording")[:2] == whole[:2]
