@@ -122,8 +122,12 @@ def test_numbers_are_read_with_their_direction() -> None:
 
 
 def test_measure_lines_have_a_unit_each_and_tell_of_vibrato() -> None:
-    lines = measure_lines(replace(CLEAN, vibrato=Vibrato(5.4, 18), level_change_db=-0.04), 31)
+    told = replace(CLEAN, vibrato=Vibrato(5.4, 18), level_change_db=-0.04)
+    # Four frames in ten within ± 5 cents, seven within ± 10, and one without a pitch.
+    cents = np.array([2.0] * 4 + [-8.0] * 3 + [15.0] * 3 + [np.nan])
+    lines = measure_lines(told, 31, cents)
     assert all(line.unit and line.meaning for line in lines)
+    assert (lines[0].words, lines[0].meaning) == ("70", "of it within ± 10 cents; 40 % within ± 5")
     assert [line.words for line in lines if line.label in ("vibrato", "loudness")] == ["0", "± 18"]
 
 

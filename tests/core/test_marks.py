@@ -117,3 +117,12 @@ def test_nothing_is_said_of_the_end_of_a_note_that_still_sounds() -> None:
     assert [mark.words for mark in told(falling, sounding=True)] == [
         "slid up 20 cents into the note"
     ]
+
+
+def test_vibrato_is_told_while_it_goes_on_and_its_mark_stands_still() -> None:
+    for end_s in (1.5, 3.0):
+        swinging = Events((note(58, 0.5, 0.5 + end_s, vibrato=Vibrato(5.5, 20)),))
+        (mark,) = told(swinging, sounding=True)
+        assert (mark.at_s, mark.words) == (pytest.approx(1.3), "vibrato ± 20 cents")
+    early = Events((note(58, 0.5, 1.5, vibrato=Vibrato(5.5, 20)),))
+    assert told(early, sounding=True) == []

@@ -267,7 +267,9 @@ class TakeDetail(JudgedTake):
         exercise = exercise_of(take)
         kept: dict[str, Any] = kept_takes.frames_of(session, take.id)
         f0_hz = np.array(kept["f0_hz"], dtype=np.float64)
-        lines = measure_lines(measures_of(take), take.harmonicity_db)
+        cents = cents_between(f0_hz, exercise.target_hz)
+        note = slice(round(take.note_start_s / HOP_S), round(take.note_end_s / HOP_S))
+        lines = measure_lines(measures_of(take), take.harmonicity_db, cents[note])
         centre = next(r for r in verdict_of(take).results if r.rule is Rule.CENTRE)
         return cls(
             **JudgedTake.judged(session, take).model_dump(),
@@ -275,7 +277,7 @@ class TakeDetail(JudgedTake):
             frames=RibbonFrames(
                 first=0,
                 hop_s=HOP_S,
-                cents=rounded(cents_between(f0_hz, exercise.target_hz), 1),
+                cents=rounded(cents, 1),
                 level_db=kept["level_db"],
                 harmonicity_db=kept["harmonicity_db"],
             ),

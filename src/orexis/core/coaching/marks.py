@@ -20,7 +20,7 @@ _GAP_S = 0.06
 """A shorter gap is the tongue's."""
 _NEAR_S = 0.3
 _LATE_S = 0.08
-_WHOLE_FROM_S = 0.8
+_WHOLE_FROM_S, _SWINGS_FROM_S = 0.8, 1.2
 
 
 @dataclass(frozen=True, slots=True)
@@ -90,27 +90,29 @@ def _of_note(
         slid = "slid up" if scoop < 0 else "came down"
         yield Mark(note.start_s, centre + scoop, f"{slid} {abs(scoop):.0f} cents into the note")
     if unfinished:
+        if length_s >= _SWINGS_FROM_S:
+            # Its middle would wander while it goes on.
+            yield from _of_swing(measures, note.start_s + _WHOLE_FROM_S, centre)
         return
     if length_s >= _WHOLE_FROM_S:
-        yield from _of_middle(measures, note.start_s, length_s, centre)
+        yield from _of_swing(measures, note.start_s + length_s / 2, centre)
+        yield from _of_shape(measures, note.start_s + 0.7 * length_s, centre)
     if ends and abs(sag) >= _CENTS:
         moved = "fell" if sag < 0 else "rose"
         yield Mark(note.end_s, centre + sag, f"{moved} {abs(sag):.0f} cents")
 
 
-def _of_middle(
-    measures: NoteMeasures, start_s: float, length_s: float, centre: float
-) -> Iterator[Mark]:
-    """What goes on for as long as a note does."""
+def _of_swing(measures: NoteMeasures, at_s: float, centre: float) -> Iterator[Mark]:
     if measures.vibrato is not None:
-        words = f"vibrato ± {measures.vibrato.extent_cents:.0f} cents"
-        yield Mark(start_s + length_s / 2, centre, words)
+        yield Mark(at_s, centre, f"vibrato ± {measures.vibrato.extent_cents:.0f} cents")
     elif measures.wobble_cents >= _WOBBLE_CENTS:
-        yield Mark(start_s + length_s / 2, centre, f"wavers ± {measures.wobble_cents:.0f} cents")
+        yield Mark(at_s, centre, f"wavers ± {measures.wobble_cents:.0f} cents")
+
+
+def _of_shape(measures: NoteMeasures, at_s: float, centre: float) -> Iterator[Mark]:
     if measures.shape is not Shape.STEADY and abs(measures.level_change_db) >= _SHAPE_DB:
         grows = "grows" if measures.level_change_db > 0 else "fades"
-        words = f"{grows} {abs(measures.level_change_db):.0f} dB"
-        yield Mark(start_s + 0.7 * length_s, centre, words)
+        yield Mark(at_s, centre, f"{grows} {abs(measures.level_change_db):.0f} dB")
 
 
 def _of_changes(events: Events, reference: float, name: Name) -> Iterator[Mark]:

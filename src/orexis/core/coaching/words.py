@@ -2,9 +2,12 @@
 
 from dataclasses import dataclass
 
+import numpy as np
+
 from orexis.core.coaching.gate import Rule, RuleResult, Verdict
 from orexis.core.horn.notation import Notation
-from orexis.core.listening.measures import HOLD_WITHIN_CENTS, NoteMeasures
+from orexis.core.horn.pitch import FloatArray
+from orexis.core.listening.measures import HOLD_WITHIN_CENTS, NoteMeasures, in_slot
 from orexis.core.listening.tone import FEWEST_NOTES, ToneVerdict, ToneWord
 
 _WRONG_NOTE_CENTS = 50.0
@@ -111,9 +114,19 @@ class MeasureLine:
     meaning: str
 
 
-def measure_lines(measures: NoteMeasures, harmonicity_db: float) -> tuple[MeasureLine, ...]:
-    """What was measured of a note beside what its rules already tell, in words."""
+def measure_lines(
+    measures: NoteMeasures, harmonicity_db: float, cents: FloatArray
+) -> tuple[MeasureLine, ...]:
+    """What was measured of a note beside what its rules already tell, in words; `cents` are its
+    frames against the pitch asked for, NaN where not voiced."""
+    within = in_slot(cents[np.isfinite(cents)])
     lines = [
+        MeasureLine(
+            "in the slot",
+            f"{100 * within[1]:.0f}",
+            "%",
+            f"of it within ± 10 cents; {100 * within[0]:.0f} % within ± 5",
+        ),
         MeasureLine("speaks in", f"{measures.rise_s:.2f}", "s", "from a tenth of its sound to all"),
         MeasureLine("settles after", f"{measures.settle_s:.2f}", "s", "within ± 10 cents for good"),
         MeasureLine(

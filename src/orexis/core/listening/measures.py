@@ -133,7 +133,7 @@ def measure_note(
         level_change_db=_level_change(level_db[settle:last]),
         rise_s=_rise(np.concatenate((before, level_db)), float(level)),
         shape=_shape(level_db[settle:last]),
-        in_slot=_in_slot(voiced),
+        in_slot=in_slot(voiced),
         wobble_cents=_swing_extent(straight, _WOBBLE_LOWEST_HZ, _WOBBLE_HIGHEST_HZ),
     )
 
@@ -240,8 +240,8 @@ def _level_change(level_db: FloatArray) -> float:
     return median(level_db[-part:]) - median(level_db[:part])
 
 
-def _in_slot(cents: FloatArray) -> tuple[float, float, float]:
-    """Share of frames within each slot width."""
+def in_slot(cents: FloatArray) -> tuple[float, float, float]:
+    """Share of voiced frames within ±5, ±10 and ±20 cents of what they are given against."""
     tight, usual, wide = (float(np.mean(np.abs(cents) <= width)) for width in SLOT_CENTS)
     return tight, usual, wide
 
