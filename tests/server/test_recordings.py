@@ -12,8 +12,9 @@ import soundfile
 from fastapi.testclient import TestClient
 from httpx import Response
 
-from orexis.server.app import Settings
+from orexis.server.app import Settings, create_app
 from orexis.server.security import LARGEST_RECORDING_BYTES
+from tests.server.conftest import BASE
 from tests.server.test_api import problem
 from tests.sounds import RATE, Samples, silence, softened, steady
 
@@ -162,7 +163,7 @@ def test_a_strange_file_is_refused_with_what_to_do_and_nothing_is_kept(
 ) -> None:
     assert told in problem(drop(client, content, name), 422)["detail"]
     assert client.get("/api/players/1/recordings").json() == []
-    assert not list(settings.data.parent.glob("incoming-*"))
+    assert not list(settings.data.parent.glob("*incoming-*"))
 
 
 @pytest.mark.parametrize("sound", [np.zeros(RATE), np.full(RATE, 0.3)])
@@ -194,4 +195,16 @@ def test_a_full_disk_is_said_and_leaves_nothing(client: TestClient, settings: Se
 
     with patch.object(Path, "open", full):
         assert "Free some space" in problem(drop(client, encoded(ARPEGGIO)), 507)["detail"]
-    assert not list(settings.data.parent.glob("incoming-*"))
+    assert not list(settings.data.parent.glob("*incoming-*"))
+
+
+def test_what_a_killed_server_left_of_an_upload_is_cleared_away(settings: Settings) -> None:
+    left, another = (
+        settings.data.with_name(f"{name}-incoming-x") for name in (settings.data.name, "other.db")
+    )
+    for folder in (left, another):
+        folder.mkdir(parents=True)
+        (folder / "recording").write_bytes(b"half")
+    with TestClient(create_app(settings), base_url=BASE):
+        assert not left.exists()
+        assert another.exists()

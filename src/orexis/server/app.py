@@ -40,6 +40,7 @@ def create_app(settings: Settings) -> FastAPI:
 
     @contextlib.asynccontextmanager
     async def lifespan(app: FastAPI) -> AsyncIterator[None]:
+        recordings.clear_incoming(settings.data)
         with database.session() as session:
             purge_deleted(session, datetime.now(UTC))
             purge_recordings(session, datetime.now(UTC))

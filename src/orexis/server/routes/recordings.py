@@ -1,6 +1,7 @@
 """Recordings from elsewhere: dropped in, listened to, kept; their page and sound."""
 
 import errno
+import shutil
 import tempfile
 from collections.abc import Iterator
 from datetime import UTC, datetime
@@ -25,6 +26,7 @@ from orexis.server.recording_schemas import (
 from orexis.server.routes.access import Data, player_or_404
 from orexis.server.routes.pins import put_pin, take_pin_away
 from orexis.server.take_schemas import PinIn, PinOut, notation_for
+from orexis.store.database import Database
 from orexis.store.models import Recording
 from orexis.store.recordings import (
     LONGEST_NAME,
@@ -60,10 +62,8 @@ async def add(
     name: Annotated[str, Query(min_length=1, max_length=4 * LONGEST_NAME)],
 ) -> RecordingOut:
     """Listens to a WAV, FLAC or Ogg file, the request's body, and keeps it."""
-    with data.session() as session:
-        a4_hz = player_or_404(session, player_id).a4_hz
     name = _file_name(name)
-    with tempfile.TemporaryDirectory(dir=data.path.parent, prefix="incoming-") as folder:
+    with tempfile.TemporaryDirectory(dir=data.path.parent, prefix=_incoming(data.path)) as folder:
         path = Path(folder) / "recording"
         try:
             with path.open("wb") as file:
@@ -72,10 +72,26 @@ async def add(
         except OSError as error:
             if error.errno != errno.ENOSPC:
                 raise
-            raise ProblemError(
-                507, "The disk is full", "Free some space, then try again."
-            ) from error
-        heard = await run_in_threadpool(_listen, path, name, a4_hz)
+            refused = ProblemError(507, "The disk is full", "Free some space, then try again.")
+            raise refused from error
+        # The loop goes on serving those who play.
+        return await run_in_threadpool(_keep, data, player_id, path, name)
+
+
+def _incoming(data: Path) -> str:
+    return f"{data.name}-incoming-"
+
+
+def clear_incoming(data: Path) -> None:
+    """Removes what a server that was killed left of recordings that were coming in."""
+    for folder in data.parent.glob(f"{_incoming(data)}*"):
+        shutil.rmtree(folder, ignore_errors=True)
+
+
+def _keep(data: Database, player_id: int, path: Path, name: str) -> RecordingOut:
+    with data.session() as session:
+        a4_hz = player_or_404(session, player_id).a4_hz
+    heard = _listen(path, name, a4_hz)
     with data.session() as session:
         player = player_or_404(session, player_id)
         return RecordingOut.of(save_recording(session, player, heard, datetime.now(UTC)))
