@@ -89,3 +89,18 @@ def test_the_bell_keeps_a_pedals_fundamental_weak() -> None:
     assert (pedal**2).sum() / 2 == pytest.approx(1)
     assert timbre_of(22) is LARGE
     assert timbre_of(46) is SMALL
+
+
+def test_a_start_is_noisier_than_what_follows_and_a_slurred_note_has_none() -> None:
+    # Above 8 kHz a large horn has no harmonics, so that what is there is noise.
+    score = (Note(46, 0.8), Note(53, 0.8, reached=Change("slur", dip_db=0.0)))
+    sound = perform(score, LARGE, RATE, seed=3).samples
+
+    def noise_at(start_s: float, seconds: float = 0.025) -> float:
+        part = sound[round(start_s * RATE) : round((start_s + seconds) * RATE)]
+        power = np.abs(np.fft.rfft(part * np.hanning(len(part)))) ** 2
+        return float(power[np.fft.rfftfreq(len(part), 1 / RATE) > 8000].mean())
+
+    # The first note starts at 0.5 s, the second after it and a slur of 35 ms.
+    assert noise_at(0.505) > 1.7 * noise_at(1.0)
+    assert noise_at(1.340) < 1.3 * noise_at(1.6)

@@ -17,6 +17,8 @@ from orexis.standin.tone import Timbre, render
 
 _MS = 1000
 _RISE_S, _FALL_S = 0.03, 0.05
+_ATTACK_DB, _ATTACK_S = 18.0, 0.015
+"""How much noisier a note starts than it goes on, and how soon that is over."""
 _WOBBLE_HZ = 2.2
 _QUIET_DB = -90.0
 _TAIL_S = 0.8
@@ -145,7 +147,7 @@ def _play_note(
         midi,
         level_db,
         np.clip(loudness, 0, 1) + faults.brightness,
-        np.full(count, faults.breath_db),
+        faults.breath_db + (0.0 if connected else _ATTACK_DB) * np.exp(-time_s / _ATTACK_S),
     )
     nearest = round(note.midi)
     vibrato = {"rate_hz": faults.vibrato_hz, "extent_cents": faults.vibrato_cents}
