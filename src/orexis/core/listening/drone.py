@@ -21,6 +21,8 @@ _ALONE_POWER = 1.6
 _LOUDEST_LEAK = 10 ** (-25 / 10)
 _FRESH_SHARE = 0.5
 _FLOOR_RISES = 1.02
+_LEAST_SHARE = 1e-3
+"""Harmonics beyond the last that is as strong as this beside the strongest do not count."""
 _SILENCE = 1e-9
 _SAME_PITCH_CENTS = 25.0
 _LOWEST_RATIO = 0.45
@@ -76,15 +78,26 @@ class DroneCanceller:
     def _drone(self, turning: np.ndarray) -> FloatArray:
         if self._strength is None:
             return np.zeros(len(turning))
-        harmonic, sound = turning, np.zeros(len(turning))
-        for strength in self._strength:
-            sound += (strength * harmonic).real
-            harmonic = harmonic * turning
+        # The harmonics are powers of the first: a polynomial, the highest power first.
+        total = np.zeros(len(turning), dtype=np.complex128)
+        strong = np.flatnonzero(
+            np.abs(self._strength) > _LEAST_SHARE * np.abs(self._strength).max()
+        )
+        for strength in self._strength[strong[-1] :: -1]:
+            total += strength
+            total *= turning
+        sound: FloatArray = total.real
         return sound
 
     def _learn(self) -> None:
         """Measures the drone in the block that has just ended, if it sounds there alone."""
         block = self._block - self._block.mean()
+        power = float(np.mean(block**2))
+        if power < _SILENCE:
+            return
+        self._floor *= _FLOOR_RISES
+        if power > _ALONE_POWER * self._floor:
+            return
         index = self._next - self._size + np.arange(self._size)
         back = np.exp(-1j * self._step * index)
         weighted = block * self._window
@@ -93,12 +106,8 @@ class DroneCanceller:
         for k in range(self._harmonics):
             heard[k] = 2 * (weighted * harmonic).sum() / self._window.sum()
             harmonic = harmonic * back
-        power = float(np.mean(block**2))
         explained = float((np.abs(heard) ** 2).sum() / 2)
-        if power < _SILENCE:
-            return
-        self._floor *= _FLOOR_RISES
-        if explained < _ALONE_SHARE * power or power > _ALONE_POWER * self._floor:
+        if explained < _ALONE_SHARE * power:
             return
         self._floor = min(self._floor, power)
         if self._strength is None:
