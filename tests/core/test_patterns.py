@@ -63,6 +63,12 @@ def test_a_breath_in_the_middle_is_counted() -> None:
     assert against(ARPEGGIO, events).breaths == 2
 
 
+def test_what_is_played_on_after_the_pattern_takes_no_note_away_from_it() -> None:
+    match = against((58, 62, 58), tongued(58, 62, 58, 62, 60, 62, 62))
+    assert match.missed == ()
+    assert len(match.left_over) == 4
+
+
 def test_each_note_is_measured_against_what_was_wanted() -> None:
     # 20 cents high on the first, a target 13.7 low on the second.
     match = against((58, 61.863), tongued(58.2, 62))

@@ -140,6 +140,14 @@ class TestTrills:
             places, _, trills = heard(swing)
             assert (len(places), trills) == (1, [])
 
+    def test_a_siren_after_a_trill_is_a_glide_of_its_own(self) -> None:
+        time_s = np.arange(240) * 0.01
+        siren = 5750 - 750 * np.cos(np.pi * time_s / 1.2)
+        trill = alternating(6500, 6700, 10, 12)
+        places, glides, trills = heard(np.concatenate((curve((5800, 80)), trill, siren)))
+        assert (len(trills), glides) == (1, 1)
+        assert len(places) == pytest.approx(13, abs=1)
+
     def test_three_turns_are_no_trill(self) -> None:
         cents = np.concatenate(
             (curve((6500, 60)), alternating(6700, 6500, 10, 3), curve((6700, 60)))

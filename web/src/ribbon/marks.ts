@@ -16,6 +16,9 @@ interface Box {
 
 const HEIGHT = 20;
 const ROWS = 4;
+/** In a narrow view words would cover the sound: they stay on their own side and near. */
+const NARROW = 520;
+const NARROW_ROWS = 2;
 const DOT = 3.5;
 
 /**
@@ -45,7 +48,7 @@ export function drawMarks(
     if (!pale) point(ctx, x, tip);
     const width = ctx.measureText(mark.words).width;
     const start = Math.max(layout.left + 6, Math.min(x + 12, layout.width - width - 8));
-    const box = room(taken, start, width, tip, below ? 1 : -1, layout.bottom);
+    const box = room(taken, start, width, tip, below ? 1 : -1, layout);
     if (!box) continue;
     taken.push(box);
     ctx.lineWidth = 5;
@@ -69,10 +72,11 @@ function room(
   width: number,
   tip: number,
   side: 1 | -1,
-  bottom: number,
+  { bottom, width: across }: Layout,
 ): Box | null {
-  for (const way of [side, -side]) {
-    for (let row = 0; row < ROWS; row++) {
+  const narrow = across < NARROW;
+  for (const way of narrow ? [side] : [side, -side]) {
+    for (let row = 0; row < (narrow ? NARROW_ROWS : ROWS); row++) {
       const y = tip + way * (14 + row * HEIGHT);
       if (y < HEIGHT / 2 || y > bottom - HEIGHT / 2) continue;
       const right = left + width + 8;

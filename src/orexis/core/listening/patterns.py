@@ -18,7 +18,7 @@ from orexis.core.listening.events import Change, Events, Note
 SPOKE_WITHIN_CENTS = 60.0
 CLEAR_WITHIN_CENTS = 35.0
 _SPLIT_GAP_S = 0.25
-_AGAIN_COST, _OFF_PITCH_COST = 0.6, 0.2
+_AGAIN_COST, _OFF_PITCH_COST = 0.98, 0.2
 _SAME_LEVEL_DB, _SAME_HARMONICITY_DB = 4.0, 4.0
 _CLEAR_DB = 26.0
 """Above this harmonicity depends on the pitch more than on the player."""

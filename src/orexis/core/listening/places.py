@@ -56,7 +56,7 @@ def notes_and_glides(
 ) -> tuple[list[Place], list[Stretch]]:
     """The notes of a run in order, and its glides."""
     kept = _outside_trills(stretches, trills)
-    kept = _without_edge_glides(contour, _without_passing_rests(contour, kept))
+    kept = _without_edge_glides(contour, _without_passing_rests(contour, kept, trills))
     glides = [stretch for stretch in kept if stretch.kind is Kind.GLIDE]
     return _places(contour, kept, trills), glides
 
@@ -79,12 +79,18 @@ def _outside_trills(stretches: list[Stretch], trills: Sequence[Trill]) -> list[S
     return sorted(kept, key=lambda stretch: stretch.start)
 
 
-def _without_passing_rests(contour: Contour, stretches: list[Stretch]) -> list[Stretch]:
-    """Glides with what they only pass: a short rest between two glides is a turn of one."""
+def _without_passing_rests(
+    contour: Contour, stretches: list[Stretch], trills: Sequence[Trill]
+) -> list[Stretch]:
+    """Glides with what they only pass: a short rest between two glides is a turn of one. What
+    stands on the other side of a trill is another matter."""
     kept: list[Stretch] = []
     for place, stretch in enumerate(stretches):
         after = stretches[place + 1] if place + 1 < len(stretches) else None
-        after_glide = bool(kept) and kept[-1].kind is Kind.GLIDE
+        trilled = bool(kept) and any(
+            kept[-1].end <= trill.first and trill.last <= stretch.start for trill in trills
+        )
+        after_glide = bool(kept) and kept[-1].kind is Kind.GLIDE and not trilled
         open_ended = after is None or after.kind is Kind.GLIDE
         turns = after_glide and after is not None and _opposite(contour, kept[-1], after)
         if after_glide and (
