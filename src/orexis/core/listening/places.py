@@ -13,7 +13,14 @@ from dataclasses import dataclass, field, replace
 import numpy as np
 
 from orexis.core.horn.pitch import FloatArray
-from orexis.core.listening.contour import Contour, Kind, Stretch, frames_of, smoothed
+from orexis.core.listening.contour import (
+    GLIDE_LEAST_FRAMES,
+    Contour,
+    Kind,
+    Stretch,
+    frames_of,
+    smoothed,
+)
 from orexis.core.listening.trills import Trill
 
 _SHORTEST_NOTE = frames_of(0.05)
@@ -120,7 +127,9 @@ def _leads(contour: Contour, before: Stretch, after: Stretch) -> bool:
     """Whether one of two stretches is a short rest that the other, a glide, goes on from."""
     rest = before if before.kind is Kind.REST else after
     sounding = not contour.silent[before.end : after.start].any()
-    return sounding and not _dwells(contour, rest, False)
+    # Farther apart there was something else between them, as a trill.
+    near = after.start - before.end < GLIDE_LEAST_FRAMES
+    return near and sounding and not _dwells(contour, rest, False)
 
 
 def _opposite(contour: Contour, before: Stretch, after: Stretch) -> bool:
