@@ -15,7 +15,7 @@ from orexis.cli.stop import stop
 from orexis.core.coaching.marks import marks
 from orexis.core.coaching.pattern_words import pattern_sentences
 from orexis.core.horn.instruments import find_instrument
-from orexis.core.horn.notation import note_name, parse_note
+from orexis.core.horn.notation import note_name, parse_row
 from orexis.core.horn.pitch import A4_HIGHEST_HZ, A4_HZ, A4_LOWEST_HZ
 from orexis.core.listening.analysis import Analysis
 from orexis.core.listening.analysis import analyse as listen_to
@@ -88,7 +88,7 @@ def analyse(
     try:
         if instrument is not None:
             find_instrument(instrument)
-        meant = [parse_note(word).midi for word in wanted.replace(",", " ").split()]
+        meant = parse_row(wanted)
     except ValueError as error:
         raise stop(str(error)) from error
     try:

@@ -9,7 +9,7 @@ import typer
 
 from orexis.cli.stop import stop
 from orexis.core.horn.instruments import find_instrument
-from orexis.core.horn.notation import parse_note
+from orexis.core.horn.notation import parse_row
 from orexis.formats.audio import pcm_from_floats, wav_from_pcm
 from orexis.standin.performance import perform
 from orexis.standin.profiles import PROFILES, Skilled
@@ -38,9 +38,7 @@ def play(
     """
     try:
         horn = find_instrument(instrument)
-        played: list[int] = []
-        for word in notes.replace(",", " ").split():
-            played.append(parse_note(word, played[-1] if played else horn.start_midi).midi)
+        played = parse_row(notes, horn.start_midi)
     except ValueError as error:
         raise stop(str(error)) from error
     if not played:

@@ -119,7 +119,7 @@ class RecordingDetail(RecordingOut):
             pins=[PinOut.of(pin) for pin in pins_of(session, recording)],
             notes=_heard_notes(events, notation),
             wanted=recording.wanted,
-            pattern=_pattern(wanted_notes(recording.wanted, notation), events, notation),
+            pattern=_pattern(notation.parse_row(recording.wanted), events, notation),
         )
 
 
@@ -127,15 +127,6 @@ class WantedIn(BaseModel):
     """What the player meant to play: names of notes, as they read them."""
 
     wanted: str = Field(max_length=LONGEST_WANTED)
-
-
-def wanted_notes(text: str, notation: Notation) -> list[int]:
-    """The notes (MIDI, sounding) in what a player typed. Raises `ValueError` with the word
-    that is no note; one without an octave is taken near the one before."""
-    notes: list[int] = []
-    for word in text.replace(",", " ").split():
-        notes.append(notation.parse(word, notes[-1] if notes else None))
-    return notes
 
 
 def _range_of(events: Events, a4_hz: float) -> tuple[float | None, float | None]:

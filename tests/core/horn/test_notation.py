@@ -15,6 +15,7 @@ from orexis.core.horn.notation import (
     note_name,
     parse_key,
     parse_note,
+    parse_row,
     spell,
 )
 
@@ -166,3 +167,16 @@ def test_an_unknown_instrument_names_the_nearest() -> None:
         find_instrument("euphoniumbb")
     with pytest.raises(ValueError, match="horn list"):
         find_instrument("zzzz")
+
+
+def test_a_row_of_names_goes_from_note_to_nearest_note() -> None:
+    assert parse_row(" Bb3  D, F Bb ") == [58, 62, 65, 70]
+    assert parse_row("D F", near_midi=50) == [50, 53]
+    assert parse_row(" ") == []
+    with pytest.raises(NoteUnreadableError, match="Say which octave of D"):
+        parse_row("D F")
+    with pytest.raises(NoteUnreadableError, match="“H” is not a note"):
+        parse_row("C4 H")
+    # The tenor horn's written C5 and E5 sound E♭4 and G4.
+    treble = Notation(Reading(Clef.TREBLE, 9), NoteView.WRITTEN)
+    assert treble.parse_row("C5 E") == [63, 67]

@@ -138,6 +138,10 @@ class Notation:
         near = None if near_midi is None else near_midi + self.shift_semitones
         return parse_note(text, near).midi - self.shift_semitones
 
+    def parse_row(self, text: str) -> list[int]:
+        """The sounding notes of a row of names typed in this notation, as `parse_row`."""
+        return [midi - self.shift_semitones for midi in parse_row(text)]
+
 
 def note_name(midi: int) -> str:
     """Scientific name of a whole MIDI number, in the spelling wind players meet most."""
@@ -199,6 +203,15 @@ def parse_note(text: str, near_midi: int | None = None) -> Spelling:
     lowest = Spelling(letter, alter, -1)
     octaves = round((near_midi - lowest.midi) / 12)
     return Spelling(letter, alter, octaves - 1)
+
+
+def parse_row(text: str, near_midi: int | None = None) -> list[int]:
+    """The notes of a row of names, parted by spaces or commas. One without an octave is the
+    nearest to the one before, the first to `near_midi`. Raises `NoteUnreadableError`."""
+    notes: list[int] = []
+    for word in text.replace(",", " ").split():
+        notes.append(parse_note(word, notes[-1] if notes else near_midi).midi)
+    return notes
 
 
 def parse_key(text: str) -> int:

@@ -21,7 +21,6 @@ from orexis.server.recording_schemas import (
     RecordingDetail,
     RecordingOut,
     WantedIn,
-    wanted_notes,
 )
 from orexis.server.routes.access import Data, player_or_404
 from orexis.server.routes.pins import put_pin, take_pin_away
@@ -145,7 +144,7 @@ def want(data: Data, recording_id: str, meant: WantedIn) -> RecordingDetail:
     with data.session() as session:
         kept = _recording_or_404(session, recording_id)
         try:
-            wanted_notes(meant.wanted, notation_for(kept))
+            notation_for(kept).parse_row(meant.wanted)
         except ValueError as error:
             raise ProblemError(422, "One of these is no note", str(error)) from error
         kept.wanted = " ".join(meant.wanted.split())
