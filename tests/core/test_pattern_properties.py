@@ -9,7 +9,7 @@ from hypothesis import strategies as st
 
 from orexis.core.coaching.marks import marks
 from orexis.core.horn.notation import note_name
-from orexis.core.listening.events import Change, Events, Note, Transition
+from orexis.core.listening.events import Change, Events, Glide, Note, Transition
 from orexis.core.listening.measures import NoteMeasures
 from orexis.core.listening.patterns import Wanted, match_pattern
 from orexis.core.listening.tone import Baseline, Tone
@@ -101,6 +101,15 @@ def test_marks_are_in_order_and_say_something(
     assert [mark.at_s for mark in found] == sorted(mark.at_s for mark in found)
     assert all(mark.words and np.isfinite(mark.cents) for mark in found)
     assert all(0 <= mark.at_s <= events.notes[-1].end_s for mark in found)
+
+
+def test_events_know_their_middle_note_and_how_far_they_reach() -> None:
+    events = played([58, 70, 62])
+    assert (events.middle_midi, events.range_midi(440)) == (62, (58, 70))
+    # A siren up to A5, 880 Hz.
+    siren = Glide(2.0, 4.0, 220.0, 880.0, 24.0, 1, 0, 5.0)
+    assert replace(events, glides=(siren,)).range_midi(440) == pytest.approx((57, 81))
+    assert (Events().middle_midi, Events().range_midi(440)) == (None, None)
 
 
 TONES = st.lists(

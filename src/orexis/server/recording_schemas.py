@@ -1,8 +1,5 @@
 """What the API says of recordings that came from elsewhere."""
 
-from typing import Any
-
-import numpy as np
 from pydantic import AwareDatetime, BaseModel, Field
 from sqlalchemy.orm import Session
 
@@ -10,11 +7,9 @@ from orexis.core.coaching.marks import marks
 from orexis.core.coaching.pattern_words import off_words, pattern_sentences
 from orexis.core.horn.instruments import INSTRUMENTS
 from orexis.core.horn.notation import Notation
-from orexis.core.horn.pitch import cents_between, hz_from_midi, midi_from_hz
+from orexis.core.horn.pitch import hz_from_midi
 from orexis.core.listening.events import Events
-from orexis.core.listening.frames import HOP_S
 from orexis.core.listening.patterns import Wanted, match_pattern
-from orexis.formats.analysis import rounded
 from orexis.formats.analysis_reading import events_of
 from orexis.server.schemas import NearbySlotOut
 from orexis.server.take_schemas import MarkOut, PinOut, RibbonFrames, notation_for
@@ -77,10 +72,9 @@ class PatternOut(BaseModel):
 
 
 class RecordingDetail(RecordingOut):
-    """A recording's page. Frames, slots and marks are in cents from `reference`, and so is the
-    range of all that was heard."""
+    """A recording's page. Frames, slots, marks and the range of all that was heard are in cents
+    from its middle note."""
 
-    reference: str
     lowest_cents: float
     highest_cents: float
     slots: list[NearbySlotOut]
@@ -97,24 +91,19 @@ class RecordingDetail(RecordingOut):
         document = document_of(session, recording.id)
         events = events_of(document)
         notation = notation_for(recording)
-        heard = [note.midi for note in events.notes]
-        reference = round(float(np.median(heard))) if heard else _MIDDLE_MIDI
-        lowest, highest = _range_of(events, recording.a4_hz)
+        middle = events.middle_midi or _MIDDLE_MIDI
+        lowest, highest = events.range_midi(recording.a4_hz) or (middle, middle)
         return cls(
             **RecordingOut.of(recording).model_dump(),
-            lowest_cents=100 * ((lowest or reference) - reference),
-            highest_cents=100 * ((highest or reference) - reference),
-            reference=notation.name(reference),
+            lowest_cents=100 * (lowest - middle),
+            highest_cents=100 * (highest - middle),
             slots=[
-                NearbySlotOut(
-                    name=notation.name(midi), cents=100.0 * (midi - reference), asked=False
-                )
-                for midi in sorted(set(heard), reverse=True)
+                NearbySlotOut(name=notation.name(midi), cents=100.0 * (midi - middle), asked=False)
+                for midi in sorted({note.midi for note in events.notes}, reverse=True)
             ],
-            frames=_ribbon(document["frames"], hz_from_midi(reference, recording.a4_hz)),
+            frames=RibbonFrames.kept(document["frames"], hz_from_midi(middle, recording.a4_hz)),
             marks=[
-                MarkOut.of(mark)
-                for mark in marks(events, reference, notation.name, recording.a4_hz)
+                MarkOut.of(mark) for mark in marks(events, middle, notation.name, recording.a4_hz)
             ],
             pins=[PinOut.of(pin) for pin in pins_of(session, recording)],
             notes=_heard_notes(events, notation),
@@ -127,25 +116,6 @@ class WantedIn(BaseModel):
     """What the player meant to play: names of notes, as they read them."""
 
     wanted: str = Field(max_length=LONGEST_WANTED)
-
-
-def _range_of(events: Events, a4_hz: float) -> tuple[float | None, float | None]:
-    """The lowest and highest pitch (MIDI) of all that was heard."""
-    pitches = [float(note.midi) for note in events.notes]
-    for glide in events.glides:
-        pitches += [midi_from_hz(hz, a4_hz) for hz in (glide.lowest_hz, glide.highest_hz)]
-    return min(pitches, default=None), max(pitches, default=None)
-
-
-def _ribbon(frames: dict[str, Any], reference_hz: float) -> RibbonFrames:
-    f0_hz = np.array(frames["f0_hz"], dtype=np.float64)
-    return RibbonFrames(
-        first=0,
-        hop_s=HOP_S,
-        cents=rounded(cents_between(f0_hz, reference_hz), 1),
-        level_db=frames["level_db"],
-        harmonicity_db=frames["harmonicity_db"],
-    )
 
 
 def _heard_notes(events: Events, notation: Notation) -> list[HeardNoteOut]:

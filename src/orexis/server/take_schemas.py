@@ -240,6 +240,18 @@ class RibbonFrames(BaseModel):
             harmonicity_db=rounded(frames.harmonicity_db, 1),
         )
 
+    @classmethod
+    def kept(cls, frames: dict[str, Any], target_hz: float) -> "RibbonFrames":
+        """Frames of an analysis document against a target."""
+        f0_hz = np.array(frames["f0_hz"], dtype=np.float64)
+        return cls(
+            first=0,
+            hop_s=HOP_S,
+            cents=rounded(cents_between(f0_hz, target_hz), 1),
+            level_db=frames["level_db"],
+            harmonicity_db=frames["harmonicity_db"],
+        )
+
 
 class MeasureOut(BaseModel):
     """One measure with its unit and what it means."""
@@ -265,22 +277,15 @@ class TakeDetail(JudgedTake):
     def with_frames(cls, session: Session, take: Take) -> "TakeDetail":
         """The take with all that is kept of it."""
         exercise = exercise_of(take)
-        kept: dict[str, Any] = kept_takes.frames_of(session, take.id)
-        f0_hz = np.array(kept["f0_hz"], dtype=np.float64)
-        cents = cents_between(f0_hz, exercise.target_hz)
+        frames = RibbonFrames.kept(kept_takes.frames_of(session, take.id), exercise.target_hz)
+        cents = np.array(frames.cents, dtype=np.float64)
         note = slice(round(take.note_start_s / HOP_S), round(take.note_end_s / HOP_S))
         lines = measure_lines(measures_of(take), take.harmonicity_db, cents[note])
         centre = next(r for r in verdict_of(take).results if r.rule is Rule.CENTRE)
         return cls(
             **JudgedTake.judged(session, take).model_dump(),
             plan=LongTonePlan.of(exercise, notation_for(take), centre.limit),
-            frames=RibbonFrames(
-                first=0,
-                hop_s=HOP_S,
-                cents=rounded(cents, 1),
-                level_db=kept["level_db"],
-                harmonicity_db=kept["harmonicity_db"],
-            ),
+            frames=frames,
             measures=[
                 MeasureOut(label=line.label, words=line.words, unit=line.unit, meaning=line.meaning)
                 for line in lines

@@ -1215,8 +1215,8 @@ export interface components {
         };
         /**
          * RecordingDetail
-         * @description A recording's page. Frames, slots and marks are in cents from `reference`, and so is the
-         *     range of all that was heard.
+         * @description A recording's page. Frames, slots, marks and the range of all that was heard are in cents
+         *     from its middle note.
          */
         RecordingDetail: {
             /** Id */
@@ -1236,8 +1236,6 @@ export interface components {
             clipped: boolean;
             /** Instrument */
             instrument: string;
-            /** Reference */
-            reference: string;
             /** Lowest Cents */
             lowest_cents: number;
             /** Highest Cents */

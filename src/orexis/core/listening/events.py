@@ -5,6 +5,7 @@ from collections.abc import Iterable
 from dataclasses import dataclass, replace
 from enum import StrEnum
 
+from orexis.core.horn.pitch import midi_from_hz
 from orexis.core.listening.frames import HOP_S
 from orexis.core.listening.measures import NoteMeasures
 from orexis.core.listening.trills import Trill
@@ -126,6 +127,19 @@ class Events:
             tuple(glide for passage in passages for glide in passage.glides),
             tuple(trill for passage in passages for trill in passage.trills),
         )
+
+    @property
+    def middle_midi(self) -> int | None:
+        """The note in the middle of all that were heard."""
+        pitches = sorted(note.midi for note in self.notes)
+        return pitches[len(pitches) // 2] if pitches else None
+
+    def range_midi(self, a4_hz: float) -> tuple[float, float] | None:
+        """The lowest and highest pitch of notes and glides (MIDI)."""
+        pitches = [float(note.midi) for note in self.notes]
+        for glide in self.glides:
+            pitches += [midi_from_hz(hz, a4_hz) for hz in (glide.lowest_hz, glide.highest_hz)]
+        return (min(pitches), max(pitches)) if pitches else None
 
     def earlier(self, frames: int) -> "Events":
         """The same, counted from a start that many frames later."""
