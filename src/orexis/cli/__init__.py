@@ -14,6 +14,7 @@ from orexis.cli.play import play
 from orexis.cli.stop import stop
 from orexis.core.coaching.marks import marks
 from orexis.core.coaching.pattern_words import pattern_sentences
+from orexis.core.coaching.words import counted
 from orexis.core.horn.instruments import find_instrument
 from orexis.core.horn.notation import note_name, parse_row
 from orexis.core.horn.pitch import A4_HIGHEST_HZ, A4_HZ, A4_LOWEST_HZ
@@ -115,8 +116,7 @@ def openapi() -> None:
 
 
 def _tell(analysis: Analysis, meant: list[int]) -> None:
-    count = len(analysis.notes)
-    typer.echo(f"{analysis.duration_s:.1f} s of sound, {count} note{'' if count == 1 else 's'}.")
+    typer.echo(f"{analysis.duration_s:.1f} s of sound, {counted(len(analysis.notes), 'note')}.")
     if analysis.clipped:
         typer.echo("It is clipped in places: move back or turn the input down.")
     for note in analysis_document(analysis)["notes"]:

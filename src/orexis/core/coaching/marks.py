@@ -4,9 +4,10 @@ A mark stands where something happened: in seconds from the start of the stretch
 from a reference pitch, which is the one asked for where there is one.
 """
 
-from collections.abc import Callable, Iterator
+from collections.abc import Iterator
 from dataclasses import dataclass
 
+from orexis.core.coaching.words import Name, counted
 from orexis.core.horn.pitch import A4_HZ, midi_from_hz
 from orexis.core.listening.events import Change, Events, Glide, Note, Transition
 from orexis.core.listening.frames import HOP_S
@@ -30,10 +31,6 @@ class Mark:
     at_s: float
     cents: float
     words: str
-
-
-Name = Callable[[int], str]
-"""Gives a note's name as the player reads it."""
 
 
 def marks(
@@ -147,13 +144,13 @@ def _of_glide(glide: Glide, events: Events, reference: float, a4_hz: float) -> M
     )
     span = round(glide.span_semitones)
     words = (
-        f"{'glide' if leads else 'siren'}, {_counted(span, 'half step')}"
+        f"{'glide' if leads else 'siren'}, {counted(span, 'half step')}"
         f" in {glide.end_s - glide.start_s:.1f} s"
     )
     if glide.passes > 1:
         words += f", {glide.passes} ways"
     if glide.breaks:
-        words += f", {_counted(glide.breaks, 'break')}"
+        words += f", {counted(glide.breaks, 'break')}"
     low, high = midi_from_hz(glide.lowest_hz, a4_hz), midi_from_hz(glide.highest_hz, a4_hz)
     return Mark((glide.start_s + glide.end_s) / 2, 100 * ((low + high) / 2 - reference), words)
 
@@ -161,7 +158,3 @@ def _of_glide(glide: Glide, events: Events, reference: float, a4_hz: float) -> M
 def _of_trill(trill: Trill, reference: float) -> Mark:
     words = f"trill, {trill.rate_hz:.1f} a second, {100 * trill.clear_share:.0f} % clear"
     return Mark(trill.first * HOP_S, 100 * (trill.high_midi - reference), words)
-
-
-def _counted(count: int, thing: str) -> str:
-    return f"{count} {thing}{'' if count == 1 else 's'}"

@@ -1,13 +1,12 @@
 """A pattern as it was played, in words."""
 
 from collections import Counter
-from collections.abc import Callable, Sequence
+from collections.abc import Sequence
 
+from orexis.core.coaching.words import Name, counted
 from orexis.core.listening.patterns import LeftOver, PatternMatch
 
 _EVEN_CV = 0.1
-
-Name = Callable[[int], str]
 
 
 def pattern_sentences(
@@ -34,15 +33,11 @@ def off_words(cents: float) -> str:
     rounded = round(cents)
     if rounded == 0:
         return "0 cents"
-    return f"{_counted(abs(rounded), 'cent')} {'high' if rounded > 0 else 'low'}"
+    return f"{counted(abs(rounded), 'cent')} {'high' if rounded > 0 else 'low'}"
 
 
 def _times(note: str, count: int) -> str:
     return note if count == 1 else f"{note} {count} times"
-
-
-def _counted(count: int, thing: str) -> str:
-    return f"{count} {thing}{'' if count == 1 else 's'}"
 
 
 def _spoken(match: PatternMatch, wanted: Sequence[int], name: Name) -> str:

@@ -1,5 +1,6 @@
 """How a verdict is said: plain words, the number, and the one thing to change."""
 
+from collections.abc import Callable
 from dataclasses import dataclass
 
 import numpy as np
@@ -10,7 +11,8 @@ from orexis.core.horn.pitch import FloatArray
 from orexis.core.listening.measures import HOLD_WITHIN_CENTS, NoteMeasures, in_slot
 from orexis.core.listening.tone import FEWEST_NOTES, ToneVerdict, ToneWord
 
-_WRONG_NOTE_CENTS = 50.0
+Name = Callable[[int], str]
+"""Gives a note's name as the player reads it."""
 
 
 @dataclass(frozen=True, slots=True)
@@ -52,6 +54,11 @@ def measured_words(result: RuleResult) -> tuple[str, str]:
 def limit_words(result: RuleResult) -> str:
     """What the rule asks for or allows, as it is read after a number that missed it."""
     return f"of {result.limit:g} {'s' if result.rule is Rule.HELD else 'cents'}"
+
+
+def counted(count: int, thing: str) -> str:
+    """A number of things: "1 break", "2 breaks"."""
+    return f"{count} {thing}{'' if count == 1 else 's'}"
 
 
 def _directed(cents: int, above: str, below: str) -> str:
