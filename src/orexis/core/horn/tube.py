@@ -7,7 +7,7 @@ air; source of the sums: `docs/measures.md`.
 """
 
 from dataclasses import dataclass
-from math import log2, sqrt
+from math import sqrt
 
 HIGHEST_PARTIAL = 16
 TEMPERATURE_C = 22.0
@@ -22,12 +22,6 @@ def speed_of_sound_m_s(temperature_c: float) -> float:
 def open_length_m(f1_hz: float, temperature_c: float = TEMPERATURE_C) -> float:
     """Acoustic length in metres of an open horn whose fundamental is `f1_hz`."""
     return speed_of_sound_m_s(temperature_c) / (2 * f1_hz)
-
-
-def partial_cents(partial: int) -> float:
-    """Cents by which a partial of the open horn lies off equal temperament."""
-    semitones = 12 * log2(partial)
-    return 100 * (semitones - round(semitones))
 
 
 def extra_length_mm(length_m: float, cents: float) -> float:
