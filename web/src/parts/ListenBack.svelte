@@ -1,7 +1,7 @@
 <script lang="ts">
   import type { Mark } from '../api/client';
   import SlotView from '../ribbon/SlotView.svelte';
-  import { wholeOf, type RibbonFrames } from '../ribbon/frames';
+  import { markWords, wholeOf, type RibbonFrames } from '../ribbon/frames';
   import type { Slot } from '../ribbon/layout';
   import type { Listening } from '../state/listening.svelte';
   import Pins from './Pins.svelte';
@@ -36,7 +36,7 @@
     fromS={listening.fromS}
     pins={listening.pins.map((pin) => pin.at_s)}
     cursorS={here}
-    label="{name}: {marks.map((mark) => mark.words).join(', ') || 'nothing to point at'}"
+    label="{name}: {markWords(marks) || 'nothing to point at'}"
     stretch={listening.loop && {
       startS: listening.loop.startS,
       endS: listening.loop.endS ?? here,

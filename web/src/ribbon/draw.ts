@@ -3,7 +3,7 @@
  * ribbon whose height is pitch, thickness loudness, and whose edges fray when the sound is not
  * clear. Pixels only; every number drawn comes from the server.
  */
-import type { RibbonFrames } from './frames';
+import { HOP_S, type RibbonFrames } from './frames';
 import { SHOWN_CENTS, type Layout } from './layout';
 import { drawMarks, type Mark } from './marks';
 
@@ -31,7 +31,6 @@ export interface Colours {
   textFont: string;
 }
 
-export const HOP_S = 0.01;
 const SHORTEST_RUN = 3;
 const NAME_HALF = 24;
 const BETWEEN_TRIES_S = 1.1;

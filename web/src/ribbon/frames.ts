@@ -1,6 +1,9 @@
 import type { Mark, Schemas } from '../api/client';
 import type { Stretch } from './draw';
 
+/** Seconds from frame to frame. */
+export const HOP_S = 0.01;
+
 /** Frames by number, as the ribbon draws them; what comes again overwrites itself. */
 export class RibbonFrames {
   private first = 0;
@@ -55,13 +58,22 @@ export function ribbonOf(given: Schemas['RibbonFrames']): RibbonFrames {
   return frames;
 }
 
+/** The frame that stands at a time. */
+export function frameAt(seconds: number): number {
+  return Math.round(seconds / HOP_S);
+}
+
+/** Marks as they are drawn; their times are from frame `first`. */
+export function placed(marks: Mark[], first = 0): Stretch['marks'] {
+  return marks.map(({ at_s, cents, words }) => ({ frame: first + frameAt(at_s), cents, words }));
+}
+
 /** All of a sound as one stretch, with its marks. */
 export function wholeOf(frames: RibbonFrames, marks: Mark[]): Stretch {
-  return {
-    from: 0,
-    to: frames.end,
-    label: '',
-    pale: false,
-    marks: marks.map(({ at_s, cents, words }) => ({ frame: Math.round(at_s * 100), cents, words })),
-  };
+  return { from: 0, to: frames.end, label: '', pale: false, marks: placed(marks) };
+}
+
+/** What is marked, in a row of words. */
+export function markWords(marks: { words: string }[]): string {
+  return marks.map((mark) => mark.words).join(', ');
 }

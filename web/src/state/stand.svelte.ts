@@ -14,7 +14,7 @@ import { Ear, EarError, type EarTrouble, type Input } from '../audio/ear';
 import { Line, type LineState } from '../audio/line';
 import { StandInSounds, type Skill } from '../audio/standin';
 import { Tone } from '../audio/tone';
-import { RibbonFrames } from '../ribbon/frames';
+import { frameAt, placed, RibbonFrames } from '../ribbon/frames';
 import type { Stretch } from '../ribbon/draw';
 import { turnRound } from './overrule';
 import { record } from './record.svelte';
@@ -33,6 +33,8 @@ interface Try {
 }
 
 const KEEP_TRIES = 12;
+/** A take's note starts within this of the try it came of. */
+const SAME_TRY_FRAMES = 100;
 const FASTEST_METER_MS = 50;
 const SETTINGS_KEY = 'orexis-stand';
 
@@ -88,11 +90,7 @@ export class Stand {
       to,
       label: take ? `try ${i + 1}: ${take.verdict.stands ? 'go on' : 'again'}` : `try ${i + 1}`,
       pale: i < this.tries.length - 1,
-      marks: (take?.marks ?? heard).map((mark) => ({
-        frame: (take?.first_frame ?? 0) + Math.round(mark.at_s * 100),
-        cents: mark.cents,
-        words: mark.words,
-      })),
+      marks: placed(take?.marks ?? heard, take?.first_frame),
     }));
   }
 
@@ -301,14 +299,14 @@ export class Stand {
   private hear(first: number, marks: Mark[]): void {
     const last = this.tries.at(-1);
     if (!last || last.to !== null) return;
-    const before = last.heard.filter((mark) => mark.at_s * 100 < first);
+    const before = last.heard.filter((mark) => frameAt(mark.at_s) < first);
     this.tries = [...this.tries.slice(0, -1), { ...last, heard: [...before, ...marks] }];
   }
 
   private showTake(take: JudgedTake): void {
     this.take = take;
     this.tries = this.tries.map((one) =>
-      Math.abs(one.from - take.first_frame - take.note_start_s * 100) <= 100 ||
+      Math.abs(one.from - take.first_frame - frameAt(take.note_start_s)) <= SAME_TRY_FRAMES ||
       one.take?.id === take.id
         ? { ...one, take }
         : one,

@@ -10,6 +10,7 @@
   import SkillPanel from '../parts/SkillPanel.svelte';
   import VerdictWords from '../parts/VerdictWords.svelte';
   import SlotView from '../ribbon/SlotView.svelte';
+  import { markWords } from '../ribbon/frames';
   import { offer } from '../state/keys.svelte';
   import { Stand } from '../state/stand.svelte';
   import { who } from '../state/who.svelte';
@@ -77,9 +78,7 @@
   }
 
   /** What is marked on the newest try. */
-  const heard = $derived(
-    (stand.stretches.at(-1)?.marks ?? []).map((mark) => mark.words).join(', '),
-  );
+  const heard = $derived(markWords(stand.stretches.at(-1)?.marks ?? []));
   const hold = $derived(stand.plan?.hold_s ?? 4);
 
   offer(() => [

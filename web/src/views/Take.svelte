@@ -10,7 +10,7 @@
   import Sound from '../parts/Sound.svelte';
   import VerdictWords from '../parts/VerdictWords.svelte';
   import SlotView from '../ribbon/SlotView.svelte';
-  import { ribbonOf, RibbonFrames, wholeOf } from '../ribbon/frames';
+  import { markWords, ribbonOf, RibbonFrames, wholeOf } from '../ribbon/frames';
   import { bringBack, deleteSound } from '../state/deletion';
   import { offer } from '../state/keys.svelte';
   import { Listening } from '../state/listening.svelte';
@@ -243,8 +243,7 @@
           windowS={mine.listening.windowS}
           fromS={mine.listening.fromS + shiftS}
           cursorS={cursorS + shiftS}
-          label="The {other.which}: {other.take.marks.map((mark) => mark.words).join(', ') ||
-            'nothing to point at'}"
+          label="The {other.which}: {markWords(other.take.marks) || 'nothing to point at'}"
         />
       </div>
       <p class="which">
