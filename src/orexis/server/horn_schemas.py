@@ -5,6 +5,7 @@ from pydantic import BaseModel, Field
 from orexis.core.horn import words
 from orexis.core.horn.glides import Glide, GlidePlan
 from orexis.core.horn.notation import (
+    MAJOR_KEYS,
     Clef,
     Notation,
     NoteView,
@@ -234,6 +235,7 @@ class HornOut(BaseModel):
     normal_high: int
     start_midi: int
     view: NoteView
+    keys: list[str]
     lengths: list[LengthOut]
     notes: list[NoteOut]
 
@@ -258,6 +260,7 @@ class HornOut(BaseModel):
             normal_high=instrument.normal_high,
             start_midi=instrument.start_midi,
             view=notation.view,
+            keys=list(MAJOR_KEYS),
             lengths=[LengthOut.of(horn, length, notation) for length in horn.lengths],
             notes=[NoteOut.of(horn, line, notation) for line in chart(horn)],
         )

@@ -6,6 +6,7 @@ from hypothesis import strategies as st
 
 from orexis.core.horn.instruments import INSTRUMENTS, find_instrument
 from orexis.core.horn.notation import (
+    MAJOR_KEYS,
     Clef,
     Notation,
     NoteUnreadableError,
@@ -180,3 +181,9 @@ def test_a_row_of_names_goes_from_note_to_nearest_note() -> None:
     # The tenor horn's written C5 and E5 sound E♭4 and G4.
     treble = Notation(Reading(Clef.TREBLE, 9), NoteView.WRITTEN)
     assert treble.parse_row("C5 E") == [63, 67]
+
+
+def test_the_keys_to_choose_are_those_with_a_signature() -> None:
+    assert [parse_key(key) for key in MAJOR_KEYS] == [*range(8), *range(-1, -8, -1)]
+    assert MAJOR_KEYS[:4] == ("C", "G", "D", "A")
+    assert MAJOR_KEYS[7:11] == ("C♯", "F", "B♭", "E♭")

@@ -740,6 +740,8 @@ export interface components {
             /** Start Midi */
             start_midi: number;
             view: components["schemas"]["NoteView"];
+            /** Keys */
+            keys: string[];
             /** Lengths */
             lengths: components["schemas"]["LengthOut"][];
             /** Notes */

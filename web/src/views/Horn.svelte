@@ -13,9 +13,6 @@
   import { putOnStand } from '../state/stand.svelte';
   import { who } from '../state/who.svelte';
 
-  const MAJOR_KEYS = [
-    ...['', 'C', 'G', 'D', 'A', 'E', 'B', 'F♯', 'C♯', 'F', 'B♭', 'E♭', 'A♭', 'D♭', 'G♭', 'C♭'],
-  ];
   const PITCHES: { pitch: Pitch; key: string; words: string }[] = [
     { pitch: 'equal', key: 'e', words: 'equal' },
     { pitch: 'just', key: 'j', words: 'just' },
@@ -266,7 +263,8 @@
         value={chosen.key}
         onchange={(event) => void chosen.spellIn(event.currentTarget.value)}
       >
-        {#each MAJOR_KEYS as key (key)}<option value={key}>{key || 'no key'}</option>{/each}
+        <option value="">no key</option>
+        {#each horn?.keys ?? [] as key (key)}<option value={key}>{key}</option>{/each}
       </select>
     </label>
   </Foot>

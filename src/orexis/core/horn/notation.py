@@ -226,3 +226,17 @@ def parse_key(text: str) -> int:
             f"There is no key signature for {text.strip()} major. Use keys from C♭ to C♯."
         )
     return fifths
+
+
+def _major_keys() -> tuple[str, ...]:
+    """C and the sharp keys, then the flat ones, as players learn them."""
+    names = [
+        f"{_FIFTHS[index]}{_SIGNS[alter]}"
+        for fifths in (*range(8), *range(-1, -8, -1))
+        for alter, index in [divmod(fifths + 1, 7)]
+    ]
+    return tuple(names)
+
+
+MAJOR_KEYS = _major_keys()
+"""The keys that have a signature; `parse_key` reads them."""
