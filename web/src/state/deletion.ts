@@ -1,17 +1,13 @@
 import { createToaster } from '@skeletonlabs/skeleton-svelte';
 import { answer, api, problemOf } from '../api/client';
-import type { Source } from './listening.svelte';
+import type { Kept } from './listening.svelte';
 
 export const toaster = createToaster({ placement: 'bottom', duration: 8000 });
 
-let lastDeleted: { source: Source; id: string; onback: () => void } | null = null;
+let lastDeleted: { source: Kept; id: string; onback: () => void } | null = null;
 
 /** Deletes a take or recording and offers to bring it back; `onback` runs when it is back. */
-export async function deleteSound(
-  source: Source,
-  id: string,
-  onback: () => void,
-): Promise<boolean> {
+export async function deleteSound(source: Kept, id: string, onback: () => void): Promise<boolean> {
   try {
     await answer(
       source === 'takes'

@@ -1,9 +1,11 @@
+import { push } from 'svelte-spa-router';
 import { answer, api, ProblemError, problemOf, SERVER_GONE } from '../api/client';
 import type { Pin } from '../api/client';
+import { bringBack, deleteSound } from './deletion';
 import type { Action } from './keys.svelte';
 
 /** What is listened back to: a take from the Stand, or a recording from elsewhere. */
-export type Source = 'takes' | 'recordings';
+export type Kept = 'takes' | 'recordings';
 
 const STEP_S = 0.5;
 const NEAR_S = 0.05;
@@ -34,7 +36,7 @@ export class Listening {
   fromS = $state(0);
 
   constructor(
-    readonly source: Source,
+    readonly source: Kept,
     readonly id: string,
     readonly durationS: number,
     pins: Pin[],
@@ -175,6 +177,11 @@ export class Listening {
     }
   }
 
+  private async remove(): Promise<void> {
+    const page = `/${this.source}/${this.id}`;
+    if (await deleteSound(this.source, this.id, () => void push(page))) void push('/takes');
+  }
+
   /** What the keys do while listening; `marks` are the other spots to go to. */
   actions(marks: { at_s: number }[]): Action[] {
     const disabled = !this.soundUrl;
@@ -261,6 +268,19 @@ export class Listening {
         disabled: !pin,
         quiet: true,
       },
+      {
+        keys: ['Delete', 'Backspace'],
+        shown: 'Delete',
+        label: 'delete',
+        run: () => void this.remove(),
+        quiet: true,
+      },
     ];
   }
 }
+
+/** What the keys do beside a sound that was kept, whether it could be fetched or not. */
+export const LEAVING: Action[] = [
+  { keys: ['z'], shown: 'Z', label: 'bring back', run: () => void bringBack(), quiet: true },
+  { keys: ['Escape'], shown: 'Esc', label: 'all takes', run: () => void push('/takes') },
+];

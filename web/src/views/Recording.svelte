@@ -1,6 +1,5 @@
 <script lang="ts">
   import { onDestroy, untrack } from 'svelte';
-  import { push } from 'svelte-spa-router';
   import { answer, api, problemOf, type Problem, type RecordingDetail } from '../api/client';
   import Foot from '../parts/Foot.svelte';
   import Key from '../parts/Key.svelte';
@@ -8,9 +7,8 @@
   import Notice from '../parts/Notice.svelte';
   import NoteName from '../parts/NoteName.svelte';
   import { ribbonOf, RibbonFrames } from '../ribbon/frames';
-  import { bringBack, deleteSound } from '../state/deletion';
   import { offer } from '../state/keys.svelte';
-  import { Listening } from '../state/listening.svelte';
+  import { LEAVING, Listening } from '../state/listening.svelte';
   import { clock, dayName } from './days';
 
   let { params }: { params: { id: string } } = $props();
@@ -73,12 +71,6 @@
     }
   }
 
-  async function remove() {
-    if (await deleteSound('recordings', id, () => void push(`/recordings/${id}`))) {
-      void push('/takes');
-    }
-  }
-
   offer(() => [
     ...(listening?.actions(recording?.marks ?? []) ?? []),
     {
@@ -88,16 +80,7 @@
       run: () => field?.focus(),
       disabled: !recording,
     },
-    {
-      keys: ['Delete', 'Backspace'],
-      shown: 'Delete',
-      label: 'delete',
-      run: () => void remove(),
-      disabled: !recording,
-      quiet: true,
-    },
-    { keys: ['z'], shown: 'Z', label: 'bring back', run: () => void bringBack(), quiet: true },
-    { keys: ['Escape'], shown: 'Esc', label: 'all takes', run: () => void push('/takes') },
+    ...LEAVING,
   ]);
 </script>
 

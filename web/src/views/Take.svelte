@@ -1,6 +1,5 @@
 <script lang="ts">
   import { onDestroy, untrack } from 'svelte';
-  import { push } from 'svelte-spa-router';
   import { answer, api, problemOf, type Problem, type TakeDetail } from '../api/client';
   import Foot from '../parts/Foot.svelte';
   import Key from '../parts/Key.svelte';
@@ -11,9 +10,8 @@
   import VerdictWords from '../parts/VerdictWords.svelte';
   import SlotView from '../ribbon/SlotView.svelte';
   import { markWords, ribbonOf, RibbonFrames, wholeOf } from '../ribbon/frames';
-  import { bringBack, deleteSound } from '../state/deletion';
   import { offer } from '../state/keys.svelte';
-  import { Listening } from '../state/listening.svelte';
+  import { LEAVING, Listening } from '../state/listening.svelte';
   import { turnRound } from '../state/overrule';
   import { clock, dayName } from './days';
 
@@ -134,12 +132,6 @@
     }
   }
 
-  async function remove() {
-    if (take && (await deleteSound('takes', take.id, () => void push(`/takes/${id}`)))) {
-      void push('/takes');
-    }
-  }
-
   const nextOther = $derived(
     take?.others[take.others.findIndex((one) => one.id === other?.take.id) + 1],
   );
@@ -189,16 +181,7 @@
       run: () => void overrule(),
       disabled: !take,
     },
-    {
-      keys: ['Delete', 'Backspace'],
-      shown: 'Delete',
-      label: 'delete',
-      run: () => void remove(),
-      disabled: !take,
-      quiet: true,
-    },
-    { keys: ['z'], shown: 'Z', label: 'bring back', run: () => void bringBack(), quiet: true },
-    { keys: ['Escape'], shown: 'Esc', label: 'all takes', run: () => void push('/takes') },
+    ...LEAVING,
   ]);
 </script>
 
