@@ -160,12 +160,13 @@ export class Stand {
       this.ear ??= await this.openEar();
       if (source === 'microphone') {
         await this.ear.useMicrophone(this.inputId || undefined);
-        await this.listInputs();
       } else {
         this.ear.useStandIn();
       }
       this.listening = true;
+      // What is played from now on counts; the names of the inputs can wait.
       this.beginSession();
+      if (source === 'microphone') await this.listInputs();
     } catch (error) {
       await this.stop();
       this.trouble = error instanceof EarError ? error.trouble : 'unusable';
