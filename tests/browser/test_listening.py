@@ -12,7 +12,7 @@ import soundfile
 from playwright.sync_api import Page, expect
 
 from tests.browser.conftest import Launch, Server, page_of
-from tests.browser.test_stand import B_FLAT_3_HZ, listen, until
+from tests.browser.test_stand import B_FLAT_3_HZ, LEAD_S, listen, until
 from tests.sounds import RATE, Samples, harmonic, silence, softened, steady
 
 
@@ -55,7 +55,7 @@ def drop(page: Page, content: bytes, name: str) -> None:
 def test_a_touched_slot_is_marked_while_the_note_still_sounds(
     server: Server, launch: Launch, tmp_path: Path
 ) -> None:
-    sound = np.concatenate((silence(1.5), SLUR, steady(349.228, 4.0), silence(2)))
+    sound = np.concatenate((silence(LEAD_S), SLUR, steady(349.228, 4.0), silence(2)))
     soundfile.write(tmp_path / "slur.wav", sound, RATE)
     with page_of(launch(microphone=tmp_path / "slur.wav"), server) as page:
         listen(page)

@@ -18,7 +18,12 @@ from tests.sounds import RATE, silence, softened, steady
 B_FLAT_3_HZ = 233.0819
 
 
-def wav(path: Path, cents: float, hold_s: float, lead_s: float = 1.5) -> Path:
+# The file plays from when the microphone is opened; on a busy machine it is a while from there to
+# the first sound that is taken in.
+LEAD_S = 3.0
+
+
+def wav(path: Path, cents: float, hold_s: float, lead_s: float = LEAD_S) -> Path:
     tone = softened(steady(B_FLAT_3_HZ * 2 ** (cents / 1200), hold_s))
     soundfile.write(path, np.concatenate((silence(lead_s), tone, silence(3))), RATE)
     return path
@@ -296,7 +301,9 @@ def test_a_dropped_socket_in_the_middle_of_a_note_loses_nothing(
 def test_the_next_try_begins_by_itself(server: Server, launch: Launch, tmp_path: Path) -> None:
     tone = softened(steady(B_FLAT_3_HZ, 4.3))
     path = tmp_path / "twice.wav"
-    soundfile.write(path, np.concatenate((silence(1.5), tone, silence(4), tone, silence(3))), RATE)
+    soundfile.write(
+        path, np.concatenate((silence(LEAD_S), tone, silence(4), tone, silence(3))), RATE
+    )
     with page_of(launch(microphone=path), server) as page:
         listen(page)
         expect(page.get_by_role("heading", name="Go on.")).to_be_visible()
