@@ -34,6 +34,7 @@ def main() -> None:
         for stream, stand in enumerate(stands):
             begun = time.perf_counter()
             stand.feed(sounds[stream % len(sounds)][at : at + _CHUNK])
+            _ = stand.early
             calls.append(time.perf_counter() - begun)
         rounds.append(time.perf_counter() - started)
     a_hop = 1000 * _HOP_S / (_CHUNK / RATE)

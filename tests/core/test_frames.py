@@ -166,6 +166,50 @@ def test_high_notes_are_known_soon_after_they_sound() -> None:
     assert len(frames) * HOP_S > 1.0 - 0.045
 
 
+def test_a_pedal_s_frames_wait_and_are_not_guessed_at_meanwhile() -> None:
+    tracker = FrameTracker(RATE)
+    tracker.feed(steady(38.9, 0.5))
+    early = tracker.early()
+    assert len(early) > 3
+    drawn = cents_off(early, 38.9)[early.voiced]
+    assert np.all(np.abs(drawn) < 20)
+
+
+def test_a_new_note_is_shown_while_the_change_before_it_is_in_doubt() -> None:
+    sound = np.concatenate((steady(233.08, 0.4), steady(349.23, 0.4)))
+    tracker = FrameTracker(RATE)
+    known: list[Frames] = []
+    told_late_s: list[float] = []
+    shown_late_s: list[float] = []
+    for end in range(480, len(sound) + 1, 480):
+        known.append(tracker.feed(sound[end - 480 : end]))
+        told, early = Frames.joined(known), tracker.early()
+        assert early.first == len(told)
+        for late_s, frames in (
+            (told_late_s, told),
+            (shown_late_s, Frames.joined([told, early])),
+        ):
+            sounding = np.flatnonzero(frames.voiced)
+            late_s.append(end / RATE - HOP_S * sounding[-1] if len(sounding) else 0.0)
+        # A window over both notes finds what they are multiples of, 116.6 Hz.
+        to_the_nearer = np.minimum(*(np.abs(cents_off(early, hz)) for hz in (233.08, 349.23)))
+        assert np.all(to_the_nearer[early.voiced] < 20)
+    assert max(told_late_s) > max(shown_late_s)
+    assert max(shown_late_s) <= 0.051
+
+
+def test_looking_early_changes_nothing() -> None:
+    sound = np.concatenate((noise(0.2), steady(233.08, 0.4), steady(58.27, 0.4)))
+    looked = FrameTracker(RATE)
+    parts: list[Frames] = []
+    for at in range(0, len(sound), 700):
+        parts.append(looked.feed(sound[at : at + 700]))
+        looked.early()
+    parts.append(looked.finish())
+    np.testing.assert_array_equal(Frames.joined(parts).f0_hz, track(sound).f0_hz)
+    assert len(looked.early()) == 0
+
+
 def test_a_tracker_started_later_gives_the_same_frames() -> None:
     sound = steady(220, 3.0)
     whole = track(sound)

@@ -3,8 +3,8 @@
 The browser opens with a hello (JSON), then sends binary messages: a little-endian 32-bit chunk
 number and 512 samples of 16-bit mono PCM. The server answers `ready` with the chunk it wants
 next, which after a break is the first one it does not have; `ack` names the first chunk that is
-not yet safe on disk, so the browser can let go of those before it. `{"type": "bye"}` ends the
-session.
+not yet safe on disk, so the browser can let go of those before it. The last `early` of the
+`frames` in a message may still change; they come again. `{"type": "bye"}` ends the session.
 """
 
 import asyncio
@@ -20,6 +20,7 @@ from fastapi import APIRouter, WebSocket, WebSocketDisconnect
 from pydantic import ValidationError
 from sqlalchemy.exc import OperationalError
 
+from orexis.core.listening.frames import Frames
 from orexis.formats.audio import BYTES_PER_SAMPLE
 from orexis.server.problems import DISK_FULL, Problem, ProblemError
 from orexis.server.schemas import Hello
@@ -207,9 +208,11 @@ class Connection:
                     await self._arrived.wait()
 
     async def _tell(self, session: Session, result: Result) -> None:
-        if len(result.frames):
-            ribbon = RibbonFrames.of(result.frames, session.exercise.target_hz)
-            await self._send({"type": "frames", **ribbon.model_dump()})
+        shown = Frames.joined([result.frames, result.early])
+        if len(shown):
+            ribbon = RibbonFrames.of(shown, session.exercise.target_hz)
+            early = len(result.early)
+            await self._send({"type": "frames", "early": early, **ribbon.model_dump()})
         if session.playing_since != self._playing_since:
             self._playing_since = session.playing_since
             await self._send({"type": "state", "playing_since": self._playing_since})

@@ -33,10 +33,12 @@ _REPLAY_SAMPLES = 48_000
 
 @dataclass(frozen=True, slots=True)
 class Result:
-    """What a stretch of sound brought: frames for the ribbon, takes now kept, and marks on the
-    try that still sounds, in seconds of the session and complete from a frame on."""
+    """What a stretch of sound brought: frames for the ribbon, those after them as far as they
+    are known, takes now kept, and marks on the try that still sounds, in seconds of the session
+    and complete from a frame on."""
 
     frames: Frames
+    early: Frames
     takes: list[JudgedTake]
     marks_from: int = 0
     marks: list[MarkOut] | None = None
@@ -100,7 +102,7 @@ class Session:
                 raise MissingSoundError
             fresh = pcm[already * BYTES_PER_SAMPLE :]
             if not fresh:
-                return Result(Frames.none(), [])
+                return Result(Frames.none(), Frames.none(), [])
             self._spool.append(fresh)
             return self._kept([self._stand.feed(floats_from_pcm(fresh))])
 
@@ -130,9 +132,10 @@ class Session:
         if not self._stand.playing:
             self._spool.forget_before(self._stand.needed_from)
         joined = Frames.joined(frames, self._spool.first_frame)
+        early = self._stand.early
         if glimpse is None:
-            return Result(joined, takes)
-        return Result(joined, takes, glimpse.first, self._marks(glimpse))
+            return Result(joined, early, takes)
+        return Result(joined, early, takes, glimpse.first, self._marks(glimpse))
 
     def _marks(self, glimpse: Glimpse) -> list[MarkOut]:
         reference = self.exercise.midi + self.exercise.target_cents / 100

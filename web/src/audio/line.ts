@@ -19,8 +19,10 @@ export interface Hello {
   drone_hz: number | null;
 }
 
+/** Frames to draw. The last `early` of them may still change: they come again. */
 export interface FramesMessage {
   type: 'frames';
+  early: number;
   first: number;
   cents: (number | null)[];
   level_db: (number | null)[];

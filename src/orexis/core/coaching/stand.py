@@ -94,6 +94,11 @@ class Stand:
         """The first frame whose sound may still be wanted for a repetition to come."""
         return self._needed_from
 
+    @property
+    def early(self) -> Frames:
+        """What may be drawn already after the frames told; it may still change."""
+        return self._tracker.early()
+
     def feed(self, samples: FloatArray) -> Heard:
         """Takes mono samples (full scale ±1). Raises as `FrameTracker.feed`."""
         return self._follow(self._tracker.feed(samples))

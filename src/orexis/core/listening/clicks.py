@@ -11,7 +11,8 @@ from orexis.core.horn.pitch import FloatArray
 
 _LONGEST_RUN = 3
 _OFF_CENTS, _BACK_CENTS, _STEADY_CENTS = 60.0, 40.0, 25.0
-_UNCLEAR = 0.93
+UNCLEAR = 0.93
+"""A frame less clear than this may be a click."""
 
 
 def without_clicks(
@@ -26,14 +27,14 @@ def without_clicks(
     found = [*before_hz, *f0_hz.tolist()]
     count = len(f0_hz)
     bridged_until = 0
-    for frame in np.flatnonzero(clarity < _UNCLEAR).tolist():
+    for frame in np.flatnonzero(clarity < UNCLEAR).tolist():
         earlier, last, now = found[frame : frame + 3]
         if frame < bridged_until or not _leaps(earlier, last, now):
             continue
         back = _comes_back(found, frame + 2, last)
         if back is None and not final and frame + _LONGEST_RUN + 2 > count:
             return bridged, frame
-        if back is None or max(clarity[frame : back - 2]) >= _UNCLEAR:
+        if back is None or max(clarity[frame : back - 2]) >= UNCLEAR:
             continue
         bridged_until = back - 2
         share = np.arange(1, bridged_until - frame + 1) / (bridged_until - frame + 1)

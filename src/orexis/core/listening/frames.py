@@ -19,7 +19,7 @@ from dataclasses import dataclass
 import numpy as np
 
 from orexis.core.horn.pitch import FloatArray
-from orexis.core.listening.clicks import without_clicks
+from orexis.core.listening.clicks import UNCLEAR, without_clicks
 from orexis.core.listening.decimate import Decimator
 from orexis.core.listening.drone import DroneCanceller, DroneGate
 from orexis.core.listening.windows import HIGHEST_HZ, TIERS, Power, Seen, View
@@ -45,6 +45,7 @@ _BAND_RIPPLE = 0.003
 _HALVES_BELOW = 0.93
 _SHORTEST_SEES_HZ = 78.0
 _FIRST_GLIMPSE, _FIRST_WILL_DO, _CLEAR_PEDAL = 0.45, 0.52, 0.8
+_NEARLY_CLEAR, _SAME_NOTE_CENTS = 0.75, 60.0
 
 
 @dataclass(frozen=True, slots=True)
@@ -172,6 +173,22 @@ class FrameTracker:
         self._take(np.zeros(round(TIERS[-1].window_s * self.sample_rate)))
         frames = self._advance(self._end)
         return Frames.joined([frames, self._decided(final=True)], self._next_frame)
+
+    def early(self) -> Frames:
+        """What is heard so far of the frames after those handed out, for the eye alone.
+
+        A frame that waits for a longer window, or stands behind one that does, is here at once
+        with what the shorter ones say: where that is clear, or nearly so and on the pitch of
+        one that is. It may still change; NaN where nothing can be said yet.
+        """
+        pending = self._pending
+        f0_hz = pending["f0_hz"].copy()
+        clear = pending["clarity"] >= UNCLEAR
+        clear_hz = np.append(f0_hz[clear], self._before_hz[-1])
+        apart = np.abs(1200 * np.log2(f0_hz[:, None] / clear_hz))
+        nearly = (pending["clarity"] >= _NEARLY_CLEAR) & (apart <= _SAME_NOTE_CENTS).any(axis=1)
+        f0_hz[~clear & ~nearly] = np.nan
+        return self._frames(pending, f0_hz)
 
     def _centre(self, frame: int) -> int:
         return round(frame * self.sample_rate * HOP_S)
@@ -320,19 +337,23 @@ class FrameTracker:
         f0_hz = f0_hz[:count]
         heard_hz = np.concatenate((self._before_hz, f0_hz))
         self._before_hz = float(heard_hz[-2]), float(heard_hz[-1])
-        out, self._pending = self._pending[:count], self._pending[count:]
-        first = self._next_frame
+        frames = self._frames(ready[:count], f0_hz)
+        self._pending = self._pending[count:]
         self._next_frame += count
         keep = self._centre(self._next_frame)
         self._power.forget(keep)
         for view in self._views:
             view.forget(keep)
+        return frames
+
+    def _frames(self, out: np.ndarray, f0_hz: FloatArray) -> Frames:
+        """The first of the pending frames, `out`, as they are told with these pitches."""
         level_db = _level_db(out["power"])
         if self._gate and self._canceller:
             leaks = [self._canceller.leak_db(int(centre)) for centre in out["centre"]]
             f0_hz = self._gate.pass_on(f0_hz, level_db, np.array(leaks))
         return Frames(
-            first,
+            self._next_frame,
             f0_hz,
             level_db,
             np.where(np.isfinite(f0_hz), self._harmonicity_db(out), np.nan),
