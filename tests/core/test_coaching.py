@@ -129,6 +129,9 @@ def test_measure_lines_have_a_unit_each_and_tell_of_vibrato() -> None:
     assert all(line.unit and line.meaning for line in lines)
     assert (lines[0].words, lines[0].meaning) == ("70", "of it within ± 10 cents; 40 % within ± 5")
     assert [line.words for line in lines if line.label in ("vibrato", "loudness")] == ["0", "± 18"]
+    softer = measure_lines(replace(told, level_change_db=-1.24), 31, cents)
+    (line,) = (line for line in softer if line.label == "loudness")
+    assert (line.words, line.unit) == ("1.2", "dB softer")
 
 
 def play(*parts: Samples, chunk: int = 512) -> list[Repetition]:

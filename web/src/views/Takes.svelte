@@ -265,8 +265,16 @@
 
 <style>
   .over {
-    outline: 3px dashed var(--asked);
-    outline-offset: -12px;
+    position: relative;
+  }
+
+  /* Over everything, the foot too. */
+  .over::after {
+    content: '';
+    position: absolute;
+    inset: 9px;
+    border: 3px dashed var(--asked);
+    pointer-events: none;
   }
 
   header {

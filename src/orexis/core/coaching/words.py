@@ -144,8 +144,7 @@ def measure_lines(
         ),
         MeasureLine(
             "loudness",
-            _change(measures.level_change_db),
-            "dB",
+            *_change(measures.level_change_db),
             f"{measures.shape.value}, from the beginning to the end",
         ),
         MeasureLine("clearness", f"{harmonicity_db:.0f}", "dB", "tone over breath, 40 at most"),
@@ -163,11 +162,12 @@ def measure_lines(
     return tuple(lines)
 
 
-def _change(decibels: float) -> str:
+def _change(decibels: float) -> tuple[str, str]:
+    """A change of level as a number and its unit with the way it went."""
     tenths = round(decibels, 1)
     if tenths == 0:
-        return "0"
-    return f"{abs(tenths)} {'louder' if tenths > 0 else 'softer'}"
+        return "0", "dB"
+    return f"{abs(tenths)}", f"dB {'louder' if tenths > 0 else 'softer'}"
 
 
 def tone_sentence(verdict: ToneVerdict | None, alike: float | None, learnt: int) -> str:
