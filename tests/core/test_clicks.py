@@ -29,11 +29,20 @@ def test_a_short_unclear_leap_that_comes_back_is_bridged(length: int) -> None:
         assert found[0] == pytest.approx((220 * 221) ** 0.5)
 
 
+@pytest.mark.parametrize("part", [2, 3])
+def test_a_clear_moment_an_octave_or_a_twelfth_under_is_bridged(part: int) -> None:
+    found, count = bridged((220 / part, 221 / part, 220.0, 220.0), 0.99)
+    assert count == 4
+    assert found == pytest.approx([220.0] * 4)
+
+
 @pytest.mark.parametrize(
     ("pitches", "clarity"),
     [
         ((*SHORT, 1800.0, 220.0, 220.0), 0.7),  # too long
         ((330.0, 330.0, 220.0, 220.0), 0.96),  # clear: a slot that speaks
+        ((440.0, 440.0, 220.0, 220.0), 0.96),  # over the note, not under it
+        ((110.0, 110.0, 110.0, 110.0, 220.0, 220.0), 0.99),  # too long: the lower octave speaks
         ((330.0, 331.0, 440.0, 440.0), 0.7),  # goes on elsewhere
         ((1800.0, 220.0, 330.0), 0.7),  # one frame is no return
         ((np.nan, 220.0, 220.0), 0.3),  # a gap
@@ -55,7 +64,7 @@ def test_a_leap_waits_until_it_can_be_told() -> None:
 def test_a_metronome_over_a_soft_note_does_not_move_its_pitch() -> None:
     time_s = np.arange(round(0.012 * RATE)) / RATE
     click = 0.15 * np.sin(2 * np.pi * 1800 * time_s) * np.exp(-time_s / 0.004)
-    for hz in (97.0, 349.228, 698.456):
+    for hz in (97.0, 349.228, 698.456, 1174.66):
         sound = 0.3 * steady(hz, 2.0)
         for at in (0.6, 1.2):
             sound[round(at * RATE) :][: len(click)] += click

@@ -1,8 +1,9 @@
 """Clicks: a metronome, a valve or a chair, louder than the note for a moment.
 
 In a window that a click fills, some other pitch may be the best there is. Such frames are few,
-unclear, and the note goes on after them where it was before; a slot that really speaks is clear
-or stays. Which frames they are depends on the frames around them alone.
+unclear (or on a pitch that the note is a multiple of, which click and note together may make),
+and the note goes on after them where it was before; a slot that really speaks is clear or stays.
+Which frames they are depends on the frames around them alone.
 """
 
 import numpy as np
@@ -10,7 +11,7 @@ import numpy as np
 from orexis.core.horn.pitch import FloatArray
 
 _LONGEST_RUN = 3
-_OFF_CENTS, _BACK_CENTS, _STEADY_CENTS = 60.0, 40.0, 25.0
+_OFF_CENTS, _BACK_CENTS, _STEADY_CENTS = 35.0, 40.0, 25.0
 UNCLEAR = 0.93
 """A frame less clear than this may be a click."""
 
@@ -27,14 +28,19 @@ def without_clicks(
     found = [*before_hz, *f0_hz.tolist()]
     count = len(f0_hz)
     bridged_until = 0
-    for frame in np.flatnonzero(clarity < UNCLEAR).tolist():
+    just_before = np.concatenate((before_hz[1:], f0_hz))[:count]
+    suspect = (clarity < UNCLEAR) | _under(just_before, f0_hz)
+    for frame in np.flatnonzero(suspect).tolist():
         earlier, last, now = found[frame : frame + 3]
         if frame < bridged_until or not _leaps(earlier, last, now):
             continue
         back = _comes_back(found, frame + 2, last)
         if back is None and not final and frame + _LONGEST_RUN + 2 > count:
             return bridged, frame
-        if back is None or max(clarity[frame : back - 2]) >= UNCLEAR:
+        if back is None:
+            continue
+        run = slice(frame, back - 2)
+        if np.any((clarity[run] >= UNCLEAR) & ~_under(last, f0_hz[run])):
             continue
         bridged_until = back - 2
         share = np.arange(1, bridged_until - frame + 1) / (bridged_until - frame + 1)
@@ -53,6 +59,13 @@ def _comes_back(found: list[float], start: int, pitch: float) -> int | None:
         if max(_apart(found[at], pitch), _apart(found[at + 1], pitch)) <= _BACK_CENTS:
             return at
     return None
+
+
+def _under(note_hz: FloatArray | float, f0_hz: FloatArray) -> np.ndarray:
+    """Which pitches lie an octave or a twelfth under a note."""
+    apart = [np.abs(1200 * np.log2(part * f0_hz / note_hz)) for part in (2, 3)]
+    under: np.ndarray = np.minimum(*apart) <= _STEADY_CENTS
+    return under
 
 
 def _apart(one_hz: float, other_hz: float) -> float:
