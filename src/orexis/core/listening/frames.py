@@ -22,6 +22,7 @@ from orexis.core.horn.pitch import FloatArray
 from orexis.core.listening.clicks import UNCLEAR, without_clicks
 from orexis.core.listening.decimate import Decimator
 from orexis.core.listening.drone import DroneCanceller, DroneGate
+from orexis.core.listening.rough import MEMORY_FRAMES, goes_on
 from orexis.core.listening.windows import HIGHEST_HZ, TIERS, Power, Seen, View
 
 HOP_S = 0.01
@@ -143,6 +144,7 @@ class FrameTracker:
         self._canceller = drone_hz and DroneCanceller(sample_rate, drone_hz, self._end)
         self._gate = drone_hz and DroneGate(drone_hz)
         self._pending = np.zeros(0, dtype=_PENDING)
+        self._note_hz = np.full(MEMORY_FRAMES, np.nan)
         self._before_hz = (np.nan, np.nan)
         if self._skip:
             self._take(np.zeros(self._skip))
@@ -271,6 +273,8 @@ class FrameTracker:
             pending["centroid_hz"][rows] = view.centroid_hz(pending["centre"][rows])
             pending["first_hz"][rows], pending["first_clarity"][rows] = seen.f0_hz, seen.clarity
             pending["first_power"][rows] = seen.mean_square
+            pending["nearly_hz"][rows] = seen.nearly_hz
+            pending["nearly_clarity"][rows] = seen.nearly_clarity
         if stage == 1:
             pending["second_hz"][rows] = seen.f0_hz
         f0_hz = pending["f0_hz"][rows]
@@ -333,8 +337,16 @@ class FrameTracker:
         still_open = np.flatnonzero(self._pending["stage"] < _DONE)
         count = int(still_open[0]) if len(still_open) else len(self._pending)
         ready = self._pending[:count]
-        f0_hz, count = without_clicks(self._before_hz, ready["f0_hz"], ready["clarity"], final)
-        f0_hz = f0_hz[:count]
+        f0_hz, clarity = ready["f0_hz"], ready["clarity"]
+        nearly_hz, nearly_clarity = ready["nearly_hz"], ready["nearly_clarity"]
+        goes, note_hz = goes_on(self._note_hz, f0_hz, clarity, nearly_hz, nearly_clarity)
+        f0_hz = np.where(goes, nearly_hz, f0_hz)
+        clarity = np.where(goes, nearly_clarity, clarity)
+        f0_hz, count = without_clicks(self._before_hz, f0_hz, clarity, final)
+        f0_hz, goes = f0_hz[:count], goes[:count]
+        self._note_hz = np.concatenate((self._note_hz, note_hz[:count]))[-MEMORY_FRAMES:]
+        rows = np.flatnonzero(goes)
+        self._take_from_shortest(rows, nearly_hz[rows], nearly_clarity[rows])
         heard_hz = np.concatenate((self._before_hz, f0_hz))
         self._before_hz = float(heard_hz[-2]), float(heard_hz[-1])
         frames = self._frames(ready[:count], f0_hz)
@@ -384,6 +396,7 @@ _PENDING = np.dtype(
     + [(name, np.float64) for name in ("f0_hz", "clarity", "centroid_hz", "power")]
     + [(name, np.float64) for name in ("band_power", "band_share", "wide_power")]
     + [(name, np.float64) for name in ("first_hz", "first_clarity", "first_power", "second_hz")]
+    + [(name, np.float64) for name in ("nearly_hz", "nearly_clarity")]
 )
 """A frame seen but not yet handed out; `stage` is the next window to look at it in. Its clarity
 is that of a window whose band holds `band_power` of `wide_power` (what the shortest window's band

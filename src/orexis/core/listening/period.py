@@ -8,6 +8,8 @@ near two, four, eight… periods refine it. Sources: P. McLeod and G. Wyvill, "A
 find pitch", ICMC 2005 (normalised square difference); the choice among peaks is our own.
 """
 
+from typing import NamedTuple
+
 import numpy as np
 from scipy.fft import next_fast_len
 
@@ -16,6 +18,7 @@ from orexis.core.horn.pitch import FloatArray
 _NOISE_MARGIN = 2.5
 _LEAST_MARGIN = 0.07
 _LOWEST_SHARE = 0.82
+_NEARLY = 0.82
 _FINE_REACH = 3
 _POLYNOMIAL = np.linalg.inv(np.vander(np.arange(-_FINE_REACH, _FINE_REACH + 1), increasing=True)).T
 """Weights that give the polynomial through seven neighbouring samples, lowest power first."""
@@ -28,6 +31,16 @@ _BEND = _SLOPE[:-1] * _SLOPE[1:]
 
 _EDGE = _FINE_REACH + 2
 _NEAR = np.arange(-2, 3)
+
+
+class Periods(NamedTuple):
+    """Per window: the period in samples and n there; and the shortest period the sound nearly
+    repeats at, a fraction of the first or the same."""
+
+    period: FloatArray
+    clarity: FloatArray
+    nearly_period: FloatArray
+    nearly_clarity: FloatArray
 
 
 class PeriodFinder:
@@ -46,8 +59,8 @@ class PeriodFinder:
         self._head = length - 1 - lags
         self._tail = lags[1:] - 1
 
-    def find(self, rows: FloatArray) -> tuple[FloatArray, FloatArray]:
-        """Period in samples, and n there, of windows given as rows (windows × length)."""
+    def find(self, rows: FloatArray) -> Periods:
+        """Periods of windows given as rows (windows × length)."""
         rows = rows - np.add.reduce(rows, axis=-1, keepdims=True) / self.length
         spectrum = np.fft.rfft(rows, self._fft_size, axis=-1)
         power = spectrum.real**2 + spectrum.imag**2
@@ -57,8 +70,7 @@ class PeriodFinder:
         overlap = energy[:, self._head] + energy[:, -1:]
         overlap[:, 1:] -= energy[:, self._tail]
         likeness = 2 * correlation / np.maximum(self._between(overlap), 1e-20)
-        period, clarity = self._choose(likeness)
-        return period / self._finer, clarity
+        return self._choose(likeness)
 
     def _between(self, overlap: FloatArray) -> FloatArray:
         """The overlap's energy at the finer lags, straight from one to the next."""
@@ -71,7 +83,7 @@ class PeriodFinder:
         fine[:, -1] = overlap[:, -1]
         return fine
 
-    def _choose(self, likeness: FloatArray) -> tuple[FloatArray, FloatArray]:
+    def _choose(self, likeness: FloatArray) -> Periods:
         inner = likeness[:, 1:-1]
         is_peak = (inner > likeness[:, :-2]) & (inner >= likeness[:, 2:]) & (inner > 0)
         is_peak[:, : self._shortest_lag - 1] = False
@@ -83,6 +95,10 @@ class PeriodFinder:
         found = is_peak.any(axis=-1)
         rows = np.arange(len(likeness))
         _, clarity = self._top(likeness, first)
+        nearly = np.minimum(np.argmax(heights >= _NEARLY, axis=-1) + 1, first)
+        nearly = np.where(heights[rows, nearly - 1] >= _NEARLY, nearly, first)
+        offset, nearly_clarity = self._top(likeness, nearly)
+        nearly_period = nearly + offset
         # The farthest of the peaks near two, four, eight… periods tells the period finest.
         peak, multiple = first, np.ones(len(rows))
         period = first + _vertex_offset(likeness, rows, first)
@@ -102,7 +118,12 @@ class PeriodFinder:
             )
         offset, _ = self._top(likeness, peak)
         period = (peak + offset) / multiple
-        return period, np.where(found, np.minimum(clarity, 1.0), 0.0)
+        return Periods(
+            period / self._finer,
+            np.where(found, np.minimum(clarity, 1.0), 0.0),
+            nearly_period / self._finer,
+            np.where(found, np.minimum(nearly_clarity, 1.0), 0.0),
+        )
 
     def _top(self, likeness: FloatArray, peak: np.ndarray) -> tuple[FloatArray, FloatArray]:
         """How far from each row's peak sample the top of the curve through seven lies, and how

@@ -70,10 +70,13 @@ class Power:
 
 @dataclass(frozen=True, slots=True)
 class Seen:
-    """What one window says of each row: pitch, n at the period, power, certainty."""
+    """What one window says of each row: pitch, n at the period, both where the sound nearly
+    repeats sooner, power, certainty."""
 
     f0_hz: FloatArray
     clarity: FloatArray
+    nearly_hz: FloatArray
+    nearly_clarity: FloatArray
     mean_square: FloatArray
     decided: np.ndarray
 
@@ -122,14 +125,15 @@ class View:
     def look(self, centre: np.ndarray) -> Seen:
         """Pitch in the windows about some centres."""
         rows = self._rows(centre)
-        period, clarity = self._finder.find(rows)
+        period, clarity, nearly_period, nearly_clarity = self._finder.find(rows)
         f0_hz = self._rate / np.maximum(period, 1.0)
+        nearly_hz = self._rate / np.maximum(nearly_period, 1.0)
         decided = (
             (clarity >= self._tier.clear_enough)
             & (f0_hz >= self._tier.lowest_hz)
             & (f0_hz <= self._tier.highest_hz)
         )
-        return Seen(f0_hz, clarity, _variance(rows), decided)
+        return Seen(f0_hz, clarity, nearly_hz, nearly_clarity, _variance(rows), decided)
 
     def look_at_halves(
         self, centre: np.ndarray, clarity: FloatArray
@@ -139,7 +143,7 @@ class View:
         rows = self._rows(centre)
         parts = rows[:, : self._half], rows[:, self._half :]
         whole = _variance(rows)
-        (period_1, clarity_1), (period_2, clarity_2) = map(self._halves.find, parts)
+        (period_1, clarity_1, *_), (period_2, clarity_2, *_) = map(self._halves.find, parts)
         stands = np.ones(len(rows), dtype=bool)
         for part, own_period, own_clarity in zip(
             parts, (period_1, period_2), (clarity_1, clarity_2), strict=True
