@@ -127,6 +127,27 @@ def test_a_slow_half_step_is_two_notes_and_a_glide() -> None:
     assert analysis.transitions[0].kind is Change.GLIDE
 
 
+def test_a_note_between_two_glides_may_shift_and_stays_a_note() -> None:
+    def way(start: float, end: float, seconds: float) -> Samples:
+        return np.linspace(start, end, round(seconds * RATE))
+
+    cents = np.concatenate(
+        (
+            way(0, 0, 0.6),
+            way(0, 450, 0.3),
+            way(450, 450, 0.6),
+            way(450, 485, 0.1),
+            way(485, 485, 0.7),
+            way(485, 850, 0.3),
+            way(850, 850, 0.6),
+        )
+    )
+    analysis = heard(softened(bent(hz(50), cents)))
+    assert [note.midi for note in analysis.notes] == [50, 55, 58]
+    assert len(analysis.glides) == 2
+    assert [change.kind for change in analysis.transitions] == [Change.GLIDE] * 2
+
+
 @pytest.mark.parametrize("seconds", [0.8, 2.0, 4.0])
 @pytest.mark.parametrize("semitones", [7, 24])
 def test_a_siren_is_one_glide_and_no_note(seconds: float, semitones: int) -> None:

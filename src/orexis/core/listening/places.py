@@ -98,10 +98,13 @@ def _without_passing_rests(
             kept[-1].end <= trill.first and trill.last <= stretch.start for trill in trills
         )
         after_glide = bool(kept) and kept[-1].kind is Kind.GLIDE and not trilled
+        on = after if after_glide and after is not None and after.kind is Kind.GLIDE else None
+        turns = on is not None and _opposite(contour, kept[-1], on)
+        passes = on is not None and not turns
         open_ended = after is None or after.kind is Kind.GLIDE
-        turns = after_glide and after is not None and _opposite(contour, kept[-1], after)
         if after_glide and (
-            stretch.kind is Kind.GLIDE or (open_ended and not _dwells(contour, stretch, turns))
+            stretch.kind is Kind.GLIDE
+            or (open_ended and not _dwells(contour, stretch, turns=turns, passes=passes))
         ):
             kept[-1].end = stretch.end
         else:
@@ -129,7 +132,7 @@ def _leads(contour: Contour, before: Stretch, after: Stretch) -> bool:
     sounding = not contour.silent[before.end : after.start].any()
     # Farther apart there was something else between them, as a trill.
     near = after.start - before.end < GLIDE_LEAST_FRAMES
-    return near and sounding and not _dwells(contour, rest, False)
+    return near and sounding and not _dwells(contour, rest)
 
 
 def _opposite(contour: Contour, before: Stretch, after: Stretch) -> bool:
@@ -138,14 +141,20 @@ def _opposite(contour: Contour, before: Stretch, after: Stretch) -> bool:
     return bool((ends[0][1] - ends[0][0]) * (ends[1][1] - ends[1][0]) < 0)
 
 
-def _dwells(contour: Contour, stretch: Stretch, turns: bool) -> bool:
-    """Whether a rest beside a glide is a note: long, and flat as no turn is."""
+def _dwells(
+    contour: Contour, stretch: Stretch, *, turns: bool = False, passes: bool = False
+) -> bool:
+    """Whether a rest beside a glide is a note: long, and flat as no turn is. Where the way goes
+    on as it came, being flat for a while is enough; the note may have shifted since."""
     if len(stretch) >= _SURELY_A_NOTE:
         return True
-    if len(stretch) < (_TURN_NOTE_LEAST if turns else _GLIDE_NOTE_LEAST):
+    least = _TURN_NOTE_LEAST if turns else _GLIDE_NOTE_LEAST
+    if len(stretch) < least:
         return False
     smooth = smoothed(contour.cents[stretch.start : stretch.end])
-    return float(np.ptp(np.nanpercentile(smooth, (10, 90)))) <= _TURN_FLAT_CENTS
+    parts = smooth if not passes else np.lib.stride_tricks.sliding_window_view(smooth, least)
+    low, high = np.nanpercentile(parts, (10, 90), axis=-1)
+    return bool(np.min(high - low) <= _TURN_FLAT_CENTS)
 
 
 def _without_edge_glides(contour: Contour, stretches: list[Stretch]) -> list[Stretch]:
