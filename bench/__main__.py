@@ -2,7 +2,7 @@
 
 import sys
 
-from bench import horn, latency, live, memory, tracker, truth
+from bench import horn, latency, lips, live, memory, tracker, truth
 
 BENCHES = {
     "horn": horn.main,
@@ -10,6 +10,7 @@ BENCHES = {
     "latency": latency.main,
     "memory": memory.main,
     "tracker": tracker.main,
+    "lips": lips.main,
     "truth": truth.main,
 }
 

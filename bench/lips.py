@@ -1,0 +1,177 @@
+"""Brass sound from a model of lips on a tube, as unlike our stand-in player as it can be had.
+
+One mass is the lips: it opens and closes a slit against the pressure in the mouthpiece, and the
+tube answers with its resonances, near multiples of a fundamental above the first. Nothing says
+what is to sound: notes catch in slots, hang in between and turn rough as they do on a horn. The
+truth is read from the lips themselves, swing by swing. Counted are frames where they hold a
+pitch, as in the tracker's bench, and where a tracker hears one a fifth or more too low.
+Source of the model: S. J. Elliott and J. M. Bowsher, "Regeneration in brass wind instruments",
+J. Sound Vib. 83, 1982; the tube as a sum of resonances.
+"""
+
+from dataclasses import dataclass
+
+import numpy as np
+from numba import njit
+from scipy.ndimage import gaussian_filter1d
+from scipy.signal import butter, sosfilt, sosfiltfilt
+
+from bench.sounds import RATE
+from bench.tracker import orexis, peers, steady_frames
+from orexis.core.horn.pitch import FloatArray
+
+_OVERSAMPLED = 8
+_LIP_QUALITY, _REST_OPENING_M = 10.0, 3e-4
+_LEAD_S, _TAIL_S = 0.3, 0.5
+_SLUR_S, _TONGUE_S, _PRESSURE_RISE_S = 0.06, 0.04, 0.006
+_TUBE_IMPEDANCE = 3.1e6
+_AIR_DENSITY = 1.2
+_BELL_FROM_HZ, _BELL_TO_HZ = 800.0, 9000.0
+_HOP_S, _SOUNDS_SHARE = 0.01, 0.05
+_FIFTH_CENTS = 700.0
+
+
+@dataclass(frozen=True, slots=True)
+class Passage:
+    """Lip frequencies in multiples of the tube's fundamental, slurred one to the next."""
+
+    name: str
+    f1_hz: float
+    lips: tuple[float, ...]
+    pressure_pa: float
+    note_s: float = 0.8
+
+
+_PASSAGES = (
+    Passage("trombone up", 57.8, (2.4, 3.6, 4.3, 5.6), 2500.0),
+    Passage("trombone down", 57.8, (6.2, 4.3, 3.6, 2.4), 2500.0),
+    Passage("trombone high", 57.8, (6.2, 8.3, 9.5, 8.3), 2500.0),
+    Passage("trombone fast", 57.8, (2.4, 3.6) * 6, 2500.0, 0.2),
+    Passage("trumpet", 115.6, (2.4, 3.6, 4.3, 3.6), 3500.0),
+    Passage("trumpet high", 115.6, (4.3, 6.2, 8.3, 6.2), 3500.0),
+    Passage("tuba", 29.1, (2.4, 3.6, 4.3, 3.6), 1800.0),
+)
+_BREATHS = (0.05, 0.2)
+
+
+def main() -> None:
+    """Prints what each tracker makes of the lips, breath by breath."""
+    trackers = {"orexis": orexis, **{n: t for n, t in peers().items() if "yin" not in n}}
+    print("Lips on a tube: % of frames, and median error in cents where held")
+    print(f"{'':<16}{'gross':>8}{'missed':>8}{'median':>8}{'a fifth low':>13}{'frames':>8}")
+    played = [_play(passage, breath) for passage in _PASSAGES for breath in _BREATHS]
+    for name, tracker in trackers.items():
+        errors: list[FloatArray] = []
+        held_ones: list[np.ndarray] = []
+        for sound, truth_hz in played:
+            given = tracker(sound)[: len(truth_hz)]
+            errors.append(1200 * np.log2(given / truth_hz[: len(given)]))
+            held_ones.append(steady_frames(truth_hz)[: len(given)])
+        error, held = np.concatenate(errors), np.concatenate(held_ones)
+        heard = np.abs(error[held & np.isfinite(error)])
+        gross = 100 * (heard > 50).sum() / held.sum()
+        missed = 100 * (1 - len(heard) / held.sum())
+        low = 100 * (error < -_FIFTH_CENTS).mean()
+        middle = np.median(heard[heard <= 50])
+        print(f"{name:<16}{gross:8.2f}{missed:8.2f}{middle:8.2f}{low:13.2f}{len(error):8}")
+
+
+def _play(passage: Passage, breath: float) -> tuple[FloatArray, FloatArray]:
+    """The sound before the bell, and the lips' frequency every 10 ms (NaN where it is still)."""
+    count = round((_LEAD_S + passage.note_s * len(passage.lips) + _TAIL_S) * RATE)
+    time_s = np.arange(count) / RATE
+    lips = np.full(count, passage.lips[0])
+    pressure = np.where(time_s < count / RATE - _TAIL_S, passage.pressure_pa, 0.0)
+    pressure[time_s < _LEAD_S + _TONGUE_S] = 0
+    for number, target in enumerate(passage.lips[1:], start=1):
+        turn = (time_s - _LEAD_S - passage.note_s * number) / _SLUR_S + 0.5
+        lips += (target - passage.lips[number - 1]) * np.clip(turn, 0, 1)
+    pressure = gaussian_filter1d(pressure, _PRESSURE_RISE_S * RATE)
+    random = np.random.default_rng(0)
+    inside, opening = _lips_on_tube(
+        lips * passage.f1_hz,
+        pressure,
+        breath * random.standard_normal(count),
+        *_tube(passage.f1_hz),
+        0.11 * passage.lips[0] * passage.f1_hz / 200,
+        12e-3 * 57.8 / passage.f1_hz,
+    )
+    sound = sosfilt(butter(1, _BELL_FROM_HZ, "highpass", fs=RATE, output="sos"), inside)
+    sound = sosfilt(butter(2, _BELL_TO_HZ, fs=RATE, output="sos"), sound)
+    sound = 0.4 * sound / np.abs(sound).max() + 0.0008 * random.standard_normal(count)
+    return sound, _swings_hz(opening, inside)
+
+
+def _tube(f1_hz: float) -> tuple[FloatArray, FloatArray, FloatArray]:
+    """Resonances of a brass tube: Hz, quality, and impedance in Pa·s/m³."""
+    n = np.arange(1, 25, dtype=np.float64)
+    hz = f1_hz * n
+    hz[0] = 0.62 * f1_hz  # The first one of a horn lies far under its pedal.
+    quality = (12 + 2.2 * n) * np.exp(-np.maximum(hz - 700, 0) / 500)
+    impedance = _TUBE_IMPEDANCE * np.where(n <= 9, 10 + 3 * n, 37 * np.exp((9 - n) / 5))
+    return hz, quality, impedance
+
+
+def _lips_and_tube(
+    lips_hz: FloatArray,
+    pressure: FloatArray,
+    breath: FloatArray,
+    hz: FloatArray,
+    quality: FloatArray,
+    impedance: FloatArray,
+    push: float,
+    width: float,
+) -> tuple[FloatArray, FloatArray]:
+    """Pressure in the mouthpiece (Pa) and the lips' opening (m) at every sample."""
+    step = 1.0 / (RATE * _OVERSAMPLED)
+    turning = 2 * np.pi * hz
+    wave, summed = np.zeros(len(hz)), np.zeros(len(hz))
+    opening, speed, inside = _REST_OPENING_M, 0.0, 0.0
+    out_inside, out_opening = np.zeros(len(lips_hz)), np.zeros(len(lips_hz))
+    for i in range(len(lips_hz)):
+        lips = 2 * np.pi * lips_hz[i]
+        for _ in range(_OVERSAMPLED):
+            across = pressure[i] - inside
+            speed += step * (
+                -push * across - lips**2 * (opening - _REST_OPENING_M) - lips / _LIP_QUALITY * speed
+            )
+            opening += step * speed
+            if opening < 0:  # Closed lips meet stiffly.
+                if speed < 0:
+                    speed *= 0.995
+                speed -= step * (3 * lips) ** 2 * opening
+            flow = width * max(opening, 0.0) * np.sqrt(2 / _AIR_DENSITY * abs(across))
+            flow *= np.sign(across) * (1 + breath[i])
+            inside = 0.0
+            for k in range(len(hz)):
+                gain = turning[k] / quality[k]
+                wave[k] += step * (
+                    gain * (impedance[k] * flow - wave[k]) - turning[k] ** 2 * summed[k]
+                )
+                summed[k] += step * wave[k]
+                inside += wave[k]
+        out_inside[i], out_opening[i] = inside, opening
+    return out_inside, out_opening
+
+
+_lips_on_tube = njit(cache=True)(_lips_and_tube)
+
+
+def _swings_hz(opening: FloatArray, inside: FloatArray) -> FloatArray:
+    """How often the lips swing about each frame: the median over 24 ms, or the nearest swing."""
+    moving = sosfiltfilt(butter(2, 20, "highpass", fs=RATE, output="sos"), opening)
+    up = np.flatnonzero((moving[:-1] < 0) & (moving[1:] >= 0))
+    crossed_s = (up - moving[up] / (moving[up + 1] - moving[up])) / RATE
+    middle_s, hz = crossed_s[:-1] + np.diff(crossed_s) / 2, 1 / np.diff(crossed_s)
+    frames = np.arange(int(len(opening) / RATE / _HOP_S)) * _HOP_S
+    found = np.empty(len(frames))
+    for number, at_s in enumerate(frames):
+        near = np.abs(middle_s - at_s) <= 0.012
+        found[number] = (
+            np.median(hz[near]) if near.any() else hz[np.argmin(np.abs(middle_s - at_s))]
+        )
+    window = round(0.03 * RATE)
+    loudness = np.sqrt(np.convolve(inside**2, np.ones(window) / window, "same"))
+    loudness = loudness[:: round(_HOP_S * RATE)][: len(frames)]
+    found[loudness < _SOUNDS_SHARE * loudness.max()] = np.nan
+    return found
