@@ -164,26 +164,33 @@ def test_takes_of_one_note_are_compared_with_cursors_at_the_same_place(
 
 def test_a_drone_sounds_and_is_told_to_the_ear(server: Server, launch: Launch) -> None:
     with page_of(launch(), server) as page:
-        hellos: list[str] = []
-        page.on(
-            "websocket",
-            lambda socket: socket.on(
-                "framesent",
-                lambda frame: hellos.append(frame) if isinstance(frame, str) else None,
-            ),
-        )
+        drones: list[float | None] = []
+
+        def note(sent: str | bytes) -> None:
+            if isinstance(sent, str) and "drone_hz" in (hello := json.loads(sent)):
+                drones.append(hello["drone_hz"])
+
+        def told(count: int) -> None:
+            for _ in range(300):
+                if len(drones) >= count:
+                    break
+                page.wait_for_timeout(50)
+            assert len(drones) == count
+
+        page.on("websocket", lambda socket: socket.on("framesent", note))
         expect(page.get_by_role("img", name="G4", exact=True)).to_be_visible()
         page.keyboard.press("t")
         expect(page.get_by_role("button", name="drone off")).to_be_visible()
         listen(page)
         expect(page.get_by_text("Play to begin.")).to_be_visible()
+        told(1)
         # Another note is another drone, and what is heard begins anew.
         page.keyboard.press("ArrowUp")
         expect(page.get_by_role("img", name="A♭4", exact=True)).to_be_visible()
+        told(2)
         page.keyboard.press("t")
         expect(page.get_by_role("button", name="T drone", exact=True)).to_be_visible()
-        page.wait_for_timeout(500)
-        drones = [json.loads(hello)["drone_hz"] for hello in hellos if '"hello"' in hello]
+        told(3)
         # Sounding B♭3 and B3, then none.
         assert drones == [pytest.approx(233.082), pytest.approx(246.942), None]
 
