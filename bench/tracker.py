@@ -20,7 +20,8 @@ import numpy as np  # noqa: E402
 
 from bench.sounds import CONDITIONS, DRONE_HZ, RATE, REGISTERS, phrase  # noqa: E402
 from orexis.core.horn.pitch import FloatArray  # noqa: E402
-from orexis.core.listening.frames import Frames, FrameTracker  # noqa: E402
+from orexis.core.listening.frames import Frames  # noqa: E402
+from orexis.core.listening.tracker import FrameTracker  # noqa: E402
 
 Tracker = Callable[[FloatArray], FloatArray]
 _LOWEST_HZ, _HIGHEST_HZ, _HOP_S = 25.0, 2000.0, 0.01

@@ -4,7 +4,8 @@ import numpy as np
 import pytest
 
 from orexis.core.listening.clicks import without_clicks
-from orexis.core.listening.frames import Frames, FrameTracker
+from orexis.core.listening.frames import Frames
+from orexis.core.listening.tracker import FrameTracker
 from tests.sounds import RATE, Samples, steady
 
 BEFORE = (220.0, 220.0)

@@ -3,8 +3,9 @@
 import numpy as np
 import pytest
 
-from orexis.core.listening.frames import Frames, FrameTracker
+from orexis.core.listening.frames import Frames
 from orexis.core.listening.rough import MEMORY_FRAMES, goes_on
+from orexis.core.listening.tracker import FrameTracker
 from tests.sounds import RATE, Samples, steady
 
 HELD = np.full(MEMORY_FRAMES, 466.0)

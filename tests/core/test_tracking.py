@@ -7,7 +7,8 @@ import numpy as np
 import pytest
 from scipy.signal import butter, fftconvolve, sosfilt
 
-from orexis.core.listening.frames import Frames, FrameTracker
+from orexis.core.listening.frames import Frames
+from orexis.core.listening.tracker import FrameTracker
 from tests.sounds import RATE, Samples, bent, harmonic, noise, silence, softened, steady
 
 LOW_TO_HIGH_HZ = (29.135, 58.270, 116.541, 233.082, 466.164, 932.328)

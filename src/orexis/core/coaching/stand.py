@@ -10,9 +10,10 @@ from orexis.core.coaching.gate import GateLimits, Verdict, judge
 from orexis.core.exercises.longtone import LongTone
 from orexis.core.horn.pitch import FloatArray
 from orexis.core.listening.events import Events, Note, Passage
-from orexis.core.listening.frames import Frames, FrameTracker
+from orexis.core.listening.frames import Frames
 from orexis.core.listening.measures import NoteMeasures
 from orexis.core.listening.passages import GLIMPSED_FRAMES, PassageFollower
+from orexis.core.listening.tracker import FrameTracker
 
 _STARTING_FRAMES = 8
 _SILENCE_FRAMES = 50

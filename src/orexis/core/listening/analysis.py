@@ -7,8 +7,9 @@ import numpy as np
 
 from orexis.core.horn.pitch import A4_HZ, FloatArray
 from orexis.core.listening.events import Events, Glide, Note, Passage, Transition
-from orexis.core.listening.frames import HOP_S, Frames, FrameTracker
+from orexis.core.listening.frames import HOP_S, Frames
 from orexis.core.listening.passages import PassageFollower
+from orexis.core.listening.tracker import FrameTracker
 from orexis.core.listening.trills import Trill
 
 _SHORTEST_SILENCE_S = 0.1

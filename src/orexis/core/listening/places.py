@@ -98,9 +98,9 @@ def _without_passing_rests(
             kept[-1].end <= trill.first and trill.last <= stretch.start for trill in trills
         )
         after_glide = bool(kept) and kept[-1].kind is Kind.GLIDE and not trilled
-        on = after if after_glide and after is not None and after.kind is Kind.GLIDE else None
-        turns = on is not None and _opposite(contour, kept[-1], on)
-        passes = on is not None and not turns
+        onward = after if after_glide and after is not None and after.kind is Kind.GLIDE else None
+        turns = onward is not None and _opposite(contour, kept[-1], onward)
+        passes = onward is not None and not turns
         open_ended = after is None or after.kind is Kind.GLIDE
         if after_glide and (
             stretch.kind is Kind.GLIDE
@@ -152,7 +152,7 @@ def _dwells(
     if len(stretch) < least:
         return False
     smooth = smoothed(contour.cents[stretch.start : stretch.end])
-    parts = smooth if not passes else np.lib.stride_tricks.sliding_window_view(smooth, least)
+    parts = np.lib.stride_tricks.sliding_window_view(smooth, least) if passes else smooth
     low, high = np.nanpercentile(parts, (10, 90), axis=-1)
     return bool(np.min(high - low) <= _TURN_FLAT_CENTS)
 
