@@ -4,8 +4,7 @@ import numpy as np
 import pytest
 
 from orexis.core.listening.clicks import without_clicks
-from orexis.core.listening.frames import Frames
-from orexis.core.listening.tracker import FrameTracker
+from tests.core.hearing import tracked
 from tests.sounds import RATE, Samples, steady
 
 BEFORE = (220.0, 220.0)
@@ -69,7 +68,5 @@ def test_a_metronome_over_a_soft_note_does_not_move_its_pitch() -> None:
         sound = 0.3 * steady(hz, 2.0)
         for at in (0.6, 1.2):
             sound[round(at * RATE) :][: len(click)] += click
-        tracker = FrameTracker(RATE)
-        frames = Frames.joined([tracker.feed(sound), tracker.finish()])
-        inner = frames.f0_hz[5:-5]
+        inner = tracked(sound).f0_hz[5:-5]
         assert np.abs(1200 * np.log2(inner / hz)).max() < 30, hz

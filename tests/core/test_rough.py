@@ -3,17 +3,11 @@
 import numpy as np
 import pytest
 
-from orexis.core.listening.frames import Frames
 from orexis.core.listening.rough import MEMORY_FRAMES, goes_on
-from orexis.core.listening.tracker import FrameTracker
+from tests.core.hearing import tracked
 from tests.sounds import RATE, Samples, steady
 
 HELD = np.full(MEMORY_FRAMES, 466.0)
-
-
-def pitches(sound: Samples) -> Samples:
-    tracker = FrameTracker(RATE)
-    return Frames.joined([tracker.feed(sound), tracker.finish()]).f0_hz
 
 
 @pytest.mark.parametrize(
@@ -33,14 +27,15 @@ def test_a_note_that_turns_rough_keeps_its_pitch(
     time_s = np.arange(round(1.2 * RATE)) / RATE
     growing = depth * np.clip((time_s - 0.4) / 0.05, 0, 1)
     rough = 1 + growing * np.sin(2 * np.pi * swing_hz * time_s)
-    heard = pitches(steady(f0_hz, 1.2) * rough)[5:-10]
+    heard = tracked(steady(f0_hz, 1.2) * rough).f0_hz[5:-10]
     assert np.abs(1200 * np.log2(heard / f0_hz)).max() < 50
 
 
 @pytest.mark.parametrize("part", [2, 3, 4])
 @pytest.mark.parametrize("upper_hz", [116.54, 174.61, 233.08, 349.23, 466.16])
 def test_a_slur_down_to_an_octave_or_more_is_heard(upper_hz: float, part: int) -> None:
-    heard = pitches(np.concatenate((steady(upper_hz, 0.5), steady(upper_hz / part, 0.6))))
+    slur = np.concatenate((steady(upper_hz, 0.5), steady(upper_hz / part, 0.6)))
+    heard = tracked(slur).f0_hz
     assert np.abs(1200 * np.log2(heard[5:40] / upper_hz)).max() < 10
     assert np.abs(1200 * np.log2(heard[62:100] * part / upper_hz)).max() < 10
 

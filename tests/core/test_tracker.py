@@ -7,12 +7,8 @@ from hypothesis import strategies as st
 
 from orexis.core.listening.frames import HOP_S, Frames
 from orexis.core.listening.tracker import FrameTracker
+from tests.core.hearing import tracked
 from tests.sounds import RATE, Samples, bent, harmonic, noise, silence, steady
-
-
-def track(sound: Samples, rate: int = RATE) -> Frames:
-    tracker = FrameTracker(rate)
-    return Frames.joined([tracker.feed(sound), tracker.finish()])
 
 
 def cents_off(frames: Frames, f0_hz: float) -> Samples:
@@ -22,14 +18,14 @@ def cents_off(frames: Frames, f0_hz: float) -> Samples:
 @pytest.mark.parametrize("rate", [44_100, 48_000, 96_000])
 @pytest.mark.parametrize("f0_hz", [25.5, 38.9, 58.27, 98.0, 103.0, 233.08, 466.2, 932.3, 1990.0])
 def test_a_steady_tone_is_heard_within_half_a_cent(f0_hz: float, rate: int) -> None:
-    frames = track(steady(f0_hz, 1.0, rate), rate)
+    frames = tracked(steady(f0_hz, 1.0, rate), rate)
     inner = cents_off(frames, f0_hz)[15:-15]
     assert np.all(np.isfinite(inner))
     assert np.max(np.abs(inner)) < 0.5
 
 
 def test_there_is_a_frame_every_ten_milliseconds() -> None:
-    frames = track(steady(220, 1.0))
+    frames = tracked(steady(220, 1.0))
     assert len(frames) == 100
     assert frames.time_s[37] == pytest.approx(0.37)
 
@@ -37,31 +33,31 @@ def test_there_is_a_frame_every_ten_milliseconds() -> None:
 def test_a_slow_glide_is_followed_at_every_frame() -> None:
     # 400 cents in 2 s: 2 cents a frame.
     cents = np.linspace(0, 400, 2 * RATE)
-    frames = track(bent(200, cents))
+    frames = tracked(bent(200, cents))
     truth = 400 * frames.time_s / 2
     heard = cents_off(frames, 200)[10:-10]
     assert np.max(np.abs(heard - truth[10:-10])) < 3
 
 
 def test_two_notes_are_heard_with_the_change_where_it_is() -> None:
-    frames = track(np.concatenate((steady(233.08, 0.5), steady(349.23, 0.5))))
+    frames = tracked(np.concatenate((steady(233.08, 0.5), steady(349.23, 0.5))))
     assert np.nanmax(np.abs(cents_off(frames, 233.08)[5:45])) < 1
     assert np.nanmax(np.abs(cents_off(frames, 349.23)[55:95])) < 1
 
 
 def test_silence_has_no_pitch_and_the_lowest_level() -> None:
-    frames = track(silence(0.5))
+    frames = tracked(silence(0.5))
     assert not frames.voiced.any()
     assert np.all(frames.level_db == -100)
 
 
 def test_noise_has_no_pitch() -> None:
-    assert track(noise(2.0)).voiced.mean() < 0.005
+    assert tracked(noise(2.0)).voiced.mean() < 0.005
 
 
 def test_a_tone_in_noise_20_db_below_it_keeps_its_pitch() -> None:
     tone = steady(174.61, 2.0)
-    frames = track(tone + noise(2.0, tone.std() / 10))
+    frames = tracked(tone + noise(2.0, tone.std() / 10))
     inner = cents_off(frames, 174.61)[15:-15]
     assert np.mean(np.isfinite(inner)) > 0.995
     assert np.nanmedian(np.abs(inner)) < 2
@@ -69,32 +65,32 @@ def test_a_tone_in_noise_20_db_below_it_keeps_its_pitch() -> None:
 
 def test_a_low_note_is_heard_by_its_harmonics_alone() -> None:
     # A pedal through a microphone that loses everything under 250 Hz.
-    frames = track(steady(58.27, 1.0, skip=4))
+    frames = tracked(steady(58.27, 1.0, skip=4))
     assert np.nanmedian(np.abs(cents_off(frames, 58.27))) < 1
 
 
 def test_level_is_rms_in_db_below_full_scale() -> None:
     # A sine of peak 0.5: 20·log10(0.5/√2) = −9.03 dB.
     sine = 0.5 * np.sin(2 * np.pi * 440 * np.arange(RATE) / RATE)
-    assert np.median(track(sine).level_db) == pytest.approx(-9.03, abs=0.05)
+    assert np.median(tracked(sine).level_db) == pytest.approx(-9.03, abs=0.05)
 
 
 def test_harmonicity_is_the_ratio_of_tone_to_noise() -> None:
     tone = steady(220, 2.0)
-    frames = track(tone + noise(2.0, tone.std() / 10 ** (15 / 20)))
+    frames = tracked(tone + noise(2.0, tone.std() / 10 ** (15 / 20)))
     assert np.nanmedian(frames.harmonicity_db) == pytest.approx(15, abs=1)
 
 
 def test_brightness_is_the_spectral_centroid_in_multiples_of_the_pitch() -> None:
     # Two harmonics of equal power: the centroid lies half-way, at 1.5 f0.
     phase = 2 * np.pi * 300 * np.arange(RATE) / RATE
-    frames = track(0.2 * (np.sin(phase) + np.sin(2 * phase)))
+    frames = tracked(0.2 * (np.sin(phase) + np.sin(2 * phase)))
     assert np.nanmedian(frames.brightness) == pytest.approx(1.5, abs=0.05)
 
 
 def test_a_constant_offset_changes_nothing() -> None:
     tone = steady(116.54, 0.5)
-    plain, offset = track(tone), track(tone + 0.3)
+    plain, offset = tracked(tone), tracked(tone + 0.3)
     assert np.nanmax(np.abs(plain.f0_hz - offset.f0_hz)[5:-5]) < 1e-6
 
 
@@ -143,7 +139,7 @@ def test_sound_after_the_end_is_refused() -> None:
 SONG = np.concatenate(
     (silence(0.07), steady(46.25, 0.35), noise(0.1, 0.02), harmonic(np.linspace(300, 500, 12_000)))
 )
-SONG_FRAMES = track(SONG)
+SONG_FRAMES = tracked(SONG)
 
 
 @settings(max_examples=25, deadline=None)
@@ -207,13 +203,13 @@ def test_looking_early_changes_nothing() -> None:
         parts.append(looked.feed(sound[at : at + 700]))
         looked.early()
     parts.append(looked.finish())
-    np.testing.assert_array_equal(Frames.joined(parts).f0_hz, track(sound).f0_hz)
+    np.testing.assert_array_equal(Frames.joined(parts).f0_hz, tracked(sound).f0_hz)
     assert len(looked.early()) == 0
 
 
 def test_a_tracker_started_later_gives_the_same_frames() -> None:
     sound = steady(220, 3.0)
-    whole = track(sound)
+    whole = tracked(sound)
     tracker = FrameTracker(RATE, first_frame=100)
     later = Frames.joined([tracker.feed(sound[RATE:]), tracker.finish()])
     assert later.first == 100

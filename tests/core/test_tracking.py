@@ -8,17 +8,11 @@ import pytest
 from scipy.signal import butter, fftconvolve, sosfilt
 
 from orexis.core.listening.frames import Frames
-from orexis.core.listening.tracker import FrameTracker
+from tests.core.hearing import tracked
 from tests.sounds import RATE, Samples, bent, harmonic, noise, silence, softened, steady
 
 LOW_TO_HIGH_HZ = (29.135, 58.270, 116.541, 233.082, 466.164, 932.328)
 """Every B♭ from the tuba's pedal to the cornet's top."""
-
-
-def tracked(sound: Samples, rate: int = RATE) -> Frames:
-    tracker = FrameTracker(rate)
-    parts = [tracker.feed(sound[at : at + rate]) for at in range(0, len(sound), rate)]
-    return Frames.joined([*parts, tracker.finish()])
 
 
 def off_cents(frames: Frames, hz: float, from_s: float = 0.3, to_s: float = 1.7) -> Samples:
