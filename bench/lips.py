@@ -19,6 +19,7 @@ from scipy.signal import butter, sosfilt, sosfiltfilt
 from bench.sounds import RATE
 from bench.tracker import orexis, peers, steady_frames
 from orexis.core.horn.pitch import FloatArray
+from orexis.core.listening.frames import HOP_S
 
 _OVERSAMPLED = 8
 _LIP_QUALITY, _REST_OPENING_M = 10.0, 3e-4
@@ -27,39 +28,46 @@ _SLUR_S, _TONGUE_S, _PRESSURE_RISE_S = 0.06, 0.04, 0.006
 _TUBE_IMPEDANCE = 3.1e6
 _AIR_DENSITY = 1.2
 _BELL_FROM_HZ, _BELL_TO_HZ = 800.0, 9000.0
-_HOP_S, _SOUNDS_SHARE = 0.01, 0.05
+_TROMBONE_HZ = 57.8
+_PUSH, _PUSH_AT_HZ = 0.11, 200.0
+"""Acceleration of the lips by pressure (m²/kg), which grows with the pitch they are set for."""
+
+_WIDTH_M = 12e-3
+"""How wide a trombone's lips are open; a longer tube has a wider mouthpiece."""
+
+_PEAK, _HISS = 0.4, 0.0008
+_SWING_REACH_S, _LOUDNESS_S, _SOUNDS_SHARE = 0.012, 0.03, 0.05
 _FIFTH_CENTS = 700.0
 
 
 @dataclass(frozen=True, slots=True)
-class Passage:
+class Slurs:
     """Lip frequencies in multiples of the tube's fundamental, slurred one to the next."""
 
-    name: str
     f1_hz: float
     lips: tuple[float, ...]
     pressure_pa: float
     note_s: float = 0.8
 
 
-_PASSAGES = (
-    Passage("trombone up", 57.8, (2.4, 3.6, 4.3, 5.6), 2500.0),
-    Passage("trombone down", 57.8, (6.2, 4.3, 3.6, 2.4), 2500.0),
-    Passage("trombone high", 57.8, (6.2, 8.3, 9.5, 8.3), 2500.0),
-    Passage("trombone fast", 57.8, (2.4, 3.6) * 6, 2500.0, 0.2),
-    Passage("trumpet", 115.6, (2.4, 3.6, 4.3, 3.6), 3500.0),
-    Passage("trumpet high", 115.6, (4.3, 6.2, 8.3, 6.2), 3500.0),
-    Passage("tuba", 29.1, (2.4, 3.6, 4.3, 3.6), 1800.0),
+_PLAYED = (
+    Slurs(_TROMBONE_HZ, (2.4, 3.6, 4.3, 5.6), 2500.0),
+    Slurs(_TROMBONE_HZ, (6.2, 4.3, 3.6, 2.4), 2500.0),
+    Slurs(_TROMBONE_HZ, (6.2, 8.3, 9.5, 8.3), 2500.0),
+    Slurs(_TROMBONE_HZ, (2.4, 3.6) * 6, 2500.0, 0.2),
+    Slurs(115.6, (2.4, 3.6, 4.3, 3.6), 3500.0),
+    Slurs(115.6, (4.3, 6.2, 8.3, 6.2), 3500.0),
+    Slurs(29.1, (2.4, 3.6, 4.3, 3.6), 1800.0),
 )
 _BREATHS = (0.05, 0.2)
 
 
 def main() -> None:
-    """Prints what each tracker makes of the lips, breath by breath."""
+    """Prints what each tracker makes of all that the lips play, with little breath and much."""
     trackers = {"orexis": orexis, **{n: t for n, t in peers().items() if "yin" not in n}}
     print("Lips on a tube: % of frames, and median error in cents where held")
     print(f"{'':<16}{'gross':>8}{'missed':>8}{'median':>8}{'a fifth low':>13}{'frames':>8}")
-    played = [_play(passage, breath) for passage in _PASSAGES for breath in _BREATHS]
+    played = [_play(slurs, breath) for slurs in _PLAYED for breath in _BREATHS]
     for name, tracker in trackers.items():
         errors: list[FloatArray] = []
         held_ones: list[np.ndarray] = []
@@ -76,29 +84,29 @@ def main() -> None:
         print(f"{name:<16}{gross:8.2f}{missed:8.2f}{middle:8.2f}{low:13.2f}{len(error):8}")
 
 
-def _play(passage: Passage, breath: float) -> tuple[FloatArray, FloatArray]:
-    """The sound before the bell, and the lips' frequency every 10 ms (NaN where it is still)."""
-    count = round((_LEAD_S + passage.note_s * len(passage.lips) + _TAIL_S) * RATE)
+def _play(slurs: Slurs, breath: float) -> tuple[FloatArray, FloatArray]:
+    """The sound in front of the bell, and how fast the lips swing every 10 ms (NaN: not at all)."""
+    count = round((_LEAD_S + slurs.note_s * len(slurs.lips) + _TAIL_S) * RATE)
     time_s = np.arange(count) / RATE
-    lips = np.full(count, passage.lips[0])
-    pressure = np.where(time_s < count / RATE - _TAIL_S, passage.pressure_pa, 0.0)
+    lips = np.full(count, slurs.lips[0])
+    pressure = np.where(time_s < count / RATE - _TAIL_S, slurs.pressure_pa, 0.0)
     pressure[time_s < _LEAD_S + _TONGUE_S] = 0
-    for number, target in enumerate(passage.lips[1:], start=1):
-        turn = (time_s - _LEAD_S - passage.note_s * number) / _SLUR_S + 0.5
-        lips += (target - passage.lips[number - 1]) * np.clip(turn, 0, 1)
+    for number, target in enumerate(slurs.lips[1:], start=1):
+        turn = (time_s - _LEAD_S - slurs.note_s * number) / _SLUR_S + 0.5
+        lips += (target - slurs.lips[number - 1]) * np.clip(turn, 0, 1)
     pressure = gaussian_filter1d(pressure, _PRESSURE_RISE_S * RATE)
     random = np.random.default_rng(0)
     inside, opening = _lips_on_tube(
-        lips * passage.f1_hz,
+        lips * slurs.f1_hz,
         pressure,
         breath * random.standard_normal(count),
-        *_tube(passage.f1_hz),
-        0.11 * passage.lips[0] * passage.f1_hz / 200,
-        12e-3 * 57.8 / passage.f1_hz,
+        *_tube(slurs.f1_hz),
+        _PUSH * slurs.lips[0] * slurs.f1_hz / _PUSH_AT_HZ,
+        _WIDTH_M * _TROMBONE_HZ / slurs.f1_hz,
     )
     sound = sosfilt(butter(1, _BELL_FROM_HZ, "highpass", fs=RATE, output="sos"), inside)
     sound = sosfilt(butter(2, _BELL_TO_HZ, fs=RATE, output="sos"), sound)
-    sound = 0.4 * sound / np.abs(sound).max() + 0.0008 * random.standard_normal(count)
+    sound = _PEAK * sound / np.abs(sound).max() + _HISS * random.standard_normal(count)
     return sound, _swings_hz(opening, inside)
 
 
@@ -163,15 +171,15 @@ def _swings_hz(opening: FloatArray, inside: FloatArray) -> FloatArray:
     up = np.flatnonzero((moving[:-1] < 0) & (moving[1:] >= 0))
     crossed_s = (up - moving[up] / (moving[up + 1] - moving[up])) / RATE
     middle_s, hz = crossed_s[:-1] + np.diff(crossed_s) / 2, 1 / np.diff(crossed_s)
-    frames = np.arange(int(len(opening) / RATE / _HOP_S)) * _HOP_S
+    frames = np.arange(int(len(opening) / RATE / HOP_S)) * HOP_S
     found = np.empty(len(frames))
     for number, at_s in enumerate(frames):
-        near = np.abs(middle_s - at_s) <= 0.012
+        near = np.abs(middle_s - at_s) <= _SWING_REACH_S
         found[number] = (
             np.median(hz[near]) if near.any() else hz[np.argmin(np.abs(middle_s - at_s))]
         )
-    window = round(0.03 * RATE)
+    window = round(_LOUDNESS_S * RATE)
     loudness = np.sqrt(np.convolve(inside**2, np.ones(window) / window, "same"))
-    loudness = loudness[:: round(_HOP_S * RATE)][: len(frames)]
+    loudness = loudness[:: round(HOP_S * RATE)][: len(frames)]
     found[loudness < _SOUNDS_SHARE * loudness.max()] = np.nan
     return found
