@@ -21,10 +21,10 @@ import soundfile
 from playwright.sync_api import sync_playwright
 
 from bench.sounds import RATE, REGISTERS, phrase
+from orexis.core.listening.frames import HOP_S
 
 _CHROMIUM = "/usr/bin/chromium"
 _CHUNK = 512
-_HOP_S = 0.01
 _RIGHT_CENTS = 20
 _WATCH = """
   window.sent = []; window.drawn = [];
@@ -81,7 +81,7 @@ def _latency_ms(register: str) -> np.ndarray:
     found: dict[int, float] = {}
     for first, cents, at_ms in drawn:
         for number, value in enumerate(cents, start=first):
-            end = (number * _HOP_S * rate) / _CHUNK
+            end = (number * HOP_S * rate) / _CHUNK
             chunk = int(end)
             stays = final[number]
             if number in found or value is None or stays is None:

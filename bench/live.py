@@ -17,9 +17,9 @@ from orexis.core.exercises.longtone import LongTone
 from orexis.core.horn.instruments import INSTRUMENTS
 from orexis.core.horn.setup import Horn
 from orexis.core.listening.analysis import analyse
+from orexis.core.listening.frames import HOP_S
 
 _STREAMS, _CHUNK = 8, 1024
-_HOP_S = 0.01
 
 
 def main() -> None:
@@ -37,7 +37,7 @@ def main() -> None:
             _ = stand.early
             calls.append(time.perf_counter() - begun)
         rounds.append(time.perf_counter() - started)
-    a_hop = 1000 * _HOP_S / (_CHUNK / RATE)
+    a_hop = 1000 * HOP_S / (_CHUNK / RATE)
     print(f"Live, {_STREAMS} streams in turn: ms a hop, of one stream and of all of them")
     for name, share in (("median", 50), ("p99", 99)):
         one, all_of_them = (a_hop * np.percentile(times, share) for times in (calls, rounds))

@@ -20,11 +20,11 @@ import numpy as np  # noqa: E402
 
 from bench.sounds import CONDITIONS, DRONE_HZ, RATE, REGISTERS, phrase  # noqa: E402
 from orexis.core.horn.pitch import FloatArray  # noqa: E402
-from orexis.core.listening.frames import Frames  # noqa: E402
+from orexis.core.listening.frames import HOP_S, Frames  # noqa: E402
 from orexis.core.listening.tracker import FrameTracker  # noqa: E402
 
 Tracker = Callable[[FloatArray], FloatArray]
-_LOWEST_HZ, _HIGHEST_HZ, _HOP_S = 25.0, 2000.0, 0.01
+_LOWEST_HZ, _HIGHEST_HZ = 25.0, 2000.0
 
 
 def orexis(sound: FloatArray, drone_hz: float | None = None) -> FloatArray:
@@ -42,7 +42,7 @@ def peers() -> dict[str, Tracker]:
 
         def praat(sound: FloatArray) -> FloatArray:
             pitch = parselmouth.Sound(sound, RATE).to_pitch_ac(
-                time_step=_HOP_S, pitch_floor=_LOWEST_HZ, pitch_ceiling=_HIGHEST_HZ
+                time_step=HOP_S, pitch_floor=_LOWEST_HZ, pitch_ceiling=_HIGHEST_HZ
             )
             return _on_grid(pitch.xs(), pitch.selected_array["frequency"], len(sound))
 
@@ -86,10 +86,10 @@ def peers() -> dict[str, Tracker]:
 
 def _on_grid(times_s: FloatArray, f0_hz: FloatArray, samples: int) -> FloatArray:
     """Values given at their own times, on ours (nearest)."""
-    wanted = np.arange(round(samples / RATE / _HOP_S)) * _HOP_S
-    nearest = np.clip(np.searchsorted(times_s, wanted - _HOP_S / 2), 0, len(times_s) - 1)
+    wanted = np.arange(round(samples / RATE / HOP_S)) * HOP_S
+    nearest = np.clip(np.searchsorted(times_s, wanted - HOP_S / 2), 0, len(times_s) - 1)
     values = f0_hz[nearest]
-    values[np.abs(times_s[nearest] - wanted) > _HOP_S] = 0
+    values[np.abs(times_s[nearest] - wanted) > HOP_S] = 0
     return np.where(values > 0, values, np.nan)
 
 
@@ -158,7 +158,7 @@ def main() -> None:
                 tally.counted += int(held.sum())
                 tally.missed += int((held & ~np.isfinite(given)).sum())
                 tally.errors.append(np.abs(1200 * np.log2(given[found] / truth[found])))
-                times = np.arange(len(truth)) * _HOP_S
+                times = np.arange(len(truth)) * HOP_S
                 scores = mir_eval.melody.evaluate(
                     times, np.nan_to_num(truth), times, np.nan_to_num(given)
                 )
