@@ -98,13 +98,10 @@ def _without_passing_rests(
             kept[-1].end <= trill.first and trill.last <= stretch.start for trill in trills
         )
         after_glide = bool(kept) and kept[-1].kind is Kind.GLIDE and not trilled
-        onward = after if after_glide and after is not None and after.kind is Kind.GLIDE else None
-        turns = onward is not None and _opposite(contour, kept[-1], onward)
-        passes = onward is not None and not turns
         open_ended = after is None or after.kind is Kind.GLIDE
         if after_glide and (
             stretch.kind is Kind.GLIDE
-            or (open_ended and not _dwells(contour, stretch, turns=turns, passes=passes))
+            or (open_ended and not _dwells(contour, stretch, kept[-1], after))
         ):
             kept[-1].end = stretch.end
         else:
@@ -142,12 +139,17 @@ def _opposite(contour: Contour, before: Stretch, after: Stretch) -> bool:
 
 
 def _dwells(
-    contour: Contour, stretch: Stretch, *, turns: bool = False, passes: bool = False
+    contour: Contour, stretch: Stretch, before: Stretch | None = None, after: Stretch | None = None
 ) -> bool:
-    """Whether a rest beside a glide is a note: long, and flat as no turn is. Where the way goes
-    on as it came, being flat for a while is enough; the note may have shifted since."""
+    """Whether a rest beside a glide, or between two, is a note: long, and flat as no turn is.
+    Where the second goes on as the first came, being flat for a while is enough; the note may
+    have shifted since."""
     if len(stretch) >= _SURELY_A_NOTE:
         return True
+    turns = passes = False
+    if before is not None and after is not None:
+        turns = _opposite(contour, before, after)
+        passes = not turns
     least = _TURN_NOTE_LEAST if turns else _GLIDE_NOTE_LEAST
     if len(stretch) < least:
         return False
