@@ -15,7 +15,8 @@ from orexis.core.horn.setup import Horn, Setup
 from orexis.core.horn.slurs import slur
 from orexis.core.horn.tube import COLDEST_C, TEMPERATURE_C, WARMEST_C
 from orexis.core.horn.ways import chart, ways
-from orexis.server.horn_schemas import GlidePlanOut, NoteWays, SlotOut, SlurOut, WayOut
+from orexis.server.horn_schemas import NoteWays, SlotOut, WayOut
+from orexis.server.slur_schemas import GlidePlanOut, SlurOut
 
 HELP = """Tells what an instrument does.
 

@@ -1,21 +1,20 @@
-"""What the API and `orexis horn` say of a horn: lengths, slots, ways, slurs, glides."""
+"""What the API and `orexis horn` say of a horn: lengths, slots, notes and ways to play them."""
 
-from pydantic import BaseModel, Field
+from pydantic import BaseModel
 
 from orexis.core.horn import words
-from orexis.core.horn.glides import Glide, GlidePlan
 from orexis.core.horn.notation import (
     MAJOR_KEYS,
     Clef,
     Notation,
     NoteView,
+    clef_for,
     enharmonics,
     note_name,
 )
 from orexis.core.horn.pitch import hz_from_midi
 from orexis.core.horn.setup import Horn
 from orexis.core.horn.slide import seventh_mm
-from orexis.core.horn.slurs import Slur, lip_trills, same_pitch_pairs
 from orexis.core.horn.tube import Length, Slot
 from orexis.core.horn.tuning import Temperament, Tuning
 from orexis.core.horn.ways import ChartLine, Pedal, Way, chart
@@ -154,7 +153,7 @@ class LengthOut(BaseModel):
             extension_mm=_mm(length.extension_mm),
             slide_marks=[round(mark, 4) for mark in horn.slide_marks(length)],
             reaches=length.reaches,
-            learned=length.effort is not None and length.reaches,
+            learned=length.learned,
             slots=[SlotOut.of(slot, notation, a4_hz) for slot in horn.slots[length.name]],
         )
 
@@ -190,7 +189,7 @@ class NoteOut(BaseModel):
         spelling = notation.spelling(midi)
         written = Notation(notation.reading, NoteView.WRITTEN, notation.key_fifths)
         as_read = notation.view is NoteView.WRITTEN or not notation.reading.shift_semitones
-        clef = notation.reading.clef if as_read else _clef_for(midi)
+        clef = notation.reading.clef if as_read else clef_for(midi)
         just = Tuning(Temperament.JUST, setup.tuning.tonic).offset_cents(midi) / 100
         return cls(
             midi=midi,
@@ -266,143 +265,5 @@ class HornOut(BaseModel):
         )
 
 
-class SameLengthOut(BaseModel):
-    """A slur on one length: its slots, and the notes of those in between, lowest first."""
-
-    length: str
-    partials: list[int]
-    between: list[SlotOut]
-
-
-class LengthChangeOut(BaseModel):
-    """A change of length: the ways at both ends."""
-
-    start: WayOut
-    end: WayOut
-
-
-class SlurOut(BaseModel):
-    """How two notes go together."""
-
-    words: str
-    same_length: list[SameLengthOut]
-    nearest: list[LengthChangeOut]
-
-    @classmethod
-    def of(cls, horn: Horn, slur: Slur, notation: Notation) -> "SlurOut":
-        """The slur for a player who names notes in `notation`."""
-        a4_hz = horn.setup.a4_hz
-        return cls(
-            words=words.slur_words(slur, notation),
-            same_length=[
-                SameLengthOut(
-                    length=one.length.name,
-                    partials=[one.start.partial, one.end.partial],
-                    between=[SlotOut.of(slot, notation, a4_hz) for slot in one.between],
-                )
-                for one in slur.same_length
-            ],
-            nearest=[
-                LengthChangeOut(start=WayOut.of(one.start), end=WayOut.of(one.end))
-                for one in slur.nearest
-            ],
-        )
-
-
-class PlaceOut(BaseModel):
-    """A length, and where its slide really stands when the note is in tune."""
-
-    length: str
-    extension_mm: float
-
-
-class GlideOut(BaseModel):
-    """One glide on one partial."""
-
-    partial: int
-    start: PlaceOut = Field(serialization_alias="from")
-    end: PlaceOut = Field(serialization_alias="to")
-
-    @classmethod
-    def of(cls, glide: Glide) -> "GlideOut":
-        """The glide as it is given out."""
-        return cls(partial=glide.partial, start=_place(glide.start), end=_place(glide.end))
-
-
-class NearestGlideOut(BaseModel):
-    """The nearest that goes: half steps from the note itself, and a note for all of them."""
-
-    semitones: int
-    start: str | None
-
-
-class GlidePlanOut(BaseModel):
-    """One glide or several in turn; `reason` says why not, or what replaces it on valves."""
-
-    route: list[GlideOut]
-    possible: bool
-    reason: str
-    words: str
-    nearest: NearestGlideOut | None = None
-
-    @classmethod
-    def of(cls, horn: Horn, plan: GlidePlan, notation: Notation) -> "GlidePlanOut":
-        """The plan for a player who names notes in `notation`."""
-        said = words.glide_words(horn, plan, notation)
-        stop = plan.stop
-        nearest = None
-        if stop is not None:
-            start = None if stop.nearest_midi is None else notation.name(stop.nearest_midi)
-            nearest = NearestGlideOut(semitones=stop.farthest, start=start)
-        return cls(
-            route=[GlideOut.of(glide) for glide in plan.route],
-            possible=plan.possible,
-            reason="" if plan.possible else said,
-            words=said,
-            nearest=nearest,
-        )
-
-
-class BetweenOut(BaseModel):
-    """How one goes from one note to another: slurred, in one glide, and (on a slide) climbing
-    by glides of a half step."""
-
-    slur: SlurOut
-    glide: GlidePlanOut | None
-    climb: GlidePlanOut | None
-
-
-class AlsoOut(BaseModel):
-    """What else a note is good for: lip trills upward, and the same pitch on two lengths."""
-
-    trills: list[str]
-    same_pitch: list[str]
-
-    @classmethod
-    def of(cls, horn: Horn, midi: int, notation: Notation) -> "AlsoOut":
-        """The trills and pairs of a sounding note."""
-        return cls(
-            trills=[words.trill_words(trill, notation) for trill in lip_trills(horn, midi)],
-            same_pitch=[words.same_pitch_words(pair) for pair in same_pitch_pairs(horn, midi)],
-        )
-
-
-class ThroughOut(BaseModel):
-    """A pattern of slots on one length."""
-
-    length: str
-    fingers: str
-    slots: list[SlotOut]
-
-
 def _mm(value: float | None) -> float | None:
     return None if value is None else round(value, 1)
-
-
-def _place(way: Way) -> PlaceOut:
-    return PlaceOut(length=way.length.name, extension_mm=round(way.slide_mm, 1))
-
-
-def _clef_for(sounding_midi: int) -> Clef:
-    """The clef a sounding note is best shown in."""
-    return Clef.TREBLE if sounding_midi >= 57 else Clef.BASS

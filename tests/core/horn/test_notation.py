@@ -12,6 +12,7 @@ from orexis.core.horn.notation import (
     NoteUnreadableError,
     NoteView,
     Reading,
+    clef_for,
     enharmonics,
     note_name,
     parse_key,
@@ -141,6 +142,13 @@ def test_octaves_have_names() -> None:
         "small octave",
         "one-line octave",
     ]
+
+
+@pytest.mark.parametrize(
+    ("name", "clef"), [("A3", Clef.TREBLE), ("C6", Clef.TREBLE), ("A♭3", Clef.BASS)]
+)
+def test_a_sounding_note_is_shown_in_the_clef_it_fits(name: str, clef: Clef) -> None:
+    assert clef_for(parse_note(name).midi) is clef
 
 
 def test_a_clef_nobody_writes_for_is_refused() -> None:

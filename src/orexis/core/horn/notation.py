@@ -48,6 +48,7 @@ class Clef(StrEnum):
 _BOTTOM_LINE = {Clef.TREBLE: ("E", 4), Clef.ALTO: ("F", 3), Clef.TENOR: ("D", 3)} | {
     Clef.BASS: ("G", 2)
 }
+_LOWEST_IN_TREBLE = 57
 
 
 class NoteView(StrEnum):
@@ -168,6 +169,11 @@ def spell(midi: int, key_fifths: int | None = None) -> Spelling:
     letter = _FIFTHS[index]
     octave = (midi - alter - _LETTER_SEMITONES[letter]) // 12 - 1
     return Spelling(letter, alter, octave)
+
+
+def clef_for(sounding_midi: int) -> Clef:
+    """The clef a sounding note is best shown in: treble from the A below middle C up."""
+    return Clef.TREBLE if sounding_midi >= _LOWEST_IN_TREBLE else Clef.BASS
 
 
 def enharmonics(midi: int) -> tuple[Spelling, ...]:

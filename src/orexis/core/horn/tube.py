@@ -51,6 +51,11 @@ class Length:
     extension_mm: float | None = None
     reaches: bool = True
 
+    @property
+    def learned(self) -> bool:
+        """Whether players learn it, rather than keep it as an alternate or never reach it."""
+        return self.effort is not None and self.reaches
+
 
 @dataclass(frozen=True, slots=True)
 class Slot:

@@ -13,18 +13,11 @@ from orexis.core.horn.setup import Horn, SetupRefusedError
 from orexis.core.horn.slurs import slur, through_the_lengths
 from orexis.core.horn.words import finger_words
 from orexis.formats.scala import ScaleUnreadableError, write_scl
-from orexis.server.horn_schemas import (
-    AlsoOut,
-    BetweenOut,
-    GlidePlanOut,
-    HornOut,
-    SlotOut,
-    SlurOut,
-    ThroughOut,
-)
+from orexis.server.horn_schemas import HornOut, SlotOut
 from orexis.server.problems import ProblemError, not_found
 from orexis.server.routes.access import Data, player_or_404
 from orexis.server.setup_schemas import HornSetupIn, HornSetupOut
+from orexis.server.slur_schemas import AlsoOut, BetweenOut, GlidePlanOut, SlurOut, ThroughOut
 from orexis.store.horns import horn_of, is_set_up, keep_setup, setup_of
 from orexis.store.models import Player
 from orexis.store.players import notation_of
