@@ -21,7 +21,7 @@ import soundfile
 from playwright.sync_api import sync_playwright
 
 from bench.sounds import RATE, REGISTERS, phrase
-from orexis.core.listening.frames import HOP_S
+from orexis.core.listening.tracking.frames import HOP_S
 
 _CHROMIUM = "/usr/bin/chromium"
 _CHUNK = 512

@@ -18,8 +18,8 @@ from scipy.signal import butter, sosfilt, sosfiltfilt
 
 from bench.sounds import RATE
 from bench.tracker import orexis, peers, steady_frames
-from orexis.core.horn.pitch import FloatArray
-from orexis.core.listening.frames import HOP_S
+from orexis.core.arrays import FloatArray
+from orexis.core.listening.tracking.frames import HOP_S
 
 _OVERSAMPLED = 8
 _LIP_QUALITY, _REST_OPENING_M = 10.0, 3e-4

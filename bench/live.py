@@ -11,13 +11,13 @@ import time
 import numpy as np
 
 from bench.sounds import RATE, REGISTERS, phrase
-from orexis.core.coaching.gate import DEFAULT_LIMITS, GateLevel
-from orexis.core.coaching.stand import Stand
 from orexis.core.exercises.longtone import LongTone
 from orexis.core.horn.instruments import INSTRUMENTS
 from orexis.core.horn.setup import Horn
+from orexis.core.judging.gate import DEFAULT_LIMITS, GateLevel
 from orexis.core.listening.analysis import analyse
-from orexis.core.listening.frames import HOP_S
+from orexis.core.listening.tracking.frames import HOP_S
+from orexis.core.session.stand import Stand
 
 _STREAMS, _CHUNK = 8, 1024
 

@@ -9,7 +9,7 @@ import sys
 from collections.abc import Iterator
 
 from bench.sounds import RATE, phrase
-from orexis.core.horn.pitch import FloatArray
+from orexis.core.arrays import FloatArray
 from orexis.core.listening.analysis import analyse
 
 _MINUTES = (1, 10, 60)

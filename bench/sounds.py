@@ -5,9 +5,9 @@ from collections.abc import Callable
 import numpy as np
 from scipy.signal import butter, fftconvolve, sosfilt
 
-from orexis.core.horn.pitch import FloatArray
+from orexis.core.arrays import FloatArray
 from orexis.standin.performance import Performance, perform
-from orexis.standin.score import Change, Faults, Note, Score
+from orexis.standin.score import Change, Faults, Score, ScoreNote
 from orexis.standin.tone import LARGE, MIDDLE, SMALL, Timbre
 
 RATE = 48_000
@@ -19,10 +19,10 @@ _TONGUE = Change("tongued")
 def _phrase(*midis: int) -> Score:
     """Long notes soft and loud, slurs, and a run of short notes on some pitches."""
     low, *rest = midis
-    notes = [Note(low, 1.6, -26.0, 10.0, faults=Faults(vibrato_cents=8.0))]
-    notes += [Note(midi, 0.9, -20.0, reached=_SLUR) for midi in rest]
-    notes += [Note(midi, 0.16, -18.0, reached=_TONGUE) for midi in midis[::-1]]
-    notes += [Note(rest[-1], 1.4, -30.0, reached=Change("breath"))]
+    notes = [ScoreNote(low, 1.6, -26.0, 10.0, faults=Faults(vibrato_cents=8.0))]
+    notes += [ScoreNote(midi, 0.9, -20.0, reached=_SLUR) for midi in rest]
+    notes += [ScoreNote(midi, 0.16, -18.0, reached=_TONGUE) for midi in midis[::-1]]
+    notes += [ScoreNote(rest[-1], 1.4, -30.0, reached=Change("breath"))]
     return tuple(notes)
 
 

@@ -19,9 +19,9 @@ from dataclasses import dataclass, field  # noqa: E402
 import numpy as np  # noqa: E402
 
 from bench.sounds import CONDITIONS, DRONE_HZ, RATE, REGISTERS, phrase  # noqa: E402
-from orexis.core.horn.pitch import FloatArray  # noqa: E402
-from orexis.core.listening.frames import HOP_S, Frames  # noqa: E402
-from orexis.core.listening.tracker import FrameTracker  # noqa: E402
+from orexis.core.arrays import FloatArray  # noqa: E402
+from orexis.core.listening.tracking.frames import HOP_S, Frames  # noqa: E402
+from orexis.core.listening.tracking.tracker import FrameTracker  # noqa: E402
 
 Tracker = Callable[[FloatArray], FloatArray]
 _LOWEST_HZ, _HIGHEST_HZ = 25.0, 2000.0

@@ -14,10 +14,10 @@ import numpy as np
 
 from orexis.core.horn.instruments import INSTRUMENTS
 from orexis.core.listening.analysis import Analysis, analyse
-from orexis.core.listening.events import Change as Kind
-from orexis.core.listening.measures import Shape
+from orexis.core.listening.notes.events import Change as Kind
+from orexis.core.listening.notes.measures import Shape
 from orexis.standin.performance import perform
-from orexis.standin.score import Change, Faults, Note, Score, Siren, Touched
+from orexis.standin.score import Change, Faults, Score, ScoreNote, Siren, Touched
 from orexis.standin.tone import MOUTHPIECE, Timbre, timbre_of
 
 RATE = 48_000
@@ -50,13 +50,13 @@ def places() -> Iterator[_Place]:
 
 
 def _one(place: _Place, faults: Faults, seconds: float = 1.5) -> Score:
-    return (Note(place.middle, seconds, place.level_db, faults=faults),)
+    return (ScoreNote(place.middle, seconds, place.level_db, faults=faults),)
 
 
 def _two(place: _Place, change: Change, faults: Faults | None = None) -> Score:
     return (
-        Note(place.low, 0.9, place.level_db, faults=faults or Faults()),
-        Note(place.high, 0.9, place.level_db, reached=change),
+        ScoreNote(place.low, 0.9, place.level_db, faults=faults or Faults()),
+        ScoreNote(place.high, 0.9, place.level_db, reached=change),
     )
 
 
@@ -82,16 +82,18 @@ def _change(told: Callable[[Any], bool]) -> Told:
 
 def _scale(place: _Place, seconds: float, change: Change) -> Score:
     steps = (0, 2, 4, 5, 7, 5, 4, 2, 0)
-    return tuple(Note(place.low + step, seconds, place.level_db, reached=change) for step in steps)
+    return tuple(
+        ScoreNote(place.low + step, seconds, place.level_db, reached=change) for step in steps
+    )
 
 
 def _trill(place: _Place, rate_hz: float) -> Score:
     length = 1 / (2 * rate_hz)
-    notes = [Note(place.middle, 0.6, place.level_db)]
+    notes = [ScoreNote(place.middle, 0.6, place.level_db)]
     move = Change("slur", seconds=0.015, dip_db=1.0)
     for turn in range(16):
         midi = place.middle + (2 if turn % 2 == 0 else 0)
-        notes.append(Note(midi, length - 0.015, place.level_db, reached=move))
+        notes.append(ScoreNote(midi, length - 0.015, place.level_db, reached=move))
     return tuple(notes)
 
 
@@ -164,7 +166,7 @@ KINDS: dict[str, tuple[Build, Told]] = {
         _note(lambda note: abs(note.measures.centre_cents) > 15),
     ),
     "crescendo 8 dB": (
-        lambda place: (Note(place.middle, 2.0, place.level_db - 8, 8.0),),
+        lambda place: (ScoreNote(place.middle, 2.0, place.level_db - 8, 8.0),),
         _note(lambda note: note.measures.shape is Shape.CRESCENDO),
     ),
     "tongued": (
@@ -173,8 +175,8 @@ KINDS: dict[str, tuple[Build, Told]] = {
     ),
     "glide of a half step": (
         lambda place: (
-            Note(place.middle, 1.0, place.level_db),
-            Note(place.middle + 1, 1.0, place.level_db, reached=Change("glide", seconds=0.8)),
+            ScoreNote(place.middle, 1.0, place.level_db),
+            ScoreNote(place.middle + 1, 1.0, place.level_db, reached=Change("glide", seconds=0.8)),
         ),
         lambda heard, place: (
             len(heard.notes) == 2

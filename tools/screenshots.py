@@ -11,7 +11,7 @@ from tests.browser.conftest import CHROMIUM, QUIET_FLAGS, Server
 from orexis.demo.scenario import fill
 from orexis.formats.audio import pcm_from_floats, wav_from_pcm
 from orexis.standin.performance import perform
-from orexis.standin.score import Change, Faults, Note, Score, Siren, Touched
+from orexis.standin.score import Change, Faults, Score, ScoreNote, Siren, Touched
 from orexis.standin.tone import MIDDLE
 from orexis.store.database import Database
 
@@ -80,13 +80,13 @@ def recorded(url: str) -> str:
     """A recording of Maren's with a bit of everything, and what she meant; returns its id."""
     slur = Change("slur")
     score: Score = (
-        Note(58, 1.2, faults=Faults(scoop_cents=-35)),
-        Note(65, 0.9, reached=Change("slur", touched=(Touched(62, 0.06),))),
-        Note(70, 1.0, reached=slur),
-        Note(65, 0.8, reached=Change("tongued")),
-        Note(58, 2.0, level_change_db=7, faults=Faults(vibrato_cents=18, sag_cents=-22)),
+        ScoreNote(58, 1.2, faults=Faults(scoop_cents=-35)),
+        ScoreNote(65, 0.9, reached=Change("slur", touched=(Touched(62, 0.06),))),
+        ScoreNote(70, 1.0, reached=slur),
+        ScoreNote(65, 0.8, reached=Change("tongued")),
+        ScoreNote(58, 2.0, level_change_db=7, faults=Faults(vibrato_cents=18, sag_cents=-22)),
         *(
-            Note(63 + 2 * (turn % 2), 0.085, reached=Change("slur", 0.015) if turn else slur)
+            ScoreNote(63 + 2 * (turn % 2), 0.085, reached=Change("slur", 0.015) if turn else slur)
             for turn in range(12)
         ),
         Siren(50, 65, 2, 1.5),

@@ -1,7 +1,7 @@
 """What the tracker makes of a sound, for tests that look at its frames."""
 
-from orexis.core.listening.frames import Frames
-from orexis.core.listening.tracker import FrameTracker
+from orexis.core.listening.tracking.frames import Frames
+from orexis.core.listening.tracking.tracker import FrameTracker
 from tests.sounds import RATE, Samples
 
 

@@ -3,7 +3,7 @@
 import numpy as np
 import pytest
 
-from orexis.core.listening.clicks import without_clicks
+from orexis.core.listening.tracking.clicks import without_clicks
 from tests.core.hearing import tracked
 from tests.sounds import RATE, Samples, steady
 

@@ -3,7 +3,7 @@
 import numpy as np
 import pytest
 
-from orexis.core.listening.contour import Contour, Kind, contour_of, smoothed, stretches_of
+from orexis.core.listening.notes.contour import Contour, Kind, contour_of, smoothed, stretches_of
 from tests.sounds import Samples
 
 LOUD_DB = -20.0

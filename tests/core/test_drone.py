@@ -3,7 +3,7 @@
 import numpy as np
 import pytest
 
-from orexis.core.listening.drone import DroneCanceller, DroneGate
+from orexis.core.listening.tracking.drone import DroneCanceller, DroneGate
 from tests.sounds import RATE, Samples, noise, silence, softened, steady
 
 DRONE_HZ = 220.0

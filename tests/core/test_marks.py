@@ -4,11 +4,11 @@ from dataclasses import replace
 
 import pytest
 
-from orexis.core.coaching.marks import Mark, marks
 from orexis.core.horn.notation import note_name
-from orexis.core.listening.events import Change, Events, Glide, Note, TouchedSlot, Transition
-from orexis.core.listening.measures import NoteMeasures, Shape, Vibrato
-from orexis.core.listening.trills import Trill
+from orexis.core.judging.marks import Mark, marks
+from orexis.core.listening.notes.events import Change, Events, Glide, Note, TouchedSlot, Transition
+from orexis.core.listening.notes.measures import NoteMeasures, Shape, Vibrato
+from orexis.core.listening.notes.trills import Trill
 
 CLEAN = NoteMeasures(0, 2, 0, 0, 0.02, 0, 1.5, None, -20, 0)
 SLUR = Transition(Change.SLUR, 1.5, 0.03, 0.0, (), 1.0, 0.0, 0.0, 0.0)
@@ -48,8 +48,9 @@ def test_a_clean_note_needs_no_mark() -> None:
 def test_start_and_end_are_marked_where_they_were() -> None:
     scooped = note(58, 0.5, 4.5, centre_cents=-4, scoop_cents=-38, sag_cents=12)
     scoop, sag = told(Events((scooped,)))
-    assert scoop == Mark(0.5, -42, "slid up 38 cents into the note")
-    assert sag == Mark(4.5, 8, "rose 12 cents")
+    assert scoop == Mark(0.5, -42, "slid up 38 cents into the note", "slid up 38", -38)
+    assert sag == Mark(4.5, 8, "rose 12 cents", "rose 12", 12)
+    assert (scoop.side, sag.side) == ("low", "high")
 
 
 def test_places_are_from_the_pitch_asked_for() -> None:

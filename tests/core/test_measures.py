@@ -3,7 +3,7 @@
 import numpy as np
 import pytest
 
-from orexis.core.listening.measures import measure_note
+from orexis.core.listening.notes.measures import measure_note
 from tests.sounds import Samples
 
 STILL = np.zeros(400)

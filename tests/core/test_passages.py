@@ -4,11 +4,11 @@ import numpy as np
 import pytest
 
 from orexis.core.listening.analysis import Analysis, analyse
-from orexis.core.listening.events import Change
-from orexis.core.listening.frames import Frames
-from orexis.core.listening.measures import Shape
-from orexis.core.listening.passages import PassageFollower
-from orexis.core.listening.trills import Trill
+from orexis.core.listening.notes.events import Change
+from orexis.core.listening.notes.measures import Shape
+from orexis.core.listening.notes.passages import PassageFollower
+from orexis.core.listening.notes.trills import Trill
+from orexis.core.listening.tracking.frames import Frames
 from tests.sounds import RATE, Samples, bent, harmonic, noise, silence, softened, steady
 
 

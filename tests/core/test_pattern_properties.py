@@ -7,12 +7,12 @@ import pytest
 from hypothesis import given
 from hypothesis import strategies as st
 
-from orexis.core.coaching.marks import marks
 from orexis.core.horn.notation import note_name
-from orexis.core.listening.events import Change, Events, Glide, Note, Transition
-from orexis.core.listening.measures import NoteMeasures
-from orexis.core.listening.patterns import Wanted, match_pattern
-from orexis.core.listening.tone import Baseline, Tone
+from orexis.core.judging.marks import marks
+from orexis.core.listening.notes.events import Change, Events, Glide, Note, Transition
+from orexis.core.listening.notes.measures import NoteMeasures
+from orexis.core.listening.notes.patterns import Wanted, match_pattern
+from orexis.core.listening.notes.tone import Baseline, Tone
 
 CLEAN = NoteMeasures(0, 2, 0, 0, 0.02, 0, 0.4, None, -20, 0)
 TONGUED = Transition(Change.TONGUED, 0.0, 0.05, 0.05, (), 12.0, 0.0, 0.0, 0.0)

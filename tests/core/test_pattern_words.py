@@ -2,9 +2,9 @@
 
 from dataclasses import replace
 
-from orexis.core.coaching.pattern_words import off_words, pattern_sentences
 from orexis.core.horn.notation import note_name
-from orexis.core.listening.patterns import LeftOver, PatternMatch, Spoken
+from orexis.core.judging.pattern_words import off_words, pattern_sentences
+from orexis.core.listening.notes.patterns import LeftOver, PatternMatch, Spoken
 
 WANTED = (58, 62, 65)
 WHOLE = PatternMatch(

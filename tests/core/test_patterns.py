@@ -4,8 +4,8 @@ import numpy as np
 import pytest
 
 from orexis.core.listening.analysis import analyse
-from orexis.core.listening.events import Events
-from orexis.core.listening.patterns import LeftOver, PatternMatch, Wanted, match_pattern
+from orexis.core.listening.notes.events import Events
+from orexis.core.listening.notes.patterns import LeftOver, PatternMatch, Wanted, match_pattern
 from tests.sounds import RATE, Samples, silence, softened, steady
 
 ARPEGGIO = (58, 62, 65, 70)

@@ -3,9 +3,9 @@
 import numpy as np
 import pytest
 
-from orexis.core.listening.contour import contour_of, stretches_of
-from orexis.core.listening.places import Place, notes_and_glides
-from orexis.core.listening.trills import Trill, trills_of
+from orexis.core.listening.notes.contour import contour_of, stretches_of
+from orexis.core.listening.notes.places import Place, notes_and_glides
+from orexis.core.listening.notes.trills import Trill, trills_of
 from tests.sounds import Samples
 
 LOUD_DB = -20.0

@@ -5,7 +5,7 @@ import pytest
 from hypothesis import given
 from hypothesis import strategies as st
 
-from orexis.core.listening.quantiles import median, percentiles
+from orexis.core.listening.notes.quantiles import median, percentiles
 
 NUMBERS = st.lists(st.floats(-1e6, 1e6), min_size=1, max_size=40)
 

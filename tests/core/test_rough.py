@@ -3,7 +3,7 @@
 import numpy as np
 import pytest
 
-from orexis.core.listening.rough import MEMORY_FRAMES, goes_on
+from orexis.core.listening.tracking.rough import MEMORY_FRAMES, goes_on
 from tests.core.hearing import tracked
 from tests.sounds import RATE, Samples, steady
 

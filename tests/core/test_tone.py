@@ -5,7 +5,7 @@ from dataclasses import replace
 import numpy as np
 import pytest
 
-from orexis.core.listening.tone import Baseline, Tone, ToneWord
+from orexis.core.listening.notes.tone import Baseline, Tone, ToneWord
 
 OWN = Tone(58, -22, 30, 3.0, 0, 4)
 

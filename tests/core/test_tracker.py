@@ -5,8 +5,8 @@ import pytest
 from hypothesis import given, settings
 from hypothesis import strategies as st
 
-from orexis.core.listening.frames import HOP_S, Frames
-from orexis.core.listening.tracker import FrameTracker
+from orexis.core.listening.tracking.frames import HOP_S, Frames
+from orexis.core.listening.tracking.tracker import FrameTracker
 from tests.core.hearing import tracked
 from tests.sounds import RATE, Samples, bent, harmonic, noise, silence, steady
 

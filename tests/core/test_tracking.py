@@ -7,7 +7,7 @@ import numpy as np
 import pytest
 from scipy.signal import butter, fftconvolve, sosfilt
 
-from orexis.core.listening.frames import Frames
+from orexis.core.listening.tracking.frames import Frames
 from tests.core.hearing import tracked
 from tests.sounds import RATE, Samples, bent, harmonic, noise, silence, softened, steady
 

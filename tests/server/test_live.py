@@ -16,7 +16,7 @@ from starlette.testclient import WebSocketTestSession
 from starlette.websockets import WebSocketDisconnect
 
 from orexis.server.app import Settings, create_app
-from orexis.server.live import LiveSessions
+from orexis.server.live.sessions import LiveSessions
 from orexis.store.spool import Spool
 from tests.server.conftest import BASE
 from tests.sounds import RATE, Samples, silence, softened, steady

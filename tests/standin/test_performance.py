@@ -5,15 +5,15 @@ import pytest
 
 from orexis.core.listening.analysis import analyse
 from orexis.standin.performance import perform
-from orexis.standin.score import Change, Faults, Note, Siren, Touched
+from orexis.standin.score import Change, Faults, ScoreNote, Siren, Touched
 from orexis.standin.tone import LARGE, MIDDLE, MOUTHPIECE, SMALL, timbre_of, weights
 
 RATE = 48_000
 SCORE = (
-    Note(58, 0.8),
-    Note(65, 0.8, reached=Change("slur")),
-    Note(62, 0.6, reached=Change("tongued"), faults=Faults(centre_cents=-20)),
-    Note(62, 1.0, -26.0, 8.0, reached=Change("breath")),
+    ScoreNote(58, 0.8),
+    ScoreNote(65, 0.8, reached=Change("slur")),
+    ScoreNote(62, 0.6, reached=Change("tongued"), faults=Faults(centre_cents=-20)),
+    ScoreNote(62, 1.0, -26.0, 8.0, reached=Change("breath")),
 )
 
 
@@ -28,7 +28,7 @@ def test_notes_stand_where_the_truth_says() -> None:
 
 
 def test_frames_of_the_truth_are_the_pitch_of_the_sound() -> None:
-    played = perform((Note(57, 2.0),), MIDDLE, RATE)
+    played = perform((ScoreNote(57, 2.0),), MIDDLE, RATE)
     at = round(1.0 * RATE)
     piece = played.samples[at : at + RATE] * np.hanning(RATE)
     spectrum = np.abs(np.fft.rfft(piece, 8 * RATE))
@@ -53,14 +53,18 @@ def test_what_it_plays_is_what_is_heard() -> None:
 
 
 def test_a_missed_note_is_silent_and_has_no_truth() -> None:
-    missed = (Note(58, 0.6), Note(60, 0.6, faults=Faults(missed=True)), Note(62, 0.6))
+    missed = (
+        ScoreNote(58, 0.6),
+        ScoreNote(60, 0.6, faults=Faults(missed=True)),
+        ScoreNote(62, 0.6),
+    )
     played = perform(missed, MIDDLE, RATE)
     assert [note["midi"] for note in played.truth["notes"]] == [58, 62]
 
 
 def test_touched_slots_and_sirens_are_in_the_truth() -> None:
     way = Change("slur", touched=(Touched(65, 0.05),))
-    played = perform((Note(58, 0.8), Note(70, 0.8, reached=way)), MIDDLE, RATE)
+    played = perform((ScoreNote(58, 0.8), ScoreNote(70, 0.8, reached=way)), MIDDLE, RATE)
     (change,) = played.truth["transitions"]
     assert change["touched"] == [{"midi": 65, "duration_s": 0.05}]
     siren = perform((Siren(50, 62, 2, 1.0),), MOUTHPIECE, RATE)
@@ -76,7 +80,9 @@ def test_the_same_arguments_give_the_same_samples() -> None:
 
 def test_it_grows_brighter_as_it_grows_louder() -> None:
     def centroid(level_db: float) -> float:
-        piece = perform((Note(58, 1.0, level_db),), MIDDLE, RATE).samples[RATE : RATE + RATE // 4]
+        piece = perform((ScoreNote(58, 1.0, level_db),), MIDDLE, RATE).samples[
+            RATE : RATE + RATE // 4
+        ]
         power = np.abs(np.fft.rfft(piece)) ** 2
         return float((power * np.fft.rfftfreq(len(piece), 1 / RATE)).sum() / power.sum())
 
@@ -93,7 +99,7 @@ def test_the_bell_keeps_a_pedals_fundamental_weak() -> None:
 
 def test_a_start_is_noisier_than_what_follows_and_a_slurred_note_has_none() -> None:
     # Above 8 kHz a large horn has no harmonics, so that what is there is noise.
-    score = (Note(46, 0.8), Note(53, 0.8, reached=Change("slur", dip_db=0.0)))
+    score = (ScoreNote(46, 0.8), ScoreNote(53, 0.8, reached=Change("slur", dip_db=0.0)))
     sound = perform(score, LARGE, RATE, seed=3).samples
 
     def noise_at(start_s: float, seconds: float = 0.025) -> float:

@@ -8,7 +8,7 @@ import pytest
 
 from orexis.core.horn.instruments import INSTRUMENTS, Instrument
 from orexis.core.listening.analysis import analyse
-from orexis.core.listening.events import Note
+from orexis.core.listening.notes.events import Note
 from orexis.standin.player import Skill, play_long_tone
 from tests.sounds import RATE, Samples
 

@@ -6,7 +6,7 @@ import numpy as np
 import pytest
 
 from orexis.standin.profiles import PROFILES, Profile, Skilled
-from orexis.standin.score import Faults, Note
+from orexis.standin.score import Faults, ScoreNote
 
 START = 58
 
@@ -14,7 +14,7 @@ START = 58
 def faults(profile: Profile, midi: int, count: int = 200, **when: float) -> list[Faults]:
     random = np.random.default_rng(8)
     return [
-        profile.note(Note(midi, 2.0), START, random, **when).faults  # type: ignore[arg-type]
+        profile.note(ScoreNote(midi, 2.0), START, random, **when).faults  # type: ignore[arg-type]
         for _ in range(count)
     ]
 

@@ -8,22 +8,21 @@ import pytest
 
 from orexis.core.horn.notation import Clef, NoteView
 from orexis.store.database import Database, _engine, upgrade
-from orexis.store.models import Pin, Player, Recording, RecordingContent
+from orexis.store.models import Pin, Player, Recording, RecordingContent, Take
 from orexis.store.packed import pack, unpack
 from orexis.store.pins import PinRefusedError, add_pin, find_pin, pins_of
 from orexis.store.players import PlayerDetails, add_player
-from orexis.store.recordings import (
-    Heard,
-    delete_recording,
+from orexis.store.kept import (
+    delete_kept,
     document_of,
-    find_recording,
-    newest_recordings,
-    purge_recordings,
-    recorded_sound,
-    restore_recording,
-    save_recording,
+    events_of,
+    find_kept,
+    newest_kept,
+    purge_deleted,
+    restore_kept,
+    sound_of,
 )
-from orexis.store.takes import events_of, find_take, newest_takes
+from orexis.store.recordings import AnalysedSound, save_recording
 
 NOW = datetime(2026, 5, 4, 18, tzinfo=UTC)
 DOCUMENT = {
@@ -31,7 +30,6 @@ DOCUMENT = {
     "frames": {"f0_hz": [None, 233.1]},
     "notes": [{"midi": 58}, {"midi": 60}],
 }
-HEARD = Heard("evening.wav", b"fLaC", DOCUMENT)
 
 
 @pytest.fixture
@@ -46,18 +44,18 @@ def database(tmp_path: Path) -> Database:
 def save(database: Database, player_id: int = 1, at: datetime = NOW, name: str = "a.wav") -> str:
     with database.session() as session:
         player = session.get_one(Player, player_id)
-        return save_recording(session, player, Heard(name, b"fLaC", DOCUMENT), at).id
+        return save_recording(session, player, AnalysedSound(name, b"fLaC", DOCUMENT), at).id
 
 
 def test_a_recording_is_kept_with_its_sound_and_document(database: Database) -> None:
     recording_id = save(database)
     with database.session() as session:
-        kept = find_recording(session, recording_id)
+        kept = find_kept(session, Recording, recording_id)
         assert kept is not None
         assert (kept.instrument_key, kept.note_count, kept.clipped) == ("cornet-bb", 2, True)
         assert (kept.duration_s, kept.sample_rate, kept.started_at) == (12.5, 44_100, NOW)
-        assert recorded_sound(session, recording_id) == b"fLaC"
-        assert document_of(session, recording_id) == DOCUMENT
+        assert sound_of(session, kept) == b"fLaC"
+        assert document_of(session, kept) == DOCUMENT
 
 
 def test_each_player_has_their_own_newest_first(database: Database) -> None:
@@ -65,15 +63,15 @@ def test_each_player_has_their_own_newest_first(database: Database) -> None:
         save(database, at=NOW + timedelta(hours=hour), name=name)
     save(database, player_id=2, name="another's")
     with database.session() as session:
-        assert [one.name for one in newest_recordings(session, 1, 9)] == ["three", "two", "one"]
-        assert [one.name for one in newest_recordings(session, 1, 2)] == ["three", "two"]
-        assert [one.name for one in newest_recordings(session, 2, 9)] == ["another's"]
+        assert [one.name for one in newest_kept(session, Recording, 1, 9)] == ["three", "two", "one"]
+        assert [one.name for one in newest_kept(session, Recording, 1, 2)] == ["three", "two"]
+        assert [one.name for one in newest_kept(session, Recording, 2, 9)] == ["another's"]
 
 
 def test_a_long_name_is_cut(database: Database) -> None:
     recording_id = save(database, name="x" * 500)
     with database.session() as session:
-        kept = find_recording(session, recording_id)
+        kept = find_kept(session, Recording, recording_id)
         assert kept is not None
         assert len(kept.name) == 120
 
@@ -81,22 +79,22 @@ def test_a_long_name_is_cut(database: Database) -> None:
 def test_a_deleted_recording_comes_back_for_seven_days(database: Database) -> None:
     recording_id = save(database)
     with database.session() as session:
-        kept = find_recording(session, recording_id)
+        kept = find_kept(session, Recording, recording_id)
         assert kept is not None
-        delete_recording(kept)
+        delete_kept(kept)
     with database.session() as session:
-        assert find_recording(session, recording_id) is None
-        assert newest_recordings(session, 1, 9) == []
-        purge_recordings(session, datetime.now(UTC) + timedelta(days=6))
-        assert restore_recording(session, recording_id) is not None
+        assert find_kept(session, Recording, recording_id) is None
+        assert newest_kept(session, Recording, 1, 9) == []
+        purge_deleted(session, datetime.now(UTC) + timedelta(days=6))
+        assert restore_kept(session, Recording, recording_id) is not None
     with database.session() as session:
-        kept = find_recording(session, recording_id)
+        kept = find_kept(session, Recording, recording_id)
         assert kept is not None
         add_pin(session, kept, 1.0, "here")
-        delete_recording(kept)
+        delete_kept(kept)
     with database.session() as session:
-        purge_recordings(session, datetime.now(UTC) + timedelta(days=8))
-        assert restore_recording(session, recording_id) is None
+        purge_deleted(session, datetime.now(UTC) + timedelta(days=8))
+        assert restore_kept(session, Recording, recording_id) is None
         # Its sound and its pins go with it.
         assert session.get(RecordingContent, recording_id) is None
         assert session.query(Pin).count() == 0
@@ -163,10 +161,10 @@ def test_a_file_from_before_recordings_opens_with_its_takes(tmp_path: Path) -> N
     old.close()
     database = Database(path)
     with database.session() as session:
-        (take,) = newest_takes(session, 1, 9)
+        (take,) = newest_kept(session, Take, 1, 9)
         assert (take.id, take.target_cents, take.rating) == ("t1", 0, None)
-        assert events_of(session, take.id) is None
-        found = find_take(session, "t1")
+        assert events_of(session, take) is None
+        found = find_kept(session, Take, "t1")
         assert found is not None
         add_pin(session, found, 0.5, "old, and still good")
     database.close()

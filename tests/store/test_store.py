@@ -17,18 +17,17 @@ from orexis.demo.scenario import fill
 from orexis.store.database import Database, DatabaseUnusableError
 from orexis.store.models import Base, Take, TakeFrames, TakeSound
 from orexis.store.players import PlayerDetails, PlayerRefusedError, add_player, all_players
-from orexis.store.spool import Spool
-from orexis.store.takes import (
-    delete_take,
-    find_take,
+from orexis.store.spool import Spool, SpoolUnreadableError
+from orexis.store.kept import (
+    delete_kept,
+    find_kept,
     frames_of,
-    measures_of,
-    newest_takes,
+    newest_kept,
     purge_deleted,
-    restore_take,
+    restore_kept,
     sound_of,
-    verdict_of,
 )
+from orexis.store.takes import measures_of, verdict_of
 
 MAREN = PlayerDetails("Maren", "tenor-horn-eb", NoteView.WRITTEN, Clef.TREBLE)
 
@@ -102,50 +101,50 @@ def test_the_demo_band_is_made_once(band: Database) -> None:
 def test_demo_takes_are_uneven_and_come_with_sound_and_frames(band: Database) -> None:
     with band.session() as session:
         for player in all_players(session):
-            takes = newest_takes(session, player.id, 100)
+            takes = newest_kept(session, Take, player.id, 100)
             assert len(takes) >= 10
             assert {take.passed for take in takes} == {True, False}
             assert takes == sorted(takes, key=lambda take: take.started_at, reverse=True)
             assert all(take.started_at <= datetime.now(UTC) for take in takes)
             newest = takes[0]
-            assert sound_of(session, newest.id)[:4] == b"fLaC"
-            assert len(frames_of(session, newest.id)["f0_hz"]) == round(100 * newest.duration_s)
+            assert sound_of(session, newest)[:4] == b"fLaC"
+            assert len(frames_of(session, newest)["f0_hz"]) == round(100 * newest.duration_s)
 
 
 def test_what_was_judged_is_what_is_read_back(band: Database) -> None:
     with band.session() as session:
-        take = newest_takes(session, 1, 1)[0]
+        take = newest_kept(session, Take, 1, 1)[0]
         measures, verdict = measures_of(take), verdict_of(take)
-        assert verdict.passed == take.passed
+        assert verdict.passed == take.gate_passed
         assert verdict.results[0].measured == measures.centre_cents
 
 
 def test_a_page_of_takes_goes_on_where_the_last_one_ended(band: Database) -> None:
     with band.session() as session:
-        every = [take.id for take in newest_takes(session, 1, 100)]
-        first = newest_takes(session, 1, 4)
-        rest = newest_takes(session, 1, 100, before=first[-1].started_at)
+        every = [take.id for take in newest_kept(session, Take, 1, 100)]
+        first = newest_kept(session, Take, 1, 4)
+        rest = newest_kept(session, Take, 1, 100, before=first[-1].started_at)
         assert [take.id for take in first + rest] == every
 
 
 def test_a_deleted_take_is_gone_until_it_is_brought_back_or_purged(band: Database) -> None:
     now = datetime.now(UTC)
     with band.session() as session:
-        take_id = newest_takes(session, 2, 1)[0].id
-        take = find_take(session, take_id)
+        take_id = newest_kept(session, Take, 2, 1)[0].id
+        take = find_kept(session, Take, take_id)
         assert take is not None
-        delete_take(take)
+        delete_kept(take)
     with band.session() as session:
-        assert find_take(session, take_id) is None
+        assert find_kept(session, Take, take_id) is None
         purge_deleted(session, now + timedelta(days=6))
-        assert restore_take(session, take_id) is not None
+        assert restore_kept(session, Take, take_id) is not None
     with band.session() as session:
-        take = find_take(session, take_id)
+        take = find_kept(session, Take, take_id)
         assert take is not None
-        delete_take(take)
+        delete_kept(take)
     with band.session() as session:
         purge_deleted(session, now + timedelta(days=8))
-        assert restore_take(session, take_id) is None
+        assert restore_kept(session, Take, take_id) is None
         assert session.get(Take, take_id) is None
         assert session.get(TakeFrames, take_id) is None
 
@@ -197,8 +196,15 @@ def test_old_sound_is_forgotten_by_whole_seconds(tmp_path: Path) -> None:
     assert spool(tmp_path).read(895) == pcm(8950, 60)
 
 
-def test_a_lost_spool_starts_at_the_next_whole_second(tmp_path: Path) -> None:
-    assert spool(tmp_path, oldest=1536).end_sample == 2000
+@pytest.mark.parametrize(
+    ("rate", "oldest", "starts"), [(1000, 1536, 1540), (44_100, 512 * 7, 3969), (22_050, 512, 662)]
+)
+def test_a_lost_spool_starts_at_the_next_whole_frame(
+    tmp_path: Path, rate: int, oldest: int, starts: int
+) -> None:
+    # 10 ms are 441 samples at 44.1 kHz: frame 9 stands on 3969; 220.5 at 22.05 kHz: frame 3.
+    hello = {"sample_rate": rate}
+    assert Spool.take_up(tmp_path, SESSION, hello, oldest).end_sample == starts
 
 
 def test_a_full_disk_keeps_nothing_half(tmp_path: Path, monkeypatch: pytest.MonkeyPatch) -> None:
@@ -222,15 +228,42 @@ def test_a_full_disk_keeps_nothing_half(tmp_path: Path, monkeypatch: pytest.Monk
     assert spool(tmp_path).read(0) == pcm(0, 100)
 
 
-def test_only_idle_spools_are_left_behind_and_broken_ones_set_aside(tmp_path: Path) -> None:
+def test_only_idle_spools_are_left_behind(tmp_path: Path) -> None:
     spool(tmp_path).close()
+    assert Spool.left_behind(tmp_path, 60) == []
+    for off_s in (-100, 24 * 3600):
+        # A file of tomorrow was written by a clock that has been set back since.
+        at = time.time() + off_s
+        os.utime(tmp_path / f"{SESSION}.spool", (at, at))
+        assert Spool.left_behind(tmp_path, 60) == [SESSION]
+
+
+def test_a_file_that_is_no_sessions_is_set_aside(tmp_path: Path) -> None:
     (tmp_path / "broken.spool").write_bytes(b"{")
-    long_ago = time.time() - 100
-    assert list(Spool.left_behind(tmp_path, 60)) == []
-    for path in tmp_path.iterdir():
-        os.utime(path, (long_ago, long_ago))
-    assert [left.session_id for left in Spool.left_behind(tmp_path, 60)] == [SESSION]
-    assert (tmp_path / "broken.unreadable").exists()
+    assert Spool.left_behind(tmp_path, 0) == []
+    assert (tmp_path / "broken.unreadable").read_bytes() == b"{"
+
+
+@pytest.mark.parametrize(
+    "content",
+    [
+        b"",
+        b"{",
+        b"[" * 30_000,
+        b"\xff\n",
+        b"null\n",
+        b'{"hello": {}, "first_frame": 0}\n',
+        b'{"hello": {"sample_rate": "x"}, "first_frame": 0}\n',
+        b'{"hello": {"sample_rate": 48000}, "first_frame": -5}\n',
+    ],
+)
+def test_a_spool_that_makes_no_sense_is_set_aside_whole(tmp_path: Path, content: bytes) -> None:
+    (tmp_path / f"{SESSION}.spool").write_bytes(content)
+    with pytest.raises(SpoolUnreadableError):
+        Spool.open(tmp_path, SESSION)
+    assert (tmp_path / f"{SESSION}.unreadable").read_bytes() == content
+    with pytest.raises(FileNotFoundError):
+        Spool.open(tmp_path, SESSION)
 
 
 @pytest.mark.parametrize("session_id", ["../../etc/passwd", "ABC", "", "0" * 33])

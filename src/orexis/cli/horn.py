@@ -15,8 +15,8 @@ from orexis.core.horn.setup import Horn, Setup
 from orexis.core.horn.slurs import slur
 from orexis.core.horn.tube import COLDEST_C, TEMPERATURE_C, WARMEST_C
 from orexis.core.horn.ways import chart, ways
-from orexis.server.horn_schemas import NoteWays, SlotOut, WayOut
-from orexis.server.slur_schemas import GlidePlanOut, SlurOut
+from orexis.server.schemas.horn import NoteWays, SlotOut, WayOut
+from orexis.server.schemas.slurs import GlidePlanOut, SlurOut
 
 HELP = """Tells what an instrument does.
 
@@ -29,6 +29,7 @@ HELP = """Tells what an instrument does.
     orexis horn KEY slur NOTE NOTE          how two notes go together
 
 Notes are sounding (Bb3, C#4) unless --written is given."""
+SETTINGS = {"help": HELP, "context_settings": {"ignore_unknown_options": True}}
 
 
 class _Asked:

@@ -7,7 +7,7 @@ from typing import Annotated
 import numpy as np
 import typer
 
-from orexis.cli.stop import stop
+from orexis.cli.ending import stop
 from orexis.core.horn.instruments import find_instrument
 from orexis.core.horn.notation import parse_row
 from orexis.formats.audio import pcm_from_floats, wav_from_pcm

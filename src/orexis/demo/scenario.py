@@ -12,20 +12,20 @@ from zlib import crc32
 import numpy as np
 from sqlalchemy.orm import Session
 
-from orexis.core.coaching.gate import DEFAULT_LIMITS, GateLevel
-from orexis.core.coaching.stand import Stand
 from orexis.core.exercises.longtone import LongTone
 from orexis.core.horn.notation import Clef, NoteView
 from orexis.core.horn.setup import Horn
-from orexis.formats.analysis import events_document, frames_document
-from orexis.formats.audio import flac_from_pcm, floats_from_pcm, pcm_from_floats
+from orexis.core.judging.gate import DEFAULT_LIMITS, GateLevel
+from orexis.core.session.stand import Stand
+from orexis.formats.audio import floats_from_pcm, pcm_from_floats
+from orexis.practice.takes import keep_repetition
 from orexis.standin.performance import perform
 from orexis.standin.profiles import PROFILES, Skilled
-from orexis.standin.score import Note
+from orexis.standin.score import ScoreNote
 from orexis.standin.tone import timbre_of
 from orexis.store.models import Player
 from orexis.store.players import PlayerDetails, add_player, all_players, instrument_of
-from orexis.store.takes import Circumstances, save_repetition
+from orexis.store.takes import Circumstances
 
 _RATE = 48_000
 
@@ -108,30 +108,19 @@ def _practise(
         first, count = repetition.frames.first, len(repetition.frames)
         hop_bytes = 2 * _RATE // 100
         sound = pcm[first * hop_bytes : (first + count) * hop_bytes]
-        save_repetition(
-            session,
-            repetition,
-            exercise,
-            Circumstances(
-                player,
-                session_id,
-                at + timedelta(seconds=first / 100),
-                "stand-in",
-                player.gate_level,
-                _RATE,
-            ),
-            flac_from_pcm(sound, _RATE),
-            frames_document(repetition.frames),
-            events_document(repetition.events),
+        started_at = at + timedelta(seconds=first / 100)
+        circumstances = Circumstances(
+            player, session_id, started_at, "stand-in", player.gate_level, _RATE
         )
+        keep_repetition(session, repetition, exercise, circumstances, sound)
 
 
-def _tries(habit: _Habit, exercise: LongTone, random: np.random.Generator) -> Iterator[Note]:
+def _tries(habit: _Habit, exercise: LongTone, random: np.random.Generator) -> Iterator[ScoreNote]:
     """Three to five tries at a note; one that does not speak at all is no try."""
     profile, start_midi = PROFILES[habit.skilled], exercise.instrument.start_midi
     played_s = 0.0
     for tries in range(int(random.integers(3, 6))):
-        bare = Note(exercise.midi, habit.hold_s * random.uniform(0.8, 1.3))
+        bare = ScoreNote(exercise.midi, habit.hold_s * random.uniform(0.8, 1.3))
         note = profile.note(bare, start_midi, random, played_s=played_s, tries=tries)
         played_s += note.seconds
         yield replace(note, faults=replace(note.faults, missed=False))

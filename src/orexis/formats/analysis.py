@@ -8,13 +8,13 @@ from typing import Any
 
 import numpy as np
 
+from orexis.core.arrays import FloatArray
 from orexis.core.horn.notation import note_name
-from orexis.core.horn.pitch import FloatArray
 from orexis.core.listening.analysis import Analysis
-from orexis.core.listening.events import Events, Glide, Note, Transition
-from orexis.core.listening.frames import HOP_S, Frames
-from orexis.core.listening.measures import SLOT_CENTS
-from orexis.core.listening.trills import Trill
+from orexis.core.listening.notes.events import Events, Glide, Note, Transition
+from orexis.core.listening.notes.measures import SLOT_CENTS
+from orexis.core.listening.notes.trills import Trill
+from orexis.core.listening.tracking.frames import HOP_S, Frames
 
 SCHEMA = "orexis.analysis/1"
 

@@ -1,4 +1,4 @@
-"""Reads the notes, transitions, glides and trills of an analysis document back.
+"""Reads the frames, notes, transitions, glides and trills of an analysis document back.
 
 Documents come from `formats.analysis`; what was rounded there stays so. One from before a
 measure was taken is read without it.
@@ -6,10 +6,12 @@ measure was taken is read without it.
 
 from typing import Any
 
-from orexis.core.listening.events import Change, Events, Glide, Note, TouchedSlot, Transition
-from orexis.core.listening.frames import HOP_S
-from orexis.core.listening.measures import NoteMeasures, Shape, Vibrato
-from orexis.core.listening.trills import Trill
+import numpy as np
+
+from orexis.core.listening.notes.events import Change, Events, Glide, Note, TouchedSlot, Transition
+from orexis.core.listening.notes.measures import NoteMeasures, Shape, Vibrato
+from orexis.core.listening.notes.trills import Trill
+from orexis.core.listening.tracking.frames import HOP_S, Frames
 
 Kept = dict[str, Any]
 
@@ -22,6 +24,15 @@ def events_of(document: Kept) -> Events:
         tuple(_glide(kept) for kept in document["glides"]),
         tuple(_trill(kept) for kept in document["trills"]),
     )
+
+
+def frames_of(columns: Kept) -> Frames:
+    """A document's frames, counted from its start."""
+    f0_hz, level_db, harmonicity_db, brightness = (
+        np.array(columns[name], dtype=np.float64)
+        for name in ("f0_hz", "level_db", "harmonicity_db", "brightness")
+    )
+    return Frames(0, f0_hz, level_db, harmonicity_db, brightness)
 
 
 def _note(kept: Kept) -> Note:

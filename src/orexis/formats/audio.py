@@ -12,12 +12,17 @@ from pathlib import Path
 import numpy as np
 import soundfile
 
-from orexis.core.horn.pitch import FloatArray
+from orexis.core.arrays import FloatArray
 
 BYTES_PER_SAMPLE = 2
 _FULL_SCALE = 32_768.0
 _CANCELLED_SHARE = 0.05
 _READABLE = frozenset({"WAV", "WAVEX", "RF64", "W64", "FLAC", "OGG"})
+_UNKNOWN_FRAMES = 2**62
+_LARGEST_BLOCK = 2**20
+"""Samples read at once, all channels counted: about 8 MB of them, however many channels."""
+
+LOWEST_RATE, HIGHEST_RATE = 8000, 192_000
 
 
 class UnreadableSoundError(ValueError):
@@ -26,11 +31,11 @@ class UnreadableSoundError(ValueError):
 
 @dataclass(frozen=True, slots=True)
 class SoundFile:
-    """An open recording: its rate in Hz, its length as its header tells it, and its sound as
-    mono blocks of about a second."""
+    """An open recording: its rate in Hz, its length as its header tells it (`None` where the
+    header was written before the sound), and its sound as mono blocks of at most a second."""
 
     sample_rate: int
-    duration_s: float
+    duration_s: float | None
     blocks: Iterator[FloatArray]
 
 
@@ -48,7 +53,7 @@ def open_sound(path: Path, called: str | None = None) -> SoundFile:
     if path.stat().st_size == 0:
         raise UnreadableSoundError(f"{called} is empty. Record it again.")
     try:
-        sound = soundfile.SoundFile(path)
+        sound = _Forward(path)
     except (soundfile.LibsndfileError, OSError) as error:
         raise UnreadableSoundError(
             f"{called} is not a recording Orexis can read. Use WAV, FLAC or Ogg."
@@ -61,19 +66,39 @@ def open_sound(path: Path, called: str | None = None) -> SoundFile:
     if sound.frames == 0:
         sound.close()
         raise UnreadableSoundError(f"{called} holds no sound. Record it again.")
-    return SoundFile(sound.samplerate, sound.frames / sound.samplerate, _blocks(sound, called))
+    rate = sound.samplerate
+    if not LOWEST_RATE <= rate <= HIGHEST_RATE:
+        sound.close()
+        raise UnreadableSoundError(
+            f"{called} has a sample rate of {rate} Hz. Save it at {LOWEST_RATE} to {HIGHEST_RATE} "
+            "Hz, best at 48000."
+        )
+    told = None if sound.frames >= _UNKNOWN_FRAMES else sound.frames
+    return SoundFile(rate, told and told / rate, _blocks(sound, told, called))
 
 
-def _blocks(sound: soundfile.SoundFile, name: str) -> Iterator[FloatArray]:
+class _Forward(soundfile.SoundFile):  # type: ignore[misc]
+    """A sound file read from its start to its end only: one whose header does not tell how long
+    it is cannot be sought in."""
+
+    def seekable(self) -> bool:
+        return False
+
+
+def _blocks(sound: _Forward, told: int | None, name: str) -> Iterator[FloatArray]:
+    size = max(1, min(sound.samplerate, _LARGEST_BLOCK // sound.channels))
+    damaged = UnreadableSoundError(f"{name} is damaged: it could not be read to its end.")
+    taken = 0
     with sound:
         while True:
             try:
-                block = sound.read(sound.samplerate, dtype="float64", always_2d=True)
+                block = sound.read(size, dtype="float64", always_2d=True)
             except soundfile.LibsndfileError as error:
-                raise UnreadableSoundError(
-                    f"{name} is damaged: it could not be read to its end."
-                ) from error
+                raise damaged from error
+            taken += len(block)
             if not len(block):
+                if told is not None and taken < told:
+                    raise damaged
                 return
             if not np.all(np.isfinite(block)):
                 raise UnreadableSoundError(

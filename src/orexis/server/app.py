@@ -7,26 +7,29 @@ from dataclasses import dataclass
 from datetime import UTC, datetime
 from importlib.metadata import version
 from pathlib import Path
+from typing import Any
 
 from fastapi import FastAPI, Response
 from fastapi.staticfiles import StaticFiles
 
-from orexis.server import live
-from orexis.server.problems import add_problem_handlers
-from orexis.server.routes import horn, players, recordings, standin, takes
-from orexis.server.security import Guard
+from orexis.server.live import socket
+from orexis.server.live.messages import describe_messages
+from orexis.server.live.sessions import LiveSessions
+from orexis.server.problems import add_problem_handlers, describe_problems
+from orexis.server.routes import horn, kept, players, recordings, standin, takes
+from orexis.server.security import BODY_WAITS_S, Guard
 from orexis.store.database import Database
-from orexis.store.recordings import purge_recordings
-from orexis.store.takes import purge_deleted
+from orexis.store.kept import purge_deleted
 
 SITE = Path(__file__).parent / "site"
 
 
 @dataclass(frozen=True, slots=True)
 class Settings:
-    """Where the data file is."""
+    """Where the data file is, and how long a body may be waited for."""
 
     data: Path
+    body_waits_s: float = BODY_WAITS_S
 
     @property
     def spool_folder(self) -> Path:
@@ -34,8 +37,19 @@ class Settings:
         return self.data.with_name(f"{self.data.name}-spool")
 
 
+class _Orexis(FastAPI):
+    """Says of itself what it does: problem documents, and the messages on the socket."""
+
+    def openapi(self) -> dict[str, Any]:
+        """The API's description."""
+        if self.openapi_schema is None:
+            self.openapi_schema = describe_messages(describe_problems(super().openapi()))
+        return self.openapi_schema
+
+
 def create_app(settings: Settings) -> FastAPI:
-    """The ASGI application on one data file. Raises `DatabaseUnusableError`."""
+    """The ASGI application on one data file, which the caller holds (`store.holding`). Raises
+    `DatabaseUnusableError`."""
     database = Database(settings.data)
 
     @contextlib.asynccontextmanager
@@ -43,13 +57,14 @@ def create_app(settings: Settings) -> FastAPI:
         recordings.clear_incoming(settings.data)
         with database.session() as session:
             purge_deleted(session, datetime.now(UTC))
-            purge_recordings(session, datetime.now(UTC))
         recovery = asyncio.create_task(app.state.live_sessions.recover_for_ever())
         yield
         recovery.cancel()
+        with contextlib.suppress(asyncio.CancelledError):
+            await recovery
         database.close()
 
-    app = FastAPI(
+    app = _Orexis(
         title="Orexis",
         version=version("orexis"),
         lifespan=lifespan,
@@ -58,10 +73,10 @@ def create_app(settings: Settings) -> FastAPI:
         openapi_url="/api/openapi.json",
     )
     app.state.database = database
-    app.state.live_sessions = live.LiveSessions(database, settings.spool_folder)
-    app.add_middleware(Guard)
+    app.state.live_sessions = LiveSessions(database, settings.spool_folder)
+    app.add_middleware(Guard, body_waits_s=settings.body_waits_s)
     add_problem_handlers(app)
-    for module in (players, takes, recordings, horn, standin, live):
+    for module in (players, takes, recordings, kept, horn, standin, socket):
         app.include_router(module.router)
 
     @app.get("/api/health", status_code=204, response_class=Response)

@@ -10,20 +10,25 @@ import uvicorn
 from fastapi import FastAPI
 
 from orexis.server.app import Settings, create_app
+from orexis.store.holding import held
+
+_DATA = platformdirs.user_data_path("orexis", appauthor=False) / "demo.db"
+_HOST, _PORT = "127.0.0.1", 8420
 
 
 def app() -> FastAPI:
     """The application on the demo data."""
-    data = platformdirs.user_data_path("orexis", appauthor=False) / "demo.db"
-    return create_app(Settings(data))
+    return create_app(Settings(_DATA))
 
 
 if __name__ == "__main__":
-    uvicorn.run(
-        f"{__spec__.name}:app",
-        factory=True,
-        host="127.0.0.1",
-        port=8420,
-        reload=True,
-        reload_dirs=[str(Path(__file__).parents[1])],
-    )
+    # The reloading parent holds the file; its children come and go.
+    with held(_DATA, f"at http://{_HOST}:{_PORT}"):
+        uvicorn.run(
+            f"{__spec__.name}:app",
+            factory=True,
+            host=_HOST,
+            port=_PORT,
+            reload=True,
+            reload_dirs=[str(Path(__file__).parents[1])],
+        )

@@ -1,13 +1,18 @@
 """Errors as RFC 9457 problem documents that say what is wrong and what to do."""
 
+import errno
+from collections.abc import Mapping, Sequence
+from typing import Any
+
 from fastapi import FastAPI, Request
 from fastapi.exceptions import RequestValidationError
 from fastapi.responses import JSONResponse
 from pydantic import BaseModel
 from sqlalchemy.exc import OperationalError
 from starlette.exceptions import HTTPException
+from starlette.routing import Match
 
-_MEDIA_TYPE = "application/problem+json"
+MEDIA_TYPE = "application/problem+json"
 
 
 class Problem(BaseModel):
@@ -27,11 +32,25 @@ class ProblemError(Exception):
         self.problem = Problem(title=title, status=status, detail=detail)
 
 
+class BodyRefusedError(HTTPException):
+    """Raised while a body is read: it grew too large, or did not go on."""
+
+    def __init__(self, problem: Problem) -> None:
+        super().__init__(problem.status, problem.title)
+        self.problem = problem
+
+
 DISK_FULL = Problem(
     title="The disk is full",
     status=507,
     detail="Free some space. What you have just played is kept in this window until then.",
 )
+
+_BY_STATUS = {
+    400: ("The request could not be read", "Reload the page, then try again."),
+    404: ("There is nothing here", "Check the address, or go back to the Stand."),
+    405: ("This cannot be done here", "Reload the page, then try again."),
+}
 
 
 def not_found(what: str) -> ProblemError:
@@ -39,9 +58,45 @@ def not_found(what: str) -> ProblemError:
     return ProblemError(404, f"There is no such {what}", "It may have been deleted. Go back.")
 
 
-def respond(problem: Problem) -> JSONResponse:
+def respond(problem: Problem, headers: dict[str, str] | None = None) -> JSONResponse:
     """The problem as a response."""
-    return JSONResponse(problem.model_dump(), problem.status, media_type=_MEDIA_TYPE)
+    return JSONResponse(problem.model_dump(), problem.status, headers, MEDIA_TYPE)
+
+
+def is_disk_full(error: Exception) -> bool:
+    """Whether the operating system or the database ran out of room."""
+    if isinstance(error, OSError):
+        return error.errno == errno.ENOSPC
+    return "full" in str(error)
+
+
+def invalid_words(
+    kind: str, message: str, loc: Sequence[int | str], limits: Mapping[str, Any] | None
+) -> str:
+    """What is wrong with a value, from what Pydantic says of it (its kind of error, message,
+    place and limits), in a sentence that says what to do."""
+    field = ".".join(str(part) for part in loc) or "the request"
+    limits = limits or {}
+    match kind:
+        case "missing":
+            said = "is missing; give it"
+        case "string_too_long":
+            said = f"is too long: use at most {limits['max_length']} letters"
+        case "string_too_short":
+            said = "is empty; fill it in"
+        case "too_long":
+            said = f"has too many: give at most {limits['max_length']}"
+        case "greater_than_equal":
+            said = f"must be {limits['ge']} or more"
+        case "less_than_equal":
+            said = f"must be {limits['le']} or less"
+        case "extra_forbidden":
+            said = "is not known here; leave it out"
+        case "value_error":
+            said = str(limits.get("error", message))
+        case _:
+            said = f"cannot be used: {message[:1].lower()}{message[1:]}"
+    return f"{field} {said}."
 
 
 def add_problem_handlers(app: FastAPI) -> None:
@@ -51,27 +106,27 @@ def add_problem_handlers(app: FastAPI) -> None:
     async def _problem(request: Request, error: ProblemError) -> JSONResponse:
         return respond(error.problem)
 
+    @app.exception_handler(BodyRefusedError)
+    async def _refused(request: Request, error: BodyRefusedError) -> JSONResponse:
+        # What is still to come of the body would be taken for another request.
+        return respond(error.problem, {"Connection": "close"})
+
     @app.exception_handler(RequestValidationError)
     async def _invalid(request: Request, error: RequestValidationError) -> JSONResponse:
         first = error.errors()[0]
-        field = ".".join(str(part) for part in first["loc"][1:]) or "request"
-        return respond(
-            Problem(
-                title="Something in the request is not right",
-                status=422,
-                detail=f"{field}: {first['msg']}.",
-            )
-        )
+        # The first part says whether it stood in the path, the query or the body.
+        detail = invalid_words(first["type"], first["msg"], first["loc"][1:], first.get("ctx"))
+        title = "Something in the request is not right"
+        return respond(Problem(title=title, status=422, detail=detail))
 
     @app.exception_handler(HTTPException)
     async def _http(request: Request, error: HTTPException) -> JSONResponse:
-        return respond(
-            Problem(
-                title=str(error.detail),
-                status=error.status_code,
-                detail="Check the address, or go back to the Stand.",
-            )
-        )
+        title, detail = _BY_STATUS.get(error.status_code, (str(error.detail), "Go back."))
+        headers = dict(error.headers or {})
+        if error.status_code == 405:
+            headers["Allow"] = ", ".join(_allowed(app, request))
+        problem = Problem(title=title, status=error.status_code, detail=detail)
+        return respond(problem, headers)
 
     @app.exception_handler(Exception)
     async def _unforeseen(request: Request, error: Exception) -> JSONResponse:
@@ -85,7 +140,7 @@ def add_problem_handlers(app: FastAPI) -> None:
 
     @app.exception_handler(OperationalError)
     async def _database(request: Request, error: OperationalError) -> JSONResponse:
-        if "full" in str(error.orig):
+        if is_disk_full(error):
             return respond(DISK_FULL)
         return respond(
             Problem(
@@ -94,3 +149,38 @@ def add_problem_handlers(app: FastAPI) -> None:
                 detail="Close other programs that have it open, then try again.",
             )
         )
+
+
+def _allowed(app: FastAPI, request: Request) -> list[str]:
+    """The methods that the path of a request does have, over all its routes."""
+    found: set[str] = set()
+    for route in app.routes:
+        if route.matches(request.scope)[0] is not Match.NONE:
+            found |= getattr(route, "methods", None) or set()
+    return sorted(found)
+
+
+def describe_problems(description: dict[str, Any]) -> dict[str, Any]:
+    """An OpenAPI description in which every operation may answer with problem documents."""
+    content = {MEDIA_TYPE: {"schema": {"$ref": "#/components/schemas/Problem"}}}
+    allow = {"Allow": {"schema": {"type": "string"}, "description": "The methods there are."}}
+    shared: dict[str, dict[str, Any]] = {
+        "404": {"description": "It is not there (any more).", "content": content},
+        "405": {"description": "The path has other methods.", "content": content, "headers": allow},
+        "413": {"description": "The body is too large.", "content": content},
+        "422": {"description": "Something in the request is not right.", "content": content},
+    }
+    components = description.setdefault("components", {})
+    schemas = components.setdefault("schemas", {})
+    for unused in ("HTTPValidationError", "ValidationError"):
+        schemas.pop(unused, None)
+    schemas["Problem"] = Problem.model_json_schema()
+    components["responses"] = {f"Problem{status}": said for status, said in shared.items()}
+    for path in description.get("paths", {}).values():
+        for method, operation in path.items():
+            for status in shared:
+                if status == "413" and method not in ("post", "put"):
+                    continue
+                answer = {"$ref": f"#/components/responses/Problem{status}"}
+                operation["responses"][status] = answer
+    return description

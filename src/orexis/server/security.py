@@ -5,20 +5,22 @@ Host must be a loopback name (DNS rebinding), and whatever changes or listens mu
 our own origin (cross-site requests, sockets too).
 """
 
+import asyncio
 import re
 from urllib.parse import urlsplit
 
 from starlette.datastructures import Headers, MutableHeaders
 from starlette.types import ASGIApp, Message, Receive, Scope, Send
 
-from orexis.server.problems import Problem, respond
+from orexis.server.problems import BodyRefusedError, Problem, respond
 
 _LOOPBACK_NAMES = frozenset({"localhost", "127.0.0.1", "::1"})
-_SAFE_METHODS = frozenset({"GET", "HEAD", "OPTIONS"})
 LARGEST_BODY_BYTES = 64 * 1024
 LARGEST_RECORDING_BYTES = 400 * 1024 * 1024
 _RECORDINGS = re.compile(r"/api/players/\d+/recordings")
 LARGEST_SOCKET_MESSAGE_BYTES = 64 * 1024
+BODY_WAITS_S = 20.0
+"""A body that stops coming for so long is given up."""
 
 _HEADERS = {
     "Content-Security-Policy": (
@@ -33,62 +35,81 @@ _HEADERS = {
     "Cross-Origin-Resource-Policy": "same-origin",
 }
 
+_OTHER_ADDRESS = Problem(
+    title="This address is not served here",
+    status=421,
+    detail="Open Orexis at the address it printed when it started.",
+)
+_OTHER_PAGE = Problem(
+    title="This came from another page", status=403, detail="Use Orexis in its own window."
+)
+_TOO_SLOW = Problem(
+    title="The rest of it never came", status=408, detail="Check the connection, then try again."
+)
+
 
 class Guard:
-    """ASGI middleware that refuses strangers and sets the security headers."""
+    """ASGI middleware that refuses strangers, bounds bodies and sets the security headers."""
 
-    def __init__(self, app: ASGIApp) -> None:
+    def __init__(self, app: ASGIApp, body_waits_s: float = BODY_WAITS_S) -> None:
         self._app = app
+        self._body_waits_s = body_waits_s
 
     async def __call__(self, scope: Scope, receive: Receive, send: Send) -> None:
         """Passes the request on, or refuses it."""
         if scope["type"] not in ("http", "websocket"):
             await self._app(scope, receive, send)
             return
-        refusal = _refusal(scope)
-        if refusal is not None and scope["type"] == "websocket":
-            await send({"type": "websocket.close", "code": 1008, "reason": refusal.title})
-        elif refusal is not None:
-            await respond(refusal)(scope, receive, send)
+        sending = _with_headers(send)
+        refusal = _stranger(scope) or _too_large(scope)
+        if refusal is not None:
+            await _refuse(refusal, scope, receive, sending)
+        elif scope["type"] == "websocket":
+            await self._app(scope, receive, sending)
         else:
-            await self._app(scope, _limited(receive, _largest_body(scope)), _with_headers(send))
+            limited = _limited(receive, _largest_body(scope), self._body_waits_s)
+            await self._app(scope, limited, sending)
 
 
-def _refusal(scope: Scope) -> Problem | None:
+async def _refuse(refusal: Problem, scope: Scope, receive: Receive, send: Send) -> None:
+    answers = "websocket.http.response" in scope.get("extensions", {})
+    if scope["type"] == "websocket" and not answers:
+        await send({"type": "websocket.close", "code": 1008, "reason": refusal.title})
+        return
+    # Whatever of a body was not read must not be taken for another request.
+    await respond(refusal, {"Connection": "close"})(scope, receive, send)
+
+
+def _stranger(scope: Scope) -> Problem | None:
     headers = Headers(scope=scope)
     if _hostname(headers.get("host", "")) not in _LOOPBACK_NAMES:
-        return Problem(
-            title="This address is not served here",
-            status=421,
-            detail="Open Orexis at the address it printed when it started.",
-        )
+        return _OTHER_ADDRESS
     origin = headers.get("origin")
-    own = f"http://{headers['host']}"
-    if origin is not None and origin != own:
-        return Problem(
-            title="This came from another page",
-            status=403,
-            detail="Use Orexis in its own window.",
-        )
-    largest = _largest_body(scope)
-    if _int_or_zero(headers.get("content-length")) > largest:
-        return Problem(
-            title="That is too much at once",
-            status=413,
-            detail=f"Send at most {largest // 1024} KiB.",
-        )
+    if origin is not None and origin != f"http://{headers['host']}":
+        return _OTHER_PAGE
     return None
+
+
+def _too_large(scope: Scope) -> Problem | None:
+    largest = _largest_body(scope)
+    length = Headers(scope=scope).get("content-length", "")
+    too_large = length.isdecimal() and int(length[:20]) > largest
+    return too_much(largest) if too_large else None
+
+
+def too_much(largest_bytes: int) -> Problem:
+    """The problem of a body over the limit."""
+    return Problem(
+        title="That is too much at once",
+        status=413,
+        detail=f"Send at most {largest_bytes // 1024} KiB.",
+    )
 
 
 def _largest_body(scope: Scope) -> int:
     """Only recordings are large."""
     uploads = scope.get("method") == "POST" and _RECORDINGS.fullmatch(scope["path"])
     return LARGEST_RECORDING_BYTES if uploads else LARGEST_BODY_BYTES
-
-
-def _int_or_zero(text: str | None) -> int:
-    """A header's number; 0 when there is none."""
-    return int(text) if text is not None and text.isdecimal() else 0
 
 
 def _hostname(host: str) -> str | None:
@@ -98,17 +119,24 @@ def _hostname(host: str) -> str | None:
         return None
 
 
-def _limited(receive: Receive, largest: int) -> Receive:
-    """Stops reading a body that was sent without a length and grows past the limit."""
+def _limited(receive: Receive, largest: int, waits_s: float) -> Receive:
+    """Gives up a body that grows past the limit without having said so, or stops coming."""
     taken = 0
+    whole = False
 
     async def limited() -> Message:
-        nonlocal taken
-        message = await receive()
+        nonlocal taken, whole
+        if whole:
+            return await receive()
+        try:
+            message = await asyncio.wait_for(receive(), waits_s)
+        except TimeoutError:
+            raise BodyRefusedError(_TOO_SLOW) from None
         if message["type"] == "http.request":
             taken += len(message.get("body", b""))
+            whole = not message.get("more_body", False)
             if taken > largest:
-                return {"type": "http.disconnect"}
+                raise BodyRefusedError(too_much(largest))
         return message
 
     return limited
@@ -116,8 +144,8 @@ def _limited(receive: Receive, largest: int) -> Receive:
 
 def _with_headers(send: Send) -> Send:
     async def sending(message: Message) -> None:
-        if message["type"] == "http.response.start":
-            headers = MutableHeaders(scope=message)
+        if message["type"] in ("http.response.start", "websocket.http.response.start"):
+            headers = MutableHeaders(raw=message.setdefault("headers", []))
             for name, value in _HEADERS.items():
                 headers[name] = value
         await send(message)

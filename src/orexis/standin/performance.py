@@ -10,9 +10,10 @@ from typing import Any
 
 import numpy as np
 
+from orexis.core.arrays import FloatArray
 from orexis.core.horn.notation import note_name
-from orexis.core.horn.pitch import A4_HZ, FloatArray, hz_from_midi
-from orexis.standin.score import Change, Note, Score, Siren
+from orexis.core.horn.pitch import A4_HZ, hz_from_midi
+from orexis.standin.score import Change, Score, ScoreNote, Siren
 from orexis.standin.tone import Timbre, render
 
 _MS = 1000
@@ -81,13 +82,13 @@ def perform(
     curves = _Curves()
     truth: dict[str, Any] = {"notes": [], "transitions": [], "glides": []}
     curves.silence(lead_s)
-    before: Note | None = None
+    before: ScoreNote | None = None
     for part, after in zip(score, (*score[1:], None), strict=True):
         if isinstance(part, Siren):
             _play_siren(part, curves, truth, a4_hz)
             before = None
             continue
-        follows = after if isinstance(after, Note) else None
+        follows = after if isinstance(after, ScoreNote) else None
         _play_note(part, before, follows, curves, truth, a4_hz)
         before = part
     curves.silence(_TAIL_S)
@@ -103,9 +104,9 @@ def perform(
 
 
 def _play_note(
-    note: Note,
-    before: Note | None,
-    after: Note | None,
+    note: ScoreNote,
+    before: ScoreNote | None,
+    after: ScoreNote | None,
     curves: _Curves,
     truth: dict[str, Any],
     a4_hz: float,
@@ -113,7 +114,7 @@ def _play_note(
     faults, change = note.faults, note.reached
     connected = before is not None and change.kind in ("slur", "glide") and not change.gap_s
     if before is not None:
-        _reach(before, note, change, curves, truth)
+        _reach(before, note, change, curves, truth, a4_hz)
     if faults.missed:
         curves.silence(note.seconds)
         return
@@ -186,7 +187,12 @@ def _edges(time_s: FloatArray, seconds: float, starts: bool, ends: bool) -> Floa
 
 
 def _reach(
-    before: Note, note: Note, change: Change, curves: _Curves, truth: dict[str, Any]
+    before: ScoreNote,
+    note: ScoreNote,
+    change: Change,
+    curves: _Curves,
+    truth: dict[str, Any],
+    a4_hz: float,
 ) -> None:
     """Goes from one note to the next."""
     start_s = curves.now_s
@@ -200,8 +206,8 @@ def _reach(
             {
                 "start_s": round(begun_s, 4),
                 "end_s": round(curves.now_s, 4),
-                "lowest_hz": round(hz_from_midi(low), 3),
-                "highest_hz": round(hz_from_midi(high), 3),
+                "lowest_hz": round(hz_from_midi(low, a4_hz), 3),
+                "highest_hz": round(hz_from_midi(high, a4_hz), 3),
                 "span_semitones": round(high - low, 3),
                 "passes": 1,
                 "breaks": 0,
@@ -244,8 +250,8 @@ def _move(
     start_midi: float,
     end_midi: float,
     seconds: float,
-    before: Note,
-    note: Note,
+    before: ScoreNote,
+    note: ScoreNote,
     dip_db: float,
     curves: _Curves,
 ) -> None:
@@ -261,20 +267,20 @@ def _move(
 
 
 def _dwell(
-    midi: float, seconds: float, before: Note, note: Note, dip_db: float, curves: _Curves
+    midi: float, seconds: float, before: ScoreNote, note: ScoreNote, dip_db: float, curves: _Curves
 ) -> None:
     count = round(seconds * _MS)
     level_db = (before.level_db + note.level_db) / 2 - 0.4 * dip_db
     _add(np.full(count, float(midi)), np.full(count, level_db), before, curves)
 
 
-def _add(midi: FloatArray, level_db: FloatArray, note: Note, curves: _Curves) -> None:
+def _add(midi: FloatArray, level_db: FloatArray, note: ScoreNote, curves: _Curves) -> None:
     loudness = np.clip((level_db - _SOFT_DB) / (_LOUD_DB - _SOFT_DB), 0, 1)
     breath = np.full(len(midi), note.faults.breath_db)
     curves.add(midi, level_db, loudness + note.faults.brightness, breath)
 
 
-def _air(seconds: float, note: Note, curves: _Curves) -> None:
+def _air(seconds: float, note: ScoreNote, curves: _Curves) -> None:
     """Air that does not speak yet: noise 18 dB under the note."""
     count = round(seconds * _MS)
     still = np.zeros(count)

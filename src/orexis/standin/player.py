@@ -3,9 +3,24 @@
 from dataclasses import dataclass
 
 from orexis.core.horn.pitch import A4_HZ
+from orexis.core.parameter import Parameter
 from orexis.standin.performance import Performance, perform
-from orexis.standin.score import Faults, Note
+from orexis.standin.score import Faults, ScoreNote
 from orexis.standin.tone import timbre_of
+
+SKILL = {
+    one.key: one
+    for one in (
+        Parameter("centre_cents", "centre", "cents", -60, 60, 1, above="high", below="low"),
+        Parameter("scoop_cents", "start", "cents", -80, 80, 1, above="above", below="below"),
+        Parameter("sag_cents", "end", "cents", -80, 80, 1, above="high", below="low"),
+        Parameter("wobble_cents", "wobble", "cents", 0, 40, 1, either_way=True),
+        Parameter("vibrato_cents", "vibrato", "cents", 0, 40, 1, either_way=True),
+        Parameter("breath_db", "breath", "dB", -60, -10, 1),
+        Parameter("hold_s", "holds", "s", 1, 12, 0.5),
+    )
+}
+"""What can be set of the stand-in player, and how far."""
 
 
 @dataclass(frozen=True, slots=True)
@@ -49,5 +64,5 @@ def play_long_tone(
 ) -> Performance:
     """One note (MIDI, fractions for a target off equal temperament) on a horn whose open
     fundamental is a MIDI number: half a second of quiet, the note, 0.8 s of quiet."""
-    note = Note(midi, skill.hold_s, faults=skill.faults)
+    note = ScoreNote(midi, skill.hold_s, faults=skill.faults)
     return perform((note,), timbre_of(fundamental_midi), sample_rate, a4_hz=a4_hz, seed=seed)

@@ -10,7 +10,7 @@ from enum import StrEnum
 
 import numpy as np
 
-from orexis.standin.score import Change, Faults, Note
+from orexis.standin.score import Change, Faults, ScoreNote
 
 _LEAST, _MOST = 0.4, 1.6
 _MOST_BETTER = 0.5
@@ -46,13 +46,13 @@ class Profile:
 
     def note(
         self,
-        bare: Note,
+        bare: ScoreNote,
         start_midi: int,
         random: np.random.Generator,
         *,
         played_s: float = 0.0,
         tries: int = 0,
-    ) -> Note:
+    ) -> ScoreNote:
         """A note as this player plays it, `played_s` seconds into the session and after so many
         tries at it; `start_midi` is the note the instrument starts on."""
         above = max(0.0, bare.midi - start_midi - self.easy_semitones) / 12
@@ -84,12 +84,12 @@ class Profile:
         *,
         seconds: float = 0.8,
         change: Change | None = None,
-    ) -> tuple[Note, ...]:
+    ) -> tuple[ScoreNote, ...]:
         """A row of notes (MIDI) as this player plays it, one after the other."""
         reached = change or Change("tongued")
         return tuple(
             self.note(
-                Note(midi, seconds, reached=reached), start_midi, random, played_s=i * seconds
+                ScoreNote(midi, seconds, reached=reached), start_midi, random, played_s=i * seconds
             )
             for i, midi in enumerate(notes)
         )

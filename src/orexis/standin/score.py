@@ -56,7 +56,7 @@ class Change:
 
 
 @dataclass(frozen=True, slots=True)
-class Note:
+class ScoreNote:
     """One note to play (`midi` sounding, may be fractional): its length, level (dB re full
     scale), how the level changes to its end, how it is reached, and its faults."""
 
@@ -79,4 +79,4 @@ class Siren:
     level_db: float = -22.0
 
 
-Score = tuple[Note | Siren, ...]
+Score = tuple[ScoreNote | Siren, ...]

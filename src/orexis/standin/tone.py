@@ -10,7 +10,7 @@ from dataclasses import dataclass
 
 import numpy as np
 
-from orexis.core.horn.pitch import FloatArray
+from orexis.core.arrays import FloatArray
 
 _MOST_HARMONICS = 48
 _HIGHEST_HZ = 11_000.0

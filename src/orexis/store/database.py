@@ -1,11 +1,15 @@
 """The database file: opening, its settings, and bringing it up to date."""
 
+import os
+import sqlite3
 from collections.abc import Iterator
-from contextlib import contextmanager
+from contextlib import closing, contextmanager
+from functools import cache
 from pathlib import Path
 
 from alembic import command
 from alembic.config import Config
+from alembic.script import ScriptDirectory
 from sqlalchemy import Engine, create_engine, event
 from sqlalchemy.engine.interfaces import DBAPIConnection
 from sqlalchemy.exc import DatabaseError
@@ -13,6 +17,7 @@ from sqlalchemy.orm import Session, sessionmaker
 from sqlalchemy.pool import ConnectionPoolEntry
 
 _MIGRATIONS = Path(__file__).parent / "migrations"
+_OURS = frozenset({"players", "takes"})
 
 
 class DatabaseUnusableError(Exception):
@@ -20,15 +25,17 @@ class DatabaseUnusableError(Exception):
 
 
 class Database:
-    """One SQLite file in WAL mode. Opening creates it and applies missing migrations."""
+    """One SQLite file in WAL mode. Opening creates it and applies missing migrations. Raises
+    `DatabaseUnusableError`; a file that is not ours to write is not altered."""
 
     def __init__(self, path: Path) -> None:
         self.path = path
         try:
             path.parent.mkdir(parents=True, exist_ok=True)
+            _check(path)
             self.engine = _engine(path)
             upgrade(self.engine)
-        except (DatabaseError, OSError) as error:
+        except (DatabaseError, sqlite3.Error, OSError) as error:
             reason = str(getattr(error, "orig", error))
             raise DatabaseUnusableError(
                 f"The data file {path} cannot be opened ({reason}). "
@@ -47,6 +54,47 @@ class Database:
         self.engine.dispose()
 
 
+def _check(path: Path) -> None:
+    """Looks at a file before anything is written to it. Raises `DatabaseUnusableError`."""
+    if not path.exists() or not path.stat().st_size:
+        return
+    # The superuser may write to what was marked as not to be written.
+    if not (os.access(path, os.W_OK) and path.stat().st_mode & 0o222):
+        raise DatabaseUnusableError(
+            f"The data file {path} is read-only. Make it writable, or choose another with --data."
+        )
+    with closing(sqlite3.connect(f"{path.absolute().as_uri()}?mode=ro", uri=True)) as connection:
+        tables = {
+            name
+            for (name,) in connection.execute("SELECT name FROM sqlite_master WHERE type = 'table'")
+        }
+        versions = "SELECT version_num FROM alembic_version"
+        found = connection.execute(versions).fetchall() if "alembic_version" in tables else []
+    if not tables:
+        return
+    if not found or not tables >= _OURS:
+        raise DatabaseUnusableError(
+            f"{path} is another program's data file. Choose another with --data."
+        )
+    if found[0][0] not in _revisions():
+        raise DatabaseUnusableError(
+            f"The data file {path} was written by a later Orexis. Start that one, or choose "
+            "another file with --data."
+        )
+
+
+@cache
+def _revisions() -> frozenset[str]:
+    script = ScriptDirectory.from_config(_config())
+    return frozenset(one.revision for one in script.walk_revisions())
+
+
+def _config() -> Config:
+    config = Config()
+    config.set_main_option("script_location", str(_MIGRATIONS))
+    return config
+
+
 def _engine(path: Path) -> Engine:
     engine = create_engine(f"sqlite:///{path}")
 
@@ -62,8 +110,7 @@ def _engine(path: Path) -> Engine:
 
 def upgrade(engine: Engine, revision: str = "head") -> None:
     """Applies the migrations up to a revision."""
-    config = Config()
-    config.set_main_option("script_location", str(_MIGRATIONS))
+    config = _config()
     with engine.begin() as connection:
         config.attributes["connection"] = connection
         command.upgrade(config, revision)

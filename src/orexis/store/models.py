@@ -3,7 +3,18 @@
 from datetime import UTC, datetime
 from typing import Any
 
-from sqlalchemy import JSON, DateTime, Dialect, ForeignKey, Index, TypeDecorator, UniqueConstraint
+from sqlalchemy import (
+    JSON,
+    ColumnElement,
+    DateTime,
+    Dialect,
+    ForeignKey,
+    Index,
+    TypeDecorator,
+    UniqueConstraint,
+    func,
+)
+from sqlalchemy.ext.hybrid import hybrid_property
 from sqlalchemy.orm import DeclarativeBase, Mapped, MappedAsDataclass, mapped_column, relationship
 
 
@@ -65,8 +76,9 @@ class Take(Base, kw_only=True):
     `session_id` and `first_frame` say which stretch of which session it is, so that a session
     taken up again after a crash cannot store it twice. Centre is against the target, which lies
     `target_cents` from the note asked for in equal temperament; `length_name` is the length that
-    was asked for (`None`: the standard one of its time). `rating` is what the player's ear said
-    before the measurement was shown (`core.coaching.ear`).
+    was asked for (`None`: the standard one of its time). `gate_passed` is the gate's verdict and
+    `passed` what counts: the player's own where they overruled it. `rating` is what the player's
+    ear said before the measurement was shown (`core.judging.ear`).
     """
 
     __tablename__ = "takes"
@@ -106,7 +118,7 @@ class Take(Base, kw_only=True):
     harmonicity_db: Mapped[float]
     brightness: Mapped[float]
     rule_results: Mapped[list[dict[str, Any]]] = mapped_column(JSON)
-    passed: Mapped[bool]
+    gate_passed: Mapped[bool] = mapped_column("passed")
     target_cents: Mapped[float] = mapped_column(server_default="0", default=0.0)
     length_name: Mapped[str | None] = mapped_column(default=None)
     cracked_from_midi: Mapped[int | None] = mapped_column(default=None)
@@ -117,6 +129,16 @@ class Take(Base, kw_only=True):
     deleted_at: Mapped[datetime | None] = mapped_column(UtcDateTime, default=None)
 
     player: Mapped[Player] = relationship(init=False)
+
+    @hybrid_property
+    def passed(self) -> bool:
+        """Whether it passed: what the player says, else the gate."""
+        return self.gate_passed if self.overruled_passed is None else self.overruled_passed
+
+    @passed.inplace.expression
+    @classmethod
+    def _passed_in_sql(cls) -> ColumnElement[bool]:
+        return func.coalesce(cls.overruled_passed, cls.gate_passed)
 
 
 class TakeSound(Base, kw_only=True):
@@ -154,8 +176,9 @@ class TakeEvents(Base, kw_only=True):
 
 
 class Recording(Base, kw_only=True):
-    """A recording from elsewhere that a player had analysed. `wanted` is what they meant to
-    play, as they typed it."""
+    """Sound that no exercise judged: from elsewhere, or from a session whose exercise no longer
+    fits. `wanted` is what the player meant to play, as they typed it; `reason` says why sound
+    that was played on the Stand was not judged."""
 
     __tablename__ = "recordings"
     __table_args__ = (Index("recordings_by_player_and_time", "player_id", "started_at"),)
@@ -171,6 +194,7 @@ class Recording(Base, kw_only=True):
     clipped: Mapped[bool]
     note_count: Mapped[int]
     wanted: Mapped[str] = mapped_column(default="")
+    reason: Mapped[str] = mapped_column(server_default="", default="")
     deleted_at: Mapped[datetime | None] = mapped_column(UtcDateTime, default=None)
 
     player: Mapped[Player] = relationship(init=False)

@@ -3,6 +3,7 @@
 from sqlalchemy import ColumnElement, select
 from sqlalchemy.orm import Session
 
+from orexis.store.kept import Kept
 from orexis.store.models import Pin, Recording, Take
 
 MOST_PINS = 100
@@ -13,12 +14,12 @@ class PinRefusedError(ValueError):
     """A pin that cannot be; the message says what to change."""
 
 
-def pins_of(session: Session, of: Take | Recording) -> list[Pin]:
+def pins_of(session: Session, of: Kept) -> list[Pin]:
     """The pins of a take or recording, in the order of time."""
     return list(session.scalars(select(Pin).where(_whose(of)).order_by(Pin.at_s, Pin.id)))
 
 
-def add_pin(session: Session, of: Take | Recording, at_s: float, words: str) -> Pin:
+def add_pin(session: Session, of: Kept, at_s: float, words: str) -> Pin:
     """Puts a pin down. Raises `PinRefusedError`."""
     words = " ".join(words.split())
     if not 0 <= at_s <= of.duration_s:
@@ -38,10 +39,10 @@ def add_pin(session: Session, of: Take | Recording, at_s: float, words: str) -> 
     return pin
 
 
-def find_pin(session: Session, of: Take | Recording, pin_id: int) -> Pin | None:
+def find_pin(session: Session, of: Kept, pin_id: int) -> Pin | None:
     """One of its pins."""
     return session.scalar(select(Pin).where(_whose(of), Pin.id == pin_id))
 
 
-def _whose(of: Take | Recording) -> ColumnElement[bool]:
+def _whose(of: Kept) -> ColumnElement[bool]:
     return Pin.take_id == of.id if isinstance(of, Take) else Pin.recording_id == of.id

@@ -6,10 +6,10 @@ from datetime import UTC, datetime
 from sqlalchemy import select
 from sqlalchemy.orm import Session
 
-from orexis.core.coaching.gate import GateLevel
 from orexis.core.horn.instruments import INSTRUMENTS, Instrument
 from orexis.core.horn.notation import Clef, Notation, NoteView
 from orexis.core.horn.pitch import A4_HIGHEST_HZ, A4_HZ, A4_LOWEST_HZ
+from orexis.core.judging.gate import GateLevel
 from orexis.store.models import Player
 
 LONGEST_NAME = 60

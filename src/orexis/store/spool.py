@@ -6,18 +6,24 @@ everything that was written.
 """
 
 import json
+import logging
 import os
 import re
 import time
-from collections.abc import Iterator
 from pathlib import Path
 from typing import Any
 
-from orexis.core.listening.frames import HOP_S
+from orexis.core.listening.tracking.frames import HOP_S
 
 _BYTES_PER_SAMPLE = 2
 _SESSION_ID = re.compile(r"[0-9a-f]{32}")
-_SUFFIX = ".spool"
+_SUFFIX, _ASIDE = ".spool", ".unreadable"
+
+log = logging.getLogger(__name__)
+
+
+class SpoolUnreadableError(Exception):
+    """A spool whose file makes no sense; it has been set aside, not removed."""
 
 
 class Spool:
@@ -46,41 +52,65 @@ class Spool:
     ) -> "Spool":
         """The session's spool as it was left, or a new one.
 
-        `hello` must hold `sample_rate`; a new spool starts at the first whole second from
-        `oldest_sample` on. Raises `ValueError` for a session id of the wrong form.
+        `hello` must hold `sample_rate`; a new spool starts at the first whole frame from
+        `oldest_sample` on. Raises `ValueError` for a session id of the wrong form and
+        `SpoolUnreadableError`.
         """
-        if not _SESSION_ID.fullmatch(session_id):
-            raise ValueError("A session id is 32 hexadecimal digits.")
-        path = folder / f"{session_id}{_SUFFIX}"
+        path = _path_of(folder, session_id)
         if not path.exists():
             folder.mkdir(parents=True, exist_ok=True)
-            seconds = -(-oldest_sample // hello["sample_rate"])
-            _write_whole(path, _header(hello, round(seconds / HOP_S)))
-        return cls._open(path)
+            _write_whole(path, _header(hello, _frame_from(oldest_sample, hello["sample_rate"])))
+        return cls.open(folder, session_id)
 
     @classmethod
-    def left_behind(cls, folder: Path, idle_s: float) -> Iterator["Spool"]:
-        """Spools nobody has written to for `idle_s` seconds. Unreadable ones are set aside."""
+    def open(cls, folder: Path, session_id: str) -> "Spool":
+        """The session's spool as it was left.
+
+        Raises `FileNotFoundError` when there is none, and `SpoolUnreadableError`.
+        """
+        path = _path_of(folder, session_id)
+        try:
+            with path.open("rb") as file:
+                line = file.readline()
+            header = json.loads(line)
+            hello, first_frame = header["hello"], header["first_frame"]
+            if first_frame < 0 or hello["sample_rate"] <= 0:
+                raise ValueError(f"frame {first_frame}, {hello['sample_rate']} Hz")
+            return cls(path, hello, first_frame, len(line))
+        except (ValueError, LookupError, TypeError, RecursionError) as error:
+            _set_aside(path, f"it makes no sense: {error!r}")
+            raise SpoolUnreadableError(str(error)) from error
+
+    @staticmethod
+    def left_behind(folder: Path, idle_s: float) -> list[str]:
+        """The sessions nobody has sent sound to for `idle_s` seconds, by their ids.
+
+        Files whose time lies ahead were written by a clock that has been set back since.
+        """
+        found = []
         for path in sorted(folder.glob(f"*{_SUFFIX}")):
-            if time.time() - path.stat().st_mtime >= idle_s:
-                try:
-                    spool = cls._open(path)
-                except (ValueError, KeyError):
-                    path.rename(path.with_suffix(".unreadable"))
-                else:
-                    yield spool
-
-    @classmethod
-    def _open(cls, path: Path) -> "Spool":
-        with path.open("rb") as file:
-            line = file.readline()
-        header = json.loads(line)
-        return cls(path, header["hello"], header["first_frame"], len(line))
+            try:
+                if not _SESSION_ID.fullmatch(path.stem):
+                    _set_aside(path, "its name is no session's")
+                    continue
+                age_s = time.time() - path.stat().st_mtime
+                if not 0 <= age_s < idle_s:
+                    found.append(path.stem)
+            except FileNotFoundError:
+                # Its session has just ended.
+                continue
+        return found
 
     @property
     def session_id(self) -> str:
         """The session this is the sound of."""
         return self._path.stem
+
+    @property
+    def sample_rate(self) -> int:
+        """Samples a second."""
+        rate: int = self.hello["sample_rate"]
+        return rate
 
     def append(self, pcm: bytes) -> None:
         """Writes whole samples at the end. Raises `OSError` (disk full); then nothing is kept."""
@@ -101,7 +131,7 @@ class Spool:
 
     def read(self, first_frame: int, last_frame: int | None = None) -> bytes:
         """The PCM from one frame's centre up to another's, or to the end."""
-        rate = self.hello["sample_rate"]
+        rate = self.sample_rate
         start = max(_sample_of(first_frame, rate), self._first_sample)
         end = self.end_sample if last_frame is None else _sample_of(last_frame, rate)
         with self._path.open("rb") as file:
@@ -130,12 +160,37 @@ class Spool:
         self._file.close()
         self._path.unlink(missing_ok=True)
 
+    def set_aside(self, why: str) -> None:
+        """Lets go of the file and puts it where nobody takes it up again; nothing is lost."""
+        self.close()
+        _set_aside(self._path, why)
+
     def _position(self, sample: int) -> int:
         return self._data_at + (sample - self._first_sample) * _BYTES_PER_SAMPLE
 
 
+def _path_of(folder: Path, session_id: str) -> Path:
+    if not _SESSION_ID.fullmatch(session_id):
+        raise ValueError("A session id is 32 hexadecimal digits.")
+    return folder / f"{session_id}{_SUFFIX}"
+
+
+def _set_aside(path: Path, why: str) -> None:
+    aside = path.with_suffix(_ASIDE)
+    path.replace(aside)
+    log.warning("The sound in %s was set aside as %s: %s", path.name, aside, why)
+
+
 def _sample_of(frame: int, sample_rate: int) -> int:
     return round(frame * sample_rate * HOP_S)
+
+
+def _frame_from(sample: int, sample_rate: int) -> int:
+    """The first frame whose centre is not before a sample."""
+    frame = int(sample / (sample_rate * HOP_S))
+    while _sample_of(frame, sample_rate) < sample:
+        frame += 1
+    return frame
 
 
 def _header(hello: dict[str, Any], first_frame: int) -> bytes:

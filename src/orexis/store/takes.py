@@ -1,26 +1,25 @@
-"""Takes: kept as they are played, listed, overruled, deleted and brought back."""
+"""Takes: kept as they are played, and read back as they were judged."""
 
 import uuid
 from dataclasses import asdict, dataclass, replace
-from datetime import UTC, datetime, timedelta
+from datetime import datetime
 from typing import Any
 
-from sqlalchemy import delete, func, select
+from sqlalchemy import select
 from sqlalchemy.orm import Session, joinedload
 
-from orexis.core.coaching.ear import Heard, Rating
-from orexis.core.coaching.gate import Rule, RuleResult, Verdict
-from orexis.core.coaching.stand import Repetition
 from orexis.core.exercises.longtone import LONG_TONE, LongTone
 from orexis.core.horn.pitch import hz_from_midi
-from orexis.core.listening.events import Note
-from orexis.core.listening.frames import HOP_S
-from orexis.core.listening.measures import NoteMeasures, Shape, Vibrato
-from orexis.core.listening.tone import Tone
+from orexis.core.judging.ear import Rated, Rating
+from orexis.core.judging.gate import Rule, RuleResult, Verdict
+from orexis.core.listening.notes.events import Note
+from orexis.core.listening.notes.measures import NoteMeasures, Shape, Vibrato
+from orexis.core.listening.notes.tone import Tone
+from orexis.core.listening.tracking.frames import HOP_S
+from orexis.core.session.stand import Repetition
 from orexis.store.models import Player, Take, TakeEvents, TakeFrames, TakeSound
-from orexis.store.packed import pack, unpack
+from orexis.store.packed import pack
 
-KEPT_AFTER_DELETION = timedelta(days=7)
 _LEARNT_FROM = 300
 
 
@@ -89,7 +88,7 @@ def save_repetition(
         harmonicity_db=note.harmonicity_db,
         brightness=note.brightness,
         rule_results=[asdict(result) for result in repetition.verdict.results],
-        passed=repetition.verdict.passed,
+        gate_passed=repetition.verdict.passed,
         target_cents=exercise.target_cents,
         length_name=exercise.way.length.name if exercise.way else None,
         cracked_from_midi=note.cracked_from_midi,
@@ -129,62 +128,33 @@ def measures_of(take: Take) -> NoteMeasures:
     )
 
 
-def heard_takes(session: Session, player_id: int) -> list[Heard]:
-    """What a player's ear and the gate said of each take that was rated, newest first."""
+def rated_takes(session: Session, player_id: int) -> list[Rated]:
+    """What a player's ear said of each take that was rated, and whether it passed, newest
+    first."""
     rows = session.execute(
         select(Take.rating, Take.passed)
         .where(Take.player_id == player_id, Take.rating.is_not(None), Take.deleted_at.is_(None))
         .order_by(Take.started_at.desc())
     )
-    return [Heard(Rating(rating), passed) for rating, passed in rows if rating is not None]
+    return [Rated(Rating(rating), passed) for rating, passed in rows if rating is not None]
+
+
+def judged_until(session: Session, session_id: str) -> int:
+    """The frame up to which a session's sound has been judged: the end of its last take."""
+    ends = session.execute(
+        select(Take.first_frame, Take.duration_s).where(Take.session_id == session_id)
+    )
+    return max((first + round(seconds / HOP_S) for first, seconds in ends), default=0)
 
 
 def verdict_of(take: Take) -> Verdict:
-    """The verdict as it was given."""
+    """The gate's verdict as it was given."""
     return Verdict(
         tuple(
             RuleResult(Rule(kept["rule"]), kept["measured"], kept["limit"], kept["passed"])
             for kept in take.rule_results
         )
     )
-
-
-def find_take(session: Session, take_id: str) -> Take | None:
-    """A take that has not been deleted, with its player."""
-    take = session.get(Take, take_id, options=[joinedload(Take.player)])
-    return None if take is None or take.deleted_at is not None else take
-
-
-def newest_takes(
-    session: Session, player_id: int, count: int, before: datetime | None = None
-) -> list[Take]:
-    """A player's takes, newest first, at most `count`, all from before a time if given."""
-    query = (
-        select(Take)
-        .where(Take.player_id == player_id, Take.deleted_at.is_(None))
-        .order_by(Take.started_at.desc(), Take.first_frame.desc())
-        .limit(count)
-        .options(joinedload(Take.player))
-    )
-    if before is not None:
-        query = query.where(Take.started_at < before)
-    return list(session.scalars(query))
-
-
-def sound_of(session: Session, take_id: str) -> bytes:
-    """A take's FLAC file."""
-    return session.get_one(TakeSound, take_id).flac
-
-
-def frames_of(session: Session, take_id: str) -> dict[str, Any]:
-    """A take's frames, as in the analysis document."""
-    return unpack(session.get_one(TakeFrames, take_id).packed)
-
-
-def events_of(session: Session, take_id: str) -> dict[str, Any] | None:
-    """All that was heard in a take, as in the analysis document; `None` for an old one."""
-    kept = session.get(TakeEvents, take_id)
-    return None if kept is None else unpack(kept.packed)
 
 
 def note_of(take: Take) -> Note:
@@ -227,7 +197,7 @@ def passed_before(session: Session, take: Take, count: int = _LEARNT_FROM) -> li
                 Take.instrument_key == take.instrument_key,
                 Take.started_at < take.started_at,
                 Take.deleted_at.is_(None),
-                func.coalesce(Take.overruled_passed, Take.passed),
+                Take.passed,
             )
             .order_by(Take.started_at.desc())
             .limit(count)
@@ -251,21 +221,3 @@ def alike(session: Session, take: Take) -> list[Take]:
             .options(joinedload(Take.player))
         )
     )
-
-
-def delete_take(take: Take) -> None:
-    """Takes it off the record; `restore_take` brings it back for seven days."""
-    take.deleted_at = datetime.now(UTC)
-
-
-def restore_take(session: Session, take_id: str) -> Take | None:
-    """Undoes a deletion; `None` when the take is gone for good."""
-    take = session.get(Take, take_id, options=[joinedload(Take.player)])
-    if take is not None:
-        take.deleted_at = None
-    return take
-
-
-def purge_deleted(session: Session, now: datetime) -> None:
-    """Removes for good what was deleted more than seven days ago."""
-    session.execute(delete(Take).where(Take.deleted_at < now - KEPT_AFTER_DELETION))

@@ -8,10 +8,13 @@ from orexis.core.horn.setup import Horn
 from orexis.core.horn.tuning import Temperament
 from orexis.core.horn.ways import Way, standard_way
 from orexis.core.horn.words import correction_words, slot_words
+from orexis.core.parameter import Parameter
 
 LONG_TONE = "long-tone"
+TITLE = "Long tone"
 HOLD_S = 4.0
 SHORTEST_HOLD_S, LONGEST_HOLD_S = 1.0, 60.0
+HOLD = Parameter("hold_s", "hold", "s", SHORTEST_HOLD_S, LONGEST_HOLD_S, 1)
 _NEIGHBOURS = 2
 _LOWEST_DRONE_HZ = 100.0
 
@@ -46,6 +49,11 @@ class LongTone:
             raise ValueError(
                 f"Hold for {SHORTEST_HOLD_S:g} to {LONGEST_HOLD_S:g} seconds, not {self.hold_s:g}."
             )
+
+    @property
+    def title(self) -> str:
+        """What it is called."""
+        return TITLE
 
     @property
     def instrument(self) -> Instrument:

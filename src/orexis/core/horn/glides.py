@@ -18,7 +18,7 @@ _TRIGGER_EFFORT = 6.0
 
 
 @dataclass(frozen=True, slots=True)
-class Glide:
+class GlideWay:
     """One glide: the way it starts and the way it ends, on one partial."""
 
     start: Way
@@ -51,7 +51,7 @@ class GlidePlan:
 
     midi: int
     semitones: tuple[int, ...]
-    route: tuple[Glide, ...]
+    route: tuple[GlideWay, ...]
     stop: GlideStop | None
     instead: tuple[Way | None, ...] = ()
 
@@ -75,7 +75,7 @@ def plan_glides(horn: Horn, midi: int, semitones: Sequence[int]) -> GlidePlan:
         step = 1 if end >= midi else -1
         notes = range(midi, end + step, step)
         return GlidePlan(midi, asked, (), None, tuple(standard_way(horn, note) for note in notes))
-    route: list[Glide] = []
+    route: list[GlideWay] = []
     here = midi
     for distance in asked:
         options = glides(horn, here, distance)
@@ -86,9 +86,9 @@ def plan_glides(horn: Horn, midi: int, semitones: Sequence[int]) -> GlidePlan:
     return GlidePlan(midi, asked, tuple(route), None)
 
 
-def glides(horn: Horn, midi: int, semitones: int) -> tuple[Glide, ...]:
+def glides(horn: Horn, midi: int, semitones: int) -> tuple[GlideWay, ...]:
     """Every single glide of signed half steps from a sounding note, easiest first."""
-    found: list[Glide] = []
+    found: list[GlideWay] = []
     for start in ways(horn, midi):
         length = start.length
         if not start.usable or length.position is None:
@@ -99,11 +99,11 @@ def glides(horn: Horn, midi: int, semitones: int) -> tuple[Glide, ...]:
         name = "+".join((*length.triggers, str(position)))
         end = way_of(horn, horn.slot(name, start.partial), midi + semitones)
         if end.usable:
-            found.append(Glide(start, end))
+            found.append(GlideWay(start, end))
     return tuple(sorted(found, key=_effort))
 
 
-def _effort(glide: Glide) -> float:
+def _effort(glide: GlideWay) -> float:
     length = glide.start.length
     position = length.position or 0
     hard = _PARTIAL_EFFORT if glide.partial in _HARD_PARTIALS else 0.0

@@ -133,6 +133,10 @@ class Notation:
         """Name of a sounding note (whole MIDI number) in this player's notation."""
         return self.spelling(sounding_midi).name
 
+    def tonic_name(self, tonic: int) -> str:
+        """Name of a sounding pitch class (0 = C) in this player's notation, without an octave."""
+        return self.name(60 + tonic).rstrip("0123456789-")
+
     def parse(self, text: str, near_midi: int | None = None) -> int:
         """The sounding note of a name typed in this notation; `near_midi` (sounding) decides
         the octave when none was typed. Raises `NoteUnreadableError`."""

@@ -21,13 +21,18 @@ from orexis.core.horn.tube import (
 )
 from orexis.core.horn.tuning import EQUAL, Temperament, Tuning
 from orexis.core.horn.valves import VALVE_CENTS, valve_lengths
+from orexis.core.parameter import Choice, Parameter
 
 _NEAR_ON_VALVES, _NEAR_ON_A_SLIDE = 0.65, 0.5
 """Slots that lie within so many semitones of a note are ways to play it, or told as such. On a
 slide one farther off is another position's."""
 
 _FURTHEST_OWN_CENTS = 250.0
-_LONGEST_PULL_MM = 150.0
+LONGEST_PULL_MM = 150.0
+SHORTEST_REACH, LONGEST_REACH = 0.7, 1.4
+_OWN_CENTS = 100.0
+"""How far a valve or trigger may differ from what its horn has as made."""
+
 _PRIOR_TAKES = 4
 """Takes that the model is worth: after as many, a measured tendency counts half."""
 
@@ -90,20 +95,30 @@ class Horn:
             raise SetupRefusedError("Choose a scale file (.scl) first, or another tuning.")
         _within("A4", setup.a4_hz, A4_LOWEST_HZ, A4_HIGHEST_HZ, "Hz")
         _within("the temperature", setup.temperature_c, COLDEST_C, WARMEST_C, "°C")
-        _within("the main slide's pull", setup.main_pull_mm, 0, _LONGEST_PULL_MM, "mm")
-        _within("the slide's reach", setup.slide_reach, 0.7, 1.4, "× the open seventh")
+        _within("the main slide's pull", setup.main_pull_mm, 0, LONGEST_PULL_MM, "mm")
+        _within(
+            "the slide's reach",
+            setup.slide_reach,
+            SHORTEST_REACH,
+            LONGEST_REACH,
+            "× the open seventh",
+        )
         if setup.f1_hz is not None:
-            far = 2 ** (_FURTHEST_OWN_CENTS / 1200)
-            usual = self._usual_f1_hz
-            _within("the open horn's pitch", setup.f1_hz, usual / far, usual * far, "Hz")
+            _within("the open horn's pitch", setup.f1_hz, *self._f1_bounds_hz, "Hz")
         for pull in setup.valve_pull_mm:
-            _within("a valve slide's pull", pull, 0, _LONGEST_PULL_MM, "mm")
+            _within("a valve slide's pull", pull, 0, LONGEST_PULL_MM, "mm")
         made = self.as_made_cents
         own = setup.trigger_cents if self.instrument.is_slide else setup.valve_cents
         if len(own) > len(made) or len(setup.valve_pull_mm) > len(made):
             raise SetupRefusedError(f"{name} has only {len(made)} of those lengths to set.")
         for usual_cents, cents in zip(made, own, strict=False):
-            _within("a valve or trigger", cents, usual_cents - 100, usual_cents + 100, "cents")
+            _within(
+                "a valve or trigger",
+                cents,
+                usual_cents - _OWN_CENTS,
+                usual_cents + _OWN_CENTS,
+                "cents",
+            )
 
     @property
     def as_made_cents(self) -> tuple[float, ...]:
@@ -127,6 +142,55 @@ class Horn:
     @property
     def _usual_f1_hz(self) -> float:
         return hz_from_midi(self.instrument.fundamental_midi, self.setup.a4_hz)
+
+    @property
+    def _f1_bounds_hz(self) -> tuple[float, float]:
+        far = 2 ** (_FURTHEST_OWN_CENTS / 1200)
+        return self._usual_f1_hz / far, self._usual_f1_hz * far
+
+    @property
+    def parameters(self) -> tuple[Parameter, ...]:
+        """What a player can set of this horn, and within which bounds."""
+        lowest_hz, highest_hz = (round(hz, 2) for hz in self._f1_bounds_hz)
+        reach = Parameter(
+            "slide_reach",
+            "Slide reach, × the open seventh position",
+            least=SHORTEST_REACH,
+            most=LONGEST_REACH,
+            step=0.01,
+        )
+        parts = zip(self.part_names, self.as_made_cents, strict=True)
+        return (
+            Parameter("f1_hz", "Its lowest resonance", "Hz", lowest_hz, highest_hz, 0.01),
+            Parameter("main_pull_mm", "Main slide pulled", "mm", 0, LONGEST_PULL_MM, 0.5),
+            Parameter("temperature_c", "Air", "°C", COLDEST_C, WARMEST_C, 0.5),
+            *((reach,) if self.instrument.is_slide else ()),
+            *(
+                Parameter(
+                    f"cents.{place}",
+                    f"{name} lowers",
+                    "cents",
+                    round(cents - _OWN_CENTS, 1),
+                    round(cents + _OWN_CENTS, 1),
+                    0.1,
+                )
+                for place, (name, cents) in enumerate(parts)
+            ),
+            *(
+                Parameter(f"pull.{place}", f"{name} slide pulled", "mm", 0, LONGEST_PULL_MM, 0.5)
+                for place, name in enumerate(() if self.instrument.is_slide else self.part_names)
+            ),
+            Parameter(
+                "temperament",
+                "Targets",
+                choices=(
+                    Choice(Temperament.EQUAL, "equal"),
+                    Choice(Temperament.JUST, "just, over a drone"),
+                    Choice(Temperament.SCALE, "from a scale file"),
+                ),
+            ),
+            Parameter("tonic", "Drone, or the scale's first note"),
+        )
 
     @property
     def f1_hz(self) -> float:

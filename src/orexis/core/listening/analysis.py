@@ -5,12 +5,13 @@ from dataclasses import dataclass
 
 import numpy as np
 
-from orexis.core.horn.pitch import A4_HZ, FloatArray
-from orexis.core.listening.events import Events, Glide, Note, Passage, Transition
-from orexis.core.listening.frames import HOP_S, Frames
-from orexis.core.listening.passages import PassageFollower
-from orexis.core.listening.tracker import FrameTracker
-from orexis.core.listening.trills import Trill
+from orexis.core.arrays import FloatArray
+from orexis.core.horn.pitch import A4_HZ
+from orexis.core.listening.notes.events import Events, Glide, Note, Passage, Transition
+from orexis.core.listening.notes.passages import PassageFollower
+from orexis.core.listening.notes.trills import Trill
+from orexis.core.listening.tracking.frames import HOP_S, Frames
+from orexis.core.listening.tracking.tracker import FrameTracker
 
 _SHORTEST_SILENCE_S = 0.1
 _QUIETEST_UNDER_LOUDEST_DB = 45.0

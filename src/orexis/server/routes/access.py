@@ -1,14 +1,22 @@
 """What every route needs: the database, and finding things in it."""
 
-from typing import Annotated
+from typing import Annotated, TypeVar
 
-from fastapi import Depends, Request
+from fastapi import Depends, Path, Request
 from sqlalchemy.orm import Session
 
 from orexis.server.problems import not_found
 from orexis.store.database import Database
-from orexis.store.models import Player, Take
-from orexis.store.takes import find_take
+from orexis.store.kept import find_kept
+from orexis.store.models import Player, Recording, Take
+
+K = TypeVar("K", bound=Take | Recording)
+
+_LARGEST_ID = 2**63 - 1
+
+PlayerId = Annotated[int, Path(ge=1, le=_LARGEST_ID)]
+PinId = Annotated[int, Path(ge=1, le=_LARGEST_ID)]
+KeptId = Annotated[str, Path(max_length=64)]
 
 
 def _database(request: Request) -> Database:
@@ -27,9 +35,14 @@ def player_or_404(session: Session, player_id: int) -> Player:
     return player
 
 
-def take_or_404(session: Session, take_id: str) -> Take:
-    """The take. Raises the not-found problem."""
-    take = find_take(session, take_id)
-    if take is None:
-        raise not_found("take")
-    return take
+def kept_or_404(session: Session, kind: type[K], kept_id: str) -> K:
+    """The take or recording. Raises the not-found problem."""
+    kept = find_kept(session, kind, kept_id)
+    if kept is None:
+        raise not_found(word_for(kind))
+    return kept
+
+
+def word_for(kind: type[K]) -> str:
+    """What a kept sound is called."""
+    return "take" if kind is Take else "recording"

@@ -10,14 +10,16 @@ from sqlalchemy.orm import Session
 from orexis.core.horn.glides import plan_glides
 from orexis.core.horn.notation import Notation, NoteUnreadableError, NoteView, parse_key
 from orexis.core.horn.setup import Horn, SetupRefusedError
-from orexis.core.horn.slurs import slur, through_the_lengths
+from orexis.core.horn.slurs import lip_trills, same_pitch_pairs, slur, through_the_lengths
+from orexis.core.horn.tube import HIGHEST_PARTIAL
+from orexis.core.horn.ways import chart
 from orexis.core.horn.words import finger_words
 from orexis.formats.scala import ScaleUnreadableError, write_scl
-from orexis.server.horn_schemas import HornOut, SlotOut
 from orexis.server.problems import ProblemError, not_found
-from orexis.server.routes.access import Data, player_or_404
-from orexis.server.setup_schemas import HornSetupIn, HornSetupOut
-from orexis.server.slur_schemas import AlsoOut, BetweenOut, GlidePlanOut, SlurOut, ThroughOut
+from orexis.server.routes.access import Data, PlayerId, player_or_404
+from orexis.server.schemas.horn import HornOut, SlotOut
+from orexis.server.schemas.setup import HornSetupIn, HornSetupOut
+from orexis.server.schemas.slurs import AlsoOut, BetweenOut, GlidePlanOut, SlurOut, ThroughOut
 from orexis.store.horns import horn_of, is_set_up, keep_setup, setup_of
 from orexis.store.models import Player
 from orexis.store.players import notation_of
@@ -27,6 +29,7 @@ router = APIRouter(prefix="/api/players/{player_id}/horn")
 _FARTHEST_CLIMB = 24
 
 Midi = Annotated[int, Query(ge=0, le=127)]
+Partial = Annotated[int, Field(ge=1, le=HIGHEST_PARTIAL)]
 
 
 def _naming(
@@ -58,15 +61,18 @@ Named = Annotated[Naming, Depends(_naming)]
 
 
 @router.get("")
-def horn(data: Data, player_id: int, named: Named) -> HornOut:
+def horn(data: Data, player_id: PlayerId, named: Named) -> HornOut:
     """The player's horn: every length with its slots, and the fingering chart."""
     with data.session() as session:
         own, notation = _horn_and_notation(session, player_id, named)
-        return HornOut.of(own, notation, is_set_up(session, player_or_404(session, player_id)))
+        set_up = is_set_up(session, player_or_404(session, player_id))
+        return HornOut.of(own, chart(own), notation, set_up)
 
 
 @router.get("/between")
-def between(data: Data, player_id: int, from_midi: Midi, to_midi: Midi, named: Named) -> BetweenOut:
+def between(
+    data: Data, player_id: PlayerId, from_midi: Midi, to_midi: Midi, named: Named
+) -> BetweenOut:
     """How the player goes from one sounding note to another: slurred, and gliding."""
     with data.session() as session:
         own, notation = _horn_and_notation(session, player_id, named)
@@ -85,7 +91,7 @@ def between(data: Data, player_id: int, from_midi: Midi, to_midi: Midi, named: N
 @router.get("/glides")
 def glides(
     data: Data,
-    player_id: int,
+    player_id: PlayerId,
     midi: Midi,
     semitones: Annotated[list[Annotated[int, Field(ge=-12, le=12)]], Query(max_length=24)],
 ) -> GlidePlanOut:
@@ -99,18 +105,20 @@ def glides(
 
 
 @router.get("/also")
-def also(data: Data, player_id: int, midi: Midi, named: Named) -> AlsoOut:
+def also(data: Data, player_id: PlayerId, midi: Midi, named: Named) -> AlsoOut:
     """Lip trills from a sounding note, and pairs of lengths that both give it."""
     with data.session() as session:
         own, notation = _horn_and_notation(session, player_id, named)
-    return AlsoOut.of(own, midi, notation)
+    return AlsoOut.of(lip_trills(own, midi), same_pitch_pairs(own, midi), notation)
 
 
 @router.get("/through")
 def through(
     data: Data,
-    player_id: int,
-    partials: Annotated[list[int], Query(max_length=32)],
+    player_id: PlayerId,
+    partials: Annotated[
+        list[Annotated[int, Field(ge=1, le=HIGHEST_PARTIAL)]], Query(max_length=32)
+    ],
     named: Named,
 ) -> list[ThroughOut]:
     """A pattern of slots on each length in turn."""
@@ -131,14 +139,14 @@ def through(
 
 
 @router.get("/setup")
-def setup(data: Data, player_id: int) -> HornSetupOut:
+def setup(data: Data, player_id: PlayerId) -> HornSetupOut:
     """How the player's horn is set up."""
     with data.session() as session:
         return _setup_out(session, player_id)
 
 
 @router.put("/setup")
-def change_setup(data: Data, player_id: int, wanted: HornSetupIn) -> HornSetupOut:
+def change_setup(data: Data, player_id: PlayerId, wanted: HornSetupIn) -> HornSetupOut:
     """Keeps how the player's horn is set up."""
     with data.session() as session:
         player = player_or_404(session, player_id)
@@ -152,7 +160,7 @@ def change_setup(data: Data, player_id: int, wanted: HornSetupIn) -> HornSetupOu
 
 
 @router.get("/scale.scl", response_class=Response)
-def scale(data: Data, player_id: int) -> Response:
+def scale(data: Data, player_id: PlayerId) -> Response:
     """The player's scale as a Scala file."""
     with data.session() as session:
         kept = setup_of(session, player_or_404(session, player_id)).tuning.scale
@@ -165,7 +173,9 @@ def scale(data: Data, player_id: int) -> Response:
     )
 
 
-def _horn_and_notation(session: Session, player_id: int, named: Naming) -> tuple[Horn, Notation]:
+def _horn_and_notation(
+    session: Session, player_id: PlayerId, named: Naming
+) -> tuple[Horn, Notation]:
     player = player_or_404(session, player_id)
     return horn_of(session, player), named.of(player)
 

@@ -1,35 +1,38 @@
 """The stand-in player's sound, for the Stand to play into its own ear."""
 
-from typing import Annotated
+from typing import Annotated, Any
 
 from fastapi import APIRouter, Query, Response
 
 from orexis.core.exercises.longtone import HOLD_S
 from orexis.formats.audio import pcm_from_floats, wav_from_pcm
-from orexis.server.routes.access import Data, player_or_404
+from orexis.server.routes.access import Data, PlayerId, player_or_404
 from orexis.server.routes.players import long_tone_for
-from orexis.server.schemas import HoldSeconds
-from orexis.standin.player import Skill, play_long_tone
+from orexis.standin.player import SKILL, Skill, play_long_tone
 from orexis.store.horns import horn_of
 
 router = APIRouter(prefix="/api")
 
 _RATE = 48_000
-Cents = Annotated[float, Query(ge=-80, le=80)]
+
+
+def _within(key: str) -> Any:
+    """The bounds of one of the stand-in's skills."""
+    return Query(ge=SKILL[key].least, le=SKILL[key].most)
 
 
 @router.get("/players/{player_id}/stand-in", response_class=Response)
 def stand_in(
     data: Data,
-    player_id: int,
-    midi: int,
-    hold_s: HoldSeconds = HOLD_S,
-    centre_cents: Cents = 0,
-    scoop_cents: Cents = 0,
-    sag_cents: Cents = 0,
-    wobble_cents: Annotated[float, Query(ge=0, le=40)] = 0,
-    vibrato_cents: Annotated[float, Query(ge=0, le=40)] = 0,
-    breath_db: Annotated[float, Query(ge=-60, le=-10)] = -50,
+    player_id: PlayerId,
+    midi: Annotated[int, Query(ge=0, le=127)],
+    hold_s: Annotated[float, _within("hold_s")] = HOLD_S,
+    centre_cents: Annotated[float, _within("centre_cents")] = 0,
+    scoop_cents: Annotated[float, _within("scoop_cents")] = 0,
+    sag_cents: Annotated[float, _within("sag_cents")] = 0,
+    wobble_cents: Annotated[float, _within("wobble_cents")] = 0,
+    vibrato_cents: Annotated[float, _within("vibrato_cents")] = 0,
+    breath_db: Annotated[float, _within("breath_db")] = -50,
 ) -> Response:
     """One long tone as a WAV file, with faults of the sizes given."""
     with data.session() as session:

@@ -1,1 +1,0 @@
-"""What to do next: gates, verdicts and the running of a repetition."""

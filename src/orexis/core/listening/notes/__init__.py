@@ -1,0 +1,1 @@
+"""Frames to notes, how they meet, and what is measured of them."""

@@ -1,0 +1,318 @@
+"""The contour of a run of sound: where pitch rests, where it moves, and where it is silent.
+
+A frame is *silent* when it lies 15 dB under what sounded since the last rise (what is left then
+is the room) or 28 dB under the loud part of its run (that is hum, or a far voice), or when it
+has no pitch and lies 10 dB under; a few pitchless frames as loud as the rest are a change of
+slot. Elsewhere pitch rests where it moves less than 18 cents from
+frame to frame; such stretches are *islands*. A slow glide lies within an island: where the
+pitch, freed of vibrato by a mean over 250 ms, moves by 70 cents and more without turning, the
+raw contour tells how long that took. 130 ms and more is a glide, less is a slur.
+"""
+
+from dataclasses import dataclass
+from enum import StrEnum
+
+import numpy as np
+
+from orexis.core.arrays import FloatArray
+from orexis.core.listening.notes.quantiles import median, percentiles
+from orexis.core.listening.tracking.frames import HOP_S
+
+ROOM_DB = 15.0
+_FAR_DB = 28.0
+_RISE_DB = 9.0
+_FADES_DB_A_FRAME = 0.08
+_PITCHLESS_DB = 10.0
+_MOST_BRIDGED, _MOST_BRIDGED_LOW, _LOW_CENTS = 3, 6, 5500.0
+_STILL_CENTS = 18.0
+_SMOOTH_FRAMES = 25
+_SLOPE_REACH = 5
+_MOVING_CENTS_A_FRAME = 0.2
+_GLIDE_LEAST_CENTS = 70.0
+GLIDE_LEAST_FRAMES = 13
+_SWEEP_LEAST, _SWEEP_MOST = 4.0, 100.0
+_SHORTEST_ISLAND = 2
+_ISLAND_TO_SPLIT = 12
+_OUTLIER_CENTS = 60.0
+_OCTAVE_CENTS = 45.0
+_DROP_CENTS = 400.0
+_OCTAVES = (1200.0, 1902.0, 2400.0)
+
+
+class Kind(StrEnum):
+    """What a stretch of the contour is."""
+
+    REST = "rest"
+    GLIDE = "glide"
+
+
+@dataclass(slots=True)
+class Stretch:
+    """Frames `start` up to `end` of a run: a rest on one pitch, or a glide."""
+
+    kind: Kind
+    start: int
+    end: int
+    cents: float = float("nan")
+
+    def __len__(self) -> int:
+        return self.end - self.start
+
+
+@dataclass(frozen=True, slots=True)
+class Contour:
+    """A run's pitch in cents (NaN without), level in dB, and which frames are silent."""
+
+    cents: FloatArray
+    level_db: FloatArray
+    silent: np.ndarray
+
+    def median(self, start: int, end: int) -> float:
+        """Median pitch of the sounding frames of a stretch."""
+        part = self.cents[start:end][~self.silent[start:end]]
+        return median(part) if len(part) else float("nan")
+
+    def loudness(self, start: int, end: int) -> float:
+        """Median level of a stretch, in dB."""
+        return median(self.level_db[start:end])
+
+
+def contour_of(cents: FloatArray, level_db: FloatArray) -> Contour:
+    """The contour of a run from its frames, with slips of a frame or two put right."""
+    unvoiced = ~np.isfinite(cents)
+    before, silent = _sounded(level_db)
+    silent |= unvoiced & (level_db < before - _PITCHLESS_DB)
+    if not unvoiced.all():
+        silent |= level_db < percentiles(level_db[~unvoiced], 90)[0] - _FAR_DB
+    bridged = _bridged(cents, silent)
+    return Contour(_repaired(bridged, silent), level_db, silent | ~np.isfinite(bridged))
+
+
+def _sounded(level_db: FloatArray) -> tuple[FloatArray, np.ndarray]:
+    """The loudest level since sound last rose out of a trough, at every frame, and where only
+    the room is left of it. Once there it stays so until something rises: a tail is uneven. A
+    player fades more slowly than a room does."""
+    loudest = np.empty(len(level_db))
+    room = np.zeros(len(level_db), dtype=bool)
+    sounded = trough = -np.inf
+    left = False
+    for frame, level in enumerate(level_db.tolist()):
+        sounded -= _FADES_DB_A_FRAME
+        trough = min(trough, level) if trough > -np.inf else level
+        if level >= sounded or level > trough + _RISE_DB:
+            sounded = trough = level
+            left = False
+        left = left or level < sounded - ROOM_DB
+        loudest[frame], room[frame] = sounded, left
+    return loudest, room
+
+
+def _bridged(cents: FloatArray, silent: np.ndarray) -> FloatArray:
+    """Pitch carried over a few pitchless frames that are not silent: to the half from before,
+    then from after. A low note's windows are long, so more of them go without."""
+    whole = cents.copy()
+    missing = ~np.isfinite(cents)
+    edges = np.flatnonzero(np.diff(np.concatenate(([0], missing.astype(np.int8), [0]))))
+    for start, end in edges.reshape(-1, 2):
+        inside = start > 0 and end < len(cents)
+        low = inside and min(cents[start - 1], cents[end]) < _LOW_CENTS
+        most = _MOST_BRIDGED_LOW if low else _MOST_BRIDGED
+        if inside and end - start <= most and not silent[start:end].any():
+            half = (int(start) + int(end)) // 2
+            whole[start:half], whole[half:end] = cents[start - 1], cents[end]
+    return whole
+
+
+def _repaired(cents: FloatArray, silent: np.ndarray) -> FloatArray:
+    """Pitch with slips mended: one frame off on its own, or two an octave or twelfth off."""
+    mended = _without_common_fundamentals(cents, silent)
+    count = len(cents)
+    with np.errstate(invalid="ignore"):
+        leaps = (np.flatnonzero(np.abs(np.diff(mended)) > _OUTLIER_CENTS) + 1).tolist()
+    for length in (1, 2):
+        for start in leaps:
+            end = start + length
+            if end >= count:
+                continue
+            before, after = mended[start - 1], mended[end]
+            if not (abs(before - after) <= _OUTLIER_CENTS) or silent[start - 1 : end + 1].any():
+                continue
+            off = np.abs(mended[start:end] - (before + after) / 2)
+            octave = min(abs(float(off.mean()) - interval) for interval in _OCTAVES)
+            if (length == 1 and off[0] > _OUTLIER_CENTS) or octave <= _OCTAVE_CENTS:
+                mended[start:end] = np.interp(
+                    np.arange(start, end), (start - 1, end), (before, after)
+                )
+    return mended
+
+
+def _without_common_fundamentals(cents: FloatArray, silent: np.ndarray) -> FloatArray:
+    """Pitch without the low one that a window hears where two notes meet: a frame or three
+    below both, at a fraction of one of them."""
+    mended = cents.copy()
+    count = len(cents)
+    drops = np.flatnonzero(np.diff(cents) < -_DROP_CENTS) + 1
+    for start in drops.tolist():
+        end = start + 1
+        most = min(start + _MOST_BRIDGED, count - 1)
+        while end < most and abs(cents[end] - cents[start]) <= _OUTLIER_CENTS:
+            end += 1
+        if end >= count or silent[start - 1 : end + 1].any():
+            continue
+        before, after, low = cents[start - 1], cents[end], float(np.median(cents[start:end]))
+        if not (low < before - _DROP_CENTS and low < after - _DROP_CENTS):
+            continue
+        off = min(
+            abs(note - low - 1200 * np.log2(part))
+            for note in (before, after)
+            for part in range(2, 10)
+        )
+        if off <= _OCTAVE_CENTS:
+            half = (start + end) // 2
+            mended[start:half], mended[half:end] = before, after
+    return mended
+
+
+def stretches_of(contour: Contour) -> list[Stretch]:
+    """The rests and glides of a run in order; what lies between two rests is a change."""
+    sweeps = _sweeps(contour)
+    found = [Stretch(Kind.GLIDE, start, end) for start, end in sweeps]
+    islands = _islands(contour, sweeps)
+    for place, (start, end) in enumerate(islands):
+        found += _split(contour, start, end)
+        if place + 1 < len(islands):
+            following = islands[place + 1][0]
+            sounding = not contour.silent[end:following].any()
+            swept = any(end <= a < following for a, _ in sweeps)
+            if sounding and not swept and following - end >= GLIDE_LEAST_FRAMES:
+                found.append(Stretch(Kind.GLIDE, end, following))
+    return _joined(contour, sorted(found, key=lambda stretch: stretch.start))
+
+
+def _sweeps(contour: Contour) -> list[tuple[int, int]]:
+    """Stretches where pitch goes one way at every frame, quickly, for as long as a glide."""
+    step = np.diff(contour.cents)
+    sounding = ~contour.silent[:-1] & ~contour.silent[1:]
+    found: list[tuple[int, int]] = []
+    for sign in (1, -1):
+        with np.errstate(invalid="ignore"):
+            going = sounding & (sign * step >= _SWEEP_LEAST) & (sign * step <= _SWEEP_MOST)
+        # One frame that hesitates does not end it.
+        hesitates = ~going[1:-1] & going[:-2] & going[2:] & sounding[1:-1]
+        going[1:-1] |= hesitates & (np.abs(step[1:-1]) <= _SWEEP_MOST)
+        edges = np.flatnonzero(np.diff(np.concatenate(([0], going.astype(np.int8), [0]))))
+        found += [
+            (int(a), int(b) + 1)
+            for a, b in edges.reshape(-1, 2)
+            if b - a >= GLIDE_LEAST_FRAMES
+            and abs(contour.cents[b] - contour.cents[a]) >= _GLIDE_LEAST_CENTS
+        ]
+    return sorted(found)
+
+
+def _islands(contour: Contour, sweeps: list[tuple[int, int]]) -> list[tuple[int, int]]:
+    cents, silent = contour.cents, contour.silent.copy()
+    for start, end in sweeps:
+        silent[start + 1 : end - 1] = True
+    with np.errstate(invalid="ignore"):
+        still = np.abs(np.diff(cents)) <= _STILL_CENTS
+    still &= ~silent[:-1] & ~silent[1:]
+    edges = np.flatnonzero(np.diff(np.concatenate(([0], still.astype(np.int8), [0]))))
+    # Frames first to last, the last one included: n still steps join n + 1 frames.
+    return [(int(a), int(b) + 1) for a, b in edges.reshape(-1, 2) if b + 1 - a >= _SHORTEST_ISLAND]
+
+
+def _split(contour: Contour, start: int, end: int) -> list[Stretch]:
+    """An island as its rests and slow glides."""
+    if end - start < _ISLAND_TO_SPLIT:
+        return [Stretch(Kind.REST, start, end)]
+    cents = contour.cents[start:end]
+    smooth = smoothed(cents)
+    found: list[Stretch] = []
+    at = 0
+    for first, last in _motions(smooth):
+        glide = _measured_motion(cents, first, last)
+        if glide is None:
+            continue
+        begin, stop, middle = glide
+        begin, stop = max(begin, at), min(stop, len(cents))
+        if stop - begin >= GLIDE_LEAST_FRAMES:
+            if begin > at:
+                found.append(Stretch(Kind.REST, start + at, start + begin))
+            found.append(Stretch(Kind.GLIDE, start + begin, start + stop))
+            at = stop
+        elif at < middle < len(cents):
+            found.append(Stretch(Kind.REST, start + at, start + middle))
+            at = middle
+    if at < len(cents):
+        found.append(Stretch(Kind.REST, start + at, end))
+    return found
+
+
+def smoothed(cents: FloatArray) -> FloatArray:
+    """Mean over 250 ms, over less near the ends."""
+    half = _SMOOTH_FRAMES // 2
+    total = np.concatenate(([0.0], np.cumsum(cents)))
+    index = np.arange(len(cents))
+    reach = np.minimum(half, np.minimum(index, len(cents) - 1 - index))
+    smooth: FloatArray = (total[index + reach + 1] - total[index - reach]) / (2 * reach + 1)
+    return smooth
+
+
+def _motions(smooth: FloatArray) -> list[tuple[int, int]]:
+    """Stretches of a smoothed contour that go one way by enough to be a glide or a slur."""
+    reach = min(_SLOPE_REACH, len(smooth) // 4)
+    slope = np.zeros(len(smooth))
+    slope[reach:-reach] = (smooth[2 * reach :] - smooth[: -2 * reach]) / (2 * reach)
+    slope[:reach], slope[-reach:] = slope[reach], slope[-reach - 1]
+    found: list[tuple[int, int]] = []
+    for sign in (1, -1):
+        moving = sign * slope > _MOVING_CENTS_A_FRAME
+        edges = np.flatnonzero(np.diff(np.concatenate(([0], moving.astype(np.int8), [0]))))
+        for a, b in edges.reshape(-1, 2):
+            if abs(smooth[b - 1] - smooth[a]) >= _GLIDE_LEAST_CENTS:
+                found.append((int(a), int(b)))
+    return sorted(found)
+
+
+def _measured_motion(cents: FloatArray, first: int, last: int) -> tuple[int, int, int] | None:
+    """Where a motion of the raw contour begins, ends and is half done; `None` when the raw
+    contour does not go that far."""
+    reach = _SMOOTH_FRAMES // 2
+    before = median(cents[max(0, first - 2) : first + 4])
+    after = median(cents[last - 4 : last + 2])
+    net = after - before
+    if abs(net) < _GLIDE_LEAST_CENTS:
+        return None
+    low, high = max(0, first - reach), min(len(cents), last + reach)
+    share = (cents[low:high] - before) / net
+    early = np.flatnonzero(share <= 0.15)
+    early = early[early <= np.argmax(share >= 0.85)] if (share >= 0.85).any() else early
+    begun = int(early[-1]) if len(early) else 0
+    late = np.flatnonzero(share[begun:] >= 0.85)
+    done = begun + int(late[0]) if len(late) else high - low - 1
+    halves = np.flatnonzero(share[begun : done + 1] >= 0.5)
+    middle = begun + (int(halves[0]) if len(halves) else (done - begun) // 2)
+    spill = round(0.15 / 0.7 * (done - begun))
+    return low + begun - spill + 1, low + done + spill, low + middle
+
+
+def _joined(contour: Contour, found: list[Stretch]) -> list[Stretch]:
+    """Glides that touch, or leave each other no time to rest, as one."""
+    joined: list[Stretch] = []
+    for stretch in found:
+        last = joined[-1] if joined else None
+        both_glide = last is not None and last.kind is stretch.kind is Kind.GLIDE
+        if last and both_glide and not contour.silent[last.end : stretch.start].any():
+            last.end = stretch.end
+            continue
+        joined.append(stretch)
+    for stretch in joined:
+        if stretch.kind is Kind.REST:
+            stretch.cents = contour.median(stretch.start, stretch.end)
+    return joined
+
+
+def frames_of(seconds: float) -> int:
+    """Whole frames in a time."""
+    return round(seconds / HOP_S)

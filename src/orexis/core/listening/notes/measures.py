@@ -1,0 +1,288 @@
+"""What is measured of one note.
+
+Inputs are a note's frames, one value per 10 ms hop: `cents` against any fixed pitch and
+`level_db`. Results are in cents, seconds or dB; signed cents are negative below. Definitions,
+with the same words as on the screen:
+
+- settled part: from where the pitch has come within ±10 cents (or its own swing, up to ±40,
+  where that is wider) of where the note stays, to 250 ms before its end;
+- centre: median cents of the settled part, vibrato taken out;
+- spread: half the 16–84 % range of the settled part once drift (its straight line) and
+  vibrato (a regular 3.5–8 Hz swing) are taken out;
+- scoop: the 40 ms of the first 150 ms that lie farthest from the settled pitch;
+- sag: the 40 ms of the last 250 ms that lie farthest from the settled pitch;
+- hold: seconds from the start until the pitch leaves ±30 cents, the level falls 10 dB or the
+  sound stops;
+- response: seconds of audible air (8 dB over the room, at most 35 under the note) right before
+  a note that begins a run of sound, less what the window itself takes;
+- rise: seconds from 10 to 90 % of the settled amplitude, less what the window itself takes;
+- shape: how the level goes over the settled part: within ±2 dB steady, else crescendo,
+  diminuendo, or a swell when its middle stands above both ends.
+"""
+
+from dataclasses import dataclass
+from enum import StrEnum
+
+import numpy as np
+
+from orexis.core.arrays import FloatArray
+from orexis.core.listening.notes.quantiles import median, percentiles
+from orexis.core.listening.tracking.frames import HOP_S
+
+SETTLED_WITHIN_CENTS = 10.0
+HOLD_WITHIN_CENTS = 30.0
+HOLD_FALL_DB = 10.0
+_START_S, _END_S, _GLIMPSE_S = 0.15, 0.25, 0.04
+_SETTLE_RUN_S = 0.05
+_WIDEST_SWING_CENTS = 40.0
+_VIBRATO_LOWEST_HZ, _VIBRATO_HIGHEST_HZ = 3.5, 8.0
+SLOT_CENTS = (5.0, 10.0, 20.0)
+_WINDOW_RISE_S = 0.02
+_ROOM_S, _ROOM_PERCENT = 0.25, 10.0
+_AIR_OVER_ROOM_DB, _AIR_UNDER_NOTE_DB, _WINDOW_AIR_S = 8.0, 35.0, 0.02
+_STEADY_DB, _SHAPED_DB = 2.0, 3.0
+_SHAPE_SMOOTH_S = 0.15
+_WOBBLE_LOWEST_HZ, _WOBBLE_HIGHEST_HZ = 0.5, 3.0
+_VIBRATO_LEAST_S, _VIBRATO_LEAST_EXTENT_CENTS, _VIBRATO_SHARE = 0.6, 4.0, 0.5
+
+
+@dataclass(frozen=True, slots=True)
+class Vibrato:
+    """A regular swing of pitch: rate in Hz and extent in ± cents."""
+
+    rate_hz: float
+    extent_cents: float
+
+
+class Shape(StrEnum):
+    """How a note's level goes."""
+
+    STEADY = "steady"
+    CRESCENDO = "crescendo"
+    DIMINUENDO = "diminuendo"
+    SWELL = "swell"
+
+
+@dataclass(frozen=True, slots=True)
+class NoteMeasures:
+    """The measures of one note; `centre_cents` is against what `cents` was given against.
+
+    `in_slot` is the share of its voiced frames within ±5, ±10 and ±20 cents of that;
+    `wobble_cents` the ± extent of a slow swing (0.5 to 3 Hz). `response_s` is `None` where it
+    cannot be told.
+    """
+
+    centre_cents: float
+    spread_cents: float
+    drift_cents_per_s: float
+    scoop_cents: float
+    settle_s: float
+    sag_cents: float
+    hold_s: float
+    vibrato: Vibrato | None
+    level_db: float
+    level_change_db: float
+    rise_s: float = 0.0
+    shape: Shape = Shape.STEADY
+    in_slot: tuple[float, float, float] = (1.0, 1.0, 1.0)
+    wobble_cents: float = 0.0
+    response_s: float | None = None
+
+
+def _frames(seconds: float) -> int:
+    return round(seconds / HOP_S)
+
+
+def measure_note(
+    cents: FloatArray, level_db: FloatArray, level_before_db: FloatArray | None = None
+) -> NoteMeasures:
+    """All measures of one note from its frames; unvoiced frames (NaN cents) are bridged.
+
+    `level_before_db` is the level of the frames before it, for the rise.
+
+    Raises `ValueError` when the note has no voiced frame or the lengths differ.
+    """
+    if len(cents) != len(level_db):
+        raise ValueError(f"{len(cents)} pitch frames but {len(level_db)} level frames.")
+    if not np.isfinite(cents).any():
+        raise ValueError("A note needs at least one frame with a pitch.")
+    voiced = cents[np.isfinite(cents)]
+    cents = _bridged(cents)
+    settle = _settle_frame(cents)
+    last = max(len(cents) - _frames(_END_S), settle + 1)
+    settled = cents[settle:last]
+    drift = _drift(settled)
+    level = median(level_db[settle:last])
+    lean = drift * HOP_S * np.arange(len(settled))
+    straight = settled - lean
+    vibrato, steady = _without_vibrato(straight)
+    # Half a swing too many must not move the centre.
+    centre_cents = median(steady + lean if vibrato else settled)
+    before = np.empty(0) if level_before_db is None else level_before_db
+    low, high = percentiles(steady, 16, 84)
+    return NoteMeasures(
+        centre_cents=centre_cents,
+        spread_cents=float(high - low) / 2,
+        drift_cents_per_s=drift,
+        scoop_cents=_beyond(_farthest(cents[: _frames(_START_S)] - centre_cents), vibrato),
+        settle_s=settle * HOP_S,
+        sag_cents=_beyond(_farthest(cents[-_frames(_END_S) :] - centre_cents), vibrato),
+        hold_s=_hold_frames(cents - centre_cents, level_db, settle, last) * HOP_S,
+        vibrato=vibrato,
+        level_db=float(level),
+        level_change_db=_level_change(level_db[settle:last]),
+        rise_s=_rise(np.concatenate((before, level_db)), float(level)),
+        shape=_shape(level_db[settle:last]),
+        in_slot=in_slot(voiced),
+        wobble_cents=_swing_extent(straight, _WOBBLE_LOWEST_HZ, _WOBBLE_HIGHEST_HZ),
+    )
+
+
+def air_before(level_db: FloatArray, note_db: float) -> float | None:
+    """Seconds of air right before a note, from the levels of the frames that lead to it;
+    `None` when there are too few to know the room by."""
+    if len(level_db) < _frames(_ROOM_S):
+        return None
+    (room_db,) = percentiles(level_db, _ROOM_PERCENT)
+    audible = level_db >= max(room_db + _AIR_OVER_ROOM_DB, note_db - _AIR_UNDER_NOTE_DB)
+    quiet = np.flatnonzero(~audible)
+    air = len(level_db) if not len(quiet) else len(level_db) - 1 - int(quiet[-1])
+    return max(air * HOP_S - _WINDOW_AIR_S, 0.0)
+
+
+def _bridged(cents: FloatArray) -> FloatArray:
+    voiced = np.isfinite(cents)
+    if voiced.all():
+        return cents
+    index = np.arange(len(cents))
+    return np.interp(index, index[voiced], cents[voiced])
+
+
+def _settle_frame(cents: FloatArray) -> int:
+    """First frame from which the pitch stays for 50 ms where the note's middle lies."""
+    start, end = _frames(_START_S), len(cents) - _frames(_END_S)
+    middle = cents[start:end] if end - start >= 5 else cents[len(cents) // 4 :]
+    # A wide vibrato never stays within ±10 cents, and is settled all the same.
+    low, high = percentiles(middle, 5, 95)
+    within = max(SETTLED_WITHIN_CENTS, min((high - low) / 2, _WIDEST_SWING_CENTS))
+    near = np.abs(cents - median(middle)) <= within
+    run = _frames(_SETTLE_RUN_S)
+    if len(cents) < run:
+        return 0
+    stays = np.lib.stride_tricks.sliding_window_view(near, run).all(axis=-1)
+    settled = np.flatnonzero(stays)
+    # A note that never settles is taken from its first third on.
+    return int(settled[0]) if len(settled) else len(cents) // 3
+
+
+def _drift(settled: FloatArray) -> float:
+    """Slope in cents per second; 0 when the settled part is too short to have one."""
+    if len(settled) < _frames(0.3):
+        return 0.0
+    return float(np.polyfit(HOP_S * np.arange(len(settled)), settled, 1)[0])
+
+
+def _without_vibrato(settled: FloatArray) -> tuple[Vibrato | None, FloatArray]:
+    """The vibrato, if the swing is regular enough to be one, and what is left without it."""
+    rest = settled - settled.mean()
+    if len(rest) < _frames(_VIBRATO_LEAST_S):
+        return None, settled
+    size = 1 << (4 * len(rest) - 1).bit_length()
+    rate_hz = np.fft.rfftfreq(size, HOP_S)
+    windowed = np.abs(np.fft.rfft(rest * np.hanning(len(rest)), size)) ** 2
+    swings = (rate_hz >= _VIBRATO_LOWEST_HZ) & (rate_hz <= _VIBRATO_HIGHEST_HZ)
+    peak_hz = float(rate_hz[swings][np.argmax(windowed[swings])])
+    around = np.abs(rate_hz - peak_hz) <= max(1.0, 2 / (len(rest) * HOP_S))
+    share = windowed[around].sum() / max(windowed.sum(), 1e-20)
+    mirrored = np.concatenate((rest[::-1], rest, rest[::-1]))
+    spectrum = np.fft.rfft(mirrored)
+    spectrum[np.abs(np.fft.rfftfreq(len(mirrored), HOP_S) - peak_hz) > 1.0] = 0
+    swing = np.fft.irfft(spectrum, len(mirrored))[len(rest) : 2 * len(rest)]
+    extent_cents = float(np.sqrt(2) * swing.std())
+    if share < _VIBRATO_SHARE or extent_cents < _VIBRATO_LEAST_EXTENT_CENTS:
+        return None, settled
+    return Vibrato(peak_hz, extent_cents), settled - swing
+
+
+def _farthest(deviation: FloatArray) -> float:
+    """The median over the 40 ms where the deviation is largest, signed."""
+    size = min(_frames(_GLIMPSE_S), len(deviation))
+    ranked = np.sort(np.lib.stride_tricks.sliding_window_view(deviation, size), axis=-1)
+    glimpses = (ranked[:, (size - 1) // 2] + ranked[:, size // 2]) / 2
+    return float(glimpses[np.argmax(np.abs(glimpses))])
+
+
+def _beyond(cents: float, vibrato: Vibrato | None) -> float:
+    """What of a deviation goes past a note's own vibrato."""
+    swing = 0.0 if vibrato is None else 1.1 * vibrato.extent_cents
+    return float(np.sign(cents)) * max(abs(cents) - swing, 0.0)
+
+
+def _hold_frames(deviation: FloatArray, level_db: FloatArray, settle: int, last: int) -> int:
+    """Frames from the start until pitch or level is lost for longer than a glimpse."""
+    loud = median(level_db[settle:last])
+    lost = (np.abs(deviation) > HOLD_WITHIN_CENTS) | (level_db < loud - HOLD_FALL_DB)
+    size = _frames(_GLIMPSE_S)
+    after = lost[settle:]
+    if len(after) < size:
+        return len(deviation)
+    gone = np.flatnonzero(np.lib.stride_tricks.sliding_window_view(after, size).all(axis=-1))
+    if len(gone):
+        return settle + int(gone[0])
+    # Lost frames at the very end are too few to fill a glimpse, but they are not held.
+    held = np.flatnonzero(~lost)
+    return int(held[-1]) + 1 if len(held) else 0
+
+
+def _level_change(level_db: FloatArray) -> float:
+    """Level at the end less level at the start of the settled part, each over a fifth of it."""
+    part = max(1, len(level_db) // 5)
+    return median(level_db[-part:]) - median(level_db[:part])
+
+
+def in_slot(cents: FloatArray) -> tuple[float, float, float]:
+    """Share of voiced frames within ±5, ±10 and ±20 cents of what they are given against."""
+    tight, usual, wide = (float(np.mean(np.abs(cents) <= width)) for width in SLOT_CENTS)
+    return tight, usual, wide
+
+
+def _rise(level_db: FloatArray, settled_db: float) -> float:
+    """Seconds from 10 to 90 % of the settled amplitude, at the first time it is reached."""
+    amplitude = 10 ** ((level_db - settled_db) / 20)
+    full = np.flatnonzero(amplitude >= 0.9)
+    if not len(full):
+        return 0.0
+    high = int(full[0])
+    low = np.flatnonzero(amplitude[: high + 1] <= 0.1)
+    if not len(low):
+        return 0.0
+    start = int(low[-1])
+    rising = amplitude[start : high + 1]
+    at = np.interp((0.1, 0.9), rising, HOP_S * np.arange(len(rising)))
+    return float(max(at[1] - at[0] - _WINDOW_RISE_S, 0.0))
+
+
+def _shape(level_db: FloatArray) -> Shape:
+    """How the level goes, smoothed over 150 ms."""
+    size = min(_frames(_SHAPE_SMOOTH_S), len(level_db))
+    smooth = np.convolve(level_db, np.ones(size) / size, mode="valid")
+    part = max(1, len(smooth) // 5)
+    start, end = median(smooth[:part]), median(smooth[-part:])
+    bottom, top = percentiles(smooth, 5, 95)
+    if top - max(start, end) >= _SHAPED_DB:
+        return Shape.SWELL
+    if top - bottom <= 2 * _STEADY_DB and abs(end - start) < _SHAPED_DB:
+        return Shape.STEADY
+    return Shape.CRESCENDO if end > start else Shape.DIMINUENDO
+
+
+def _swing_extent(cents: FloatArray, lowest_hz: float, highest_hz: float) -> float:
+    """± extent of what swings within a band; 0 when there is too little to tell."""
+    if len(cents) < _frames(2 / highest_hz):
+        return 0.0
+    mirrored = np.concatenate((cents[::-1], cents, cents[::-1])) - cents.mean()
+    spectrum = np.fft.rfft(mirrored)
+    rate_hz = np.fft.rfftfreq(len(mirrored), HOP_S)
+    spectrum[(rate_hz < lowest_hz) | (rate_hz > highest_hz)] = 0
+    swing = np.fft.irfft(spectrum, len(mirrored))[len(cents) : 2 * len(cents)]
+    return float(np.sqrt(2) * swing.std())

@@ -1,0 +1,1 @@
+"""Sound to frames: pitch, level and clarity every 10 ms."""

@@ -1,0 +1,34 @@
+"""A parameter: something a player sets, with its name, unit and bounds, described once.
+
+The screen draws a field from it and the API checks a value by it, so no limit is typed twice.
+"""
+
+from dataclasses import dataclass
+
+
+@dataclass(frozen=True, slots=True)
+class Choice:
+    """One of the values a parameter may have, and how it is said."""
+
+    value: str
+    label: str
+
+
+@dataclass(frozen=True, slots=True)
+class Parameter:
+    """`least` and `most` bound a number, `longest` a text; `choices` are all there are, where
+    they are few. `above` and `below` say which way a signed number goes, in place of its sign;
+    `either_way` tells that a number stands for both directions.
+    """
+
+    key: str
+    label: str
+    unit: str = ""
+    least: float | None = None
+    most: float | None = None
+    step: float | None = None
+    longest: int | None = None
+    choices: tuple[Choice, ...] = ()
+    above: str = ""
+    below: str = ""
+    either_way: bool = False

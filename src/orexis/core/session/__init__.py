@@ -1,0 +1,1 @@
+"""The running of a practice session."""

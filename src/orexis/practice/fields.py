@@ -1,0 +1,31 @@
+"""Everything a player can set outside their horn, gathered from the rooms it belongs to."""
+
+from orexis.core.horn.notation import NoteView
+from orexis.core.horn.pitch import A4_HIGHEST_HZ, A4_LOWEST_HZ
+from orexis.core.judging.gate import GateLevel
+from orexis.core.parameter import Choice, Parameter
+from orexis.store.pins import LONGEST_WORDS
+from orexis.store.players import LONGEST_NAME
+from orexis.store.recordings import LONGEST_WANTED
+
+PLAYER = (
+    Parameter("name", "Name", longest=LONGEST_NAME),
+    Parameter("instrument_key", "Instrument"),
+    Parameter(
+        "view",
+        "Notes named",
+        choices=(
+            Choice(NoteView.WRITTEN, "as written"),
+            Choice(NoteView.SOUNDING, "as they sound"),
+        ),
+    ),
+    Parameter("clef", "Clef"),
+    Parameter("a4_hz", "A4", "Hz", A4_LOWEST_HZ, A4_HIGHEST_HZ, 0.1),
+    Parameter(
+        "gate_level", "Gate", choices=tuple(Choice(level, level.value) for level in GateLevel)
+    ),
+)
+LISTENING = (
+    Parameter("pin", "In a few words, or none", longest=LONGEST_WORDS),
+    Parameter("wanted", "What did you mean to play?", longest=LONGEST_WANTED),
+)

@@ -1,0 +1,142 @@
+"""Recordings: sound that no exercise judged, listened to, kept and put together for reading."""
+
+from collections.abc import Iterable, Iterator
+from dataclasses import dataclass
+from datetime import datetime
+from pathlib import Path
+
+from sqlalchemy.orm import Session
+
+from orexis.core.arrays import FloatArray
+from orexis.core.horn.notation import Notation
+from orexis.core.horn.pitch import hz_from_midi
+from orexis.core.judging.marks import Mark, marks
+from orexis.core.judging.pattern_words import pattern_sentences
+from orexis.core.judging.ribbon import Ribbon, ribbon_of
+from orexis.core.listening.analysis import analyse
+from orexis.core.listening.notes.events import Events
+from orexis.core.listening.notes.patterns import PatternMatch, Wanted, match_pattern
+from orexis.formats.analysis import analysis_document
+from orexis.formats.analysis_reading import events_of, frames_of
+from orexis.formats.audio import FlacWriter, UnreadableSoundError, open_sound
+from orexis.practice.takes import notation_for
+from orexis.store import kept
+from orexis.store.models import Pin, Recording
+from orexis.store.pins import pins_of
+from orexis.store.recordings import AnalysedSound
+
+LONGEST_S = 20 * 60.0
+_MIDDLE_MIDI = 60
+
+
+@dataclass(frozen=True, slots=True)
+class MatchedPattern:
+    """What was played against what was meant: the notes meant (MIDI), how each was answered,
+    and all that in sentences."""
+
+    wanted: list[int]
+    match: PatternMatch
+    sentences: tuple[str, ...]
+
+
+@dataclass(frozen=True, slots=True)
+class RecordingPage:
+    """All there is to a recording. Its ribbon, its range and its slots are in cents from its
+    middle note."""
+
+    recording: Recording
+    notation: Notation
+    events: Events
+    middle_midi: int
+    lowest_cents: float
+    highest_cents: float
+    ribbon: Ribbon
+    marks: tuple[Mark, ...]
+    pins: list[Pin]
+    pattern: MatchedPattern | None
+
+
+def listen_to_file(path: Path, name: str, a4_hz: float) -> AnalysedSound:
+    """Listens to a sound file of at most twenty minutes. Raises `ValueError` with what to do."""
+    sound = open_sound(path, name)
+    if sound.duration_s is not None and sound.duration_s > LONGEST_S:
+        raise _too_long(name, f"lasts {sound.duration_s / 60:.0f} minutes")
+    return listen_to(
+        _bounded(sound.blocks, sound.sample_rate, name), sound.sample_rate, name, a4_hz
+    )
+
+
+def listen_to(
+    blocks: Iterable[FloatArray], sample_rate: int, name: str, a4_hz: float, reason: str = ""
+) -> AnalysedSound:
+    """Listens to mono blocks (full scale ±1). Raises `ValueError` for a rate out of range."""
+    flac = FlacWriter(sample_rate)
+    analysis = analyse(_copied(blocks, flac), sample_rate, a4_hz)
+    return AnalysedSound(name, flac.finish(), analysis_document(analysis), reason)
+
+
+def _bounded(blocks: Iterator[FloatArray], sample_rate: int, name: str) -> Iterator[FloatArray]:
+    """The blocks of a file whose header may not say how long it is."""
+    samples = 0
+    for block in blocks:
+        samples += len(block)
+        if samples > LONGEST_S * sample_rate:
+            raise _too_long(name, f"lasts more than {LONGEST_S / 60:.0f} minutes")
+        yield block
+
+
+def _too_long(name: str, how_long: str) -> UnreadableSoundError:
+    return UnreadableSoundError(
+        f"{name} {how_long}. Orexis keeps recordings of up to {LONGEST_S / 60:.0f} minutes: cut "
+        "it, or use orexis analyse in a terminal."
+    )
+
+
+def _copied(blocks: Iterable[FloatArray], flac: FlacWriter) -> Iterator[FloatArray]:
+    for block in blocks:
+        flac.add(block)
+        yield block
+
+
+def newest_recordings(
+    session: Session, player_id: int, count: int, before: datetime | None = None
+) -> list[Recording]:
+    """A player's recordings, newest first."""
+    return kept.newest_kept(session, Recording, player_id, count, before)
+
+
+def recording_page(session: Session, recording: Recording) -> RecordingPage:
+    """All there is to a recording."""
+    document = kept.document_of(session, recording)
+    events = events_of(document)
+    notation = notation_for(recording.player, recording.instrument_key)
+    a4_hz = recording.a4_hz
+    middle = events.middle_midi or _MIDDLE_MIDI
+    lowest, highest = events.range_midi(a4_hz) or (middle, middle)
+    return RecordingPage(
+        recording=recording,
+        notation=notation,
+        events=events,
+        middle_midi=middle,
+        lowest_cents=100 * (lowest - middle),
+        highest_cents=100 * (highest - middle),
+        ribbon=ribbon_of(frames_of(document["frames"]), hz_from_midi(middle, a4_hz)),
+        marks=marks(events, middle, notation.name, a4_hz),
+        pins=pins_of(session, recording),
+        pattern=_pattern(notation.parse_row(recording.wanted), events, notation),
+    )
+
+
+def want(recording: Recording, meant: str) -> None:
+    """Keeps what the player meant to play. Raises `NoteUnreadableError`; nothing changes then."""
+    notation_for(recording.player, recording.instrument_key).parse_row(meant)
+    recording.wanted = " ".join(meant.split())
+
+
+def _pattern(wanted: list[int], events: Events, notation: Notation) -> MatchedPattern | None:
+    if not wanted:
+        return None
+    match = match_pattern([Wanted(midi) for midi in wanted], events)
+    played = [note.midi for note in events.notes]
+    sentences = pattern_sentences(match, wanted, played, notation.name)
+    return MatchedPattern(wanted, match, sentences)

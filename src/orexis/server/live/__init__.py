@@ -1,0 +1,1 @@
+"""The live socket: sound in, frames and verdicts out."""

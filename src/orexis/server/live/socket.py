@@ -1,0 +1,296 @@
+"""The live socket: numbered sound in; numbered frames, verdicts, state and acknowledgements out.
+
+The browser opens with a hello (JSON), then sends binary messages: a little-endian 32-bit chunk
+number and 512 samples of 16-bit mono PCM. The server answers `ready` with the chunk it wants
+next, which after a break is the first one it does not have; `ack` names the first chunk that is
+not yet safe on disk, so the browser can let go of those before it. The last `early` of the
+`frames` in a message may still change; they come again. `{"type": "bye"}` ends the session.
+"""
+
+import asyncio
+import contextlib
+import struct
+import time
+from collections import deque
+
+from fastapi import APIRouter, WebSocket, WebSocketDisconnect
+from pydantic import BaseModel, ValidationError
+from sqlalchemy.exc import OperationalError
+
+from orexis.core.judging.ribbon import ribbon_of
+from orexis.core.listening.tracking.frames import Frames
+from orexis.formats.audio import BYTES_PER_SAMPLE
+from orexis.practice.sessions import (
+    CHUNK_SAMPLES,
+    ExerciseUnfitError,
+    MissingSoundError,
+    NoSuchPlayerError,
+    ReplayStoppedError,
+    Result,
+    Session,
+    keep_unjudged,
+)
+from orexis.server.live.messages import (
+    Acknowledged,
+    Bye,
+    Closed,
+    FramesHeard,
+    Hello,
+    MarksHeard,
+    ProblemTold,
+    Ready,
+    TryState,
+    VerdictGiven,
+)
+from orexis.server.live.sessions import LiveSessions, in_thread
+from orexis.server.problems import (
+    DISK_FULL,
+    Problem,
+    ProblemError,
+    invalid_words,
+    is_disk_full,
+    not_found,
+)
+from orexis.server.schemas.takes import JudgedTakeOut, MarkOut, RibbonFrames
+from orexis.store.spool import Spool, SpoolUnreadableError
+
+router = APIRouter()
+
+HELLO_WITHIN_S = 10.0
+_SYNC_EVERY_S = 0.4
+_MOST_WAITING = 4096
+_MOST_CHUNKS_AT_ONCE = 128
+_GATHER_CHUNKS, _GATHER_WITHIN_S = 2, 0.015
+"""Two chunks at once cost hardly more than one; a lone one is not kept waiting for long."""
+_HEADER = struct.Struct("<I")
+_CHUNK_BYTES = CHUNK_SAMPLES * BYTES_PER_SAMPLE
+_DONE, _TRY_AGAIN, _GIVE_UP = 1000, 4000, 4001
+"""Close codes: the browser comes back by itself after "try again" only."""
+
+_NOT_WRITTEN = Problem(
+    title="The sound could not be written",
+    status=503,
+    detail="Check the disk. What you have just played is kept in this window until then.",
+)
+_NO_HELLO = Problem(
+    title="Listening did not begin in time",
+    status=408,
+    detail="The page did not say in time what is played. Reload it.",
+)
+_STRANGE = ProblemError(400, "The sound came in a form Orexis does not know", "Reload the page.")
+
+
+class Connection:
+    """One socket of one session, from its hello to its end."""
+
+    def __init__(self, socket: WebSocket, sessions: LiveSessions, hello: Hello) -> None:
+        self._hello = hello
+        self._socket = socket
+        self._sessions = sessions
+        self._session: Session | None = None
+        self._waiting: deque[tuple[int, bytes]] = deque()
+        self._arrived = asyncio.Event()
+        self._reader: asyncio.Task[bool] | None = None
+        self._given_way = False
+        self._synced_at = 0.0
+        self._playing_since: int | None = None
+
+    def give_way(self) -> None:
+        """Stops, for a newer connection of the same session."""
+        self._given_way = True
+        if self._session is not None:
+            self._session.interrupt()
+        if self._reader is not None:
+            self._reader.cancel()
+
+    async def run(self) -> None:
+        """Serves the socket until it closes or says bye."""
+        async with self._sessions.held(self._hello.session, self.give_way):
+            try:
+                session = self._session = await in_thread(self._take_up)
+                if self._given_way:
+                    session.interrupt()
+                result = await in_thread(session.replay)
+                await self._send(Ready(next=session.next_seq))
+                await self._tell(session, result)
+                await self._serve(session)
+            finally:
+                if self._reader is not None:
+                    self._reader.cancel()
+                if self._session is not None:
+                    with contextlib.suppress(OSError):
+                        await in_thread(self._session.pause)
+
+    async def _serve(self, session: Session) -> None:
+        self._reader = asyncio.create_task(self._read())
+        self._reader.add_done_callback(lambda _: self._arrived.set())
+        if self._given_way:
+            self._reader.cancel()
+        await self._listen(session, self._reader)
+        if self._reader.cancelled():
+            await self._close(_GIVE_UP)
+        elif self._reader.result():
+            await self._tell(session, await in_thread(session.end))
+            await self._send(Closed())
+            await self._close(_DONE)
+
+    def _take_up(self) -> Session:
+        spool = Spool.take_up(
+            self._sessions.spool_folder,
+            self._hello.session,
+            self._hello.setup().as_json(),
+            self._hello.oldest_seq * CHUNK_SAMPLES,
+        )
+        try:
+            return Session(self._sessions.database, spool)
+        except ExerciseUnfitError as error:
+            kept = keep_unjudged(self._sessions.database, spool, str(error))
+            more = " What you had played is kept as a recording." if kept else ""
+            raise ProblemError(
+                422, "This cannot be played on your horn", f"{error}{more}"
+            ) from None
+        except NoSuchPlayerError:
+            # Nothing can have been played by nobody.
+            if spool.end_sample:
+                spool.set_aside("its player is not there any more")
+            else:
+                spool.remove()
+            raise not_found("player") from None
+        except ValueError as error:
+            spool.set_aside(str(error))
+            raise SpoolUnreadableError(str(error)) from error
+
+    async def _read(self) -> bool:
+        """Takes chunks as they come; true when the browser says bye, false when it is gone."""
+        while True:
+            message = await self._socket.receive()
+            if message["type"] == "websocket.disconnect":
+                return False
+            content = message.get("bytes")
+            if content is None:
+                return _is_bye(message.get("text") or "")
+            if len(content) != _HEADER.size + _CHUNK_BYTES:
+                raise _STRANGE
+            (seq,) = _HEADER.unpack_from(content)
+            self._waiting.append((seq, content[_HEADER.size :]))
+            self._arrived.set()
+            if len(self._waiting) > _MOST_WAITING:
+                await asyncio.sleep(0.05)
+
+    async def _listen(self, session: Session, reader: "asyncio.Task[bool]") -> None:
+        """Takes in what has arrived, as much at once as is waiting, until the reader is done."""
+        while self._waiting or not reader.done():
+            if not self._waiting:
+                self._arrived.clear()
+                await self._arrived.wait()
+                continue
+            await self._gather(reader)
+            seq, pcm = _next_row(self._waiting)
+            await self._tell(session, await in_thread(session.take_in, seq, pcm))
+            if time.monotonic() - self._synced_at >= _SYNC_EVERY_S:
+                await self._send(Acknowledged(next=await in_thread(session.sync)))
+                self._synced_at = time.monotonic()
+
+    async def _gather(self, reader: "asyncio.Task[bool]") -> None:
+        """Gives a second chunk the time to arrive."""
+        with contextlib.suppress(TimeoutError):
+            async with asyncio.timeout(_GATHER_WITHIN_S):
+                while len(self._waiting) < _GATHER_CHUNKS and not reader.done():
+                    self._arrived.clear()
+                    await self._arrived.wait()
+
+    async def _tell(self, session: Session, result: Result) -> None:
+        shown = Frames.joined([result.frames, result.early])
+        if len(shown):
+            ribbon = RibbonFrames.of(ribbon_of(shown, session.exercise.target_hz))
+            await self._send(FramesHeard(early=len(result.early), **ribbon.model_dump()))
+        if session.playing_since != self._playing_since:
+            self._playing_since = session.playing_since
+            await self._send(TryState(playing_since=self._playing_since))
+        if result.marks is not None:
+            marks = [MarkOut.of(mark) for mark in result.marks]
+            await self._send(MarksHeard(first=result.marks_from, marks=marks))
+        for take in result.takes:
+            await self._send(VerdictGiven(take=JudgedTakeOut.judged(take)))
+
+    async def _close(self, code: int) -> None:
+        with contextlib.suppress(WebSocketDisconnect, RuntimeError):
+            await self._socket.close(code)
+
+    async def _send(self, message: BaseModel) -> None:
+        # The browser may be gone already; what it sent is still taken in.
+        with contextlib.suppress(WebSocketDisconnect, RuntimeError):
+            await self._socket.send_text(message.model_dump_json())
+
+
+def _is_bye(text: str) -> bool:
+    """True for a bye. Raises a problem for any other words."""
+    try:
+        Bye.model_validate_json(text)
+    except ValidationError:
+        raise _STRANGE from None
+    return True
+
+
+def _next_row(waiting: deque[tuple[int, bytes]]) -> tuple[int, bytes]:
+    """Takes the longest row of consecutive chunks from the front, as one."""
+    first, pcm = waiting.popleft()
+    parts = [pcm]
+    while waiting and len(parts) < _MOST_CHUNKS_AT_ONCE and waiting[0][0] == first + len(parts):
+        parts.append(waiting.popleft()[1])
+    return first, b"".join(parts)
+
+
+@router.websocket("/api/live")
+async def live(socket: WebSocket) -> None:
+    """Serves one browser's microphone (or stand-in player)."""
+    await socket.accept()
+    sessions: LiveSessions = socket.app.state.live_sessions
+    hello = await _hello(socket)
+    if hello is None:
+        return
+    try:
+        await Connection(socket, sessions, hello).run()
+    except WebSocketDisconnect:
+        return
+    except ReplayStoppedError:
+        # A newer window has the session.
+        await _refuse(socket, None, _GIVE_UP)
+    except (MissingSoundError, SpoolUnreadableError):
+        # What makes no sense has been set aside; the next try begins anew.
+        await _refuse(socket, None, _TRY_AGAIN)
+    except ProblemError as error:
+        await _refuse(socket, error.problem, _GIVE_UP)
+    except (OSError, OperationalError) as error:
+        await _refuse(socket, DISK_FULL if is_disk_full(error) else _NOT_WRITTEN, _TRY_AGAIN)
+    except ValueError as error:
+        problem = Problem(title="Listening could not start", status=400, detail=str(error))
+        await _refuse(socket, problem, _GIVE_UP)
+
+
+async def _hello(socket: WebSocket) -> Hello | None:
+    """The browser's first message, or nothing when it was refused or never came."""
+    try:
+        async with asyncio.timeout(HELLO_WITHIN_S):
+            said = await socket.receive()
+        if said["type"] == "websocket.disconnect":
+            return None
+        return Hello.model_validate_json(said.get("text") or "null")
+    except TimeoutError:
+        await _refuse(socket, _NO_HELLO, _GIVE_UP)
+    except ValidationError as error:
+        first = error.errors()[0]
+        detail = f"{invalid_words(first['type'], first['msg'], first['loc'], first.get('ctx'))}"
+        problem = Problem(
+            title="Listening could not start", status=400, detail=f"{detail} Reload the page."
+        )
+        await _refuse(socket, problem, _GIVE_UP)
+    return None
+
+
+async def _refuse(socket: WebSocket, problem: Problem | None, code: int) -> None:
+    with contextlib.suppress(WebSocketDisconnect, RuntimeError):
+        if problem is not None:
+            told = ProblemTold(title=problem.title, status=problem.status, detail=problem.detail)
+            await socket.send_text(told.model_dump_json())
+        await socket.close(code)

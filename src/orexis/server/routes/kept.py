@@ -1,0 +1,87 @@
+"""What takes and recordings have in common: their sound, pins, deleting and bringing back."""
+
+from enum import StrEnum
+from typing import Annotated
+
+from fastapi import APIRouter, Path, Response
+from starlette.convertors import StringConvertor, register_url_convertor
+
+from orexis.server.problems import ProblemError, not_found
+from orexis.server.routes.access import Data, KeptId, PinId, kept_or_404, word_for
+from orexis.server.schemas.takes import PinIn, PinOut
+from orexis.store.kept import delete_kept, restore_kept, sound_of
+from orexis.store.models import Recording, Take
+from orexis.store.pins import PinRefusedError, add_pin, find_pin
+
+
+class Kind(StrEnum):
+    """The kinds of sound that are kept, as they stand in an address."""
+
+    TAKES = "takes"
+    RECORDINGS = "recordings"
+
+    @property
+    def model(self) -> type[Take] | type[Recording]:
+        """The table they are in."""
+        return Take if self is Kind.TAKES else Recording
+
+
+class _KindConvertor(StringConvertor):
+    """Only what is a kind makes an address of one."""
+
+    regex = "|".join(Kind)
+
+
+register_url_convertor("kind", _KindConvertor())
+
+router = APIRouter(prefix="/api/{kind:kind}/{kept_id}")
+KindOf = Annotated[Kind, Path()]
+
+
+@router.get("/sound", response_class=Response)
+def sound(data: Data, kind: KindOf, kept_id: KeptId) -> Response:
+    """Its sound as a FLAC file, mono and 16 bit."""
+    with data.session() as session:
+        kept = kept_or_404(session, kind.model, kept_id)
+        name = f"orexis-{kept.started_at:%Y%m%d-%H%M%S}.flac"
+        return Response(
+            sound_of(session, kept),
+            media_type="audio/flac",
+            headers={"Content-Disposition": f'inline; filename="{name}"'},
+        )
+
+
+@router.delete("", status_code=204)
+def delete(data: Data, kind: KindOf, kept_id: KeptId) -> None:
+    """Deletes it; it can be brought back for seven days."""
+    with data.session() as session:
+        delete_kept(kept_or_404(session, kind.model, kept_id))
+
+
+@router.post("/restore", status_code=204)
+def restore(data: Data, kind: KindOf, kept_id: KeptId) -> None:
+    """Undoes a deletion."""
+    with data.session() as session:
+        if restore_kept(session, kind.model, kept_id) is None:
+            raise not_found(word_for(kind.model))
+
+
+@router.post("/pins", status_code=201)
+def pin(data: Data, kind: KindOf, kept_id: KeptId, new: PinIn) -> PinOut:
+    """Puts a pin on a spot of it."""
+    with data.session() as session:
+        kept = kept_or_404(session, kind.model, kept_id)
+        try:
+            return PinOut.of(add_pin(session, kept, new.at_s, new.words))
+        except PinRefusedError as error:
+            raise ProblemError(422, "The pin cannot be put there", str(error)) from error
+
+
+@router.delete("/pins/{pin_id}", status_code=204)
+def unpin(data: Data, kind: KindOf, kept_id: KeptId, pin_id: PinId) -> None:
+    """Takes a pin away."""
+    with data.session() as session:
+        found = find_pin(session, kept_or_404(session, kind.model, kept_id), pin_id)
+        if found is None:
+            raise not_found("pin")
+        session.delete(found)

@@ -1,0 +1,1 @@
+"""What the API says and accepts: shapes only."""

@@ -1,0 +1,31 @@
+"""What all shapes of the API share: strict values, and how the unwanted is refused."""
+
+from datetime import UTC, datetime
+from typing import Annotated
+
+from pydantic import AfterValidator, AwareDatetime, BaseModel, ConfigDict, Field
+
+_EARLIEST, _LATEST = (datetime(year, 1, 1, tzinfo=UTC) for year in (2000, 2200))
+
+
+class Body(BaseModel):
+    """What the API accepts: only what it knows, and each value as what it is."""
+
+    model_config = ConfigDict(extra="forbid")
+
+
+def _encodable(text: str) -> str:
+    """Refuses half a character, which no file and no screen can hold."""
+    try:
+        text.encode()
+    except UnicodeEncodeError:
+        raise ValueError("has half a character in it; type it again") from None
+    return text
+
+
+Text = Annotated[str, Field(strict=True), AfterValidator(_encodable)]
+Number = Annotated[float, Field(strict=True, allow_inf_nan=False)]
+Whole = Annotated[int, Field(strict=True)]
+Flag = Annotated[bool, Field(strict=True)]
+Time = Annotated[AwareDatetime, Field(ge=_EARLIEST, lt=_LATEST)]
+Numbers = list[float | None]

@@ -1,0 +1,91 @@
+"""What the API says of players and instruments, and what it accepts of them."""
+
+from typing import Annotated
+
+from pydantic import BaseModel, Field
+
+from orexis.core.horn.instruments import Instrument
+from orexis.core.horn.notation import Clef, NoteView
+from orexis.core.horn.pitch import A4_HIGHEST_HZ, A4_HZ, A4_LOWEST_HZ
+from orexis.core.judging.gate import GateLevel
+from orexis.server.schemas.base import Body, Number, Text
+from orexis.store.models import Player
+from orexis.store.players import LONGEST_NAME, PlayerDetails, instrument_of
+
+
+class InstrumentOut(BaseModel):
+    """An instrument to choose."""
+
+    key: str
+    name: str
+    family: str
+    clefs: list[Clef]
+
+    @classmethod
+    def of(cls, instrument: Instrument) -> "InstrumentOut":
+        """The instrument as the API gives it."""
+        return cls(
+            key=instrument.key,
+            name=instrument.name,
+            family=instrument.family,
+            clefs=[reading.clef for reading in instrument.readings],
+        )
+
+
+class PlayerIn(Body):
+    """What a player says of themselves."""
+
+    name: Annotated[Text, Field(min_length=1, max_length=LONGEST_NAME)]
+    instrument_key: Annotated[Text, Field(max_length=40)]
+    view: NoteView = NoteView.WRITTEN
+    clef: Clef = Clef.TREBLE
+    a4_hz: Annotated[Number, Field(ge=A4_LOWEST_HZ, le=A4_HIGHEST_HZ)] = A4_HZ
+    gate_level: GateLevel = GateLevel.NORMAL
+
+    def details(self) -> PlayerDetails:
+        """The same for the store."""
+        return PlayerDetails(
+            self.name, self.instrument_key, self.view, self.clef, self.a4_hz, self.gate_level
+        )
+
+
+class PlayerOut(BaseModel):
+    """A player, with what the views need to show them; `words` is how they read and are
+    judged."""
+
+    id: int
+    name: str
+    instrument_key: str
+    view: NoteView
+    clef: Clef
+    a4_hz: float
+    gate_level: GateLevel
+    instrument_name: str
+    start_midi: int
+    words: str
+
+    @classmethod
+    def of(cls, player: Player) -> "PlayerOut":
+        """The player as the API gives them."""
+        instrument = instrument_of(player)
+        return cls(
+            id=player.id,
+            name=player.name,
+            instrument_key=player.instrument_key,
+            view=NoteView(player.view),
+            clef=Clef(player.clef),
+            a4_hz=player.a4_hz,
+            gate_level=GateLevel(player.gate_level),
+            instrument_name=instrument.name,
+            start_midi=instrument.start_midi,
+            words=(
+                f"{player.view}, {player.clef} clef, A4 {player.a4_hz:g} Hz, "
+                f"gate {player.gate_level}"
+            ),
+        )
+
+
+class GateIn(Body):
+    """How hard the gate is to be for a player."""
+
+    gate_level: GateLevel

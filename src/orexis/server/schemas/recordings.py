@@ -1,0 +1,140 @@
+"""What the API says of recordings."""
+
+from typing import Annotated
+
+from pydantic import AwareDatetime, BaseModel, Field
+
+from orexis.core.horn.instruments import INSTRUMENTS
+from orexis.core.judging.pattern_words import off_words
+from orexis.core.judging.words import counted
+from orexis.practice.recordings import RecordingPage
+from orexis.server.schemas.base import Body, Text
+from orexis.server.schemas.exercises import NearbySlotOut
+from orexis.server.schemas.takes import MarkOut, PinOut, RibbonFrames
+from orexis.store.models import Recording
+from orexis.store.recordings import LONGEST_WANTED
+
+_CLIPPED = "It is clipped in places: move back or turn the input down next time."
+
+
+class RecordingOut(BaseModel):
+    """A recording in a list; `remarks` say what there is to know before it is heard."""
+
+    id: str
+    name: str
+    started_at: AwareDatetime
+    duration_s: float
+    note_count: int
+    notes_words: str
+    clipped: bool
+    reason: str
+    remarks: list[str]
+    instrument: str
+
+    @classmethod
+    def of(cls, recording: Recording) -> "RecordingOut":
+        """The recording as the API gives it."""
+        remarks = [f"Kept unjudged: {recording.reason}"] if recording.reason else []
+        return cls(
+            id=recording.id,
+            name=recording.name,
+            started_at=recording.started_at,
+            duration_s=round(recording.duration_s, 2),
+            note_count=recording.note_count,
+            notes_words=counted(recording.note_count, "note"),
+            clipped=recording.clipped,
+            reason=recording.reason,
+            remarks=[*remarks, *([_CLIPPED] if recording.clipped else [])],
+            instrument=INSTRUMENTS[recording.instrument_key].name,
+        )
+
+
+class HeardNoteOut(BaseModel):
+    """One note that was heard, in numbers as they are read."""
+
+    at_s: float
+    name: str
+    seconds: float
+    off: str
+    spread: str
+    clearness: str
+
+
+class WantedNoteOut(BaseModel):
+    """One note that was meant: whether it spoke, and how far off it was, or that it was
+    missed."""
+
+    name: str
+    spoke: bool
+    off: str
+
+
+class PatternOut(BaseModel):
+    """What was played against what was meant."""
+
+    sentences: list[str]
+    notes: list[WantedNoteOut]
+
+
+class RecordingDetail(RecordingOut):
+    """A recording's page. Frames, slots, marks and the range of all that was heard are in cents
+    from its middle note."""
+
+    lowest_cents: float
+    highest_cents: float
+    slots: list[NearbySlotOut]
+    frames: RibbonFrames
+    marks: list[MarkOut]
+    pins: list[PinOut]
+    notes: list[HeardNoteOut]
+    wanted: str
+    pattern: PatternOut | None
+
+    @classmethod
+    def page(cls, page: RecordingPage) -> "RecordingDetail":
+        """The recording with all that is kept of it."""
+        name, middle = page.notation.name, page.middle_midi
+        return cls(
+            **RecordingOut.of(page.recording).model_dump(),
+            lowest_cents=page.lowest_cents,
+            highest_cents=page.highest_cents,
+            slots=[
+                NearbySlotOut(name=name(midi), cents=100.0 * (midi - middle), asked=False)
+                for midi in sorted({note.midi for note in page.events.notes}, reverse=True)
+            ],
+            frames=RibbonFrames.of(page.ribbon),
+            marks=[MarkOut.of(mark) for mark in page.marks],
+            pins=[PinOut.of(pin) for pin in page.pins],
+            notes=[
+                HeardNoteOut(
+                    at_s=round(note.start_s, 2),
+                    name=name(note.midi),
+                    seconds=round(note.end_s - note.start_s, 2),
+                    off=off_words(note.measures.centre_cents),
+                    spread=f"± {note.measures.spread_cents:.0f}",
+                    clearness=f"{note.harmonicity_db:.0f}",
+                )
+                for note in page.events.notes
+            ],
+            wanted=page.recording.wanted,
+            pattern=page.pattern
+            and PatternOut(
+                sentences=list(page.pattern.sentences),
+                notes=[
+                    WantedNoteOut(
+                        name=name(midi),
+                        spoke=answer is not None,
+                        off="missed" if answer is None else off_words(answer.cents),
+                    )
+                    for midi, answer in zip(
+                        page.pattern.wanted, page.pattern.match.spoken, strict=True
+                    )
+                ],
+            ),
+        )
+
+
+class WantedIn(Body):
+    """What the player meant to play: names of notes, as they read them."""
+
+    wanted: Annotated[Text, Field(max_length=LONGEST_WANTED)]

@@ -1,0 +1,84 @@
+"""Sound that was kept, takes and recordings alike: found, listed, deleted, brought back."""
+
+from datetime import UTC, datetime, timedelta
+from typing import Any, TypeVar
+
+from sqlalchemy import delete, select
+from sqlalchemy.orm import Session, joinedload
+
+from orexis.store.models import Recording, RecordingContent, Take, TakeEvents, TakeFrames, TakeSound
+from orexis.store.packed import unpack
+
+KEPT_AFTER_DELETION = timedelta(days=7)
+
+Kept = Take | Recording
+K = TypeVar("K", bound=Take | Recording)
+
+
+def find_kept(session: Session, kind: type[K], kept_id: str) -> K | None:
+    """One that has not been deleted, with its player."""
+    found = session.get(kind, kept_id, options=[joinedload(kind.player)])
+    return None if found is None or found.deleted_at is not None else found
+
+
+def newest_kept(
+    session: Session, kind: type[K], player_id: int, count: int, before: datetime | None = None
+) -> list[K]:
+    """A player's, newest first, at most `count`, all from before a time if given."""
+    query = (
+        select(kind)
+        .where(kind.player_id == player_id, kind.deleted_at.is_(None))
+        .order_by(kind.started_at.desc(), kind.id)
+        .limit(count)
+        .options(joinedload(kind.player))
+    )
+    if before is not None:
+        query = query.where(kind.started_at < before)
+    return list(session.scalars(query))
+
+
+def delete_kept(kept: Kept) -> None:
+    """Takes it off the record; `restore_kept` brings it back for seven days."""
+    kept.deleted_at = datetime.now(UTC)
+
+
+def restore_kept(session: Session, kind: type[K], kept_id: str) -> K | None:
+    """Undoes a deletion; `None` when it is gone for good."""
+    found = session.get(kind, kept_id, options=[joinedload(kind.player)])
+    if found is not None:
+        found.deleted_at = None
+    return found
+
+
+def purge_deleted(session: Session, now: datetime) -> None:
+    """Removes for good what was deleted more than seven days ago."""
+    for kind in (Take, Recording):
+        session.execute(delete(kind).where(kind.deleted_at < now - KEPT_AFTER_DELETION))
+
+
+def sound_of(session: Session, kept: Kept) -> bytes:
+    """Its FLAC file."""
+    if isinstance(kept, Take):
+        return session.get_one(TakeSound, kept.id).flac
+    return session.get_one(RecordingContent, kept.id).flac
+
+
+def frames_of(session: Session, kept: Kept) -> dict[str, Any]:
+    """Its frames, as in the analysis document."""
+    if isinstance(kept, Take):
+        return unpack(session.get_one(TakeFrames, kept.id).packed)
+    frames: dict[str, Any] = document_of(session, kept)["frames"]
+    return frames
+
+
+def events_of(session: Session, kept: Kept) -> dict[str, Any] | None:
+    """All that was heard in it, as in the analysis document; `None` for an old take."""
+    if isinstance(kept, Recording):
+        return document_of(session, kept)
+    events = session.get(TakeEvents, kept.id)
+    return None if events is None else unpack(events.packed)
+
+
+def document_of(session: Session, recording: Recording) -> dict[str, Any]:
+    """A recording's whole analysis document."""
+    return unpack(session.get_one(RecordingContent, recording.id).packed)

@@ -1,0 +1,276 @@
+"""The gate, its words, and the running of the Stand."""
+
+from dataclasses import replace
+from datetime import date
+
+import numpy as np
+import pytest
+
+from orexis.core.exercises.longtone import LongTone
+from orexis.core.horn.instruments import INSTRUMENTS
+from orexis.core.horn.notation import Clef, NoteView
+from orexis.core.horn.setup import Horn
+from orexis.core.judging.comparison import worth_comparing
+from orexis.core.judging.gate import DEFAULT_LIMITS, GateLevel, Rule, judge
+from orexis.core.judging.words import (
+    limit_words,
+    measure_lines,
+    measured_words,
+    say,
+    tone_sentence,
+)
+from orexis.core.listening.notes.measures import NoteMeasures, Vibrato
+from orexis.core.listening.notes.tone import Expected, ToneVerdict, ToneWord
+from orexis.core.session.stand import Repetition, Stand
+from tests.sounds import RATE, Samples, harmonic, noise, silence, softened, steady
+
+CLEAN = NoteMeasures(
+    centre_cents=0,
+    spread_cents=2,
+    drift_cents_per_s=0,
+    scoop_cents=0,
+    settle_s=0.02,
+    sag_cents=0,
+    hold_s=4.2,
+    vibrato=None,
+    level_db=-20,
+    level_change_db=0,
+)
+NORMAL = DEFAULT_LIMITS[GateLevel.NORMAL]
+HORN = Horn(INSTRUMENTS["tenor-horn-eb"])
+WRITTEN = HORN.instrument.notation(NoteView.WRITTEN, Clef.TREBLE)
+TONE = LongTone(HORN, 58, 2.0)
+B_FLAT_3_HZ = 233.082
+
+
+@pytest.mark.parametrize(
+    ("level", "centre", "spread", "scoop", "sag"),
+    [("strict", 10, 6, 20, 15), ("normal", 15, 9, 30, 20), ("kind", 20, 13, 45, 30)],
+)
+def test_each_level_lets_through_exactly_its_limits(
+    level: str, centre: float, spread: float, scoop: float, sag: float
+) -> None:
+    limits = DEFAULT_LIMITS[GateLevel(level)]
+    at = replace(
+        CLEAN, centre_cents=-centre, spread_cents=spread, scoop_cents=-scoop, sag_cents=-sag
+    )
+    assert judge(at, 4, limits).passed
+    for beyond in (
+        replace(CLEAN, centre_cents=centre + 0.1),
+        replace(CLEAN, spread_cents=spread + 0.1),
+        replace(CLEAN, scoop_cents=scoop + 0.1),
+        replace(CLEAN, sag_cents=-sag - 0.1),
+    ):
+        assert not judge(beyond, 4, limits).passed
+
+
+def test_a_note_held_too_short_fails_whatever_the_level() -> None:
+    verdict = judge(replace(CLEAN, hold_s=3.96), 4, DEFAULT_LIMITS[GateLevel.KIND])
+    (failed,) = [result for result in verdict.results if not result.passed]
+    assert failed.rule is Rule.HELD
+    assert measured_words(failed) == ("3.9", "s")
+    assert limit_words(failed) == "of 4 s"
+
+
+def test_the_one_thing_to_change_is_what_was_missed_by_most() -> None:
+    # Scoop 45 of 30 is 1.5 times its limit; centre 18 of 15 is 1.2 times.
+    verdict = judge(replace(CLEAN, centre_cents=18, scoop_cents=-45), 4, NORMAL)
+    assert verdict.worst is not None
+    assert verdict.worst.rule is Rule.START
+    said = say(verdict, 58, 58, WRITTEN)
+    assert said.headline == "Again: slid up into it."
+    assert "not from below" in said.change
+
+
+@pytest.mark.parametrize(
+    ("measures", "headline"),
+    [
+        (replace(CLEAN, centre_cents=-22.4), "Again: 22 cents low."),
+        (replace(CLEAN, centre_cents=22.4), "Again: 22 cents high."),
+        (replace(CLEAN, spread_cents=12.0), "Again: it wavers."),
+        (replace(CLEAN, scoop_cents=50.0), "Again: came down into it."),
+        (replace(CLEAN, sag_cents=-30.0), "Again: the end fell."),
+        (replace(CLEAN, sag_cents=30.0), "Again: the end rose."),
+        (replace(CLEAN, hold_s=1.55), "Again: held 1.5 of 4 s."),
+    ],
+)
+def test_a_fault_is_named_and_comes_with_advice(measures: NoteMeasures, headline: str) -> None:
+    said = say(judge(measures, 4, NORMAL), 58, 58, WRITTEN)
+    assert said.headline == headline
+    assert said.change
+
+
+def test_a_pass_says_go_on_and_no_more() -> None:
+    said = say(judge(CLEAN, 4, NORMAL), 58, 58, WRITTEN)
+    assert (said.headline, said.change) == ("Go on.", "")
+
+
+def test_a_wrong_note_is_named_as_the_player_reads_it() -> None:
+    verdict = judge(replace(CLEAN, centre_cents=500), 4, NORMAL)
+    # Sounding E♭4 is written C5 for the tenor horn.
+    assert say(verdict, 63, 58, WRITTEN).headline == "That was C5. Again."
+
+
+def test_numbers_are_read_with_their_direction() -> None:
+    results = judge(replace(CLEAN, centre_cents=-3.2, scoop_cents=5), 4, NORMAL).results
+    assert [measured_words(result)[0] for result in results[:4]] == [
+        "3 low",
+        "± 2",
+        "5 above",
+        "0",
+    ]
+
+
+def test_measure_lines_have_a_unit_each_and_tell_of_vibrato() -> None:
+    told = replace(CLEAN, vibrato=Vibrato(5.4, 18), level_change_db=-0.04)
+    # Four frames in ten within ± 5 cents, seven within ± 10, and one without a pitch.
+    cents = np.array([2.0] * 4 + [-8.0] * 3 + [15.0] * 3 + [np.nan])
+    lines = measure_lines(told, 31, cents)
+    assert all(line.unit and line.meaning for line in lines)
+    assert (lines[0].words, lines[0].meaning) == ("70", "of it within ± 10 cents; 40 % within ± 5")
+    assert [line.words for line in lines if line.label in ("vibrato", "loudness")] == ["0", "± 18"]
+    softer = measure_lines(replace(told, level_change_db=-1.24), 31, cents)
+    (line,) = (line for line in softer if line.label == "loudness")
+    assert (line.words, line.unit) == ("1.2", "dB softer")
+
+
+def play(*parts: Samples, chunk: int = 512) -> list[Repetition]:
+    stand = Stand(TONE, NORMAL, RATE)
+    sound = np.concatenate(parts)
+    found = []
+    for at in range(0, len(sound), chunk):
+        found += stand.feed(sound[at : at + chunk]).repetitions
+    return found
+
+
+NOTE = softened(steady(B_FLAT_3_HZ, 2.3))
+
+
+def test_playing_starts_a_try_and_silence_ends_it() -> None:
+    (repetition,) = play(silence(1.0), NOTE, silence(0.8))
+    assert repetition.verdict.passed
+    assert repetition.note.start_s == pytest.approx(1.0, abs=0.04)
+    assert repetition.measures.centre_cents == pytest.approx(0, abs=0.3)
+    # Half a second either side of the note goes with the take.
+    assert repetition.frames.first * 0.01 == pytest.approx(0.5, abs=0.04)
+    assert len(repetition.frames) * 0.01 == pytest.approx(3.3, abs=0.06)
+
+
+def test_the_try_lasts_until_half_a_second_of_silence() -> None:
+    assert play(NOTE, silence(0.4)) == []
+    assert len(play(NOTE, silence(0.7))) == 1
+
+
+def test_two_notes_with_a_breath_between_are_two_tries() -> None:
+    assert len(play(NOTE, silence(1.0), NOTE, silence(1.0))) == 2
+
+
+def test_a_short_sound_or_noise_is_not_a_try() -> None:
+    blip = softened(steady(B_FLAT_3_HZ, 0.15))
+    assert play(silence(0.5), blip, silence(0.5), noise(0.8), silence(1.0)) == []
+
+
+def test_a_wrong_note_is_judged_against_the_one_asked_for() -> None:
+    # C4 (MIDI 60) is 200 cents above B♭3.
+    (repetition,) = play(softened(steady(261.626, 2.3)), silence(0.8))
+    assert repetition.measures.centre_cents == pytest.approx(200, abs=0.3)
+    assert not repetition.verdict.passed
+
+
+def test_a_try_that_is_sounding_at_the_end_is_judged_as_far_as_it_went() -> None:
+    stand = Stand(TONE, NORMAL, RATE)
+    stand.feed(steady(B_FLAT_3_HZ, 1.0))
+    assert stand.playing
+    (repetition,) = stand.finish().repetitions
+    assert repetition.measures.hold_s == pytest.approx(1.0, abs=0.05)
+
+
+def test_chunks_of_any_size_give_the_same_try() -> None:
+    tries = [play(silence(0.6), NOTE, silence(0.8), chunk=size)[0] for size in (97, 512, 200_000)]
+    assert {one.frames.first for one in tries} == {tries[0].frames.first}
+    assert {one.measures for one in tries} == {tries[0].measures}
+
+
+def test_listening_taken_up_from_what_is_needed_gives_the_same_try() -> None:
+    sound = np.concatenate((silence(7.3), NOTE, silence(0.8)))
+    stand = Stand(TONE, NORMAL, RATE)
+    stand.feed(sound[: 7 * RATE])
+    stand.feed(sound[7 * RATE : 8 * RATE])
+    second = stand.needed_from // 100
+    (whole,) = stand.feed(sound[8 * RATE :]).repetitions
+    (later,) = Stand(TONE, NORMAL, RATE, second * 100).feed(sound[second * RATE :]).repetitions
+    assert second > 5
+    assert (later.frames.first, later.measures) == (whole.frames.first, whole.measures)
+
+
+def test_a_sounding_try_is_glimpsed_every_quarter_of_a_second() -> None:
+    stand = Stand(TONE, NORMAL, RATE)
+    # F3, a touched B♭3 and D4 on one breath, from 1 s on.
+    pitches = ((174.614, 0.8), (B_FLAT_3_HZ, 0.06), (293.665, 1.0))
+    f0_hz = np.concatenate([np.full(round(s * RATE), hz) for hz, s in pitches])
+    sound = np.concatenate((silence(1.0), softened(harmonic(f0_hz)), silence(1.0)))
+    glimpses = [
+        heard.glimpse
+        for at in range(0, len(sound), 480)
+        for heard in [stand.feed(sound[at : at + 480])]
+        if heard.glimpse is not None
+    ]
+    assert 6 <= len(glimpses) <= 10
+    assert all(glimpse.first == pytest.approx(100, abs=3) for glimpse in glimpses)
+    assert [len(glimpse.events.notes) for glimpse in glimpses][-1] == 2
+    (change,) = glimpses[-1].events.transitions
+    assert [touched.midi for touched in change.touched] == [58]
+    assert 1.7 <= change.start_s <= 1.9
+
+
+def test_a_try_keeps_all_that_was_heard_from_its_own_start() -> None:
+    broken = np.concatenate((NOTE, silence(0.12), NOTE))
+    (repetition,) = play(silence(2.0), broken, silence(0.8))
+    first, second = repetition.events.notes
+    assert first.start_s == pytest.approx(0.5, abs=0.03)
+    assert second.start_s - first.end_s == pytest.approx(0.12, abs=0.04)
+    (change,) = repetition.events.transitions
+    assert change.start_s == pytest.approx(0.5 + 2.3, abs=0.05)
+
+
+def test_worth_comparing_are_the_days_first_the_last_that_passed_and_the_best() -> None:
+    good, fair, poor = (judge(replace(CLEAN, centre_cents=c), 4, NORMAL) for c in (1, 12, 25))
+    # Name, day, verdict and whether it passed, which the player has a say in; oldest first.
+    takes = [
+        ("a", date(2030, 5, 1), good, True),
+        ("b", date(2030, 5, 2), poor, False),
+        ("c", date(2030, 5, 2), fair, True),
+        ("d", date(2030, 5, 2), poor, True),
+        ("e", date(2030, 5, 2), good, False),
+        ("f", date(2030, 5, 2), poor, False),
+    ]
+
+    def others(index: int) -> list[tuple[str, str]]:
+        found = worth_comparing(
+            takes[index],
+            takes,
+            day=lambda take: take[1],
+            passed=lambda take: take[3],
+            verdict=lambda take: take[2],
+        )
+        return [(which, take[0]) for which, take in found]
+
+    assert others(3) == [("first of that day", "b"), ("last that passed", "c"), ("best", "a")]
+    # d was overruled to have passed, e not to have.
+    assert others(5)[1] == ("last that passed", "d")
+    # The last that passed is the best here: told once.
+    assert others(1) == [("last that passed", "a")]
+    assert others(0) == []
+
+
+def test_a_tone_is_told_against_the_players_own_or_not_at_all() -> None:
+    expected = Expected(28, 1, 1.5, 0.1)
+    airy = ToneVerdict(ToneWord.AIRY, -6.2, 0.0, expected)
+    assert tone_sentence(airy, 64.4, 20) == (
+        "Airy: 6 dB more breath than in your own tone here. 64 of 100 like the last that passed."
+    )
+    assert tone_sentence(replace(airy, word=ToneWord.CLEAR), None, 20) == (
+        "Clear, as your own tone is here."
+    )
+    assert "2 of 5 takes" in tone_sentence(None, None, 2)
+    assert "at this pitch" in tone_sentence(None, None, 9)
