@@ -1,7 +1,8 @@
 """The HTTP routes, their problems, and the guard."""
 
 import io
-from datetime import UTC, datetime
+from collections.abc import Callable
+from pathlib import Path
 from unittest.mock import patch
 
 import numpy as np
@@ -10,10 +11,8 @@ import soundfile
 from fastapi.testclient import TestClient
 from httpx import Response
 
-from orexis.demo.scenario import fill
 from orexis.server.app import Settings, create_app
 from orexis.server.routes import players
-from orexis.store.database import Database
 from tests.server.conftest import BASE, MAREN
 
 
@@ -118,11 +117,10 @@ def test_every_answer_carries_the_content_policy(client: TestClient) -> None:
         assert "http" not in policy
 
 
-def test_a_rating_is_kept_and_the_ear_compared_with_the_gate(settings: Settings) -> None:
-    database = Database(settings.data)
-    with database.session() as session:
-        fill(session, datetime.now(UTC))
-    database.close()
+def test_a_rating_is_kept_and_the_ear_compared_with_the_gate(
+    settings: Settings, demo_file: Callable[[Path], Path]
+) -> None:
+    demo_file(settings.data)
     with TestClient(create_app(settings), base_url=BASE) as client:
         takes = client.get("/api/players/1/takes").json()
         assert all(take["rating"] is None for take in takes)
@@ -134,6 +132,11 @@ def test_a_rating_is_kept_and_the_ear_compared_with_the_gate(settings: Settings)
             passed += take["verdict"]["passed"]
         ear = client.get("/api/players/1/ear").json()
         assert (ear["rated"], ear["agreed"], ear["too_kind"]) == (6, passed, 6 - passed)
+        # What the player overrules counts as they say.
+        failed = next(take for take in takes[:6] if not take["verdict"]["passed"])
+        own = client.put(f"/api/takes/{failed['id']}/overrule", json={"passed": True}).json()
+        assert (own["verdict"]["passed"], own["rating"]["agrees"]) == (True, True)
+        assert client.get("/api/players/1/ear").json()["agreed"] == passed + 1
         problem(client.put(f"/api/takes/{takes[0]['id']}/rating", json={"rating": 9}), 422)
         problem(client.put("/api/takes/none/rating", json={"rating": 1}), 404)
 

@@ -1,9 +1,14 @@
 """The command's own errors, and what it prints for others."""
 
 import json
+import socket
+import subprocess
+import sys
+from collections.abc import Callable
 from pathlib import Path
 
 import pytest
+from fastapi import FastAPI
 from typer.testing import CliRunner
 
 from orexis import cli
@@ -24,22 +29,26 @@ def test_a_data_file_that_is_no_database_stops_with_what_to_do(tmp_path: Path) -
 def test_the_demo_is_filled_once_and_served_on_loopback(
     tmp_path: Path, monkeypatch: pytest.MonkeyPatch
 ) -> None:
-    served: list[dict[str, object]] = []
+    served: list[tuple[str, int]] = []
     filled: list[bool] = []
 
     def fill(session: object, now: object) -> bool:
         filled.append(True)
         return len(filled) == 1
 
-    monkeypatch.setattr(cli, "fill", fill)
-    monkeypatch.setattr("uvicorn.run", lambda app, **options: served.append(options))
+    def run(app: FastAPI, listener: socket.socket, answers: Callable[[], None]) -> None:
+        served.append(listener.getsockname())
+        answers()
+
+    monkeypatch.setattr("orexis.cli.demo.fill", fill)
+    monkeypatch.setattr("orexis.cli.serve.run", run)
     data = str(tmp_path / "demo.db")
     first = RUN.invoke(cli.app, ["demo", "--data", data, "--port", "9001"])
     second = RUN.invoke(cli.app, ["demo", "--data", data])
     assert "The demo band's takes are in" in first.stdout
     assert "http://127.0.0.1:9001" in first.stdout
     assert "takes are in" not in second.stdout
-    assert {options["host"] for options in served} == {"127.0.0.1"}
+    assert served == [("127.0.0.1", 9001), ("127.0.0.1", 8420)]
 
 
 def test_a_port_that_is_none_is_refused() -> None:
@@ -51,5 +60,27 @@ def test_the_committed_description_is_the_api_that_is_served() -> None:
     result = RUN.invoke(cli.app, ["openapi"])
     assert json.loads(result.stdout) == committed
     assert {path.split("/")[2] for path in committed["paths"]} == {
-        *("instruments", "players", "takes", "recordings", "health"),
+        *("instruments", "fields", "players", "takes", "recordings", "{kind}", "health"),
     }
+
+
+@pytest.mark.parametrize("words", [("--help",), ("horn", "list"), ("horn", "horn-f", "chart")])
+def test_a_command_loads_only_what_it_runs(words: tuple[str, ...]) -> None:
+    code = (
+        "import sys\n"
+        "from orexis.cli import app\n"
+        "try: app(sys.argv[1:])\n"
+        "except SystemExit as end: assert not end.code\n"
+        "heavy = {'fastapi', 'sqlalchemy', 'scipy', 'numpy', 'uvicorn', 'soundfile'}\n"
+        "sys.stderr.write(' '.join(sorted(heavy & set(sys.modules))))\n"
+    )
+    ran = subprocess.run(
+        [sys.executable, "-c", code, *words], capture_output=True, text=True, check=True
+    )
+    assert ran.stdout
+    assert ran.stderr == ""
+
+
+def test_the_application_does_without_scipy() -> None:
+    code = "import sys, orexis.cli.demo, orexis.cli.analyse; assert 'scipy' not in sys.modules"
+    subprocess.run([sys.executable, "-c", code], check=True)

@@ -1,7 +1,8 @@
 """A player's horn over HTTP: the map, slurs and glides, and a setup that is kept."""
 
 import json
-from datetime import UTC, datetime
+from collections.abc import Callable
+from pathlib import Path
 
 import httpx
 import numpy as np
@@ -10,7 +11,6 @@ from fastapi.testclient import TestClient
 from typer.testing import CliRunner
 
 from orexis.cli import app
-from orexis.demo.scenario import fill
 from orexis.server.app import Settings, create_app
 from orexis.store.database import Database
 from orexis.store.horns import tendencies
@@ -197,10 +197,11 @@ def test_the_command_says_what_is_wrong(words: tuple[str, ...], says: str) -> No
     assert says in result.output
 
 
-def test_what_takes_measured_is_weighed_in(settings: Settings) -> None:
-    database = Database(settings.data)
+def test_what_takes_measured_is_weighed_in(
+    settings: Settings, demo_file: Callable[[Path], Path]
+) -> None:
+    database = Database(demo_file(settings.data))
     with database.session() as session:
-        fill(session, datetime.now(UTC))
         jory = session.get_one(Player, 2)
         found = tendencies(session, jory)
         assert found

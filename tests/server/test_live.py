@@ -1,5 +1,6 @@
 """The live socket: sound in, verdicts out, and nothing lost on the way."""
 
+import asyncio
 import errno
 import os
 import struct
@@ -180,7 +181,7 @@ def test_sound_nobody_came_back_for_is_judged_and_kept(
     sessions: LiveSessions = client.app.state.live_sessions  # type: ignore[attr-defined]
     deadline = time.monotonic() + 10
     while not takes(client) and time.monotonic() < deadline:
-        sessions.recover(idle_s=0)
+        asyncio.run(sessions.recover(idle_s=0))
     (kept,) = takes(client)
     # Half of the 4.4 s that were sent, less the second before the note.
     assert kept["note_end_s"] - kept["note_start_s"] == pytest.approx(1.2, abs=0.15)
@@ -280,19 +281,22 @@ def test_overruling_is_kept_and_can_be_taken_back(client: TestClient) -> None:
             socket.send_bytes(chunk)
         told(socket)
     (kept,) = takes(client)
-    assert not kept["verdict"]["stands"]
+    assert not kept["verdict"]["passed"]
     path = f"/api/takes/{kept['id']}"
-    assert client.put(f"{path}/overrule", json={"passed": True}).json()["verdict"]["stands"]
+    gate = kept["verdict"]["headline"]
+    assert client.put(f"{path}/overrule", json={"passed": True}).json()["verdict"]["passed"]
     verdict = takes(client)[0]["verdict"]
-    assert (verdict["passed"], verdict["overruled_passed"], verdict["stands"]) == (
-        False,
-        True,
-        True,
+    assert (verdict["passed"], verdict["overruled"], verdict["word"]) == (True, True, "go on")
+    assert (verdict["headline"], verdict["change"]) == (
+        "You say: go on.",
+        f"The gate said: {gate}",
     )
-    assert not client.put(f"{path}/overrule", json={"passed": None}).json()["verdict"]["stands"]
+    assert (
+        client.put(f"{path}/overrule", json={"passed": None}).json()["verdict"] == (kept["verdict"])
+    )
     assert client.delete(path).status_code == 204
     assert takes(client) == []
-    assert client.post(f"{path}/restore").status_code == 200
+    assert client.post(f"{path}/restore").status_code == 204
     assert len(takes(client)) == 1
 
 
@@ -304,5 +308,6 @@ def test_a_new_server_on_the_same_file_finds_the_takes(
         for chunk in CHUNKS:
             socket.send_bytes(chunk)
         told(socket)
+    today = takes(client)
     with TestClient(create_app(settings), base_url=BASE) as tomorrow:
-        assert takes(tomorrow) == takes(client)
+        assert takes(tomorrow) == today

@@ -8,10 +8,6 @@ import pytest
 
 from orexis.core.horn.notation import Clef, NoteView
 from orexis.store.database import Database, _engine, upgrade
-from orexis.store.models import Pin, Player, Recording, RecordingContent, Take
-from orexis.store.packed import pack, unpack
-from orexis.store.pins import PinRefusedError, add_pin, find_pin, pins_of
-from orexis.store.players import PlayerDetails, add_player
 from orexis.store.kept import (
     delete_kept,
     document_of,
@@ -22,6 +18,10 @@ from orexis.store.kept import (
     restore_kept,
     sound_of,
 )
+from orexis.store.models import Pin, Player, Recording, RecordingContent, Take
+from orexis.store.packed import pack, unpack
+from orexis.store.pins import PinRefusedError, add_pin, find_pin, pins_of
+from orexis.store.players import PlayerDetails, add_player
 from orexis.store.recordings import AnalysedSound, save_recording
 
 NOW = datetime(2026, 5, 4, 18, tzinfo=UTC)
@@ -63,7 +63,11 @@ def test_each_player_has_their_own_newest_first(database: Database) -> None:
         save(database, at=NOW + timedelta(hours=hour), name=name)
     save(database, player_id=2, name="another's")
     with database.session() as session:
-        assert [one.name for one in newest_kept(session, Recording, 1, 9)] == ["three", "two", "one"]
+        assert [one.name for one in newest_kept(session, Recording, 1, 9)] == [
+            "three",
+            "two",
+            "one",
+        ]
         assert [one.name for one in newest_kept(session, Recording, 1, 2)] == ["three", "two"]
         assert [one.name for one in newest_kept(session, Recording, 2, 9)] == ["another's"]
 

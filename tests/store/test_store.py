@@ -4,6 +4,7 @@ import errno
 import os
 import sqlite3
 import time
+from collections.abc import Callable
 from datetime import UTC, datetime, timedelta
 from pathlib import Path
 
@@ -15,9 +16,6 @@ from sqlalchemy.exc import IntegrityError
 from orexis.core.horn.notation import Clef, NoteView
 from orexis.demo.scenario import fill
 from orexis.store.database import Database, DatabaseUnusableError
-from orexis.store.models import Base, Take, TakeFrames, TakeSound
-from orexis.store.players import PlayerDetails, PlayerRefusedError, add_player, all_players
-from orexis.store.spool import Spool, SpoolUnreadableError
 from orexis.store.kept import (
     delete_kept,
     find_kept,
@@ -27,6 +25,9 @@ from orexis.store.kept import (
     restore_kept,
     sound_of,
 )
+from orexis.store.models import Base, Take, TakeFrames, TakeSound
+from orexis.store.players import PlayerDetails, PlayerRefusedError, add_player, all_players
+from orexis.store.spool import Spool, SpoolUnreadableError
 from orexis.store.takes import measures_of, verdict_of
 
 MAREN = PlayerDetails("Maren", "tenor-horn-eb", NoteView.WRITTEN, Clef.TREBLE)
@@ -84,12 +85,9 @@ def test_a_player_that_cannot_be_is_refused_with_what_to_change(
         assert all_players(session) == []
 
 
-@pytest.fixture(scope="module")
-def band(tmp_path_factory: pytest.TempPathFactory) -> Database:
-    database = Database(tmp_path_factory.mktemp("band") / "demo.db")
-    with database.session() as session:
-        assert fill(session, datetime.now().astimezone())
-    return database
+@pytest.fixture
+def band(tmp_path: Path, demo_file: Callable[[Path], Path]) -> Database:
+    return Database(demo_file(tmp_path / "demo.db"))
 
 
 def test_the_demo_band_is_made_once(band: Database) -> None:

@@ -134,13 +134,19 @@ def flac_from_pcm(pcm: bytes, sample_rate: int) -> bytes:
 
 
 class FlacWriter:
-    """Puts mono samples together as a 16-bit FLAC file, block by block."""
+    """Puts mono samples together as a 16-bit FLAC file, block by block, within a `with`."""
 
     def __init__(self, sample_rate: int) -> None:
         self._out = io.BytesIO()
         self._file = soundfile.SoundFile(
             self._out, "w", sample_rate, channels=1, format="FLAC", subtype="PCM_16"
         )
+
+    def __enter__(self) -> "FlacWriter":
+        return self
+
+    def __exit__(self, *_: object) -> None:
+        self._file.close()
 
     def add(self, samples: FloatArray) -> None:
         """The next samples (full scale ±1)."""

@@ -70,9 +70,9 @@ def listen_to(
     blocks: Iterable[FloatArray], sample_rate: int, name: str, a4_hz: float, reason: str = ""
 ) -> AnalysedSound:
     """Listens to mono blocks (full scale ±1). Raises `ValueError` for a rate out of range."""
-    flac = FlacWriter(sample_rate)
-    analysis = analyse(_copied(blocks, flac), sample_rate, a4_hz)
-    return AnalysedSound(name, flac.finish(), analysis_document(analysis), reason)
+    with FlacWriter(sample_rate) as flac:
+        analysis = analyse(_copied(blocks, flac), sample_rate, a4_hz)
+        return AnalysedSound(name, flac.finish(), analysis_document(analysis), reason)
 
 
 def _bounded(blocks: Iterator[FloatArray], sample_rate: int, name: str) -> Iterator[FloatArray]:

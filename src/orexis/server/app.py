@@ -15,7 +15,7 @@ from fastapi.staticfiles import StaticFiles
 from orexis.server.live import socket
 from orexis.server.live.messages import describe_messages
 from orexis.server.live.sessions import LiveSessions
-from orexis.server.problems import add_problem_handlers, describe_problems
+from orexis.server.problems import add_problem_handlers, answer_the_rest, describe_problems
 from orexis.server.routes import horn, kept, players, recordings, standin, takes
 from orexis.server.security import BODY_WAITS_S, Guard
 from orexis.store.database import Database
@@ -76,13 +76,15 @@ def create_app(settings: Settings) -> FastAPI:
     app.state.live_sessions = LiveSessions(database, settings.spool_folder)
     app.add_middleware(Guard, body_waits_s=settings.body_waits_s)
     add_problem_handlers(app)
-    for module in (players, takes, recordings, kept, horn, standin, socket):
+    modules = (players, takes, recordings, kept, horn, standin, socket)
+    for module in modules:
         app.include_router(module.router)
 
     @app.get("/api/health", status_code=204, response_class=Response)
     def health() -> None:
         """Says that the server is there."""
 
+    answer_the_rest(app, [route for module in modules for route in module.router.routes])
     if SITE.is_dir():
         app.mount("/", StaticFiles(directory=SITE, html=True))
     return app

@@ -10,7 +10,8 @@ from fastapi.responses import JSONResponse
 from pydantic import BaseModel
 from sqlalchemy.exc import OperationalError
 from starlette.exceptions import HTTPException
-from starlette.routing import Match
+from starlette.routing import BaseRoute, Match
+from starlette.types import Receive, Scope, Send
 
 MEDIA_TYPE = "application/problem+json"
 
@@ -84,6 +85,8 @@ def invalid_words(
             said = f"is too long: use at most {limits['max_length']} letters"
         case "string_too_short":
             said = "is empty; fill it in"
+        case "string_unicode":
+            said = "has half a character in it; type it again"
         case "too_long":
             said = f"has too many: give at most {limits['max_length']}"
         case "greater_than_equal":
@@ -122,11 +125,8 @@ def add_problem_handlers(app: FastAPI) -> None:
     @app.exception_handler(HTTPException)
     async def _http(request: Request, error: HTTPException) -> JSONResponse:
         title, detail = _BY_STATUS.get(error.status_code, (str(error.detail), "Go back."))
-        headers = dict(error.headers or {})
-        if error.status_code == 405:
-            headers["Allow"] = ", ".join(_allowed(app, request))
         problem = Problem(title=title, status=error.status_code, detail=detail)
-        return respond(problem, headers)
+        return respond(problem, dict(error.headers or {}))
 
     @app.exception_handler(Exception)
     async def _unforeseen(request: Request, error: Exception) -> JSONResponse:
@@ -151,13 +151,21 @@ def add_problem_handlers(app: FastAPI) -> None:
         )
 
 
-def _allowed(app: FastAPI, request: Request) -> list[str]:
-    """The methods that the path of a request does have, over all its routes."""
-    found: set[str] = set()
-    for route in app.routes:
-        if route.matches(request.scope)[0] is not Match.NONE:
-            found |= getattr(route, "methods", None) or set()
-    return sorted(found)
+def answer_the_rest(app: FastAPI, routes: Sequence[BaseRoute]) -> None:
+    """Answers what none of the API's routes does, before the front end's files are looked through:
+    with the methods that the path does have, or that there is nothing."""
+
+    async def rest(scope: Scope, receive: Receive, send: Send) -> None:
+        asked = {**scope, "root_path": ""}
+        methods: set[str] = set()
+        for route in routes:
+            if route.matches(asked)[0] is not Match.NONE:
+                methods |= getattr(route, "methods", None) or set()
+        if methods:
+            raise HTTPException(405, headers={"Allow": ", ".join(sorted(methods))})
+        raise HTTPException(404)
+
+    app.mount("/api", rest)
 
 
 def describe_problems(description: dict[str, Any]) -> dict[str, Any]:

@@ -63,7 +63,10 @@ def _check(path: Path) -> None:
         raise DatabaseUnusableError(
             f"The data file {path} is read-only. Make it writable, or choose another with --data."
         )
-    with closing(sqlite3.connect(f"{path.absolute().as_uri()}?mode=ro", uri=True)) as connection:
+    # Even a reader makes files beside one in WAL mode, unless it is told that nobody writes.
+    alone = not path.with_name(f"{path.name}-wal").exists()
+    address = f"{path.absolute().as_uri()}?mode=ro{'&immutable=1' if alone else ''}"
+    with closing(sqlite3.connect(address, uri=True)) as connection:
         tables = {
             name
             for (name,) in connection.execute("SELECT name FROM sqlite_master WHERE type = 'table'")

@@ -21,9 +21,10 @@ def held(data: Path, where: str) -> Iterator[None]:
     Raises `DataHeldError` when another holds it and `OSError` when its folder cannot be used.
     """
     data.parent.mkdir(parents=True, exist_ok=True)
-    holder = data.with_name(f"{data.name}.holder")
+    holder, lock = (data.with_name(f"{data.name}.{kind}") for kind in ("holder", "lock"))
+    lock.touch()
     try:
-        with FileLock(data.with_name(f"{data.name}.lock"), timeout=0):
+        with FileLock(lock, timeout=0):
             holder.write_text(json.dumps({"process": os.getpid(), "where": where}))
             try:
                 yield

@@ -24,6 +24,26 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/fields": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Fields
+         * @description Everything a player can set, with its bounds and words, and the words of care.
+         */
+        get: operations["fields_api_fields_get"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/players": {
         parameters: {
             query?: never;
@@ -61,6 +81,26 @@ export interface paths {
          * @description Changes a player.
          */
         put: operations["change_api_players__player_id__put"];
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/players/{player_id}/gate": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        /**
+         * Set Gate
+         * @description Sets how hard the gate is for a player.
+         */
+        put: operations["set_gate_api_players__player_id__gate_put"];
         post?: never;
         delete?: never;
         options?: never;
@@ -120,30 +160,6 @@ export interface paths {
          * @description A take with its ribbon and measures.
          */
         get: operations["take_api_takes__take_id__get"];
-        put?: never;
-        post?: never;
-        /**
-         * Delete
-         * @description Deletes a take; it can be brought back for seven days.
-         */
-        delete: operations["delete_api_takes__take_id__delete"];
-        options?: never;
-        head?: never;
-        patch?: never;
-        trace?: never;
-    };
-    "/api/takes/{take_id}/sound": {
-        parameters: {
-            query?: never;
-            header?: never;
-            path?: never;
-            cookie?: never;
-        };
-        /**
-         * Sound
-         * @description A take's sound as a FLAC file.
-         */
-        get: operations["sound_api_takes__take_id__sound_get"];
         put?: never;
         post?: never;
         delete?: never;
@@ -212,66 +228,6 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
-    "/api/takes/{take_id}/restore": {
-        parameters: {
-            query?: never;
-            header?: never;
-            path?: never;
-            cookie?: never;
-        };
-        get?: never;
-        put?: never;
-        /**
-         * Restore
-         * @description Undoes a deletion.
-         */
-        post: operations["restore_api_takes__take_id__restore_post"];
-        delete?: never;
-        options?: never;
-        head?: never;
-        patch?: never;
-        trace?: never;
-    };
-    "/api/takes/{take_id}/pins": {
-        parameters: {
-            query?: never;
-            header?: never;
-            path?: never;
-            cookie?: never;
-        };
-        get?: never;
-        put?: never;
-        /**
-         * Pin
-         * @description Puts a pin on a spot of a take.
-         */
-        post: operations["pin_api_takes__take_id__pins_post"];
-        delete?: never;
-        options?: never;
-        head?: never;
-        patch?: never;
-        trace?: never;
-    };
-    "/api/takes/{take_id}/pins/{pin_id}": {
-        parameters: {
-            query?: never;
-            header?: never;
-            path?: never;
-            cookie?: never;
-        };
-        get?: never;
-        put?: never;
-        post?: never;
-        /**
-         * Unpin
-         * @description Takes a pin away.
-         */
-        delete: operations["unpin_api_takes__take_id__pins__pin_id__delete"];
-        options?: never;
-        head?: never;
-        patch?: never;
-        trace?: never;
-    };
     "/api/players/{player_id}/recordings": {
         parameters: {
             query?: never;
@@ -281,7 +237,7 @@ export interface paths {
         };
         /**
          * Recordings
-         * @description A player's recordings, newest first.
+         * @description A player's recordings, newest first; `before` goes further back.
          */
         get: operations["recordings_api_players__player_id__recordings_get"];
         put?: never;
@@ -310,30 +266,6 @@ export interface paths {
         get: operations["recording_api_recordings__recording_id__get"];
         put?: never;
         post?: never;
-        /**
-         * Delete
-         * @description Deletes a recording; it can be brought back for seven days.
-         */
-        delete: operations["delete_api_recordings__recording_id__delete"];
-        options?: never;
-        head?: never;
-        patch?: never;
-        trace?: never;
-    };
-    "/api/recordings/{recording_id}/sound": {
-        parameters: {
-            query?: never;
-            header?: never;
-            path?: never;
-            cookie?: never;
-        };
-        /**
-         * Sound
-         * @description A recording's sound as a FLAC file, mono and 16 bit.
-         */
-        get: operations["sound_api_recordings__recording_id__sound_get"];
-        put?: never;
-        post?: never;
         delete?: never;
         options?: never;
         head?: never;
@@ -349,10 +281,10 @@ export interface paths {
         };
         get?: never;
         /**
-         * Want
+         * Put Wanted
          * @description Keeps what the player meant to play, and holds the recording against it.
          */
-        put: operations["want_api_recordings__recording_id__wanted_put"];
+        put: operations["put_wanted_api_recordings__recording_id__wanted_put"];
         post?: never;
         delete?: never;
         options?: never;
@@ -360,7 +292,67 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
-    "/api/recordings/{recording_id}/pins": {
+    "/api/{kind}/{kept_id}/sound": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Sound
+         * @description Its sound as a FLAC file, mono and 16 bit.
+         */
+        get: operations["sound_api__kind___kept_id__sound_get"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/{kind}/{kept_id}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        post?: never;
+        /**
+         * Delete
+         * @description Deletes it; it can be brought back for seven days.
+         */
+        delete: operations["delete_api__kind___kept_id__delete"];
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/{kind}/{kept_id}/restore": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Restore
+         * @description Undoes a deletion.
+         */
+        post: operations["restore_api__kind___kept_id__restore_post"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/{kind}/{kept_id}/pins": {
         parameters: {
             query?: never;
             header?: never;
@@ -371,16 +363,16 @@ export interface paths {
         put?: never;
         /**
          * Pin
-         * @description Puts a pin on a spot of a recording.
+         * @description Puts a pin on a spot of it.
          */
-        post: operations["pin_api_recordings__recording_id__pins_post"];
+        post: operations["pin_api__kind___kept_id__pins_post"];
         delete?: never;
         options?: never;
         head?: never;
         patch?: never;
         trace?: never;
     };
-    "/api/recordings/{recording_id}/pins/{pin_id}": {
+    "/api/{kind}/{kept_id}/pins/{pin_id}": {
         parameters: {
             query?: never;
             header?: never;
@@ -394,27 +386,7 @@ export interface paths {
          * Unpin
          * @description Takes a pin away.
          */
-        delete: operations["unpin_api_recordings__recording_id__pins__pin_id__delete"];
-        options?: never;
-        head?: never;
-        patch?: never;
-        trace?: never;
-    };
-    "/api/recordings/{recording_id}/restore": {
-        parameters: {
-            query?: never;
-            header?: never;
-            path?: never;
-            cookie?: never;
-        };
-        get?: never;
-        put?: never;
-        /**
-         * Restore
-         * @description Undoes a deletion.
-         */
-        post: operations["restore_api_recordings__recording_id__restore_post"];
-        delete?: never;
+        delete: operations["unpin_api__kind___kept_id__pins__pin_id__delete"];
         options?: never;
         head?: never;
         patch?: never;
@@ -629,6 +601,26 @@ export interface components {
             climb: components["schemas"]["GlidePlanOut"] | null;
         };
         /**
+         * CareOut
+         * @description What to say when something hurts.
+         */
+        CareOut: {
+            /** Title */
+            title: string;
+            /** Detail */
+            detail: string;
+        };
+        /**
+         * ChoiceOut
+         * @description One of the values a field may have.
+         */
+        ChoiceOut: {
+            /** Value */
+            value: string;
+            /** Label */
+            label: string;
+        };
+        /**
          * Clef
          * @description The clefs brass parts are written in.
          * @enum {string}
@@ -649,6 +641,62 @@ export interface components {
             too_harsh: number;
             /** Words */
             words: string;
+        };
+        /**
+         * FieldOut
+         * @description A field to set: see `core.parameter.Parameter`.
+         */
+        FieldOut: {
+            /** Key */
+            key: string;
+            /** Label */
+            label: string;
+            /** Unit */
+            unit: string;
+            /** Least */
+            least: number | null;
+            /** Most */
+            most: number | null;
+            /** Step */
+            step: number | null;
+            /** Longest */
+            longest: number | null;
+            /** Choices */
+            choices: components["schemas"]["ChoiceOut"][];
+            /** Above */
+            above: string;
+            /** Below */
+            below: string;
+            /** Either Way */
+            either_way: boolean;
+        };
+        /**
+         * FieldsOut
+         * @description All fields there are outside the horn, by where they are set, and the words of care.
+         */
+        FieldsOut: {
+            /** Player */
+            player: {
+                [key: string]: components["schemas"]["FieldOut"];
+            };
+            /** Stand */
+            stand: {
+                [key: string]: components["schemas"]["FieldOut"];
+            };
+            /** Stand In */
+            stand_in: components["schemas"]["FieldOut"][];
+            /** Listening */
+            listening: {
+                [key: string]: components["schemas"]["FieldOut"];
+            };
+            care: components["schemas"]["CareOut"];
+        };
+        /**
+         * GateIn
+         * @description How hard the gate is to be for a player.
+         */
+        GateIn: {
+            gate_level: components["schemas"]["GateLevel"];
         };
         /**
          * GateLevel
@@ -680,11 +728,6 @@ export interface components {
             /** Words */
             words: string;
             nearest?: components["schemas"]["NearestGlideOut"] | null;
-        };
-        /** HTTPValidationError */
-        HTTPValidationError: {
-            /** Detail */
-            detail?: components["schemas"]["ValidationError"][];
         };
         /**
          * HeardNoteOut
@@ -760,21 +803,12 @@ export interface components {
              * @default 0
              */
             main_pull_mm: number;
-            /**
-             * Valve Cents
-             * @default []
-             */
-            valve_cents: number[];
-            /**
-             * Valve Pull Mm
-             * @default []
-             */
-            valve_pull_mm: number[];
-            /**
-             * Trigger Cents
-             * @default []
-             */
-            trigger_cents: number[];
+            /** Valve Cents */
+            valve_cents?: number[];
+            /** Valve Pull Mm */
+            valve_pull_mm?: number[];
+            /** Trigger Cents */
+            trigger_cents?: number[];
             /**
              * Slide Reach
              * @default 1.09
@@ -807,21 +841,12 @@ export interface components {
              * @default 0
              */
             main_pull_mm: number;
-            /**
-             * Valve Cents
-             * @default []
-             */
-            valve_cents: number[];
-            /**
-             * Valve Pull Mm
-             * @default []
-             */
-            valve_pull_mm: number[];
-            /**
-             * Trigger Cents
-             * @default []
-             */
-            trigger_cents: number[];
+            /** Valve Cents */
+            valve_cents?: number[];
+            /** Valve Pull Mm */
+            valve_pull_mm?: number[];
+            /** Trigger Cents */
+            trigger_cents?: number[];
             /**
              * Slide Reach
              * @default 1.09
@@ -846,6 +871,10 @@ export interface components {
             usual_f1_hz: number;
             /** Parts */
             parts: components["schemas"]["NamedCents"][];
+            /** Fields */
+            fields: {
+                [key: string]: components["schemas"]["FieldOut"];
+            };
             /** Is Slide */
             is_slide: boolean;
             /** Scale Name */
@@ -867,6 +896,12 @@ export interface components {
             /** Clefs */
             clefs: components["schemas"]["Clef"][];
         };
+        /**
+         * Kind
+         * @description The kinds of sound that are kept, as they stand in an address.
+         * @enum {string}
+         */
+        Kind: "takes" | "recordings";
         /**
          * LengthChangeOut
          * @description A change of length: the ways at both ends.
@@ -908,6 +943,8 @@ export interface components {
          * @description A long tone, ready to be played and drawn.
          */
         LongTonePlan: {
+            /** Title */
+            title: string;
             /** Midi */
             midi: number;
             /** Name */
@@ -946,14 +983,11 @@ export interface components {
             lowest_midi: number;
             /** Highest Midi */
             highest_midi: number;
-            /** Shortest Hold S */
-            shortest_hold_s: number;
-            /** Longest Hold S */
-            longest_hold_s: number;
         };
         /**
          * MarkOut
-         * @description Something to point at on the ribbon: seconds into the take, cents from the note.
+         * @description Something to point at on the ribbon: seconds into the take, cents from the note, words
+         *     for it where there is room and where there is little, and the side it was off to.
          */
         MarkOut: {
             /** At S */
@@ -962,6 +996,10 @@ export interface components {
             cents: number;
             /** Words */
             words: string;
+            /** Short */
+            short: string;
+            /** Side */
+            side: ("low" | "high") | null;
         };
         /**
          * MeasureOut
@@ -1156,30 +1194,27 @@ export interface components {
         };
         /**
          * PlayerOut
-         * @description A player, with what the views need to show them.
+         * @description A player, with what the views need to show them; `words` is how they read and are
+         *     judged.
          */
         PlayerOut: {
+            /** Id */
+            id: number;
             /** Name */
             name: string;
             /** Instrument Key */
             instrument_key: string;
-            /** @default written */
             view: components["schemas"]["NoteView"];
-            /** @default treble */
             clef: components["schemas"]["Clef"];
-            /**
-             * A4 Hz
-             * @default 440
-             */
+            /** A4 Hz */
             a4_hz: number;
-            /** @default normal */
             gate_level: components["schemas"]["GateLevel"];
-            /** Id */
-            id: number;
             /** Instrument Name */
             instrument_name: string;
             /** Start Midi */
             start_midi: number;
+            /** Words */
+            words: string;
         };
         /**
          * PullOut
@@ -1214,6 +1249,8 @@ export interface components {
             word: string;
             /** Agrees */
             agrees: boolean;
+            /** Words */
+            words: string;
         };
         /**
          * RecordingDetail
@@ -1234,8 +1271,14 @@ export interface components {
             duration_s: number;
             /** Note Count */
             note_count: number;
+            /** Notes Words */
+            notes_words: string;
             /** Clipped */
             clipped: boolean;
+            /** Reason */
+            reason: string;
+            /** Remarks */
+            remarks: string[];
             /** Instrument */
             instrument: string;
             /** Lowest Cents */
@@ -1257,7 +1300,7 @@ export interface components {
         };
         /**
          * RecordingOut
-         * @description A recording in a list.
+         * @description A recording in a list; `remarks` say what there is to know before it is heard.
          */
         RecordingOut: {
             /** Id */
@@ -1273,8 +1316,14 @@ export interface components {
             duration_s: number;
             /** Note Count */
             note_count: number;
+            /** Notes Words */
+            notes_words: string;
             /** Clipped */
             clipped: boolean;
+            /** Reason */
+            reason: string;
+            /** Remarks */
+            remarks: string[];
             /** Instrument */
             instrument: string;
         };
@@ -1369,13 +1418,14 @@ export interface components {
              * Format: date-time
              */
             started_at: string;
-            /**
-             * Source
-             * @enum {string}
-             */
-            source: "microphone" | "stand-in";
+            /** Source */
+            source: string;
+            /** Origin */
+            origin: string;
             /** Exercise */
             exercise: string;
+            /** Setting */
+            setting: string;
             /** Asked Name */
             asked_name: string;
             /** Played Name */
@@ -1411,7 +1461,8 @@ export interface components {
         };
         /**
          * TakeOut
-         * @description A take in a list, and what a verdict is told with.
+         * @description A take in a list, and what a verdict is told with. `setting` says what was asked, `origin`
+         *     where its sound came from.
          */
         TakeOut: {
             /** Id */
@@ -1421,13 +1472,14 @@ export interface components {
              * Format: date-time
              */
             started_at: string;
-            /**
-             * Source
-             * @enum {string}
-             */
-            source: "microphone" | "stand-in";
+            /** Source */
+            source: string;
+            /** Origin */
+            origin: string;
             /** Exercise */
             exercise: string;
+            /** Setting */
+            setting: string;
             /** Asked Name */
             asked_name: string;
             /** Played Name */
@@ -1479,36 +1531,24 @@ export interface components {
             /** Sentence */
             sentence: string;
         };
-        /** ValidationError */
-        ValidationError: {
-            /** Location */
-            loc: (string | number)[];
-            /** Message */
-            msg: string;
-            /** Error Type */
-            type: string;
-            /** Input */
-            input?: unknown;
-            /** Context */
-            ctx?: Record<string, never>;
-        };
         /**
          * VerdictOut
-         * @description The gate's verdict, and the player's own where it was overruled.
+         * @description What counts of a take: `passed` is the gate's verdict, or the player's own where it was
+         *     `overruled`; the rules are the gate's.
          */
         VerdictOut: {
             /** Passed */
             passed: boolean;
+            /** Overruled */
+            overruled: boolean;
+            /** Word */
+            word: string;
             /** Headline */
             headline: string;
             /** Change */
             change: string;
             /** Rules */
             rules: components["schemas"]["RuleOut"][];
-            /** Overruled Passed */
-            overruled_passed: boolean | null;
-            /** Stands */
-            stands: boolean;
         };
         /**
          * WantedIn
@@ -1520,7 +1560,8 @@ export interface components {
         };
         /**
          * WantedNoteOut
-         * @description One note that was meant: whether it spoke, and how far off in cents.
+         * @description One note that was meant: whether it spoke, and how far off it was, or that it was
+         *     missed.
          */
         WantedNoteOut: {
             /** Name */
@@ -1569,8 +1610,292 @@ export interface components {
             slide_share?: number | null;
             pull?: components["schemas"]["PullOut"] | null;
         };
+        /**
+         * Problem
+         * @description What went wrong (`title`) and what to do about it (`detail`).
+         */
+        Problem: {
+            /**
+             * Type
+             * @default about:blank
+             */
+            type: string;
+            /** Title */
+            title: string;
+            /** Status */
+            status: number;
+            /** Detail */
+            detail: string;
+        };
+        /**
+         * Acknowledged
+         * @description Everything before this chunk is safe on disk.
+         */
+        Acknowledged: {
+            /**
+             * Type
+             * @default ack
+             * @constant
+             */
+            type: "ack";
+            /** Next */
+            next: number;
+        };
+        /**
+         * Bye
+         * @description The last message from the browser: the session is over.
+         */
+        Bye: {
+            /**
+             * Type
+             * @constant
+             */
+            type: "bye";
+        };
+        /**
+         * Closed
+         * @description The session has ended and everything in it is kept.
+         */
+        Closed: {
+            /**
+             * Type
+             * @default closed
+             * @constant
+             */
+            type: "closed";
+        };
+        /**
+         * FramesHeard
+         * @description Frames to draw. The last `early` of them may still change; they come again.
+         */
+        FramesHeard: {
+            /** First */
+            first: number;
+            /** Hop S */
+            hop_s: number;
+            /** Cents */
+            cents: (number | null)[];
+            /** Level Db */
+            level_db: (number | null)[];
+            /** Harmonicity Db */
+            harmonicity_db: (number | null)[];
+            /**
+             * Type
+             * @default frames
+             * @constant
+             */
+            type: "frames";
+            /** Early */
+            early: number;
+        };
+        /**
+         * Hello
+         * @description The first message from the browser.
+         *
+         *     `sample_rate` in Hz; `drone_hz` is a tone the application itself is playing; `started_at` is
+         *     when the browser's audio clock counted sample 0 of this session; `oldest_seq` is the oldest
+         *     chunk the browser still holds.
+         */
+        Hello: {
+            /**
+             * Type
+             * @constant
+             */
+            type: "hello";
+            /** Session */
+            session: string;
+            /** Player Id */
+            player_id: number;
+            /** Midi */
+            midi: number;
+            /**
+             * Hold S
+             * @default 4
+             */
+            hold_s: number;
+            /**
+             * Source
+             * @enum {string}
+             */
+            source: "microphone" | "stand-in";
+            /** Sample Rate */
+            sample_rate: number;
+            /**
+             * Drone Hz
+             * @default null
+             */
+            drone_hz: number | null;
+            /**
+             * Started At
+             * Format: date-time
+             */
+            started_at: string;
+            /**
+             * Oldest Seq
+             * @default 0
+             */
+            oldest_seq: number;
+        };
+        /**
+         * JudgedTakeOut
+         * @description A take as it is shown after it was played: with marks and its tone.
+         */
+        JudgedTakeOut: {
+            /** Id */
+            id: string;
+            /**
+             * Started At
+             * Format: date-time
+             */
+            started_at: string;
+            /** Source */
+            source: string;
+            /** Origin */
+            origin: string;
+            /** Exercise */
+            exercise: string;
+            /** Setting */
+            setting: string;
+            /** Asked Name */
+            asked_name: string;
+            /** Played Name */
+            played_name: string;
+            /** Asked Midi */
+            asked_midi: number;
+            /** Asked Hold S */
+            asked_hold_s: number;
+            gate_level: components["schemas"]["GateLevel"];
+            /** Duration S */
+            duration_s: number;
+            /** Note Start S */
+            note_start_s: number;
+            /** Note End S */
+            note_end_s: number;
+            /** First Frame */
+            first_frame: number;
+            verdict: components["schemas"]["VerdictOut"];
+            rating: components["schemas"]["RatingOut"] | null;
+            /** Marks */
+            marks: components["schemas"]["MarkOut"][];
+            tone: components["schemas"]["ToneOut"];
+        };
+        /**
+         * MarksHeard
+         * @description What has happened in the sounding try, whole from frame `first` on.
+         */
+        MarksHeard: {
+            /**
+             * Type
+             * @default marks
+             * @constant
+             */
+            type: "marks";
+            /** First */
+            first: number;
+            /** Marks */
+            marks: components["schemas"]["MarkOut"][];
+        };
+        /**
+         * ProblemTold
+         * @description What went wrong and what to do; the socket closes after it.
+         */
+        ProblemTold: {
+            /**
+             * Type
+             * @default problem
+             * @constant
+             */
+            type: "problem";
+            /** Title */
+            title: string;
+            /** Status */
+            status: number;
+            /** Detail */
+            detail: string;
+        };
+        /**
+         * Ready
+         * @description The chunk wanted next.
+         */
+        Ready: {
+            /**
+             * Type
+             * @default ready
+             * @constant
+             */
+            type: "ready";
+            /** Next */
+            next: number;
+        };
+        /**
+         * TryState
+         * @description The frame the sounding try began at, or null.
+         */
+        TryState: {
+            /**
+             * Type
+             * @default state
+             * @constant
+             */
+            type: "state";
+            /** Playing Since */
+            playing_since: number | null;
+        };
+        /**
+         * VerdictGiven
+         * @description A take that was judged and kept.
+         */
+        VerdictGiven: {
+            /**
+             * Type
+             * @default verdict
+             * @constant
+             */
+            type: "verdict";
+            take: components["schemas"]["JudgedTakeOut"];
+        };
+        ServerMessage: components["schemas"]["Ready"] | components["schemas"]["Acknowledged"] | components["schemas"]["FramesHeard"] | components["schemas"]["TryState"] | components["schemas"]["MarksHeard"] | components["schemas"]["VerdictGiven"] | components["schemas"]["ProblemTold"] | components["schemas"]["Closed"];
     };
-    responses: never;
+    responses: {
+        /** @description It is not there (any more). */
+        Problem404: {
+            headers: {
+                [name: string]: unknown;
+            };
+            content: {
+                "application/problem+json": components["schemas"]["Problem"];
+            };
+        };
+        /** @description The path has other methods. */
+        Problem405: {
+            headers: {
+                /** @description The methods there are. */
+                Allow?: string;
+                [name: string]: unknown;
+            };
+            content: {
+                "application/problem+json": components["schemas"]["Problem"];
+            };
+        };
+        /** @description The body is too large. */
+        Problem413: {
+            headers: {
+                [name: string]: unknown;
+            };
+            content: {
+                "application/problem+json": components["schemas"]["Problem"];
+            };
+        };
+        /** @description Something in the request is not right. */
+        Problem422: {
+            headers: {
+                [name: string]: unknown;
+            };
+            content: {
+                "application/problem+json": components["schemas"]["Problem"];
+            };
+        };
+    };
     parameters: never;
     requestBodies: never;
     headers: never;
@@ -1596,6 +1921,32 @@ export interface operations {
                     "application/json": components["schemas"]["InstrumentOut"][];
                 };
             };
+            404: components["responses"]["Problem404"];
+            405: components["responses"]["Problem405"];
+            422: components["responses"]["Problem422"];
+        };
+    };
+    fields_api_fields_get: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["FieldsOut"];
+                };
+            };
+            404: components["responses"]["Problem404"];
+            405: components["responses"]["Problem405"];
+            422: components["responses"]["Problem422"];
         };
     };
     players_api_players_get: {
@@ -1616,6 +1967,9 @@ export interface operations {
                     "application/json": components["schemas"]["PlayerOut"][];
                 };
             };
+            404: components["responses"]["Problem404"];
+            405: components["responses"]["Problem405"];
+            422: components["responses"]["Problem422"];
         };
     };
     add_api_players_post: {
@@ -1640,15 +1994,10 @@ export interface operations {
                     "application/json": components["schemas"]["PlayerOut"];
                 };
             };
-            /** @description Validation Error */
-            422: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["HTTPValidationError"];
-                };
-            };
+            404: components["responses"]["Problem404"];
+            405: components["responses"]["Problem405"];
+            413: components["responses"]["Problem413"];
+            422: components["responses"]["Problem422"];
         };
     };
     change_api_players__player_id__put: {
@@ -1675,15 +2024,40 @@ export interface operations {
                     "application/json": components["schemas"]["PlayerOut"];
                 };
             };
-            /** @description Validation Error */
-            422: {
+            404: components["responses"]["Problem404"];
+            405: components["responses"]["Problem405"];
+            413: components["responses"]["Problem413"];
+            422: components["responses"]["Problem422"];
+        };
+    };
+    set_gate_api_players__player_id__gate_put: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                player_id: number;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["GateIn"];
+            };
+        };
+        responses: {
+            /** @description Successful Response */
+            200: {
                 headers: {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["HTTPValidationError"];
+                    "application/json": components["schemas"]["PlayerOut"];
                 };
             };
+            404: components["responses"]["Problem404"];
+            405: components["responses"]["Problem405"];
+            413: components["responses"]["Problem413"];
+            422: components["responses"]["Problem422"];
         };
     };
     long_tone_api_players__player_id__long_tone_get: {
@@ -1709,15 +2083,9 @@ export interface operations {
                     "application/json": components["schemas"]["LongTonePlan"];
                 };
             };
-            /** @description Validation Error */
-            422: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["HTTPValidationError"];
-                };
-            };
+            404: components["responses"]["Problem404"];
+            405: components["responses"]["Problem405"];
+            422: components["responses"]["Problem422"];
         };
     };
     takes_api_players__player_id__takes_get: {
@@ -1743,15 +2111,9 @@ export interface operations {
                     "application/json": components["schemas"]["TakeOut"][];
                 };
             };
-            /** @description Validation Error */
-            422: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["HTTPValidationError"];
-                };
-            };
+            404: components["responses"]["Problem404"];
+            405: components["responses"]["Problem405"];
+            422: components["responses"]["Problem422"];
         };
     };
     take_api_takes__take_id__get: {
@@ -1774,73 +2136,9 @@ export interface operations {
                     "application/json": components["schemas"]["TakeDetail"];
                 };
             };
-            /** @description Validation Error */
-            422: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["HTTPValidationError"];
-                };
-            };
-        };
-    };
-    delete_api_takes__take_id__delete: {
-        parameters: {
-            query?: never;
-            header?: never;
-            path: {
-                take_id: string;
-            };
-            cookie?: never;
-        };
-        requestBody?: never;
-        responses: {
-            /** @description Successful Response */
-            204: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content?: never;
-            };
-            /** @description Validation Error */
-            422: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["HTTPValidationError"];
-                };
-            };
-        };
-    };
-    sound_api_takes__take_id__sound_get: {
-        parameters: {
-            query?: never;
-            header?: never;
-            path: {
-                take_id: string;
-            };
-            cookie?: never;
-        };
-        requestBody?: never;
-        responses: {
-            /** @description Successful Response */
-            200: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content?: never;
-            };
-            /** @description Validation Error */
-            422: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["HTTPValidationError"];
-                };
-            };
+            404: components["responses"]["Problem404"];
+            405: components["responses"]["Problem405"];
+            422: components["responses"]["Problem422"];
         };
     };
     overrule_api_takes__take_id__overrule_put: {
@@ -1867,15 +2165,10 @@ export interface operations {
                     "application/json": components["schemas"]["TakeOut"];
                 };
             };
-            /** @description Validation Error */
-            422: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["HTTPValidationError"];
-                };
-            };
+            404: components["responses"]["Problem404"];
+            405: components["responses"]["Problem405"];
+            413: components["responses"]["Problem413"];
+            422: components["responses"]["Problem422"];
         };
     };
     rate_api_takes__take_id__rating_put: {
@@ -1902,15 +2195,10 @@ export interface operations {
                     "application/json": components["schemas"]["TakeOut"];
                 };
             };
-            /** @description Validation Error */
-            422: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["HTTPValidationError"];
-                };
-            };
+            404: components["responses"]["Problem404"];
+            405: components["responses"]["Problem405"];
+            413: components["responses"]["Problem413"];
+            422: components["responses"]["Problem422"];
         };
     };
     ear_api_players__player_id__ear_get: {
@@ -1933,116 +2221,15 @@ export interface operations {
                     "application/json": components["schemas"]["EarOut"];
                 };
             };
-            /** @description Validation Error */
-            422: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["HTTPValidationError"];
-                };
-            };
-        };
-    };
-    restore_api_takes__take_id__restore_post: {
-        parameters: {
-            query?: never;
-            header?: never;
-            path: {
-                take_id: string;
-            };
-            cookie?: never;
-        };
-        requestBody?: never;
-        responses: {
-            /** @description Successful Response */
-            200: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["TakeOut"];
-                };
-            };
-            /** @description Validation Error */
-            422: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["HTTPValidationError"];
-                };
-            };
-        };
-    };
-    pin_api_takes__take_id__pins_post: {
-        parameters: {
-            query?: never;
-            header?: never;
-            path: {
-                take_id: string;
-            };
-            cookie?: never;
-        };
-        requestBody: {
-            content: {
-                "application/json": components["schemas"]["PinIn"];
-            };
-        };
-        responses: {
-            /** @description Successful Response */
-            201: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["PinOut"];
-                };
-            };
-            /** @description Validation Error */
-            422: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["HTTPValidationError"];
-                };
-            };
-        };
-    };
-    unpin_api_takes__take_id__pins__pin_id__delete: {
-        parameters: {
-            query?: never;
-            header?: never;
-            path: {
-                take_id: string;
-                pin_id: number;
-            };
-            cookie?: never;
-        };
-        requestBody?: never;
-        responses: {
-            /** @description Successful Response */
-            204: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content?: never;
-            };
-            /** @description Validation Error */
-            422: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["HTTPValidationError"];
-                };
-            };
+            404: components["responses"]["Problem404"];
+            405: components["responses"]["Problem405"];
+            422: components["responses"]["Problem422"];
         };
     };
     recordings_api_players__player_id__recordings_get: {
         parameters: {
             query?: {
+                before?: string | null;
                 count?: number;
             };
             header?: never;
@@ -2062,15 +2249,9 @@ export interface operations {
                     "application/json": components["schemas"]["RecordingOut"][];
                 };
             };
-            /** @description Validation Error */
-            422: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["HTTPValidationError"];
-                };
-            };
+            404: components["responses"]["Problem404"];
+            405: components["responses"]["Problem405"];
+            422: components["responses"]["Problem422"];
         };
     };
     add_api_players__player_id__recordings_post: {
@@ -2095,15 +2276,10 @@ export interface operations {
                     "application/json": components["schemas"]["RecordingOut"];
                 };
             };
-            /** @description Validation Error */
-            422: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["HTTPValidationError"];
-                };
-            };
+            404: components["responses"]["Problem404"];
+            405: components["responses"]["Problem405"];
+            413: components["responses"]["Problem413"];
+            422: components["responses"]["Problem422"];
         };
     };
     recording_api_recordings__recording_id__get: {
@@ -2126,76 +2302,12 @@ export interface operations {
                     "application/json": components["schemas"]["RecordingDetail"];
                 };
             };
-            /** @description Validation Error */
-            422: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["HTTPValidationError"];
-                };
-            };
+            404: components["responses"]["Problem404"];
+            405: components["responses"]["Problem405"];
+            422: components["responses"]["Problem422"];
         };
     };
-    delete_api_recordings__recording_id__delete: {
-        parameters: {
-            query?: never;
-            header?: never;
-            path: {
-                recording_id: string;
-            };
-            cookie?: never;
-        };
-        requestBody?: never;
-        responses: {
-            /** @description Successful Response */
-            204: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content?: never;
-            };
-            /** @description Validation Error */
-            422: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["HTTPValidationError"];
-                };
-            };
-        };
-    };
-    sound_api_recordings__recording_id__sound_get: {
-        parameters: {
-            query?: never;
-            header?: never;
-            path: {
-                recording_id: string;
-            };
-            cookie?: never;
-        };
-        requestBody?: never;
-        responses: {
-            /** @description Successful Response */
-            200: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content?: never;
-            };
-            /** @description Validation Error */
-            422: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["HTTPValidationError"];
-                };
-            };
-        };
-    };
-    want_api_recordings__recording_id__wanted_put: {
+    put_wanted_api_recordings__recording_id__wanted_put: {
         parameters: {
             query?: never;
             header?: never;
@@ -2219,23 +2331,92 @@ export interface operations {
                     "application/json": components["schemas"]["RecordingDetail"];
                 };
             };
-            /** @description Validation Error */
-            422: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["HTTPValidationError"];
-                };
-            };
+            404: components["responses"]["Problem404"];
+            405: components["responses"]["Problem405"];
+            413: components["responses"]["Problem413"];
+            422: components["responses"]["Problem422"];
         };
     };
-    pin_api_recordings__recording_id__pins_post: {
+    sound_api__kind___kept_id__sound_get: {
         parameters: {
             query?: never;
             header?: never;
             path: {
-                recording_id: string;
+                kind: components["schemas"]["Kind"];
+                kept_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
+            };
+            404: components["responses"]["Problem404"];
+            405: components["responses"]["Problem405"];
+            422: components["responses"]["Problem422"];
+        };
+    };
+    delete_api__kind___kept_id__delete: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                kind: components["schemas"]["Kind"];
+                kept_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Successful Response */
+            204: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
+            };
+            404: components["responses"]["Problem404"];
+            405: components["responses"]["Problem405"];
+            422: components["responses"]["Problem422"];
+        };
+    };
+    restore_api__kind___kept_id__restore_post: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                kind: components["schemas"]["Kind"];
+                kept_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Successful Response */
+            204: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
+            };
+            404: components["responses"]["Problem404"];
+            405: components["responses"]["Problem405"];
+            413: components["responses"]["Problem413"];
+            422: components["responses"]["Problem422"];
+        };
+    };
+    pin_api__kind___kept_id__pins_post: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                kind: components["schemas"]["Kind"];
+                kept_id: string;
             };
             cookie?: never;
         };
@@ -2254,23 +2435,19 @@ export interface operations {
                     "application/json": components["schemas"]["PinOut"];
                 };
             };
-            /** @description Validation Error */
-            422: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["HTTPValidationError"];
-                };
-            };
+            404: components["responses"]["Problem404"];
+            405: components["responses"]["Problem405"];
+            413: components["responses"]["Problem413"];
+            422: components["responses"]["Problem422"];
         };
     };
-    unpin_api_recordings__recording_id__pins__pin_id__delete: {
+    unpin_api__kind___kept_id__pins__pin_id__delete: {
         parameters: {
             query?: never;
             header?: never;
             path: {
-                recording_id: string;
+                kind: components["schemas"]["Kind"];
+                kept_id: string;
                 pin_id: number;
             };
             cookie?: never;
@@ -2284,46 +2461,9 @@ export interface operations {
                 };
                 content?: never;
             };
-            /** @description Validation Error */
-            422: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["HTTPValidationError"];
-                };
-            };
-        };
-    };
-    restore_api_recordings__recording_id__restore_post: {
-        parameters: {
-            query?: never;
-            header?: never;
-            path: {
-                recording_id: string;
-            };
-            cookie?: never;
-        };
-        requestBody?: never;
-        responses: {
-            /** @description Successful Response */
-            200: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["RecordingOut"];
-                };
-            };
-            /** @description Validation Error */
-            422: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["HTTPValidationError"];
-                };
-            };
+            404: components["responses"]["Problem404"];
+            405: components["responses"]["Problem405"];
+            422: components["responses"]["Problem422"];
         };
     };
     horn_api_players__player_id__horn_get: {
@@ -2351,15 +2491,9 @@ export interface operations {
                     "application/json": components["schemas"]["HornOut"];
                 };
             };
-            /** @description Validation Error */
-            422: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["HTTPValidationError"];
-                };
-            };
+            404: components["responses"]["Problem404"];
+            405: components["responses"]["Problem405"];
+            422: components["responses"]["Problem422"];
         };
     };
     between_api_players__player_id__horn_between_get: {
@@ -2389,15 +2523,9 @@ export interface operations {
                     "application/json": components["schemas"]["BetweenOut"];
                 };
             };
-            /** @description Validation Error */
-            422: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["HTTPValidationError"];
-                };
-            };
+            404: components["responses"]["Problem404"];
+            405: components["responses"]["Problem405"];
+            422: components["responses"]["Problem422"];
         };
     };
     glides_api_players__player_id__horn_glides_get: {
@@ -2423,15 +2551,9 @@ export interface operations {
                     "application/json": components["schemas"]["GlidePlanOut"];
                 };
             };
-            /** @description Validation Error */
-            422: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["HTTPValidationError"];
-                };
-            };
+            404: components["responses"]["Problem404"];
+            405: components["responses"]["Problem405"];
+            422: components["responses"]["Problem422"];
         };
     };
     also_api_players__player_id__horn_also_get: {
@@ -2460,15 +2582,9 @@ export interface operations {
                     "application/json": components["schemas"]["AlsoOut"];
                 };
             };
-            /** @description Validation Error */
-            422: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["HTTPValidationError"];
-                };
-            };
+            404: components["responses"]["Problem404"];
+            405: components["responses"]["Problem405"];
+            422: components["responses"]["Problem422"];
         };
     };
     through_api_players__player_id__horn_through_get: {
@@ -2497,15 +2613,9 @@ export interface operations {
                     "application/json": components["schemas"]["ThroughOut"][];
                 };
             };
-            /** @description Validation Error */
-            422: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["HTTPValidationError"];
-                };
-            };
+            404: components["responses"]["Problem404"];
+            405: components["responses"]["Problem405"];
+            422: components["responses"]["Problem422"];
         };
     };
     setup_api_players__player_id__horn_setup_get: {
@@ -2528,15 +2638,9 @@ export interface operations {
                     "application/json": components["schemas"]["HornSetupOut"];
                 };
             };
-            /** @description Validation Error */
-            422: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["HTTPValidationError"];
-                };
-            };
+            404: components["responses"]["Problem404"];
+            405: components["responses"]["Problem405"];
+            422: components["responses"]["Problem422"];
         };
     };
     change_setup_api_players__player_id__horn_setup_put: {
@@ -2563,15 +2667,10 @@ export interface operations {
                     "application/json": components["schemas"]["HornSetupOut"];
                 };
             };
-            /** @description Validation Error */
-            422: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["HTTPValidationError"];
-                };
-            };
+            404: components["responses"]["Problem404"];
+            405: components["responses"]["Problem405"];
+            413: components["responses"]["Problem413"];
+            422: components["responses"]["Problem422"];
         };
     };
     scale_api_players__player_id__horn_scale_scl_get: {
@@ -2592,15 +2691,9 @@ export interface operations {
                 };
                 content?: never;
             };
-            /** @description Validation Error */
-            422: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["HTTPValidationError"];
-                };
-            };
+            404: components["responses"]["Problem404"];
+            405: components["responses"]["Problem405"];
+            422: components["responses"]["Problem422"];
         };
     };
     stand_in_api_players__player_id__stand_in_get: {
@@ -2630,15 +2723,9 @@ export interface operations {
                 };
                 content?: never;
             };
-            /** @description Validation Error */
-            422: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["HTTPValidationError"];
-                };
-            };
+            404: components["responses"]["Problem404"];
+            405: components["responses"]["Problem405"];
+            422: components["responses"]["Problem422"];
         };
     };
     health_api_health_get: {
@@ -2657,6 +2744,9 @@ export interface operations {
                 };
                 content?: never;
             };
+            404: components["responses"]["Problem404"];
+            405: components["responses"]["Problem405"];
+            422: components["responses"]["Problem422"];
         };
     };
 }

@@ -3,7 +3,7 @@
 from datetime import UTC, datetime
 from typing import Annotated
 
-from pydantic import AfterValidator, AwareDatetime, BaseModel, ConfigDict, Field
+from pydantic import AwareDatetime, BaseModel, ConfigDict, Field
 
 _EARLIEST, _LATEST = (datetime(year, 1, 1, tzinfo=UTC) for year in (2000, 2200))
 
@@ -14,16 +14,8 @@ class Body(BaseModel):
     model_config = ConfigDict(extra="forbid")
 
 
-def _encodable(text: str) -> str:
-    """Refuses half a character, which no file and no screen can hold."""
-    try:
-        text.encode()
-    except UnicodeEncodeError:
-        raise ValueError("has half a character in it; type it again") from None
-    return text
-
-
-Text = Annotated[str, Field(strict=True), AfterValidator(_encodable)]
+Text = Annotated[str, Field(strict=True)]
+"""With a `max_length` beside it, half a character is refused as well."""
 Number = Annotated[float, Field(strict=True, allow_inf_nan=False)]
 Whole = Annotated[int, Field(strict=True)]
 Flag = Annotated[bool, Field(strict=True)]
