@@ -7,12 +7,12 @@ from typing import Annotated
 import typer
 
 from orexis.cli.ending import stop
+from orexis.core.counting import counted
 from orexis.core.horn.instruments import find_instrument
 from orexis.core.horn.notation import note_name, parse_row
 from orexis.core.horn.pitch import A4_HIGHEST_HZ, A4_HZ, A4_LOWEST_HZ
 from orexis.core.judging.marks import marks
 from orexis.core.judging.pattern_words import pattern_sentences
-from orexis.core.judging.words import counted
 from orexis.core.listening.analysis import Analysis
 from orexis.core.listening.analysis import analyse as listen_to
 from orexis.core.listening.notes.patterns import Wanted, match_pattern

@@ -5,11 +5,13 @@ export type Schemas = components['schemas'];
 export type Player = Schemas['PlayerOut'];
 export type PlayerIn = Schemas['PlayerIn'];
 export type Instrument = Schemas['InstrumentOut'];
+export type Field = Schemas['FieldOut'];
+export type Fields = Schemas['FieldsOut'];
 export type Plan = Schemas['LongTonePlan'];
 export type Take = Schemas['TakeOut'];
 export type TakeDetail = Schemas['TakeDetail'];
 /** A take as a verdict on the live line tells it. */
-export type JudgedTake = Take & Pick<TakeDetail, 'marks' | 'tone'>;
+export type JudgedTake = Schemas['JudgedTakeOut'];
 export type Mark = Schemas['MarkOut'];
 export type Pin = Schemas['PinOut'];
 export type Recording = Schemas['RecordingOut'];
@@ -25,14 +27,16 @@ export type HornSetup = Schemas['HornSetupOut'];
 export type HornSetupIn = Schemas['HornSetupIn'];
 export type Verdict = Schemas['VerdictOut'];
 export type RuleLine = Schemas['RuleOut'];
+/** What goes over the live line, both ways. */
+export type Hello = Schemas['Hello'];
+export type Said = Schemas['ServerMessage'];
+/** The kinds of sound that are kept. */
+export type Kind = Schemas['Kind'];
 
 export const api = createClient<paths>({ baseUrl: '/' });
 
 /** What went wrong and what to do about it, as the server says it. */
-export interface Problem {
-  title: string;
-  detail: string;
-}
+export type Problem = Pick<Schemas['Problem'], 'title' | 'detail'>;
 
 export const SERVER_GONE: Problem = {
   title: 'Orexis has stopped answering',

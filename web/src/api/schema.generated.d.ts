@@ -803,12 +803,21 @@ export interface components {
              * @default 0
              */
             main_pull_mm: number;
-            /** Valve Cents */
-            valve_cents?: number[];
-            /** Valve Pull Mm */
-            valve_pull_mm?: number[];
-            /** Trigger Cents */
-            trigger_cents?: number[];
+            /**
+             * Valve Cents
+             * @default []
+             */
+            valve_cents: number[];
+            /**
+             * Valve Pull Mm
+             * @default []
+             */
+            valve_pull_mm: number[];
+            /**
+             * Trigger Cents
+             * @default []
+             */
+            trigger_cents: number[];
             /**
              * Slide Reach
              * @default 1.09
@@ -841,12 +850,21 @@ export interface components {
              * @default 0
              */
             main_pull_mm: number;
-            /** Valve Cents */
-            valve_cents?: number[];
-            /** Valve Pull Mm */
-            valve_pull_mm?: number[];
-            /** Trigger Cents */
-            trigger_cents?: number[];
+            /**
+             * Valve Cents
+             * @default []
+             */
+            valve_cents: number[];
+            /**
+             * Valve Pull Mm
+             * @default []
+             */
+            valve_pull_mm: number[];
+            /**
+             * Trigger Cents
+             * @default []
+             */
+            trigger_cents: number[];
             /**
              * Slide Reach
              * @default 1.09
@@ -1024,6 +1042,8 @@ export interface components {
             cents: number;
             /** Takes */
             takes: number;
+            /** Words */
+            words: string;
         };
         /**
          * NamedCents
@@ -1083,6 +1103,8 @@ export interface components {
             /** Alter */
             alter: number;
             pedal: components["schemas"]["Pedal"] | null;
+            /** Pedal Words */
+            pedal_words: string;
             /** Standard */
             standard: boolean;
             /** Equal Hz */

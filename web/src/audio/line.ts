@@ -1,4 +1,4 @@
-import type { JudgedTake, Mark, Problem, Take } from '../api/client';
+import type { Hello, JudgedTake, Mark, Problem, Said } from '../api/client';
 
 /** Must match the worklet and the server: samples in one numbered chunk. */
 export const CHUNK_SAMPLES = 512;
@@ -9,35 +9,10 @@ const FIRST_RETRY_MS = 250;
 const LONGEST_RETRY_MS = 3000;
 const GIVE_UP_CODE = 4001;
 
-export interface Hello {
-  player_id: number;
-  midi: number;
-  hold_s: number;
-  source: Take['source'];
-  sample_rate: number;
-  /** What the app itself is sounding in the room. */
-  drone_hz: number | null;
-}
+/** What a session says of itself; the line adds who it is and where it stands. */
+export type Opening = Omit<Hello, 'type' | 'session' | 'started_at' | 'oldest_seq'>;
 
-/** Frames to draw. The last `early` of them may still change: they come again. */
-export interface FramesMessage {
-  type: 'frames';
-  early: number;
-  first: number;
-  cents: (number | null)[];
-  level_db: (number | null)[];
-  harmonicity_db: (number | null)[];
-}
-
-type Message =
-  | { type: 'ready'; next: number }
-  | { type: 'ack'; next: number }
-  | FramesMessage
-  | { type: 'state'; playing_since: number | null }
-  | { type: 'marks'; first: number; marks: Mark[] }
-  | { type: 'verdict'; take: JudgedTake }
-  | ({ type: 'problem' } & Problem)
-  | { type: 'closed' };
+export type FramesMessage = Extract<Said, { type: 'frames' }>;
 
 export type LineState = 'connecting' | 'live' | 'lost' | 'refused';
 
@@ -68,7 +43,7 @@ export class Line {
   private problem: Problem | null = null;
 
   constructor(
-    private readonly hello: Hello,
+    private readonly opening: Opening,
     private readonly events: LineEvents,
   ) {
     this.connect();
@@ -100,14 +75,14 @@ export class Line {
           session: this.session,
           started_at: this.startedAt,
           oldest_seq: this.firstHeld,
-          ...this.hello,
+          ...this.opening,
         }),
       );
-    socket.onmessage = ({ data }) => this.hear(JSON.parse(data as string) as Message);
+    socket.onmessage = ({ data }) => this.hear(JSON.parse(data as string) as Said);
     socket.onclose = ({ code }) => this.lose(code);
   }
 
-  private hear(message: Message): void {
+  private hear(message: Said): void {
     switch (message.type) {
       case 'ready':
         this.letGo(message.next);

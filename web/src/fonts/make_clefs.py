@@ -1,4 +1,4 @@
-"""Makes ../parts/clefs.ts: the outlines of three clefs of Noto Music, for drawing on a staff.
+"""Makes ../horn/clefs.ts: the outlines of three clefs of Noto Music, for drawing on a staff.
 
 Each is scaled so that a staff space is 10 units, and moved so that the line it names (G, F or C)
 lies at 0 with y downward. Needs fonttools and brotli: `python make_clefs.py` in this folder,
@@ -36,4 +36,4 @@ for clef, (code, spaces, above) in CLEFS.items():
     glyph.draw(TransformPen(pen, (scale, 0, 0, -scale, -left * scale, line * scale)))
     lines.append(f"  {clef}: '{pen.getCommands()}',")
 lines.append("};")
-(HERE.parent / "parts" / "clefs.ts").write_text("\n".join(lines) + "\n", encoding="utf-8")
+(HERE.parent / "horn" / "clefs.ts").write_text("\n".join(lines) + "\n", encoding="utf-8")

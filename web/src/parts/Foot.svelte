@@ -1,6 +1,6 @@
 <script lang="ts">
   import type { Snippet } from 'svelte';
-  import { keyboard } from '../state/keys.svelte';
+  import { keyboard } from './keys.svelte';
   import Key from './Key.svelte';
 
   /** One line at the foot of a view: what to do now, and the keys that do it. */

@@ -7,13 +7,8 @@
 </script>
 
 <div class="verdict" role="status">
-  {#if verdict.overruled_passed === null}
-    <h2 class:go={verdict.passed}>{verdict.headline}</h2>
-    {#if verdict.change}<p>{verdict.change}</p>{/if}
-  {:else}
-    <h2 class:go={verdict.stands}>{verdict.stands ? 'You say: go on.' : 'You say: again.'}</h2>
-    <p>The gate said: {verdict.headline}</p>
-  {/if}
+  <h2 class:go={verdict.passed}>{verdict.headline}</h2>
+  {#if verdict.change}<p>{verdict.change}</p>{/if}
   <Rules rules={verdict.rules} />
 </div>
 

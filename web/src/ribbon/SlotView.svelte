@@ -1,9 +1,10 @@
 <script lang="ts">
-  import { theme } from '../state/theme.svelte';
-  import { coloursOf, drawSlots, drawStretch, place, type Stretch } from './draw';
+  import { theme } from '../parts/theme.svelte';
+  import { coloursOf, drawSlots, drawStretch, place } from './draw';
   import type { RibbonFrames } from './frames';
   import { layOut, type Slot } from './layout';
   import { drawCursor, drawLoop, drawPins } from './marks';
+  import type { Stretch } from './shapes';
 
   interface Props {
     slots: Slot[];

@@ -5,31 +5,8 @@
  */
 import { HOP_S, type RibbonFrames } from './frames';
 import { SHOWN_CENTS, type Layout } from './layout';
-import { drawMarks, type Mark } from './marks';
-
-/** One stretch to draw: frames `from` up to `to` (or to the newest), beginning at `startS`. */
-export interface Stretch {
-  from: number;
-  to: number | null;
-  label: string;
-  marks: Mark[];
-  pale: boolean;
-}
-
-export interface Colours {
-  paper: string;
-  sheet: string;
-  ink: string;
-  dim: string;
-  line: string;
-  asked: string;
-  tint: string;
-  sound: string;
-  low: string;
-  high: string;
-  noteFont: string;
-  textFont: string;
-}
+import { drawMarks } from './marks';
+import type { Colours, Stretch } from './shapes';
 
 const SHORTEST_RUN = 3;
 const NAME_HALF = 24;

@@ -1,5 +1,5 @@
 import type { Mark, Schemas } from '../api/client';
-import type { Stretch } from './draw';
+import type { Stretch } from './shapes';
 
 /** Seconds from frame to frame. */
 export const HOP_S = 0.01;
@@ -65,7 +65,7 @@ export function frameAt(seconds: number): number {
 
 /** Marks as they are drawn; their times are from frame `first`. */
 export function placed(marks: Mark[], first = 0): Stretch['marks'] {
-  return marks.map(({ at_s, cents, words }) => ({ frame: first + frameAt(at_s), cents, words }));
+  return marks.map(({ at_s, ...mark }) => ({ ...mark, frame: first + frameAt(at_s) }));
 }
 
 /** All of a sound as one stretch, with its marks. */

@@ -1,29 +1,15 @@
 /** What stands on the ribbon: marks with their words, pins, the cursor and a loop. */
-import type { Colours } from './draw';
 import type { Layout } from './layout';
+import { placeWords } from './placing';
+import type { Colours, Mark } from './shapes';
 
-export interface Mark {
-  frame: number;
-  cents: number;
-  words: string;
-}
-
-interface Box {
-  left: number;
-  right: number;
-  y: number;
-}
-
-const HEIGHT = 20;
-const ROWS = 4;
-/** In a narrow view words would cover the sound: they stay on their own side and near. */
-const NARROW = 520;
-const NARROW_ROWS = 2;
 const DOT = 3.5;
+const FOLD = 10;
 
 /**
- * Each mark is a point on the ribbon; its words stand off it on the side it went to, a row
- * farther where others already stand. Words that find no room are left to the point alone.
+ * Each mark is a point on the ribbon with its words beside it. Where marks crowd, words are
+ * shortened, and what still finds no room is folded into a count that opens as one comes closer.
+ * Only what was low or high has a colour of its own.
  */
 export function drawMarks(
   ctx: CanvasRenderingContext2D,
@@ -33,28 +19,41 @@ export function drawMarks(
   pale: boolean,
   xOf: (frame: number) => number,
 ): void {
-  const taken: Box[] = [];
   ctx.font = `16px ${colours.textFont}`;
-  ctx.textAlign = 'left';
   ctx.textBaseline = 'middle';
   ctx.lineJoin = 'round';
-  for (const mark of marks) {
-    const x = xOf(mark.frame);
-    if (x < layout.left || x > layout.width) continue;
-    const below = mark.cents < 0;
-    const tip = layout.y(mark.cents);
-    ctx.fillStyle = pale ? colours.dim : below ? colours.low : colours.high;
-    ctx.strokeStyle = colours.sheet;
-    if (!pale) point(ctx, x, tip);
-    const width = ctx.measureText(mark.words).width;
-    const start = Math.max(layout.left + 6, Math.min(x + 12, layout.width - width - 8));
-    const box = room(taken, start, width, tip, below ? 1 : -1, layout);
-    if (!box) continue;
-    taken.push(box);
-    ctx.lineWidth = 5;
-    if (!pale) ctx.strokeText(mark.words, start, box.y);
-    ctx.fillText(mark.words, start, box.y);
+  const here = marks.map((mark) => ({ ...mark, x: xOf(mark.frame), y: layout.y(mark.cents) }));
+  const seen = here.filter(({ x }) => x >= layout.left && x <= layout.width);
+  const { words, folds } = placeWords(seen, layout, (text) => ctx.measureText(text).width);
+  ctx.strokeStyle = colours.sheet;
+  if (!pale) {
+    for (const mark of seen) {
+      ctx.fillStyle = colourOf(mark, colours);
+      point(ctx, mark.x, mark.y);
+    }
   }
+  ctx.textAlign = 'left';
+  ctx.lineWidth = 5;
+  for (const { mark, text, x, y } of words) {
+    ctx.fillStyle = pale ? colours.dim : colourOf(mark, colours);
+    if (!pale) ctx.strokeText(text, x, y);
+    ctx.fillText(text, x, y);
+  }
+  if (pale) return;
+  ctx.font = `700 13px ${colours.textFont}`;
+  ctx.textAlign = 'center';
+  for (const { count, x, y } of folds) {
+    ctx.fillStyle = colours.ink;
+    ctx.beginPath();
+    ctx.arc(x, y, FOLD, 0, 2 * Math.PI);
+    ctx.fill();
+    ctx.fillStyle = colours.paper;
+    ctx.fillText(`${count}`, x, y + 0.5);
+  }
+}
+
+function colourOf({ side }: Mark, colours: Colours): string {
+  return side === null ? colours.ink : colours[side];
 }
 
 function point(ctx: CanvasRenderingContext2D, x: number, y: number): void {
@@ -63,30 +62,6 @@ function point(ctx: CanvasRenderingContext2D, x: number, y: number): void {
   ctx.arc(x, y, DOT, 0, 2 * Math.PI);
   ctx.fill();
   ctx.stroke();
-}
-
-/** The nearest free row for some words, on their own side first. */
-function room(
-  taken: Box[],
-  left: number,
-  width: number,
-  tip: number,
-  side: 1 | -1,
-  { bottom, width: across }: Layout,
-): Box | null {
-  const narrow = across < NARROW;
-  for (const way of narrow ? [side] : [side, -side]) {
-    for (let row = 0; row < (narrow ? NARROW_ROWS : ROWS); row++) {
-      const y = tip + way * (14 + row * HEIGHT);
-      if (y < HEIGHT / 2 || y > bottom - HEIGHT / 2) continue;
-      const right = left + width + 8;
-      const free = taken.every(
-        (box) => Math.abs(box.y - y) >= HEIGHT || box.right < left || box.left > right,
-      );
-      if (free) return { left, right, y };
-    }
-  }
-  return null;
 }
 
 /** Pins as numbered tabs hanging from the top edge. */

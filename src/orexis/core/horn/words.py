@@ -2,12 +2,13 @@
 
 from collections.abc import Sequence
 
+from orexis.core.counting import counted
 from orexis.core.horn.glides import GlidePlan, GlideStop
 from orexis.core.horn.notation import Notation
-from orexis.core.horn.setup import Horn
+from orexis.core.horn.setup import Horn, Tendency
 from orexis.core.horn.slurs import LipTrill, SamePitch, Slur
 from orexis.core.horn.tube import Length
-from orexis.core.horn.ways import Way
+from orexis.core.horn.ways import ChartLine, Pedal, Way
 
 _WORTH_SAYING_CENTS = 5.0
 _WORTH_SAYING_MM = 1.0
@@ -30,6 +31,25 @@ def cents_words(cents: float) -> str:
     """A deviation as it is read: "17 high", "45 low", "0"."""
     whole = round(cents)
     return "0" if whole == 0 else f"{abs(whole)} {'high' if whole > 0 else 'low'}"
+
+
+def measured_words(model_cents: float, tendency: Tendency) -> str:
+    """What the model and the player's own takes say of a note."""
+    takes = counted(tendency.takes, "take")
+    return f"model {model_cents:.0f}, yours {tendency.cents:.0f} cents in {takes}"
+
+
+def pedal_words(line: ChartLine) -> str:
+    """What holds a pedal, in a sentence; nothing of other notes."""
+    match line.pedal:
+        case Pedal.TRUE:
+            return "A true pedal: the horn resonates here."
+        case Pedal.LIP_LED if line.standard:
+            return "A lip-led pedal: the lips hold it, and its slot is wide."
+        case Pedal.LIP_LED:
+            return "No slot here: the lips lead it alone."
+        case None:
+            return ""
 
 
 def correction_words(way: Way) -> str:

@@ -8,6 +8,8 @@ from collections.abc import Sequence
 from dataclasses import dataclass
 from enum import IntEnum
 
+from orexis.core.counting import counted
+
 _ENOUGH = 5
 
 
@@ -62,9 +64,8 @@ class Agreement:
     def words(self) -> str:
         """The agreement in a sentence; too few takes are said to be too few."""
         if self.rated < _ENOUGH:
-            left = _ENOUGH - self.rated
-            takes = "take" if left == 1 else "takes"
-            return f"Ear against meter: rate {left} more {takes} to see it."
+            left = counted(_ENOUGH - self.rated, "more take")
+            return f"Ear against meter: rate {left} to see it."
         said = f"Your ear and the meter agree on {self.agreed} of {self.rated} takes."
         if self.too_kind > self.too_harsh:
             said += f" When not, you are mostly too kind ({self.too_kind})."

@@ -8,8 +8,9 @@ from collections.abc import Iterator
 from dataclasses import dataclass
 from typing import Literal
 
+from orexis.core.counting import counted
 from orexis.core.horn.pitch import A4_HZ, midi_from_hz
-from orexis.core.judging.words import Name, counted
+from orexis.core.judging.words import Name
 from orexis.core.listening.notes.events import Change, Events, Glide, Note, Transition
 from orexis.core.listening.notes.measures import NoteMeasures, Shape
 from orexis.core.listening.notes.trills import Trill

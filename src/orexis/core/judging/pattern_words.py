@@ -3,7 +3,8 @@
 from collections import Counter
 from collections.abc import Sequence
 
-from orexis.core.judging.words import Name, counted
+from orexis.core.counting import counted
+from orexis.core.judging.words import Name
 from orexis.core.listening.notes.patterns import LeftOver, PatternMatch
 
 _EVEN_CV = 0.1

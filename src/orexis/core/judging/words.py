@@ -80,11 +80,6 @@ def origin_words(source: str) -> str:
     return source if source == "microphone" else "the stand-in player"
 
 
-def counted(count: int, thing: str) -> str:
-    """A number of things: "1 break", "2 breaks"."""
-    return f"{count} {thing}{'' if count == 1 else 's'}"
-
-
 def _directed(cents: int, above: str, below: str) -> str:
     if cents == 0:
         return "0"

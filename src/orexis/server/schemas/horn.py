@@ -33,6 +33,7 @@ class MeasuredOut(Shape):
 
     cents: float
     takes: int
+    words: str
 
 
 class WayOut(Shape):
@@ -74,7 +75,12 @@ class WayOut(Shape):
             correction=words.correction_words(way),
             expected_cents=round(way.expected_cents, 2),
             hz=round(way.hz, 3),
-            measured=tendency and MeasuredOut(cents=round(tendency.cents, 1), takes=tendency.takes),
+            measured=tendency
+            and MeasuredOut(
+                cents=round(tendency.cents, 1),
+                takes=tendency.takes,
+                words=words.measured_words(way.cents, tendency),
+            ),
             extension_mm=_mm(way.extension_mm),
             correction_mm=_mm(way.correction_mm),
             slide_share=way.slide_share and round(way.slide_share, 4),
@@ -175,6 +181,7 @@ class NoteOut(Shape):
     staff_steps: int
     alter: int
     pedal: Pedal | None
+    pedal_words: str
     standard: bool
     equal_hz: float
     just_hz: float
@@ -206,6 +213,7 @@ class NoteOut(Shape):
             staff_steps=spelling.staff_steps(clef),
             alter=spelling.alter,
             pedal=line.pedal,
+            pedal_words=words.pedal_words(line),
             standard=line.standard,
             equal_hz=round(hz_from_midi(midi, setup.a4_hz), 3),
             just_hz=round(hz_from_midi(midi + just, setup.a4_hz), 3),

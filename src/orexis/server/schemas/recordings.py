@@ -4,9 +4,9 @@ from typing import Annotated
 
 from pydantic import AwareDatetime, BaseModel, Field
 
+from orexis.core.counting import counted
 from orexis.core.horn.instruments import INSTRUMENTS
 from orexis.core.judging.pattern_words import off_words
-from orexis.core.judging.words import counted
 from orexis.practice.recordings import RecordingPage
 from orexis.server.schemas.base import Body, Text
 from orexis.server.schemas.exercises import NearbySlotOut

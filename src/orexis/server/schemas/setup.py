@@ -32,9 +32,9 @@ class HornSetupIn(Body):
 
     f1_hz: Annotated[Number, Field(gt=0, le=1000)] | None = None
     main_pull_mm: Millimetres = 0
-    valve_cents: Annotated[list[Cents], Field(max_length=5)] = Field(default_factory=list)
-    valve_pull_mm: Annotated[list[Millimetres], Field(max_length=5)] = Field(default_factory=list)
-    trigger_cents: Annotated[list[Cents], Field(max_length=3)] = Field(default_factory=list)
+    valve_cents: Annotated[list[Cents], Field(max_length=5)] = Field(default=[])
+    valve_pull_mm: Annotated[list[Millimetres], Field(max_length=5)] = Field(default=[])
+    trigger_cents: Annotated[list[Cents], Field(max_length=3)] = Field(default=[])
     slide_reach: Annotated[Number, Field(ge=SHORTEST_REACH, le=LONGEST_REACH)] = SLIDE_REACH
     temperature_c: Annotated[Number, Field(ge=COLDEST_C, le=WARMEST_C)] = TEMPERATURE_C
     temperament: Temperament = Temperament.EQUAL

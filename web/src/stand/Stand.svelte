@@ -1,25 +1,28 @@
 <script lang="ts">
   import { onDestroy, untrack } from 'svelte';
   import { problemOf, SERVER_GONE } from '../api/client';
-  import Foot from '../parts/Foot.svelte';
+  import { known } from '../api/fields.svelte';
   import Hand from '../parts/Hand.svelte';
   import Key from '../parts/Key.svelte';
-  import Meter from '../parts/Meter.svelte';
+  import Meter from './Meter.svelte';
   import Notice from '../parts/Notice.svelte';
   import NoteName from '../parts/NoteName.svelte';
-  import SkillPanel from '../parts/SkillPanel.svelte';
+  import SkillPanel from './SkillPanel.svelte';
   import VerdictWords from '../parts/VerdictWords.svelte';
+  import View from '../parts/View.svelte';
   import SlotView from '../ribbon/SlotView.svelte';
   import { markWords } from '../ribbon/frames';
-  import { offer } from '../state/keys.svelte';
-  import { Stand } from '../state/stand.svelte';
-  import { who } from '../state/who.svelte';
-  import { LEVELS, nextGateLevel } from './gate';
-  import { CARE, TROUBLES } from './trouble';
+  import { offer } from '../parts/keys.svelte';
+  import { Stand } from './stand.svelte';
+  import { who } from '../players/who.svelte';
+  import { overruleWords } from '../takes/overrule';
+  import { gateLevels, nextGateLevel } from '../players/gate';
+  import { TROUBLES } from './trouble';
 
   const player = $derived(who.current);
 
   const stand = untrack(() => new Stand(player));
+  const care = known.fields.care;
   let hurts = $state(false);
   let lostForLong = $state(false);
 
@@ -92,7 +95,7 @@
     {
       keys: ['o'],
       shown: 'O',
-      label: stand.take?.verdict.overruled_passed == null ? 'overrule' : 'as the gate said',
+      label: overruleWords(stand.take),
       run: () => void stand.overrule(),
       disabled: !stand.take,
     },
@@ -134,7 +137,7 @@
     {
       keys: ['g'],
       shown: 'G',
-      label: 'gate: strict, normal, kind',
+      label: `gate: ${gateLevels().join(', ')}`,
       run: () => void nextGate(),
       quiet: true,
     },
@@ -146,9 +149,9 @@
   ]);
 </script>
 
-<div class="view framed">
+<View framed {lead}>
   <header>
-    <h1>Long tone</h1>
+    <h1>{stand.plan?.title ?? ''}</h1>
     <span class="dim">{player.name}, {player.instrument_name}</span>
     <span class="settings">
       <span>
@@ -160,7 +163,7 @@
           <Key shown="+" />
         </button>
       </span>
-      <button class="act" onclick={nextGate} title={LEVELS.join(', ')}>
+      <button class="act" onclick={nextGate} title={gateLevels().join(', ')}>
         gate <strong>{player.gate_level}</strong><Key shown="G" />
       </button>
       <button class="act hurts" onclick={stopForPain}>Something hurts<Key shown="H" /></button>
@@ -169,7 +172,7 @@
 
   {#if hurts}
     <div class="whole">
-      <Notice title={CARE.title} detail={CARE.detail}>
+      <Notice title={care.title} detail={care.detail}>
         <button class="act" onclick={() => (hurts = false)}>Back to the Stand</button>
       </Notice>
     </div>
@@ -274,7 +277,7 @@
     </div>
   {/if}
 
-  <Foot {lead}>
+  {#snippet foot()}
     {#if stand.listening}
       {#if !standIn && stand.inputs.length > 1}
         <select
@@ -293,8 +296,8 @@
     {:else if who.players.length}
       <span>not listening</span>
     {/if}
-  </Foot>
-</div>
+  {/snippet}
+</View>
 
 <style>
   header {
@@ -405,12 +408,6 @@
   }
 
   @media (max-width: 760px) {
-    .view {
-      padding-inline: 1rem;
-      height: auto;
-      min-height: 100%;
-    }
-
     .stand {
       display: flex;
       flex-direction: column;

@@ -1,11 +1,8 @@
 import { push } from 'svelte-spa-router';
-import { answer, api, ProblemError, problemOf, SERVER_GONE } from '../api/client';
-import type { Pin } from '../api/client';
+import { problemOf, type Pin } from '../api/client';
 import { bringBack, deleteSound } from './deletion';
-import type { Action } from './keys.svelte';
-
-/** What is listened back to: a take from the Stand, or a recording from elsewhere. */
-export type Kept = 'takes' | 'recordings';
+import { fetchSound, pagePath, pinAt, unpin, type KeptAt } from './kept';
+import type { Action } from '../parts/keys.svelte';
 
 const STEP_S = 0.5;
 const NEAR_S = 0.05;
@@ -36,8 +33,7 @@ export class Listening {
   fromS = $state(0);
 
   constructor(
-    readonly source: Kept,
-    readonly id: string,
+    readonly kept: KeptAt,
     readonly durationS: number,
     pins: Pin[],
   ) {
@@ -50,19 +46,8 @@ export class Listening {
     return this.durationS / (ZOOMS[this.zoom] ?? 1);
   }
 
-  get path(): string {
-    return `/api/${this.source}/${this.id}/sound`;
-  }
-
   async load(): Promise<void> {
-    let response;
-    try {
-      response = await fetch(this.path);
-    } catch {
-      throw new ProblemError(SERVER_GONE);
-    }
-    if (!response.ok) throw new Error('The sound could not be fetched.');
-    this.soundUrl = URL.createObjectURL(await response.blob());
+    this.soundUrl = await fetchSound(this.kept);
   }
 
   close(): void {
@@ -131,34 +116,15 @@ export class Listening {
 
   async pin(words: string): Promise<void> {
     this.pinning = false;
-    const body = { at_s: Math.round(this.cursorS * 100) / 100, words };
     await this.tell(async () => {
-      const added = await answer(
-        this.source === 'takes'
-          ? api.POST('/api/takes/{take_id}/pins', {
-              params: { path: { take_id: this.id } },
-              body,
-            })
-          : api.POST('/api/recordings/{recording_id}/pins', {
-              params: { path: { recording_id: this.id } },
-              body,
-            }),
-      );
+      const added = await pinAt(this.kept, this.cursorS, words);
       this.pins = [...this.pins, added].sort((a, b) => a.at_s - b.at_s);
     });
   }
 
   async unpin(pin: Pin): Promise<void> {
     await this.tell(async () => {
-      await answer(
-        this.source === 'takes'
-          ? api.DELETE('/api/takes/{take_id}/pins/{pin_id}', {
-              params: { path: { take_id: this.id, pin_id: pin.id } },
-            })
-          : api.DELETE('/api/recordings/{recording_id}/pins/{pin_id}', {
-              params: { path: { recording_id: this.id, pin_id: pin.id } },
-            }),
-      );
+      await unpin(this.kept, pin);
       this.pins = this.pins.filter(({ id }) => id !== pin.id);
     });
   }
@@ -178,8 +144,8 @@ export class Listening {
   }
 
   private async remove(): Promise<void> {
-    const page = `/${this.source}/${this.id}`;
-    if (await deleteSound(this.source, this.id, () => void push(page))) void push('/takes');
+    const page = pagePath(this.kept);
+    if (await deleteSound(this.kept, () => void push(page))) void push('/takes');
   }
 
   /** What the keys do while listening; `marks` are the other spots to go to. */
@@ -187,6 +153,17 @@ export class Listening {
     const disabled = !this.soundUrl;
     const pin = this.pinHere;
     return [
+      ...(this.pinning
+        ? [
+            {
+              keys: ['Escape'],
+              shown: 'Esc',
+              label: 'no pin',
+              run: () => void (this.pinning = false),
+              quiet: true,
+            },
+          ]
+        : []),
       {
         keys: [' '],
         shown: 'Space',

@@ -1,5 +1,5 @@
 <script lang="ts">
-  import type { Listening } from '../state/listening.svelte';
+  import type { Listening } from './listening.svelte';
 
   let { listening }: { listening: Listening } = $props();
 

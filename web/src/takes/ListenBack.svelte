@@ -3,7 +3,7 @@
   import SlotView from '../ribbon/SlotView.svelte';
   import { markWords, wholeOf, type RibbonFrames } from '../ribbon/frames';
   import type { Slot } from '../ribbon/layout';
-  import type { Listening } from '../state/listening.svelte';
+  import type { Listening } from './listening.svelte';
   import Pins from './Pins.svelte';
   import Sound from './Sound.svelte';
 

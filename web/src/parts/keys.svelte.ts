@@ -45,7 +45,11 @@ export function offer(actions: () => Action[]): void {
 /** Keys that the focused control needs for itself: typing, sliding, choosing, pressing. */
 function belongsToControl({ key, target }: KeyboardEvent): boolean {
   if (!(target instanceof Element)) return false;
-  if (document.querySelector('dialog[open]')) return true;
+  if (document.querySelector('[role="dialog"][data-state="open"]')) return true;
+  // Whatever is being filled in, Esc leaves it.
+  if (key === 'Escape') return false;
+  // Browsers send a form from its inputs alone.
+  if (key === 'Enter' && target.closest('select')) return false;
   if (target.closest('textarea, select, input:not([type="radio"], [type="range"])')) return true;
   if (target.closest('[role="slider"], [type="radio"], [type="range"]')) {
     return key.startsWith('Arrow') || ['Home', 'End', 'PageUp', 'PageDown'].includes(key);

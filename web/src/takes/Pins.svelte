@@ -1,11 +1,14 @@
 <script lang="ts">
-  import type { Listening } from '../state/listening.svelte';
-  import Key from './Key.svelte';
+  import { known } from '../api/fields.svelte';
+  import Key from '../parts/Key.svelte';
+  import type { Listening } from './listening.svelte';
 
   let { listening }: { listening: Listening } = $props();
 
   let words = $state('');
   let field = $state<HTMLInputElement>();
+
+  const pin = $derived(known.fields.listening.pin);
 
   $effect(() => {
     if (listening.pinning) field?.focus();
@@ -16,26 +19,24 @@
     void listening.pin(words);
     words = '';
   }
-
-  function leave(event: KeyboardEvent) {
-    if (event.key === 'Escape') listening.pinning = false;
-  }
 </script>
 
 {#if listening.pinning}
-  <form class="pinning" onsubmit={keep}>
+  <form class="pinning" onsubmit={keep} aria-label="A pin">
     <label>
       What is at {listening.cursorS.toFixed(2)} s?
       <input
         bind:this={field}
         bind:value={words}
         class="input"
-        maxlength="120"
-        placeholder="in a few words, or none"
-        onkeydown={leave}
+        maxlength={pin?.longest}
+        placeholder={pin?.label}
       />
     </label>
     <button class="act-main">Pin it<Key shown="Enter" /></button>
+    <button class="act" type="button" onclick={() => (listening.pinning = false)}>
+      <Key shown="Esc" />no pin
+    </button>
   </form>
 {:else if listening.pins.length}
   <ol class="pins" aria-label="Pins">

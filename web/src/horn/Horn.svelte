@@ -1,17 +1,16 @@
 <script lang="ts">
   import { onDestroy, untrack } from 'svelte';
   import { push } from 'svelte-spa-router';
-  import SlotMap from '../horn/SlotMap.svelte';
-  import Foot from '../parts/Foot.svelte';
+  import SlotMap from './SlotMap.svelte';
   import Hand from '../parts/Hand.svelte';
   import Key from '../parts/Key.svelte';
-  import Notice from '../parts/Notice.svelte';
   import NoteName from '../parts/NoteName.svelte';
-  import Staff from '../parts/Staff.svelte';
-  import { HornState, type Pitch } from '../state/horn.svelte';
-  import { offer } from '../state/keys.svelte';
-  import { putOnStand } from '../state/stand.svelte';
-  import { who } from '../state/who.svelte';
+  import Staff from './Staff.svelte';
+  import { HornState, type Pitch } from './horn.svelte';
+  import { offer } from '../parts/keys.svelte';
+  import View from '../parts/View.svelte';
+  import { putOnStand } from '../stand/stand.svelte';
+  import { who } from '../players/who.svelte';
 
   const PITCHES: { pitch: Pitch; key: string; words: string }[] = [
     { pitch: 'equal', key: 'e', words: 'equal' },
@@ -107,14 +106,8 @@
   ]);
 </script>
 
-<div class="view framed">
-  {#if chosen.problem}
-    <div class="whole">
-      <Notice title={chosen.problem.title} detail={chosen.problem.detail}>
-        <button class="act-main" onclick={() => chosen.load()}>Try again</button>
-      </Notice>
-    </div>
-  {:else if horn && note}
+<View framed problem={chosen.problem} retry={() => chosen.load()}>
+  {#if horn && note}
     <div class="horn">
       <section class="note" aria-label="The note">
         <h1 class="dim">{horn.name}{horn.own ? ', as I have it' : ''}</h1>
@@ -145,13 +138,7 @@
           />
         {/if}
         {#if note.pedal}
-          <p class="pedal">
-            {note.pedal === 'true'
-              ? 'A true pedal: the horn resonates here.'
-              : note.standard
-                ? 'A lip-led pedal: the lips hold it, and its slot is wide.'
-                : 'No slot here: the lips lead it alone.'}
-          </p>
+          <p class="pedal">{note.pedal_words}</p>
         {/if}
         <ol class="ways" aria-label="Ways to play it">
           {#each waysShown as { one, i } (one.length + one.partial)}
@@ -173,11 +160,7 @@
                 {#if one.reason}<p class="dim">{one.reason}</p>{/if}
                 {#if one.correction}<p>{one.correction}</p>{/if}
                 {#if one.measured}
-                  <p class="dim">
-                    model {one.cents.toFixed(0)}, yours {one.measured.cents.toFixed(0)} cents in
-                    {one.measured.takes}
-                    {one.measured.takes === 1 ? 'take' : 'takes'}
-                  </p>
+                  <p class="dim">{one.measured.words}</p>
                 {/if}
               {/if}
             </li>
@@ -255,7 +238,7 @@
       </section>
     </div>
   {/if}
-  <Foot>
+  {#snippet foot()}
     <label class="key-choice">
       spelled in
       <select
@@ -267,8 +250,8 @@
         {#each horn?.keys ?? [] as key (key)}<option value={key}>{key}</option>{/each}
       </select>
     </label>
-  </Foot>
-</div>
+  {/snippet}
+</View>
 
 <style>
   .horn {
@@ -455,12 +438,6 @@
   }
 
   @media (max-width: 760px) {
-    .view {
-      padding-inline: 1rem;
-      height: auto;
-      min-height: 100%;
-    }
-
     .horn {
       display: flex;
       flex-direction: column;

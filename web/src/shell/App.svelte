@@ -2,22 +2,25 @@
   import { Toast } from '@skeletonlabs/skeleton-svelte';
   import { onMount } from 'svelte';
   import Router, { push, router } from 'svelte-spa-router';
-  import { problemOf, type Problem } from './api/client';
-  import Key from './parts/Key.svelte';
-  import Notice from './parts/Notice.svelte';
-  import { toaster } from './state/deletion';
-  import { keyboard } from './state/keys.svelte';
-  import { theme } from './state/theme.svelte';
-  import { who } from './state/who.svelte';
-  import Players from './views/Players.svelte';
-  import { PLACES, routes } from './views/routes';
+  import { problemOf, type Problem } from '../api/client';
+  import { known } from '../api/fields.svelte';
+  import Dialog from '../parts/Dialog.svelte';
+  import Key from '../parts/Key.svelte';
+  import KeyList from '../parts/KeyList.svelte';
+  import Notice from '../parts/Notice.svelte';
+  import { toaster } from '../takes/deletion';
+  import { keyboard } from '../parts/keys.svelte';
+  import { theme } from '../parts/theme.svelte';
+  import { who } from '../players/who.svelte';
+  import Players from '../players/Players.svelte';
+  import { PLACES, routes } from './routes';
 
   let problem = $state.raw<Problem | null>(null);
-  let help = $state<HTMLDialogElement>();
+  let help = $state(false);
 
   async function load() {
     try {
-      await who.load();
+      await Promise.all([known.load(), who.load()]);
       problem = null;
     } catch (error) {
       problem = problemOf(error);
@@ -37,7 +40,7 @@
     })),
     { keys: ['p'], shown: 'P', label: 'who plays', run: () => void push('/players') },
     { keys: ['d'], shown: 'D', label: 'light or dark', run: () => theme.toggle() },
-    { keys: ['?'], shown: '?', label: 'all keys', run: () => help?.showModal() },
+    { keys: ['?'], shown: '?', label: 'all keys', run: () => (help = true) },
   ];
 </script>
 
@@ -63,7 +66,7 @@
     <button onclick={() => theme.toggle()}>
       {theme.mode === 'dark' ? 'Light' : 'Dark'}<Key shown="D" />
     </button>
-    <button onclick={() => help?.showModal()}>Keys<Key shown="?" /></button>
+    <button onclick={() => (help = true)}>Keys<Key shown="?" /></button>
   </nav>
   <main>
     {#if problem}
@@ -80,17 +83,9 @@
   </main>
 </div>
 
-<dialog bind:this={help} aria-label="All keys" closedby="any">
-  <h2>All keys</h2>
-  <dl>
-    {#each [...keyboard.view, ...keyboard.everywhere] as action (action.shown + action.label)}
-      <dt><Key shown={action.shown} /></dt>
-      <dd>{action.label}</dd>
-    {/each}
-  </dl>
-  <p class="dim">Page-turn pedals work too: they send Page Up and Page Down.</p>
-  <button class="act-main" onclick={() => help?.close()}>Close<Key shown="Esc" /></button>
-</dialog>
+<Dialog bind:open={help} title="All keys">
+  <KeyList actions={[...keyboard.view, ...keyboard.everywhere]} />
+</Dialog>
 
 <Toast.Group {toaster}>
   {#snippet children(toast)}
@@ -173,40 +168,6 @@
     padding-inline: 2.4rem;
   }
 
-  dialog {
-    margin: auto;
-    padding: 1.8rem 2.2rem;
-    background: var(--sheet);
-    color: var(--ink);
-    border: 1px solid var(--line);
-    border-radius: 6px;
-    max-height: 90vh;
-  }
-
-  dialog::backdrop {
-    background: rgb(8 14 12 / 0.55);
-  }
-
-  dialog h2 {
-    font-size: 1.6rem;
-    margin-bottom: 0.8rem;
-  }
-
-  dialog dl {
-    display: grid;
-    grid-template-columns: auto 1fr auto 1fr;
-    gap: 0.45rem 1rem;
-    margin-bottom: 1rem;
-  }
-
-  dt {
-    text-align: right;
-  }
-
-  dialog .act-main {
-    margin-top: 1rem;
-  }
-
   :global(.toast) {
     display: flex;
     align-items: center;
@@ -261,10 +222,6 @@
 
     .player {
       margin-top: 0;
-    }
-
-    dialog dl {
-      grid-template-columns: auto 1fr;
     }
   }
 </style>

@@ -1,12 +1,12 @@
 /** The places of the app, in the order of a day; only those that exist are listed. */
 import type { RouteDefinition } from 'svelte-spa-router';
-import Horn from './Horn.svelte';
-import HornSetup from './HornSetup.svelte';
-import Players from './Players.svelte';
-import Recording from './Recording.svelte';
-import Stand from './Stand.svelte';
-import Take from './Take.svelte';
-import Takes from './Takes.svelte';
+import Horn from '../horn/Horn.svelte';
+import HornSetup from '../horn/HornSetup.svelte';
+import Players from '../players/Players.svelte';
+import Recording from '../takes/Recording.svelte';
+import Stand from '../stand/Stand.svelte';
+import Take from '../takes/Take.svelte';
+import Takes from '../takes/Takes.svelte';
 
 export interface Place {
   path: string;

@@ -1,15 +1,17 @@
 <script lang="ts">
   import { onDestroy, untrack } from 'svelte';
   import { answer, api, problemOf, type Problem, type RecordingDetail } from '../api/client';
-  import Foot from '../parts/Foot.svelte';
+  import { known } from '../api/fields.svelte';
   import Key from '../parts/Key.svelte';
-  import ListenBack from '../parts/ListenBack.svelte';
-  import Notice from '../parts/Notice.svelte';
+  import ListenBack from './ListenBack.svelte';
+  import Numbers from '../parts/Numbers.svelte';
   import NoteName from '../parts/NoteName.svelte';
   import { ribbonOf, RibbonFrames } from '../ribbon/frames';
-  import { offer } from '../state/keys.svelte';
-  import { LEAVING, Listening } from '../state/listening.svelte';
+  import { offer } from '../parts/keys.svelte';
+  import View from '../parts/View.svelte';
+  import { LEAVING, Listening } from './listening.svelte';
   import { clock, dayName } from './days';
+  import { soundPath } from './kept';
 
   let { params }: { params: { id: string } } = $props();
 
@@ -21,6 +23,9 @@
   let wanted = $state('');
   let refusal = $state('');
   let field = $state<HTMLInputElement>();
+  let filling = $state(false);
+
+  const meant = known.fields.listening.wanted;
 
   const frames = $derived(recording ? ribbonOf(recording.frames) : new RibbonFrames());
 
@@ -36,7 +41,8 @@
       if (recordingId !== id) return;
       recording = found;
       wanted = found.wanted;
-      listening = new Listening('recordings', recordingId, found.duration_s, found.pins);
+      const kept = { kind: 'recordings', id: recordingId } as const;
+      listening = new Listening(kept, found.duration_s, found.pins);
       await listening.load();
     } catch (error) {
       problem = problemOf(error);
@@ -71,7 +77,17 @@
     }
   }
 
+  /** Leaves what was meant as it is kept. */
+  function leaveWanted() {
+    wanted = recording?.wanted ?? '';
+    refusal = '';
+    field?.blur();
+  }
+
   offer(() => [
+    ...(filling
+      ? [{ keys: ['Escape'], shown: 'Esc', label: 'leave it', run: leaveWanted, quiet: true }]
+      : []),
     ...(listening?.actions(recording?.marks ?? []) ?? []),
     {
       keys: ['w'],
@@ -84,29 +100,20 @@
   ]);
 </script>
 
-<div class="view">
-  {#if problem}
-    <div class="whole">
-      <Notice title={problem.title} detail={problem.detail}>
-        <button class="act-main" onclick={() => load(id)}>Try again</button>
-        <a class="act" href="#/takes">All takes</a>
-      </Notice>
-    </div>
-  {:else if recording && listening}
+<View {problem} retry={() => load(id)}>
+  {#snippet ways()}<a class="act" href="#/takes">All takes</a>{/snippet}
+  {#if recording && listening}
     <header>
       <h1>{recording.name}</h1>
       <p class="dim">
         {dayName(new Date(recording.started_at), new Date())}, {clock(recording.started_at)},
-        {recording.instrument}, {recording.duration_s.toFixed(1)} s, {recording.note_count}
-        {recording.note_count === 1 ? 'note' : 'notes'}
+        {recording.instrument}, {recording.duration_s.toFixed(1)} s, {recording.notes_words}
       </p>
-      <a class="act" href="/api/recordings/{recording.id}/sound" download="{recording.id}.flac">
+      <a class="act" href={soundPath(listening.kept)} download="{recording.id}.flac">
         Save the sound (FLAC)
       </a>
     </header>
-    {#if recording.clipped}
-      <p>It is clipped in places: move back or turn the input down next time.</p>
-    {/if}
+    {#each recording.remarks as remark (remark)}<p>{remark}</p>{/each}
     <ListenBack
       {listening}
       {frames}
@@ -120,12 +127,15 @@
       <section aria-label="What you meant to play">
         <form onsubmit={keepWanted}>
           <label>
-            What did you mean to play? <Key shown="W" />
+            {meant?.label}
+            <Key shown="W" />
             <input
               bind:this={field}
               bind:value={wanted}
+              onfocus={() => (filling = true)}
+              onblur={() => (filling = false)}
               class="input"
-              maxlength="400"
+              maxlength={meant?.longest}
               placeholder="C4 E4 G4"
             />
           </label>
@@ -137,7 +147,7 @@
             {#each recording.pattern.notes as note, i (i)}
               <li class:missed={!note.spoke}>
                 <span class="name"><NoteName name={note.name} /></span>
-                <span class="dim">{note.spoke ? note.off : 'missed'}</span>
+                <span class="dim">{note.off}</span>
               </li>
             {/each}
           </ol>
@@ -146,38 +156,30 @@
       </section>
       {#if recording.notes.length}
         <div class="notes">
-          <table>
-            <thead>
-              <tr>
-                <th>at</th><th>note</th><th>off</th><th>spread, cents</th><th>length</th>
-                <th>clearness</th>
-              </tr>
-            </thead>
-            <tbody>
-              {#each recording.notes as note, i (i)}
-                <tr>
-                  <td>
-                    <button class="spot" onclick={() => listening?.seek(note.at_s)}>
-                      {note.at_s.toFixed(1)} s
-                    </button>
-                  </td>
-                  <td class="name"><NoteName name={note.name} /></td>
-                  <td>{note.off}</td>
-                  <td>{note.spread}</td>
-                  <td>{note.seconds.toFixed(2)} s</td>
-                  <td>{note.clearness} dB</td>
-                </tr>
-              {/each}
-            </tbody>
-          </table>
+          <Numbers
+            columns={['at', 'note', 'off', 'spread, cents', 'length', 'clearness']}
+            rows={recording.notes}
+          >
+            {#snippet row(note)}
+              <td>
+                <button class="spot" onclick={() => listening?.seek(note.at_s)}>
+                  {note.at_s.toFixed(1)} s
+                </button>
+              </td>
+              <td class="name"><NoteName name={note.name} /></td>
+              <td>{note.off}</td>
+              <td>{note.spread}</td>
+              <td>{note.seconds.toFixed(2)} s</td>
+              <td>{note.clearness} dB</td>
+            {/snippet}
+          </Numbers>
         </div>
       {:else}
         <p>No note was heard in it. Is the horn loud enough beside the room?</p>
       {/if}
     </div>
   {/if}
-  <Foot />
-</div>
+</View>
 
 <style>
   header {
@@ -247,27 +249,6 @@
   .notes {
     max-height: 17rem;
     overflow-y: auto;
-  }
-
-  table {
-    width: 100%;
-    border-collapse: collapse;
-  }
-
-  th {
-    position: sticky;
-    top: 0;
-    background: var(--paper);
-    color: var(--dim);
-    font-weight: 400;
-    text-align: left;
-    padding: 0.2rem 0.6rem 0.4rem 0;
-  }
-
-  td {
-    border-top: 1px solid var(--line);
-    padding: 0.25rem 0.6rem 0.25rem 0;
-    white-space: nowrap;
   }
 
   td.name {

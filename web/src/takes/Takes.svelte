@@ -2,15 +2,16 @@
   import { untrack } from 'svelte';
   import { push } from 'svelte-spa-router';
   import { answer, api, problemOf, type Problem, type Recording, type Take } from '../api/client';
-  import Foot from '../parts/Foot.svelte';
+  import FileButton from '../parts/FileButton.svelte';
   import Key from '../parts/Key.svelte';
   import Notice from '../parts/Notice.svelte';
   import NoteName from '../parts/NoteName.svelte';
-  import { bringBack, complain, deleteSound } from '../state/deletion';
-  import { offer } from '../state/keys.svelte';
-  import { record } from '../state/record.svelte';
-  import { addRecording } from '../state/recordings';
-  import { who } from '../state/who.svelte';
+  import View from '../parts/View.svelte';
+  import { bringBack, complain, deleteSound } from './deletion';
+  import { offer } from '../parts/keys.svelte';
+  import { record } from './record.svelte';
+  import { addRecording, pagePath } from './kept';
+  import { who } from '../players/who.svelte';
   import { byDay, clock } from './days';
 
   const player = $derived(who.current);
@@ -28,25 +29,25 @@
   let over = $state(false);
   /** The name of the file that is being listened to. */
   let hearing = $state('');
-  let chooser = $state<HTMLInputElement>();
+  let chooser = $state<FileButton>();
+
+  const placed = ({ id, started_at }: Take | Recording) => ({ id, started_at });
 
   /** Takes and recordings, newest first; recordings older than the takes shown wait for them. */
   const entries = $derived(
     [
-      ...takes.map((take) => ({ started_at: take.started_at, id: take.id, take, recording: null })),
+      ...takes.map((take) => ({ kind: 'takes' as const, take, recording: null, ...placed(take) })),
       ...recordings
         .filter(({ started_at }) => !more || started_at > (takes.at(-1)?.started_at ?? ''))
         .map((recording) => ({
-          started_at: recording.started_at,
-          id: recording.id,
+          kind: 'recordings' as const,
           take: null,
           recording,
+          ...placed(recording),
         })),
     ].sort((a, b) => Date.parse(b.started_at) - Date.parse(a.started_at)),
   );
   const days = $derived(byDay(entries, new Date()));
-  const pathOf = (entry: (typeof entries)[number]) =>
-    entry.take ? `/takes/${entry.id}` : `/recordings/${entry.id}`;
 
   async function load(before?: string) {
     const path = { player_id: player.id };
@@ -77,10 +78,11 @@
     void untrack(load);
   });
 
-  async function add(files: FileList | null | undefined) {
+  async function add(files: Iterable<File>) {
+    const all = [...files];
     over = false;
     let last: Recording | null = null;
-    for (const file of files ?? []) {
+    for (const file of all) {
       hearing = file.name;
       try {
         last = await addRecording(player.id, file);
@@ -89,14 +91,13 @@
       }
     }
     hearing = '';
-    if (chooser) chooser.value = '';
-    if (last && files?.length === 1) void push(`/recordings/${last.id}`);
+    if (last && all.length === 1) void push(`/recordings/${last.id}`);
     else if (last) await load();
   }
 
   function drop(event: DragEvent) {
     event.preventDefault();
-    void add(event.dataTransfer?.files);
+    void add(event.dataTransfer?.files ?? []);
   }
 
   function hover(event: DragEvent) {
@@ -111,8 +112,7 @@
 
   async function remove() {
     const entry = entries[at];
-    const source = entry?.take ? 'takes' : 'recordings';
-    if (!entry || !(await deleteSound(source, entry.id, () => void load()))) return;
+    if (!entry || !(await deleteSound(entry, () => void load()))) return;
     takes = takes.filter(({ id }) => id !== entry.id);
     recordings = recordings.filter(({ id }) => id !== entry.id);
     go(at);
@@ -142,7 +142,7 @@
       label: 'open',
       run: () => {
         const entry = entries[at];
-        if (entry) void push(pathOf(entry));
+        if (entry) void push(pagePath(entry));
       },
       disabled: !entries.length,
     },
@@ -157,36 +157,37 @@
       keys: ['a'],
       shown: 'A',
       label: 'add a recording',
-      run: () => chooser?.click(),
+      run: () => chooser?.open(),
       disabled: hearing !== '',
     },
     { keys: ['z'], shown: 'Z', label: 'bring back', run: () => void bringBack(), quiet: true },
   ]);
 </script>
 
-<div
-  class="view framed wide"
-  class:over
+<View
+  framed
+  wide
+  problem={entries.length ? null : problem}
+  retry={() => load()}
   role="region"
   aria-label="Takes"
   ondragover={hover}
   ondragleave={() => (over = false)}
   ondrop={drop}
+  data-over={over || undefined}
 >
   <header>
     <h1>{player.name}’s takes</h1>
-    <button class="act" disabled={hearing !== ''} onclick={() => chooser?.click()}>
-      <Key shown="A" />Add a recording
-    </button>
-    <input
+    <FileButton
       bind:this={chooser}
-      type="file"
+      label="Recordings to add"
       accept=".wav,.flac,.ogg,.oga,audio/*"
-      multiple
-      hidden
-      aria-label="Recordings to add"
-      onchange={() => void add(chooser?.files)}
-    />
+      many
+      disabled={hearing !== ''}
+      onchoose={(files) => void add(files)}
+    >
+      <Key shown="A" />Add a recording
+    </FileButton>
   </header>
   {#if hearing}
     <p class="ear" role="status">Listening to {hearing}…</p>
@@ -196,11 +197,7 @@
     <p class="ear dim">{ear}</p>
   {/if}
   <div class="list">
-    {#if problem}
-      <Notice title={problem.title} detail={problem.detail}>
-        <button class="act-main" onclick={() => load()}>Try again</button>
-      </Notice>
-    {:else if loaded && !entries.length}
+    {#if loaded && !entries.length}
       <Notice
         title="Nothing played yet"
         detail="Every try on the Stand is kept here as you play it: its sound, its measures and its verdict. A WAV, FLAC or Ogg file dropped here is listened to as well."
@@ -218,7 +215,7 @@
             <li>
               <a
                 id="entry-{entry.id}"
-                href="#{pathOf(entry)}"
+                href="#{pagePath(entry)}"
                 class:at={index === at}
                 class:recording
                 onfocus={() => (at = index)}
@@ -226,10 +223,7 @@
                 <span class="clock dim">{clock(entry.started_at)}</span>
                 {#if take}
                   <span class="name"><NoteName name={take.asked_name} /></span>
-                  <span class="said" class:go={take.verdict.stands}>
-                    {#if take.verdict.overruled_passed === null}{take.verdict.headline}
-                    {:else}You said {take.verdict.stands ? 'go on' : 'again'}.{/if}
-                  </span>
+                  <span class="said" class:go={take.verdict.passed}>{take.verdict.headline}</span>
                   {#each ['centre', 'steady', 'held'] as rule (rule)}
                     {@const line = number(take, rule)}
                     {#if line}
@@ -242,8 +236,7 @@
                 {:else if recording}
                   <span class="said file">{recording.name}</span>
                   <span class="number">
-                    <span class="dim">recording</span> <strong>{recording.note_count}</strong>
-                    <span class="dim unit">{recording.note_count === 1 ? 'note' : 'notes'}</span>
+                    <span class="dim">recording</span> <strong>{recording.notes_words}</strong>
                   </span>
                   <span class="number">
                     <strong>{recording.duration_s.toFixed(1)}</strong>
@@ -260,16 +253,15 @@
       <button class="act" onclick={() => load(takes.at(-1)?.started_at)}>Older takes</button>
     {/if}
   </div>
-  <Foot />
-</div>
+</View>
 
 <style>
-  .over {
+  /* Over everything, the foot too. */
+  :global([data-over]) {
     position: relative;
   }
 
-  /* Over everything, the foot too. */
-  .over::after {
+  :global([data-over])::after {
     content: '';
     position: absolute;
     inset: 9px;

@@ -1,18 +1,18 @@
 <script lang="ts">
   import { onDestroy, untrack } from 'svelte';
   import { answer, api, problemOf, type Problem, type TakeDetail } from '../api/client';
-  import Foot from '../parts/Foot.svelte';
   import Key from '../parts/Key.svelte';
-  import ListenBack from '../parts/ListenBack.svelte';
-  import Notice from '../parts/Notice.svelte';
+  import ListenBack from './ListenBack.svelte';
   import NoteName from '../parts/NoteName.svelte';
-  import Sound from '../parts/Sound.svelte';
+  import Sound from './Sound.svelte';
   import VerdictWords from '../parts/VerdictWords.svelte';
+  import View from '../parts/View.svelte';
   import SlotView from '../ribbon/SlotView.svelte';
   import { markWords, ribbonOf, RibbonFrames, wholeOf } from '../ribbon/frames';
-  import { offer } from '../state/keys.svelte';
-  import { LEAVING, Listening } from '../state/listening.svelte';
-  import { turnRound } from '../state/overrule';
+  import { offer } from '../parts/keys.svelte';
+  import { LEAVING, Listening } from './listening.svelte';
+  import { soundPath } from './kept';
+  import { overruleWords, turnRound } from './overrule';
   import { clock, dayName } from './days';
 
   let { params }: { params: { id: string } } = $props();
@@ -49,7 +49,8 @@
     const take = await answer(
       api.GET('/api/takes/{take_id}', { params: { path: { take_id: takeId } } }),
     );
-    const listening = new Listening('takes', takeId, take.duration_s, take.pins);
+    const kept = { kind: 'takes', id: takeId } as const;
+    const listening = new Listening(kept, take.duration_s, take.pins);
     return { take, listening, frames: ribbonOf(take.frames) };
   }
 
@@ -177,7 +178,7 @@
     {
       keys: ['o'],
       shown: 'O',
-      label: take?.verdict.overruled_passed == null ? 'overrule' : 'as the gate said',
+      label: overruleWords(take),
       run: () => void overrule(),
       disabled: !take,
     },
@@ -185,25 +186,19 @@
   ]);
 </script>
 
-<div class="view">
-  {#if problem}
-    <div class="whole">
-      <Notice title={problem.title} detail={problem.detail}>
-        <button class="act-main" onclick={() => load(id)}>Try again</button>
-        <a class="act" href="#/takes">All takes</a>
-      </Notice>
-    </div>
-  {:else if mine && take}
+<View {problem} retry={() => load(id)}>
+  {#snippet ways()}<a class="act" href="#/takes">All takes</a>{/snippet}
+  {#if mine && take}
     <header>
       <h1><NoteName name={take.asked_name} /></h1>
       <p>
-        {take.exercise}, hold {take.asked_hold_s} s, gate {take.gate_level}<br />
+        {take.setting}<br />
         <span class="dim">
           {dayName(new Date(take.started_at), new Date())}, {clock(take.started_at)},
-          {take.source === 'microphone' ? 'microphone' : 'the stand-in player'}, {take.plan.hand}
+          {take.origin}, {take.plan.hand}
         </span>
       </p>
-      <a class="act" href="/api/takes/{take.id}/sound" download="orexis-{take.id}.flac">
+      <a class="act" href={soundPath(mine.listening.kept)} download="orexis-{take.id}.flac">
         Save the sound (FLAC)
       </a>
     </header>
@@ -254,11 +249,7 @@
       </div>
     {:else}
       {#if take.rating !== null}
-        <p class="own">
-          You said: {take.rating.word}. The meter {take.rating.agrees
-            ? 'agrees'
-            : 'does not agree'}.
-        </p>
+        <p class="own">{take.rating.words}</p>
       {/if}
       <div class="told">
         <div>
@@ -277,8 +268,7 @@
       </div>
     {/if}
   {/if}
-  <Foot />
-</div>
+</View>
 
 <style>
   header {

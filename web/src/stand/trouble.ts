@@ -22,12 +22,3 @@ export const TROUBLES: Record<EarTrouble, Problem> = {
     detail: 'Another program may be holding it. Close that program, then try again.',
   },
 };
-
-export const CARE: Problem = {
-  title: 'Put the horn down.',
-  detail:
-    'Stop at once for pain, numbness, a cut, swelling or dizziness. If you are dizzy, sit down ' +
-    'and breathe normally. Do not press through it; rest today.\n' +
-    'Orexis is no doctor, dentist or teacher: pain that lasts goes to one of them, and what ' +
-    'they say comes first.',
-};

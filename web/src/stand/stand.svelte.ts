@@ -8,18 +8,18 @@ import {
   type Plan,
   type Player,
   type Problem,
-  type Take,
 } from '../api/client';
+import { known } from '../api/fields.svelte';
 import { Ear, EarError, type EarTrouble, type Input } from '../audio/ear';
-import { Line, type LineState } from '../audio/line';
-import { StandInSounds, type Skill } from '../audio/standin';
+import { Line, type LineState, type Opening } from '../audio/line';
+import { StandInSounds, type Skill } from './standin';
 import { Tone } from '../audio/tone';
 import { frameAt, placed, RibbonFrames } from '../ribbon/frames';
-import type { Stretch } from '../ribbon/draw';
-import { turnRound } from './overrule';
-import { record } from './record.svelte';
+import type { Stretch } from '../ribbon/shapes';
+import { turnRound } from '../takes/overrule';
+import { record } from '../takes/record.svelte';
 
-export type Source = Take['source'];
+export type Source = Opening['source'];
 
 /**
  * One try on the strip: from its first frame to its end, what was heard of it while it sounded,
@@ -88,7 +88,7 @@ export class Stand {
     return this.tries.map(({ from, to, heard, take }, i) => ({
       from,
       to,
-      label: take ? `try ${i + 1}: ${take.verdict.stands ? 'go on' : 'again'}` : `try ${i + 1}`,
+      label: take ? `try ${i + 1}: ${take.verdict.word}` : `try ${i + 1}`,
       pale: i < this.tries.length - 1,
       marks: placed(take?.marks ?? heard, take?.first_frame),
     }));
@@ -143,7 +143,8 @@ export class Stand {
   async holdLonger(seconds: 1 | -1): Promise<void> {
     if (!this.plan || this.playing) return;
     const hold_s = (this.asked?.hold_s ?? this.plan.hold_s) + seconds;
-    if (hold_s < this.plan.shortest_hold_s || hold_s > this.plan.longest_hold_s) return;
+    const bounds = known.fields.stand.hold_s;
+    if (hold_s < (bounds?.least ?? 0) || hold_s > (bounds?.most ?? Infinity)) return;
     this.asked = { midi: this.plan.midi, ...this.asked, hold_s };
     await this.load();
   }

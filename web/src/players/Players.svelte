@@ -1,0 +1,265 @@
+<script lang="ts">
+  import { onMount } from 'svelte';
+  import { push } from 'svelte-spa-router';
+  import {
+    answer,
+    api,
+    problemOf,
+    type Instrument,
+    type Player,
+    type PlayerIn,
+    type Problem,
+  } from '../api/client';
+  import { known } from '../api/fields.svelte';
+  import Field from '../parts/Field.svelte';
+  import Form from '../parts/Form.svelte';
+  import Key from '../parts/Key.svelte';
+  import { Loaded } from '../parts/loaded.svelte';
+  import { offer } from '../parts/keys.svelte';
+  import View from '../parts/View.svelte';
+  import { who } from './who.svelte';
+
+  const fields = known.fields.player;
+  const instruments = new Loaded<Instrument[]>(() => answer(api.GET('/api/instruments')));
+
+  let form = $state<Required<PlayerIn> | null>(null);
+  let editing = $state<number | null>(null);
+  let problem = $state.raw<Problem | null>(null);
+  let box = $state<HTMLElement>();
+
+  const choices = $derived(
+    (instruments.value ?? []).map(({ key, name, family }) => ({
+      value: key,
+      label: name,
+      group: family,
+    })),
+  );
+  const instrument = $derived(instruments.value?.find(({ key }) => key === form?.instrument_key));
+
+  onMount(async () => {
+    if ((await instruments.load()) && who.players.length === 0) add();
+  });
+
+  $effect(() => {
+    if (form) box?.querySelector('input')?.focus();
+  });
+
+  function add() {
+    editing = null;
+    problem = null;
+    const first = instruments.value?.[0];
+    form = {
+      name: '',
+      instrument_key: first?.key ?? '',
+      view: 'written',
+      clef: first?.clefs[0] ?? 'treble',
+      a4_hz: 440,
+      gate_level: 'normal',
+    };
+  }
+
+  function edit(player: Player) {
+    editing = player.id;
+    problem = null;
+    const { name, instrument_key, view, clef, a4_hz, gate_level } = player;
+    form = { name, instrument_key, view, clef, a4_hz, gate_level };
+  }
+
+  function leave() {
+    form = null;
+    problem = null;
+  }
+
+  function fitClef() {
+    const clefs = instrument?.clefs ?? [];
+    if (form && clefs[0] && !clefs.includes(form.clef)) form.clef = clefs[0];
+  }
+
+  async function save() {
+    if (!form) return;
+    try {
+      const body = $state.snapshot(form);
+      const kept = await answer(
+        editing === null
+          ? api.POST('/api/players', { body })
+          : api.PUT('/api/players/{player_id}', {
+              params: { path: { player_id: editing } },
+              body,
+            }),
+      );
+      who.put(kept);
+      leave();
+      if (editing === null) choose(kept);
+    } catch (error) {
+      problem = problemOf(error);
+    }
+  }
+
+  function choose(player: Player) {
+    who.choose(player.id);
+    void push('/stand');
+  }
+
+  /** The first player there is cannot be left unmade. */
+  const leavable = $derived(form !== null && who.players.length > 0);
+
+  offer(() => [
+    ...who.players.slice(0, 9).map((player, i) => ({
+      keys: [`F${i + 1}`],
+      shown: `F${i + 1}`,
+      label: player.name,
+      run: () => choose(player),
+      quiet: true,
+    })),
+    ...(form
+      ? [
+          { keys: ['Enter'], shown: 'Enter', label: 'keep it', run: () => void save() },
+          { keys: ['Escape'], shown: 'Esc', label: 'leave it', run: leave, disabled: !leavable },
+        ]
+      : [{ keys: ['n'], shown: 'N', label: 'new player', run: add }]),
+  ]);
+</script>
+
+<View wide problem={instruments.problem} retry={() => void instruments.load()}>
+  <h1>Who plays?</h1>
+  <div class="content">
+    {#if who.players.length}
+      <ul>
+        {#each who.players as player, i (player.id)}
+          <li class:now={player.id === who.player?.id}>
+            <button class="who" onclick={() => choose(player)}>
+              <span class="name">{player.name}</span>
+              <span>{player.instrument_name}<br /><span class="dim">{player.words}</span></span>
+              {#if i < 9}<Key shown="F{i + 1}" />{/if}
+            </button>
+            <button
+              class="act change"
+              aria-label="Change {player.name}"
+              onclick={() => edit(player)}
+            >
+              change
+            </button>
+          </li>
+        {/each}
+      </ul>
+    {/if}
+    {#if form}
+      {@const title = editing ? 'Change player' : 'New player'}
+      <section bind:this={box}>
+        <h2>{title}</h2>
+        <Form label={title} {problem} keep={() => void save()} leave={leavable ? leave : undefined}>
+          {#if fields.name}<Field field={fields.name} bind:value={form.name} />{/if}
+          {#if fields.instrument_key}
+            <Field
+              field={fields.instrument_key}
+              {choices}
+              bind:value={form.instrument_key}
+              onchange={fitClef}
+            />
+          {/if}
+          <div class="pair">
+            {#if fields.view}<Field field={fields.view} bind:value={form.view} />{/if}
+            {#if fields.clef}
+              <Field
+                field={fields.clef}
+                choices={(instrument?.clefs ?? []).map((clef) => ({ value: clef, label: clef }))}
+                bind:value={form.clef}
+              />
+            {/if}
+            {#if fields.a4_hz}<Field field={fields.a4_hz} bind:value={form.a4_hz} />{/if}
+            {#if fields.gate_level}
+              <Field field={fields.gate_level} bind:value={form.gate_level} />
+            {/if}
+          </div>
+        </Form>
+      </section>
+    {:else}
+      <button class="act new" onclick={add}><Key shown="N" />new player</button>
+    {/if}
+  </div>
+</View>
+
+<style>
+  h1 {
+    font-size: clamp(2.2rem, 4.6vw, 3.4rem);
+    padding-block: 1.6rem 1.2rem;
+  }
+
+  h2 {
+    font-size: 1.6rem;
+    margin-bottom: 0.9rem;
+  }
+
+  .content {
+    flex: 1;
+    display: grid;
+    grid-template-columns: minmax(0, 1.5fr) minmax(19rem, 1fr);
+    gap: 3rem;
+    align-items: start;
+  }
+
+  li {
+    display: flex;
+    align-items: center;
+    gap: 1rem;
+    border-top: 1px solid var(--line);
+    border-left: 3px solid transparent;
+    padding-inline: 0.8rem;
+  }
+
+  li.now {
+    border-left-color: var(--sound);
+  }
+
+  .who {
+    flex: 1;
+    display: grid;
+    grid-template-columns: 9rem 1fr auto;
+    align-items: center;
+    gap: 1rem;
+    text-align: left;
+    padding-block: 0.9rem;
+    cursor: pointer;
+  }
+
+  .name {
+    font-family: var(--font-note);
+    font-weight: 700;
+    font-size: 2rem;
+  }
+
+  .who:hover .name {
+    color: var(--asked);
+  }
+
+  .change {
+    color: var(--dim);
+  }
+
+  .new {
+    justify-self: start;
+  }
+
+  .pair {
+    display: grid;
+    grid-template-columns: 1fr 1fr;
+    gap: 1rem;
+    align-items: center;
+  }
+
+  @media (max-width: 760px) {
+    .content {
+      grid-template-columns: minmax(0, 1fr);
+      gap: 1.5rem;
+    }
+
+    .who {
+      grid-template-columns: 1fr auto;
+    }
+
+    .who span:nth-child(2) {
+      grid-row: 2;
+      grid-column: 1 / -1;
+    }
+  }
+</style>

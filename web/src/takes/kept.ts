@@ -1,0 +1,76 @@
+import {
+  answer,
+  api,
+  ProblemError,
+  SERVER_GONE,
+  type Kind,
+  type Pin,
+  type Problem,
+  type Recording,
+} from '../api/client';
+
+/** One sound that was kept: a take from the Stand, or a recording. */
+export interface KeptAt {
+  kind: Kind;
+  id: string;
+}
+
+export const soundPath = ({ kind, id }: KeptAt) => `/api/${kind}/${id}/sound`;
+
+/** Where its page is. */
+export const pagePath = ({ kind, id }: KeptAt) => `/${kind}/${id}`;
+
+const path = ({ kind, id }: KeptAt) => ({ kind, kept_id: id });
+
+/** Its sound as an address for an audio element; let go of it with `URL.revokeObjectURL`. */
+export async function fetchSound(kept: KeptAt): Promise<string> {
+  let response;
+  try {
+    response = await fetch(soundPath(kept));
+  } catch {
+    throw new ProblemError(SERVER_GONE);
+  }
+  if (!response.ok) throw new Error('The sound could not be fetched.');
+  return URL.createObjectURL(await response.blob());
+}
+
+export async function remove(kept: KeptAt): Promise<void> {
+  await answer(api.DELETE('/api/{kind}/{kept_id}', { params: { path: path(kept) } }));
+}
+
+export async function restore(kept: KeptAt): Promise<void> {
+  await answer(api.POST('/api/{kind}/{kept_id}/restore', { params: { path: path(kept) } }));
+}
+
+export async function pinAt(kept: KeptAt, atS: number, words: string): Promise<Pin> {
+  return answer(
+    api.POST('/api/{kind}/{kept_id}/pins', {
+      params: { path: path(kept) },
+      body: { at_s: Math.round(atS * 100) / 100, words },
+    }),
+  );
+}
+
+export async function unpin(kept: KeptAt, pin: Pin): Promise<void> {
+  await answer(
+    api.DELETE('/api/{kind}/{kept_id}/pins/{pin_id}', {
+      params: { path: { ...path(kept), pin_id: pin.id } },
+    }),
+  );
+}
+
+/** Sends a sound file to be listened to and kept; raises `ProblemError`. */
+export async function addRecording(playerId: number, file: File): Promise<Recording> {
+  let response;
+  try {
+    response = await fetch(
+      `/api/players/${playerId}/recordings?name=${encodeURIComponent(file.name)}`,
+      { method: 'POST', body: file, headers: { 'Content-Type': 'application/octet-stream' } },
+    );
+  } catch {
+    throw new ProblemError(SERVER_GONE);
+  }
+  const said = (await response.json()) as Recording & Problem;
+  if (!response.ok) throw new ProblemError({ title: said.title, detail: said.detail });
+  return said;
+}
