@@ -89,7 +89,7 @@ def test_a_note_too_short_says_so_and_can_be_overruled(
         page.reload()
         expect(page.get_by_role("heading", name="Long tone")).to_be_visible()
         page.keyboard.press("2")
-        expect(page.get_by_text("You said go on.")).to_be_visible()
+        expect(page.get_by_text("You say: go on.")).to_be_visible()
 
 
 def test_the_stand_in_plays_without_a_microphone(server: Server, launch: Launch) -> None:
@@ -139,7 +139,7 @@ def test_the_whole_path_by_keyboard_alone(server: Server, launch: Launch) -> Non
         page.keyboard.press("o")
         expect(page.get_by_role("heading", name="You say: again.")).to_be_visible()
         page.keyboard.press("2")
-        expect(page.get_by_text("You said again.")).to_be_visible()
+        expect(page.get_by_text("You say: again.")).to_be_visible()
         page.keyboard.press("Enter")
         expect(page.get_by_role("link", name="Save the sound")).to_be_visible()
         page.keyboard.press("Space")

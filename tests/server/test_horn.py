@@ -119,8 +119,8 @@ def test_a_scale_is_kept_used_and_given_back(client: TestClient) -> None:
         ({"temperament": "scale"}, "Choose a scale file"),
         ({"f1_hz": 20}, "open horn's pitch"),
         ({"valve_cents": [200, 100, 900]}, "between 200 and 400 cents"),
-        ({"scale": "x" * 40_000}, "scale"),
-        ({"tonic": 12}, "tonic"),
+        ({"scale": "x" * 40_000}, "Scale is too long"),
+        ({"tonic": 12}, "Tonic must be 11 or less"),
     ],
 )
 def test_a_setup_that_cannot_be_is_refused_and_the_old_one_stays(
@@ -225,7 +225,8 @@ def test_what_takes_measured_is_weighed_in(
             one for one in client.get("/api/players/2/horn").json()["notes"] if one["midi"] == midi
         )
     way = next(way for way in found_note["ways"] if way["length"] == length)
-    assert way["measured"] == {"cents": 7.0, "takes": 1}
+    words = f"model {way['cents']:.0f}, yours 7 cents in 1 take"
+    assert way["measured"] == {"cents": 7.0, "takes": 1, "words": words}
     assert way["expected_cents"] == pytest.approx(way["cents"] + (7 - way["cents"]) / 5, abs=0.01)
 
 

@@ -50,15 +50,15 @@ def test_a_pin_with_a_huge_number_is_refused(client: TestClient) -> None:
 @pytest.mark.parametrize(
     ("change", "told"),
     [
-        ({"name": "\ud800"}, "name has half a character in it"),
-        ({"name": "x" * 61}, "name is too long: use at most 60 letters"),
-        ({"name": ""}, "name is empty; fill it in"),
-        ({"name": 7}, "name cannot be used"),
-        ({"a4_hz": "440"}, "a4_hz cannot be used"),
-        ({"a4_hz": 414.9}, "a4_hz must be 415.0 or more"),
-        ({"a4_hz": True}, "a4_hz cannot be used"),
-        ({"colour": "red"}, "colour is not known here; leave it out"),
-        ({"gate_level": "harsh"}, "gate_level cannot be used"),
+        ({"name": "\ud800"}, "Name has half a character in it"),
+        ({"name": "x" * 61}, "Name is too long: use at most 60 letters"),
+        ({"name": ""}, "Name is empty; fill it in"),
+        ({"name": 7}, "Name cannot be used"),
+        ({"a4_hz": "440"}, "A4 cannot be used"),
+        ({"a4_hz": 414.9}, "A4 must be 415 or more"),
+        ({"a4_hz": True}, "A4 cannot be used"),
+        ({"colour": "red"}, "Colour is not known here; leave it out"),
+        ({"gate_level": "harsh"}, "Gate cannot be used"),
     ],
 )
 def test_a_value_that_cannot_be_is_told_in_words(

@@ -2,6 +2,7 @@
 
 from orexis.core.horn.notation import NoteView
 from orexis.core.horn.pitch import A4_HIGHEST_HZ, A4_LOWEST_HZ
+from orexis.core.horn.setup import SETTINGS
 from orexis.core.judging.gate import GateLevel
 from orexis.core.parameter import Choice, Parameter
 from orexis.store.pins import LONGEST_WORDS
@@ -25,6 +26,9 @@ PLAYER = (
         "gate_level", "Gate", choices=tuple(Choice(level, level.value) for level in GateLevel)
     ),
 )
+NAMES = SETTINGS | {one.key: one.label for one in PLAYER}
+"""What a player calls each thing that can be wrong with what they filled in."""
+
 LISTENING = (
     Parameter("pin", "In a few words, or none", longest=LONGEST_WORDS),
     Parameter("wanted", "What did you mean to play?", longest=LONGEST_WANTED),

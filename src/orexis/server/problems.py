@@ -13,6 +13,8 @@ from starlette.exceptions import HTTPException
 from starlette.routing import BaseRoute, Match
 from starlette.types import Receive, Scope, Send
 
+from orexis.practice.fields import NAMES
+
 MEDIA_TYPE = "application/problem+json"
 
 
@@ -71,12 +73,25 @@ def is_disk_full(error: Exception) -> bool:
     return "full" in str(error)
 
 
+def _limit(value: object) -> str:
+    """A bound as it is read."""
+    return f"{value:g}" if isinstance(value, int | float) else str(value)
+
+
+def _called(loc: Sequence[int | str]) -> str:
+    """What the player calls a place in the request."""
+    if loc and loc[0] in NAMES:
+        place = loc[1] + 1 if len(loc) > 1 and isinstance(loc[1], int) else ""
+        return NAMES[str(loc[0])].format(place)
+    return ".".join(str(part) for part in loc) or "the request"
+
+
 def invalid_words(
     kind: str, message: str, loc: Sequence[int | str], limits: Mapping[str, Any] | None
 ) -> str:
     """What is wrong with a value, from what Pydantic says of it (its kind of error, message,
     place and limits), in a sentence that says what to do."""
-    field = ".".join(str(part) for part in loc) or "the request"
+    field = _called(loc)
     limits = limits or {}
     match kind:
         case "missing":
@@ -90,16 +105,18 @@ def invalid_words(
         case "too_long":
             said = f"has too many: give at most {limits['max_length']}"
         case "greater_than_equal":
-            said = f"must be {limits['ge']} or more"
+            said = f"must be {_limit(limits['ge'])} or more"
+        case "less_than":
+            said = f"must be before {_limit(limits['lt'])}"
         case "less_than_equal":
-            said = f"must be {limits['le']} or less"
+            said = f"must be {_limit(limits['le'])} or less"
         case "extra_forbidden":
             said = "is not known here; leave it out"
         case "value_error":
             said = str(limits.get("error", message))
         case _:
             said = f"cannot be used: {message[:1].lower()}{message[1:]}"
-    return f"{field} {said}."
+    return f"{field[:1].upper()}{field[1:]} {said}."
 
 
 def add_problem_handlers(app: FastAPI) -> None:

@@ -38,7 +38,8 @@
   }
 </script>
 
-<form onsubmit={submit} aria-label={label}>
+<!-- What is wrong with a value the server says, in our words. -->
+<form onsubmit={submit} aria-label={label} novalidate>
   {#if problem}<p role="alert" class="problem">{problem.title}. {problem.detail}</p>{/if}
   {@render children()}
   <div class="acts">

@@ -30,6 +30,17 @@ slide one farther off is another position's."""
 _FURTHEST_OWN_CENTS = 250.0
 LONGEST_PULL_MM = 150.0
 SHORTEST_REACH, LONGEST_REACH = 0.7, 1.4
+SETTINGS = {
+    "f1_hz": "its lowest resonance",
+    "main_pull_mm": "main slide pulled",
+    "temperature_c": "air",
+    "slide_reach": "slide reach",
+    "valve_cents": "valve {} lowers",
+    "valve_pull_mm": "valve {} slide pulled",
+    "trigger_cents": "trigger {} lowers",
+}
+"""How each part of a setup is called; those that are many are counted from 1."""
+
 _OWN_CENTS = 100.0
 """How far a valve or trigger may differ from what its horn has as made."""
 
@@ -152,18 +163,19 @@ class Horn:
     def parameters(self) -> tuple[Parameter, ...]:
         """What a player can set of this horn, and within which bounds."""
         lowest_hz, highest_hz = (round(hz, 2) for hz in self._f1_bounds_hz)
+        resonance, main_pull, air, *_ = (name.capitalize() for name in SETTINGS.values())
         reach = Parameter(
             "slide_reach",
-            "Slide reach, × the open seventh position",
+            f"{SETTINGS['slide_reach'].capitalize()}, × the open seventh position",
             least=SHORTEST_REACH,
             most=LONGEST_REACH,
             step=0.01,
         )
         parts = zip(self.part_names, self.as_made_cents, strict=True)
         return (
-            Parameter("f1_hz", "Its lowest resonance", "Hz", lowest_hz, highest_hz, 0.01),
-            Parameter("main_pull_mm", "Main slide pulled", "mm", 0, LONGEST_PULL_MM, 0.5),
-            Parameter("temperature_c", "Air", "°C", COLDEST_C, WARMEST_C, 0.5),
+            Parameter("f1_hz", resonance, "Hz", lowest_hz, highest_hz, 0.01),
+            Parameter("main_pull_mm", main_pull, "mm", 0, LONGEST_PULL_MM, 0.5),
+            Parameter("temperature_c", air, "°C", COLDEST_C, WARMEST_C, 0.5),
             *((reach,) if self.instrument.is_slide else ()),
             *(
                 Parameter(
