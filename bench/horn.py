@@ -3,6 +3,7 @@
 import time
 from collections.abc import Callable
 
+from bench.goals import at_most
 from orexis.core.horn.instruments import INSTRUMENTS
 from orexis.core.horn.setup import Horn
 from orexis.core.horn.ways import chart, ways
@@ -35,3 +36,5 @@ def main() -> None:
         slowest_chart, slowest_note = max(slowest_chart, chart_ms), max(slowest_note, note_ms)
         print(f"{key:<24}{len(horn.lengths):>8}{chart_ms:>10.2f}{note_ms:>10.3f}")
     print(f"{'slowest':<24}{'':>8}{slowest_chart:>10.2f}{slowest_note:>10.3f}")
+    at_most("slowest chart, ms", slowest_chart, 10.0)
+    at_most("slowest note, ms", slowest_note, 1.0)

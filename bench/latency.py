@@ -20,6 +20,7 @@ import numpy as np
 import soundfile
 from playwright.sync_api import sync_playwright
 
+from bench.goals import at_most
 from bench.sounds import RATE, REGISTERS, phrase
 from orexis.core.listening.tracking.frames import HOP_S
 
@@ -54,6 +55,8 @@ def main() -> None:
         latency_ms = _latency_ms(register)
         middle, late = np.percentile(latency_ms, (50, 95))
         print(f"{register:<10}{middle:>8.0f}{late:>8.0f}{len(latency_ms):>8}")
+        if register != "pedal":
+            at_most(f"sound to ribbon in {register}, p95, ms", float(late), 90.0)
 
 
 def _latency_ms(register: str) -> np.ndarray:

@@ -8,6 +8,7 @@ import subprocess
 import sys
 from collections.abc import Iterator
 
+from bench.goals import at_most
 from bench.sounds import RATE, phrase
 from orexis.core.arrays import FloatArray
 from orexis.core.listening.analysis import analyse
@@ -18,12 +19,15 @@ _MINUTES = (1, 10, 60)
 def main() -> None:
     """Prints the largest resident size after each length."""
     print("Memory of a whole analysis, MiB at most")
+    found: list[float] = []
     for minutes in _MINUTES:
         answer = subprocess.run(
             [sys.executable, "-m", "bench.memory", str(minutes)],
             check=True, capture_output=True, text=True,
         )  # fmt: skip
-        print(f"{minutes:>4} min{answer.stdout.strip():>10}")
+        found.append(float(answer.stdout))
+        print(f"{minutes:>4} min{found[-1]:>10.0f}")
+    at_most("MiB of an hour over those of a minute", found[-1] - found[0], 40.0)
 
 
 def _listen(minutes: int) -> None:

@@ -18,6 +18,7 @@ from dataclasses import dataclass, field  # noqa: E402
 
 import numpy as np  # noqa: E402
 
+from bench.goals import at_most  # noqa: E402
 from bench.sounds import CONDITIONS, DRONE_HZ, RATE, REGISTERS, phrase  # noqa: E402
 from orexis.core.arrays import FloatArray  # noqa: E402
 from orexis.core.listening.tracking.frames import HOP_S, Frames  # noqa: E402
@@ -107,6 +108,12 @@ class _Tally:
     accuracy: list[float] = field(default_factory=list)
     false_alarm: list[float] = field(default_factory=list)
 
+    @property
+    def lost(self) -> float:
+        """Percent of the frames that were wrong or missed."""
+        gross = sum(int((errors > 50).sum()) for errors in self.errors)
+        return 100 * (gross + self.missed) / self.counted
+
     def line(self) -> str:
         errors = np.concatenate(self.errors)
         gross = errors > 50
@@ -142,6 +149,7 @@ def main() -> None:
             f"{'':<16}{'gross %':>8}{'missed %':>9}{'median':>9}{'95 %':>8}{'of time':>10}"
             f"{'RPA':>8}{'VFA':>8}"
         )
+        lost: dict[str, float] = {}
         for name, tracker in trackers.items():
             tally = _Tally()
             for played in phrases.values():
@@ -165,6 +173,9 @@ def main() -> None:
                 tally.accuracy.append(scores["Raw Pitch Accuracy"])
                 tally.false_alarm.append(scores["Voicing False Alarm"])
             print(f"{name:<16}{tally.line()}")
+            lost[name] = tally.lost
         if condition.startswith("drone"):
             print(f"(orexis is told of the {DRONE_HZ:g} Hz drone, as in the application)")
+        best_peer = min((share for name, share in lost.items() if name != "orexis"), default=0.0)
+        at_most(f"wrong or missed, {condition}, %", lost["orexis"], best_peer)
         print()

@@ -30,13 +30,19 @@ OSK = {"name": "Osk", "instrument_key": "trombone-bass", "view": "sounding", "cl
 expect.set_options(timeout=15_000)
 
 
+def free_port() -> int:
+    """A port nobody listens on."""
+    with socket.socket() as probe:
+        probe.bind(("127.0.0.1", 0))
+        port: int = probe.getsockname()[1]
+        return port
+
+
 class Server:
     """`orexis serve` on a port and data file of its own; can be killed and started again."""
 
     def __init__(self, data: Path) -> None:
-        with socket.socket() as probe:
-            probe.bind(("127.0.0.1", 0))
-            self.port = probe.getsockname()[1]
+        self.port = free_port()
         self.url = f"http://127.0.0.1:{self.port}"
         self._data = data
         self.start()

@@ -21,8 +21,6 @@ from orexis.core.judging.words import (
 )
 from orexis.core.listening.notes.measures import NoteMeasures, Vibrato
 from orexis.core.listening.notes.tone import Expected, ToneVerdict, ToneWord
-from orexis.core.session.stand import Repetition, Stand
-from tests.sounds import RATE, Samples, harmonic, noise, silence, softened, steady
 
 CLEAN = NoteMeasures(
     centre_cents=0,
@@ -132,105 +130,6 @@ def test_measure_lines_have_a_unit_each_and_tell_of_vibrato() -> None:
     softer = measure_lines(replace(told, level_change_db=-1.24), 31, cents)
     (line,) = (line for line in softer if line.label == "loudness")
     assert (line.words, line.unit) == ("1.2", "dB softer")
-
-
-def play(*parts: Samples, chunk: int = 512) -> list[Repetition]:
-    stand = Stand(TONE, NORMAL, RATE)
-    sound = np.concatenate(parts)
-    found = []
-    for at in range(0, len(sound), chunk):
-        found += stand.feed(sound[at : at + chunk]).repetitions
-    return found
-
-
-NOTE = softened(steady(B_FLAT_3_HZ, 2.3))
-
-
-def test_playing_starts_a_try_and_silence_ends_it() -> None:
-    (repetition,) = play(silence(1.0), NOTE, silence(0.8))
-    assert repetition.verdict.passed
-    assert repetition.note.start_s == pytest.approx(1.0, abs=0.04)
-    assert repetition.measures.centre_cents == pytest.approx(0, abs=0.3)
-    # Half a second either side of the note goes with the take.
-    assert repetition.frames.first * 0.01 == pytest.approx(0.5, abs=0.04)
-    assert len(repetition.frames) * 0.01 == pytest.approx(3.3, abs=0.06)
-
-
-def test_the_try_lasts_until_half_a_second_of_silence() -> None:
-    assert play(NOTE, silence(0.4)) == []
-    assert len(play(NOTE, silence(0.7))) == 1
-
-
-def test_two_notes_with_a_breath_between_are_two_tries() -> None:
-    assert len(play(NOTE, silence(1.0), NOTE, silence(1.0))) == 2
-
-
-def test_a_short_sound_or_noise_is_not_a_try() -> None:
-    blip = softened(steady(B_FLAT_3_HZ, 0.15))
-    assert play(silence(0.5), blip, silence(0.5), noise(0.8), silence(1.0)) == []
-
-
-def test_a_wrong_note_is_judged_against_the_one_asked_for() -> None:
-    # C4 (MIDI 60) is 200 cents above B♭3.
-    (repetition,) = play(softened(steady(261.626, 2.3)), silence(0.8))
-    assert repetition.measures.centre_cents == pytest.approx(200, abs=0.3)
-    assert not repetition.verdict.passed
-
-
-def test_a_try_that_is_sounding_at_the_end_is_judged_as_far_as_it_went() -> None:
-    stand = Stand(TONE, NORMAL, RATE)
-    stand.feed(steady(B_FLAT_3_HZ, 1.0))
-    assert stand.playing
-    (repetition,) = stand.finish().repetitions
-    assert repetition.measures.hold_s == pytest.approx(1.0, abs=0.05)
-
-
-def test_chunks_of_any_size_give_the_same_try() -> None:
-    tries = [play(silence(0.6), NOTE, silence(0.8), chunk=size)[0] for size in (97, 512, 200_000)]
-    assert {one.frames.first for one in tries} == {tries[0].frames.first}
-    assert {one.measures for one in tries} == {tries[0].measures}
-
-
-def test_listening_taken_up_from_what_is_needed_gives_the_same_try() -> None:
-    sound = np.concatenate((silence(7.3), NOTE, silence(0.8)))
-    stand = Stand(TONE, NORMAL, RATE)
-    stand.feed(sound[: 7 * RATE])
-    stand.feed(sound[7 * RATE : 8 * RATE])
-    second = stand.needed_from // 100
-    (whole,) = stand.feed(sound[8 * RATE :]).repetitions
-    (later,) = Stand(TONE, NORMAL, RATE, second * 100).feed(sound[second * RATE :]).repetitions
-    assert second > 5
-    assert (later.frames.first, later.measures) == (whole.frames.first, whole.measures)
-
-
-def test_a_sounding_try_is_glimpsed_every_quarter_of_a_second() -> None:
-    stand = Stand(TONE, NORMAL, RATE)
-    # F3, a touched B♭3 and D4 on one breath, from 1 s on.
-    pitches = ((174.614, 0.8), (B_FLAT_3_HZ, 0.06), (293.665, 1.0))
-    f0_hz = np.concatenate([np.full(round(s * RATE), hz) for hz, s in pitches])
-    sound = np.concatenate((silence(1.0), softened(harmonic(f0_hz)), silence(1.0)))
-    glimpses = [
-        heard.glimpse
-        for at in range(0, len(sound), 480)
-        for heard in [stand.feed(sound[at : at + 480])]
-        if heard.glimpse is not None
-    ]
-    assert 6 <= len(glimpses) <= 10
-    assert all(glimpse.first == pytest.approx(100, abs=3) for glimpse in glimpses)
-    assert [len(glimpse.events.notes) for glimpse in glimpses][-1] == 2
-    (change,) = glimpses[-1].events.transitions
-    assert [touched.midi for touched in change.touched] == [58]
-    assert 1.7 <= change.start_s <= 1.9
-
-
-def test_a_try_keeps_all_that_was_heard_from_its_own_start() -> None:
-    broken = np.concatenate((NOTE, silence(0.12), NOTE))
-    (repetition,) = play(silence(2.0), broken, silence(0.8))
-    first, second = repetition.events.notes
-    assert first.start_s == pytest.approx(0.5, abs=0.03)
-    assert second.start_s - first.end_s == pytest.approx(0.12, abs=0.04)
-    (change,) = repetition.events.transitions
-    assert change.start_s == pytest.approx(0.5 + 2.3, abs=0.05)
 
 
 def test_worth_comparing_are_the_days_first_the_last_that_passed_and_the_best() -> None:

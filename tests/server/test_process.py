@@ -14,13 +14,7 @@ import httpx
 import pytest
 
 from orexis.store.database import Database
-
-
-def free_port() -> int:
-    with socket.socket() as probe:
-        probe.bind(("127.0.0.1", 0))
-        port: int = probe.getsockname()[1]
-        return port
+from tests.browser.conftest import free_port
 
 
 class Process:

@@ -252,7 +252,7 @@
 
   .setup > :global(form) {
     grid-template-columns: repeat(auto-fit, minmax(17rem, 1fr));
-    gap: 1.6rem 2.6rem;
+    gap: 1.6rem 2rem;
   }
 
   fieldset {
@@ -271,11 +271,11 @@
 
   .parts {
     display: grid;
-    gap: 0.6rem 1rem;
+    gap: 0.6rem 0.8rem;
   }
 
   .parts.pulled {
-    grid-template-columns: 1fr 1fr;
+    grid-template-columns: 46fr 54fr;
   }
 
   a {

@@ -14,9 +14,9 @@
 <Dialog {open} onOpenChange={(details) => (open = details.open)}>
   <Portal>
     <Dialog.Backdrop class="veil" />
-    <Dialog.Positioner class="over">
-      <Dialog.Content class="dialog">
-        <Dialog.Title class="dialog-title">{title}</Dialog.Title>
+    <Dialog.Positioner class="spoken-room">
+      <Dialog.Content class="spoken">
+        <Dialog.Title class="spoken-title">{title}</Dialog.Title>
         {@render children()}
         <Dialog.CloseTrigger class="act-main">Close<Key shown="Esc" /></Dialog.CloseTrigger>
       </Dialog.Content>
@@ -31,7 +31,7 @@
     background: rgb(8 14 12 / 0.55);
   }
 
-  :global(.over) {
+  :global(.spoken-room) {
     position: fixed;
     inset: 0;
     display: grid;
@@ -39,7 +39,7 @@
     padding: 1rem;
   }
 
-  :global(.dialog) {
+  :global(.spoken) {
     display: grid;
     justify-items: start;
     gap: 1rem;
@@ -52,7 +52,7 @@
     border-radius: 6px;
   }
 
-  :global(.dialog-title) {
+  :global(.spoken-title) {
     font-family: var(--font-note);
     font-weight: 700;
     font-size: 1.6rem;

@@ -28,7 +28,7 @@ describe('the words of marks', () => {
   });
 
   it.each([
-    ['a phone', PHONE, 12, 20, false],
+    ['a phone', PHONE, 6, 40, false],
     ['a phone, all at once', PHONE, 12, 0, true],
     ['a long recording', LAPTOP, 120, 7, true],
   ])('never lie over each other on %s', (_, room, count, step, crowded) => {

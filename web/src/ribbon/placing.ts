@@ -33,6 +33,8 @@ interface Box {
   left: number;
   right: number;
   y: number;
+  /** Half as high as it is; words if it is not said. */
+  half?: number;
 }
 
 const HEIGHT = 20;
@@ -42,6 +44,7 @@ const NARROW = 520;
 const NARROW_ROWS = 3;
 const GAP = 8;
 const OFF = 12;
+const POINT = 4;
 /** Folds nearer than this are one. */
 const FOLD_REACH = 26;
 
@@ -58,11 +61,12 @@ export function placeWords<T extends Spot>(
   const whole = placeAll(marks, ({ words }) => words, room, widthOf);
   if (!whole.folds.length) return whole;
   const { words, folds, taken } = placeAll(marks, ({ short }) => short, room, widthOf);
+  const points = marks.map(pointBox);
   for (const [i, one] of words.entries()) {
     const { left, right } = across(one.mark, widthOf(one.mark.words), room);
     const box = { left, right, y: one.y };
-    if (right > room.width + GAP || taken.some((other, j) => j !== i && !apart(other, box)))
-      continue;
+    const others = [...taken.filter((_, j) => j !== i), ...points];
+    if (right > room.width + GAP || !others.every((other) => apart(other, box))) continue;
     taken[i] = box;
     words[i] = { ...one, text: one.mark.words, x: left };
   }
@@ -79,9 +83,10 @@ function placeAll<T extends Spot>(
   const taken: Box[] = [];
   const words: Placed<T>[] = [];
   const left: T[] = [];
+  const points = marks.map(pointBox);
   for (const mark of marks) {
     const text = textOf(mark);
-    const box = freeRow(taken, across(mark, widthOf(text), room), mark, room);
+    const box = freeRow([...taken, ...points], across(mark, widthOf(text), room), mark, room);
     if (box) {
       taken.push(box);
       words.push({ mark, text, x: box.left, y: box.y });
@@ -92,6 +97,11 @@ function placeAll<T extends Spot>(
   const folds: Fold[] = [];
   for (const mark of left) fold(folds, mark, taken, room);
   return { words, folds, taken };
+}
+
+/** Where a mark's own point is drawn: no words lie over it. */
+function pointBox({ x, y }: Spot): Box {
+  return { left: x - POINT, right: x + POINT, y, half: POINT };
 }
 
 /** From where to where some words reach beside their point. */
@@ -121,7 +131,8 @@ function freeRow(
 }
 
 function apart(one: Box, other: Box): boolean {
-  return Math.abs(one.y - other.y) >= HEIGHT || one.right <= other.left || one.left >= other.right;
+  const reach = (one.half ?? HEIGHT / 2) + (other.half ?? HEIGHT / 2);
+  return Math.abs(one.y - other.y) >= reach || one.right <= other.left || one.left >= other.right;
 }
 
 /** Counts a mark in with those near it, or begins a count where it stands. */
