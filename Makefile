@@ -5,25 +5,29 @@ PY := .venv/bin
 SITE := src/orexis/server/site/index.html
 WEB_SOURCES := $(shell find web/src web/public -type f) web/index.html web/vite.config.ts web/svelte.config.js
 
-.PHONY: demo dev test bench lint format types screenshots lock clean
+.PHONY: demo dev test bench soak lint format types screenshots lock clean
 
 demo: $(SITE)
 	$(PY)/orexis demo
 
-dev: .venv/stamp web/node_modules/.stamp
+dev: .venv/dev-stamp web/node_modules/.dev-stamp
 	@echo "Open http://localhost:5173; changes to the server and the front end show at once."
 	@trap 'kill 0' EXIT INT TERM; \
 	$(PY)/python -m orexis.server.dev & \
 	cd web && npm run --silent dev
 
-test: $(SITE)
+test: $(SITE) .venv/dev-stamp web/node_modules/.dev-stamp
 	tools/ensure-chromium
+	cd web && npm run --silent test
 	$(PY)/pytest -q
 
 bench: .venv/bench-stamp
 	$(PY)/python -m bench
 
-lint: .venv/stamp web/node_modules/.stamp
+soak: .venv/dev-stamp
+	$(PY)/python -m tools.soak
+
+lint: .venv/dev-stamp web/node_modules/.dev-stamp
 	$(PY)/ruff check .
 	$(PY)/ruff format --check .
 	$(PY)/mypy
@@ -31,16 +35,16 @@ lint: .venv/stamp web/node_modules/.stamp
 	tools/check-types
 	cd web && npm run --silent check && npm run --silent lint && npm run --silent format:check
 
-format: .venv/stamp web/node_modules/.stamp
+format: .venv/dev-stamp web/node_modules/.dev-stamp
 	$(PY)/ruff check --fix .
 	$(PY)/ruff format .
 	cd web && npm run --silent format
 
-types: .venv/stamp web/node_modules/.stamp
+types: .venv/dev-stamp web/node_modules/.dev-stamp
 	$(PY)/orexis openapi > docs/openapi.json
 	cd web && npm run --silent types
 
-screenshots: $(SITE)
+screenshots: $(SITE) .venv/dev-stamp
 	tools/ensure-chromium
 	$(PY)/python -m tools.screenshots
 
@@ -49,8 +53,9 @@ LOCK := $(PY)/pip-compile --quiet --strip-extras --no-emit-index-url --no-emit-f
 
 lock: .venv/stamp
 	$(PY)/pip install --quiet pip-tools
-	$(LOCK) --extra dev -o requirements.lock
-	$(LOCK) --extra dev --extra bench -c requirements.lock -o requirements-bench.lock
+	$(LOCK) --extra build -o requirements.lock
+	$(LOCK) --extra build --extra dev -c requirements.lock -o requirements-dev.lock
+	$(LOCK) --extra build --extra dev --extra bench -c requirements-dev.lock -o requirements-bench.lock
 
 clean:
 	rm -rf .venv web/node_modules src/orexis/server/site
@@ -61,12 +66,21 @@ clean:
 	$(PY)/pip install --quiet --disable-pip-version-check --no-deps --no-build-isolation -e .
 	touch $@
 
-.venv/bench-stamp: .venv/stamp requirements-bench.lock
+.venv/dev-stamp: .venv/stamp requirements-dev.lock
+	$(PY)/pip install --quiet --disable-pip-version-check -r requirements-dev.lock
+	touch $@
+
+.venv/bench-stamp: .venv/dev-stamp requirements-bench.lock
 	$(PY)/pip install --quiet --disable-pip-version-check -r requirements-bench.lock
 	touch $@
 
+# What builds the front end; what checks it comes on top.
 web/node_modules/.stamp: web/package-lock.json
-	cd web && npm ci --no-audit --no-fund
+	cd web && npm ci --omit=dev --no-audit --no-fund
+	touch $@
+
+web/node_modules/.dev-stamp: web/node_modules/.stamp
+	cd web && npm install --no-save --no-audit --no-fund
 	touch $@
 
 $(SITE): .venv/stamp web/node_modules/.stamp $(WEB_SOURCES)

@@ -5,18 +5,21 @@ by the stand-in player and heard, judged and kept by the same code as anybody's.
 """
 
 from collections.abc import Iterator
+from concurrent.futures import ProcessPoolExecutor
 from dataclasses import dataclass, replace
 from datetime import datetime, timedelta
+from multiprocessing import get_context
 from zlib import crc32
 
 import numpy as np
 from sqlalchemy.orm import Session
 
 from orexis.core.exercises.longtone import LongTone
+from orexis.core.horn.instruments import INSTRUMENTS
 from orexis.core.horn.notation import Clef, NoteView
 from orexis.core.horn.setup import Horn
 from orexis.core.judging.gate import DEFAULT_LIMITS, GateLevel
-from orexis.core.session.stand import Stand
+from orexis.core.session.stand import Repetition, Stand
 from orexis.formats.audio import floats_from_pcm, pcm_from_floats
 from orexis.practice.takes import keep_repetition
 from orexis.standin.performance import perform
@@ -24,7 +27,7 @@ from orexis.standin.profiles import PROFILES, Skilled
 from orexis.standin.score import ScoreNote
 from orexis.standin.tone import timbre_of
 from orexis.store.models import Player
-from orexis.store.players import PlayerDetails, add_player, all_players, instrument_of
+from orexis.store.players import PlayerDetails, add_player, all_players
 from orexis.store.takes import Circumstances
 
 _RATE = 48_000
@@ -80,39 +83,58 @@ def fill(session: Session, now: datetime) -> bool:
     """Adds the band and its takes of the last days before `now`; false when they are there."""
     if all_players(session):
         return False
-    for habit in _BAND:
-        player = add_player(session, habit.details)
-        for day in habit.days_back:
-            _practise(session, player, habit, day, now)
+    evenings = [(habit, day) for habit in _BAND for day in habit.days_back]
+    # Playing and listening is most of the work, and each evening stands alone.
+    with ProcessPoolExecutor(mp_context=get_context("spawn")) as pool:
+        heard = pool.map(_hear, *zip(*evenings, strict=True))
+        players = {habit.details.name: add_player(session, habit.details) for habit in _BAND}
+        for (habit, day), evening in zip(evenings, heard, strict=True):
+            _keep(session, players[habit.details.name], evening, day, now)
     return True
 
 
-def _practise(
-    session: Session, player: Player, habit: _Habit, days_back: int, now: datetime
-) -> None:
-    random = np.random.default_rng(crc32(f"{player.name} {days_back}".encode()))
-    evening = (now - timedelta(days=days_back)).replace(hour=18, minute=10, second=0)
-    at = min(evening, now) - timedelta(minutes=20)
+@dataclass(frozen=True, slots=True)
+class _Evening:
+    """What was played in one session, and what was heard in it."""
+
+    session_id: str
+    exercise: LongTone
+    pcm: bytes
+    repetitions: list[Repetition]
+
+
+def _hear(habit: _Habit, days_back: int) -> _Evening:
+    """Plays one evening's tries and listens to them."""
+    random = np.random.default_rng(crc32(f"{habit.details.name} {days_back}".encode()))
     session_id = random.bytes(16).hex()
     note = habit.notes[days_back % len(habit.notes)]
-    instrument = instrument_of(player)
+    instrument = INSTRUMENTS[habit.details.instrument_key]
     timbre = timbre_of(instrument.fundamental_midi)
     exercise = LongTone(Horn(instrument), note, habit.hold_s)
-    stand = Stand(exercise, DEFAULT_LIMITS[GateLevel(player.gate_level)], _RATE)
+    stand = Stand(exercise, DEFAULT_LIMITS[habit.details.gate_level], _RATE)
     pcm = b"".join(
         pcm_from_floats(perform((note,), timbre, _RATE, seed=seed).samples)
         for seed, note in enumerate(_tries(habit, exercise, random), start=days_back * 100)
     )
     heard = stand.feed(floats_from_pcm(pcm))
-    for repetition in heard.repetitions + stand.finish().repetitions:
+    return _Evening(session_id, exercise, pcm, heard.repetitions + stand.finish().repetitions)
+
+
+def _keep(
+    session: Session, player: Player, evening: _Evening, days_back: int, now: datetime
+) -> None:
+    """Keeps an evening's takes."""
+    at_six = (now - timedelta(days=days_back)).replace(hour=18, minute=10, second=0)
+    at = min(at_six, now) - timedelta(minutes=20)
+    hop_bytes = 2 * _RATE // 100
+    for repetition in evening.repetitions:
         first, count = repetition.frames.first, len(repetition.frames)
-        hop_bytes = 2 * _RATE // 100
-        sound = pcm[first * hop_bytes : (first + count) * hop_bytes]
+        sound = evening.pcm[first * hop_bytes : (first + count) * hop_bytes]
         started_at = at + timedelta(seconds=first / 100)
         circumstances = Circumstances(
-            player, session_id, started_at, "stand-in", player.gate_level, _RATE
+            player, evening.session_id, started_at, "stand-in", player.gate_level, _RATE
         )
-        keep_repetition(session, repetition, exercise, circumstances, sound)
+        keep_repetition(session, repetition, evening.exercise, circumstances, sound)
 
 
 def _tries(habit: _Habit, exercise: LongTone, random: np.random.Generator) -> Iterator[ScoreNote]:

@@ -114,7 +114,13 @@
   const leave = () => void push('/horn');
 
   offer(() => [
-    { keys: ['Escape', 'Backspace'], shown: 'Esc', label: 'back to the horn', run: leave },
+    {
+      keys: ['Escape', 'Backspace'],
+      shown: 'Esc',
+      label: 'back to the horn',
+      run: leave,
+      quiet: true,
+    },
     {
       keys: ['Enter', 'k'],
       shown: 'Enter',

@@ -113,8 +113,21 @@
     })),
     ...(form
       ? [
-          { keys: ['Enter'], shown: 'Enter', label: 'keep it', run: () => void save() },
-          { keys: ['Escape'], shown: 'Esc', label: 'leave it', run: leave, disabled: !leavable },
+          {
+            keys: ['Enter'],
+            shown: 'Enter',
+            label: 'keep it',
+            run: () => void save(),
+            quiet: true,
+          },
+          {
+            keys: ['Escape'],
+            shown: 'Esc',
+            label: 'leave it',
+            run: leave,
+            disabled: !leavable,
+            quiet: true,
+          },
         ]
       : [{ keys: ['n'], shown: 'N', label: 'new player', run: add }]),
   ]);

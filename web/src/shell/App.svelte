@@ -20,7 +20,9 @@
 
   async function load() {
     try {
-      await Promise.all([known.load(), who.load()]);
+      // Views are shown once there are players, and need the fields then.
+      await known.load();
+      await who.load();
       problem = null;
     } catch (error) {
       problem = problemOf(error);
