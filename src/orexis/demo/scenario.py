@@ -89,7 +89,10 @@ def fill(session: Session, now: datetime) -> bool:
         heard = pool.map(_hear, *zip(*evenings, strict=True))
         players = {habit.details.name: add_player(session, habit.details) for habit in _BAND}
         for (habit, day), evening in zip(evenings, heard, strict=True):
-            _keep(session, players[habit.details.name], evening, day, now)
+            at_six = (now - timedelta(days=day)).replace(hour=18, minute=10, second=0)
+            at = min(at_six, now) - timedelta(minutes=20)
+            player = players[habit.details.name]
+            _keep(session, player, evening, _exercise(habit, day), at)
     return True
 
 
@@ -98,7 +101,6 @@ class _Evening:
     """What was played in one session, and what was heard in it."""
 
     session_id: str
-    exercise: LongTone
     pcm: bytes
     repetitions: list[Repetition]
 
@@ -107,25 +109,31 @@ def _hear(habit: _Habit, days_back: int) -> _Evening:
     """Plays one evening's tries and listens to them."""
     random = np.random.default_rng(crc32(f"{habit.details.name} {days_back}".encode()))
     session_id = random.bytes(16).hex()
-    note = habit.notes[days_back % len(habit.notes)]
-    instrument = INSTRUMENTS[habit.details.instrument_key]
-    timbre = timbre_of(instrument.fundamental_midi)
-    exercise = LongTone(Horn(instrument), note, habit.hold_s)
+    exercise = _exercise(habit, days_back)
+    timbre = timbre_of(exercise.instrument.fundamental_midi)
     stand = Stand(exercise, DEFAULT_LIMITS[habit.details.gate_level], _RATE)
     pcm = b"".join(
         pcm_from_floats(perform((note,), timbre, _RATE, seed=seed).samples)
         for seed, note in enumerate(_tries(habit, exercise, random), start=days_back * 100)
     )
     heard = stand.feed(floats_from_pcm(pcm))
-    return _Evening(session_id, exercise, pcm, heard.repetitions + stand.finish().repetitions)
+    return _Evening(session_id, pcm, heard.repetitions + stand.finish().repetitions)
+
+
+def _exercise(habit: _Habit, days_back: int) -> LongTone:
+    """What a player works on that evening."""
+    note = habit.notes[days_back % len(habit.notes)]
+    return LongTone(Horn(INSTRUMENTS[habit.details.instrument_key]), note, habit.hold_s)
 
 
 def _keep(
-    session: Session, player: Player, evening: _Evening, days_back: int, now: datetime
+    session: Session,
+    player: Player,
+    evening: _Evening,
+    exercise: LongTone,
+    at: datetime,
 ) -> None:
-    """Keeps an evening's takes."""
-    at_six = (now - timedelta(days=days_back)).replace(hour=18, minute=10, second=0)
-    at = min(at_six, now) - timedelta(minutes=20)
+    """Keeps an evening's takes; it began at a time."""
     hop_bytes = 2 * _RATE // 100
     for repetition in evening.repetitions:
         first, count = repetition.frames.first, len(repetition.frames)
@@ -134,7 +142,7 @@ def _keep(
         circumstances = Circumstances(
             player, evening.session_id, started_at, "stand-in", player.gate_level, _RATE
         )
-        keep_repetition(session, repetition, evening.exercise, circumstances, sound)
+        keep_repetition(session, repetition, exercise, circumstances, sound)
 
 
 def _tries(habit: _Habit, exercise: LongTone, random: np.random.Generator) -> Iterator[ScoreNote]:
