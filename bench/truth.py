@@ -30,7 +30,7 @@ _HORNS = ("cornet-bb", "tenor-horn-eb", "horn-f", "trombone-tenor", "euphonium-b
 
 
 @dataclass(frozen=True, slots=True)
-class _Place:
+class Place:
     """Where something is played: a horn's voice, three slots of one length, and how loud."""
 
     timbre: Timbre
@@ -40,7 +40,7 @@ class _Place:
     level_db: float
 
 
-def places() -> Iterator[_Place]:
+def places() -> Iterator[Place]:
     """Every horn, in three registers, soft to loud."""
     for key in _HORNS:
         horn = INSTRUMENTS[key]
@@ -50,48 +50,48 @@ def places() -> Iterator[_Place]:
                 horn.fundamental_midi + round(12 * np.log2(partial)) for partial in partials
             )
             for level_db in _LEVELS_DB:
-                yield _Place(timbre, low, middle, high, level_db)
+                yield Place(timbre, low, middle, high, level_db)
 
 
-def _one(place: _Place, faults: Faults, seconds: float = 1.5) -> Score:
+def _one(place: Place, faults: Faults, seconds: float = 1.5) -> Score:
     return (ScoreNote(place.middle, seconds, place.level_db, faults=faults),)
 
 
-def _two(place: _Place, change: Change, faults: Faults | None = None) -> Score:
+def _two(place: Place, change: Change, faults: Faults | None = None) -> Score:
     return (
         ScoreNote(place.low, 0.9, place.level_db, faults=faults or Faults()),
         ScoreNote(place.high, 0.9, place.level_db, reached=change),
     )
 
 
-Build = Callable[[_Place], Score]
-Told = Callable[[Analysis, _Place], bool]
+Build = Callable[[Place], Score]
+Told = Callable[[Analysis, Place], bool]
 
 
 def _note(told: Callable[[Any], bool]) -> Told:
     """Told of the only note there should be."""
 
-    def check(heard: Analysis, place: _Place) -> bool:
+    def check(heard: Analysis, place: Place) -> bool:
         return len(heard.notes) == 1 and told(heard.notes[0])
 
     return check
 
 
 def _change(told: Callable[[Any], bool]) -> Told:
-    def check(heard: Analysis, place: _Place) -> bool:
+    def check(heard: Analysis, place: Place) -> bool:
         return any(told(one) for one in heard.transitions)
 
     return check
 
 
-def _scale(place: _Place, seconds: float, change: Change) -> Score:
+def _scale(place: Place, seconds: float, change: Change) -> Score:
     steps = (0, 2, 4, 5, 7, 5, 4, 2, 0)
     return tuple(
         ScoreNote(place.low + step, seconds, place.level_db, reached=change) for step in steps
     )
 
 
-def _trill(place: _Place, rate_hz: float) -> Score:
+def _trill(place: Place, rate_hz: float) -> Score:
     length = 1 / (2 * rate_hz)
     notes = [ScoreNote(place.middle, 0.6, place.level_db)]
     move = Change("slur", seconds=0.015, dip_db=1.0)
@@ -102,7 +102,7 @@ def _trill(place: _Place, rate_hz: float) -> Score:
 
 
 _SLUR = Change("slur")
-_CLEAN: tuple[tuple[str, Build], ...] = (
+CLEAN: tuple[tuple[str, Build], ...] = (
     ("one note", lambda place: _one(place, Faults())),
     ("a slur", lambda place: _two(place, _SLUR)),
     ("a slow slur", lambda place: _two(place, Change("slur", seconds=0.08, dip_db=6.0))),
@@ -208,11 +208,11 @@ KINDS: dict[str, tuple[Build, Told]] = {
     ),
 }
 
-_NOT_INVENTED_IN: dict[str, tuple[str, ...]] = {
+NOT_INVENTED_IN: dict[str, tuple[str, ...]] = {
     "vibrato 15": ("vibrato",),
     "tongued": ("tongued",),
     "gap 80 ms": ("tongued",),
-    "every note of a scale": tuple(name for name, _ in _CLEAN),
+    "every note of a scale": tuple(name for name, _ in CLEAN),
 }
 _TAKES_ONE_NOTE = ("one note", "vibrato")
 
@@ -221,17 +221,17 @@ def main() -> None:
     """Prints the table, and which places each kind was missed in."""
     everywhere = list(places())
     clean = {
-        name: [(analyse([_played(build, place)], RATE), place) for place in everywhere]
-        for name, build in _CLEAN
+        name: [(analyse([played(build, place)], RATE), place) for place in everywhere]
+        for name, build in CLEAN
     }
     print(f"Truth suite: {len(everywhere)} places (6 horns, 3 registers, 3 dynamics)")
     print(f"{'kind':<24}{'found %':>9}{'invented %':>12}   missed or invented in")
     for kind, (build, told) in KINDS.items():
-        found = [told(analyse([_played(build, place)], RATE), place) for place in everywhere]
+        found = [told(analyse([played(build, place)], RATE), place) for place in everywhere]
         wrong: list[str] = []
         chances = 0
         for name, heard in clean.items():
-            if name in _NOT_INVENTED_IN.get(kind, ()):
+            if name in NOT_INVENTED_IN.get(kind, ()):
                 continue
             chances += len(heard)
             wrong += [name for analysis, place in heard if told(analysis, place)]
@@ -262,9 +262,10 @@ def _buzz() -> None:
     at_least("sirens on the mouthpiece, found %", 100 * float(np.mean(good)), LEAST_FOUND)
 
 
-def _played(build: Build, place: _Place) -> np.ndarray:
+def played(build: Build, place: Place) -> np.ndarray:
+    """The samples of a score at a place."""
     return perform(build(place), place.timbre, RATE, seed=place.middle).samples
 
 
-def _name(place: _Place) -> str:
+def _name(place: Place) -> str:
     return f"{place.low}-{place.middle}-{place.high} at {place.level_db:g} dB"

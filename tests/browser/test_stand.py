@@ -356,3 +356,27 @@ def test_a_take_is_heard_at_half_speed_and_a_stretch_again_and_again(
         until(page, f"{sound}.currentTime < 1.2 && !{sound}.paused")
         until(page, f"{sound}.currentTime > 1.3")
         until(page, f"{sound}.currentTime < 1.2")
+
+
+def test_a_form_is_left_with_esc_and_kept_with_enter(server: Server, launch: Launch) -> None:
+    with page_of(launch(), server) as page:
+        page.keyboard.press("p")
+        expect(page.get_by_role("heading", name="Who plays?")).to_be_visible()
+        for _ in range(2):
+            page.keyboard.press("n")
+            expect(page.get_by_label("Name", exact=True)).to_be_focused()
+            page.keyboard.type("Nobody")
+            page.keyboard.press("Escape")
+            expect(page.get_by_label("Name", exact=True)).to_have_count(0)
+        page.keyboard.press("n")
+        page.keyboard.press("Enter")
+        expect(page.get_by_role("alert")).to_contain_text("Name is empty; fill it in.")
+        page.keyboard.type("Pia")
+        page.get_by_label("Instrument").focus()
+        page.keyboard.press("Enter")
+        expect(page.get_by_role("link", name="Pia")).to_be_visible()
+    assert [one["name"] for one in httpx.get(f"{server.url}/api/players").json()] == [
+        "Maren",
+        "Osk",
+        "Pia",
+    ]

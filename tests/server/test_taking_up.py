@@ -7,7 +7,7 @@ import os
 import threading
 import time
 from collections.abc import Iterator
-from contextlib import contextmanager
+from contextlib import ExitStack, contextmanager
 from datetime import UTC, datetime, timedelta
 from pathlib import Path
 from typing import Any
@@ -401,3 +401,19 @@ def test_a_spool_dated_tomorrow_is_recovered(client: TestClient, settings: Setti
     os.utime(path, (tomorrow, tomorrow))
     asyncio.run(sessions_of(client).recover(idle_s=60))
     assert len(takes(client)) == 1
+
+
+def test_so_many_sessions_and_no_more_are_listened_to_at_once(client: TestClient) -> None:
+    with ExitStack() as stack:
+        sockets = [stack.enter_context(client.websocket_connect(LIVE)) for _ in range(16)]
+        for number, socket in enumerate(sockets):
+            socket.send_json({**HELLO, "session": f"{number:032x}"})
+            heard_until(socket, "ready")
+        with refused(client) as said:
+            said["socket"].send_json({**HELLO, "session": OTHER})
+        assert (said["status"], said["code"]) == (503, 4001)
+        # One that is listened to already may come back in another window.
+        with client.websocket_connect(LIVE) as again:
+            again.send_json({**HELLO, "session": f"{3:032x}"})
+            heard_until(again, "ready")
+        assert code_of(sockets[3]) == 4001

@@ -12,7 +12,7 @@ export interface Input {
   label: string;
 }
 
-interface Heard {
+interface Chunk {
   pcm: ArrayBuffer;
   peak: number;
 }
@@ -32,7 +32,7 @@ export class Ear {
     private readonly context: AudioContext,
     private readonly node: AudioWorkletNode,
   ) {
-    node.port.onmessage = ({ data }: MessageEvent<Heard>) => {
+    node.port.onmessage = ({ data }: MessageEvent<Chunk>) => {
       this.onlevel(data.peak);
       this.onchunk(data.pcm);
     };

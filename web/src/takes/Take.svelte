@@ -19,15 +19,15 @@
 
   const id = $derived(params.id);
 
-  interface Heard {
+  interface Opened {
     take: TakeDetail;
     listening: Listening;
     frames: RibbonFrames;
   }
 
-  let mine = $state.raw<Heard | null>(null);
+  let mine = $state.raw<Opened | null>(null);
   /** Another take of the same exercise, shown below with its cursor at the same place. */
-  let other = $state.raw<(Heard & { which: string }) | null>(null);
+  let other = $state.raw<(Opened & { which: string }) | null>(null);
   let problem = $state.raw<Problem | null>(null);
   let shown = $state(false);
 
@@ -45,7 +45,7 @@
     other && otherPlays ? other.listening.cursorS - shiftS : (mine?.listening.cursorS ?? 0),
   );
 
-  async function hear(takeId: string): Promise<Heard> {
+  async function hear(takeId: string): Promise<Opened> {
     const take = await answer(
       api.GET('/api/takes/{take_id}', { params: { path: { take_id: takeId } } }),
     );
