@@ -101,6 +101,36 @@ def _trill(place: Place, rate_hz: float) -> Score:
     return tuple(notes)
 
 
+def _dwelling(off: float, dwell_s: float) -> tuple[Build, Told]:
+    """A note that comes out of silence off its pitch, stays there and slides in."""
+    faults = Faults(scoop_cents=off, scoop_s=0.06, scoop_dwell_s=dwell_s)
+
+    def told(note: Any) -> bool:
+        return note.cracked_from_midi is None and (
+            abs(note.measures.scoop_cents - off) < 0.3 * abs(off)
+        )
+
+    return (lambda place: _one(place, faults)), _note(told)
+
+
+def _flipped(seconds: float) -> tuple[Build, Told]:
+    """Going up, the slot above speaks first."""
+
+    def build(place: Place) -> Score:
+        change = Change("slur", flipped=Touched(place.high, seconds))
+        return (
+            ScoreNote(place.low, 0.9, place.level_db),
+            ScoreNote(place.middle, 0.9, place.level_db, reached=change),
+        )
+
+    def told(heard: Analysis, place: Place) -> bool:
+        notes = [one.midi for one in heard.notes]
+        slots = [change.flipped and change.flipped.midi for change in heard.transitions]
+        return notes == [place.low, place.middle] and slots == [place.high]
+
+    return build, told
+
+
 _SLUR = Change("slur")
 CLEAN: tuple[tuple[str, Build], ...] = (
     ("one note", lambda place: _one(place, Faults())),
@@ -117,6 +147,10 @@ KINDS: dict[str, tuple[Build, Told]] = {
         lambda place: _one(place, Faults(scoop_cents=-40)),
         _note(lambda note: note.measures.scoop_cents < -20),
     ),
+    "scoop 45, dwells 100 ms": _dwelling(-45, 0.1),
+    "scoop 70, dwells 100 ms": _dwelling(-70, 0.1),
+    "scoop 100, dwells 100 ms": _dwelling(-100, 0.1),
+    "scoop 100, dwells 60 ms": _dwelling(-100, 0.06),
     "sag 30": (
         lambda place: _one(place, Faults(sag_cents=-30)),
         _note(lambda note: note.measures.sag_cents < -15),
@@ -141,6 +175,9 @@ KINDS: dict[str, tuple[Build, Told]] = {
             [one.midi for one in change.touched] == [place.middle] for change in heard.transitions
         ),
     ),
+    "flipped 35 ms": _flipped(0.035),
+    "flipped 60 ms": _flipped(0.06),
+    "flipped 100 ms": _flipped(0.1),
     "gap 80 ms": (
         lambda place: _two(place, Change("slur", gap_s=0.08)),
         _change(lambda change: 0.05 <= change.gap_s <= 0.13),
@@ -172,6 +209,16 @@ KINDS: dict[str, tuple[Build, Told]] = {
     "crescendo 8 dB": (
         lambda place: (ScoreNote(place.middle, 2.0, place.level_db - 8, 8.0),),
         _note(lambda note: note.measures.shape is Shape.CRESCENDO),
+    ),
+    "soft after loud": (
+        lambda place: (
+            ScoreNote(place.middle, 2.5, place.level_db - 8, 8.0, faults=Faults(bites_db=16)),
+        ),
+        lambda heard, place: len(heard.notes) == 1 and heard.notes[0].end_s > 2.8,
+    ),
+    "level change 14 dB": (
+        lambda place: (ScoreNote(place.middle, 2.0, place.level_db - 14, 14.0),),
+        _note(lambda note: abs(note.measures.level_change_db - 14) < 1.5),
     ),
     "tongued": (
         lambda place: _two(place, Change("tongued")),

@@ -34,6 +34,34 @@ class TestSilence:
         quieter = curve((LOUD_DB, 30), (LOUD_DB - 9, 10), (LOUD_DB, 30))
         assert not contour(curve((5800, 70)), quieter).silent.any()
 
+    def test_a_pitch_that_holds_or_grows_far_under_its_start_is_the_note_still(self) -> None:
+        # A bite of 200 ms, 16 dB more in 100, then held, or growing by 10 dB in 2 s.
+        for end_db in (LOUD_DB - 16, LOUD_DB - 6):
+            soft = np.linspace(LOUD_DB - 16, end_db, 200)
+            level = np.concatenate(
+                (curve((LOUD_DB, 20)), np.linspace(LOUD_DB, LOUD_DB - 16, 10), soft)
+            )
+            assert not contour(curve((5800, 230)), level).silent.any()
+
+    def test_it_ends_where_it_falls_again(self) -> None:
+        level = curve((LOUD_DB, 30), (LOUD_DB - 17, 100), (LOUD_DB - 26, 30))
+        silent = contour(curve((5800, 160)), level).silent
+        assert not silent[:130].any()
+
+    @pytest.mark.parametrize("falls_db_a_second", [30, 60, 120])
+    def test_the_tail_of_a_room_is_not(self, falls_db_a_second: int) -> None:
+        tail = LOUD_DB - falls_db_a_second * np.arange(150) / 100
+        uneven = tail + 0.7 * np.sin(np.arange(150) / 3)
+        silent = contour(curve((5800, 200)), np.concatenate((curve((LOUD_DB, 50)), uneven))).silent
+        # All of it once it lies 15 dB, and a little for its unevenness, under what a player who
+        # fades by 8 dB a second would have.
+        under = 50 + 100 * 17 // (falls_db_a_second - 8)
+        assert silent[under:].all()
+
+    def test_a_hum_on_another_pitch_or_far_below_is_not(self) -> None:
+        level = curve((LOUD_DB, 60), (LOUD_DB - 29, 100))
+        assert contour(curve((5800, 160)), level).silent[60:].all()
+
     def test_a_player_may_fade_for_seconds(self) -> None:
         # 7 dB a second over four seconds: 28 dB in all, and not silent before its last part.
         level = np.linspace(LOUD_DB, LOUD_DB - 28, 400)

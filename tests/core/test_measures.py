@@ -92,10 +92,14 @@ def test_hold_is_the_whole_note_when_nothing_is_lost() -> None:
     assert measure_note(STILL, LOUD).hold_s == pytest.approx(4.0)
 
 
-def test_level_change_is_end_against_beginning() -> None:
-    measures = measure_note(STILL, np.linspace(-30, -20, 400))
-    # Medians of the first and last fifth of the settled 375 frames lie 300 frames apart.
-    assert measures.level_change_db == pytest.approx(10 * 300 / 399, abs=0.1)
+@pytest.mark.parametrize("change_db", [10.0, -14.0, 0.0])
+def test_level_change_is_from_end_to_end(change_db: float) -> None:
+    level_db = np.linspace(-30, -30 + change_db, 400)
+    assert measure_note(STILL, level_db).level_change_db == pytest.approx(change_db, abs=0.1)
+    # Neither noise nor a loud frame moves it.
+    noisy = level_db + np.random.default_rng(1).normal(0, 0.8, 400)
+    noisy[[5, 200, 399]] += 20
+    assert measure_note(STILL, noisy).level_change_db == pytest.approx(change_db, abs=0.6)
 
 
 def test_frames_without_a_pitch_are_bridged() -> None:

@@ -48,7 +48,8 @@ class TestTouched:
         assert [one.cents for one in places[1].touched_before] == [6500, 6200]
 
     def test_a_short_note_outside_the_two_is_a_note(self) -> None:
-        assert pitches(curve((5800, 60), (7400, 12), (7000, 60))) == [5800, 7400, 7000]
+        assert pitches(curve((5800, 60), (5400, 12), (7000, 60))) == [5800, 5400, 7000]
+        assert pitches(curve((7000, 60), (7400, 12), (5800, 60))) == [7000, 7400, 5800]
 
     def test_a_rest_of_more_than_150_ms_is_a_note(self) -> None:
         assert pitches(curve((5800, 60), (6500, 20), (7000, 60))) == [5800, 6500, 7000]
@@ -62,6 +63,54 @@ class TestTouched:
         level = curve((LOUD_DB, 60), (-70, 10), (LOUD_DB, 6), (-70, 10), (LOUD_DB, 60))
         places, _, _ = heard(cents, level)
         assert all(place.touched_before == [] for place in places)
+
+
+class TestFlippedOver:
+    @pytest.mark.parametrize("frames", [2, 4, 12])
+    def test_going_up_the_slot_above_that_speaks_first_is_flipped(self, frames: int) -> None:
+        places, _, _ = heard(curve((5800, 60), (7400, frames), (7000, 60)))
+        assert [place.cents for place in places] == [5800, 7000]
+        flipped = places[1].flipped_before
+        assert flipped is not None
+        assert flipped.cents == 7400
+        assert len(flipped) == pytest.approx(frames, abs=1)
+        assert places[1].touched_before == []
+
+    def test_a_slot_may_be_touched_on_the_way_there(self) -> None:
+        places, _, _ = heard(curve((5800, 60), (6500, 5), (7400, 5), (7000, 60)))
+        assert [one.cents for one in places[1].touched_before] == [6500]
+        assert places[1].flipped_before is not None
+
+    def test_past_the_note_within_its_slot_is_no_flip(self) -> None:
+        places, _, _ = heard(curve((5800, 60), (7090, 3), (7000, 60)))
+        assert [place.cents for place in places] == [5800, 7000]
+        assert places[1].flipped_before is None
+
+    def test_a_fast_passage_that_turns_back_is_notes(self) -> None:
+        turn = [5800, 6200, 6000, 6300, 6100, 6500]
+        assert pitches(curve(*((cents, 10) for cents in turn))) == turn
+
+
+class TestScoops:
+    @pytest.mark.parametrize("off", [-45, -70, -100, 60])
+    @pytest.mark.parametrize("slide", [0, 3, 6])
+    def test_what_dwells_off_the_note_out_of_silence_is_its_scoop(
+        self, off: int, slide: int
+    ) -> None:
+        sliding = np.linspace(5800 + off, 5800, slide + 2)[1:-1]
+        (place,) = heard(np.concatenate((curve((5800 + off, 10)), sliding, curve((5800, 100)))))[0]
+        assert (place.start, place.cents, place.cracked_cents) == (0, 5800, None)
+
+    def test_a_slide_from_as_far_as_150_cents_is_one_too_and_a_jump_a_crack(self) -> None:
+        sliding = np.linspace(5655, 5800, 8)[1:-1]
+        slid = np.concatenate((curve((5655, 9)), sliding, curve((5800, 100))))
+        (place,) = heard(slid)[0]
+        assert (place.start, place.cracked_cents) == (0, None)
+        (place,) = heard(curve((5655, 9), (5800, 100)))[0]
+        assert place.cracked_cents == 5655
+
+    def test_a_longer_one_is_a_note_of_its_own(self) -> None:
+        assert pitches(curve((5700, 30), (5800, 100))) == [5700, 5800]
 
 
 class TestCracks:

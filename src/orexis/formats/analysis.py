@@ -11,7 +11,7 @@ import numpy as np
 from orexis.core.arrays import FloatArray
 from orexis.core.horn.notation import note_name
 from orexis.core.listening.analysis import Analysis
-from orexis.core.listening.notes.events import Events, Glide, Note, Transition
+from orexis.core.listening.notes.events import Events, Glide, Note, TouchedSlot, Transition
 from orexis.core.listening.notes.measures import SLOT_CENTS
 from orexis.core.listening.notes.trills import Trill
 from orexis.core.listening.tracking.frames import HOP_S, Frames
@@ -116,15 +116,17 @@ def transition_document(transition: Transition, index: int) -> Document:
         "start_s": round(transition.start_s, 3),
         "duration_s": round(transition.duration_s, 3),
         "gap_s": round(transition.gap_s, 3),
-        "touched": [
-            {"midi": touched.midi, "duration_s": round(touched.duration_s, 3)}
-            for touched in transition.touched
-        ],
+        "touched": [_spoke(touched) for touched in transition.touched],
+        "flipped": transition.flipped and _spoke(transition.flipped),
         "dip_db": round(transition.dip_db, 2),
         "waning_db": round(transition.waning_db, 2),
         "overshoot_cents": round(transition.overshoot_cents, 1),
         "level_change_db": round(transition.level_change_db, 2),
     }
+
+
+def _spoke(slot: TouchedSlot) -> Document:
+    return {"midi": slot.midi, "duration_s": round(slot.duration_s, 3)}
 
 
 def glide_document(glide: Glide) -> Document:

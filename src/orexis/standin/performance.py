@@ -13,7 +13,7 @@ import numpy as np
 from orexis.core.arrays import FloatArray
 from orexis.core.horn.notation import note_name
 from orexis.core.horn.pitch import A4_HZ, hz_from_midi
-from orexis.standin.score import Change, Score, ScoreNote, Siren
+from orexis.standin.score import Change, Faults, Score, ScoreNote, Siren
 from orexis.standin.tone import Timbre, render
 
 _MS = 1000
@@ -28,6 +28,7 @@ _TONGUE_S = 0.05
 _TOUCH_MOVE_S = 0.012
 _LIPS_CENTS = 0.7
 _ROOM_NOISE = 1e-4
+_BITE_S = 0.15
 _SOFT_DB, _LOUD_DB = -36.0, -10.0
 
 
@@ -125,7 +126,7 @@ def _play_note(
     time_s = np.arange(count) / _MS
     cents = (
         faults.centre_cents
-        + faults.scoop_cents * np.exp(-((time_s / faults.scoop_s) ** 2))
+        + faults.scoop_cents * _slid(time_s, faults)
         + faults.sag_cents * np.exp(-(((note.seconds - time_s) / 0.2) ** 2))
         + faults.drift_cents_per_s * time_s
         + faults.wobble_cents * np.sin(2 * np.pi * _WOBBLE_HZ * time_s)
@@ -138,6 +139,7 @@ def _play_note(
         midi[:crack] += faults.crack_semitones
         cracked = round(note.midi + faults.crack_semitones)
     level_db = note.level_db + note.level_change_db * time_s / note.seconds
+    level_db = level_db + faults.bites_db * np.exp(-((time_s / _BITE_S) ** 4))
     if faults.waning_db:
         fading = np.clip((time_s - (note.seconds - 0.2)) / 0.15, 0, 1)
         level_db = level_db - faults.waning_db * fading
@@ -173,6 +175,15 @@ def _play_note(
             "tone": {"breath_db": faults.breath_db, "brightness": faults.brightness},
         }
     )
+
+
+def _slid(time_s: FloatArray, faults: Faults) -> FloatArray:
+    """How much of a scoop is left: it dies away at once, or dwells and is then slid out of."""
+    if not faults.scoop_dwell_s:
+        return np.exp(-((time_s / faults.scoop_s) ** 2))
+    share = np.clip((time_s - faults.scoop_dwell_s) / faults.scoop_s, 0, 1)
+    left: FloatArray = 1 - share * share * (3 - 2 * share)
+    return left
 
 
 def _edges(time_s: FloatArray, seconds: float, starts: bool, ends: bool) -> FloatArray:
@@ -215,14 +226,15 @@ def _reach(
         )
     elif change.kind == "slur":
         here = start_midi
-        for touched in change.touched:
+        passed = (*change.touched, *((change.flipped,) if change.flipped else ()))
+        for touched in passed:
             _move(here, touched.midi, _TOUCH_MOVE_S, before, note, change.dip_db, curves)
             _dwell(touched.midi, touched.seconds, before, note, change.dip_db, curves)
             here = float(touched.midi)
         if change.gap_s:
             curves.silence(change.gap_s)
         else:
-            seconds = _TOUCH_MOVE_S if change.touched else change.seconds
+            seconds = _TOUCH_MOVE_S if passed else change.seconds
             _move(here, end_midi, seconds, before, note, change.dip_db, curves)
     else:
         usual = _TONGUE_S if change.kind == "tongued" else _BREATH_GAP_S
@@ -241,6 +253,8 @@ def _reach(
                 "touched": [
                     {"midi": one.midi, "duration_s": one.seconds} for one in change.touched
                 ],
+                "flipped": change.flipped
+                and {"midi": change.flipped.midi, "duration_s": change.flipped.seconds},
                 "waning_db": before.faults.waning_db,
             }
         )

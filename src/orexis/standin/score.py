@@ -15,17 +15,20 @@ class Touched:
 class Faults:
     """What is wrong with a note; all zero is a clean one. Cents are signed, below is negative.
 
-    `centre_cents` off the note; `scoop_cents` where it starts, gone after `scoop_s`;
+    `centre_cents` off the note; `scoop_cents` where it starts, gone after `scoop_s`, or, where it
+    dwells there for `scoop_dwell_s`, slid into place within `scoop_s` after that;
     `sag_cents` where it ends; `drift_cents_per_s`; `wobble_cents` ± at 2.2 Hz; `vibrato_cents`
     ± at `vibrato_hz`. `crack_semitones` and `crack_s`: a wrong slot first. `late_s`: air before
     it speaks. `breath_db`: noise under the tone (−55 clean, −15 airy); `brightness` added to
     what its loudness gives (tight +, spread −). `waning_db`: how far the level falls before the
-    next note. `missed`: it does not speak.
+    next note. `bites_db`: how much louder it begins, gone within a fifth of a second. `missed`: it
+    does not speak.
     """
 
     centre_cents: float = 0.0
     scoop_cents: float = 0.0
     scoop_s: float = 0.12
+    scoop_dwell_s: float = 0.0
     sag_cents: float = 0.0
     drift_cents_per_s: float = 0.0
     wobble_cents: float = 0.0
@@ -37,6 +40,7 @@ class Faults:
     breath_db: float = -50.0
     brightness: float = 0.0
     waning_db: float = 0.0
+    bites_db: float = 0.0
     missed: bool = False
 
 
@@ -45,7 +49,8 @@ class Change:
     """How a note is reached from the one before.
 
     `kind`: "slur", "tongued", "breath" or "glide". `seconds` is how long the pitch takes,
-    `gap_s` the silence in between, `dip_db` how far the level falls meanwhile.
+    `gap_s` the silence in between, `dip_db` how far the level falls meanwhile. `touched` slots
+    speak on the way, in order; `flipped` is one past the note that speaks before it.
     """
 
     kind: str = "tongued"
@@ -53,6 +58,7 @@ class Change:
     gap_s: float = 0.0
     dip_db: float = 3.0
     touched: tuple[Touched, ...] = ()
+    flipped: Touched | None = None
 
 
 @dataclass(frozen=True, slots=True)

@@ -146,6 +146,10 @@ def _of_changes(events: Events, reference: float, name: Name) -> Iterator[Mark]:
             slot = f"touched {name(touched.midi)}"
             words = f"{slot}, {1000 * touched.duration_s:.0f} ms"
             yield Mark(at_s, 100 * (touched.midi - reference), words, slot)
+        if change.flipped is not None:
+            slot, ms = f"flipped over to {name(change.flipped.midi)}", change.flipped.duration_s
+            cents = 100 * (change.flipped.midi - reference)
+            yield Mark(at_s, cents, f"{slot}, {1000 * ms:.0f} ms", "flipped", cents - there)
         overshoot = change.overshoot_cents
         if abs(overshoot) >= _OVERSHOOT_CENTS:
             past, at_s = f"{abs(overshoot):.0f}", after.start_s + 0.05

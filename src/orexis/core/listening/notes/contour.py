@@ -1,7 +1,8 @@
 """The contour of a run of sound: where pitch rests, where it moves, and where it is silent.
 
 A frame is *silent* when it lies 15 dB under what sounded since the last rise (what is left then
-is the room) or 28 dB under the loud part of its run (that is hum, or a far voice), or when it
+is the room, whose tail falls; a pitch that goes on and holds or grows there is the note itself) or
+28 dB under the loud part of its run (that is hum, or a far voice), or when it
 has no pitch and lies 10 dB under; a few pitchless frames as loud as the rest are a change of
 slot. Elsewhere pitch rests where it moves less than 18 cents from
 frame to frame; such stretches are *islands*. A slow glide lies within an island: where the
@@ -22,6 +23,7 @@ ROOM_DB = 15.0
 _FAR_DB = 28.0
 _RISE_DB = 9.0
 _FADES_DB_A_FRAME = 0.08
+_HELD_FRAMES, _HELD_WITHIN_CENTS, _HELD_FALLS_DB = 20, 80.0, 0.8
 _PITCHLESS_DB = 10.0
 _MOST_BRIDGED, _MOST_BRIDGED_LOW, _LOW_CENTS = 3, 6, 5500.0
 _STILL_CENTS = 18.0
@@ -80,7 +82,7 @@ class Contour:
 def contour_of(cents: FloatArray, level_db: FloatArray) -> Contour:
     """The contour of a run from its frames, with slips of a frame or two put right."""
     unvoiced = ~np.isfinite(cents)
-    before, silent = _sounded(level_db)
+    before, silent = _sounded(level_db, cents)
     silent |= unvoiced & (level_db < before - _PITCHLESS_DB)
     if not unvoiced.all():
         silent |= level_db < percentiles(level_db[~unvoiced], 90)[0] - _FAR_DB
@@ -88,23 +90,55 @@ def contour_of(cents: FloatArray, level_db: FloatArray) -> Contour:
     return Contour(_repaired(bridged, silent), level_db, silent | ~np.isfinite(bridged))
 
 
-def _sounded(level_db: FloatArray) -> tuple[FloatArray, np.ndarray]:
+def _sounded(level_db: FloatArray, cents: FloatArray) -> tuple[FloatArray, np.ndarray]:
     """The loudest level since sound last rose out of a trough, at every frame, and where only
     the room is left of it. Once there it stays so until something rises: a tail is uneven. A
-    player fades more slowly than a room does."""
+    player fades more slowly than a room does, and what holds its level on the pitch that went
+    before, however soft, is the player still."""
     loudest = np.empty(len(level_db))
     room = np.zeros(len(level_db), dtype=bool)
+    goes_on = _goes_on(level_db, cents)
     sounded = trough = -np.inf
     left = False
+    left_at = 0
     for frame, level in enumerate(level_db.tolist()):
         sounded -= _FADES_DB_A_FRAME
         trough = min(trough, level) if trough > -np.inf else level
         if level >= sounded or level > trough + _RISE_DB:
             sounded = trough = level
             left = False
-        left = left or level < sounded - ROOM_DB
+        if not left and level < sounded - ROOM_DB:
+            left, left_at = True, frame
+        if left and goes_on[frame] and frame - left_at >= _HELD_FRAMES:
+            sounded = trough = level
+            left = False
+            room[_pitch_from(cents, left_at, frame) : frame] = False
         loudest[frame], room[frame] = sounded, left
     return loudest, room
+
+
+def _goes_on(level_db: FloatArray, cents: FloatArray) -> np.ndarray:
+    """Frames up to which one pitch has sounded for 200 ms without falling as a room does."""
+    count = len(level_db)
+    found = np.zeros(count, dtype=bool)
+    if count <= _HELD_FRAMES:
+        return found
+    pitches = np.lib.stride_tricks.sliding_window_view(cents, _HELD_FRAMES + 1)
+    voiced = np.isfinite(pitches).all(axis=-1)
+    with np.errstate(invalid="ignore"):
+        still = pitches.max(axis=-1) - pitches.min(axis=-1) <= _HELD_WITHIN_CENTS
+    half = _HELD_FRAMES // 2
+    levels = np.lib.stride_tricks.sliding_window_view(level_db, _HELD_FRAMES + 1)
+    # By the means of both halves: one frame says nothing, and a tail is uneven.
+    fell = levels[:, :half].mean(axis=-1) - levels[:, -half:].mean(axis=-1)
+    found[_HELD_FRAMES:] = voiced & still & (fell <= _HELD_FALLS_DB)
+    return found
+
+
+def _pitch_from(cents: FloatArray, left_at: int, frame: int) -> int:
+    """From where, after the level fell at `left_at`, a pitch has sounded up to a frame."""
+    missing = np.flatnonzero(~np.isfinite(cents[left_at:frame]))
+    return left_at if not len(missing) else left_at + int(missing[-1]) + 1
 
 
 def _bridged(cents: FloatArray, silent: np.ndarray) -> FloatArray:

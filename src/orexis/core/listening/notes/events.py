@@ -60,7 +60,8 @@ class TouchedSlot:
 @dataclass(frozen=True, slots=True)
 class Transition:
     """How one note became the next: `start_s` is when pitch left the first by 50 cents and
-    `duration_s` how long until it was within 50 of the second. `dip_db` is the fall of level
+    `duration_s` how long until it was within 50 of the second. `flipped` is the slot past the
+    second note that spoke before it. `dip_db` is the fall of level
     during the change, `waning_db` in the last 200 ms before it; `overshoot_cents` how far pitch
     went past the second note, signed."""
 
@@ -73,6 +74,7 @@ class Transition:
     waning_db: float
     overshoot_cents: float
     level_change_db: float
+    flipped: TouchedSlot | None = None
 
 
 @dataclass(frozen=True, slots=True)

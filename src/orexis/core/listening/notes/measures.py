@@ -16,6 +16,8 @@ with the same words as on the screen:
 - response: seconds of audible air (8 dB over the room, at most 35 under the note) right before
   a note that begins a run of sound, less what the window itself takes;
 - rise: seconds from 10 to 90 % of the settled amplitude, less what the window itself takes;
+- level change: by the straight line through the settled part, from one end of the note to the
+  other;
 - shape: how the level goes over the settled part: within ±2 dB steady, else crescendo,
   diminuendo, or a swell when its middle stands above both ends.
 """
@@ -130,7 +132,7 @@ def measure_note(
         hold_s=_hold_frames(cents - centre_cents, level_db, settle, last) * HOP_S,
         vibrato=vibrato,
         level_db=float(level),
-        level_change_db=_level_change(level_db[settle:last]),
+        level_change_db=_level_change(level_db[settle:last], len(level_db)),
         rise_s=_rise(np.concatenate((before, level_db)), float(level)),
         shape=_shape(level_db[settle:last]),
         in_slot=in_slot(voiced),
@@ -234,10 +236,16 @@ def _hold_frames(deviation: FloatArray, level_db: FloatArray, settle: int, last:
     return int(held[-1]) + 1 if len(held) else 0
 
 
-def _level_change(level_db: FloatArray) -> float:
-    """Level at the end less level at the start of the settled part, each over a fifth of it."""
-    part = max(1, len(level_db) // 5)
-    return median(level_db[-part:]) - median(level_db[:part])
+def _level_change(settled_db: FloatArray, frames: int) -> float:
+    """Level at the end of a note of so many frames less that at its start, by the straight line
+    through its settled part: the median of the slopes between points of its first and second
+    half, which no single frame can move. Source: P. K. Sen, "Estimates of the regression
+    coefficient based on Kendall's tau", 1968, with points taken in pairs half the part apart."""
+    half = len(settled_db) // 2
+    if half == 0:
+        return 0.0
+    slopes = (settled_db[half:] - settled_db[: len(settled_db) - half]) / half
+    return median(slopes) * (frames - 1)
 
 
 def in_slot(cents: FloatArray) -> tuple[float, float, float]:

@@ -210,15 +210,19 @@ def _transition(contour: Contour, before: Place, after: Place, origin: int) -> T
         start_s=(origin + left) * HOP_S,
         duration_s=max(reached - left, 0) * HOP_S,
         gap_s=gap_s,
-        touched=tuple(
-            TouchedSlot(round(one.cents / 100), len(one) * HOP_S) for one in after.touched_before
-        ),
+        touched=tuple(_spoke(one) for one in after.touched_before),
+        flipped=None if after.flipped_before is None else _spoke(after.flipped_before),
         dip_db=dip_db,
         waning_db=waning_db,
         overshoot_cents=_overshoot(contour, before, after),
         level_change_db=contour.loudness(after.start, after.end)
         - contour.loudness(before.start, before.end),
     )
+
+
+def _spoke(rest: Stretch) -> TouchedSlot:
+    """A slot that spoke on the way to a note."""
+    return TouchedSlot(round(rest.cents / 100), len(rest) * HOP_S)
 
 
 def _dips(contour: Contour, before: Place, after: Place) -> tuple[float, float]:

@@ -1,9 +1,11 @@
 """Places: which rests of a contour are notes, and what the others are.
 
 A short rest (up to 150 ms) on the way from one longer note to another, strictly between them,
-is a touched slot of that change. One at the start, on another slot than the note it leads to, is
-a crack. A dip of 9 dB and more within a rest is the tongue: two notes of one pitch. A quick glide
-into the first note is its scoop and one out of the last its sag.
+is a touched slot of that change; one past the note it leads up to is that note flipped over. One
+at the start, left by a jump from another slot than the note it leads to, is a crack; a pitch that
+is slid out of, up to 150 cents off, is the note's own scoop. A dip of 9 dB and more within a rest
+is the tongue: two notes of one pitch. A quick glide into the first note is its scoop and one out
+of the last its sag.
 """
 
 import itertools
@@ -29,7 +31,11 @@ _TOUCHED_ONE_OF_SEVERAL_MOST = frames_of(0.10)
 _MOST_TOUCHED = 4
 _LONG_NEIGHBOUR = 2.0
 _CRACK_MOST = frames_of(0.16)
-_CRACK_LEAST_CENTS = 70.0
+_CRACK_LEAST_CENTS, _SCOOP_MOST_CENTS = 130.0, 150.0
+"""Slots lie no nearer to each other where horns are played; a scoop reaches no farther."""
+
+_JUMP_MOST, _ON_ITS_WAY_CENTS = frames_of(0.03), 25.0
+_FLIPPED_MOST, _FLIPPED_LEAST_CENTS = frames_of(0.15), 130.0
 _SAME_PITCH_CENTS = 45.0
 _GLIMPSE, _GLIMPSES_CENTS = frames_of(0.05), 75.0
 _BETWEEN_MARGIN_CENTS = 60.0
@@ -51,6 +57,7 @@ class Place:
     cents: float
     cracked_cents: float | None = None
     touched_before: list[Stretch] = field(default_factory=list)
+    flipped_before: Stretch | None = None
     glided: bool = False
     trilled: bool = False
 
@@ -234,9 +241,14 @@ def _places_of_group(contour: Contour, group: list[Stretch]) -> list[Place]:
     waiting: list[Stretch] = []
     for place, stretch in enumerate(group):
         following = group[place + 1] if place + 1 < len(group) else None
-        if _is_crack(stretch, following, not places and not waiting):
-            waiting.append(stretch)
-            continue
+        if following is not None and not places and not waiting:
+            if _is_scoop(contour, stretch, following):
+                # The next rest begins where the note first spoke.
+                following.start = stretch.start
+                continue
+            if _is_crack(stretch, following):
+                waiting.append(stretch)
+                continue
         if _is_blip(stretch, places, following):
             places[-1].end = stretch.end
             continue
@@ -254,14 +266,32 @@ def _places_of_group(contour: Contour, group: list[Stretch]) -> list[Place]:
     return tongued
 
 
-def _is_crack(stretch: Stretch, following: Stretch | None, first: bool) -> bool:
+def _is_crack(stretch: Stretch, following: Stretch) -> bool:
+    """Whether the first rest of a group is another slot that spoke before the note's own."""
     return (
-        first
-        and following is not None
-        and len(stretch) <= _CRACK_MOST
+        len(stretch) <= _CRACK_MOST
         and len(following) >= _LONG_NEIGHBOUR * len(stretch)
         and abs(stretch.cents - following.cents) >= _CRACK_LEAST_CENTS
     )
+
+
+def _is_scoop(contour: Contour, stretch: Stretch, following: Stretch) -> bool:
+    """Whether the first rest of a group is where its note was begun, off but in its own slot:
+    near enough to be no other, or slid out of from as far as a scoop reaches."""
+    apart = abs(stretch.cents - following.cents)
+    if len(stretch) > _CRACK_MOST or len(following) < _LONG_NEIGHBOUR * len(stretch):
+        return False
+    if apart < _CRACK_LEAST_CENTS:
+        return True
+    return apart <= _SCOOP_MOST_CENTS and not _jumps(contour, stretch, following)
+
+
+def _jumps(contour: Contour, before: Stretch, after: Stretch) -> bool:
+    """Whether pitch goes from one rest to the next too quickly to have slid."""
+    low, high = sorted((before.cents, after.cents))
+    way = contour.cents[before.start : after.end]
+    on_its_way = (way > low + _ON_ITS_WAY_CENTS) & (way < high - _ON_ITS_WAY_CENTS)
+    return int(on_its_way.sum()) <= _JUMP_MOST
 
 
 def _is_blip(stretch: Stretch, places: list[Place], following: Stretch | None) -> bool:
@@ -279,6 +309,8 @@ def _resolved(places: list[Place], waiting: list[Stretch], stretch: Stretch) -> 
         note.start = crack.start
         note.cracked_cents = crack.cents
         return [note]
+    if _is_flipped(places[-1], waiting[-1], stretch):
+        note.flipped_before = waiting.pop()
     if _all_touched(places[-1], waiting, stretch):
         note.touched_before = list(waiting)
         return [note]
@@ -291,10 +323,20 @@ def _resolved(places: list[Place], waiting: list[Stretch], stretch: Stretch) -> 
     return [*spoken, note]
 
 
+def _is_flipped(before: Place, last: Stretch, after: Stretch) -> bool:
+    """Whether, going up, the slot above a note spoke first, shortly."""
+    return (
+        after.cents > before.cents
+        and last.cents - after.cents >= _FLIPPED_LEAST_CENTS
+        and len(last) <= _FLIPPED_MOST
+        and min(len(before), len(after)) >= _LONG_NEIGHBOUR * len(last)
+    )
+
+
 def _all_touched(before: Place, waiting: list[Stretch], after: Stretch) -> bool:
     """Whether short rests lie on the way from one longer note to another, in order."""
     most = _TOUCHED_MOST if len(waiting) == 1 else _TOUCHED_ONE_OF_SEVERAL_MOST
-    longest = max(len(one) for one in waiting)
+    longest = max((len(one) for one in waiting), default=0)
     if len(waiting) > _MOST_TOUCHED or longest > most:
         return False
     if min(len(before), len(after)) < _LONG_NEIGHBOUR * longest:
@@ -319,7 +361,7 @@ def _tongued(contour: Contour, place: Place) -> list[Place]:
             start = at
     parts.append(replace(place, start=place.start + start, end=place.end))
     for part in parts[1:]:
-        part.touched_before, part.cracked_cents = [], None
+        part.touched_before, part.flipped_before, part.cracked_cents = [], None, None
     for part in parts:
         part.cents = contour.median(part.start, part.end)
     return parts
@@ -338,7 +380,12 @@ def _met(contour: Contour, places: list[Place]) -> list[Place]:
     """Notes long enough to be some, with the frames between two that touch shared out."""
     kept = [place for place in places if place.trilled or len(place) >= _SHORTEST_NOTE]
     for before, after in itertools.pairwise(kept):
-        if after.touched_before or after.glided or before.end >= after.start:
+        if (
+            after.touched_before
+            or after.flipped_before
+            or after.glided
+            or before.end >= after.start
+        ):
             continue
         if contour.silent[before.end : after.start].any():
             continue
