@@ -11,7 +11,7 @@ from orexis.core.horn.instruments import INSTRUMENTS
 from orexis.core.horn.notation import Clef, NoteView
 from orexis.core.horn.setup import Horn
 from orexis.core.judging.comparison import worth_comparing
-from orexis.core.judging.gate import DEFAULT_LIMITS, GateLevel, Rule, judge
+from orexis.core.judging.gate import DEFAULT_LIMITS, GateLevel, Likeness, Rule, judge
 from orexis.core.judging.words import (
     limit_words,
     measure_lines,
@@ -173,3 +173,41 @@ def test_a_tone_is_told_against_the_players_own_or_not_at_all() -> None:
     )
     assert "2 of 5 takes" in tone_sentence(None, None, 2)
     assert "at this pitch" in tone_sentence(None, None, 9)
+
+
+def test_a_crack_fails_whatever_the_level() -> None:
+    verdict = judge(CLEAN, 4, DEFAULT_LIMITS[GateLevel.KIND], cracked=True)
+    worst = verdict.worst
+    assert worst is not None
+    assert (worst.rule, measured_words(worst)) == (Rule.SPEAKS, ("cracked", ""))
+    assert say(verdict, 58, 58, WRITTEN).headline == "Again: it cracked."
+
+
+@pytest.mark.parametrize(
+    ("level", "match", "off_db"), [("strict", 80, 3), ("normal", 70, 4), ("kind", 60, 6)]
+)
+def test_tone_and_level_are_held_against_the_last_that_passed(
+    level: str, match: float, off_db: float
+) -> None:
+    limits = DEFAULT_LIMITS[GateLevel(level)]
+    assert judge(CLEAN, 4, limits, like=Likeness(match, -off_db)).passed
+    unlike = judge(CLEAN, 4, limits, like=Likeness(match - 1, 0.0)).worst
+    louder = judge(CLEAN, 4, limits, like=Likeness(100.0, off_db + 0.6)).worst
+    assert unlike is not None
+    assert louder is not None
+    assert (unlike.rule, limit_words(unlike)) == (Rule.TONE, f"of at least {match:g}")
+    assert (louder.rule, measured_words(louder)) == (
+        Rule.LEVEL,
+        (f"{off_db + 0.6:.0f} louder", "dB"),
+    )
+
+
+def test_nothing_is_failed_for_want_of_a_baseline() -> None:
+    verdict = judge(CLEAN, 4, NORMAL)
+    assert verdict.passed
+    untold = [result for result in verdict.results if result.untold]
+    assert [result.rule for result in untold] == [Rule.TONE, Rule.LEVEL]
+    assert measured_words(untold[0]) == ("", "no note has passed yet")
+    half = judge(CLEAN, 4, NORMAL, like=Likeness(None, 5.0, "not known here yet"))
+    assert [result.rule for result in half.results if not result.passed] == [Rule.LEVEL]
+    assert [result.rule for result in half.results if result.untold] == [Rule.TONE]

@@ -6,7 +6,8 @@ import pytest
 from orexis.core.exercises.longtone import LongTone
 from orexis.core.horn.instruments import INSTRUMENTS
 from orexis.core.horn.setup import Horn
-from orexis.core.judging.gate import DEFAULT_LIMITS, GateLevel
+from orexis.core.judging.gate import DEFAULT_LIMITS, GateLevel, Rule
+from orexis.core.listening.notes.tone import Tone
 from orexis.core.session import stand as stand_module
 from orexis.core.session.stand import Repetition, Stand
 from tests.sounds import RATE, Samples, harmonic, noise, silence, softened, steady
@@ -154,3 +155,41 @@ def test_sound_judged_before_makes_no_try_again() -> None:
     assert [one.frames.first for one in heard] == [second.frames.first]
     assert heard[0].measures == second.measures
     assert heard[0].events == second.events
+
+
+def results(repetition: Repetition) -> dict[Rule, tuple[bool, bool]]:
+    """Of each rule, whether it holds and whether it could be told."""
+    return {one.rule: (one.passed, not one.untold) for one in repetition.verdict.results}
+
+
+def test_a_note_is_held_against_the_last_that_passed() -> None:
+    soft = 0.3 * NOTE
+    first, second, third = play(
+        silence(1.0), NOTE, silence(0.9), soft, silence(0.9), NOTE, silence(0.9)
+    )
+    assert results(first)[Rule.LEVEL] == (True, False)
+    # 0.3 is 10.5 dB less; it did not pass, so the third is held against the first.
+    assert results(second)[Rule.LEVEL] == (False, True)
+    off = next(one for one in second.verdict.results if one.rule is Rule.LEVEL)
+    assert off.measured == pytest.approx(-10.46, abs=0.1)
+    assert results(third)[Rule.LEVEL] == (True, True)
+    assert results(third)[Rule.TONE] == (True, False)
+
+
+def test_the_tone_is_told_once_five_have_passed() -> None:
+    stand = Stand(TONE, NORMAL, RATE)
+    (one,) = play(silence(1.0), NOTE, silence(0.9))
+    own = Tone(58, one.measures.level_db, one.note.harmonicity_db, one.note.brightness, 0.0, 1.0)
+    stand.learn([own] * 5)
+    airy = NOTE + noise(len(NOTE) / RATE, 0.05)
+    heard = stand.feed(np.concatenate((silence(1.0), airy, silence(0.9), NOTE, silence(0.9))))
+    breathy, clear = heard.repetitions
+    assert results(breathy)[Rule.TONE] == (False, True)
+    assert results(clear)[Rule.TONE] == (True, True)
+
+
+def test_a_note_that_cracked_does_not_pass() -> None:
+    f0_hz = np.full(round(2.4 * RATE), B_FLAT_3_HZ)
+    f0_hz[: round(0.07 * RATE)] = 174.614
+    (repetition,) = play(silence(1.0), softened(harmonic(f0_hz)), silence(0.9))
+    assert results(repetition)[Rule.SPEAKS] == (False, True)

@@ -1,7 +1,10 @@
 """A server with one player, talked to in the same process."""
 
-from collections.abc import Iterator
+import asyncio
+from collections.abc import Coroutine, Iterator
+from concurrent.futures import ThreadPoolExecutor
 from pathlib import Path
+from typing import Any
 
 import pytest
 from fastapi.testclient import TestClient
@@ -10,6 +13,12 @@ from orexis.server.app import Settings, create_app
 
 BASE = "http://127.0.0.1:8420"
 MAREN = {"name": "Maren", "instrument_key": "tenor-horn-eb", "view": "written", "clef": "treble"}
+
+
+def run(work: Coroutine[Any, Any, None]) -> None:
+    """Runs a coroutine in a thread: the browser tests leave a loop running in this one."""
+    with ThreadPoolExecutor(1) as pool:
+        pool.submit(asyncio.run, work).result()
 
 
 @pytest.fixture

@@ -1,6 +1,5 @@
 """The live socket: sound in, verdicts out, and nothing lost on the way."""
 
-import asyncio
 import errno
 import os
 import struct
@@ -19,7 +18,7 @@ from starlette.websockets import WebSocketDisconnect
 from orexis.server.app import Settings, create_app
 from orexis.server.live.sessions import LiveSessions
 from orexis.store.spool import Spool
-from tests.server.conftest import BASE
+from tests.server.conftest import BASE, run
 from tests.sounds import RATE, Samples, silence, softened, steady
 
 LIVE = "ws://127.0.0.1:8420/api/live"
@@ -181,7 +180,7 @@ def test_sound_nobody_came_back_for_is_judged_and_kept(
     sessions: LiveSessions = client.app.state.live_sessions  # type: ignore[attr-defined]
     deadline = time.monotonic() + 10
     while not takes(client) and time.monotonic() < deadline:
-        asyncio.run(sessions.recover(idle_s=0))
+        run(sessions.recover(idle_s=0))
     (kept,) = takes(client)
     # Half of the 4.4 s that were sent, less the second before the note.
     assert kept["note_end_s"] - kept["note_start_s"] == pytest.approx(1.2, abs=0.15)

@@ -24,7 +24,7 @@ from orexis.server.live import sessions as live_sessions
 from orexis.server.live import socket as live_socket
 from orexis.server.live.sessions import LiveSessions, in_thread
 from orexis.store.spool import Spool
-from tests.server.conftest import MAREN
+from tests.server.conftest import MAREN, run
 from tests.server.test_live import CHUNK, CHUNKS, HELLO, LIVE, SESSION, SOUND, chunks, takes, told
 from tests.sounds import RATE, Samples, silence, softened, steady
 
@@ -73,7 +73,7 @@ def recover(client: TestClient) -> None:
     deadline = time.monotonic() + 10
     while sessions._waiting and time.monotonic() < deadline:
         time.sleep(0.01)
-    asyncio.run(sessions.recover(idle_s=0))
+    run(sessions.recover(idle_s=0))
 
 
 def recordings(client: TestClient) -> list[dict[str, Any]]:
@@ -180,7 +180,7 @@ def test_recovery_goes_on_after_an_error_nobody_foresaw(
             await asyncio.sleep(0.01)
         task.cancel()
 
-    asyncio.run(three_rounds())
+    run(three_rounds())
     assert "it goes on" in caplog.text
 
 
@@ -301,7 +301,7 @@ def test_a_cancelled_holder_waits_for_its_thread() -> None:
             await task
         done.append("let go")
 
-    asyncio.run(cancelled())
+    run(cancelled())
     assert done == ["worked", "let go"]
 
 
@@ -399,7 +399,7 @@ def test_a_spool_dated_tomorrow_is_recovered(client: TestClient, settings: Setti
     while sessions_of(client)._waiting and time.monotonic() < deadline:
         time.sleep(0.01)
     os.utime(path, (tomorrow, tomorrow))
-    asyncio.run(sessions_of(client).recover(idle_s=60))
+    run(sessions_of(client).recover(idle_s=60))
     assert len(takes(client)) == 1
 
 

@@ -25,7 +25,7 @@ from orexis.store.models import Player
 from orexis.store.players import notation_of
 from orexis.store.recordings import save_recording
 from orexis.store.spool import Spool
-from orexis.store.takes import Circumstances, judged_until
+from orexis.store.takes import Circumstances, judged_until, passed_tones
 
 CHUNK_SAMPLES = 512
 _REPLAY_S = 1
@@ -136,6 +136,12 @@ class Session:
             self._setup.drone_hz,
             judged_before,
         )
+        self._learn()
+
+    def _learn(self) -> None:
+        """Tells the Stand what has passed so far, as the player says."""
+        with self._database.session() as session:
+            self._stand.learn(passed_tones(session, self._player, self._setup.source))
 
     @property
     def next_seq(self) -> int:
@@ -206,6 +212,9 @@ class Session:
         glimpse: Glimpse | None = None
         for part in heard:
             frames.append(part.frames)
+            if part.glimpse is not None and glimpse is None:
+                # Overruling the last one counts from here on.
+                self._learn()
             glimpse = part.glimpse
             kept += [self._keep(repetition) for repetition in part.repetitions]
         if not self._stand.playing:

@@ -5,7 +5,7 @@ from dataclasses import asdict, dataclass, replace
 from datetime import datetime
 from typing import Any
 
-from sqlalchemy import select
+from sqlalchemy import Select, select
 from sqlalchemy.orm import Session, joinedload
 
 from orexis.core.exercises.longtone import LONG_TONE, LongTone
@@ -151,7 +151,13 @@ def verdict_of(take: Take) -> Verdict:
     """The gate's verdict as it was given."""
     return Verdict(
         tuple(
-            RuleResult(Rule(kept["rule"]), kept["measured"], kept["limit"], kept["passed"])
+            RuleResult(
+                Rule(kept["rule"]),
+                kept["measured"],
+                kept["limit"],
+                kept["passed"],
+                kept.get("untold", ""),
+            )
             for kept in take.rule_results
         )
     )
@@ -186,22 +192,32 @@ def tone_of(take: Take) -> Tone:
     )
 
 
-def passed_before(session: Session, take: Take, count: int = _LEARNT_FROM) -> list[Take]:
-    """The takes that passed before one, on the same horn, newest first: what the player's own
-    tone is learnt from."""
-    return list(
-        session.scalars(
-            select(Take)
-            .where(
-                Take.player_id == take.player_id,
-                Take.instrument_key == take.instrument_key,
-                Take.started_at < take.started_at,
-                Take.deleted_at.is_(None),
-                Take.passed,
-            )
-            .order_by(Take.started_at.desc())
-            .limit(count)
+def passed_before(session: Session, take: Take) -> list[Take]:
+    """The takes that passed before one, on the same horn and from the same source, newest
+    first: what the player's own tone is learnt from."""
+    query = _passed(take.player_id, take.instrument_key, take.source)
+    return list(session.scalars(query.where(Take.started_at < take.started_at)))
+
+
+def passed_tones(session: Session, player: Player, source: str) -> list[Tone]:
+    """The tones of the takes that have passed on the horn a player plays now, newest first."""
+    query = _passed(player.id, player.instrument_key, source)
+    return [tone_of(take) for take in session.scalars(query).all()]
+
+
+def _passed(player_id: int, instrument_key: str, source: str) -> Select[Take]:
+    return (
+        select(Take)
+        .where(
+            Take.player_id == player_id,
+            Take.instrument_key == instrument_key,
+            # The stand-in player's are not this player's lips.
+            Take.source == source,
+            Take.deleted_at.is_(None),
+            Take.passed,
         )
+        .order_by(Take.started_at.desc())
+        .limit(_LEARNT_FROM)
     )
 
 

@@ -1367,7 +1367,8 @@ export interface components {
         };
         /**
          * RuleOut
-         * @description One rule of the gate with its number, in figures and in words.
+         * @description One rule of the gate with its number, in figures and in words; one that cannot be told
+         *     says why in place of its unit.
          */
         RuleOut: {
             /** Rule */
@@ -1384,6 +1385,8 @@ export interface components {
             unit: string;
             /** Limit Words */
             limit_words: string;
+            /** Told */
+            told: boolean;
         };
         /**
          * SameLengthOut

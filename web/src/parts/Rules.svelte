@@ -13,11 +13,13 @@
     <div class:missed={!rule.passed}>
       <dt>{rule.rule}</dt>
       <dd>
-        <svg viewBox="0 0 100 14" preserveAspectRatio="none" aria-hidden="true">
-          <rect class="scale" y="4" width="100" height="6" />
-          <rect class="value" y="4" width={100 * share(rule)} height="6" />
-          <rect class="tick" x={100 * TICK - 1} width="2" height="14" />
-        </svg>
+        {#if rule.told && rule.limit}
+          <svg viewBox="0 0 100 14" preserveAspectRatio="none" aria-hidden="true">
+            <rect class="scale" y="4" width="100" height="6" />
+            <rect class="value" y="4" width={100 * share(rule)} height="6" />
+            <rect class="tick" x={100 * TICK - 1} width="2" height="14" />
+          </svg>
+        {/if}
         <strong>{rule.words}</strong>
         {#if rule.passed}
           <span class="dim">{rule.unit}</span>

@@ -20,18 +20,22 @@ class GateLevel(StrEnum):
 
 @dataclass(frozen=True, slots=True)
 class GateLimits:
-    """The largest deviation each rule allows, in cents either way."""
+    """The largest deviation each rule allows, in cents either way; the least match of its tone
+    (0 to 100) with the last note that passed, and how far its level may be from that one's."""
 
     centre_cents: float
     spread_cents: float
     scoop_cents: float
     sag_cents: float
+    tone_match: float
+    level_db: float
 
 
+# Centre, spread, scoop, sag; tone; level.
 DEFAULT_LIMITS = {
-    GateLevel.STRICT: GateLimits(centre_cents=10, spread_cents=6, scoop_cents=20, sag_cents=15),
-    GateLevel.NORMAL: GateLimits(centre_cents=15, spread_cents=9, scoop_cents=30, sag_cents=20),
-    GateLevel.KIND: GateLimits(centre_cents=20, spread_cents=13, scoop_cents=45, sag_cents=30),
+    GateLevel.STRICT: GateLimits(10, 6, 20, 15, 80, 3),
+    GateLevel.NORMAL: GateLimits(15, 9, 30, 20, 70, 4),
+    GateLevel.KIND: GateLimits(20, 13, 45, 30, 60, 6),
 }
 
 
@@ -43,24 +47,48 @@ class Rule(StrEnum):
     START = "start"
     END = "end"
     HELD = "held"
+    SPEAKS = "speaks"
+    TONE = "tone"
+    LEVEL = "level"
+
+
+_AT_LEAST = frozenset({Rule.HELD, Rule.TONE})
+_NONE_THE_WORSE = frozenset({Rule.HELD, Rule.TONE, Rule.LEVEL})
+"""Rules that say nothing of how good a note is once they hold."""
 
 
 @dataclass(frozen=True, slots=True)
 class RuleResult:
-    """One rule's outcome. `measured` is signed where direction matters; for `HELD` the limit
-    is the least, for the others the most either way. Units: cents, seconds for `HELD`."""
+    """One rule's outcome. `measured` is signed where direction matters; for `HELD` and `TONE`
+    the limit is the least, for the others the most either way. Units: cents, seconds for `HELD`,
+    0 to 100 for `TONE`, dB for `LEVEL`, wrong slots before the note for `SPEAKS`. A rule that
+    cannot be told says why in `untold`, and fails nothing."""
 
     rule: Rule
     measured: float
     limit: float
     passed: bool
+    untold: str = ""
 
     @property
     def badness(self) -> float:
         """How far the rule was missed, as a multiple of its limit (1 = just at it)."""
-        if self.rule is Rule.HELD:
+        if self.rule in _AT_LEAST:
             return self.limit / max(self.measured, 0.1)
-        return abs(self.measured) / self.limit
+        return abs(self.measured) / self.limit if self.limit else 2 * self.measured
+
+
+@dataclass(frozen=True, slots=True)
+class Likeness:
+    """How like the last note that passed one is: its tone, 0 to 100, and its level in dB from
+    that one's; `None`, and why, where it cannot be told."""
+
+    match: float | None
+    level_off_db: float | None
+    why: str = ""
+
+
+NO_NOTE_YET = Likeness(None, None, "no note has passed yet")
 
 
 @dataclass(frozen=True, slots=True)
@@ -81,7 +109,7 @@ class Verdict:
         return max(
             result.badness
             for result in self.results
-            if result.rule is not Rule.HELD or not result.passed
+            if result.rule not in _NONE_THE_WORSE or not result.passed
         )
 
     @property
@@ -91,7 +119,14 @@ class Verdict:
         return max(failed, key=lambda result: result.badness, default=None)
 
 
-def judge(measures: NoteMeasures, hold_s: float, limits: GateLimits) -> Verdict:
+def judge(
+    measures: NoteMeasures,
+    hold_s: float,
+    limits: GateLimits,
+    *,
+    cracked: bool = False,
+    like: Likeness = NO_NOTE_YET,
+) -> Verdict:
     """The verdict on one held note; `measures.centre_cents` must be against the target."""
 
     def within(rule: Rule, measured: float, limit: float) -> RuleResult:
@@ -104,5 +139,27 @@ def judge(measures: NoteMeasures, hold_s: float, limits: GateLimits) -> Verdict:
             within(Rule.START, measures.scoop_cents, limits.scoop_cents),
             within(Rule.END, measures.sag_cents, limits.sag_cents),
             RuleResult(Rule.HELD, measures.hold_s, hold_s, measures.hold_s >= hold_s),
+            RuleResult(Rule.SPEAKS, float(cracked), 0.0, not cracked),
+            _told(
+                Rule.TONE,
+                like.match,
+                limits.tone_match,
+                like.match is None or like.match >= limits.tone_match,
+                like.why,
+            ),
+            _told(
+                Rule.LEVEL,
+                like.level_off_db,
+                limits.level_db,
+                like.level_off_db is None or abs(like.level_off_db) <= limits.level_db,
+                like.why,
+            ),
         )
     )
+
+
+def _told(rule: Rule, measured: float | None, limit: float, passed: bool, why: str) -> RuleResult:
+    """A rule's outcome, or that it cannot be told."""
+    if measured is None:
+        return RuleResult(rule, 0.0, limit, True, why)
+    return RuleResult(rule, measured, limit, passed)

@@ -53,6 +53,8 @@ def _gate_says(verdict: Verdict, played_midi: int, asked_midi: int, notation: No
 
 def measured_words(result: RuleResult) -> tuple[str, str]:
     """A rule's number as it is read, and its unit."""
+    if result.untold:
+        return "", result.untold
     cents = round(result.measured)
     match result.rule:
         case Rule.HELD:
@@ -61,13 +63,29 @@ def measured_words(result: RuleResult) -> tuple[str, str]:
             return f"± {cents}", "cents"
         case Rule.START:
             return _directed(cents, "above", "below"), "cents"
+        case Rule.SPEAKS:
+            return "at once" if result.passed else "cracked", ""
+        case Rule.TONE:
+            return f"{result.measured:.0f}", "of 100"
+        case Rule.LEVEL:
+            return _directed(cents, "louder", "softer"), "dB"
         case _:
             return _directed(cents, "high", "low"), "cents"
 
 
 def limit_words(result: RuleResult) -> str:
     """What the rule asks for or allows, as it is read after a number that missed it."""
-    return f"of {result.limit:g} {'s' if result.rule is Rule.HELD else 'cents'}"
+    match result.rule:
+        case Rule.SPEAKS:
+            return ""
+        case Rule.TONE:
+            return f"of at least {result.limit:g}"
+        case Rule.LEVEL:
+            return f"of {result.limit:g} dB"
+        case Rule.HELD:
+            return f"of {result.limit:g} s"
+        case _:
+            return f"of {result.limit:g} cents"
 
 
 def passed_word(passed: bool) -> str:
@@ -104,6 +122,12 @@ def _trouble(result: RuleResult) -> str:
             return f"the end {'rose' if high else 'fell'}"
         case Rule.HELD:
             return f"held {_down(result.measured):.1f} of {result.limit:g} s"
+        case Rule.SPEAKS:
+            return "it cracked"
+        case Rule.TONE:
+            return "it sounds unlike the last that passed"
+        case Rule.LEVEL:
+            return f"{abs(result.measured):.0f} dB {'louder' if high else 'softer'} than the last"
 
 
 def _advice(result: RuleResult) -> str:
@@ -123,6 +147,14 @@ def _advice(result: RuleResult) -> str:
             return "Stop by stopping the air; do not squeeze the end."
         case Rule.END:
             return "Keep the air going right to the end, then stop it."
+        case Rule.SPEAKS:
+            return "Hear the note, set the lips for it, and let the air start it right there."
+        case Rule.TONE:
+            return "Hear how the last one sounded, then blow and shape this one the same."
+        case Rule.LEVEL if high:
+            return "Start with less air: as loud as the last one, not louder."
+        case Rule.LEVEL:
+            return "Start with more air: as loud as the last one, not softer."
         case Rule.HELD:
             return (
                 "Fill up in two stages, low then top, and spend the air evenly; it counts "

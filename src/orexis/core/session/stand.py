@@ -4,14 +4,16 @@ Playing starts a repetition, half a second without a pitch ends it, and the verd
 once. Sound shorter than a quarter of a second is not a try; three minutes end one.
 """
 
+from collections.abc import Sequence
 from dataclasses import dataclass, replace
 
 from orexis.core.arrays import FloatArray
 from orexis.core.exercises.longtone import LongTone
-from orexis.core.judging.gate import GateLimits, Verdict, judge
+from orexis.core.judging.gate import NO_NOTE_YET, GateLimits, Likeness, Verdict, judge
 from orexis.core.listening.notes.events import Events, Note, Passage
 from orexis.core.listening.notes.measures import NoteMeasures
 from orexis.core.listening.notes.passages import GLIMPSED_FRAMES, PassageFollower
+from orexis.core.listening.notes.tone import Baseline, Tone
 from orexis.core.listening.tracking.frames import Frames
 from orexis.core.listening.tracking.tracker import FrameTracker
 
@@ -84,6 +86,7 @@ class Stand:
         self._passages: list[Passage] = []
         self._glimpsed_at = first_frame
         self._judged_until = judged_until
+        self._passed: list[Tone] = []
         self._voiced_row = 0
         self._unvoiced_row = 0
         self.started_frame: int | None = None
@@ -102,6 +105,11 @@ class Stand:
     def early(self) -> Frames:
         """What may be drawn already after the frames told; it may still change."""
         return self._tracker.early()
+
+    def learn(self, passed: Sequence[Tone]) -> None:
+        """Tells which notes have passed so far, newest first; the next ones are held against
+        them."""
+        self._passed = list(passed)
 
     def feed(self, samples: FloatArray) -> Followed:
         """Takes mono samples (full scale ±1). Raises as `FrameTracker.feed`."""
@@ -187,5 +195,34 @@ class Stand:
         measures = replace(
             longest.measures, centre_cents=longest.measures.centre_cents + offset_cents
         )
-        verdict = judge(measures, self._exercise.hold_s, self._limits)
+        tone = _tone_of(longest, measures)
+        verdict = judge(
+            measures,
+            self._exercise.hold_s,
+            self._limits,
+            cracked=longest.cracked_from_midi is not None,
+            like=self._likeness(tone),
+        )
+        if verdict.passed:
+            self._passed.insert(0, tone)
         return [Repetition(frames, events.earlier(frames.first), longest, measures, verdict)]
+
+    def _likeness(self, tone: Tone) -> Likeness:
+        """How like the last note that passed a tone is."""
+        if not self._passed:
+            return NO_NOTE_YET
+        last = self._passed[0]
+        match = Baseline(self._passed).match(tone, last)
+        why = "" if match is not None else "your own tone is not known here yet"
+        return Likeness(match, tone.level_db - last.level_db, why)
+
+
+def _tone_of(note: Note, measures: NoteMeasures) -> Tone:
+    return Tone(
+        note.midi,
+        measures.level_db,
+        note.harmonicity_db,
+        note.brightness,
+        measures.centre_cents,
+        measures.spread_cents,
+    )

@@ -19,7 +19,8 @@ from orexis.store.pins import LONGEST_WORDS
 
 
 class RuleOut(BaseModel):
-    """One rule of the gate with its number, in figures and in words."""
+    """One rule of the gate with its number, in figures and in words; one that cannot be told
+    says why in place of its unit."""
 
     rule: str
     measured: float
@@ -28,6 +29,7 @@ class RuleOut(BaseModel):
     words: str
     unit: str
     limit_words: str
+    told: bool
 
 
 class VerdictOut(BaseModel):
@@ -56,6 +58,7 @@ class VerdictOut(BaseModel):
                     words=number,
                     unit=unit,
                     limit_words=words.limit_words(result),
+                    told=not result.untold,
                 )
             )
         return cls(
