@@ -7,7 +7,7 @@ depend on the size of the chunks.
 
 import numpy as np
 
-from orexis.core.arrays import FloatArray
+from orexis.core.arrays import FloatArray, stretches
 
 _HALF_TAPS = 16
 _PASS_SHARE = 0.88
@@ -41,7 +41,7 @@ class Decimator:
         if count <= 0:
             return np.empty(0)
         begin = self._next * self.factor - self.reach
-        windows = np.lib.stride_tricks.sliding_window_view(self._buffer, len(self._taps))
+        windows = stretches(self._buffer, len(self._taps))
         rows = windows[begin - self._start :: self.factor][:count]
         # Not a matrix product: its last bits would depend on how many rows there are.
         filtered: FloatArray = np.einsum("ij,j->i", rows, self._taps)

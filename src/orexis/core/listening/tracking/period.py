@@ -93,10 +93,12 @@ class PeriodFinder:
         first = np.argmax((heights >= good_enough) & is_peak, axis=-1) + 1
         found = is_peak.any(axis=-1)
         rows = np.arange(len(likeness))
-        _, clarity = self._top(likeness, first)
+        offset, clarity = self._top(likeness, first)
         nearly = np.minimum(np.argmax(heights >= _NEARLY, axis=-1) + 1, first)
         nearly = np.where(heights[rows, nearly - 1] >= _NEARLY, nearly, first)
-        offset, nearly_clarity = self._top(likeness, nearly)
+        nearly_clarity = clarity
+        if not np.array_equal(nearly, first):
+            offset, nearly_clarity = self._top(likeness, nearly)
         nearly_period = nearly + offset
         # The farthest of the peaks near two, four, eight… periods tells the period finest.
         peak, multiple = first, np.ones(len(rows))

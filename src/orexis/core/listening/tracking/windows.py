@@ -8,7 +8,7 @@ from dataclasses import dataclass
 
 import numpy as np
 
-from orexis.core.arrays import FloatArray
+from orexis.core.arrays import FloatArray, stretches
 from orexis.core.listening.tracking.period import PeriodFinder
 
 LOWEST_HZ = 25.0
@@ -176,7 +176,7 @@ class View:
 
 def _windows(sound: FloatArray, starts: np.ndarray, length: int) -> FloatArray:
     """Stretches of one length, one a row."""
-    rows: FloatArray = np.lib.stride_tricks.sliding_window_view(sound, length)[starts]
+    rows: FloatArray = stretches(sound, length)[starts]
     return rows
 
 
