@@ -22,9 +22,9 @@ def tied(*parts: tuple[float, float]) -> Samples:
     return softened(harmonic(pitch))
 
 
-def heard(sound: Samples, **how: float) -> Analysis:
+def heard(sound: Samples) -> Analysis:
     padded = np.concatenate((silence(0.3), sound, silence(0.5)))
-    return analyse([padded], RATE, **how)
+    return analyse([padded], RATE)
 
 
 def test_a_slur_is_told_with_its_time_and_no_gap() -> None:

@@ -17,12 +17,15 @@ def curve(*parts: tuple[float, int]) -> Samples:
     return np.concatenate([np.full(count, cents) for cents, count in parts])
 
 
-def heard(cents: Samples, level_db: Samples | None = None) -> tuple[list[Place], int, list[Trill]]:
+def heard(
+    cents: Samples, level_db: Samples | None = None, slots: tuple[float, ...] | None = None
+) -> tuple[list[Place], int, list[Trill]]:
     """The notes, how many glides, and the trills."""
     level = np.full(len(cents), LOUD_DB) if level_db is None else level_db
     contour = contour_of(cents, level)
     trills = trills_of(contour)
-    places, glides = notes_and_glides(contour, stretches_of(contour), trills)
+    beside = None if slots is None else lambda midi: slots
+    places, glides = notes_and_glides(contour, stretches_of(contour), trills, beside)
     return places, len(glides), trills
 
 
@@ -111,6 +114,36 @@ class TestScoops:
 
     def test_a_longer_one_is_a_note_of_its_own(self) -> None:
         assert pitches(curve((5700, 30), (5800, 100))) == [5700, 5800]
+
+
+class TestCracksOnAKnownHorn:
+    # The eleventh, tenth and ninth slot over a pedal of B♭1 (MIDI 34).
+    SLOTS = (75.513, 73.863, 72.039)
+
+    @pytest.mark.parametrize(
+        ("first", "note", "cracked"),
+        [
+            # From the slot below, a whole step and more, or less than 130 cents off but on a slot.
+            (7204, 7386, True),
+            (7386, 7480, True),
+            # Near nothing that may be hit with this note.
+            (6900, 7386, False),
+            (7300, 7386, False),
+        ],
+    )
+    def test_a_crack_lies_on_a_slot_that_may_be_hit(
+        self, first: int, note: int, cracked: bool
+    ) -> None:
+        places = heard(curve((first, 8), (note, 100)), slots=self.SLOTS)[0]
+        assert [place.cracked_cents is not None for place in places if place.cents == note] == [
+            cracked
+        ]
+
+    def test_a_slide_from_a_slot_is_a_scoop_all_the_same(self) -> None:
+        sliding = np.linspace(7386, 7480, 8)[1:-1]
+        slid = np.concatenate((curve((7386, 8)), sliding, curve((7480, 100))))
+        (place,) = heard(slid, slots=self.SLOTS)[0]
+        assert (place.start, place.cracked_cents) == (0, None)
 
 
 class TestCracks:

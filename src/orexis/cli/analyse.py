@@ -1,6 +1,7 @@
 """`orexis analyse`: listens to a file."""
 
 import json
+from functools import partial
 from pathlib import Path
 from typing import Annotated
 
@@ -11,6 +12,8 @@ from orexis.core.counting import counted
 from orexis.core.horn.instruments import find_instrument
 from orexis.core.horn.notation import note_name, parse_row
 from orexis.core.horn.pitch import A4_HIGHEST_HZ, A4_HZ, A4_LOWEST_HZ
+from orexis.core.horn.setup import Horn, Setup
+from orexis.core.horn.ways import slots_beside
 from orexis.core.judging.marks import marks
 from orexis.core.judging.pattern_words import pattern_sentences
 from orexis.core.listening.analysis import Analysis
@@ -42,14 +45,15 @@ def analyse(
 ) -> None:
     """Listens to a WAV, FLAC or Ogg file and tells what it heard."""
     try:
+        beside = None
         if instrument is not None:
-            find_instrument(instrument)
+            beside = partial(slots_beside, Horn(find_instrument(instrument), Setup(a4_hz=a4)))
         meant = parse_row(wanted)
     except ValueError as error:
         raise stop(str(error)) from error
     try:
         sound = open_sound(file)
-        analysis = listen_to(sound.blocks, sound.sample_rate, a4, drone)
+        analysis = listen_to(sound.blocks, sound.sample_rate, a4, drone, beside)
     except UnreadableSoundError as error:
         raise stop(str(error)) from error
     except ValueError as error:

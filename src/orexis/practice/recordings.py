@@ -3,6 +3,7 @@
 from collections.abc import Iterable, Iterator
 from dataclasses import dataclass
 from datetime import datetime
+from functools import partial
 from pathlib import Path
 
 from sqlalchemy.orm import Session
@@ -10,6 +11,8 @@ from sqlalchemy.orm import Session
 from orexis.core.arrays import FloatArray
 from orexis.core.horn.notation import Notation
 from orexis.core.horn.pitch import hz_from_midi
+from orexis.core.horn.setup import Horn
+from orexis.core.horn.ways import slots_beside
 from orexis.core.judging.marks import Mark, marks
 from orexis.core.judging.pattern_words import pattern_sentences
 from orexis.core.judging.ribbon import Ribbon, ribbon_of
@@ -56,22 +59,26 @@ class RecordingPage:
     pattern: MatchedPattern | None
 
 
-def listen_to_file(path: Path, name: str, a4_hz: float) -> AnalysedSound:
-    """Listens to a sound file of at most twenty minutes. Raises `ValueError` with what to do."""
+def listen_to_file(path: Path, name: str, horn: Horn) -> AnalysedSound:
+    """Listens to a sound file of at most twenty minutes, played on a horn. Raises `ValueError`
+    with what to do."""
     sound = open_sound(path, name)
     if sound.duration_s is not None and sound.duration_s > LONGEST_S:
         raise _too_long(name, f"lasts {sound.duration_s / 60:.0f} minutes")
-    return listen_to(
-        _bounded(sound.blocks, sound.sample_rate, name), sound.sample_rate, name, a4_hz
-    )
+    return listen_to(_bounded(sound.blocks, sound.sample_rate, name), sound.sample_rate, name, horn)
 
 
 def listen_to(
-    blocks: Iterable[FloatArray], sample_rate: int, name: str, a4_hz: float, reason: str = ""
+    blocks: Iterable[FloatArray], sample_rate: int, name: str, horn: Horn, reason: str = ""
 ) -> AnalysedSound:
     """Listens to mono blocks (full scale ±1). Raises `ValueError` for a rate out of range."""
     with FlacWriter(sample_rate) as flac:
-        analysis = analyse(_copied(blocks, flac), sample_rate, a4_hz)
+        analysis = analyse(
+            _copied(blocks, flac),
+            sample_rate,
+            horn.setup.a4_hz,
+            slots_beside=partial(slots_beside, horn),
+        )
         return AnalysedSound(name, flac.finish(), analysis_document(analysis), reason)
 
 

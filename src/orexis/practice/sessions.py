@@ -281,6 +281,7 @@ def keep_unjudged(database: Database, spool: Spool, reason: str) -> bool:
     setup = SessionSetup.read(spool.hello)
     with database.session() as session:
         player = session.get_one(Player, setup.player_id)
+        horn = horn_of(session, player)
         first = max(spool.first_frame, judged_until(session, spool.session_id))
         pcm = spool.read(first)
         sounding = len(pcm) >= setup.sample_rate * BYTES_PER_SAMPLE * HOP_S
@@ -288,7 +289,7 @@ def keep_unjudged(database: Database, spool: Spool, reason: str) -> bool:
             started_at = setup.started_at + timedelta(seconds=first * HOP_S)
             name = f"Played {started_at.astimezone():%d.%m. %H:%M}"
             sound = listen_to(
-                _seconds(pcm, setup.sample_rate), setup.sample_rate, name, player.a4_hz, reason
+                _seconds(pcm, setup.sample_rate), setup.sample_rate, name, horn, reason
             )
             save_recording(session, player, sound, started_at)
     spool.remove()

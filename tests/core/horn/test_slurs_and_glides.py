@@ -17,7 +17,7 @@ from orexis.core.horn.slurs import (
     slur,
     through_the_lengths,
 )
-from orexis.core.horn.ways import ways
+from orexis.core.horn.ways import slots_beside, ways
 
 TENOR_HORN = Horn(INSTRUMENTS["tenor-horn-eb"])
 AS_WRITTEN = TENOR_HORN.instrument.notation(NoteView.WRITTEN, Clef.TREBLE)
@@ -218,3 +218,13 @@ def test_lengths_are_said_as_short_as_they_are_read() -> None:
 
 def test_a_cold_horn_is_told_once_and_a_usual_one_not() -> None:
     assert words.cold_words(TENOR_HORN) == ""
+
+
+def test_the_slots_beside_a_note_are_those_of_its_lengths() -> None:
+    # Sounding B♭3 on a B♭ cornet is the fourth slot open, over a pedal of B♭2 that lies at 46:
+    # beside it B♭3's own octave, F4 and D5, but nothing between.
+    beside = slots_beside(Horn(INSTRUMENTS["cornet-bb"]), 65)
+    assert any(abs(slot - 58) < 0.1 for slot in beside)
+    assert any(abs(slot - 70) < 0.1 for slot in beside)
+    assert not any(66 < slot < 68.5 for slot in beside)
+    assert list(beside) == sorted(beside)

@@ -117,6 +117,13 @@ def ways(horn: Horn, midi: int) -> tuple[Way, ...]:
     return tuple(made)
 
 
+def slots_beside(horn: Horn, midi: int) -> tuple[float, ...]:
+    """Where the slots of the lengths lie on which a sounding note is played (MIDI, fractions for
+    cents), lowest first: what a player may hit in its place without moving a finger."""
+    lengths = {way.length.name for way in ways(horn, midi) if way.usable}
+    return tuple(sorted(slot.pitch for name in lengths for slot in horn.slots[name]))
+
+
 def standard_way(horn: Horn, midi: int) -> Way | None:
     """The way players learn first for a sounding note; `None` when no slot gives it."""
     learned = _learned(horn.instrument).get(midi)

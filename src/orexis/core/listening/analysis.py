@@ -9,6 +9,7 @@ from orexis.core.arrays import FloatArray
 from orexis.core.horn.pitch import A4_HZ
 from orexis.core.listening.notes.events import Events, Glide, Note, Passage, Transition
 from orexis.core.listening.notes.passages import PassageFollower
+from orexis.core.listening.notes.places import SlotsBeside
 from orexis.core.listening.notes.trills import Trill
 from orexis.core.listening.tracking.frames import HOP_S, Frames
 from orexis.core.listening.tracking.tracker import FrameTracker
@@ -63,10 +64,12 @@ def analyse(
     sample_rate: int,
     a4_hz: float = A4_HZ,
     drone_hz: float | None = None,
+    slots_beside: SlotsBeside | None = None,
 ) -> Analysis:
-    """Listens to mono chunks (1-D, full scale ±1) in order. Raises as `FrameTracker`."""
+    """Listens to mono chunks (1-D, full scale ±1) in order; `slots_beside` is as for
+    `PassageFollower`. Raises as `FrameTracker`."""
     tracker = FrameTracker(sample_rate, drone_hz=drone_hz)
-    follower = PassageFollower(a4_hz)
+    follower = PassageFollower(a4_hz, slots_beside)
     parts: list[Frames] = []
     passages: list[Passage] = []
     samples = 0

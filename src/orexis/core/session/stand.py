@@ -6,9 +6,11 @@ once. Sound shorter than a quarter of a second is not a try; three minutes end o
 
 from collections.abc import Sequence
 from dataclasses import dataclass, replace
+from functools import partial
 
 from orexis.core.arrays import FloatArray
 from orexis.core.exercises.longtone import LongTone
+from orexis.core.horn.ways import slots_beside
 from orexis.core.judging.gate import NO_NOTE_YET, GateLimits, Likeness, Verdict, judge
 from orexis.core.listening.notes.events import Events, Note, Passage
 from orexis.core.listening.notes.measures import NoteMeasures
@@ -80,7 +82,7 @@ class Stand:
         self._exercise = exercise
         self._limits = limits
         self._tracker = FrameTracker(sample_rate, first_frame, drone_hz)
-        self._follower = PassageFollower(exercise.a4_hz)
+        self._follower = self._new_follower()
         self._kept: list[Frames] = []
         self._needed_from = first_frame
         self._passages: list[Passage] = []
@@ -165,7 +167,7 @@ class Stand:
         """Starts a new run of sound here; of what went before, only the levels lead to it."""
         kept = Frames.joined(self._kept)
         end = kept.first + len(kept)
-        self._follower = PassageFollower(self._exercise.a4_hz)
+        self._follower = self._new_follower()
         self._follower.step(kept.between(end - _SILENCE_FRAMES, end).hushed)
 
     def _forget(self) -> None:
@@ -206,6 +208,10 @@ class Stand:
         if verdict.passed:
             self._passed.insert(0, tone)
         return [Repetition(frames, events.earlier(frames.first), longest, measures, verdict)]
+
+    def _new_follower(self) -> PassageFollower:
+        exercise = self._exercise
+        return PassageFollower(exercise.a4_hz, partial(slots_beside, exercise.horn))
 
     def _likeness(self, tone: Tone) -> Likeness:
         """How like the last note that passed a tone is."""

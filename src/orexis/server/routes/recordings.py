@@ -15,6 +15,7 @@ from orexis.server.routes.access import Data, KeptId, PlayerId, kept_or_404, pla
 from orexis.server.schemas.base import Time
 from orexis.server.schemas.recordings import RecordingDetail, RecordingOut, WantedIn
 from orexis.store.database import Database
+from orexis.store.horns import horn_of
 from orexis.store.models import Recording
 from orexis.store.recordings import LONGEST_NAME, save_recording
 
@@ -71,9 +72,9 @@ def clear_incoming(data: Path) -> None:
 
 def _keep(data: Database, player_id: int, path: Path, name: str) -> RecordingOut:
     with data.session() as session:
-        a4_hz = player_or_404(session, player_id).a4_hz
+        horn = horn_of(session, player_or_404(session, player_id))
     try:
-        sound = listen_to_file(path, name, a4_hz)
+        sound = listen_to_file(path, name, horn)
     except ValueError as error:
         raise ProblemError(422, "This recording cannot be used", str(error)) from error
     with data.session() as session:

@@ -19,7 +19,7 @@ from orexis.core.listening.notes.contour import (
 )
 from orexis.core.listening.notes.events import Change, Glide, Note, Passage, TouchedSlot, Transition
 from orexis.core.listening.notes.measures import air_before, measure_note
-from orexis.core.listening.notes.places import TONGUE_DIP_DB, Place, notes_and_glides
+from orexis.core.listening.notes.places import TONGUE_DIP_DB, Place, SlotsBeside, notes_and_glides
 from orexis.core.listening.notes.quantiles import median, percentiles
 from orexis.core.listening.notes.trills import trills_of
 from orexis.core.listening.tracking.frames import HOP_S, Frames
@@ -40,10 +40,14 @@ GLIMPSED_FRAMES = frames_of(6.0)
 
 
 class PassageFollower:
-    """Hears passages in frames as they come; each is given when its run of sound has ended."""
+    """Hears passages in frames as they come; each is given when its run of sound has ended.
 
-    def __init__(self, a4_hz: float) -> None:
+    `slots_beside` tells the slots beside a note's, where the horn is known.
+    """
+
+    def __init__(self, a4_hz: float, slots_beside: SlotsBeside | None = None) -> None:
         self._a4_hz = a4_hz
+        self._slots_beside = slots_beside
         self._held: list[Frames] = []
         self._voiced = False
         self._unvoiced = 0
@@ -93,7 +97,7 @@ class PassageFollower:
         last = min(len(run), int(heard[-1]) + 1 + _MARGIN_FRAMES)
         sounding = run.between(run.first + first, run.first + last)
         lead_db = np.concatenate((lead_db, run.level_db[:first]))
-        passage = hear_run(sounding, self._a4_hz, lead_db, known)
+        passage = hear_run(sounding, self._a4_hz, lead_db, known, self._slots_beside)
         return [passage] if passage.notes or passage.glides else []
 
     def _forget(self) -> None:
@@ -113,6 +117,7 @@ def hear_run(
     a4_hz: float,
     lead_db: FloatArray | None = None,
     known: dict[_NoteKey, Note] | None = None,
+    slots_beside: SlotsBeside | None = None,
 ) -> Passage:
     """The passage in one run of sound, given with a few frames either side.
 
@@ -124,7 +129,7 @@ def hear_run(
     cents = 100 * midis_from_hz(run.f0_hz, a4_hz)
     contour = contour_of(cents, run.level_db)
     trills = trills_of(contour)
-    places, stretches = notes_and_glides(contour, stretches_of(contour), trills)
+    places, stretches = notes_and_glides(contour, stretches_of(contour), trills, slots_beside)
     notes = tuple(_known_note(run, contour, place, a4_hz, known) for place in places)
     transitions = tuple(
         _transition(contour, before, after, run.first)

@@ -9,7 +9,7 @@ of the last its sag.
 """
 
 import itertools
-from collections.abc import Sequence
+from collections.abc import Callable, Iterable, Sequence
 from dataclasses import dataclass, field, replace
 
 import numpy as np
@@ -34,6 +34,9 @@ _CRACK_MOST = frames_of(0.16)
 _CRACK_LEAST_CENTS, _SCOOP_MOST_CENTS = 130.0, 150.0
 """Slots lie no nearer to each other where horns are played; a scoop reaches no farther."""
 
+_NEAREST_SLOTS_CENTS, _ON_A_SLOT_CENTS = 70.0, 50.0
+"""Where the horn is known, slots as near as this are told apart, and a crack lies on one."""
+
 _JUMP_MOST, _ON_ITS_WAY_CENTS = frames_of(0.03), 25.0
 _FLIPPED_MOST, _FLIPPED_LEAST_CENTS = frames_of(0.15), 130.0
 _SAME_PITCH_CENTS = 45.0
@@ -46,6 +49,10 @@ _EDGE_GLIDE_MOST_CENTS = 300.0
 _GLIDE_NOTE_LEAST, _TURN_NOTE_LEAST = frames_of(0.3), frames_of(0.5)
 _SURELY_A_NOTE = frames_of(3.0)
 _TURN_FLAT_CENTS = 15.0
+
+
+SlotsBeside = Callable[[int], Iterable[float]]
+"""Gives the slots (MIDI, fractions for cents) that may be hit in place of a note."""
 
 
 @dataclass(slots=True)
@@ -66,13 +73,16 @@ class Place:
 
 
 def notes_and_glides(
-    contour: Contour, stretches: list[Stretch], trills: Sequence[Trill]
+    contour: Contour,
+    stretches: list[Stretch],
+    trills: Sequence[Trill],
+    slots_beside: SlotsBeside | None = None,
 ) -> tuple[list[Place], list[Stretch]]:
-    """The notes of a run in order, and its glides."""
+    """The notes of a run in order, and its glides. `slots_beside` is known where the horn is."""
     kept = _outside_trills(stretches, trills)
     kept = _without_edge_glides(contour, _without_passing_rests(contour, kept, trills))
     glides = [stretch for stretch in kept if stretch.kind is Kind.GLIDE]
-    return _places(contour, kept, trills), glides
+    return _places(contour, kept, trills, slots_beside), glides
 
 
 def _outside_trills(stretches: list[Stretch], trills: Sequence[Trill]) -> list[Stretch]:
@@ -188,7 +198,12 @@ def _without_edge_glides(contour: Contour, stretches: list[Stretch]) -> list[Str
     return kept
 
 
-def _places(contour: Contour, stretches: list[Stretch], trills: Sequence[Trill]) -> list[Place]:
+def _places(
+    contour: Contour,
+    stretches: list[Stretch],
+    trills: Sequence[Trill],
+    slots_beside: SlotsBeside | None,
+) -> list[Place]:
     """The notes of a run, with touched slots and cracks told apart from them."""
     groups: list[list[Stretch]] = [[]]
     for stretch in stretches:
@@ -204,7 +219,7 @@ def _places(contour: Contour, stretches: list[Stretch], trills: Sequence[Trill])
         groups[-1].append(stretch)
     places: list[Place] = []
     for group in groups:
-        places += _places_of_group(contour, _same_joined(contour, group))
+        places += _places_of_group(contour, _same_joined(contour, group), slots_beside)
     for trill in trills:
         places += [Place(start, end, cents, trilled=True) for start, end, cents in trill.notes]
     places.sort(key=lambda place: place.start)
@@ -235,18 +250,21 @@ def _same_joined(contour: Contour, group: list[Stretch]) -> list[Stretch]:
     return joined
 
 
-def _places_of_group(contour: Contour, group: list[Stretch]) -> list[Place]:
+def _places_of_group(
+    contour: Contour, group: list[Stretch], slots_beside: SlotsBeside | None
+) -> list[Place]:
     """The notes of rests that follow each other without silence."""
     places: list[Place] = []
     waiting: list[Stretch] = []
     for place, stretch in enumerate(group):
         following = group[place + 1] if place + 1 < len(group) else None
         if following is not None and not places and not waiting:
-            if _is_scoop(contour, stretch, following):
+            cracked = _is_crack(contour, stretch, following, slots_beside)
+            if not cracked and _is_scoop(stretch, following):
                 # The next rest begins where the note first spoke.
                 following.start = stretch.start
                 continue
-            if _is_crack(stretch, following):
+            if cracked:
                 waiting.append(stretch)
                 continue
         if _is_blip(stretch, places, following):
@@ -266,24 +284,31 @@ def _places_of_group(contour: Contour, group: list[Stretch]) -> list[Place]:
     return tongued
 
 
-def _is_crack(stretch: Stretch, following: Stretch) -> bool:
-    """Whether the first rest of a group is another slot that spoke before the note's own."""
-    return (
-        len(stretch) <= _CRACK_MOST
-        and len(following) >= _LONG_NEIGHBOUR * len(stretch)
-        and abs(stretch.cents - following.cents) >= _CRACK_LEAST_CENTS
-    )
+def _begins(stretch: Stretch, following: Stretch) -> bool:
+    """Whether the first rest of a group is only how the next one began."""
+    return len(stretch) <= _CRACK_MOST and len(following) >= _LONG_NEIGHBOUR * len(stretch)
 
 
-def _is_scoop(contour: Contour, stretch: Stretch, following: Stretch) -> bool:
-    """Whether the first rest of a group is where its note was begun, off but in its own slot:
-    near enough to be no other, or slid out of from as far as a scoop reaches."""
+def _is_crack(
+    contour: Contour, stretch: Stretch, following: Stretch, slots_beside: SlotsBeside | None
+) -> bool:
+    """Whether another slot spoke before the note's own, and was left by a jump."""
     apart = abs(stretch.cents - following.cents)
-    if len(stretch) > _CRACK_MOST or len(following) < _LONG_NEIGHBOUR * len(stretch):
+    least = _CRACK_LEAST_CENTS if slots_beside is None else _NEAREST_SLOTS_CENTS
+    if not _begins(stretch, following) or apart < least:
         return False
-    if apart < _CRACK_LEAST_CENTS:
+    if apart <= _SCOOP_MOST_CENTS and not _jumps(contour, stretch, following):
+        return False
+    if slots_beside is None:
         return True
-    return apart <= _SCOOP_MOST_CENTS and not _jumps(contour, stretch, following)
+    slots = slots_beside(round(following.cents / 100))
+    return any(abs(100 * slot - stretch.cents) <= _ON_A_SLOT_CENTS for slot in slots)
+
+
+def _is_scoop(stretch: Stretch, following: Stretch) -> bool:
+    """Whether it is the note itself, begun off its pitch but in its own slot."""
+    apart = abs(stretch.cents - following.cents)
+    return _begins(stretch, following) and apart <= _SCOOP_MOST_CENTS
 
 
 def _jumps(contour: Contour, before: Stretch, after: Stretch) -> bool:
