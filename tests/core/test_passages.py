@@ -22,9 +22,9 @@ def tied(*parts: tuple[float, float]) -> Samples:
     return softened(harmonic(pitch))
 
 
-def heard(sound: Samples) -> Analysis:
+def heard(sound: Samples, drone_hz: float | None = None) -> Analysis:
     padded = np.concatenate((silence(0.3), sound, silence(0.5)))
-    return analyse([padded], RATE)
+    return analyse([padded], RATE, drone_hz=drone_hz)
 
 
 def test_a_slur_is_told_with_its_time_and_no_gap() -> None:
