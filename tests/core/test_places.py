@@ -139,6 +139,10 @@ class TestCracksOnAKnownHorn:
             cracked
         ]
 
+    def test_a_start_on_no_slot_of_the_horn_makes_no_note(self) -> None:
+        (place,) = heard(curve((6300, 7), (7386, 100)), slots=self.SLOTS)[0]
+        assert (place.start, place.cents, place.cracked_cents) == (7, 7386, None)
+
     def test_a_slide_from_a_slot_is_a_scoop_all_the_same(self) -> None:
         sliding = np.linspace(7386, 7480, 8)[1:-1]
         slid = np.concatenate((curve((7386, 8)), sliding, curve((7480, 100))))

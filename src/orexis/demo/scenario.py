@@ -18,6 +18,7 @@ from orexis.core.exercises.longtone import LongTone
 from orexis.core.horn.instruments import INSTRUMENTS
 from orexis.core.horn.notation import Clef, NoteView
 from orexis.core.horn.setup import Horn
+from orexis.core.horn.ways import slots_beside
 from orexis.core.judging.gate import DEFAULT_LIMITS, GateLevel
 from orexis.core.session.stand import Repetition, Stand
 from orexis.formats.audio import floats_from_pcm, pcm_from_floats
@@ -148,9 +149,10 @@ def _keep(
 def _tries(habit: _Habit, exercise: LongTone, random: np.random.Generator) -> Iterator[ScoreNote]:
     """Three to five tries at a note; one that does not speak at all is no try."""
     profile, start_midi = PROFILES[habit.skilled], exercise.instrument.start_midi
+    slots = slots_beside(exercise.horn, exercise.midi)
     played_s = 0.0
     for tries in range(int(random.integers(3, 6))):
         bare = ScoreNote(exercise.midi, habit.hold_s * random.uniform(0.8, 1.3))
-        note = profile.note(bare, start_midi, random, played_s=played_s, tries=tries)
+        note = profile.note(bare, start_midi, random, played_s=played_s, tries=tries, slots=slots)
         played_s += note.seconds
         yield replace(note, faults=replace(note.faults, missed=False))

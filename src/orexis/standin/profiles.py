@@ -5,6 +5,7 @@ note, more of all the higher it lies above what is comfortable, more as the sess
 fewer as a passage is repeated. The same random generator gives the same notes.
 """
 
+from collections.abc import Sequence
 from dataclasses import dataclass, replace
 from enum import StrEnum
 
@@ -16,6 +17,7 @@ _LEAST, _MOST = 0.4, 1.6
 _MOST_BETTER = 0.5
 _BETTER_A_TRY = 0.12
 _AIRIEST_DB = -12.0
+_LEAST_CRACK = 1.3
 
 
 class Skilled(StrEnum):
@@ -52,9 +54,11 @@ class Profile:
         *,
         played_s: float = 0.0,
         tries: int = 0,
+        slots: Sequence[float] = (),
     ) -> ScoreNote:
         """A note as this player plays it, `played_s` seconds into the session and after so many
-        tries at it; `start_midi` is the note the instrument starts on."""
+        tries at it; `start_midi` is the note the instrument starts on, and `slots` (MIDI) are
+        those it may crack from."""
         above = max(0.0, bare.midi - start_midi - self.easy_semitones) / 12
         harder = (1 + self.steepness * above) * (1 + played_s / self.tires_after_s)
         better = max(_MOST_BETTER, 1 - _BETTER_A_TRY * tries)
@@ -70,8 +74,7 @@ class Profile:
             waning_db=usual.waning_db * much[4],
             # Decibels add where the others multiply.
             breath_db=min(usual.breath_db + 6 * float(np.log2(much[5])), _AIRIEST_DB),
-            # From the slot below, most often about a fourth under the note.
-            crack_semitones=-5.0 if chance[0] < self.cracks * harder else 0.0,
+            crack_semitones=_crack(bare.midi, slots) if chance[0] < self.cracks * harder else 0.0,
             missed=bool(chance[1] < self.misses * harder),
         )
         return replace(bare, faults=faults)
@@ -93,6 +96,12 @@ class Profile:
             )
             for i, midi in enumerate(notes)
         )
+
+
+def _crack(midi: float, slots: Sequence[float]) -> float:
+    """Semitones to the slot below a note, about a fourth where none is known."""
+    below = [slot - midi for slot in slots if slot < midi - _LEAST_CRACK]
+    return max(below, default=-5.0)
 
 
 PROFILES: dict[Skilled, Profile] = {

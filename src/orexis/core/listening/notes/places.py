@@ -34,7 +34,7 @@ _CRACK_MOST = frames_of(0.16)
 _CRACK_LEAST_CENTS, _SCOOP_MOST_CENTS = 130.0, 150.0
 """Slots lie no nearer to each other where horns are played; a scoop reaches no farther."""
 
-_NEAREST_SLOTS_CENTS, _ON_A_SLOT_CENTS = 70.0, 50.0
+_NEAREST_SLOTS_CENTS, _ON_A_SLOT_CENTS = 70.0, 60.0
 """Where the horn is known, slots as near as this are told apart, and a crack lies on one."""
 
 _JUMP_MOST, _ON_ITS_WAY_CENTS = frames_of(0.03), 25.0
@@ -266,6 +266,9 @@ def _places_of_group(
                 continue
             if cracked:
                 waiting.append(stretch)
+                continue
+            if slots_beside is not None and _begins(stretch, following):
+                # No slot of this horn: nothing that a player did.
                 continue
         if _is_blip(stretch, places, following):
             places[-1].end = stretch.end
