@@ -412,6 +412,31 @@ def test_a_spool_dated_tomorrow_is_recovered(client: TestClient, settings: Setti
     assert len(takes(client)) == 1
 
 
+def test_what_is_overruled_between_two_tries_counts_in_the_second(client: TestClient) -> None:
+    def level(take: dict[str, Any]) -> dict[str, Any]:
+        rules = take["verdict"]["rules"]
+        found: dict[str, Any] = next(rule for rule in rules if rule["rule"] == "level")
+        return found
+
+    sound = chunks(np.concatenate((SOUND, SOUND, SOUND)))
+    third = len(CHUNKS)
+    with client.websocket_connect(LIVE) as socket:
+        send(socket, sound[: third + 20])
+        first = heard_until(socket, "verdict")["take"]
+        for chunk in sound[third + 20 : 2 * third + 20]:
+            socket.send_bytes(chunk)
+        second = heard_until(socket, "verdict")["take"]
+        for take in (first, second):
+            client.put(f"/api/takes/{take['id']}/overrule", json={"passed": False})
+        for chunk in sound[2 * third + 20 :]:
+            socket.send_bytes(chunk)
+        last = heard_until(socket, "verdict")["take"]
+        told(socket)
+    assert (first["verdict"]["passed"], level(first)["told"]) == (True, False)
+    assert (level(second)["told"], level(second)["words"]) == (True, "0")
+    assert not level(last)["told"]
+
+
 def test_so_many_sessions_and_no_more_are_listened_to_at_once(client: TestClient) -> None:
     with ExitStack() as stack:
         sockets = [stack.enter_context(client.websocket_connect(LIVE)) for _ in range(16)]

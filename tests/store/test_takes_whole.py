@@ -27,6 +27,7 @@ from orexis.store.takes import (
     measures_of,
     note_of,
     passed_before,
+    passed_tones,
     tone_of,
     verdict_of,
 )
@@ -70,7 +71,11 @@ def database(tmp_path: Path) -> Database:
 
 
 def save(
-    database: Database, measures: NoteMeasures = MEASURES, number: int = 0, first: int = 102
+    database: Database,
+    measures: NoteMeasures = MEASURES,
+    number: int = 0,
+    first: int = 102,
+    source: str = "microphone",
 ) -> str:
     exercise = LongTone(Horn(INSTRUMENTS["tenor-horn-eb"], Setup(a4_hz=441)), 58, 4.0)
     note = replace(NOTE, measures=measures)
@@ -90,7 +95,7 @@ def save(
             session.get_one(Player, 1),
             f"{number:032x}",
             NOW + timedelta(days=number),
-            "microphone",
+            source,
             "normal",
             44_100,
         )
@@ -154,6 +159,20 @@ def test_the_tone_is_learnt_from_what_passed_as_the_player_says(database: Databa
         assert [take.passed for take in takes] == [True, False, True, False, True]
         assert [take.id for take in passed_before(session, takes[4])] == [ids[2], ids[0]]
         assert judged(session, takes[4]).told.take is takes[4]
+
+
+def test_the_stand_ins_takes_are_not_the_players_own(database: Database) -> None:
+    loud = replace(MEASURES, level_db=-15.0)
+    save(database, loud, 0)
+    save(database, MEASURES, 1)
+    save(database, replace(MEASURES, level_db=-40.0), 2, source="stand-in")
+    with database.session() as session:
+        maren = session.get_one(Player, 1)
+        assert [tone.level_db for tone in passed_tones(session, maren, "microphone")] == [
+            -21.5,
+            -15.0,
+        ]
+        assert [tone.level_db for tone in passed_tones(session, maren, "stand-in")] == [-40.0]
 
 
 def test_a_deleted_take_teaches_nothing(database: Database) -> None:

@@ -139,7 +139,8 @@ class Session:
         self._learn()
 
     def _learn(self) -> None:
-        """Tells the Stand what has passed so far, as the player says."""
+        """Tells the Stand what has passed so far, as the player says; once a try."""
+        self._learnt_at = self.playing_since
         with self._database.session() as session:
             self._stand.learn(passed_tones(session, self._player, self._setup.source))
 
@@ -212,8 +213,8 @@ class Session:
         glimpse: Glimpse | None = None
         for part in heard:
             frames.append(part.frames)
-            if part.glimpse is not None and glimpse is None:
-                # Overruling the last one counts from here on.
+            if self.playing_since not in (None, self._learnt_at):
+                # What was overruled since the last try counts in this one.
                 self._learn()
             glimpse = part.glimpse
             kept += [self._keep(repetition) for repetition in part.repetitions]

@@ -5,7 +5,7 @@ from dataclasses import asdict, dataclass, replace
 from datetime import datetime
 from typing import Any
 
-from sqlalchemy import Select, select
+from sqlalchemy import ColumnElement, select
 from sqlalchemy.orm import Session, joinedload
 
 from orexis.core.exercises.longtone import LONG_TONE, LongTone
@@ -195,29 +195,35 @@ def tone_of(take: Take) -> Tone:
 def passed_before(session: Session, take: Take) -> list[Take]:
     """The takes that passed before one, on the same horn and from the same source, newest
     first: what the player's own tone is learnt from."""
-    query = _passed(take.player_id, take.instrument_key, take.source)
-    return list(session.scalars(query.where(Take.started_at < take.started_at)))
+    query = select(Take).where(
+        *_passed(take.player_id, take.instrument_key, take.source),
+        Take.started_at < take.started_at,
+    )
+    return list(session.scalars(query.order_by(Take.started_at.desc()).limit(_LEARNT_FROM)))
 
 
 def passed_tones(session: Session, player: Player, source: str) -> list[Tone]:
     """The tones of the takes that have passed on the horn a player plays now, newest first."""
-    query = _passed(player.id, player.instrument_key, source)
-    return [tone_of(take) for take in session.scalars(query).all()]
+    query = select(
+        Take.played_midi,
+        Take.level_db,
+        Take.harmonicity_db,
+        Take.brightness,
+        Take.centre_cents,
+        Take.spread_cents,
+    ).where(*_passed(player.id, player.instrument_key, source))
+    rows = session.execute(query.order_by(Take.started_at.desc()).limit(_LEARNT_FROM))
+    return [Tone(*row) for row in rows]
 
 
-def _passed(player_id: int, instrument_key: str, source: str) -> Select[Take]:
+def _passed(player_id: int, instrument_key: str, source: str) -> tuple[ColumnElement[bool], ...]:
+    """What holds of a player's takes that passed. The stand-in player's are not their lips."""
     return (
-        select(Take)
-        .where(
-            Take.player_id == player_id,
-            Take.instrument_key == instrument_key,
-            # The stand-in player's are not this player's lips.
-            Take.source == source,
-            Take.deleted_at.is_(None),
-            Take.passed,
-        )
-        .order_by(Take.started_at.desc())
-        .limit(_LEARNT_FROM)
+        Take.player_id == player_id,
+        Take.instrument_key == instrument_key,
+        Take.source == source,
+        Take.deleted_at.is_(None),
+        Take.passed == True,  # noqa: E712 - a column is compared in the file
     )
 
 
