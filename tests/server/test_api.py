@@ -69,23 +69,32 @@ def test_the_stand_in_plays_the_note_asked_for(client: TestClient) -> None:
     assert np.argmax(np.abs(np.fft.rfft(middle))[300:600]) + 300 == pytest.approx(440, abs=1)
 
 
-@pytest.mark.parametrize("query", [{"midi": 58, "hold_s": 900}, {"midi": 58, "scoop_cents": 1e9}])
-def test_the_stand_in_does_not_play_for_ever(client: TestClient, query: dict[str, float]) -> None:
-    problem(client.get("/api/players/1/stand-in", params=query), 422)
+@pytest.mark.parametrize(
+    ("query", "told"),
+    [
+        ({"midi": 58, "hold_s": 900}, "must be 12 or less"),
+        ({"midi": 58, "scoop_cents": 1e9}, "must be 80 or less"),
+    ],
+)
+def test_the_stand_in_does_not_play_for_ever(
+    client: TestClient, query: dict[str, float], told: str
+) -> None:
+    refused = client.get("/api/players/1/stand-in", params=query)
+    assert told in problem(refused, 422)["detail"]
 
 
 @pytest.mark.parametrize(
-    "path",
+    ("path", "told"),
     [
-        "/api/players/9/takes",
-        "/api/takes/none",
-        "/api/takes/none/sound",
-        "/api/takes/..%2f..%2fetc",
-        "/api/nowhere",
+        ("/api/players/9/takes", "There is no such player"),
+        ("/api/takes/none", "There is no such take"),
+        ("/api/takes/none/sound", "There is no such take"),
+        ("/api/takes/..%2f..%2fetc", "There is nothing here"),
+        ("/api/nowhere", "There is nothing here"),
     ],
 )
-def test_what_is_not_there_is_a_problem_document(client: TestClient, path: str) -> None:
-    problem(client.get(path), 404)
+def test_what_is_not_there_is_a_problem_document(client: TestClient, path: str, told: str) -> None:
+    assert problem(client.get(path), 404)["title"] == told
 
 
 def test_another_host_name_is_refused(client: TestClient) -> None:
@@ -106,7 +115,9 @@ def test_our_own_page_may(client: TestClient) -> None:
 
 
 def test_too_large_a_body_is_refused(client: TestClient) -> None:
-    problem(client.post("/api/players", json={**MAREN, "name": "x" * 70_000}), 413)
+    refused = client.post("/api/players", json={**MAREN, "name": "x" * 70_000})
+    assert "Send at most 64 KiB" in problem(refused, 413)["detail"]
+    assert len(client.get("/api/players").json()) == 1
 
 
 def test_every_answer_carries_the_content_policy(client: TestClient) -> None:

@@ -180,8 +180,10 @@ def test_a_name_is_only_a_name(client: TestClient, settings: Settings) -> None:
 
 def test_only_recordings_may_be_large(client: TestClient) -> None:
     big = {"content-length": str(LARGEST_RECORDING_BYTES + 1)}
-    problem(drop_headed(client, "/api/players/1/recordings?name=a.wav", big), 413)
-    problem(drop_headed(client, "/api/players", {"content-length": str(70_000)}), 413)
+    recording = drop_headed(client, "/api/players/1/recordings?name=a.wav", big)
+    assert "Send at most 409600 KiB" in problem(recording, 413)["detail"]
+    other = drop_headed(client, "/api/players", {"content-length": str(70_000)})
+    assert "Send at most 64 KiB" in problem(other, 413)["detail"]
 
 
 def drop_headed(client: TestClient, where: str, headers: dict[str, str]) -> Response:

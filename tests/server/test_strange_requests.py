@@ -23,28 +23,32 @@ JSON = {"content-type": "application/json"}
 
 
 @pytest.mark.parametrize(
-    "path",
+    ("path", "told"),
     [
-        f"/api/players/{HUGE}/takes",
-        f"/api/players/{HUGE}/long-tone",
-        f"/api/players/{HUGE}/horn",
-        "/api/players/-1/takes",
-        f"/api/players/1/long-tone?midi={HUGE}",
-        f"/api/players/1/horn/also?midi={HUGE}",
-        f"/api/players/1/horn/through?partials={HUGE}",
-        f"/api/players/1/takes?count={HUGE}",
-        "/api/players/1/takes?before=0001-01-01T00:00:00%2B14:00",
-        "/api/players/1/takes?before=9999-12-31T23:59:59-14:00",
-        f"/api/takes/{'x' * 65}",
+        (f"/api/players/{HUGE}/takes", "or less"),
+        (f"/api/players/{HUGE}/long-tone", "or less"),
+        (f"/api/players/{HUGE}/horn", "or less"),
+        ("/api/players/-1/takes", "1 or more"),
+        (f"/api/players/1/long-tone?midi={HUGE}", "127 or less"),
+        (f"/api/players/1/horn/also?midi={HUGE}", "127 or less"),
+        (f"/api/players/1/horn/through?partials={HUGE}", "16 or less"),
+        (f"/api/players/1/takes?count={HUGE}", "200 or less"),
+        ("/api/players/1/takes?before=0001-01-01T00:00:00%2B14:00", "or more"),
+        ("/api/players/1/takes?before=9999-12-31T23:59:59-14:00", "before 2200-01-01"),
+        (f"/api/takes/{'x' * 65}", "at most 64 letters"),
     ],
 )
-def test_numbers_and_times_out_of_range_are_refused(client: TestClient, path: str) -> None:
-    problem(client.get(path), 422)
+def test_numbers_and_times_out_of_range_are_refused(
+    client: TestClient, path: str, told: str
+) -> None:
+    assert told in problem(client.get(path), 422)["detail"]
 
 
 def test_a_pin_with_a_huge_number_is_refused(client: TestClient) -> None:
     kept = dropped(client, encoded(ARPEGGIO))
-    problem(client.delete(f"/api/recordings/{kept['id']}/pins/{HUGE}"), 422)
+    refused = client.delete(f"/api/recordings/{kept['id']}/pins/{HUGE}")
+    assert "or less" in problem(refused, 422)["detail"]
+    assert client.get(f"/api/recordings/{kept['id']}").status_code == 200
 
 
 @pytest.mark.parametrize(
