@@ -10,12 +10,13 @@ from pydantic import BaseModel
 from orexis.core.horn.glides import plan_glides
 from orexis.core.horn.instruments import INSTRUMENTS, Instrument, find_instrument
 from orexis.core.horn.notation import Clef, Notation, NoteView, note_name
-from orexis.core.horn.pitch import A4_HIGHEST_HZ, A4_HZ, A4_LOWEST_HZ
+from orexis.core.horn.pitch import A4_HIGHEST_HZ, A4_HZ, A4_LOWEST_HZ, hz_from_midi
 from orexis.core.horn.setup import Horn, Setup
 from orexis.core.horn.slurs import slur
 from orexis.core.horn.tube import COLDEST_C, TEMPERATURE_C, WARMEST_C
-from orexis.core.horn.ways import chart, ways
-from orexis.server.schemas.horn import NoteWays, SlotOut, WayOut
+from orexis.core.horn.ways import Way, chart, ways
+from orexis.core.horn.words import correction_words, glide_words, slur_words
+from orexis.server.schemas.horn import NoteWays, SlotOut
 from orexis.server.schemas.slurs import GlidePlanOut, SlurOut
 
 HELP = """Tells what an instrument does.
@@ -88,15 +89,15 @@ def horn(
         raise typer.Exit(2) from error
 
 
-_Told = tuple[Any, list[str]]
-"""What is printed as JSON, and the lines that are printed without."""
+_Told = tuple[Callable[[], Any], list[str]]
+"""What makes the JSON, called where it is wanted, and the lines that are printed without."""
 
 
 def _list(extra: str) -> _Told:
     if extra:
         raise ValueError("`orexis horn list` takes nothing more.")
     rows = [{"key": key, "name": one.name} for key, one in INSTRUMENTS.items()]
-    return rows, [f"{row['key']:<22} {row['name']}" for row in rows]
+    return lambda: rows, [f"{row['key']:<22} {row['name']}" for row in rows]
 
 
 def _answer(asked: _Asked, question: str) -> _Told:
@@ -117,49 +118,62 @@ def _answer(asked: _Asked, question: str) -> _Told:
 
 def _note(asked: _Asked) -> _Told:
     midi = asked.note(0)
-    told = NoteWays.of(asked.horn, asked.written, midi, ways(asked.horn, midi))
+    found = ways(asked.horn, midi)
     lines = [f"{asked.horn.instrument.name}: {asked.both_names(midi)}"]
-    if not told.ways:
+    if not found:
         lines.append("No slot gives it.")
-    return _plain(told), lines + [_way_line(way) for way in told.ways]
+    lines += [_way_line(way) for way in found]
+    return lambda: _plain(NoteWays.of(asked.horn, asked.written, midi, found)), lines
 
 
 def _chart(asked: _Asked) -> _Told:
     instrument: Instrument = asked.horn.instrument
-    notes = []
+    found = chart(asked.horn)
     lines = [f"{instrument.name}, lowest note first"]
-    for line in chart(asked.horn):
-        told = NoteWays.of(asked.horn, asked.written, line.midi, line.ways)
-        pedal = line.pedal
-        notes.append({**_plain(told, "instrument"), "pedal": pedal, "standard": line.standard})
-        first = _way_line(told.ways[0]).strip() if line.standard else "no slot: the lips alone"
-        mark = f"  {pedal} pedal" if pedal else ""
+    for line in found:
+        first = _way_line(line.ways[0]).strip() if line.standard else "no slot: the lips alone"
+        mark = f"  {line.pedal} pedal" if line.pedal else ""
         lines.append(f"{asked.both_names(line.midi):<22} {first}{mark}")
-    return {"instrument": instrument.key, "notes": notes}, lines
+
+    def document() -> Any:
+        notes = []
+        for line in found:
+            told = NoteWays.of(asked.horn, asked.written, line.midi, line.ways)
+            more = {"pedal": line.pedal, "standard": line.standard}
+            notes.append({**_plain(told, "instrument"), **more})
+        return {"instrument": instrument.key, "notes": notes}
+
+    return document, lines
 
 
 def _slots(asked: _Asked) -> _Told:
     length = asked.horn.length(asked.words[0])
     a4_hz = asked.horn.setup.a4_hz
-    found = []
+    found = asked.horn.slots[length.name]
     lines = [f"{asked.horn.instrument.name}: {length.hand}"]
     if not length.reaches:
         lines[0] += " (beyond the slide)"
-    for slot in asked.horn.slots[length.name]:
-        sounding = SlotOut.of(slot, Notation(asked.written.reading, NoteView.SOUNDING), a4_hz)
-        found.append(
-            {
-                **{"partial": slot.partial, "sounding": sounding.name},
-                **{"written": asked.written.name(slot.midi), "cents": sounding.cents},
-                "hz": sounding.hz,
-            }
-        )
-        lines.append(
-            f"{slot.partial:>3}  {asked.both_names(slot.midi):<22} {sounding.cents:+6.1f} cents"
-            f"  {sounding.hz:8.2f} Hz"
-        )
-    head = {"instrument": asked.horn.instrument.key, "length": length.name}
-    return {**head, "reaches": length.reaches, "slots": found}, lines
+    lines += [
+        f"{slot.partial:>3}  {asked.both_names(slot.midi):<22} {slot.cents:+6.1f} cents"
+        f"  {hz_from_midi(slot.pitch, a4_hz):8.2f} Hz"
+        for slot in found
+    ]
+
+    def document() -> Any:
+        rows = []
+        for slot in found:
+            told = SlotOut.of(slot, Notation(asked.written.reading, NoteView.SOUNDING), a4_hz)
+            rows.append(
+                {
+                    **{"partial": slot.partial, "sounding": told.name},
+                    **{"written": asked.written.name(slot.midi), "cents": told.cents},
+                    "hz": told.hz,
+                }
+            )
+        head = {"instrument": asked.horn.instrument.key, "length": length.name}
+        return {**head, "reaches": length.reaches, "slots": rows}
+
+    return document, lines
 
 
 def _glide(asked: _Asked) -> _Told:
@@ -168,24 +182,30 @@ def _glide(asked: _Asked) -> _Told:
     except ValueError:
         raise ValueError("Give the distance in whole half steps: 3, or 1 1 2, or -2.") from None
     plan = plan_glides(asked.horn, asked.note(0), distances)
-    told = GlidePlanOut.of(asked.horn, plan, asked.typed)
-    return _plain(told), [told.words]
+    lines = [glide_words(asked.horn, plan, asked.typed)]
+    return lambda: _plain(GlidePlanOut.of(asked.horn, plan, asked.typed)), lines
 
 
 def _slur(asked: _Asked) -> _Told:
     start, end = asked.note(0), asked.note(1)
-    told = SlurOut.of(asked.horn, slur(asked.horn, start, end), asked.typed)
-    names = {"from": asked.typed.name(start), "to": asked.typed.name(end)}
-    lines = [told.words]
-    for one in told.same_length[1:]:
-        between = ", ".join(slot.name for slot in one.between) or "nothing"
-        lines.append(f"Also on {one.length}, slots {one.partials}: {between} between.")
-    return {"instrument": asked.horn.instrument.key, **names, **_plain(told)}, lines
+    found = slur(asked.horn, start, end)
+    lines = [slur_words(found, asked.typed)]
+    for one in found.same_length[1:]:
+        between = ", ".join(asked.typed.name(slot.midi) for slot in one.between) or "nothing"
+        partials = [one.start.partial, one.end.partial]
+        lines.append(f"Also on {one.length.name}, slots {partials}: {between} between.")
+
+    def document() -> Any:
+        names = {"from": asked.typed.name(start), "to": asked.typed.name(end)}
+        told = SlurOut.of(asked.horn, found, asked.typed)
+        return {"instrument": asked.horn.instrument.key, **names, **_plain(told)}
+
+    return document, lines
 
 
-def _way_line(way: WayOut) -> str:
-    more = way.reason if not way.usable else way.correction
-    return f"  {way.length:<8} slot {way.partial:<3} {way.cents:+6.1f} cents  {more}".rstrip()
+def _way_line(way: Way) -> str:
+    more = correction_words(way) if way.usable else way.reason
+    return f"  {way.length.name:<8} slot {way.partial:<3} {way.cents:+6.1f} cents  {more}".rstrip()
 
 
 def _plain(told: BaseModel, *without: str) -> dict[str, Any]:
@@ -193,5 +213,5 @@ def _plain(told: BaseModel, *without: str) -> dict[str, Any]:
     return told.model_dump(mode="json", by_alias=True, exclude_none=True, exclude=set(without))
 
 
-def _say(as_json: bool, told: Any, lines: Sequence[str]) -> None:
-    typer.echo(json.dumps(told, ensure_ascii=False) if as_json else "\n".join(lines))
+def _say(as_json: bool, document: Callable[[], Any], lines: Sequence[str]) -> None:
+    typer.echo(json.dumps(document(), ensure_ascii=False) if as_json else "\n".join(lines))
