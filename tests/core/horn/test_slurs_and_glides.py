@@ -5,7 +5,7 @@ from hypothesis import given
 from hypothesis import strategies as st
 
 from orexis.core.horn import words
-from orexis.core.horn.glides import glides, plan_glides
+from orexis.core.horn.glides import glides, plan_climb, plan_glides
 from orexis.core.horn.instruments import INSTRUMENTS
 from orexis.core.horn.notation import Clef, NoteView, parse_note
 from orexis.core.horn.setup import Horn
@@ -168,6 +168,17 @@ def test_a_climb_takes_each_glide_from_where_the_last_one_ended() -> None:
     assert plan.possible
     assert [glide.start.midi - midi("F3") for glide in plan.route] == [0, 1, 3]
     assert [glide.end.midi - midi("F3") for glide in plan.route] == [1, 3, 5]
+
+
+def test_a_climb_between_two_notes_goes_by_half_steps() -> None:
+    up, down = (plan_climb(TROMBONE, *ends) for ends in ((53, 57), (57, 53)))
+    assert up is not None
+    assert up.semitones == (1, 1, 1, 1)
+    assert down is not None
+    assert down.semitones == (-1, -1, -1, -1)
+    assert plan_climb(TROMBONE, 53, 53) is None
+    assert plan_climb(TROMBONE, 40, 40 + 25) is None
+    assert plan_climb(TENOR_HORN, 53, 57) is None
 
 
 def test_what_cannot_be_glided_says_so_and_names_the_nearest() -> None:

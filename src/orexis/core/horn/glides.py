@@ -15,6 +15,7 @@ _LONGEST = LAST_POSITION - 1
 _HARD_PARTIALS = frozenset({7, 9, 11, 13, 14, 15})
 _PARTIAL_EFFORT = 2.5
 _TRIGGER_EFFORT = 6.0
+_FARTHEST_CLIMB = 24
 
 
 @dataclass(frozen=True, slots=True)
@@ -84,6 +85,15 @@ def plan_glides(horn: Horn, midi: int, semitones: Sequence[int]) -> GlidePlan:
         route.append(options[0])
         here += distance
     return GlidePlan(midi, asked, tuple(route), None)
+
+
+def plan_climb(horn: Horn, from_midi: int, to_midi: int) -> GlidePlan | None:
+    """Plans the way between two sounding notes by glides of a half step; `None` on valves, and
+    where they are the same or more than two octaves apart."""
+    distance = to_midi - from_midi
+    if not horn.instrument.is_slide or not 0 < abs(distance) <= _FARTHEST_CLIMB:
+        return None
+    return plan_glides(horn, from_midi, (1 if distance > 0 else -1,) * abs(distance))
 
 
 def glides(horn: Horn, midi: int, semitones: int) -> tuple[GlideWay, ...]:

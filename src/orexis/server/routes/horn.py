@@ -7,7 +7,7 @@ from fastapi import APIRouter, Depends, Query, Response
 from pydantic import Field
 from sqlalchemy.orm import Session
 
-from orexis.core.horn.glides import plan_glides
+from orexis.core.horn.glides import plan_climb, plan_glides
 from orexis.core.horn.notation import Notation, NoteUnreadableError, NoteView, parse_key
 from orexis.core.horn.setup import Horn, SetupRefusedError
 from orexis.core.horn.slurs import lip_trills, same_pitch_pairs, slur, through_the_lengths
@@ -25,8 +25,6 @@ from orexis.store.models import Player
 from orexis.store.players import notation_of
 
 router = APIRouter(prefix="/api/players/{player_id}/horn")
-
-_FARTHEST_CLIMB = 24
 
 Midi = Annotated[int, Query(ge=0, le=127)]
 Partial = Annotated[int, Field(ge=1, le=HIGHEST_PARTIAL)]
@@ -77,14 +75,12 @@ def between(
     with data.session() as session:
         own, notation = _horn_and_notation(session, player_id, named)
     distance = to_midi - from_midi
-    glide = climb = None
-    if distance:
-        glide = GlidePlanOut.of(own, plan_glides(own, from_midi, (distance,)), notation)
-    if distance and own.instrument.is_slide and abs(distance) <= _FARTHEST_CLIMB:
-        steps = (1 if distance > 0 else -1,) * abs(distance)
-        climb = GlidePlanOut.of(own, plan_glides(own, from_midi, steps), notation)
+    glide = plan_glides(own, from_midi, (distance,)) if distance else None
+    climb = plan_climb(own, from_midi, to_midi)
     return BetweenOut(
-        slur=SlurOut.of(own, slur(own, from_midi, to_midi), notation), glide=glide, climb=climb
+        slur=SlurOut.of(own, slur(own, from_midi, to_midi), notation),
+        glide=glide and GlidePlanOut.of(own, glide, notation),
+        climb=climb and GlidePlanOut.of(own, climb, notation),
     )
 
 
