@@ -16,6 +16,7 @@ from orexis.core.judging.gate import DEFAULT_LIMITS, GateLevel
 from orexis.core.judging.marks import Mark, marks
 from orexis.core.listening.tracking.frames import HOP_S, Frames
 from orexis.core.session.stand import Followed, Glimpse, Repetition, Stand
+from orexis.core.times import EARLIEST, LATEST
 from orexis.formats.audio import BYTES_PER_SAMPLE, floats_from_pcm
 from orexis.practice.recordings import listen_to
 from orexis.practice.takes import JudgedTake, judged, keep_repetition
@@ -29,8 +30,6 @@ from orexis.store.takes import Circumstances, judged_until, passed_tones
 
 CHUNK_SAMPLES = 512
 _REPLAY_S = 1
-_EARLIEST, _LATEST = (datetime(year, 1, 1, tzinfo=UTC) for year in (2000, 2200))
-"""A session's clock may be wrong, but its takes must still have a time that can be told."""
 
 
 class NoSuchPlayerError(Exception):
@@ -87,7 +86,7 @@ class SessionSetup:
 
     def check(self) -> None:
         """Raises `ValueError` for a time nobody practises at."""
-        if not _EARLIEST <= self.started_at < _LATEST:
+        if not EARLIEST <= self.started_at < LATEST:
             raise ValueError("The clock of this computer is wrong: set it, then try again.")
 
 

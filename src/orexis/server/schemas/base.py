@@ -1,11 +1,10 @@
 """What all shapes of the API share: strict values, and how the unwanted is refused."""
 
-from datetime import UTC, datetime
 from typing import Annotated
 
 from pydantic import AwareDatetime, BaseModel, ConfigDict, Field
 
-_EARLIEST, _LATEST = (datetime(year, 1, 1, tzinfo=UTC) for year in (2000, 2200))
+from orexis.core.times import EARLIEST, LATEST
 
 
 class Body(BaseModel):
@@ -19,5 +18,5 @@ Text = Annotated[str, Field(strict=True)]
 Number = Annotated[float, Field(strict=True, allow_inf_nan=False)]
 Whole = Annotated[int, Field(strict=True)]
 Flag = Annotated[bool, Field(strict=True)]
-Time = Annotated[AwareDatetime, Field(ge=_EARLIEST, lt=_LATEST)]
+Time = Annotated[AwareDatetime, Field(ge=EARLIEST, lt=LATEST)]
 Numbers = list[float | None]
