@@ -16,6 +16,7 @@ from orexis.core.judging.words import (
     limit_words,
     measure_lines,
     measured_words,
+    recording_remarks,
     say,
     tone_sentence,
 )
@@ -130,6 +131,13 @@ def test_measure_lines_have_a_unit_each_and_tell_of_vibrato() -> None:
     softer = measure_lines(replace(told, level_change_db=-1.24), 31, cents)
     (line,) = (line for line in softer if line.label == "loudness")
     assert (line.words, line.unit) == ("1.2", "dB softer")
+
+
+def test_a_recording_says_why_it_was_not_judged_and_that_it_is_clipped() -> None:
+    assert recording_remarks("", clipped=False) == []
+    unjudged, clipped = recording_remarks("The horn has no such note.", clipped=True)
+    assert unjudged == "Kept unjudged: The horn has no such note."
+    assert "turn the input down" in clipped
 
 
 def test_worth_comparing_are_the_days_first_the_last_that_passed_and_the_best() -> None:

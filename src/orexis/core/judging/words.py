@@ -162,6 +162,14 @@ def _advice(result: RuleResult) -> str:
             )
 
 
+def recording_remarks(reason: str, clipped: bool) -> list[str]:
+    """What there is to know of a recording before it is heard: why it was not judged, where it
+    was to be, and that it is clipped."""
+    unjudged = [f"Kept unjudged: {reason}"] if reason else []
+    loud = ["It is clipped in places: move back or turn the input down next time."]
+    return unjudged + (loud if clipped else [])
+
+
 @dataclass(frozen=True, slots=True)
 class MeasureLine:
     """One measure as it is read: what it is, its number, its unit and what it means."""

@@ -7,14 +7,13 @@ from pydantic import AwareDatetime, BaseModel, Field
 from orexis.core.counting import counted
 from orexis.core.horn.instruments import INSTRUMENTS
 from orexis.core.judging.pattern_words import off_words
+from orexis.core.judging.words import recording_remarks
 from orexis.practice.recordings import RecordingPage
 from orexis.server.schemas.base import Body, Text
 from orexis.server.schemas.exercises import NearbySlotOut
 from orexis.server.schemas.takes import MarkOut, PinOut, RibbonFrames
 from orexis.store.models import Recording
 from orexis.store.recordings import LONGEST_WANTED
-
-_CLIPPED = "It is clipped in places: move back or turn the input down next time."
 
 
 class RecordingOut(BaseModel):
@@ -34,7 +33,6 @@ class RecordingOut(BaseModel):
     @classmethod
     def of(cls, recording: Recording) -> "RecordingOut":
         """The recording as the API gives it."""
-        remarks = [f"Kept unjudged: {recording.reason}"] if recording.reason else []
         return cls(
             id=recording.id,
             name=recording.name,
@@ -44,7 +42,7 @@ class RecordingOut(BaseModel):
             notes_words=counted(recording.note_count, "note"),
             clipped=recording.clipped,
             reason=recording.reason,
-            remarks=[*remarks, *([_CLIPPED] if recording.clipped else [])],
+            remarks=recording_remarks(recording.reason, recording.clipped),
             instrument=INSTRUMENTS[recording.instrument_key].name,
         )
 
