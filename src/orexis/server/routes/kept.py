@@ -72,7 +72,7 @@ def pin(data: Data, kind: KindOf, kept_id: KeptId, new: PinIn) -> PinOut:
     with data.session() as session:
         kept = kept_or_404(session, kind.model, kept_id)
         try:
-            return PinOut.of(add_pin(session, kept, new.at_s, new.words))
+            return PinOut.model_validate(add_pin(session, kept, new.at_s, new.words))
         except PinRefusedError as error:
             raise ProblemError(422, "The pin cannot be put there", str(error)) from error
 

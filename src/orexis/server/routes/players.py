@@ -49,15 +49,15 @@ def fields() -> FieldsOut:
     return FieldsOut(
         player=by_key(PLAYER),
         stand=by_key((HOLD,)),
-        stand_in=[FieldOut.of(one) for one in SKILL.values()],
+        stand_in=[FieldOut.model_validate(one) for one in SKILL.values()],
         listening=by_key(LISTENING),
-        care=CareOut(title=STOP.title, detail=STOP.detail),
+        care=CareOut.model_validate(STOP),
     )
 
 
 def by_key(parameters: tuple[Parameter, ...]) -> dict[str, FieldOut]:
     """Fields by the name of what they set."""
-    return {one.key: FieldOut.of(one) for one in parameters}
+    return {one.key: FieldOut.model_validate(one) for one in parameters}
 
 
 @router.get("/players")

@@ -58,4 +58,4 @@ def ear(data: Data, player_id: PlayerId) -> EarOut:
     """How often the player's ear and the gate agree."""
     with data.session() as session:
         player_or_404(session, player_id)
-        return EarOut.of(agreement(rated_takes(session, player_id)))
+        return EarOut.model_validate(agreement(rated_takes(session, player_id)))

@@ -13,6 +13,12 @@ class Body(BaseModel):
     model_config = ConfigDict(extra="forbid")
 
 
+class Read(BaseModel):
+    """What the API gives of something that has the same names: `model_validate` reads it."""
+
+    model_config = ConfigDict(from_attributes=True)
+
+
 Text = Annotated[str, Field(strict=True)]
 """With a `max_length` beside it, half a character is refused as well."""
 Number = Annotated[float, Field(strict=True, allow_inf_nan=False)]

@@ -2,17 +2,17 @@
 
 from pydantic import BaseModel
 
-from orexis.core.parameter import Parameter
+from orexis.server.schemas.base import Read
 
 
-class ChoiceOut(BaseModel):
+class ChoiceOut(Read):
     """One of the values a field may have."""
 
     value: str
     label: str
 
 
-class FieldOut(BaseModel):
+class FieldOut(Read):
     """A field to set: see `core.parameter.Parameter`."""
 
     key: str
@@ -27,25 +27,8 @@ class FieldOut(BaseModel):
     below: str
     either_way: bool
 
-    @classmethod
-    def of(cls, parameter: Parameter) -> "FieldOut":
-        """The parameter as the API gives it."""
-        return cls(
-            key=parameter.key,
-            label=parameter.label,
-            unit=parameter.unit,
-            least=parameter.least,
-            most=parameter.most,
-            step=parameter.step,
-            longest=parameter.longest,
-            choices=[ChoiceOut(value=one.value, label=one.label) for one in parameter.choices],
-            above=parameter.above,
-            below=parameter.below,
-            either_way=parameter.either_way,
-        )
 
-
-class CareOut(BaseModel):
+class CareOut(Read):
     """What to say when something hurts."""
 
     title: str

@@ -102,7 +102,7 @@ class RecordingDetail(RecordingOut):
             ],
             frames=RibbonFrames.of(page.ribbon),
             marks=[MarkOut.of(mark) for mark in page.marks],
-            pins=[PinOut.of(pin) for pin in page.pins],
+            pins=[PinOut.model_validate(pin) for pin in page.pins],
             notes=[
                 HeardNoteOut(
                     at_s=round(note.start_s, 2),

@@ -97,7 +97,7 @@ class HornSetupOut(HornSetupIn):
                 NamedCents(name=name, cents=round(cents, 1))
                 for name, cents in zip(horn.part_names, horn.as_made_cents, strict=True)
             ],
-            fields={one.key: FieldOut.of(one) for one in horn.parameters},
+            fields={one.key: FieldOut.model_validate(one) for one in horn.parameters},
             is_slide=horn.instrument.is_slide,
             scale_name=scale and (scale.description or "a scale without a name"),
             tonics=[notation.tonic_name(tonic) for tonic in range(12)],

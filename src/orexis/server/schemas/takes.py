@@ -5,16 +5,15 @@ from typing import Annotated, Literal
 from pydantic import AwareDatetime, BaseModel, Field
 
 from orexis.core.judging import words
-from orexis.core.judging.ear import Agreement, Rated, Rating
+from orexis.core.judging.ear import Rated, Rating
 from orexis.core.judging.gate import GateLevel
 from orexis.core.judging.marks import Mark
 from orexis.core.judging.ribbon import Ribbon
 from orexis.core.listening.tracking.frames import HOP_S
 from orexis.formats.analysis import rounded
 from orexis.practice.takes import JudgedTake, TakePage, ToldTake, ToldTone
-from orexis.server.schemas.base import Body, Flag, Number, Numbers, Text
+from orexis.server.schemas.base import Body, Flag, Number, Numbers, Read, Text
 from orexis.server.schemas.exercises import LongTonePlan
-from orexis.store.models import Pin
 from orexis.store.pins import LONGEST_WORDS
 
 
@@ -93,17 +92,12 @@ class MarkOut(BaseModel):
         )
 
 
-class PinOut(BaseModel):
+class PinOut(Read):
     """A spot to come back to, and why."""
 
     id: int
     at_s: float
     words: str
-
-    @classmethod
-    def of(cls, pin: Pin) -> "PinOut":
-        """The pin as the API gives it."""
-        return cls(id=pin.id, at_s=pin.at_s, words=pin.words)
 
 
 class PinIn(Body):
@@ -234,7 +228,7 @@ class RibbonFrames(BaseModel):
         )
 
 
-class MeasureOut(BaseModel):
+class MeasureOut(Read):
     """One measure with its unit and what it means."""
 
     label: str
@@ -261,12 +255,9 @@ class TakeDetail(JudgedTakeOut):
             **JudgedTakeOut.judged(page.judged).model_dump(),
             plan=LongTonePlan.of(page.exercise, page.judged.told.notation, page.limit_cents),
             frames=RibbonFrames.of(page.ribbon),
-            measures=[
-                MeasureOut(label=line.label, words=line.words, unit=line.unit, meaning=line.meaning)
-                for line in page.measures
-            ],
+            measures=[MeasureOut.model_validate(line) for line in page.measures],
             rating_words=[rating.word for rating in Rating],
-            pins=[PinOut.of(pin) for pin in page.pins],
+            pins=[PinOut.model_validate(pin) for pin in page.pins],
             others=[OtherTake(id=other.id, which=which) for which, other in page.others],
         )
 
@@ -283,7 +274,7 @@ class RatingIn(Body):
     rating: Rating
 
 
-class EarOut(BaseModel):
+class EarOut(Read):
     """How often the player's ear and the gate agree, in numbers and in a sentence."""
 
     rated: int
@@ -291,14 +282,3 @@ class EarOut(BaseModel):
     too_kind: int
     too_harsh: int
     words: str
-
-    @classmethod
-    def of(cls, agreement: Agreement) -> "EarOut":
-        """The agreement as the API gives it."""
-        return cls(
-            rated=agreement.rated,
-            agreed=agreement.agreed,
-            too_kind=agreement.too_kind,
-            too_harsh=agreement.too_harsh,
-            words=agreement.words,
-        )
