@@ -69,6 +69,13 @@ def test_the_stand_in_plays_the_note_asked_for(client: TestClient) -> None:
     assert np.argmax(np.abs(np.fft.rfft(middle))[300:600]) + 300 == pytest.approx(440, abs=1)
 
 
+def test_the_stand_in_takes_everything_that_can_be_set_of_it(client: TestClient) -> None:
+    usual = {one["key"]: one["usual"] for one in client.get("/api/fields").json()["stand_in"]}
+    sound = client.get("/api/players/1/stand-in", params={"midi": 58, **usual})
+    samples, rate = soundfile.read(io.BytesIO(sound.content))
+    assert len(samples) == round((usual["hold_s"] + 1.3) * rate)
+
+
 @pytest.mark.parametrize(
     ("query", "told"),
     [

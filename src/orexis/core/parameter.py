@@ -18,7 +18,8 @@ class Choice:
 class Parameter:
     """`least` and `most` bound a number, `longest` a text; `choices` are all there are, where
     they are few. `above` and `below` say which way a signed number goes, in place of its sign;
-    `either_way` tells that a number stands for both directions.
+    `either_way` tells that a number stands for both directions. `usual` is what it is at first,
+    where the player has not set it.
     """
 
     key: str
@@ -32,3 +33,4 @@ class Parameter:
     above: str = ""
     below: str = ""
     either_way: bool = False
+    usual: float | None = None

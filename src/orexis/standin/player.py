@@ -11,13 +11,17 @@ from orexis.standin.tone import timbre_of
 SKILL = {
     one.key: one
     for one in (
-        Parameter("centre_cents", "centre", "cents", -60, 60, 1, above="high", below="low"),
-        Parameter("scoop_cents", "start", "cents", -80, 80, 1, above="above", below="below"),
-        Parameter("sag_cents", "end", "cents", -80, 80, 1, above="high", below="low"),
-        Parameter("wobble_cents", "wobble", "cents", 0, 40, 1, either_way=True),
-        Parameter("vibrato_cents", "vibrato", "cents", 0, 40, 1, either_way=True),
-        Parameter("breath_db", "breath", "dB", -60, -10, 1),
-        Parameter("hold_s", "holds", "s", 1, 12, 0.5),
+        Parameter(
+            "centre_cents", "centre", "cents", -60, 60, 1, above="high", below="low", usual=-6
+        ),
+        Parameter(
+            "scoop_cents", "start", "cents", -80, 80, 1, above="above", below="below", usual=-24
+        ),
+        Parameter("sag_cents", "end", "cents", -80, 80, 1, above="high", below="low", usual=-8),
+        Parameter("wobble_cents", "wobble", "cents", 0, 40, 1, either_way=True, usual=3),
+        Parameter("vibrato_cents", "vibrato", "cents", 0, 40, 1, either_way=True, usual=0),
+        Parameter("breath_db", "breath", "dB", -60, -10, 1, usual=-35),
+        Parameter("hold_s", "holds", "s", 1, 12, 0.5, usual=4.5),
     )
 }
 """What can be set of the stand-in player, and how far."""

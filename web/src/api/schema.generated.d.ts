@@ -669,6 +669,8 @@ export interface components {
             below: string;
             /** Either Way */
             either_way: boolean;
+            /** Usual */
+            usual: number | null;
         };
         /**
          * FieldsOut

@@ -19,23 +19,23 @@
 
 <div class="panel">
   {#each lines as line (line.key)}
-    {@const name = line.key as keyof Skill}
+    {@const set = skill[line.key] ?? 0}
     <Slider
       class="skill"
       min={line.least ?? 0}
       max={line.most ?? 100}
       step={line.step ?? 1}
-      value={[skill[name]]}
+      value={[set]}
       aria-label={[`stand-in ${line.label}`]}
       getAriaValueText={({ value }) => words(line, value)}
-      onValueChange={({ value }) => (skill[name] = value[0] ?? 0)}
+      onValueChange={({ value }) => (skill[line.key] = value[0] ?? 0)}
     >
       <Slider.Label class="skill-label">{line.label}</Slider.Label>
       <Slider.Control class="skill-control">
         <Slider.Track class="skill-track"><Slider.Range class="skill-range" /></Slider.Track>
         <Slider.Thumb index={0} class="skill-thumb"><Slider.HiddenInput /></Slider.Thumb>
       </Slider.Control>
-      <span class="skill-value">{words(line, skill[name])}</span>
+      <span class="skill-value">{words(line, set)}</span>
     </Slider>
   {/each}
 </div>

@@ -12,7 +12,7 @@ import {
 import { known } from '../api/fields.svelte';
 import { Ear, EarError, type EarTrouble, type Input } from '../audio/ear';
 import { Line, type LineState, type Opening } from '../audio/line';
-import { StandInSounds, type Skill } from './standin';
+import { StandInSounds, usualSkill } from './standin';
 import { Tone } from '../audio/tone';
 import { frameAt, placed, RibbonFrames } from '../ribbon/frames';
 import type { Stretch } from '../ribbon/shapes';
@@ -54,15 +54,7 @@ export class Stand {
   peak = $state(0);
   inputs = $state.raw<Input[]>([]);
   inputId = $state('');
-  skill = $state<Skill>({
-    centre_cents: -6,
-    scoop_cents: -24,
-    sag_cents: -8,
-    wobble_cents: 3,
-    vibrato_cents: 0,
-    breath_db: -35,
-    hold_s: 4.5,
-  });
+  skill = $state(usualSkill());
   drone = $state(false);
   frames = new RibbonFrames();
 

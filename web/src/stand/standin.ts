@@ -1,14 +1,12 @@
 import { answer, problemOf, SERVER_GONE } from '../api/client';
+import { known } from '../api/fields.svelte';
 
-/** How well the stand-in plays: the query of its route. */
-export interface Skill {
-  centre_cents: number;
-  scoop_cents: number;
-  sag_cents: number;
-  wobble_cents: number;
-  vibrato_cents: number;
-  breath_db: number;
-  hold_s: number;
+/** How well the stand-in plays: what can be set of it, which is also the query of its route. */
+export type Skill = Record<string, number>;
+
+/** How it plays until it is told otherwise. */
+export function usualSkill(): Skill {
+  return Object.fromEntries(known.fields.stand_in.map(({ key, usual }) => [key, usual ?? 0]));
 }
 
 const MOST_KEPT = 8;
@@ -22,8 +20,8 @@ export class StandInSounds {
     const query = new URLSearchParams({ midi: String(midi) });
     for (const [name, value] of Object.entries(skill)) query.set(name, String(value));
     const url = `/api/players/${playerId}/stand-in?${query}`;
-    const known = this.kept.get(url);
-    if (known) return known;
+    const played = this.kept.get(url);
+    if (played) return played;
     try {
       const response = fetch(url);
       const sound = await answer(

@@ -14,6 +14,7 @@ from orexis.store.horns import horn_of
 router = APIRouter(prefix="/api")
 
 _RATE = 48_000
+_CLEAN = Skill()
 
 
 def _within(key: str) -> Any:
@@ -27,12 +28,12 @@ def stand_in(
     player_id: PlayerId,
     midi: Annotated[int, Query(ge=0, le=127)],
     hold_s: Annotated[float, _within("hold_s")] = HOLD_S,
-    centre_cents: Annotated[float, _within("centre_cents")] = 0,
-    scoop_cents: Annotated[float, _within("scoop_cents")] = 0,
-    sag_cents: Annotated[float, _within("sag_cents")] = 0,
-    wobble_cents: Annotated[float, _within("wobble_cents")] = 0,
-    vibrato_cents: Annotated[float, _within("vibrato_cents")] = 0,
-    breath_db: Annotated[float, _within("breath_db")] = -50,
+    centre_cents: Annotated[float, _within("centre_cents")] = _CLEAN.centre_cents,
+    scoop_cents: Annotated[float, _within("scoop_cents")] = _CLEAN.scoop_cents,
+    sag_cents: Annotated[float, _within("sag_cents")] = _CLEAN.sag_cents,
+    wobble_cents: Annotated[float, _within("wobble_cents")] = _CLEAN.wobble_cents,
+    vibrato_cents: Annotated[float, _within("vibrato_cents")] = _CLEAN.vibrato_cents,
+    breath_db: Annotated[float, _within("breath_db")] = _CLEAN.breath_db,
 ) -> Response:
     """One long tone as a WAV file, with faults of the sizes given."""
     with data.session() as session:

@@ -26,6 +26,7 @@ class FieldOut(Read):
     above: str
     below: str
     either_way: bool
+    usual: float | None
 
 
 class CareOut(Read):
