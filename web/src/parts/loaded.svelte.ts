@@ -31,5 +31,6 @@ export class Loaded<T> {
   leave(): void {
     this.asking?.abort();
     this.value = null;
+    this.problem = null;
   }
 }

@@ -1,15 +1,15 @@
 <script lang="ts">
   import { onDestroy, untrack } from 'svelte';
-  import { answer, api, problemOf, type Problem, type RecordingDetail } from '../api/client';
+  import { answer, api, problemOf } from '../api/client';
   import { known } from '../api/fields.svelte';
   import Key from '../parts/Key.svelte';
   import ListenBack from './ListenBack.svelte';
   import Numbers from '../parts/Numbers.svelte';
   import NoteName from '../parts/NoteName.svelte';
-  import { ribbonOf, RibbonFrames } from '../ribbon/frames';
   import { offer } from '../parts/keys.svelte';
   import View from '../parts/View.svelte';
-  import { LEAVING, Listening } from './listening.svelte';
+  import { LEAVING } from './listening.svelte';
+  import { Opened } from './opened.svelte';
   import { clock, dayName } from './days';
   import { soundPath } from './kept';
 
@@ -17,9 +17,15 @@
 
   const id = $derived(params.id);
 
-  let recording = $state.raw<RecordingDetail | null>(null);
-  let listening = $state.raw<Listening | null>(null);
-  let problem = $state.raw<Problem | null>(null);
+  const opened = new Opened('recordings', (recordingId) =>
+    answer(
+      api.GET('/api/recordings/{recording_id}', {
+        params: { path: { recording_id: recordingId } },
+      }),
+    ),
+  );
+  const recording = $derived(opened.heard?.page ?? null);
+  const listening = $derived(opened.heard?.listening ?? null);
   let wanted = $state('');
   let refusal = $state('');
   let field = $state<HTMLInputElement>();
@@ -27,48 +33,27 @@
 
   const meant = known.fields.listening.wanted;
 
-  const frames = $derived(recording ? ribbonOf(recording.frames) : new RibbonFrames());
-
   async function load(recordingId: string) {
-    leave();
-    problem = null;
-    try {
-      const found = await answer(
-        api.GET('/api/recordings/{recording_id}', {
-          params: { path: { recording_id: recordingId } },
-        }),
-      );
-      if (recordingId !== id) return;
-      recording = found;
-      wanted = found.wanted;
-      const kept = { kind: 'recordings', id: recordingId } as const;
-      listening = new Listening(kept, found.duration_s, found.pins);
-      await listening.load();
-    } catch (error) {
-      problem = problemOf(error);
-    }
+    await opened.open(recordingId);
+    if (recordingId === id) leaveWanted();
   }
 
   $effect(() => {
-    const opened = id;
-    untrack(() => void load(opened));
+    const shown = id;
+    untrack(() => void load(shown));
   });
-
-  function leave() {
-    listening?.close();
-    listening = null;
-    recording = null;
-  }
-  onDestroy(leave);
+  onDestroy(() => opened.close());
 
   async function keepWanted(event: SubmitEvent) {
     event.preventDefault();
     try {
-      recording = await answer(
-        api.PUT('/api/recordings/{recording_id}/wanted', {
-          params: { path: { recording_id: id } },
-          body: { wanted },
-        }),
+      opened.put(
+        await answer(
+          api.PUT('/api/recordings/{recording_id}/wanted', {
+            params: { path: { recording_id: id } },
+            body: { wanted },
+          }),
+        ),
       );
       refusal = '';
       field?.blur();
@@ -100,9 +85,9 @@
   ]);
 </script>
 
-<View {problem} retry={() => load(id)}>
+<View problem={opened.problem} retry={() => load(id)}>
   {#snippet ways()}<a class="act" href="#/takes">All takes</a>{/snippet}
-  {#if recording && listening}
+  {#if opened.heard && recording && listening}
     <header>
       <h1>{recording.name}</h1>
       <p class="dim">
@@ -116,7 +101,7 @@
     {#each recording.remarks as remark (remark)}<p>{remark}</p>{/each}
     <ListenBack
       {listening}
-      {frames}
+      frames={opened.heard.frames}
       marks={recording.marks}
       slots={recording.slots}
       range={[recording.lowest_cents, recording.highest_cents]}

@@ -1,6 +1,6 @@
 <script lang="ts">
   import { onDestroy, untrack } from 'svelte';
-  import { answer, api, problemOf, type Problem, type TakeDetail } from '../api/client';
+  import { answer, api, problemOf, type Problem } from '../api/client';
   import Key from '../parts/Key.svelte';
   import ListenBack from './ListenBack.svelte';
   import NoteName from '../parts/NoteName.svelte';
@@ -8,9 +8,10 @@
   import VerdictWords from '../parts/VerdictWords.svelte';
   import View from '../parts/View.svelte';
   import SlotView from '../ribbon/SlotView.svelte';
-  import { markWords, ribbonOf, RibbonFrames, wholeOf } from '../ribbon/frames';
+  import { markWords, RibbonFrames, wholeOf } from '../ribbon/frames';
   import { offer } from '../parts/keys.svelte';
-  import { LEAVING, Listening } from './listening.svelte';
+  import { LEAVING } from './listening.svelte';
+  import { Opened } from './opened.svelte';
   import { soundPath } from './kept';
   import { overruleWords, turnRound } from './overrule';
   import { clock, dayName } from './days';
@@ -19,82 +20,55 @@
 
   const id = $derived(params.id);
 
-  interface Opened {
-    take: TakeDetail;
-    listening: Listening;
-    frames: RibbonFrames;
-  }
-
-  let mine = $state.raw<Opened | null>(null);
+  const askTake = (takeId: string) =>
+    answer(api.GET('/api/takes/{take_id}', { params: { path: { take_id: takeId } } }));
+  const opened = new Opened('takes', askTake);
   /** Another take of the same exercise, shown below with its cursor at the same place. */
-  let other = $state.raw<(Opened & { which: string }) | null>(null);
-  let problem = $state.raw<Problem | null>(null);
+  const compared = new Opened('takes', askTake);
+  const mine = $derived(opened.heard);
+  const other = $derived(compared.heard);
+  /** What kept the player's own word from being kept. */
+  let refused = $state.raw<Problem | null>(null);
   let shown = $state(false);
 
   const WORD_KEYS = ['q', 'w', 'e', 'r'];
-  const take = $derived(mine?.take ?? null);
+  const take = $derived(mine?.page ?? null);
   /** What was measured stays back until the player has said how it sounded, or asks for it. */
   const told = $derived(shown || (take?.rating ?? null) !== null);
 
   /** Drawn until the ear has spoken: the time, and nothing of the pitch. */
   const unheard = new RibbonFrames();
 
-  const shiftS = $derived(take && other ? other.take.note_start_s - take.note_start_s : 0);
+  const shiftS = $derived(take && other ? other.page.note_start_s - take.note_start_s : 0);
   const otherPlays = $derived(other?.listening.playing ?? false);
   const cursorS = $derived(
     other && otherPlays ? other.listening.cursorS - shiftS : (mine?.listening.cursorS ?? 0),
   );
 
-  async function hear(takeId: string): Promise<Opened> {
-    const take = await answer(
-      api.GET('/api/takes/{take_id}', { params: { path: { take_id: takeId } } }),
-    );
-    const kept = { kind: 'takes', id: takeId } as const;
-    const listening = new Listening(kept, take.duration_s, take.pins);
-    return { take, listening, frames: ribbonOf(take.frames) };
-  }
-
   async function load(takeId: string) {
-    leave();
-    problem = null;
+    compared.close();
+    refused = null;
     shown = false;
-    try {
-      const heard = await hear(takeId);
-      if (takeId !== id) return;
-      mine = heard;
-      await heard.listening.load();
-    } catch (error) {
-      problem = problemOf(error);
-    }
+    await opened.open(takeId);
   }
 
   $effect(() => {
     const wanted = id;
     untrack(() => void load(wanted));
   });
+  onDestroy(() => {
+    opened.close();
+    compared.close();
+  });
 
-  function leave() {
-    mine?.listening.close();
-    other?.listening.close();
-    mine = other = null;
-  }
-  onDestroy(leave);
+  const otherAt = $derived(take?.others.findIndex((one) => one.id === other?.page.id) ?? -1);
+  const which = $derived(take?.others[otherAt]?.which ?? '');
+  const nextOther = $derived(take?.others[otherAt + 1]);
 
   /** Shows the next of the takes worth comparing with, and after the last none. */
   async function compare() {
-    if (!take) return;
-    const at = take.others.findIndex((one) => one.id === other?.take.id);
-    const next = take.others[at + 1];
-    other?.listening.close();
-    other = null;
-    if (!next) return;
-    try {
-      const heard = await hear(next.id);
-      other = { ...heard, which: next.which };
-      await heard.listening.load();
-    } catch (error) {
-      problem = problemOf(error);
-    }
+    if (nextOther) await compared.open(nextOther.id);
+    else compared.close();
   }
 
   /** Plays on in the other take from the same place, or back in this one. */
@@ -114,31 +88,27 @@
     try {
       const rated = await answer(
         api.PUT('/api/takes/{take_id}/rating', {
-          params: { path: { take_id: mine.take.id } },
+          params: { path: { take_id: mine.page.id } },
           body: { rating: rating as 0 | 1 | 2 | 3 },
         }),
       );
-      mine = { ...mine, take: { ...mine.take, ...rated } };
+      opened.put({ ...mine.page, ...rated });
     } catch (error) {
-      problem = problemOf(error);
+      refused = problemOf(error);
     }
   }
 
   async function overrule() {
     if (!mine) return;
     try {
-      mine = { ...mine, take: { ...mine.take, verdict: await turnRound(mine.take) } };
+      opened.put({ ...mine.page, verdict: await turnRound(mine.page) });
     } catch (error) {
-      problem = problemOf(error);
+      refused = problemOf(error);
     }
   }
 
-  const nextOther = $derived(
-    take?.others[take.others.findIndex((one) => one.id === other?.take.id) + 1],
-  );
-
   offer(() => [
-    ...(mine?.listening.actions(told ? mine.take.marks : []) ?? []),
+    ...(mine?.listening.actions(told ? mine.page.marks : []) ?? []),
     ...(told
       ? [
           {
@@ -186,7 +156,7 @@
   ]);
 </script>
 
-<View {problem} retry={() => load(id)}>
+<View problem={opened.problem ?? compared.problem ?? refused} retry={() => load(id)}>
   {#snippet ways()}<a class="act" href="#/takes">All takes</a>{/snippet}
   {#if mine && take}
     <header>
@@ -214,20 +184,20 @@
     {#if other && told}
       <div class="other">
         <SlotView
-          slots={other.take.plan.slots}
+          slots={other.page.plan.slots}
           limitCents={take.plan.limit_cents}
           frames={other.frames}
-          stretches={[wholeOf(other.frames, other.take.marks)]}
+          stretches={[wholeOf(other.frames, other.page.marks)]}
           windowS={mine.listening.windowS}
           fromS={mine.listening.fromS + shiftS}
           cursorS={cursorS + shiftS}
-          label="The {other.which}: {markWords(other.take.marks) || 'nothing to point at'}"
+          label="The {which}: {markWords(other.page.marks) || 'nothing to point at'}"
         />
       </div>
       <p class="which">
-        Below: the <strong>{other.which}</strong>,
-        {dayName(new Date(other.take.started_at), new Date())}, {clock(other.take.started_at)}:
-        {other.take.verdict.headline}
+        Below: the <strong>{which}</strong>,
+        {dayName(new Date(other.page.started_at), new Date())}, {clock(other.page.started_at)}:
+        {other.page.verdict.headline}
         <span class="dim">{otherPlays ? 'You hear it now.' : 'A plays it from here.'}</span>
       </p>
       <Sound listening={other.listening} />

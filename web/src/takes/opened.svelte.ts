@@ -1,0 +1,66 @@
+import { problemOf, type Kind, type Pin, type Problem } from '../api/client';
+import { Loaded } from '../parts/loaded.svelte';
+import { ribbonOf, type RibbonFrames } from '../ribbon/frames';
+import { Listening } from './listening.svelte';
+
+/** What the pages of takes and recordings have in common. */
+interface Page {
+  duration_s: number;
+  pins: Pin[];
+  frames: Parameters<typeof ribbonOf>[0];
+}
+
+/** All that is kept of a sound, its ribbon, and listening back to it. */
+export interface Heard<T> {
+  page: T;
+  listening: Listening;
+  frames: RibbonFrames;
+}
+
+/** A take or a recording whose page is open; the one that was opened last counts. */
+export class Opened<T extends Page> {
+  private id = '';
+  private readonly loaded: Loaded<Heard<T>>;
+  private soundProblem = $state.raw<Problem | null>(null);
+
+  constructor(kind: Kind, ask: (id: string) => Promise<T>) {
+    this.loaded = new Loaded(async () => {
+      const kept = { kind, id: this.id };
+      const page = await ask(kept.id);
+      const listening = new Listening(kept, page.duration_s, page.pins);
+      return { page, listening, frames: ribbonOf(page.frames) };
+    });
+  }
+
+  get heard(): Heard<T> | null {
+    return this.loaded.value;
+  }
+
+  get problem(): Problem | null {
+    return this.loaded.problem ?? this.soundProblem;
+  }
+
+  /** Opens one in place of the one that is open. */
+  async open(id: string): Promise<void> {
+    this.close();
+    this.id = id;
+    if (!(await this.loaded.load())) return;
+    const opened = this.heard;
+    try {
+      await opened?.listening.load();
+    } catch (error) {
+      if (opened?.listening === this.heard?.listening) this.soundProblem = problemOf(error);
+    }
+  }
+
+  /** Shows what is kept of it after a change. */
+  put(page: T): void {
+    if (this.heard) this.loaded.value = { ...this.heard, page };
+  }
+
+  close(): void {
+    this.heard?.listening.close();
+    this.soundProblem = null;
+    this.loaded.leave();
+  }
+}
