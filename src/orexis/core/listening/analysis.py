@@ -7,9 +7,9 @@ import numpy as np
 
 from orexis.core.arrays import FloatArray
 from orexis.core.horn.pitch import A4_HZ
+from orexis.core.listening.notes.beginnings import SlotsBeside
 from orexis.core.listening.notes.events import Events, Glide, Note, Passage, Transition
 from orexis.core.listening.notes.passages import PassageFollower
-from orexis.core.listening.notes.places import SlotsBeside
 from orexis.core.listening.notes.trills import Trill
 from orexis.core.listening.tracking.frames import HOP_S, Frames
 from orexis.core.listening.tracking.tracker import FrameTracker

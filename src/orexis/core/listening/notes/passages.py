@@ -10,6 +10,7 @@ from dataclasses import replace
 import numpy as np
 
 from orexis.core.arrays import FloatArray, midis_from_hz
+from orexis.core.listening.notes.beginnings import SlotsBeside
 from orexis.core.listening.notes.contour import (
     Contour,
     Stretch,
@@ -19,7 +20,7 @@ from orexis.core.listening.notes.contour import (
 )
 from orexis.core.listening.notes.events import Change, Glide, Note, Passage, TouchedSlot, Transition
 from orexis.core.listening.notes.measures import air_before, measure_note
-from orexis.core.listening.notes.places import TONGUE_DIP_DB, Place, SlotsBeside, notes_and_glides
+from orexis.core.listening.notes.places import TONGUE_DIP_DB, Place, notes_and_glides
 from orexis.core.listening.notes.quantiles import median, percentiles
 from orexis.core.listening.notes.trills import trills_of
 from orexis.core.listening.tracking.frames import HOP_S, Frames
