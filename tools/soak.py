@@ -12,8 +12,6 @@ import asyncio
 import io
 import json
 import random
-import signal
-import subprocess
 import sys
 import tempfile
 import time
@@ -27,7 +25,7 @@ from pathlib import Path
 import httpx
 import numpy as np
 import soundfile
-from tests.browser.conftest import free_port
+from tests.running import Running
 from websockets.asyncio.client import connect
 from websockets.exceptions import ConnectionClosed
 from websockets.typing import Origin
@@ -71,50 +69,21 @@ def played(minutes: float, seed: int) -> Played:
     return Played(b"".join(parts), notes)
 
 
-class Process:
-    """The server, which can be killed and started again; its memory over time."""
+class Process(Running):
+    """The server and its memory over time, a row for each start."""
 
     def __init__(self, data: Path) -> None:
-        self._data, self.port = data, free_port()
         self.memory_mib: list[list[float]] = []
-        self.start()
-
-    @property
-    def url(self) -> str:
-        """Where it is."""
-        return f"http://127.0.0.1:{self.port}"
+        super().__init__(data)
 
     def start(self) -> None:
-        """Starts it and waits until it answers."""
-        self._process = subprocess.Popen(
-            [
-                *(sys.executable, "-m", "orexis.cli", "serve"),
-                *("--data", str(self._data), "--port", str(self.port)),
-            ],
-            stdout=subprocess.DEVNULL,
-        )
+        """Starts it, and a row with it."""
+        super().start()
         self.memory_mib.append([])
-        deadline = time.monotonic() + 30
-        while time.monotonic() < deadline:
-            with suppress(httpx.HTTPError):
-                httpx.get(f"{self.url}/api/health").raise_for_status()
-                return
-            time.sleep(0.1)
-        raise TimeoutError("The server did not start.")
-
-    def kill(self) -> None:
-        """Ends it as a power cut does."""
-        self._process.send_signal(signal.SIGKILL)
-        self._process.wait()
-
-    def stop(self) -> None:
-        """Ends it as a player does."""
-        self._process.terminate()
-        self._process.wait(timeout=20)
 
     def weigh(self) -> None:
         """Notes how much memory it holds."""
-        status = Path(f"/proc/{self._process.pid}/status").read_text()
+        status = Path(f"/proc/{self.process.pid}/status").read_text()
         line = next(line for line in status.splitlines() if line.startswith("VmRSS"))
         self.memory_mib[-1].append(int(line.split()[1]) / 1024)
 

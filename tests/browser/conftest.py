@@ -1,11 +1,6 @@
 """A real server in a process of its own, and Chromium with a WAV file as its microphone."""
 
 import json
-import signal
-import socket
-import subprocess
-import sys
-import time
 import uuid
 from collections.abc import Callable, Iterator
 from contextlib import contextmanager
@@ -19,6 +14,7 @@ from playwright.sync_api import Browser, BrowserType, ConsoleMessage, Page, expe
 from websockets.sync.client import connect
 from websockets.typing import Origin
 
+from tests.running import Running
 from tests.sounds import RATE, Samples
 
 _CHUNK = 512
@@ -30,47 +26,8 @@ OSK = {"name": "Osk", "instrument_key": "trombone-bass", "view": "sounding", "cl
 expect.set_options(timeout=15_000)
 
 
-def free_port() -> int:
-    """A port nobody listens on."""
-    with socket.socket() as probe:
-        probe.bind(("127.0.0.1", 0))
-        port: int = probe.getsockname()[1]
-        return port
-
-
-class Server:
-    """`orexis serve` on a port and data file of its own; can be killed and started again."""
-
-    def __init__(self, data: Path) -> None:
-        self.port = free_port()
-        self.url = f"http://127.0.0.1:{self.port}"
-        self._data = data
-        self.start()
-
-    def start(self) -> None:
-        self._process = subprocess.Popen(
-            [
-                *(sys.executable, "-m", "orexis.cli", "serve"),
-                *("--data", str(self._data), "--port", str(self.port)),
-            ],
-            stdout=subprocess.DEVNULL,
-        )
-        for _ in range(150):
-            try:
-                httpx.get(f"{self.url}/api/health").raise_for_status()
-            except httpx.HTTPError:
-                time.sleep(0.1)
-            else:
-                return
-        raise TimeoutError("The server did not start.")
-
-    def kill(self) -> None:
-        self._process.send_signal(signal.SIGKILL)
-        self._process.wait()
-
-    def stop(self) -> None:
-        self._process.terminate()
-        self._process.wait(timeout=20)
+class Server(Running):
+    """The server, and what is played to it without a browser."""
 
     def play(self, sound: Samples, hold_s: float = 4) -> None:
         """Plays a sound for Maren into the server's own ear, as fast as it listens: no browser's

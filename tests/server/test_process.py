@@ -14,7 +14,7 @@ import httpx
 import pytest
 
 from orexis.store.database import Database
-from tests.browser.conftest import free_port
+from tests.running import free_port
 
 
 class Process:
