@@ -27,7 +27,7 @@ class Running:
     def __init__(self, data: Path) -> None:
         self.port = free_port()
         self.url = f"http://127.0.0.1:{self.port}"
-        self._data = data
+        self.data = data
         self.start()
 
     def start(self) -> None:
@@ -35,7 +35,7 @@ class Running:
         self.process = subprocess.Popen(
             [
                 *(sys.executable, "-m", "orexis.cli", "serve"),
-                *("--data", str(self._data), "--port", str(self.port)),
+                *("--data", str(self.data), "--port", str(self.port)),
             ],
             stdout=subprocess.DEVNULL,
         )
