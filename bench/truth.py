@@ -91,12 +91,21 @@ def _scale(place: Place, seconds: float, change: Change) -> Score:
     )
 
 
-def _trill(place: Place, rate_hz: float) -> Score:
+_PEDAL_VIBRATO = Faults(vibrato_cents=25)
+
+
+def _pedal(place: Place) -> int:
+    """A pitch from 41 to 78 Hz."""
+    return 28 + place.low % 12
+
+
+def _trill(place: Place, rate_hz: float, low: int | None = None, interval: int = 2) -> Score:
+    low = place.middle if low is None else low
     length = 1 / (2 * rate_hz)
-    notes = [ScoreNote(place.middle, 0.6, place.level_db)]
+    notes = [ScoreNote(low, 0.6, place.level_db)]
     move = Change("slur", seconds=0.015, dip_db=1.0)
     for turn in range(16):
-        midi = place.middle + (2 if turn % 2 == 0 else 0)
+        midi = low + (interval if turn % 2 == 0 else 0)
         notes.append(ScoreNote(midi, length - 0.015, place.level_db, reached=move))
     return tuple(notes)
 
@@ -216,6 +225,27 @@ KINDS: dict[str, tuple[Build, Told]] = {
         ),
         lambda heard, place: len(heard.notes) == 1 and heard.notes[0].end_s > 2.8,
     ),
+    "octave down, strong second": (
+        lambda place: (
+            ScoreNote(place.low + 12, 0.9, place.level_db),
+            ScoreNote(place.low, 1.4, place.level_db, reached=_SLUR, faults=Faults(second_db=16)),
+        ),
+        lambda heard, place: [note.midi for note in heard.notes] == [place.low + 12, place.low],
+    ),
+    "pedal, vibrato 25": (
+        lambda place: (ScoreNote(_pedal(place), 2.0, place.level_db, faults=_PEDAL_VIBRATO),),
+        _note(
+            lambda note: (
+                note.measures.vibrato is not None
+                and abs(note.measures.vibrato.rate_hz - 5.5) < 0.5
+                and abs(note.measures.vibrato.extent_cents - 25) < 6
+            )
+        ),
+    ),
+    "pedal, trill 4 Hz": (
+        lambda place: _trill(place, 4.0, _pedal(place), 3),
+        lambda heard, place: any(abs(trill.rate_hz - 4) < 0.4 for trill in heard.trills),
+    ),
     "level change 14 dB": (
         lambda place: (ScoreNote(place.middle, 2.0, place.level_db - 14, 14.0),),
         _note(lambda note: abs(note.measures.level_change_db - 14) < 1.5),
@@ -257,6 +287,8 @@ KINDS: dict[str, tuple[Build, Told]] = {
 
 NOT_INVENTED_IN: dict[str, tuple[str, ...]] = {
     "vibrato 15": ("vibrato",),
+    "pedal, vibrato 25": ("vibrato",),
+    "octave down, strong second": tuple(name for name, _ in CLEAN),
     "tongued": ("tongued",),
     "gap 80 ms": ("tongued",),
     "every note of a scale": tuple(name for name, _ in CLEAN),

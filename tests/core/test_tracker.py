@@ -69,6 +69,24 @@ def test_a_low_note_is_heard_by_its_harmonics_alone() -> None:
     assert np.nanmedian(np.abs(cents_off(frames, 58.27))) < 1
 
 
+@pytest.mark.parametrize("f0_hz", [26.0, 29.14, 32.7])
+def test_the_level_of_a_pedal_does_not_go_up_and_down_with_its_pulses(f0_hz: float) -> None:
+    # A pulse a period, rung off by 17 dB in 8 ms: the 28 ms about a frame may hold none.
+    since_s = (np.arange(2 * RATE) / RATE) % (1 / f0_hz)
+    pulses = 0.5 * np.exp(-since_s / 0.004) * np.sin(2 * np.pi * 300 * since_s)
+    frames = tracked(pulses)
+    assert np.ptp(frames.level_db[20:-20]) < 1
+    assert np.abs(cents_off(frames, f0_hz)[20:-20]).max() < 5
+
+
+@pytest.mark.parametrize("f0_hz", [43.65, 58.27, 73.42])
+def test_a_low_vibrato_is_nearly_as_wide_as_it_is(f0_hz: float) -> None:
+    swing = 25 * np.sin(2 * np.pi * 5.5 * np.arange(2 * RATE) / RATE)
+    heard = cents_off(tracked(bent(f0_hz, swing)), f0_hz)[20:-20]
+    # The mean over 60 ms leaves sin(π·0.33)/(π·0.33) = 0.83 of it.
+    assert 0.8 * 25 < np.percentile(np.abs(heard), 98) < 26
+
+
 def test_level_is_rms_in_db_below_full_scale() -> None:
     # A sine of peak 0.5: 20·log10(0.5/√2) = −9.03 dB.
     sine = 0.5 * np.sin(2 * np.pi * 440 * np.arange(RATE) / RATE)

@@ -21,6 +21,7 @@ _RISE_S, _FALL_S = 0.03, 0.05
 _ATTACK_DB, _ATTACK_S = 18.0, 0.015
 """How much noisier a note starts than it goes on, and how soon that is over."""
 _WOBBLE_HZ = 2.2
+_SWELL, _SWELL_HZ = 0.25, 1.7
 _QUIET_DB = -90.0
 _TAIL_S = 0.8
 _BREATH_GAP_S = 0.5
@@ -48,15 +49,22 @@ class _Curves:
     level_db: list[FloatArray] = field(default_factory=list)
     brightness: list[FloatArray] = field(default_factory=list)
     breath_db: list[FloatArray] = field(default_factory=list)
+    second_db: list[FloatArray] = field(default_factory=list)
     length: int = 0
 
     def add(
-        self, midi: FloatArray, level_db: FloatArray, brightness: FloatArray, breath_db: FloatArray
+        self,
+        midi: FloatArray,
+        level_db: FloatArray,
+        brightness: FloatArray,
+        breath_db: FloatArray,
+        second_db: FloatArray | None = None,
     ) -> None:
         self.midi.append(midi)
         self.level_db.append(level_db)
         self.brightness.append(brightness)
         self.breath_db.append(breath_db)
+        self.second_db.append(np.zeros(len(midi)) if second_db is None else second_db)
         self.length += len(midi)
 
     def silence(self, seconds: float) -> None:
@@ -151,6 +159,7 @@ def _play_note(
         level_db,
         np.clip(loudness, 0, 1) + faults.brightness,
         faults.breath_db + (0.0 if connected else _ATTACK_DB) * np.exp(-time_s / _ATTACK_S),
+        faults.second_db * (1 + _SWELL * np.sin(2 * np.pi * _SWELL_HZ * time_s)),
     )
     nearest = round(note.midi)
     vibrato = {"rate_hz": faults.vibrato_hz, "extent_cents": faults.vibrato_cents}
@@ -330,7 +339,7 @@ def _sound(
 ) -> tuple[FloatArray, dict[str, Any]]:
     """The samples of the curves, and the truth of every 10 ms frame."""
     midi = np.concatenate(curves.midi)
-    level_db = np.concatenate(curves.level_db)
+    level_ms_db = np.concatenate(curves.level_db)
     sounding = np.isfinite(midi)
     # Lips are never quite still.
     knots = random.standard_normal(len(midi) // 170 + 3) * _LIPS_CENTS / 100
@@ -340,18 +349,18 @@ def _sound(
     played = bridged + lips
     count = round(len(midi) / _MS * sample_rate)
     at = np.arange(count) * _MS / sample_rate
-    fine = [
+    level_db, brightness, breath_db, second_db = (
         np.interp(at, index, curve)
         for curve in (
-            played,
-            np.where(sounding, level_db, _QUIET_DB),
+            np.where(sounding, level_ms_db, _QUIET_DB),
             np.concatenate(curves.brightness),
             np.concatenate(curves.breath_db),
+            np.concatenate(curves.second_db),
         )
-    ]
-    f0_hz = a4_hz * 2 ** ((fine[0] - 69) / 12)
-    sound = render(timbre, f0_hz, fine[1], fine[2], fine[3], sample_rate, random)
-    air_db = np.interp(at, index, np.where(sounding, _QUIET_DB, level_db))
+    )
+    f0_hz = a4_hz * 2 ** ((np.interp(at, index, played) - 69) / 12)
+    sound = render(timbre, f0_hz, level_db, brightness, breath_db, second_db, sample_rate, random)
+    air_db = np.interp(at, index, np.where(sounding, _QUIET_DB, level_ms_db))
     sound += random.standard_normal(count) * 10 ** (air_db / 20)
     sound += random.standard_normal(count) * _ROOM_NOISE
     frame = np.arange(0, len(midi), 10)
@@ -362,6 +371,6 @@ def _sound(
             round(float(a4_hz * 2 ** ((played[i] - 69) / 12)), 4) if sounding[i] else None
             for i in frame
         ],
-        "level_db": [round(float(level_db[i]), 2) for i in frame],
+        "level_db": [round(float(level_ms_db[i]), 2) for i in frame],
     }
     return np.clip(sound, -1, 1), frames

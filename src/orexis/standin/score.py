@@ -21,8 +21,9 @@ class Faults:
     ± at `vibrato_hz`. `crack_semitones` and `crack_s`: a wrong slot first. `late_s`: air before
     it speaks. `breath_db`: noise under the tone (−55 clean, −15 airy); `brightness` added to
     what its loudness gives (tight +, spread −). `waning_db`: how far the level falls before the
-    next note. `bites_db`: how much louder it begins, gone within a fifth of a second. `missed`: it
-    does not speak.
+    next note. `second_db`: how far the second harmonic stands over the first and third, swelling
+    and fading by a quarter of that. `bites_db`: how much louder it begins, gone within a fifth of
+    a second. `missed`: it does not speak.
     """
 
     centre_cents: float = 0.0
@@ -40,6 +41,7 @@ class Faults:
     breath_db: float = -50.0
     brightness: float = 0.0
     waning_db: float = 0.0
+    second_db: float = 0.0
     bites_db: float = 0.0
     missed: bool = False
 

@@ -79,13 +79,15 @@ def render(
     level_db: FloatArray,
     brightness: FloatArray,
     breath_db: FloatArray,
+    second_db: FloatArray,
     sample_rate: int,
     random: np.random.Generator,
 ) -> FloatArray:
     """Sound of curves given at every sample.
 
     `level_db` is the tone's RMS re full scale, `brightness` 0 (soft) to 1 (loud) and beyond,
-    `breath_db` the noise against the tone.
+    `breath_db` the noise against the tone, `second_db` how far the second harmonic stands over
+    the first and third where that is not 0.
     """
     phase = 2 * np.pi * np.cumsum(f0_hz) / sample_rate
     middle_hz = float(np.median(f0_hz))
@@ -94,6 +96,20 @@ def render(
     soft, loud = harmonic_sums(phase, softly.tolist(), loudly.tolist())
     tone = soft + np.clip(brightness, 0, 1.5) * (loud - soft)
     tone /= max(float(tone.std()), 1e-9)
+    if second_db.any():
+        tone = _with_second(tone, phase, second_db, loudly if brightness.mean() > 0.5 else softly)
     noise = random.standard_normal(len(phase)) * 10 ** (breath_db / 20)
     sounding: FloatArray = 10 ** (level_db / 20) * (tone + noise)
     return sounding
+
+
+def _with_second(
+    tone: FloatArray, phase: FloatArray, second_db: FloatArray, strengths: FloatArray
+) -> FloatArray:
+    """A tone whose second harmonic is made as strong as `second_db` says, as loud as before."""
+    first, second, third = strengths[:3]
+    wanted = 10 ** (second_db / 20) * max(first, third)
+    more = np.where(second_db != 0, np.maximum(wanted - second, 0.0), 0.0)
+    louder = (tone + more * np.sin(2 * phase)) / np.sqrt(1 + more * (more + 2 * second) / 2)
+    changed: FloatArray = np.where(more > 0, louder, tone)
+    return changed

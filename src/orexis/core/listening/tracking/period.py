@@ -13,11 +13,13 @@ from typing import NamedTuple
 import numpy as np
 
 from orexis.core.arrays import FloatArray
+from orexis.core.listening.tracking.harmonics import one_stands_out
 
 _NOISE_MARGIN = 2.5
 _LEAST_MARGIN = 0.07
 _LOWEST_SHARE = 0.82
 _NEARLY = 0.82
+_EXPLAINS, _NOTHING_LEFT = 0.4, 0.004
 _FINE_REACH = 3
 _POLYNOMIAL = np.linalg.inv(np.vander(np.arange(-_FINE_REACH, _FINE_REACH + 1), increasing=True)).T
 """Weights that give the polynomial through seven neighbouring samples, lowest power first."""
@@ -69,7 +71,7 @@ class PeriodFinder:
         overlap = energy[:, self._head] + energy[:, -1:]
         overlap[:, 1:] -= energy[:, self._tail]
         likeness = 2 * correlation / np.maximum(self._between(overlap), 1e-20)
-        return self._choose(likeness)
+        return self._choose(likeness, rows)
 
     def _between(self, overlap: FloatArray) -> FloatArray:
         """The overlap's energy at the finer lags, straight from one to the next."""
@@ -82,7 +84,7 @@ class PeriodFinder:
         fine[:, -1] = overlap[:, -1]
         return fine
 
-    def _choose(self, likeness: FloatArray) -> Periods:
+    def _choose(self, likeness: FloatArray, sound: FloatArray) -> Periods:
         inner = likeness[:, 1:-1]
         is_peak = (inner > likeness[:, :-2]) & (inner >= likeness[:, 2:]) & (inner > 0)
         is_peak[:, : self._shortest_lag - 1] = False
@@ -93,9 +95,12 @@ class PeriodFinder:
         first = np.argmax((heights >= good_enough) & is_peak, axis=-1) + 1
         found = is_peak.any(axis=-1)
         rows = np.arange(len(likeness))
+        first = self._without_lone_harmonic(heights, first, sound)
         offset, clarity = self._top(likeness, first)
         nearly = np.minimum(np.argmax(heights >= _NEARLY, axis=-1) + 1, first)
         nearly = np.where(heights[rows, nearly - 1] >= _NEARLY, nearly, first)
+        lone = self._is_lone_harmonic(sound, first, nearly, nearly < first)
+        nearly = np.where(lone, first, nearly)
         nearly_clarity = clarity
         if not np.array_equal(nearly, first):
             offset, nearly_clarity = self._top(likeness, nearly)
@@ -125,6 +130,34 @@ class PeriodFinder:
             nearly_period / self._finer,
             np.where(found, np.minimum(nearly_clarity, 1.0), 0.0),
         )
+
+    def _without_lone_harmonic(
+        self, heights: FloatArray, first: np.ndarray, sound: FloatArray
+    ) -> np.ndarray:
+        """The first peaks, or later ones that explain what those leave, where the first is the
+        work of one strong harmonic."""
+        best = heights.max(axis=-1)
+        left = 1 - heights[np.arange(len(heights)), first - 1]
+        rows = np.flatnonzero((left > _NOTHING_LEFT) & (1 - best < _EXPLAINS * left))
+        if not len(rows):
+            return first
+        explains = 1 - heights[rows] < _EXPLAINS * left[rows, None]
+        later = np.argmax(explains, axis=-1) + 1
+        lone = self._is_lone_harmonic(sound[rows], later, first[rows], later > first[rows])
+        chosen = first.copy()
+        chosen[rows] = np.where(lone, later, first[rows])
+        return chosen
+
+    def _is_lone_harmonic(
+        self, sound: FloatArray, lag: np.ndarray, shorter: np.ndarray, may: np.ndarray
+    ) -> np.ndarray:
+        """Whether a note of one lag has a single strong harmonic that repeats at a shorter one."""
+        lone = np.zeros(len(lag), dtype=bool)
+        if may.any():
+            rows = np.flatnonzero(may)
+            multiple = np.rint(lag[rows] / shorter[rows])
+            lone[rows] = one_stands_out(sound[rows], lag[rows] / self._finer, multiple)
+        return lone
 
     def _top(self, likeness: FloatArray, peak: np.ndarray) -> tuple[FloatArray, FloatArray]:
         """How far from each row's peak sample the top of the curve through seven lies, and how

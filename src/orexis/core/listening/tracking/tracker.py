@@ -1,9 +1,9 @@
 """The frame tracker: pitch, level and clarity of a sound every 10 ms, as it arrives.
 
 The sound is looked at in three windows, each at the lowest rate that serves: 28 ms decides
-what it can (160 Hz and up, so that a short slot is seen), 60 ms lower notes, 176 ms pedals. A
-shorter window that is not sure is checked against the next: a strong harmonic of a low note
-may look like a note. Where the next window agrees within a few cents it gives the finer value.
+what it can (160 Hz and up, so that a short slot is seen), 60 ms lower notes (40 Hz), 176 ms the
+lowest. A shorter window that is not sure is checked against the next: a strong harmonic of a low
+note may look like a note. Where the next window agrees within a few cents it gives the finer value.
 Harmonicity is 10·log10(n/(1 − n)) at the period, the noise above the analysed band added as if
 it went on. Source: P. Boersma, "Accurate short-term analysis…", IFA Proceedings 17, 1993.
 
@@ -15,11 +15,13 @@ import numpy as np
 
 from orexis.core.arrays import FloatArray
 from orexis.core.listening.tracking.clicks import UNCLEAR, without_clicks
+from orexis.core.listening.tracking.comparing import PULSES_SHARE, SAME_CENTS, SURE, compared
 from orexis.core.listening.tracking.decimate import Decimator
 from orexis.core.listening.tracking.drone import DroneCanceller, DroneGate
 from orexis.core.listening.tracking.frames import HOP_S, SILENCE_DB, Frames
+from orexis.core.listening.tracking.harmonics import LEAST_PERIODS
 from orexis.core.listening.tracking.rough import MEMORY_FRAMES, goes_on
-from orexis.core.listening.tracking.windows import HIGHEST_HZ, TIERS, Power, Seen, View
+from orexis.core.listening.tracking.windows import HIGHEST_HZ, LOWEST_HZ, TIERS, Power, Seen, View
 
 _VOICED_LEVEL_DB = -66.0
 _CLARITY_CEILING = 0.9999
@@ -27,13 +29,9 @@ _CLIP_LEVEL = 0.999
 _CLIP_RUN = 3
 _BATCH_FRAMES = 96
 _ANALYSIS_RATE_HZ = 16_000
-_SURE, _PERFECT = 0.985, 0.99
-_SAME_CENTS = 25.0
-_FRACTION_CENTS = 40.0
-_FEW = 6
-_DOUBTFUL, _VERY_DOUBTFUL = 0.965, 0.93
-_EXPLAINS_SHARE = 0.4
-_INSIDE_SHARE, _QUIET_SHARE = 0.03, 0.6
+_SURER = 0.995
+_INSIDE_SHARE = 0.03
+_NO_POWER = 1e-20
 _BAND_RIPPLE = 0.003
 _HALVES_BELOW = 0.93
 _SHORTEST_SEES_HZ = 78.0
@@ -182,14 +180,25 @@ class FrameTracker:
         known_hz, known_clarity = pending["f0_hz"][rows], pending["clarity"][rows]
         fresh = np.isnan(known_hz)
         # A long window that only reaches into a note does not put one here.
-        usable = seen.decided & (pending["power"][rows] >= _INSIDE_SHARE * seen.mean_square)
-        quiet = pending["power"][rows] < _QUIET_SHARE * seen.mean_square
-        agrees, replaces = _compared(known_hz, known_clarity, seen.f0_hz, seen.clarity, quiet)
+        power = pending["power"][rows]
+        if stage + 1 == _DONE:  # The shortest window may fall between two pulses of a pedal.
+            power = self._power.mean_square(pending["centre"][rows], 1 / LOWEST_HZ)
+        usable = seen.decided & (power >= _INSIDE_SHARE * seen.mean_square)
+        share = pending["power"][rows] / np.maximum(seen.mean_square, _NO_POWER)
+        agrees, explains, doubtful = compared(
+            known_hz, known_clarity, seen.f0_hz, seen.clarity, share
+        )
+        lone = np.zeros(len(rows), dtype=bool)
         if stage:
+            other_hz = np.where(explains, known_hz, pending["nearly_hz"][rows])
+            lone = view.one_stands_out(
+                pending["centre"][rows], seen.f0_hz, other_hz, usable & (fresh | agrees | explains)
+            )
             usable &= ~fresh | self._plausible(rows, seen)
-        finer, anew = usable & agrees, usable & (fresh | replaces)
+        finer, anew = usable & agrees, usable & (fresh | (explains & (doubtful | lone)))
         better = finer | anew
         pending["f0_hz"][rows[better]] = seen.f0_hz[better]
+        pending["lone"][rows[better]] = lone[better]
         for name, values in (
             ("clarity", seen.clarity),
             ("band_power", seen.mean_square),
@@ -211,12 +220,30 @@ class FrameTracker:
         if stage == 1:
             pending["second_hz"][rows] = seen.f0_hz
         f0_hz = pending["f0_hz"][rows]
-        sure = (pending["clarity"][rows] >= _SURE) | (better & ~fresh)
+        sure = (better & ~fresh) | (pending["clarity"][rows] >= self._sure_from(stage, f0_hz))
+        sure &= ~self._untold(stage, rows)
         pending["stage"][rows] = np.where(np.isnan(f0_hz) | ~sure, stage + 1, _DONE)
         if stage + 1 == _DONE:
             self._settle_for_first(rows[np.isnan(f0_hz)])
         done = rows[pending["stage"][rows] == _DONE]
         self._look_at_halves(done[pending["clarity"][done] < _HALVES_BELOW])
+
+    def _sure_from(self, stage: int, f0_hz: FloatArray) -> FloatArray:
+        """How clear some pitches must be in a window for it to be sure of them: clearer where,
+        of a note an octave lower, it would hold too few periods to tell the harmonics."""
+        octave_lower = f0_hz < 2 * LEAST_PERIODS / TIERS[stage].window_s
+        return np.where(octave_lower & (stage + 1 < _DONE), _SURER, SURE)
+
+    def _untold(self, stage: int, rows: np.ndarray) -> np.ndarray:
+        """Where a window cannot be the last word: it may lie between two pulses of a pedal, or
+        something above its pitch was heard that may be a harmonic of it or not."""
+        pending = self._pending
+        lately = self._power.lately(pending["centre"][rows])
+        f0_hz = pending["f0_hz"][rows]
+        few = f0_hz < LEAST_PERIODS / TIERS[stage].window_s
+        untold: np.ndarray = few & (pending["nearly_hz"][rows] > 1.5 * f0_hz)
+        untold |= pending["power"][rows] < PULSES_SHARE * lately
+        return untold
 
     def _plausible(self, rows: np.ndarray, seen: Seen) -> np.ndarray:
         """Whether a longer window may put a pitch where the shortest one decided nothing.
@@ -226,13 +253,13 @@ class FrameTracker:
         """
         first_hz = self._pending["first_hz"][rows]
         first_clarity = self._pending["first_clarity"][rows]
-        near = np.abs(1200 * np.log2(first_hz / seen.f0_hz)) <= 2 * _SAME_CENTS
+        near = np.abs(1200 * np.log2(first_hz / seen.f0_hz)) <= 2 * SAME_CENTS
         blind = (first_clarity < _FIRST_GLIMPSE) & (seen.f0_hz < TIERS[0].lowest_hz)
         # The longest window has no say where the middle one could see and did not.
         second_hz = self._pending["second_hz"][rows]
         looked = second_hz > 0
         off = np.abs(1200 * np.log2(np.where(looked, second_hz, seen.f0_hz) / seen.f0_hz))
-        blind &= (off <= 2 * _SAME_CENTS) | (seen.f0_hz < TIERS[1].lowest_hz)
+        blind &= (off <= 2 * SAME_CENTS) | (seen.f0_hz < TIERS[1].lowest_hz)
         pedal = (seen.f0_hz < _SHORTEST_SEES_HZ) & (seen.clarity >= _CLEAR_PEDAL)
         plausible: np.ndarray = near | blind | pedal
         return plausible
@@ -272,6 +299,7 @@ class FrameTracker:
         ready = self._pending[:count]
         f0_hz, clarity = ready["f0_hz"], ready["clarity"]
         nearly_hz, nearly_clarity = ready["nearly_hz"], ready["nearly_clarity"]
+        nearly_hz = np.where(ready["lone"] > 0, f0_hz, nearly_hz)
         goes, note_hz = goes_on(self._note_hz, f0_hz, clarity, nearly_hz, nearly_clarity)
         f0_hz = np.where(goes, nearly_hz, f0_hz)
         clarity = np.where(goes, nearly_clarity, clarity)
@@ -282,6 +310,7 @@ class FrameTracker:
         self._take_from_shortest(rows, nearly_hz[rows], nearly_clarity[rows])
         heard_hz = np.concatenate((self._before_hz, f0_hz))
         self._before_hz = float(heard_hz[-2]), float(heard_hz[-1])
+        self._even_out(ready[:count], f0_hz)
         frames = self._frames(ready[:count], f0_hz)
         self._pending = self._pending[count:]
         self._next_frame += count
@@ -290,6 +319,15 @@ class FrameTracker:
         for view in self._views:
             view.forget(keep)
         return frames
+
+    def _even_out(self, out: np.ndarray, f0_hz: FloatArray) -> None:
+        """Takes the power of notes whose pulses lie farther apart than the shortest window is
+        long over one period, so that it does not go up and down with them."""
+        for row in np.flatnonzero(f0_hz * TIERS[0].window_s < 1).tolist():
+            window_s = 1 / max(float(f0_hz[row]), LOWEST_HZ)
+            out["power"][row : row + 1] = self._power.mean_square(
+                out["centre"][row : row + 1], window_s
+            )
 
     def _frames(self, out: np.ndarray, f0_hz: FloatArray) -> Frames:
         """The first of the pending frames, `out`, as they are told with these pitches."""
@@ -329,36 +367,12 @@ _PENDING = np.dtype(
     + [(name, np.float64) for name in ("f0_hz", "clarity", "centroid_hz", "power")]
     + [(name, np.float64) for name in ("band_power", "band_share", "wide_power")]
     + [(name, np.float64) for name in ("first_hz", "first_clarity", "first_power", "second_hz")]
-    + [(name, np.float64) for name in ("nearly_hz", "nearly_clarity")]
+    + [(name, np.float64) for name in ("nearly_hz", "nearly_clarity", "lone")]
 )
 """A frame seen but not yet handed out; `stage` is the next window to look at it in. Its clarity
 is that of a window whose band holds `band_power` of `wide_power` (what the shortest window's band
 holds in that time), and `band_share` of white noise;
 what shorter windows said is kept beside."""
-
-
-def _compared(
-    known_hz: FloatArray,
-    known_clarity: FloatArray,
-    other_hz: FloatArray,
-    clarity: FloatArray,
-    quiet: np.ndarray,
-) -> tuple[np.ndarray, np.ndarray]:
-    """Whether a longer window's pitch agrees with a shorter one's, and whether it replaces it.
-
-    It does where the shorter one's is a multiple of it that explains the sound clearly less
-    well. `quiet` marks windows that lie between the pulses of a low note, where what little
-    there is may look like a high one.
-    """
-    ratio = known_hz / other_hz
-    multiple = np.rint(ratio)
-    agrees = (np.abs(1200 * np.log2(ratio)) <= _SAME_CENTS) & (clarity >= known_clarity - 0.01)
-    off = np.abs(1200 * np.log2(ratio / np.maximum(multiple, 1)))
-    fraction = (multiple >= 2) & ((off <= _FRACTION_CENTS) | (multiple > _FEW))
-    doubtful = known_clarity < np.where(multiple > _FEW, _VERY_DOUBTFUL, _DOUBTFUL)
-    doubtful |= (quiet | (clarity >= _PERFECT)) & (known_clarity < _SURE)
-    explains = 1 - clarity < _EXPLAINS_SHARE * (1 - known_clarity)
-    return agrees, fraction & doubtful & explains
 
 
 def _level_db(mean_square: FloatArray) -> FloatArray:

@@ -9,12 +9,14 @@ from dataclasses import dataclass
 import numpy as np
 
 from orexis.core.arrays import FloatArray, stretches
+from orexis.core.listening.tracking.harmonics import LEAST_PERIODS, one_stands_out
 from orexis.core.listening.tracking.period import PeriodFinder
 
 LOWEST_HZ = 25.0
 HIGHEST_HZ = 2000.0
 
 _HIGHEST_CENTROID_HZ = 8000.0
+_CLEAR_OF_FEW = 0.9
 _HALF_CLEAR, _HALF_CLEARER = 0.9, 0.05
 _HALF_POWER, _HALVES_FROM_HZ, _HALVES_TO_HZ = 0.4, 260.0, 1600.0
 
@@ -34,18 +36,21 @@ class Tier:
 
 TIERS = (
     Tier(0.028, 160.0, HIGHEST_HZ, 1, 0.72, 2),
-    Tier(0.060, 75.0, 1200.0, 2, 0.66, 2),
+    Tier(0.060, 40.0, 1200.0, 2, 0.66, 2),
     Tier(0.176, LOWEST_HZ, 500.0, 4, 0.5, 1),
 )
 
 
 class Power:
-    """Mean square of the whole band about each centre, in windows of 28 ms."""
+    """Mean square of the whole band about each centre, in windows of 28 ms or a given length up
+    to the longest period."""
 
     def __init__(self, sample_rate: int, start: int) -> None:
+        self._rate = sample_rate
         self._half = round(TIERS[0].window_s * sample_rate / 2)
-        self._start = start - self._half
-        self._buffer: FloatArray = np.zeros(self._half)
+        self._kept = round(sample_rate / LOWEST_HZ) - self._half + 1
+        self._start = start - self._kept
+        self._buffer: FloatArray = np.zeros(self._kept)
 
     def feed(self, samples: FloatArray) -> None:
         """Takes the next samples."""
@@ -53,16 +58,22 @@ class Power:
 
     @property
     def known_until(self) -> int:
-        """Windows about centres before this are known."""
+        """Windows of 28 ms about centres before this are known."""
         return self._start + len(self._buffer) - self._half + 1
 
-    def mean_square(self, centre: np.ndarray) -> FloatArray:
+    def mean_square(self, centre: np.ndarray, window_s: float | None = None) -> FloatArray:
         """Power about the mean in the windows about some centres."""
-        return _variance(_windows(self._buffer, centre - self._start - self._half, 2 * self._half))
+        half = self._half if window_s is None else round(window_s * self._rate / 2)
+        return _variance(_windows(self._buffer, centre - self._start - half, 2 * half))
+
+    def lately(self, centre: np.ndarray) -> FloatArray:
+        """Power over the longest period there is, up to where the 28 ms about a centre end."""
+        length = self._kept + self._half - 1
+        return _variance(_windows(self._buffer, centre - self._start - self._kept + 1, length))
 
     def forget(self, centre: int) -> None:
         """Lets go of what no window about this centre or a later one reaches."""
-        keep = centre - self._half - self._start
+        keep = centre - self._kept - self._start
         if keep > 0:
             self._buffer = self._buffer[keep:]
             self._start += keep
@@ -128,12 +139,25 @@ class View:
         period, clarity, nearly_period, nearly_clarity = self._finder.find(rows)
         f0_hz = self._rate / np.maximum(period, 1.0)
         nearly_hz = self._rate / np.maximum(nearly_period, 1.0)
+        few = self._tier.window_s * f0_hz < LEAST_PERIODS
         decided = (
-            (clarity >= self._tier.clear_enough)
+            (clarity >= np.where(few, _CLEAR_OF_FEW, self._tier.clear_enough))
             & (f0_hz >= self._tier.lowest_hz)
             & (f0_hz <= self._tier.highest_hz)
         )
         return Seen(f0_hz, clarity, nearly_hz, nearly_clarity, _variance(rows), decided)
+
+    def one_stands_out(
+        self, centre: np.ndarray, f0_hz: FloatArray, harmonic_hz: FloatArray, may: np.ndarray
+    ) -> np.ndarray:
+        """Where what is heard at `harmonic_hz` is only one strong harmonic of a note of `f0_hz`;
+        looked at where it `may` be."""
+        stands = np.zeros(len(centre), dtype=bool)
+        rows = np.flatnonzero(may & (harmonic_hz > 1.5 * f0_hz))
+        if len(rows):
+            period, multiple = self._rate / f0_hz[rows], np.rint(harmonic_hz / f0_hz)[rows]
+            stands[rows] = one_stands_out(self._rows(centre[rows]), period, multiple)
+        return stands
 
     def look_at_halves(
         self, centre: np.ndarray, clarity: FloatArray
