@@ -19,7 +19,7 @@ class Parameter:
     """`least` and `most` bound a number, `longest` a text; `choices` are all there are, where
     they are few. `above` and `below` say which way a signed number goes, in place of its sign;
     `either_way` tells that a number stands for both directions. `usual` is what it is at first,
-    where the player has not set it.
+    where the player has not set it. `is_note` tells that a number is a sounding MIDI note.
     """
 
     key: str
@@ -33,4 +33,5 @@ class Parameter:
     above: str = ""
     below: str = ""
     either_way: bool = False
-    usual: float | None = None
+    usual: float | str | None = None
+    is_note: bool = False

@@ -1,0 +1,165 @@
+"""`orexis exercise`: what there is to practise, written for an instrument."""
+
+import json
+from collections.abc import Callable
+from pathlib import Path
+from typing import Annotated
+
+import typer
+
+from orexis.core.exercises.book import FAMILIES, find_family, task_of
+from orexis.core.exercises.family import Family, Task, Value
+from orexis.core.exercises.writer import Reach, Writer
+from orexis.core.horn.instruments import find_instrument
+from orexis.core.horn.notation import Clef, Notation, NoteView
+from orexis.core.horn.setup import Horn
+from orexis.core.parameter import Parameter
+from orexis.formats.exercise import exercise_document
+
+HELP = """Writes an exercise for an instrument.
+
+\b
+    orexis exercise list
+    orexis exercise FAMILY --instrument KEY
+    orexis exercise FAMILY --instrument KEY --from Bb3 --param beats=2 --json
+    orexis exercise FAMILY --instrument KEY --svg FILE --midi FILE
+
+Notes are sounding (Bb3, C#4) unless --written is given."""
+SETTINGS = {"help": HELP}
+_FROM = "from_midi"
+
+
+def exercise(
+    family: Annotated[str, typer.Argument(help="A family's key, or list.")],
+    instrument: Annotated[str, typer.Option(help="The instrument's key.")] = "",
+    start: Annotated[str, typer.Option("--from", help="The note to start from.")] = "",
+    written: Annotated[bool, typer.Option("--written", help="Notes are as read.")] = False,
+    clef: Annotated[Clef | None, typer.Option(help="The clef they are read in.")] = None,
+    param: Annotated[list[str] | None, typer.Option(help="What is set: key=value.")] = None,
+    as_json: Annotated[bool, typer.Option("--json", help="Print it as JSON.")] = False,
+    musicxml: Annotated[Path | None, typer.Option(help="Write it as MusicXML.")] = None,
+    midi: Annotated[Path | None, typer.Option(help="Write it as MIDI.")] = None,
+    svg: Annotated[Path | None, typer.Option(help="Write it as a picture.")] = None,
+    wav: Annotated[Path | None, typer.Option(help="Let the stand-in player play it.")] = None,
+) -> None:
+    """Writes an exercise for an instrument."""
+    try:
+        if family == "list":
+            _list(as_json)
+            return
+        if not instrument:
+            raise ValueError("Say for which instrument: --instrument KEY (`orexis horn list`).")
+        horn = Horn(find_instrument(instrument))
+        reading = (
+            horn.instrument.transposed_reading if clef is None else horn.instrument.reading(clef)
+        )
+        read = Notation(reading, NoteView.WRITTEN)
+        typed = Notation(reading, NoteView.WRITTEN if written else NoteView.SOUNDING)
+        writer = Writer(horn, Reach.usual(horn.instrument), typed)
+        asked = find_family(family)
+        values = _values(asked, writer, typed, param or [], start)
+        task = task_of(asked, writer, values)
+        makers: tuple[tuple[Path | None, Callable[[], bytes]], ...] = (
+            (musicxml, lambda: _musicxml(task, horn, read).encode()),
+            (midi, lambda: _midi(task)),
+            (svg, lambda: _svg(task, horn, read)),
+            (wav, lambda: _wav(task, horn)),
+        )
+        for path, make in makers:
+            if path is not None:
+                path.write_bytes(make())
+    except (ValueError, OSError) as error:
+        typer.echo(str(error), err=True)
+        raise typer.Exit(2) from error
+    if as_json:
+        typer.echo(json.dumps(exercise_document(task), ensure_ascii=False, indent=1))
+    elif not any(path for path, _ in makers):
+        typer.echo("\n".join(_lines(task, writer)))
+
+
+def _list(as_json: bool) -> None:
+    if as_json:
+        rows = [
+            {"key": key, "title": one.title, "group": one.group.value, "why": one.words.why}
+            for key, one in FAMILIES.items()
+        ]
+        typer.echo(json.dumps(rows, ensure_ascii=False, indent=1))
+        return
+    group = ""
+    for key, one in FAMILIES.items():
+        if one.group != group:
+            group = one.group.value
+            typer.echo(group)
+        typer.echo(f"  {key:<22}{one.title}")
+
+
+def _values(
+    family: Family, writer: Writer, typed: Notation, given: list[str], start: str
+) -> dict[str, Value]:
+    """What was typed, as values: a number, a word, or a note's name where a note is meant."""
+    parameters = {one.key: one for one in family.parameters(writer)}
+    values: dict[str, Value] = {}
+    for one in given:
+        key, equals, text = one.partition("=")
+        if not equals:
+            raise ValueError(f"Set a value as key=value: --param beats=2, not “{one}”.")
+        key = key.strip()
+        parameter = parameters.get(key) or parameters.get(f"{key}_midi")
+        values[parameter.key if parameter else key] = _value(parameter, text.strip(), typed)
+    if start:
+        note = next((one for one in parameters.values() if one.is_note), None)
+        if note is None:
+            raise ValueError(f"{family.title} starts from no note.")
+        values[_FROM if _FROM in parameters else note.key] = _value(note, start, typed)
+    return values
+
+
+def _value(parameter: Parameter | None, text: str, typed: Notation) -> Value:
+    if parameter is not None and parameter.is_note and not text.isdigit():
+        return float(typed.parse(text, round(float(parameter.usual or 60))))
+    return text
+
+
+def _lines(task: Task, writer: Writer) -> list[str]:
+    words, score = task.family.words, task.score
+    names = " ".join(writer.name(midi) for midi in score.pitches) or "no notes"
+    pace = "free" if score.tempo_bpm is None else f"{score.tempo_bpm:g} a minute"
+    times = f", {score.times} times" if score.times > 1 else ""
+    lines = [
+        f"{task.title}: {pace}{times}",
+        names,
+        "",
+        words.why,
+        f"Listen for: {words.listen}",
+        f"Goes wrong: {words.wrong}",
+        f"Then: {words.remedy}",
+    ]
+    if words.caution:
+        lines.append(f"Careful: {words.caution}")
+    if task.aims:
+        lines.append(f"Counts: {', '.join(aim.value for aim in task.aims)}.")
+    return lines
+
+
+def _musicxml(task: Task, horn: Horn, read: Notation) -> str:
+    from orexis.formats.musicxml import musicxml_of
+
+    return musicxml_of(task.score, horn, read, task.title)
+
+
+def _midi(task: Task) -> bytes:
+    from orexis.formats.midi import midi_of
+
+    return midi_of(task.score, task.title)
+
+
+def _svg(task: Task, horn: Horn, read: Notation) -> bytes:
+    from orexis.formats.engraving import engraved
+
+    return engraved(_musicxml(task, horn, read)).encode()
+
+
+def _wav(task: Task, horn: Horn) -> bytes:
+    from orexis.practice.exercises import played
+
+    return played(task.score, horn)

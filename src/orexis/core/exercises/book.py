@@ -1,0 +1,88 @@
+"""The book: every family there is, and the task that an exercise is on a horn."""
+
+from collections.abc import Mapping
+from difflib import get_close_matches
+from types import MappingProxyType
+
+from orexis.core.exercises import (
+    breath,
+    buzz,
+    high,
+    intervals,
+    long_tones,
+    low,
+    music,
+    pedals,
+    slurs,
+)
+from orexis.core.exercises.family import (
+    ExerciseRefusedError,
+    Family,
+    Task,
+    Values,
+    complete,
+)
+from orexis.core.exercises.writer import Writer
+from orexis.core.score.steps import FREE_BEATS_A_MINUTE, On, Score, Step, beats_of, in_one_breath
+
+_LONGEST_BREATH_S = 30.0
+_ROOMS = (breath, buzz, long_tones, slurs, intervals, low, pedals, high, music)
+
+FAMILIES: Mapping[str, Family] = MappingProxyType(
+    {family.key: family for room in _ROOMS for family in room.FAMILIES}
+)
+"""All families by key, in the order of a day."""
+
+
+def find_family(key: str) -> Family:
+    """The family of a key. Raises `ExerciseRefusedError` that names the nearest keys."""
+    if key in FAMILIES:
+        return FAMILIES[key]
+    near = get_close_matches(key, FAMILIES, n=3)
+    hint = f"Did you mean {' or '.join(near)}?" if near else "See `orexis exercise list`."
+    raise ExerciseRefusedError(f"There is no exercise {key}. {hint}")
+
+
+def task_of(family: Family, writer: Writer, values: Values) -> Task:
+    """The exercise of some values (what is usual for those not given) on a horn.
+
+    Raises `ExerciseRefusedError` with the reason and the nearest that can be.
+    """
+    given = complete(family, writer, values)
+    score = family.write(writer, given)
+    if not family.lips_alone:
+        _there(writer, score)
+    _breathable(score)
+    return Task(family, given, score)
+
+
+def _there(writer: Writer, score: Score) -> None:
+    """Refuses notes that the horn has not."""
+    for note in score.notes:
+        if note.on is On.HORN and not writer.has(note.midi):
+            lowest, highest = writer.instrument.lowest_midi, writer.instrument.highest_midi
+            notes = sorted(range(lowest, highest + 1), key=lambda midi: abs(midi - note.midi))
+            nearest = next(midi for midi in notes if writer.has(midi))
+            raise ExerciseRefusedError(
+                f"The horn has no {writer.name(note.midi)}; the nearest it has is "
+                f"{writer.name(nearest)}. Move the exercise, or take less of it."
+            )
+
+
+def _breathable(score: Score) -> None:
+    """Refuses more notes than a breath holds."""
+    longest_s = max((_seconds(score, part) for part in in_one_breath(score.steps)), default=0.0)
+    if longest_s > _LONGEST_BREATH_S:
+        raise ExerciseRefusedError(
+            f"That takes {longest_s:.0f} s on one breath, and a breath lasts "
+            f"{_LONGEST_BREATH_S:g}. Take fewer notes, shorter ones, or a quicker tempo."
+        )
+
+
+def _seconds(score: Score, part: tuple[Step, ...]) -> float:
+    """How long a row of notes takes; a note alone is held for as long as one likes."""
+    if len(part) < 2:
+        return 0.0
+    return (
+        float(sum(beats_of(step) for step in part)) * 60 / (score.tempo_bpm or FREE_BEATS_A_MINUTE)
+    )

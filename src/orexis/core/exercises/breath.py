@@ -1,0 +1,70 @@
+"""Breath: before any note."""
+
+from fractions import Fraction
+
+from orexis.core.exercises.family import Family, Given, Group, Words
+from orexis.core.exercises.writer import Writer
+from orexis.core.parameter import Choice, Parameter
+from orexis.core.score.steps import Breath, BreathKind, Rest, Score, Step
+
+_DIZZY = "Full breaths can make one dizzy: sit, and pause when it turns."
+
+_WAYS = (
+    Choice("two-stage", "in two stages"),
+    Choice("silent", "round and silent"),
+    Choice("low-to-high", "out from low to high"),
+    Choice("paced", "paced in counts"),
+)
+_IN = {
+    "two-stage": "fill up low, then top up",
+    "silent": "in through a round, open mouth, without a sound",
+    "low-to-high": "in, low and wide",
+    "paced": "in, evenly over the counts",
+}
+_OUT = {
+    "two-stage": "out, unforced",
+    "silent": "out, as round as it came in",
+    "low-to-high": "out from low to high, as if up through the horn",
+    "paced": "out, evenly over the counts",
+}
+
+
+def _parameters(writer: Writer) -> tuple[Parameter, ...]:
+    return (
+        Parameter("way", "breath", choices=_WAYS),
+        Parameter("counts_in", "in", "beats", 1, 12, 1, usual=4.0),
+        Parameter("counts_out", "out", "beats", 1, 24, 1, usual=8.0),
+        writer.times(4),
+        writer.tempo(60),
+    )
+
+
+def _write(writer: Writer, given: Given) -> Score:
+    way = given.word("way")
+    kind = BreathKind.TWO_STAGE if way == "two-stage" else BreathKind.MOUTH
+    steps: tuple[Step, ...] = (
+        Rest(Fraction(given.whole("counts_in")), _IN[way]),
+        Breath(kind),
+        Rest(Fraction(given.whole("counts_out")), _OUT[way]),
+    )
+    return Score(steps, tempo_bpm=given.number("tempo"), times=given.whole("times"))
+
+
+FAMILIES = (
+    Family(
+        "breath",
+        "Full breath",
+        Group.BREATH,
+        _parameters,
+        _write,
+        (),
+        Words(
+            why="All that follows is played on this breath.",
+            listen="The inhale: a breath that is heard means a tight throat.",
+            wrong="Shoulders rise, the breath is shallow or hisses.",
+            remedy="Let it in lower and slower, through a round mouth; top up at the end.",
+            caution=_DIZZY,
+        ),
+        leads_to=("first-buzz", "long-tone"),
+    ),
+)

@@ -1,0 +1,249 @@
+"""Buzzing on the mouthpiece: first thing, about five minutes, and the quiet-hours practice."""
+
+from fractions import Fraction
+
+from orexis.core.exercises.family import Aim, ExerciseRefusedError, Family, Given, Group, Words
+from orexis.core.exercises.writer import Writer
+from orexis.core.parameter import Choice, Parameter
+from orexis.core.score.steps import Breath, On, Play, Rest, Role, Score, Step
+
+_LOW_BUZZ, _HIGH_BUZZ = -9, 19
+"""From the easy note: how far down and up the mouthpiece is asked to go."""
+
+_STEPS = (
+    Choice("1", "four counts, four rest"),
+    Choice("2", "without the rests"),
+    Choice("3", "two counts each"),
+)
+
+
+def _span(writer: Writer) -> tuple[int, int]:
+    easy = writer.reach.easy
+    return easy + _LOW_BUZZ, easy + _HIGH_BUZZ
+
+
+def _two_notes(
+    writer: Writer, low: int, high: int, names: tuple[str, str]
+) -> tuple[Parameter, ...]:
+    lowest, highest = _span(writer)
+    return (
+        writer.note("low_midi", names[0], writer.reach.easy + low, lowest, highest - 1),
+        writer.note("high_midi", names[1], writer.reach.easy + high, lowest + 1, highest),
+    )
+
+
+def _ordered(given: Given) -> tuple[int, int]:
+    low, high = given.whole("low_midi"), given.whole("high_midi")
+    if high <= low:
+        raise ExerciseRefusedError("The high note must lie above the low one; move one of them.")
+    return low, high
+
+
+def _first_buzz(writer: Writer, given: Given) -> Score:
+    low, high = _ordered(given)
+    counts = Fraction(2 if given.word("step") == "3" else 4)
+    rest: tuple[Step, ...] = (Rest(Fraction(4)),) if given.word("step") == "1" else ()
+    steps: tuple[Step, ...] = (
+        writer.buzz(high, counts),
+        *rest,
+        writer.buzz(low, counts),
+        *rest,
+    )
+    return Score(steps, tempo_bpm=given.number("tempo"), times=given.whole("times"))
+
+
+def _siren(writer: Writer, given: Given) -> Score:
+    low, high = _ordered(given)
+    beats = given.beats("beats")
+    start, turn = (low, high) if given.word("way") == "up-down" else (high, low)
+    steps = (
+        writer.buzz(start, 1),
+        writer.glide(turn, beats, On.MOUTHPIECE),
+        writer.glide(start, beats, On.MOUTHPIECE),
+        Breath(),
+    )
+    return Score(steps, times=given.whole("times"))
+
+
+def _sustained(writer: Writer, given: Given) -> Score:
+    note = writer.buzz(given.whole("note_midi"), given.beats("beats"), as_long_as_good=True)
+    return Score((note, Breath()), times=given.whole("times"))
+
+
+def _interval(writer: Writer, given: Given) -> Score:
+    low, high = _ordered(given)
+    beats = given.beats("beats")
+    heard = [Play(midi, beats, on=On.MOUTHPIECE, role=Role.REFERENCE) for midi in (low, high)]
+    steps: tuple[Step, ...] = (
+        *heard,
+        Rest(beats),
+        writer.buzz(low, beats),
+        writer.buzz(high, beats),
+        Rest(beats),
+    )
+    return Score(steps, tempo_bpm=given.number("tempo"), times=given.whole("times"))
+
+
+def _slur_shape(writer: Writer, given: Given) -> Score:
+    low, high = _ordered(given)
+    beats = given.beats("beats")
+    steps = (
+        writer.buzz(low, beats),
+        writer.glide(high, beats, On.MOUTHPIECE),
+        writer.buzz(high, beats),
+        writer.glide(low, beats, On.MOUTHPIECE),
+        writer.buzz(low, beats),
+        Breath(),
+    )
+    return Score(steps, times=given.whole("times"))
+
+
+def _two_octaves(writer: Writer, given: Given) -> Score:
+    low = given.whole("low_midi")
+    beats = given.beats("beats")
+    on = On.HORN if given.word("on") == "horn" else On.MOUTHPIECE
+    start = writer.play(low, 1) if on is On.HORN else writer.buzz(low, 1)
+    steps = (start, writer.glide(low + 24, beats, on), writer.glide(low, beats, on), Breath())
+    return Score(steps, times=given.whole("times"))
+
+
+def _first_buzz_parameters(writer: Writer) -> tuple[Parameter, ...]:
+    notes = _two_notes(writer, -4, 3, ("low", "high"))
+    step = Parameter("step", "step", choices=_STEPS)
+    return (step, *notes, writer.times(4), writer.tempo(60))
+
+
+def _siren_parameters(writer: Writer) -> tuple[Parameter, ...]:
+    ways = (Choice("up-down", "up and down"), Choice("down-up", "down and up"))
+    way = Parameter("way", "way", choices=ways)
+    notes = _two_notes(writer, -5, 7, ("from", "to"))
+    return (way, *notes, writer.beats(3, "beats a pass"), writer.times(4))
+
+
+def _sustained_parameters(writer: Writer) -> tuple[Parameter, ...]:
+    note = writer.note("note_midi", "note", writer.reach.easy, *_span(writer))
+    return note, writer.beats(6), writer.times(3)
+
+
+def _interval_parameters(writer: Writer) -> tuple[Parameter, ...]:
+    notes = _two_notes(writer, 0, 4, ("from", "to"))
+    return (*notes, writer.beats(2), writer.times(4), writer.tempo(60))
+
+
+def _slur_parameters(writer: Writer) -> tuple[Parameter, ...]:
+    notes = _two_notes(writer, -5, 0, ("low", "high"))
+    return (*notes, writer.beats(2), writer.times(3))
+
+
+def _octaves_parameters(writer: Writer) -> tuple[Parameter, ...]:
+    easy = writer.reach.easy
+    horn = (Choice("mouthpiece", "mouthpiece"), Choice("horn", "horn"))
+    least = max(easy - 14, writer.instrument.lowest_midi)
+    most = min(easy, writer.instrument.highest_midi - 24)
+    return (
+        Parameter("on", "on", choices=horn),
+        writer.note("low_midi", "from", easy - 9, least, most),
+        writer.beats(6, "beats a pass"),
+        writer.times(2),
+    )
+
+
+FAMILIES = (
+    Family(
+        "first-buzz",
+        "First buzz",
+        Group.BUZZ,
+        _first_buzz_parameters,
+        _first_buzz,
+        (Aim.SPEAKS, Aim.SPOKE, Aim.HELD),
+        Words(
+            why="Lips that speak without the horn speak with it.",
+            listen="High and low must speak equally well.",
+            wrong="Low and slack, or one of the two speaks worse.",
+            remedy="Firmer corners and faster air. Look in the mirror: in the middle of the lips.",
+            caution="Five minutes are enough.",
+        ),
+        leads_to=("siren", "interval-buzz"),
+        falls_back_to=("breath",),
+    ),
+    Family(
+        "siren",
+        "Siren",
+        Group.BUZZ,
+        _siren_parameters,
+        _siren,
+        (Aim.BREAKS, Aim.SPAN),
+        Words(
+            why="Every pitch between two notes, so that none is a stranger.",
+            listen="One line without a break, the same way up as down.",
+            wrong="It breaks, jumps or stalls.",
+            remedy="A smaller span, and the air kept moving.",
+        ),
+        leads_to=("two-octave-glide",),
+        falls_back_to=("first-buzz",),
+    ),
+    Family(
+        "sustained-buzz",
+        "Sustained buzz",
+        Group.BUZZ,
+        _sustained_parameters,
+        _sustained,
+        (Aim.CENTRE, Aim.STEADY, Aim.HELD),
+        Words(
+            why="One pitch held by the lips alone, with nothing to lean on.",
+            listen="A full, even buzz on one pitch.",
+            wrong="It sinks, or thins out to one side.",
+            remedy="Firmer corners, faster air, a loose hold on the shank.",
+        ),
+        leads_to=("interval-buzz",),
+        falls_back_to=("first-buzz",),
+    ),
+    Family(
+        "interval-buzz",
+        "Interval buzz",
+        Group.BUZZ,
+        _interval_parameters,
+        _interval,
+        (Aim.CENTRE, Aim.START, Aim.SPOKE),
+        Words(
+            why="The ear sets the lips before they move.",
+            listen="Hear the interval first, then buzz it, with no scoop from either side.",
+            wrong="The second note is slid into.",
+            remedy="Wait. Hear the note in your head, then place it.",
+        ),
+        leads_to=("buzz-then-play",),
+        falls_back_to=("sustained-buzz",),
+    ),
+    Family(
+        "slur-shape",
+        "Shape of a slur",
+        Group.BUZZ,
+        _slur_parameters,
+        _slur_shape,
+        (Aim.BREAKS, Aim.SPAN),
+        Words(
+            why="On the mouthpiece a slur is a glide; the horn turns it into two notes.",
+            listen="One line up and one down, no louder at the top.",
+            wrong="It jumps, or stops before it moves.",
+            remedy="Keep the air moving through the change.",
+        ),
+        leads_to=("slot-slur",),
+        falls_back_to=("siren",),
+    ),
+    Family(
+        "two-octave-glide",
+        "Two-octave glide",
+        Group.BUZZ,
+        _octaves_parameters,
+        _two_octaves,
+        (Aim.BREAKS, Aim.SPAN),
+        Words(
+            why="The same glide on the mouthpiece and on the horn shows where slots catch.",
+            listen="Smooth on the mouthpiece; on the horn, where it catches.",
+            wrong="It breaks at one spot, always the same.",
+            remedy="Glide over that spot alone, slowly, both ways.",
+        ),
+        leads_to=("slot-slur",),
+        falls_back_to=("siren",),
+    ),
+)

@@ -1,0 +1,190 @@
+"""Families of exercises: what can be set, what is written from it, and what it is for.
+
+A family and its parameters are an exercise; on a horn it gives a task. All that is particular to
+a kind of exercise lives in its family.
+"""
+
+from collections.abc import Callable, Mapping
+from dataclasses import dataclass
+from enum import StrEnum
+from fractions import Fraction
+
+from orexis.core.exercises.writer import Writer
+from orexis.core.parameter import Parameter
+from orexis.core.score.steps import Score
+
+Value = float | str
+Values = Mapping[str, Value]
+
+
+class ExerciseRefusedError(ValueError):
+    """An exercise that cannot be: the message gives the reason and the nearest sensible one."""
+
+
+class Group(StrEnum):
+    """What exercises train, in the order of a day."""
+
+    BREATH = "breath"
+    BUZZ = "buzz"
+    LONG = "long tones"
+    SLURS = "slurs"
+    INTERVALS = "intervals"
+    LOW = "low"
+    PEDALS = "pedals"
+    HIGH = "high"
+    MUSIC = "music"
+
+
+class Aim(StrEnum):
+    """What counts in an attempt; the value is how it is said."""
+
+    CENTRE = "in the centre"
+    STEADY = "steady"
+    START = "begins where it stays"
+    END = "does not sag at the end"
+    HELD = "held as long as asked"
+    SPEAKS = "speaks at once"
+    GAP = "no gap"
+    TOUCHED = "no slot touched between"
+    FLIPPED = "no slot flipped over"
+    WANING = "does not wane before the change"
+    SPOKE = "every note speaks"
+    ONE_BREATH = "one breath"
+    SAME_SOUND = "same sound from end to end"
+    EVEN = "even"
+    CLEAR = "both notes clear"
+    BREAKS = "no break"
+    SPAN = "the whole span"
+    NO_CATCH = "no slot catches on the way"
+    ENDS_ALIKE = "both ends alike"
+    CAME_BACK = "comes back to the note"
+    SHAPE = "the dynamic asked for"
+
+
+@dataclass(frozen=True, slots=True)
+class Words:
+    """Why an exercise is there, what to listen for, what usually goes wrong, what to do then,
+    and what to be careful of ("" for nothing)."""
+
+    why: str
+    listen: str
+    wrong: str
+    remedy: str
+    caution: str = ""
+
+
+@dataclass(frozen=True, slots=True)
+class Family:
+    """One kind of exercise.
+
+    `parameters` are what can be set on a horn, with what is usual there; `write` makes the score
+    of a whole set of values and raises `ExerciseRefusedError` for one that cannot be.
+    `leads_to` and `falls_back_to` are keys of other families. `lips_alone` says that its notes
+    need no slot.
+    """
+
+    key: str
+    title: str
+    group: Group
+    parameters: Callable[[Writer], tuple[Parameter, ...]]
+    write: Callable[[Writer, "Given"], Score]
+    aims: tuple[Aim, ...]
+    words: Words
+    leads_to: tuple[str, ...] = ()
+    falls_back_to: tuple[str, ...] = ()
+    lips_alone: bool = False
+
+
+@dataclass(frozen=True, slots=True)
+class Given:
+    """A whole set of values, checked against their parameters."""
+
+    values: Values
+
+    def number(self, key: str) -> float:
+        """A number."""
+        return float(self.values[key])
+
+    def whole(self, key: str) -> int:
+        """A whole number."""
+        return round(float(self.values[key]))
+
+    def beats(self, key: str) -> Fraction:
+        """A length in beats."""
+        return Fraction(self.number(key)).limit_denominator(12)
+
+    def word(self, key: str) -> str:
+        """A choice or a text."""
+        return str(self.values[key])
+
+
+@dataclass(frozen=True, slots=True)
+class Task:
+    """An exercise on a horn: what to play, and what counts."""
+
+    family: Family
+    given: Given
+    score: Score
+
+    @property
+    def title(self) -> str:
+        """What it is called."""
+        return self.family.title
+
+    @property
+    def aims(self) -> tuple[Aim, ...]:
+        """What counts."""
+        return self.family.aims
+
+
+def complete(family: Family, writer: Writer, values: Values) -> Given:
+    """Values with what is usual for those that are not given.
+
+    Raises `ExerciseRefusedError` for one the family does not know or that is out of bounds.
+    """
+    parameters = {one.key: one for one in family.parameters(writer)}
+    for key in values:
+        if key not in parameters:
+            known = ", ".join(parameters) or "nothing"
+            raise ExerciseRefusedError(f"{family.title} has no {key} to set; it has {known}.")
+    return Given(
+        {
+            key: _checked(writer, one, values[key]) if key in values else _usual(one)
+            for key, one in parameters.items()
+        }
+    )
+
+
+def _usual(parameter: Parameter) -> Value:
+    return parameter.choices[0].value if parameter.usual is None else parameter.usual
+
+
+def _checked(writer: Writer, parameter: Parameter, value: Value) -> Value:
+    if parameter.choices:
+        if value not in {choice.value for choice in parameter.choices}:
+            listed = ", ".join(choice.value for choice in parameter.choices)
+            raise ExerciseRefusedError(f"{parameter.label}: choose {listed}, not {value}.")
+        return value
+    if parameter.longest is not None:
+        text = str(value).strip()
+        if not text or len(text) > parameter.longest:
+            raise ExerciseRefusedError(
+                f"{parameter.label}: 1 to {parameter.longest} characters, please."
+            )
+        return text
+    try:
+        number = float(value)
+    except ValueError:
+        raise ExerciseRefusedError(f"{parameter.label}: “{value}” is not a number.") from None
+    least, most = parameter.least, parameter.most
+    if (least is not None and number < least) or (most is not None and number > most):
+        if parameter.is_note:
+            low, high = writer.name(round(least or 0)), writer.name(round(most or 0))
+            raise ExerciseRefusedError(
+                f"{parameter.label}: from {low} to {high} here, not {writer.name(round(number))}."
+            )
+        raise ExerciseRefusedError(
+            f"{parameter.label}: {least:g} to {most:g} {parameter.unit}".rstrip()
+            + f", not {number:g}."
+        )
+    return number

@@ -1,0 +1,416 @@
+"""High: one step further, with the sound of the step before."""
+
+from dataclasses import replace
+from fractions import Fraction
+
+from orexis.core.exercises.family import Aim, ExerciseRefusedError, Family, Given, Group, Words
+from orexis.core.exercises.slurs import pyramid
+from orexis.core.exercises.writer import Writer
+from orexis.core.horn.glides import glides
+from orexis.core.parameter import Choice, Parameter
+from orexis.core.score.steps import (
+    Articulation,
+    Breath,
+    BreathKind,
+    Dynamic,
+    Play,
+    Rest,
+    Role,
+    Score,
+    Step,
+)
+
+_MAJOR = (0, 2, 4, 5, 7, 9, 11, 12)
+_CAUTION = "Stop for today when a note will not lock, and at once for pain."
+_HEAVY_FAMILIES = ("Baritones and euphoniums", "Tubas")
+_REMEDY = "Stop for today, or: more air from low in the body, growing on the way up."
+
+
+def _top(writer: Writer) -> int:
+    return writer.instrument.highest_midi
+
+
+def _up_from(writer: Writer, usual: int, below_top: int = 1) -> Parameter:
+    low = writer.instrument.normal_low
+    return writer.note("from_midi", "from", usual, low, _top(writer) - below_top)
+
+
+def _re_centre(writer: Writer) -> Play:
+    """The easy low note between tries, started with air."""
+    return replace(
+        writer.play(writer.reach.easy, 2), articulation=Articulation.BREATH, role=Role.RE_CENTRE
+    )
+
+
+def _reachable(writer: Writer, midi: int, ask: str) -> None:
+    if midi > _top(writer):
+        raise ExerciseRefusedError(
+            f"This goes up to {writer.name(midi)}, and the horn to {writer.name(_top(writer))}. "
+            f"{ask}"
+        )
+
+
+def _glide_pair(writer: Writer, start: int, semitones: int, beats: Fraction) -> list[Step]:
+    """A note, a glide up and the note it ends on, with one sound. On a slide from the alternate
+    that is far enough out."""
+    there = glides(writer.horn, start, semitones)
+    if not there:
+        farthest = max((k for k in range(1, 7) if glides(writer.horn, start, k)), default=0)
+        nearest = (
+            f"From {writer.name(start)} it can make {farthest}."
+            if farthest
+            else f"No glide starts on {writer.name(start)}; choose a note nearby."
+        )
+        raise ExerciseRefusedError(
+            f"The slide cannot glide {semitones} half steps up from {writer.name(start)}. {nearest}"
+        )
+    first, last = there[0].start, there[0].end
+    low = writer.slot(first.slot, beats)
+    high = writer.slot(last.slot, 2 * beats, articulation=Articulation.SLURRED)
+    return [
+        replace(low, midi=start),
+        writer.glide(start + semitones, beats),
+        replace(high, midi=start + semitones),
+    ]
+
+
+def _slide_only(writer: Writer) -> None:
+    if not writer.instrument.is_slide:
+        raise ExerciseRefusedError(
+            "Valves cannot glide. Take the chromatic ladder: the same steps, slurred."
+        )
+
+
+def _ladder_parameters(writer: Writer) -> tuple[Parameter, ...]:
+    rungs = Parameter("rungs", "rungs", "", 1, 8, 1, usual=4.0)
+    return _up_from(writer, writer.reach.high - 5), rungs, writer.beats(2)
+
+
+def _glide_ladder(writer: Writer, given: Given) -> Score:
+    _slide_only(writer)
+    start, rungs, beats = given.whole("from_midi"), given.whole("rungs"), given.beats("beats")
+    _reachable(writer, start + rungs, "Take fewer rungs, or start lower.")
+    steps: list[Step] = []
+    for rung in range(rungs):
+        steps += [*_glide_pair(writer, start + rung, 1, beats), Breath()]
+    return Score(tuple(steps))
+
+
+def _expanding_parameters(writer: Writer) -> tuple[Parameter, ...]:
+    widest = Parameter("widest", "up to", "half steps", 1, 6, 1, usual=4.0)
+    return _up_from(writer, writer.reach.high - 7), widest, writer.beats(2)
+
+
+def _expanding(writer: Writer, given: Given) -> Score:
+    _slide_only(writer)
+    start, widest, beats = given.whole("from_midi"), given.whole("widest"), given.beats("beats")
+    _reachable(writer, start + widest, "Take a smaller widest glide, or start lower.")
+    steps: list[Step] = []
+    for semitones in range(1, widest + 1):
+        up = _glide_pair(writer, start, semitones, beats)
+        first = up[0]
+        back: list[Step] = [writer.glide(start, beats)]
+        if isinstance(first, Play):
+            back.append(replace(first, articulation=Articulation.SLURRED))
+        steps += [*up, *back, Breath()]
+    return Score(tuple(steps))
+
+
+def _chromatic_ladder(writer: Writer, given: Given) -> Score:
+    start, rungs, beats = given.whole("from_midi"), given.whole("rungs"), given.beats("beats")
+    _reachable(writer, start + rungs, "Take fewer rungs, or start lower.")
+    steps: list[Step] = []
+    for rung in range(rungs):
+        steps += [
+            writer.play(start + rung, beats),
+            writer.slurred(start + rung + 1, 2 * beats),
+            Breath(),
+        ]
+    return Score(tuple(steps))
+
+
+def _triads_parameters(writer: Writer) -> tuple[Parameter, ...]:
+    rungs = Parameter("rungs", "triads", "", 1, 8, 1, usual=3.0)
+    return _up_from(writer, writer.reach.high - 10, 8), rungs
+
+
+def _triads(writer: Writer, given: Given) -> Score:
+    start, rungs = given.whole("from_midi"), given.whole("rungs")
+    _reachable(writer, start + rungs - 1 + 7, "Take fewer triads, or start lower.")
+    steps: list[Step] = []
+    for rung in range(rungs):
+        root = start + rung
+        steps += [
+            writer.play(root, 1, dynamic=Dynamic.MP),
+            writer.slurred(root + 4, 1, dynamic=Dynamic.MF),
+            writer.slurred(root + 7, 4, dynamic=Dynamic.F),
+            Breath(),
+            _re_centre(writer),
+            Breath(),
+        ]
+    return Score(tuple(steps))
+
+
+_VARIANTS = (
+    Choice("up", "up"),
+    Choice("up-down", "up and down"),
+    Choice("arpeggio", "arpeggio"),
+    Choice("third-octave", "with a third octave"),
+    Choice("top-first", "top octave first"),
+)
+
+
+def _scale_parameters(writer: Writer) -> tuple[Parameter, ...]:
+    low, most = writer.instrument.lowest_midi, _top(writer) - 24
+    return (
+        writer.note("from_midi", "from", max(writer.reach.high - 24, writer.reach.low), low, most),
+        Parameter("variant", "way", choices=_VARIANTS),
+        writer.beats(1),
+    )
+
+
+def _two_octaves(writer: Writer, given: Given) -> Score:
+    start, beats, variant = given.whole("from_midi"), given.beats("beats"), given.word("variant")
+    octaves = 3 if variant == "third-octave" else 2
+    _reachable(writer, start + 12 * octaves, "Start lower, or take two octaves.")
+    degrees = (0, 4, 7, 12) if variant == "arpeggio" else _MAJOR
+    up = [start]
+    for octave in range(octaves):
+        up += [start + 12 * octave + degree for degree in degrees[1:]]
+    rows = [up]
+    if variant == "up-down":
+        rows = [up + up[-2::-1]]
+    elif variant == "top-first":
+        rows = [[midi for midi in up if midi >= start + 12], up]
+    steps: list[Step] = []
+    for row in rows:
+        for place, midi in enumerate(row):
+            share = (midi - start) / (12 * octaves)
+            loud = (Dynamic.MP, Dynamic.MF, Dynamic.F)[min(int(3 * share), 2)]
+            length = 4 * beats if place == len(row) - 1 else beats
+            how = Articulation.SLURRED if place else Articulation.TONGUED
+            steps.append(writer.play(midi, length, articulation=how, dynamic=loud))
+        steps.append(Breath())
+    return Score(tuple(steps), tonic=start % 12)
+
+
+def _next_parameters(writer: Writer) -> tuple[Parameter, ...]:
+    steps = Parameter("semitones", "step", "half steps", 1, 2, 1, usual=1.0)
+    return _up_from(writer, writer.reach.high, 2), steps, writer.beats(2), writer.times(3)
+
+
+def _next_note(writer: Writer, given: Given) -> Score:
+    start, beats = given.whole("from_midi"), given.beats("beats")
+    there = start + given.whole("semitones")
+    _reachable(writer, there, "Start lower.")
+    steps: tuple[Step, ...] = (
+        writer.play(start, beats),
+        writer.slurred(there, beats),
+        writer.slurred(start, 2 * beats),
+        Breath(),
+    )
+    return Score(steps, times=given.whole("times"))
+
+
+def _corners_parameters(writer: Writer) -> tuple[Parameter, ...]:
+    rows = Parameter("rows", "scales", "", 1, 8, 1, usual=4.0)
+    return _up_from(writer, writer.reach.easy, 12), rows, writer.tempo(80)
+
+
+def _corners(writer: Writer, given: Given) -> Score:
+    start, rows = given.whole("from_midi"), given.whole("rows")
+    _reachable(writer, start + rows - 1 + 7, "Take fewer scales, or start lower.")
+    half = Fraction(1, 2)
+    steps: list[Step] = []
+    for row in range(rows):
+        scale = (0, 2, 4, 5, 7, 5, 4, 2)
+        for place, degree in enumerate(scale):
+            midi = start + row + degree
+            steps.append(writer.slurred(midi, half) if place else writer.play(midi, half))
+        steps += [
+            writer.slurred(start + row, 4),
+            Breath(BreathKind.NOSE),
+            Rest(Fraction(4), "in through the nose; the corners stay"),
+        ]
+    return Score(tuple(steps), tempo_bpm=given.number("tempo"))
+
+
+def _light_parameters(writer: Writer) -> tuple[Parameter, ...]:
+    top = Parameter("slots", "up to so many slots", "", 3, 8, 1, usual=4.0)
+    return writer.length(), writer.slot_number("slot", "from slot", 2, 6), top, writer.beats(0.5)
+
+
+def _light_hold(writer: Writer, given: Given) -> Score:
+    if writer.instrument.family in _HEAVY_FAMILIES:
+        raise ExerciseRefusedError(
+            f"{writer.instrument.name} is too heavy to lie on an open hand. "
+            "Take the slur pyramid, and press as little as you can."
+        )
+    return pyramid(writer, given)
+
+
+def _cold_parameters(writer: Writer) -> tuple[Parameter, ...]:
+    picks = Parameter("picks", "picks", "", 1, 8, 1, usual=4.0)
+    return _up_from(writer, writer.reach.high, 0), picks, writer.beats(3)
+
+
+def _cold(writer: Writer, given: Given) -> Score:
+    top, beats = given.whole("from_midi"), given.beats("beats")
+    easy = writer.reach.easy
+    steps: list[Step] = []
+    for pick in range(given.whole("picks")):
+        # Never the same way twice: down from the top by fourths, folded back above the easy note.
+        midi = top - (5 * pick) % max(top - easy + 1, 1)
+        steps += [Rest(beats, "silence"), writer.play(midi, beats), Breath()]
+    return Score(tuple(steps))
+
+
+FAMILIES = (
+    Family(
+        "glide-ladder",
+        "Glide ladder",
+        Group.HIGH,
+        _ladder_parameters,
+        _glide_ladder,
+        (Aim.NO_CATCH, Aim.ENDS_ALIKE, Aim.SAME_SOUND),
+        Words(
+            why="The next note is only half a step along the slide.",
+            listen="Both notes with one sound.",
+            wrong="A slot catches on the way, or the end is weaker than the start.",
+            remedy="Slower, with a new breath; the same air, only the slide moves.",
+            caution=_CAUTION,
+        ),
+        leads_to=("expanding-glide",),
+        falls_back_to=("next-note",),
+    ),
+    Family(
+        "expanding-glide",
+        "Expanding glide",
+        Group.HIGH,
+        _expanding_parameters,
+        _expanding,
+        (Aim.NO_CATCH, Aim.ENDS_ALIKE, Aim.SAME_SOUND),
+        Words(
+            why="From the outer position in, a half step farther each time, and back.",
+            listen="The end as full as the start.",
+            wrong="A slot catches, or the end thins out.",
+            remedy="Slower; a new breath for each.",
+            caution=_CAUTION,
+        ),
+        falls_back_to=("glide-ladder",),
+    ),
+    Family(
+        "chromatic-ladder",
+        "Chromatic ladder",
+        Group.HIGH,
+        _ladder_parameters,
+        _chromatic_ladder,
+        (Aim.GAP, Aim.FLIPPED, Aim.SAME_SOUND, Aim.HELD),
+        Words(
+            why="Half a step further, from a note that is safe.",
+            listen="Both notes with one sound.",
+            wrong="The upper note will not lock, or is thin.",
+            remedy=_REMEDY,
+            caution=_CAUTION,
+        ),
+        leads_to=("rising-triads",),
+        falls_back_to=("next-note",),
+    ),
+    Family(
+        "rising-triads",
+        "Rising triads",
+        Group.HIGH,
+        _triads_parameters,
+        _triads,
+        (Aim.GAP, Aim.SPOKE, Aim.SHAPE, Aim.HELD),
+        Words(
+            why="Short, short, long, growing, and a half step higher each time.",
+            listen="The top note grows out of the ones under it; the low note between is round.",
+            wrong="The top is pinched; the low note comes back ragged.",
+            remedy="The low note up to three times until it is round; if not, done for today.",
+            caution=_CAUTION,
+        ),
+        falls_back_to=("chromatic-ladder",),
+    ),
+    Family(
+        "two-octave-scale",
+        "Two-octave scale",
+        Group.HIGH,
+        _scale_parameters,
+        _two_octaves,
+        (Aim.GAP, Aim.SPOKE, Aim.ONE_BREATH, Aim.SHAPE),
+        Words(
+            why="The top belongs to the bottom it grew from.",
+            listen="A planted bottom, slurred, growing to the top.",
+            wrong="Thin above, or pushed.",
+            remedy="Start a half step lower; grow sooner.",
+            caution=_CAUTION,
+        ),
+        falls_back_to=("rising-triads",),
+    ),
+    Family(
+        "next-note",
+        "Next note",
+        Group.HIGH,
+        _next_parameters,
+        _next_note,
+        (Aim.GAP, Aim.FLIPPED, Aim.HELD),
+        Words(
+            why="From the comfortable high note to its neighbour and back.",
+            listen="Nothing changes but the pitch.",
+            wrong="Heroic.",
+            remedy="Make it music: shape it, and vibrato at the end.",
+            caution=_CAUTION,
+        ),
+        leads_to=("chromatic-ladder", "glide-ladder"),
+        falls_back_to=("pyramid",),
+    ),
+    Family(
+        "engaged-corners",
+        "Engaged corners",
+        Group.HIGH,
+        _corners_parameters,
+        _corners,
+        (Aim.GAP, Aim.EVEN, Aim.SPOKE),
+        Words(
+            why="Nose breaths, and one bar between, so that the corners never let go.",
+            listen="The first note after the bar's rest: as if there had been none.",
+            wrong="The corners open with the breath.",
+            remedy="Smaller breaths through the nose; fewer scales.",
+            caution=_CAUTION,
+        ),
+        falls_back_to=("two-octave-scale",),
+    ),
+    Family(
+        "light-hold-pyramid",
+        "Light-hold pyramid",
+        Group.HIGH,
+        _light_parameters,
+        _light_hold,
+        (Aim.GAP, Aim.FLIPPED, Aim.SPOKE, Aim.ONE_BREATH),
+        Words(
+            why="The horn lies on an open hand, so that pressing is impossible.",
+            listen="The highest note the air alone brings.",
+            wrong="The hand closes for the top.",
+            remedy="One slot less. The horn stays where it lies.",
+            caution="Sit, and keep the other hand ready to catch the horn.",
+        ),
+        falls_back_to=("pyramid",),
+    ),
+    Family(
+        "cold-picks",
+        "Cold picks",
+        Group.HIGH,
+        _cold_parameters,
+        _cold,
+        (Aim.CENTRE, Aim.START, Aim.SPEAKS),
+        Words(
+            why="A note is yours when it comes from silence.",
+            listen="The first moment of the note.",
+            wrong="Cracked, or slid into.",
+            remedy="Hear it, breathe with it, then play.",
+            caution=_CAUTION,
+        ),
+        falls_back_to=("next-note",),
+    ),
+)

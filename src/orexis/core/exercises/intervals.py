@@ -1,0 +1,159 @@
+"""Intervals: heard, buzzed, played, varied, bent."""
+
+from fractions import Fraction
+
+from orexis.core.exercises.family import Aim, ExerciseRefusedError, Family, Given, Group, Words
+from orexis.core.exercises.writer import Writer
+from orexis.core.parameter import Choice, Parameter
+from orexis.core.score.steps import Bend, Breath, Rest, Score, Step
+
+_WIDEST = 12
+_SLURRED_AIMS = (Aim.GAP, Aim.TOUCHED, Aim.FLIPPED, Aim.SAME_SOUND, Aim.END)
+
+
+def _parameters(writer: Writer) -> tuple[Parameter, ...]:
+    low, high = writer.instrument.lowest_midi, writer.instrument.highest_midi
+    return (
+        writer.note("from_midi", "from", writer.reach.easy, low, high),
+        Parameter(
+            "semitones",
+            "interval",
+            "half steps",
+            -_WIDEST,
+            _WIDEST,
+            1,
+            above="up",
+            below="down",
+            usual=4.0,
+        ),
+    )
+
+
+def _both(writer: Writer, given: Given) -> tuple[int, int]:
+    start, interval = given.whole("from_midi"), given.whole("semitones")
+    if interval == 0:
+        raise ExerciseRefusedError("An interval needs a distance: one half step or more.")
+    end = start + interval
+    low, high = writer.instrument.lowest_midi, writer.instrument.highest_midi
+    if not low <= end <= high:
+        raise ExerciseRefusedError(
+            f"{writer.name(end)} is not on this horn, which goes from {writer.name(low)} to "
+            f"{writer.name(high)}. Take a smaller interval, or start nearer the middle."
+        )
+    return start, end
+
+
+def _buzz_parameters(writer: Writer) -> tuple[Parameter, ...]:
+    return (*_parameters(writer), writer.beats(2), writer.times(3), writer.tempo(60))
+
+
+def _buzz_then_play(writer: Writer, given: Given) -> Score:
+    start, end = _both(writer, given)
+    beats = given.beats("beats")
+    steps: tuple[Step, ...] = (
+        *(writer.buzz(midi, beats) for midi in (start, end, start)),
+        Rest(beats, "to the horn"),
+        writer.play(start, beats),
+        writer.slurred(end, beats),
+        writer.slurred(start, 2 * beats),
+        Breath(),
+    )
+    return Score(steps, tempo_bpm=given.number("tempo"), times=given.whole("times"))
+
+
+_RHYTHMS: dict[str, tuple[str, tuple[Fraction, ...]]] = {
+    "even": ("even", (Fraction(1),) * 4),
+    "long-short": ("long, short", (Fraction(3, 2), Fraction(1, 2)) * 2),
+    "short-long": ("short, long", (Fraction(1, 2), Fraction(3, 2)) * 2),
+    "triplets": ("in threes", (Fraction(2, 3),) * 6),
+}
+
+
+def _rhythm_parameters(writer: Writer) -> tuple[Parameter, ...]:
+    choices = tuple(Choice(key, words) for key, (words, _) in _RHYTHMS.items())
+    rhythm = Parameter("rhythm", "rhythm", choices=choices)
+    return (*_parameters(writer), rhythm, writer.times(3), writer.tempo(72))
+
+
+def _rhythms(writer: Writer, given: Given) -> Score:
+    pair = _both(writer, given)
+    lengths = _RHYTHMS[given.word("rhythm")][1]
+    notes: list[Step] = [
+        writer.slurred(pair[place % 2], beats) if place else writer.play(pair[0], beats)
+        for place, beats in enumerate(lengths)
+    ]
+    notes += [writer.slurred(pair[len(lengths) % 2], 4), Breath()]
+    return Score(tuple(notes), tempo_bpm=given.number("tempo"), times=given.whole("times"))
+
+
+def _bend_parameters(writer: Writer) -> tuple[Parameter, ...]:
+    depth = (Choice("half", "a half step"), Choice("whole", "a whole step"))
+    return (*_parameters(writer), Parameter("bend", "bend", choices=depth), writer.times(3))
+
+
+def _bend(writer: Writer, given: Given) -> Score:
+    start, end = _both(writer, given)
+    towards = 1 if end > start else -1
+    cents = 100.0 * towards * (2 if given.word("bend") == "whole" else 1)
+    steps: tuple[Step, ...] = (
+        # The next note's fingering is held from the start.
+        writer.play(start, 2),
+        Bend(cents, Fraction(4)),
+        writer.slurred(start, 2),
+        Breath(),
+        writer.play(start, 2),
+        writer.slurred(end, 4),
+        Breath(),
+    )
+    return Score(steps, times=given.whole("times"))
+
+
+FAMILIES = (
+    Family(
+        "buzz-then-play",
+        "Buzz it, play it",
+        Group.INTERVALS,
+        _buzz_parameters,
+        _buzz_then_play,
+        _SLURRED_AIMS,
+        Words(
+            why="What the lips can do alone the horn only has to answer.",
+            listen="The last note as good as the first.",
+            wrong="The notes lie far apart, or the last one is thrown away.",
+            remedy="Sing through it, and make the last note the best.",
+        ),
+        leads_to=("interval-rhythms",),
+        falls_back_to=("interval-buzz",),
+    ),
+    Family(
+        "interval-rhythms",
+        "Interval in rhythms",
+        Group.INTERVALS,
+        _rhythm_parameters,
+        _rhythms,
+        (*_SLURRED_AIMS, Aim.EVEN),
+        Words(
+            why="Another rhythm makes the same distance new.",
+            listen="The beat, and the last note.",
+            wrong="Overshot, or a space before the note.",
+            remedy="Sing through it, slower.",
+        ),
+        leads_to=("bend",),
+        falls_back_to=("buzz-then-play",),
+    ),
+    Family(
+        "bend",
+        "Fingered-ahead bend",
+        Group.INTERVALS,
+        _bend_parameters,
+        _bend,
+        (Aim.CAME_BACK, Aim.WANING, Aim.GAP),
+        Words(
+            why="Bend a half step, then play the interval as if it were that near.",
+            listen="The sound stays as it is while it bends, and comes all the way back.",
+            wrong="It wanes, opens up, or does not come back.",
+            remedy="A smaller bend; focus inward, jaw quiet. A whole step before an octave.",
+        ),
+        falls_back_to=("finding-the-centre",),
+    ),
+)

@@ -1,0 +1,167 @@
+"""Long tones: low and easy first, then outward."""
+
+from fractions import Fraction
+
+from orexis.core.exercises.family import Aim, ExerciseRefusedError, Family, Given, Group, Words
+from orexis.core.exercises.longtone import LONGEST_HOLD_S, SHORTEST_HOLD_S
+from orexis.core.exercises.writer import Writer
+from orexis.core.parameter import Choice, Parameter
+from orexis.core.score.steps import Bend, Breath, Dynamic, Score, Step
+
+_TONE = (Aim.CENTRE, Aim.STEADY, Aim.START, Aim.END, Aim.HELD, Aim.SPEAKS)
+_PUSH_CENTS = 25.0
+_SHAPES: dict[str, tuple[str, tuple[tuple[Dynamic, Dynamic | None], ...]]] = {
+    "pp": ("very soft", ((Dynamic.PP, None),)),
+    "p": ("soft", ((Dynamic.P, None),)),
+    "mf": ("in between", ((Dynamic.MF, None),)),
+    "f": ("loud", ((Dynamic.F, None),)),
+    "ff": ("very loud", ((Dynamic.FF, None),)),
+    "crescendo": ("growing", ((Dynamic.PP, Dynamic.FF),)),
+    "diminuendo": ("fading", ((Dynamic.FF, Dynamic.PP),)),
+    "swell": ("growing and fading", ((Dynamic.P, Dynamic.F), (Dynamic.F, Dynamic.P))),
+    "all": (
+        "one after the other",
+        tuple((one, None) for one in (Dynamic.PP, Dynamic.P, Dynamic.MF, Dynamic.F, Dynamic.FF)),
+    ),
+}
+
+
+def _range(writer: Writer) -> tuple[int, int]:
+    return writer.instrument.lowest_midi, writer.instrument.highest_midi
+
+
+def _hold(usual: float) -> Parameter:
+    return Parameter("hold_s", "hold", "s", SHORTEST_HOLD_S, LONGEST_HOLD_S, 1, usual=usual)
+
+
+def _tone_parameters(writer: Writer) -> tuple[Parameter, ...]:
+    note = writer.note("from_midi", "note", writer.reach.easy, *_range(writer))
+    return note, _hold(4), writer.times(1)
+
+
+def _tone(writer: Writer, given: Given) -> Score:
+    hold = Fraction(given.whole("hold_s"))
+    note = writer.play(given.whole("from_midi"), hold)
+    return Score((note, Breath()), times=given.whole("times"))
+
+
+def _low_parameters(writer: Writer) -> tuple[Parameter, ...]:
+    note = writer.note("from_midi", "from", writer.reach.easy, *_range(writer))
+    return note, Parameter("notes", "notes", "", 2, 12, 1, usual=7.0), _hold(6)
+
+
+def _low(writer: Writer, given: Given) -> Score:
+    start, count = given.whole("from_midi"), given.whole("notes")
+    lowest = writer.instrument.lowest_midi
+    if start - count + 1 < lowest:
+        raise ExerciseRefusedError(
+            f"{count} half steps down from {writer.name(start)} end below the horn's lowest note, "
+            f"{writer.name(lowest)}. Take {start - lowest + 1} notes, or start higher."
+        )
+    steps: list[Step] = []
+    for midi in range(start, start - count, -1):
+        steps += [writer.play(midi, given.whole("hold_s"), as_long_as_good=True), Breath()]
+    return Score(tuple(steps))
+
+
+def _dynamics_parameters(writer: Writer) -> tuple[Parameter, ...]:
+    choices = tuple(Choice(key, words) for key, (words, _) in _SHAPES.items())
+    note = writer.note("from_midi", "note", writer.reach.easy, *_range(writer))
+    return Parameter("shape", "dynamic", choices=choices, usual="all"), note, _hold(6)
+
+
+def _dynamics(writer: Writer, given: Given) -> Score:
+    midi, hold = given.whole("from_midi"), Fraction(given.whole("hold_s"))
+    shape = given.word("shape")
+    steps: list[Step] = []
+    for dynamic, grows_to in _SHAPES[shape][1]:
+        note = writer.play(midi, hold, dynamic=dynamic, grows_to=grows_to)
+        if shape == "swell" and steps:
+            note = writer.slurred(midi, hold, dynamic=dynamic, grows_to=grows_to)
+        steps += [note] if shape == "swell" else [note, Breath()]
+    return Score(tuple(steps))
+
+
+def _centre_parameters(writer: Writer) -> tuple[Parameter, ...]:
+    note = writer.note("from_midi", "note", writer.reach.easy, *_range(writer))
+    cents = Parameter("push_cents", "above and below", "cents", 10, 60, 5, usual=_PUSH_CENTS)
+    return note, cents, _hold(4), writer.times(3)
+
+
+def _centre(writer: Writer, given: Given) -> Score:
+    midi, cents = given.whole("from_midi"), given.number("push_cents")
+    steps: tuple[Step, ...] = (
+        writer.play(midi, 2),
+        Bend(cents, Fraction(2)),
+        Bend(-cents, Fraction(2)),
+        writer.slurred(midi, given.whole("hold_s"), as_long_as_good=True),
+        Breath(),
+    )
+    return Score(steps, times=given.whole("times"))
+
+
+FAMILIES = (
+    Family(
+        "low-long-tones",
+        "Low long tones",
+        Group.LONG,
+        _low_parameters,
+        _low,
+        _TONE,
+        Words(
+            why="Low and easy first: the lips wake up without work.",
+            listen="As full at the end as at the start.",
+            wrong="It shakes near the end, and the pitch falls.",
+            remedy="Stop, breathe, again. Keep the air as fast at the end as at the start.",
+        ),
+        leads_to=("long-tone", "slot-slur"),
+        falls_back_to=("sustained-buzz",),
+    ),
+    Family(
+        "long-tone",
+        "Long tone",
+        Group.LONG,
+        _tone_parameters,
+        _tone,
+        _TONE,
+        Words(
+            why="One note, held as long as it is steady: the measure of all others.",
+            listen="The middle of the slot, and a sound that does not change.",
+            wrong="It shakes near the end, or the pitch falls with the air.",
+            remedy="Stop, breathe, again. Spend the air as if it got faster.",
+        ),
+        leads_to=("dynamics", "finding-the-centre"),
+        falls_back_to=("low-long-tones",),
+    ),
+    Family(
+        "dynamics",
+        "Five dynamics",
+        Group.LONG,
+        _dynamics_parameters,
+        _dynamics,
+        (Aim.CENTRE, Aim.STEADY, Aim.SHAPE, Aim.SPEAKS),
+        Words(
+            why="The note must be the same note soft and loud.",
+            listen="The pitch, while the sound grows and fades.",
+            wrong="Sharp when soft, flat when loud, or the other way.",
+            remedy="Less of it: from p to mf first, then wider.",
+        ),
+        falls_back_to=("long-tone",),
+    ),
+    Family(
+        "finding-the-centre",
+        "Finding the centre",
+        Group.LONG,
+        _centre_parameters,
+        _centre,
+        (Aim.CENTRE, Aim.CAME_BACK, Aim.HELD),
+        Words(
+            why="One knows the middle of a slot by its edges.",
+            listen="Where the sound clears; stay there.",
+            wrong="Squeezed and high, or loose, low and wobbling.",
+            remedy="High: let it settle down into the note. Low: a little more focus up into it.",
+        ),
+        leads_to=("bend",),
+        falls_back_to=("long-tone",),
+    ),
+)

@@ -1,0 +1,117 @@
+"""Music: a melody in the register being built. The tunes are our own, for the harbour band."""
+
+from fractions import Fraction
+
+from orexis.core.exercises.family import Aim, ExerciseRefusedError, Family, Given, Group, Words
+from orexis.core.exercises.writer import Writer
+from orexis.core.parameter import Choice, Parameter
+from orexis.core.score.steps import Breath, Score, Step
+
+_Q, _H, _D, _W = Fraction(1), Fraction(2), Fraction(3), Fraction(4)
+_E = Fraction(1, 2)
+_DQ = Fraction(3, 2)
+
+# Half steps above the tune's lowest tonic, and beats; `None` is a breath.
+_Tune = tuple[tuple[int, Fraction] | None, ...]
+_TUNES: dict[str, tuple[str, int, _Tune]] = {
+    "lamp-is-lit": (
+        "The Lamp Is Lit",
+        4,
+        (
+            *((0, _H), (4, _Q), (5, _Q), (7, _D), (5, _Q), (4, _H), (2, _H), (0, _W), None),
+            *((7, _H), (9, _Q), (7, _Q), (5, _D), (4, _Q), (2, _H), (4, _H), (0, _W)),
+        ),
+    ),
+    "slack-water": (
+        "Slack Water",
+        3,
+        (
+            *((7, _H), (5, _Q), (4, _H), (2, _Q), (4, _D), (0, _D), None),
+            *((2, _H), (4, _Q), (5, _H), (9, _Q), (7, _D), (7, _D), None),
+            *((9, _H), (7, _Q), (5, _H), (4, _Q), (2, _D), (0, _D)),
+        ),
+    ),
+    "ropewalk": (
+        "Ropewalk",
+        2,
+        (
+            *((0, _E), (2, _E), (4, _E), (5, _E), (7, _Q), (4, _Q), (5, _Q), (2, _Q), (4, _H)),
+            None,
+            *((7, _E), (5, _E), (4, _E), (2, _E), (4, _Q), (0, _Q), (2, _Q), (2, _Q), (0, _H)),
+        ),
+    ),
+    "long-jetty": (
+        "The Long Jetty",
+        4,
+        (
+            *((0, _W), (7, _W), (5, _H), (4, _H), (2, _W), None),
+            *((4, _W), (9, _W), (7, _H), (5, _H), (4, _W), None),
+            *((7, _W), (12, _W), (11, _H), (9, _H), (7, _H), (2, _H), (0, _W)),
+        ),
+    ),
+    "gulls": (
+        "Gulls",
+        3,
+        (
+            *((0, _Q), (4, _Q), (7, _Q), (12, _H), (11, _Q), (9, _Q), (7, _Q), (5, _Q), (4, _D)),
+            None,
+            *((2, _Q), (5, _Q), (9, _Q), (7, _H), (5, _Q), (4, _Q), (2, _Q), (-1, _Q), (0, _D)),
+        ),
+    ),
+    "keepers-walk": (
+        "The Keeper's Walk",
+        4,
+        (
+            *((0, _DQ), (2, _E), (4, _Q), (7, _Q), (5, _DQ), (4, _E), (2, _H), None),
+            *((4, _DQ), (5, _E), (7, _Q), (9, _Q), (7, _D), (4, _Q), None),
+            *((5, _DQ), (7, _E), (9, _Q), (5, _Q), (4, _DQ), (2, _E), (0, _H)),
+        ),
+    ),
+}
+
+
+def _parameters(writer: Writer) -> tuple[Parameter, ...]:
+    tunes = tuple(Choice(key, title) for key, (title, _, _) in _TUNES.items())
+    low, high = writer.instrument.lowest_midi + 1, writer.instrument.highest_midi - 12
+    return (
+        Parameter("tune", "tune", choices=tunes),
+        writer.note("from_midi", "on", writer.reach.easy - 5, low, high),
+        Parameter("octaves", "moved by", "octaves", -2, 2, 1, above="up", below="down", usual=0.0),
+        writer.tempo(84),
+    )
+
+
+def _write(writer: Writer, given: Given) -> Score:
+    _, bar, tune = _TUNES[given.word("tune")]
+    tonic = given.whole("from_midi") + 12 * given.whole("octaves")
+    degrees = [note[0] for note in tune if note]
+    low, high = tonic + min(degrees), tonic + max(degrees)
+    lowest, highest = writer.instrument.lowest_midi, writer.instrument.highest_midi
+    if low < lowest or high > highest:
+        raise ExerciseRefusedError(
+            f"Here the tune goes from {writer.name(low)} to {writer.name(high)}, and the horn from "
+            f"{writer.name(lowest)} to {writer.name(highest)}. Move it by fewer octaves."
+        )
+    steps: list[Step] = [
+        Breath() if note is None else writer.play(tonic + note[0], note[1]) for note in tune
+    ]
+    return Score(tuple(steps), beats_in_bar=bar, tempo_bpm=given.number("tempo"), tonic=tonic % 12)
+
+
+FAMILIES = (
+    Family(
+        "melody",
+        "Melody",
+        Group.MUSIC,
+        _parameters,
+        _write,
+        (Aim.SPOKE, Aim.CENTRE, Aim.SAME_SOUND),
+        Words(
+            why="A register is built when one can make music in it.",
+            listen="Sound and line, not height.",
+            wrong="Note by note, each one for itself.",
+            remedy="Sing it first; then an octave nearer to home.",
+        ),
+        falls_back_to=("two-octave-scale", "couplets"),
+    ),
+)

@@ -1,0 +1,194 @@
+"""Pedals: partial 1 with the normal set, and double pedals to recover."""
+
+from orexis.core.exercises.family import Aim, ExerciseRefusedError, Family, Given, Group, Words
+from orexis.core.exercises.writer import Writer
+from orexis.core.horn.pitch import hz_from_midi
+from orexis.core.parameter import Choice, Parameter
+from orexis.core.score.steps import Articulation, Breath, Dynamic, Play, Rest, Score, Step
+
+_TUBES = (Choice("longest", "longest that reaches it"), Choice("usual", "as usual"))
+_LOWEST_HEARD_HZ = 26.0
+_AIMS = (Aim.SPEAKS, Aim.HELD, Aim.STEADY, Aim.SAME_SOUND)
+_REMEDY = "Keep the set and the tongue low, louder as it goes down, and hold the last one."
+_CAUTION = "Stop when a note needs another set of the lips, and for any pain."
+
+
+def _pedal(writer: Writer) -> int:
+    """The highest pedal: the open horn's fundamental."""
+    return writer.instrument.fundamental_midi
+
+
+def _which(writer: Writer, key: str = "pedal_midi") -> Parameter:
+    lowest = writer.instrument.lowest_midi
+    return writer.note(key, "pedal", _pedal(writer), lowest, _pedal(writer) + 1)
+
+
+def _tube(writer: Writer) -> Parameter:
+    return Parameter("tube", "tube", choices=_TUBES)
+
+
+def _low_play(writer: Writer, given: Given, midi: int, beats: float, **how: object) -> Play:
+    if given.word("tube") == "longest":
+        return writer.play_longest(midi, beats, **how)
+    return writer.play(midi, beats, **how)
+
+
+def _arpeggio_parameters(writer: Writer) -> tuple[Parameter, ...]:
+    return _which(writer), _tube(writer), writer.beats(2), writer.times(3)
+
+
+def _arpeggio(writer: Writer, given: Given) -> Score:
+    pedal, beats = given.whole("pedal_midi"), given.number("beats")
+    steps: list[Step] = []
+    # Fifth, third, root and fifth of the octave above, then the pedal.
+    for place, above in enumerate((24, 19, 16, 12, 7, 0)):
+        last = above == 0
+        start = Articulation.SLURRED if place else Articulation.TONGUED
+        length = 3 * beats if last else beats
+        note = _low_play(
+            writer, given, pedal + above, length, articulation=start, as_long_as_good=last
+        )
+        steps.append(note)
+    return Score((*steps, Breath()), times=given.whole("times"))
+
+
+def _chromatic_parameters(writer: Writer) -> tuple[Parameter, ...]:
+    above = Parameter("above", "from so far above", "half steps", 2, 12, 1, usual=7.0)
+    return _which(writer), above, _tube(writer), writer.beats(2)
+
+
+def _chromatic(writer: Writer, given: Given) -> Score:
+    pedal, beats = given.whole("pedal_midi"), given.number("beats")
+    steps: list[Step] = []
+    # Three valves leave a hole between the lowest note and the pedal; it is stepped over.
+    there = [above for above in range(given.whole("above"), -1, -1) if writer.has(pedal + above)]
+    if len(there) < 2:
+        raise ExerciseRefusedError(
+            f"The horn has no note up to {given.whole('above')} half steps above "
+            f"{writer.name(pedal)}. Start farther above it."
+        )
+    for above in there:
+        start = Articulation.SLURRED if steps else Articulation.TONGUED
+        length = 4 * beats if above == 0 else beats
+        note = _low_play(
+            writer, given, pedal + above, length, articulation=start, as_long_as_good=above == 0
+        )
+        steps.append(note)
+    return Score((*steps, Breath()))
+
+
+def _sets_parameters(writer: Writer) -> tuple[Parameter, ...]:
+    return (
+        _which(writer),
+        Parameter("starts", "breath starts", "", 4, 20, 1, usual=20.0),
+        _tube(writer),
+        writer.beats(6, "beats held"),
+    )
+
+
+def _sets(writer: Writer, given: Given) -> Score:
+    pedal, beats = given.whole("pedal_midi"), given.number("beats")
+    starts = given.whole("starts")
+    steps: list[Step] = []
+    for turn in range(starts):
+        # Louder through the second half of a set.
+        loud = Dynamic.MF if turn < starts / 2 else Dynamic.F
+        note = _low_play(
+            writer,
+            given,
+            pedal,
+            beats,
+            articulation=Articulation.BREATH,
+            dynamic=loud,
+            as_long_as_good=True,
+        )
+        steps += [note, Breath()]
+    return Score(tuple(steps))
+
+
+def _double_parameters(writer: Writer) -> tuple[Parameter, ...]:
+    return _which(writer), writer.beats(2), writer.times(4)
+
+
+def _double(writer: Writer, given: Given) -> Score:
+    low = given.whole("pedal_midi") - 12
+    if hz_from_midi(low) < _LOWEST_HEARD_HZ:
+        raise ExerciseRefusedError(
+            f"{writer.name(low)}, an octave under this pedal, lies below what can be heard as a "
+            "pitch. Take pedal breath starts instead, loose and soft."
+        )
+    note = Play(low, given.beats("beats"), Articulation.BREATH, dynamic=Dynamic.P)
+    rest = Rest(given.beats("beats"), "loose")
+    return Score((note, rest), times=given.whole("times"))
+
+
+FAMILIES = (
+    Family(
+        "pedal-arpeggio",
+        "Arpeggio to the pedal",
+        Group.PEDALS,
+        _arpeggio_parameters,
+        _arpeggio,
+        _AIMS,
+        Words(
+            why="The pedal with the set of the notes above it.",
+            listen="No seam on the way down; the last note full and held.",
+            wrong="Lips rolled out, and the note cut off.",
+            remedy=_REMEDY,
+            caution=_CAUTION,
+        ),
+        leads_to=("pedal-sets",),
+        falls_back_to=("chained-intervals",),
+    ),
+    Family(
+        "pedal-chromatic",
+        "Half steps to the pedal",
+        Group.PEDALS,
+        _chromatic_parameters,
+        _chromatic,
+        _AIMS,
+        Words(
+            why="Step by step, so that nothing has to shift.",
+            listen="Where the set wants to shift: stop above it.",
+            wrong="A jolt, then a loose, wide note.",
+            remedy=_REMEDY,
+            caution=_CAUTION,
+        ),
+        leads_to=("pedal-sets",),
+        falls_back_to=("couplets",),
+    ),
+    Family(
+        "pedal-sets",
+        "Pedal breath starts",
+        Group.PEDALS,
+        _sets_parameters,
+        _sets,
+        _AIMS,
+        Words(
+            why="Strength with the normal set: full breath, start with air, hold while it is good.",
+            listen="The start: it speaks on the air alone.",
+            wrong="It starts late, or from rolled-out lips.",
+            remedy="The highest pedal that speaks without a shift. "
+            "Rest three to five minutes between sets.",
+            caution=_CAUTION,
+        ),
+        falls_back_to=("pedal-arpeggio",),
+    ),
+    Family(
+        "double-pedals",
+        "Double pedals",
+        Group.PEDALS,
+        _double_parameters,
+        _double,
+        (Aim.SPEAKS,),
+        Words(
+            why="To recover, at the end of the day or when tired; not to build.",
+            listen="Loose lips, a slow flutter.",
+            wrong="Worked at.",
+            remedy="Short and loose, or leave it.",
+            caution="For recovery only.",
+        ),
+        falls_back_to=("pedal-sets",),
+        lips_alone=True,
+    ),
+)

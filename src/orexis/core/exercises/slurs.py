@@ -1,0 +1,381 @@
+"""Slurs: from slot to slot of one length, on the air alone."""
+
+from collections.abc import Sequence
+from dataclasses import replace
+from fractions import Fraction
+
+from orexis.core.exercises.family import Aim, ExerciseRefusedError, Family, Given, Group, Words
+from orexis.core.exercises.writer import Writer
+from orexis.core.horn.slurs import same_pitch_pairs
+from orexis.core.horn.tube import Slot
+from orexis.core.parameter import Choice, Parameter
+from orexis.core.score.steps import Articulation, Breath, Dynamic, Play, Score, Step
+
+_CONNECTED = (Aim.GAP, Aim.TOUCHED, Aim.FLIPPED, Aim.WANING, Aim.SPOKE)
+_LONGEST_PATTERN = 40
+_MOST_IN_A_BREATH = 32
+_GROWTH = (
+    Choice("level", "level"),
+    Choice("grow", "growing with height"),
+    Choice("open-close", "loud low, soft high"),
+)
+
+
+def slots_of(writer: Writer, length_name: str, partials: Sequence[int]) -> list[Slot]:
+    """The slots of a length. Raises `ExerciseRefusedError` for one out of the horn's range."""
+    there = {slot.partial: slot for slot in writer.slots(length_name)}
+    missing = [partial for partial in partials if partial not in there]
+    if missing:
+        raise ExerciseRefusedError(
+            f"This length has no slot {missing[0]} that the horn can be asked for; "
+            f"it has {min(there)} to {max(there)}."
+        )
+    return [there[partial] for partial in partials]
+
+
+def slurred(
+    writer: Writer,
+    slots: Sequence[Slot],
+    beats: Fraction,
+    last_beats: Fraction,
+    growth: str = "level",
+) -> list[Play]:
+    """Slots on one breath: the first tongued, the rest slurred, the last one longer."""
+    low, high = min(slot.midi for slot in slots), max(slot.midi for slot in slots)
+    notes: list[Play] = []
+    for place, slot in enumerate(slots):
+        start = Articulation.SLURRED if place else Articulation.TONGUED
+        length = last_beats if place == len(slots) - 1 else beats
+        note = writer.slot(slot, length, articulation=start)
+        share = (slot.midi - low) / max(high - low, 1)
+        notes.append(replace(note, dynamic=_loudness(share, growth)))
+    return notes
+
+
+def _loudness(share: float, growth: str) -> Dynamic:
+    if growth == "level":
+        return Dynamic.MF
+    loud = share if growth == "grow" else 1 - share
+    return (Dynamic.P, Dynamic.MP, Dynamic.MF, Dynamic.F)[min(int(4 * loud), 3)]
+
+
+def _start(writer: Writer) -> Parameter:
+    return writer.slot_number("slot", "from slot", 3)
+
+
+def _slot_parameters(writer: Writer) -> tuple[Parameter, ...]:
+    return (
+        writer.length(),
+        _start(writer),
+        Parameter("slots", "slots", "", 2, 7, 1, usual=2.0),
+        writer.beats(2),
+        writer.times(3),
+        Parameter("dynamics", "dynamics", choices=_GROWTH),
+    )
+
+
+def _up_and_down(start: int, count: int) -> list[int]:
+    up = list(range(start, start + count))
+    return up + up[-2::-1]
+
+
+def _slot_slur(writer: Writer, given: Given) -> Score:
+    beats = given.beats("beats")
+    partials = _up_and_down(given.whole("slot"), given.whole("slots"))
+    slots = slots_of(writer, given.word("length"), partials)
+    notes = slurred(writer, slots, beats, 2 * beats, given.word("dynamics"))
+    return Score((*notes, Breath()), times=given.whole("times"))
+
+
+def _through_parameters(writer: Writer) -> tuple[Parameter, ...]:
+    slots = Parameter("slots", "slots", "", 2, 5, 1, usual=2.0)
+    return _start(writer), slots, writer.beats(1), writer.tempo(72)
+
+
+def _through(writer: Writer, given: Given) -> Score:
+    beats = given.beats("beats")
+    partials = _up_and_down(given.whole("slot"), given.whole("slots"))
+    steps: list[Step] = []
+    for length in writer.lengths:
+        reached = {slot.partial for slot in writer.slots(length.name)}
+        if not set(partials) <= reached:
+            break
+        slots = slots_of(writer, length.name, partials)
+        steps += [*slurred(writer, slots, beats, 2 * beats), Breath()]
+    if not steps:
+        slots_of(writer, writer.lengths[0].name, partials)
+    return Score(tuple(steps), tempo_bpm=given.number("tempo"))
+
+
+def _pattern_parameters(writer: Writer) -> tuple[Parameter, ...]:
+    pattern = Parameter("pattern", "slots in turn", longest=_LONGEST_PATTERN, usual="3 4 5 4 3")
+    return pattern, writer.length(), writer.beats(1), writer.times(3)
+
+
+def numbers_of(text: str) -> list[int]:
+    """Slots typed in a row. Raises `ExerciseRefusedError`."""
+    words = text.replace(",", " ").replace("-", " ").split()
+    if not all(word.isdigit() and int(word) > 0 for word in words):
+        raise ExerciseRefusedError(f"Type slots as numbers in a row: 3 4 5 4 3, not “{text}”.")
+    numbers = [int(word) for word in words]
+    if not 2 <= len(numbers) <= _MOST_IN_A_BREATH:
+        raise ExerciseRefusedError(f"A pattern has 2 to {_MOST_IN_A_BREATH} slots.")
+    return numbers
+
+
+def _pattern(writer: Writer, given: Given) -> Score:
+    beats = given.beats("beats")
+    slots = slots_of(writer, given.word("length"), numbers_of(given.word("pattern")))
+    notes = slurred(writer, slots, beats, 2 * beats)
+    return Score((*notes, Breath()), times=given.whole("times"))
+
+
+def _pyramid_parameters(writer: Writer) -> tuple[Parameter, ...]:
+    top = Parameter("slots", "up to so many slots", "", 3, 9, 1, usual=5.0)
+    return writer.length(), writer.slot_number("slot", "from slot", 2, 6), top, writer.beats(0.5)
+
+
+def pyramid(writer: Writer, given: Given) -> Score:
+    """Three notes up and back to the bottom, then one slot more each time, with no re-set: only
+    the first note is tongued."""
+    beats, bottom = given.beats("beats"), given.whole("slot")
+    partials: list[int] = []
+    for count in range(3, given.whole("slots") + 1):
+        partials += _up_and_down(bottom, count)
+    slots = slots_of(writer, given.word("length"), partials)
+    return Score((*slurred(writer, slots, beats, 3 * beats), Breath()))
+
+
+def _skip_parameters(writer: Writer) -> tuple[Parameter, ...]:
+    ways = (Choice("down", "high to low"), Choice("up", "low to high"))
+    first = (Choice("tongued-first", "tongued first"), Choice("slurred", "slurred"))
+    return (
+        writer.length(),
+        writer.slot_number("slot", "low slot", 3),
+        Parameter("skips", "slots between", "", 1, 3, 1, usual=1.0),
+        Parameter("way", "way", choices=ways),
+        Parameter("first", "first", choices=first),
+        writer.beats(2),
+        writer.times(3),
+    )
+
+
+def _skip(writer: Writer, given: Given) -> Score:
+    low, beats = given.whole("slot"), given.beats("beats")
+    high = low + given.whole("skips") + 1
+    there = {slot.partial for slot in writer.slots(given.word("length"))}
+    if high not in there:
+        raise ExerciseRefusedError(
+            f"From slot {low} there is no slot to skip to: this length ends at {max(there)}. "
+            f"Start from slot {max(there) - given.whole('skips') - 1} or lower."
+        )
+    order = [low, high, low] if given.word("way") == "up" else [high, low, high]
+    slots = slots_of(writer, given.word("length"), order)
+    notes = slurred(writer, slots, beats, 2 * beats)
+    steps: list[Step] = []
+    if given.word("first") == "tongued-first":
+        steps += [replace(note, articulation=Articulation.TONGUED) for note in notes]
+        steps.append(Breath())
+    return Score((*steps, *notes, Breath()), times=given.whole("times"))
+
+
+def _shaped_parameters(writer: Writer) -> tuple[Parameter, ...]:
+    shapes = (_GROWTH[2], _GROWTH[1])
+    return (
+        writer.length(),
+        _start(writer),
+        Parameter("slots", "slots", "", 2, 7, 1, usual=3.0),
+        Parameter("dynamics", "shape", choices=shapes),
+        writer.beats(2),
+        writer.times(3),
+    )
+
+
+def _accelerating_parameters(writer: Writer) -> tuple[Parameter, ...]:
+    first = (Choice("slots", "lip trill"), Choice("same-pitch", "same note, two lengths"))
+    return (
+        writer.length(),
+        writer.slot_number("slot", "low slot", 4),
+        Parameter("kind", "of", choices=first),
+        writer.tempo(60),
+    )
+
+
+def _accelerating(writer: Writer, given: Given) -> Score:
+    slots = slots_of(writer, given.word("length"), [given.whole("slot"), given.whole("slot") + 1])
+    pair = [writer.slot(slot) for slot in slots]
+    if given.word("kind") == "same-pitch":
+        pairs = same_pitch_pairs(writer.horn, slots[0].midi)
+        if not pairs:
+            raise ExerciseRefusedError(
+                f"Only one length gives {writer.name(slots[0].midi)}; take a higher slot."
+            )
+        pair = [
+            Play(pairs[0].first.midi, Fraction(1), length_name=way.length.name, partial=way.partial)
+            for way in (pairs[0].first, pairs[0].second)
+        ]
+    steps: list[Step] = []
+    # A bar each of beats, halves of a beat, thirds and quarters; then the note it came from.
+    for parts in (1, 2, 3, 4):
+        for turn in range(4 * parts):
+            note = pair[turn % 2]
+            start = Articulation.SLURRED if steps else Articulation.TONGUED
+            steps.append(replace(note, beats=Fraction(1, parts), articulation=start))
+    steps.append(replace(pair[0], beats=Fraction(4), articulation=Articulation.SLURRED))
+    return Score((*steps, Breath()), tempo_bpm=given.number("tempo"))
+
+
+def _octave_parameters(writer: Writer) -> tuple[Parameter, ...]:
+    lengths = [one for one in writer.horn.lengths if one.learned and _adds_tube(one.name)]
+    choices = tuple(Choice(one.name, one.hand) for one in lengths) or (Choice("none", "none"),)
+    return (
+        Parameter("length", "length", choices=choices),
+        writer.slot_number("slot", "from slot", 2, 4),
+        Parameter("slots", "slots", "", 2, 5, 1, usual=3.0),
+        writer.beats(2),
+        writer.times(3),
+    )
+
+
+def _adds_tube(name: str) -> bool:
+    """Whether a length has a trigger or a fourth valve in it."""
+    return "+" in name or "4" in name.replace("+4", "")
+
+
+def _octave_down(writer: Writer, given: Given) -> Score:
+    if given.word("length") == "none":
+        raise ExerciseRefusedError(
+            f"{writer.instrument.name} has neither trigger nor fourth valve to go an octave down "
+            "with. Take two slots from the lowest one instead."
+        )
+    beats = given.beats("beats")
+    partials = _up_and_down(given.whole("slot"), given.whole("slots"))
+    slots = slots_of(writer, given.word("length"), partials)
+    notes = slurred(writer, slots, beats, 2 * beats)
+    return Score((*notes, Breath()), times=given.whole("times"))
+
+
+_SLUR_WORDS = Words(
+    why="The next note is in the air, not in the hand.",
+    listen="No gap, no slot between, and the sound does not wane before the change.",
+    wrong="A gap, a slot touched or flipped over, or the note is pushed with pressure.",
+    remedy="Blow through the change: a moment of more air right before it. Chin firm.",
+)
+
+FAMILIES = (
+    Family(
+        "slot-slur",
+        "Slot slur",
+        Group.SLURS,
+        _slot_parameters,
+        _slot_slur,
+        _CONNECTED,
+        _SLUR_WORDS,
+        leads_to=("through-the-lengths", "pyramid"),
+        falls_back_to=("slur-shape",),
+    ),
+    Family(
+        "through-the-lengths",
+        "Through the lengths",
+        Group.SLURS,
+        _through_parameters,
+        _through,
+        (*_CONNECTED, Aim.SAME_SOUND),
+        Words(
+            why="The same slur on every length, so that none is a weak one.",
+            listen="The last length as open as the first.",
+            wrong="The long lengths are stuffy and late.",
+            remedy="More air on the long ones; the beat stays.",
+        ),
+        leads_to=("pyramid",),
+        falls_back_to=("slot-slur",),
+    ),
+    Family(
+        "slot-pattern",
+        "Pattern of slots",
+        Group.SLURS,
+        _pattern_parameters,
+        _pattern,
+        (*_CONNECTED, Aim.ONE_BREATH, Aim.EVEN),
+        _SLUR_WORDS,
+        leads_to=("pyramid",),
+        falls_back_to=("slot-slur",),
+    ),
+    Family(
+        "pyramid",
+        "Slur pyramid",
+        Group.SLURS,
+        _pyramid_parameters,
+        pyramid,
+        (*_CONNECTED, Aim.ONE_BREATH, Aim.SAME_SOUND),
+        Words(
+            why="How high one comes from the bottom without re-setting.",
+            listen="The bottom note, round every time one is back.",
+            wrong="The lips are re-set before the top, or the bottom turns rough.",
+            remedy="One slot less, and slower. The result is the highest slot without a re-set.",
+        ),
+        leads_to=("light-hold-pyramid", "skip-slur"),
+        falls_back_to=("slot-slur",),
+    ),
+    Family(
+        "skip-slur",
+        "Skip slur",
+        Group.SLURS,
+        _skip_parameters,
+        _skip,
+        _CONNECTED,
+        Words(
+            why="Over a slot without touching it: the fastest change the lips make.",
+            listen="Nothing between the two notes.",
+            wrong="The slot between speaks, or a gap opens to avoid it.",
+            remedy="Tongued once, to set the sound in the ear; then the same without the tongue.",
+        ),
+        leads_to=("shaped-slur",),
+        falls_back_to=("slot-slur",),
+    ),
+    Family(
+        "shaped-slur",
+        "Shaped slur",
+        Group.SLURS,
+        _shaped_parameters,
+        _slot_slur,
+        (*_CONNECTED, Aim.SHAPE),
+        Words(
+            why="Loud low and soft high closes the lips upward; growing lets the air lead.",
+            listen="The shape, from the first note to the last.",
+            wrong="The top sticks out, or does not speak.",
+            remedy="Half the shape first. Schools differ here: keep the one that works for you.",
+        ),
+        falls_back_to=("slot-slur",),
+    ),
+    Family(
+        "accelerating-slur",
+        "Slur to trill",
+        Group.SLURS,
+        _accelerating_parameters,
+        _accelerating,
+        (Aim.CLEAR, Aim.EVEN, Aim.SPOKE),
+        Words(
+            why="A trill is a slow slur made quick, and nothing else.",
+            listen="Both notes speak, at every speed.",
+            wrong="Smeared: one of the two is only brushed.",
+            remedy="Half the speed, lock each note, then faster.",
+        ),
+        falls_back_to=("slot-slur",),
+    ),
+    Family(
+        "octave-down",
+        "Slurs an octave down",
+        Group.SLURS,
+        _octave_parameters,
+        _octave_down,
+        _CONNECTED,
+        Words(
+            why="The same slurs on the long tube: slow lips, much air.",
+            listen="An open sound down there, no wider than above.",
+            wrong="Wide, fuzzy, late.",
+            remedy="Corners sealed; begin with two slots.",
+        ),
+        falls_back_to=("slot-slur",),
+    ),
+)

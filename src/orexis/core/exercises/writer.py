@@ -1,0 +1,134 @@
+"""The writer: what families write their steps with, for one player's horn and reach."""
+
+from dataclasses import dataclass
+from fractions import Fraction
+from typing import Any
+
+from orexis.core.horn.instruments import Instrument
+from orexis.core.horn.notation import Notation, note_name
+from orexis.core.horn.setup import Horn
+from orexis.core.horn.slurs import lengths_in_turn
+from orexis.core.horn.tube import Length, Slot
+from orexis.core.horn.ways import Way, standard_way, ways
+from orexis.core.parameter import Choice, Parameter
+from orexis.core.score.steps import Articulation, Glide, On, Play
+
+_COMFORTABLE_ABOVE = 14
+_MOST_BEATS = 12.0
+_SLOWEST_BPM, _FASTEST_BPM = 30.0, 240.0
+
+
+@dataclass(frozen=True, slots=True)
+class Reach:
+    """How far a player comes: the lowest note above the pedals, an easy one, and the highest
+    that is comfortable (sounding)."""
+
+    low: int
+    easy: int
+    high: int
+
+    @staticmethod
+    def usual(instrument: Instrument) -> "Reach":
+        """What may be expected of a player one knows nothing of."""
+        high = min(instrument.start_midi + _COMFORTABLE_ABOVE, instrument.normal_high)
+        return Reach(instrument.normal_low, instrument.start_midi, high)
+
+
+@dataclass(frozen=True)
+class Writer:
+    """Writes notes for a horn."""
+
+    horn: Horn
+    reach: Reach
+    notation: Notation | None = None
+    """How the player names notes; `None` as they sound."""
+
+    @property
+    def instrument(self) -> Instrument:
+        """What kind of horn it is."""
+        return self.horn.instrument
+
+    @property
+    def lengths(self) -> tuple[Length, ...]:
+        """The lengths exercises go through, shortest first."""
+        return lengths_in_turn(self.horn)
+
+    def name(self, midi: int) -> str:
+        """A sounding note's name, as the player has it."""
+        return note_name(midi) if self.notation is None else self.notation.name(midi)
+
+    def has(self, midi: int) -> bool:
+        """Whether the horn has a note in its chart, in the range that can be asked of it."""
+        inside = self.instrument.lowest_midi <= midi <= self.instrument.highest_midi
+        return inside and standard_way(self.horn, midi) is not None
+
+    def slots(self, length_name: str) -> tuple[Slot, ...]:
+        """The slots of a length that lie in the horn's range, lowest first."""
+        low, high = self.instrument.lowest_midi, self.instrument.highest_midi
+        return tuple(slot for slot in self.horn.slots[length_name] if low <= slot.midi <= high)
+
+    def play(self, midi: int, beats: float | Fraction = 1, **how: Any) -> Play:
+        """A note in its usual slot."""
+        return self._in(standard_way(self.horn, midi), midi, beats, how)
+
+    def play_longest(self, midi: int, beats: float | Fraction = 1, **how: Any) -> Play:
+        """A note on the longest tube that reaches it as low as it can be had there."""
+        found = [way for way in ways(self.horn, midi) if way.usable and way.length.learned]
+        lowest = min((way.partial for way in found), default=0)
+        on_it = [way for way in found if way.partial == lowest]
+        longest = max(on_it, key=lambda way: way.length.ratio, default=None)
+        return self._in(longest or standard_way(self.horn, midi), midi, beats, how)
+
+    def slot(self, slot: Slot, beats: float | Fraction = 1, **how: Any) -> Play:
+        """One slot of a length."""
+        return Play(
+            slot.midi, Fraction(beats), length_name=slot.length.name, partial=slot.partial, **how
+        )
+
+    def buzz(self, midi: int, beats: float | Fraction = 1, **how: Any) -> Play:
+        """A note on the mouthpiece alone."""
+        return Play(midi, Fraction(beats), on=On.MOUTHPIECE, **how)
+
+    def slurred(self, midi: int, beats: float | Fraction = 1, **how: Any) -> Play:
+        """A note in its usual slot, slurred to."""
+        return self.play(midi, beats, articulation=Articulation.SLURRED, **how)
+
+    def glide(self, to_midi: int, beats: float | Fraction = 1, on: On = On.HORN) -> Glide:
+        """A glide to a note."""
+        return Glide(to_midi, Fraction(beats), on)
+
+    def _in(self, way: Way | None, midi: int, beats: float | Fraction, how: dict[str, Any]) -> Play:
+        if way is None:
+            return Play(midi, Fraction(beats), **how)
+        return Play(midi, Fraction(beats), length_name=way.length.name, partial=way.partial, **how)
+
+    # What many families let a player set.
+
+    def note(self, key: str, label: str, usual: int, least: int, most: int) -> Parameter:
+        """A note to choose between two others, `usual` brought in between them."""
+        usual = min(max(usual, least), most)
+        return Parameter(
+            key, label, is_note=True, least=least, most=most, step=1, usual=float(usual)
+        )
+
+    def beats(self, usual: float, label: str = "beats a note", key: str = "beats") -> Parameter:
+        """How many beats something lasts."""
+        return Parameter(key, label, "beats", 0.5, _MOST_BEATS, 0.5, usual=usual)
+
+    def tempo(self, usual: float) -> Parameter:
+        """Beats a minute."""
+        return Parameter("tempo", "tempo", "a minute", _SLOWEST_BPM, _FASTEST_BPM, 1, usual=usual)
+
+    def times(self, usual: int) -> Parameter:
+        """How often all of it is played."""
+        return Parameter("times", "repetitions", "times", 1, 40, 1, usual=float(usual))
+
+    def length(self) -> Parameter:
+        """One of the lengths exercises go through."""
+        choices = tuple(Choice(one.name, one.hand) for one in self.lengths)
+        return Parameter("length", "length", choices=choices)
+
+    def slot_number(self, key: str, label: str, usual: int, most: int = 10) -> Parameter:
+        """Which slot of a length."""
+        least = 1 if self.instrument.true_pedals else 2
+        return Parameter(key, label, "", least, most, 1, usual=float(usual))

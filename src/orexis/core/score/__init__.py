@@ -1,0 +1,1 @@
+"""What sounds in order: steps, metre, beats and seconds."""

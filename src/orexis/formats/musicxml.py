@@ -1,0 +1,264 @@
+"""MusicXML: a score as the player reads it, written and read with music21.
+
+Notes are written for the player's clef and transposition, and the part says how far from that it
+sounds. Fingerings or positions stand under the notes where they change; notes on the mouthpiece
+have crossed heads.
+"""
+
+from fractions import Fraction
+from itertools import pairwise
+
+from music21 import (
+    articulations,
+    bar,
+    clef,
+    converter,
+    duration,
+    dynamics,
+    expressions,
+    instrument,
+    interval,
+    key,
+    metadata,
+    meter,
+    note,
+    pitch,
+    spanner,
+    stream,
+    tempo,
+)
+from music21.musicxml.m21ToXml import GeneralObjectExporter
+
+from orexis.core.horn.notation import Clef, Notation, clef_for
+from orexis.core.horn.setup import Horn
+from orexis.core.horn.tube import Length
+from orexis.core.score.notated import Notated, notated
+from orexis.core.score.steps import Articulation, BreathKind, Dynamic, On, Role, Score
+
+_CLEFS = {
+    Clef.TREBLE: clef.TrebleClef,
+    Clef.ALTO: clef.AltoClef,
+    Clef.TENOR: clef.TenorClef,
+    Clef.BASS: clef.BassClef,
+}
+_LOUDER = list(Dynamic)
+_BREATHS = {BreathKind.NOSE: "nose breath", BreathKind.TWO_STAGE: "in two stages"}
+
+
+class ScoreUnreadableError(ValueError):
+    """A file that is no score; the message says what to do."""
+
+
+def musicxml_of(score: Score, horn: Horn, notation: Notation, title: str) -> str:
+    """A score as MusicXML text, for a horn and as the player reads it."""
+    whole = stream.Score()
+    whole.metadata = metadata.Metadata()
+    whole.metadata.title = title
+    whole.metadata.composer = "Orexis"
+    whole.insert(0, _part(score, horn, notation))
+    exporter = GeneralObjectExporter(whole)
+    text: str = exporter.parse().decode("utf-8")
+    return text.replace("<part-name>", '<part-name print-object="no">')
+
+
+def _part(score: Score, horn: Horn, notation: Notation) -> stream.Part:
+    part = stream.Part(id="P1")
+    played_on = instrument.Instrument()
+    played_on.partName = horn.instrument.name
+    if notation.shift_semitones:
+        played_on.transposition = interval.Interval(-notation.shift_semitones)
+    part.insert(0, played_on)
+    part.insert(0, _clef(score, notation))
+    part.insert(0, key.KeySignature(_fifths(score, notation)))
+    if score.tempo_bpm is not None:
+        part.insert(0, meter.TimeSignature(f"{score.beats_in_bar}/4"))
+    pace = "free" if score.tempo_bpm is None else f"{score.tempo_bpm:g} a minute"
+    often = f", {score.times} times" if score.times > 1 else ""
+    part.insert(0, _above(pace + often))
+    if score.tempo_bpm is not None:
+        part.insert(0, tempo.MetronomeMark(number=score.tempo_bpm, numberImplicit=True))
+    written = notated(score)
+    made = [_made(one, horn, notation, score) for one in written]
+    _mark_lengths(written, made, horn)
+    _put(written, part, made)
+    _join(written, part, made)
+    if score.tempo_bpm is None:
+        bars = _breaths(written, part, made)
+    else:
+        bars = part.makeMeasures()
+        _fill(bars, score.beats_in_bar)
+    bars.makeTies(inPlace=True)
+    if score.times > 1:
+        last = bars.getElementsByClass(stream.Measure).last()
+        last.rightBarline = bar.Repeat(direction="end", times=score.times)
+    return bars
+
+
+def _clef(score: Score, notation: Notation) -> clef.Clef:
+    if notation.shift_semitones or not score.pitches:
+        return _CLEFS[notation.reading.clef]()
+    if notation.reading.shift_semitones:
+        # Seen as it sounds, a transposed part needs another clef than the one it is read in.
+        middle = sorted(score.pitches)[len(score.pitches) // 2]
+        return _CLEFS[clef_for(middle)]()
+    return _CLEFS[notation.reading.clef]()
+
+
+def _fifths(score: Score, notation: Notation) -> int:
+    if score.tonic is None:
+        return 0
+    fifths = 7 * (score.tonic + notation.shift_semitones) % 12
+    return fifths - 12 if fifths > 6 else fifths
+
+
+def _made(one: Notated, horn: Horn, notation: Notation, score: Score) -> note.GeneralNote:
+    if one.midi is None:
+        return note.Rest(quarterLength=one.beats)
+    in_key = Notation(notation.reading, notation.view, _fifths(score, notation))
+    spelled = (in_key if score.tonic is not None else notation).spelling(one.midi)
+    height = pitch.Pitch(step=spelled.letter, octave=spelled.octave)
+    if spelled.alter:
+        height.accidental = pitch.Accidental(spelled.alter)
+    made = note.Note(height, quarterLength=one.beats)
+    if one.on is On.MOUTHPIECE:
+        made.notehead = "x"
+    if one.role is not Role.ASKED:
+        made.noteheadParenthesis = True
+    if one.articulation is Articulation.TENUTO:
+        made.articulations.append(articulations.Tenuto())
+    if one.as_long_as_good:
+        made.expressions.append(expressions.Fermata())
+    if one.breath_after is not None:
+        made.articulations.append(articulations.BreathMark())
+    made.id = f"step-{one.step}"
+    return made
+
+
+def _mark_lengths(written: list[Notated], made: list[note.GeneralNote], horn: Horn) -> None:
+    """Fingerings or positions, where the hand does something else than before."""
+    before = None
+    for one, drawn in zip(written, made, strict=True):
+        if one.length_name is None or not isinstance(drawn, note.Note):
+            continue
+        if one.length_name != before:
+            for line in _hand(horn.length(one.length_name)):
+                drawn.addLyric(line)
+        before = one.length_name
+
+
+def _hand(length: Length) -> tuple[str, ...]:
+    """A length as it stands under a note: valves or position, and triggers or thumb below."""
+    if length.position is not None:
+        return (str(length.position), *length.triggers)
+    valves = "".join(str(valve) for valve in length.valves) or "0"
+    return (valves, "T") if length.thumb else (valves,)
+
+
+def _put(written: list[Notated], part: stream.Part, made: list[note.GeneralNote]) -> None:
+    """Puts the notes in the part, with words and with how loud they are where that changes."""
+    now = start = None
+    for one, drawn in zip(written, made, strict=True):
+        at = part.highestTime
+        words = list(one.words)
+        if one.articulation is Articulation.BREATH and start is not Articulation.BREATH:
+            words.append("start with air")
+        start = one.articulation
+        if one.midi is not None and one.dynamic is not now:
+            part.insert(at, dynamics.Dynamic(one.dynamic.value))
+            now = one.dynamic
+        if one.midi is not None and one.grows_to is not None:
+            grows = _LOUDER.index(one.grows_to) > _LOUDER.index(one.dynamic)
+            words.append(f"{'growing' if grows else 'fading'} to {one.grows_to.value}")
+            now = one.grows_to
+        if one.breath_after in _BREATHS:
+            words.append(_BREATHS[one.breath_after])
+        if words:
+            part.insert(at, _above(", ".join(words)))
+        part.insert(at, drawn)
+
+
+def _above(words: str) -> expressions.TextExpression:
+    said = expressions.TextExpression(words)
+    said.placement = "above"
+    return said
+
+
+def _join(written: list[Notated], part: stream.Part, made: list[note.GeneralNote]) -> None:
+    """Slurs over what is on one breath, and lines along glides."""
+    group: list[note.GeneralNote] = []
+    for one, drawn in zip(written, made, strict=True):
+        if one.midi is not None and one.slurred and group:
+            group.append(drawn)
+            continue
+        _slur(part, group)
+        group = [drawn] if one.midi is not None else []
+    _slur(part, group)
+    for (one, drawn), (_, following) in pairwise(zip(written, made, strict=True)):
+        if one.glides_on and isinstance(following, note.Note):
+            part.insert(0, spanner.Glissando(drawn, following))
+
+
+def _breaths(
+    written: list[Notated], part: stream.Part, made: list[note.GeneralNote]
+) -> stream.Part:
+    """The part in bars of one breath each: what is free has no metre, and none is shown."""
+    bars = stream.Part(id=part.id)
+    for mark in part.getElementsByClass(spanner.Spanner):
+        bars.insert(0, mark)
+    now = stream.Measure(number=1)
+    starts = {drawn: part.elementOffset(drawn) for drawn in made}
+    begun = 0.0
+    others = [one for one in part if one not in starts and not isinstance(one, spanner.Spanner)]
+    for place, (one, drawn) in enumerate(zip(written, made, strict=True)):
+        now.insert(starts[drawn] - begun, drawn)
+        if one.breath_after is None and one.midi is not None and place < len(made) - 1:
+            continue
+        ended = starts[drawn] + drawn.quarterLength
+        for mark in others:
+            at = part.elementOffset(mark)
+            if begun <= at < ended:
+                now.insert(at - begun, mark)
+        now.insert(0, _unseen_metre(Fraction(ended - begun).limit_denominator(16)))
+        bars.append(now)
+        now, begun = stream.Measure(number=now.number + 1), ended
+    return bars
+
+
+def _unseen_metre(beats: Fraction) -> meter.TimeSignature:
+    """A metre of so many beats that is not shown, its notes beamed by the beat."""
+    metre = meter.TimeSignature(f"{beats.numerator}/{4 * beats.denominator}")
+    groups = ["1/4"] * int(beats)
+    if beats % 1:
+        groups.append(f"{(beats % 1).numerator}/{4 * (beats % 1).denominator}")
+    metre.beamSequence.load("+".join(groups))
+    metre.style.hideObjectOnPrint = True
+    return metre
+
+
+def _slur(part: stream.Part, group: list[note.GeneralNote]) -> None:
+    if len(group) > 1:
+        part.insert(0, spanner.Slur(group[0], group[-1]))
+
+
+def _fill(bars: stream.Part, beats_in_bar: int) -> None:
+    """Fills the last bar with rests, so that all bars add up."""
+    last = bars.getElementsByClass(stream.Measure).last()
+    missing = beats_in_bar - last.highestTime
+    if missing > 0:
+        last.append(note.Rest(duration=duration.Duration(missing)))
+
+
+def pitches_of(text: str) -> list[tuple[int, float]]:
+    """Sounding notes (MIDI) and beats of the first part of a MusicXML text, tied notes joined.
+
+    Raises `ScoreUnreadableError`.
+    """
+    try:
+        read = converter.parseData(text, format="musicxml")
+        part = read.parts.first().toSoundingPitch()
+    except Exception as error:
+        raise ScoreUnreadableError(
+            "This is no MusicXML that can be read. Export it again as MusicXML."
+        ) from error
+    notes = part.stripTies().recurse().notes
+    return [(int(one.pitch.midi), float(one.quarterLength)) for one in notes if one.isNote]
