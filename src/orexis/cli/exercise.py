@@ -9,6 +9,7 @@ import typer
 
 from orexis.core.exercises.book import FAMILIES, find_family, task_of
 from orexis.core.exercises.family import Family, Task, Value
+from orexis.core.exercises.words import pace_words
 from orexis.core.exercises.writer import Reach, Writer
 from orexis.core.horn.instruments import find_instrument
 from orexis.core.horn.notation import Clef, Notation, NoteView
@@ -123,10 +124,8 @@ def _value(parameter: Parameter | None, text: str, typed: Notation) -> Value:
 def _lines(task: Task, writer: Writer) -> list[str]:
     words, score = task.family.words, task.score
     names = " ".join(writer.name(midi) for midi in score.pitches) or "no notes"
-    pace = "free" if score.tempo_bpm is None else f"{score.tempo_bpm:g} a minute"
-    times = f", {score.times} times" if score.times > 1 else ""
     lines = [
-        f"{task.title}: {pace}{times}",
+        f"{task.title}: {pace_words(score)}",
         names,
         "",
         words.why,

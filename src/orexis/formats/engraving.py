@@ -9,10 +9,11 @@ from functools import cache
 
 import verovio
 
-_WIDTH = 2100
+_WIDTH = 1500
 _SCALE = 44
 _STYLE = re.compile(r"<style.*?</style>", re.DOTALL)
 _PLACEHOLDER = re.compile(r'<g id="[^"]*" class="[^"]*placeholder[^"]*">.*?</g>', re.DOTALL)
+_BAR_NUMBER = re.compile(r'<g id="[^"]*" class="mNum[^"]*">.*?</g>', re.DOTALL)
 _INLINE_STYLE = re.compile(r'\sstyle="[^"]*"')
 _OPTIONS = {
     "adjustPageHeight": True,
@@ -48,7 +49,7 @@ def engraved(musicxml: str, width: int = _WIDTH) -> str:
     toolkit.setOptions({**_OPTIONS, "pageWidth": width})
     toolkit.loadData(musicxml)
     svg: str = toolkit.renderToSVG(1)
-    for unwanted in (_STYLE, _PLACEHOLDER, _INLINE_STYLE):
+    for unwanted in (_STYLE, _PLACEHOLDER, _BAR_NUMBER, _INLINE_STYLE):
         svg = unwanted.sub("", svg)
     # What the style said of lines, as an attribute.
     return svg.replace('color="black"', 'stroke="currentColor"')

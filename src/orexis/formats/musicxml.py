@@ -5,6 +5,7 @@ sounds. Fingerings or positions stand under the notes where they change; notes o
 have crossed heads.
 """
 
+from dataclasses import replace
 from fractions import Fraction
 from itertools import pairwise
 
@@ -29,6 +30,7 @@ from music21 import (
 )
 from music21.musicxml.m21ToXml import GeneralObjectExporter
 
+from orexis.core.exercises.words import pace_words
 from orexis.core.horn.notation import Clef, Notation, clef_for
 from orexis.core.horn.setup import Horn
 from orexis.core.horn.tube import Length
@@ -72,12 +74,12 @@ def _part(score: Score, horn: Horn, notation: Notation) -> stream.Part:
     part.insert(0, key.KeySignature(_fifths(score, notation)))
     if score.tempo_bpm is not None:
         part.insert(0, meter.TimeSignature(f"{score.beats_in_bar}/4"))
-    pace = "free" if score.tempo_bpm is None else f"{score.tempo_bpm:g} a minute"
-    often = f", {score.times} times" if score.times > 1 else ""
-    part.insert(0, _above(pace + often))
+    part.insert(0, _above(pace_words(score)))
     if score.tempo_bpm is not None:
         part.insert(0, tempo.MetronomeMark(number=score.tempo_bpm, numberImplicit=True))
     written = notated(score)
+    if score.tempo_bpm is not None:
+        written = _within_bars(written, score.beats_in_bar)
     made = [_made(one, horn, notation, score) for one in written]
     _mark_lengths(written, made, horn)
     _put(written, part, made)
@@ -92,6 +94,21 @@ def _part(score: Score, horn: Horn, notation: Notation) -> stream.Part:
         last = bars.getElementsByClass(stream.Measure).last()
         last.rightBarline = bar.Repeat(direction="end", times=score.times)
     return bars
+
+
+def _within_bars(written: list[Notated], beats_in_bar: int) -> list[Notated]:
+    """The same, rests parted where a bar ends; notes are tied over it by themselves."""
+    found: list[Notated] = []
+    now = Fraction(0)
+    for one in written:
+        left = one.beats
+        while one.midi is None and left > beats_in_bar - now % beats_in_bar:
+            part = beats_in_bar - now % beats_in_bar
+            found.append(replace(one, beats=part))
+            left, now = left - part, now + part
+        found.append(replace(one, beats=left))
+        now += left
+    return found
 
 
 def _clef(score: Score, notation: Notation) -> clef.Clef:
@@ -147,22 +164,23 @@ def _mark_lengths(written: list[Notated], made: list[note.GeneralNote], horn: Ho
 
 
 def _hand(length: Length) -> tuple[str, ...]:
-    """A length as it stands under a note: valves or position, and triggers or thumb below."""
+    """A length as it stands under a note, one thing a line, so that the next note's is not run
+    into: valves or position, and triggers or thumb below."""
     if length.position is not None:
         return (str(length.position), *length.triggers)
-    valves = "".join(str(valve) for valve in length.valves) or "0"
-    return (valves, "T") if length.thumb else (valves,)
+    valves = tuple(str(valve) for valve in length.valves) or ("0",)
+    return (*valves, "T") if length.thumb else valves
 
 
 def _put(written: list[Notated], part: stream.Part, made: list[note.GeneralNote]) -> None:
     """Puts the notes in the part, with words and with how loud they are where that changes."""
-    now = start = None
+    now = None
+    said: set[str] = set()
     for one, drawn in zip(written, made, strict=True):
         at = part.highestTime
         words = list(one.words)
-        if one.articulation is Articulation.BREATH and start is not Articulation.BREATH:
+        if one.articulation is Articulation.BREATH:
             words.append("start with air")
-        start = one.articulation
         if one.midi is not None and one.dynamic is not now:
             part.insert(at, dynamics.Dynamic(one.dynamic.value))
             now = one.dynamic
@@ -172,8 +190,11 @@ def _put(written: list[Notated], part: stream.Part, made: list[note.GeneralNote]
             now = one.grows_to
         if one.breath_after in _BREATHS:
             words.append(_BREATHS[one.breath_after])
-        if words:
-            part.insert(at, _above(", ".join(words)))
+        # Said once, since it holds from then on.
+        fresh = [text for text in words if text not in said]
+        said.update(fresh)
+        if fresh:
+            part.insert(at, _above(", ".join(fresh)))
         part.insert(at, drawn)
 
 

@@ -1,18 +1,89 @@
-"""Exercises as they are heard: played by the stand-in player."""
+"""Exercises for a player: written for their horn and reach, engraved, heard, carried away."""
 
+from dataclasses import dataclass
+from threading import Lock
+
+from sqlalchemy.orm import Session
+
+from orexis.core.exercises.family import Family, Task
+from orexis.core.exercises.writer import Reach, Writer
+from orexis.core.horn.notation import Notation
 from orexis.core.horn.setup import Horn
+from orexis.core.parameter import Choice, Parameter
 from orexis.core.score.steps import Score
 from orexis.formats.audio import pcm_from_floats, wav_from_pcm
 from orexis.standin.performance import perform
 from orexis.standin.reading import as_played, is_buzzed
 from orexis.standin.tone import MOUTHPIECE, timbre_of
+from orexis.store.horns import horn_of
+from orexis.store.models import Player
+from orexis.store.players import notation_of
+from orexis.store.takes import highest_passed
 
 _RATE = 44_100
 _LONGEST_S = 300.0
+_ENGRAVING = Lock()
+"""The engraver draws one page at a time."""
 
 
 class NothingToHearError(ValueError):
     """A score with no sound in it, or too much; the message says so."""
+
+
+def writer_for(session: Session, player: Player) -> Writer:
+    """What exercises are written with for a player: their horn as it is set up, their names of
+    notes, and how far they come, as their takes show it."""
+    horn = horn_of(session, player)
+    usual = Reach.usual(horn.instrument)
+    highest = highest_passed(session, player) or usual.high
+    reach = Reach(usual.low, usual.easy, max(usual.high, highest))
+    return Writer(horn, reach, notation_of(player))
+
+
+def fields_of(family: Family, writer: Writer) -> tuple[Parameter, ...]:
+    """What can be set of a family, notes as choices by the player's names."""
+    return tuple(_named(one, writer) if one.is_note else one for one in family.parameters(writer))
+
+
+def _named(parameter: Parameter, writer: Writer) -> Parameter:
+    notes = range(round(parameter.least or 0), round(parameter.most or 0) + 1)
+    choices = tuple(Choice(str(midi), writer.name(midi)) for midi in reversed(notes))
+    return Parameter(parameter.key, parameter.label, choices=choices, is_note=True)
+
+
+@dataclass(frozen=True, slots=True)
+class Sheet:
+    """A task as it is read: MusicXML, and the picture of it."""
+
+    musicxml: str
+    svg: str
+
+
+def sheet_of(task: Task, horn: Horn, notation: Notation) -> Sheet:
+    """A task engraved as the player reads it."""
+    # Loaded when first needed: it takes a while.
+    from orexis.formats.engraving import engraved
+
+    musicxml = musicxml_of_task(task, horn, notation)
+    with _ENGRAVING:
+        return Sheet(musicxml, engraved(musicxml))
+
+
+def musicxml_of_task(task: Task, horn: Horn, notation: Notation) -> str:
+    """A task as MusicXML, as the player reads it."""
+    from orexis.formats.musicxml import musicxml_of
+
+    return musicxml_of(task.score, horn, notation, task.title)
+
+
+def on_stand(task: Task) -> tuple[int, float] | None:
+    """The note and the seconds the Stand is set to for a task of one held note; it cannot yet
+    listen to another."""
+    notes = task.score.notes
+    hold_s = task.given.values.get("hold_s")
+    if len(notes) != 1 or hold_s is None or task.score.tempo_bpm is not None:
+        return None
+    return notes[0].midi, float(hold_s)
 
 
 def played(score: Score, horn: Horn) -> bytes:

@@ -5,7 +5,7 @@ from dataclasses import asdict, dataclass, replace
 from datetime import datetime
 from typing import Any
 
-from sqlalchemy import ColumnElement, select
+from sqlalchemy import ColumnElement, func, select
 from sqlalchemy.orm import Session, joinedload
 
 from orexis.core.exercises.longtone import LONG_TONE, LongTone
@@ -225,6 +225,12 @@ def _passed(player_id: int, instrument_key: str, source: str) -> tuple[ColumnEle
         Take.deleted_at.is_(None),
         Take.passed == True,  # noqa: E712 - a column is compared in the file
     )
+
+
+def highest_passed(session: Session, player: Player) -> int | None:
+    """The highest note (sounding MIDI) that counts as passed on the player's present horn."""
+    passed = _passed(player.id, player.instrument_key, "microphone")
+    return session.scalar(select(func.max(Take.asked_midi)).where(*passed))
 
 
 def alike(session: Session, take: Take) -> list[Take]:

@@ -27,6 +27,8 @@ export type HornSetup = Schemas['HornSetupOut'];
 export type HornSetupIn = Schemas['HornSetupIn'];
 export type Verdict = Schemas['VerdictOut'];
 export type RuleLine = Schemas['RuleOut'];
+export type BookGroup = Schemas['GroupOut'];
+export type ExercisePage = Schemas['ExercisePage'];
 /** What goes over the live line, both ways. */
 export type Hello = Schemas['Hello'];
 export type Said = Schemas['ServerMessage'];

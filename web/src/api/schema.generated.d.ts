@@ -128,6 +128,106 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/players/{player_id}/book": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Book
+         * @description Every family, by what it trains; in each group what there is for this player first.
+         */
+        get: operations["book_api_players__player_id__book_get"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/players/{player_id}/book/{family}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Page
+         * @description An exercise's page: its music engraved, what can be set, and its words.
+         */
+        get: operations["page_api_players__player_id__book__family__get"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/players/{player_id}/book/{family}/sound": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Sound
+         * @description An exercise played by the stand-in player, as WAV.
+         */
+        get: operations["sound_api_players__player_id__book__family__sound_get"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/players/{player_id}/book/{family}/musicxml": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Musicxml
+         * @description An exercise as MusicXML.
+         */
+        get: operations["musicxml_api_players__player_id__book__family__musicxml_get"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/players/{player_id}/book/{family}/midi": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Midi
+         * @description An exercise as MIDI.
+         */
+        get: operations["midi_api_players__player_id__book__family__midi_get"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/players/{player_id}/takes": {
         parameters: {
             query?: never;
@@ -643,6 +743,53 @@ export interface components {
             words: string;
         };
         /**
+         * ExercisePage
+         * @description An exercise as it is read and adjusted: `values` are what its fields are set to, `svg` the
+         *     music. `on_stand` is there where the Stand can already listen to it.
+         */
+        ExercisePage: {
+            /** Key */
+            key: string;
+            /** Title */
+            title: string;
+            /** Group */
+            group: string;
+            words: components["schemas"]["WordsOut"];
+            /** Aims */
+            aims: string[];
+            /** Fields */
+            fields: components["schemas"]["FieldOut"][];
+            /** Values */
+            values: {
+                [key: string]: string;
+            };
+            /** Svg */
+            svg: string;
+            /** Described */
+            described: string;
+            /** Sounds */
+            sounds: boolean;
+            /** Leads To */
+            leads_to: components["schemas"]["LinkOut"][];
+            /** Falls Back To */
+            falls_back_to: components["schemas"]["LinkOut"][];
+            on_stand: components["schemas"]["OnStandOut"] | null;
+        };
+        /**
+         * FamilyLine
+         * @description A family in the list; `refused` says why it cannot be here, "" where it can.
+         */
+        FamilyLine: {
+            /** Key */
+            key: string;
+            /** Title */
+            title: string;
+            /** Why */
+            why: string;
+            /** Refused */
+            refused: string;
+        };
+        /**
          * FieldOut
          * @description A field to set: see `core.parameter.Parameter`.
          */
@@ -670,7 +817,7 @@ export interface components {
             /** Either Way */
             either_way: boolean;
             /** Usual */
-            usual: number | null;
+            usual: number | string | null;
         };
         /**
          * FieldsOut
@@ -730,6 +877,16 @@ export interface components {
             /** Words */
             words: string;
             nearest?: components["schemas"]["NearestGlideOut"] | null;
+        };
+        /**
+         * GroupOut
+         * @description What trains one thing, what there is for this player first.
+         */
+        GroupOut: {
+            /** Name */
+            name: string;
+            /** Families */
+            families: components["schemas"]["FamilyLine"][];
         };
         /**
          * HeardNoteOut
@@ -959,6 +1116,16 @@ export interface components {
             slots: components["schemas"]["SlotOut"][];
         };
         /**
+         * LinkOut
+         * @description Another family.
+         */
+        LinkOut: {
+            /** Key */
+            key: string;
+            /** Title */
+            title: string;
+        };
+        /**
          * LongTonePlan
          * @description A long tone, ready to be played and drawn.
          */
@@ -1126,6 +1293,16 @@ export interface components {
          * @enum {string}
          */
         NoteView: "written" | "sounding";
+        /**
+         * OnStandOut
+         * @description What the Stand is set to for this exercise.
+         */
+        OnStandOut: {
+            /** Midi */
+            midi: number;
+            /** Hold S */
+            hold_s: number;
+        };
         /**
          * OtherTake
          * @description Another take of the same exercise that is worth comparing with, and which it is.
@@ -1638,6 +1815,22 @@ export interface components {
             pull?: components["schemas"]["PullOut"] | null;
         };
         /**
+         * WordsOut
+         * @description See `core.exercises.family.Words`.
+         */
+        WordsOut: {
+            /** Why */
+            why: string;
+            /** Listen */
+            listen: string;
+            /** Wrong */
+            wrong: string;
+            /** Remedy */
+            remedy: string;
+            /** Caution */
+            caution: string;
+        };
+        /**
          * Problem
          * @description What went wrong (`title`) and what to do about it (`detail`).
          */
@@ -2109,6 +2302,141 @@ export interface operations {
                 content: {
                     "application/json": components["schemas"]["LongTonePlan"];
                 };
+            };
+            404: components["responses"]["Problem404"];
+            405: components["responses"]["Problem405"];
+            422: components["responses"]["Problem422"];
+        };
+    };
+    book_api_players__player_id__book_get: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                player_id: number;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["GroupOut"][];
+                };
+            };
+            404: components["responses"]["Problem404"];
+            405: components["responses"]["Problem405"];
+            422: components["responses"]["Problem422"];
+        };
+    };
+    page_api_players__player_id__book__family__get: {
+        parameters: {
+            query?: {
+                /** @description What is set, as key=value. */
+                set?: string[] | null;
+            };
+            header?: never;
+            path: {
+                player_id: number;
+                family: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ExercisePage"];
+                };
+            };
+            404: components["responses"]["Problem404"];
+            405: components["responses"]["Problem405"];
+            422: components["responses"]["Problem422"];
+        };
+    };
+    sound_api_players__player_id__book__family__sound_get: {
+        parameters: {
+            query?: {
+                /** @description What is set, as key=value. */
+                set?: string[] | null;
+            };
+            header?: never;
+            path: {
+                player_id: number;
+                family: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
+            };
+            404: components["responses"]["Problem404"];
+            405: components["responses"]["Problem405"];
+            422: components["responses"]["Problem422"];
+        };
+    };
+    musicxml_api_players__player_id__book__family__musicxml_get: {
+        parameters: {
+            query?: {
+                /** @description What is set, as key=value. */
+                set?: string[] | null;
+            };
+            header?: never;
+            path: {
+                player_id: number;
+                family: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
+            };
+            404: components["responses"]["Problem404"];
+            405: components["responses"]["Problem405"];
+            422: components["responses"]["Problem422"];
+        };
+    };
+    midi_api_players__player_id__book__family__midi_get: {
+        parameters: {
+            query?: {
+                /** @description What is set, as key=value. */
+                set?: string[] | null;
+            };
+            header?: never;
+            path: {
+                player_id: number;
+                family: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
             };
             404: components["responses"]["Problem404"];
             405: components["responses"]["Problem405"];

@@ -39,6 +39,12 @@
     }
   }
 
+  @media print {
+    footer {
+      display: none;
+    }
+  }
+
   .end {
     margin-left: auto;
     display: inline-flex;

@@ -190,6 +190,16 @@
     color: inherit;
   }
 
+  @media print {
+    .shell {
+      display: block;
+    }
+
+    nav {
+      display: none;
+    }
+  }
+
   @media (max-width: 760px) {
     .shell {
       grid-template-columns: 1fr;

@@ -1,5 +1,7 @@
 /** The places of the app, in the order of a day; only those that exist are listed. */
 import type { RouteDefinition } from 'svelte-spa-router';
+import Book from '../book/Book.svelte';
+import Exercise from '../book/Exercise.svelte';
 import Horn from '../horn/Horn.svelte';
 import HornSetup from '../horn/HornSetup.svelte';
 import Players from '../players/Players.svelte';
@@ -17,6 +19,7 @@ export const PLACES: Place[] = [
   { path: '/stand', name: 'Stand' },
   { path: '/takes', name: 'Takes' },
   { path: '/horn', name: 'Horn' },
+  { path: '/book', name: 'Book' },
 ];
 
 export const routes: RouteDefinition = {
@@ -26,6 +29,8 @@ export const routes: RouteDefinition = {
   '/recordings/:id': Recording,
   '/horn': Horn,
   '/horn/mine': HornSetup,
+  '/book': Book,
+  '/book/:family': Exercise,
   '/players': Players,
   '*': Stand,
 };

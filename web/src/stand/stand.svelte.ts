@@ -347,8 +347,8 @@ export class Stand {
 }
 
 /** Puts a note on a player's Stand for when they come to it. */
-export function putOnStand(playerId: number, midi: number): void {
-  const kept = { ...settingsOf(playerId), midi };
+export function putOnStand(playerId: number, midi: number, hold_s?: number): void {
+  const kept = { ...settingsOf(playerId), midi, ...(hold_s && { hold_s }) };
   localStorage.setItem(`${SETTINGS_KEY}-${playerId}`, JSON.stringify(kept));
 }
 

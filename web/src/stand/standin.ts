@@ -6,7 +6,9 @@ export type Skill = Record<string, number>;
 
 /** How it plays until it is told otherwise. */
 export function usualSkill(): Skill {
-  return Object.fromEntries(known.fields.stand_in.map(({ key, usual }) => [key, usual ?? 0]));
+  return Object.fromEntries(
+    known.fields.stand_in.map(({ key, usual }) => [key, Number(usual ?? 0)]),
+  );
 }
 
 const MOST_KEPT = 8;

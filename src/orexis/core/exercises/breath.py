@@ -32,8 +32,8 @@ _OUT = {
 def _parameters(writer: Writer) -> tuple[Parameter, ...]:
     return (
         Parameter("way", "breath", choices=_WAYS),
-        Parameter("counts_in", "in", "beats", 1, 12, 1, usual=4.0),
-        Parameter("counts_out", "out", "beats", 1, 24, 1, usual=8.0),
+        Parameter("counts_in", "beats in", "", 1, 12, 1, usual=4.0),
+        Parameter("counts_out", "beats out", "", 1, 24, 1, usual=8.0),
         writer.times(4),
         writer.tempo(60),
     )

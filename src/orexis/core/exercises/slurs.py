@@ -41,14 +41,14 @@ def slurred(
     growth: str = "level",
 ) -> list[Play]:
     """Slots on one breath: the first tongued, the rest slurred, the last one longer."""
-    low, high = min(slot.midi for slot in slots), max(slot.midi for slot in slots)
-    notes: list[Play] = []
-    for place, slot in enumerate(slots):
-        start = Articulation.SLURRED if place else Articulation.TONGUED
-        length = last_beats if place == len(slots) - 1 else beats
-        note = writer.slot(slot, length, articulation=start)
-        share = (slot.midi - low) / max(high - low, 1)
-        notes.append(replace(note, dynamic=_loudness(share, growth)))
+    notes = [writer.slot(slot, beats, articulation=Articulation.SLURRED) for slot in slots]
+    low, high = min(note.midi for note in notes), max(note.midi for note in notes)
+    notes = [
+        replace(note, dynamic=_loudness((note.midi - low) / max(high - low, 1), growth))
+        for note in notes
+    ]
+    notes[0] = replace(notes[0], articulation=Articulation.TONGUED)
+    notes[-1] = replace(notes[-1], beats=last_beats)
     return notes
 
 
@@ -139,9 +139,10 @@ def pyramid(writer: Writer, given: Given) -> Score:
     """Three notes up and back to the bottom, then one slot more each time, with no re-set: only
     the first note is tongued."""
     beats, bottom = given.beats("beats"), given.whole("slot")
-    partials: list[int] = []
+    partials = [bottom]
     for count in range(3, given.whole("slots") + 1):
-        partials += _up_and_down(bottom, count)
+        # The bottom note one is back on is the one the next round starts from.
+        partials += _up_and_down(bottom, count)[1:]
     slots = slots_of(writer, given.word("length"), partials)
     return Score((*slurred(writer, slots, beats, 3 * beats), Breath()))
 
@@ -205,10 +206,10 @@ def _accelerating(writer: Writer, given: Given) -> Score:
     slots = slots_of(writer, given.word("length"), [given.whole("slot"), given.whole("slot") + 1])
     pair = [writer.slot(slot) for slot in slots]
     if given.word("kind") == "same-pitch":
-        pairs = same_pitch_pairs(writer.horn, slots[0].midi)
+        pairs = same_pitch_pairs(writer.horn, pair[0].midi)
         if not pairs:
             raise ExerciseRefusedError(
-                f"Only one length gives {writer.name(slots[0].midi)}; take a higher slot."
+                f"Only one length gives {writer.name(pair[0].midi)}. Take a higher slot."
             )
         pair = [
             Play(pairs[0].first.midi, Fraction(1), length_name=way.length.name, partial=way.partial)

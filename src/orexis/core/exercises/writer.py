@@ -7,7 +7,7 @@ from typing import Any
 from orexis.core.horn.instruments import Instrument
 from orexis.core.horn.notation import Notation, note_name
 from orexis.core.horn.setup import Horn
-from orexis.core.horn.slurs import lengths_in_turn
+from orexis.core.horn.slurs import lengths_in_turn, note_of
 from orexis.core.horn.tube import Length, Slot
 from orexis.core.horn.ways import Way, standard_way, ways
 from orexis.core.parameter import Choice, Parameter
@@ -65,7 +65,8 @@ class Writer:
     def slots(self, length_name: str) -> tuple[Slot, ...]:
         """The slots of a length that lie in the horn's range, lowest first."""
         low, high = self.instrument.lowest_midi, self.instrument.highest_midi
-        return tuple(slot for slot in self.horn.slots[length_name] if low <= slot.midi <= high)
+        found = self.horn.slots[length_name]
+        return tuple(slot for slot in found if low <= note_of(self.horn, slot) <= high)
 
     def play(self, midi: int, beats: float | Fraction = 1, **how: Any) -> Play:
         """A note in its usual slot."""
@@ -80,9 +81,10 @@ class Writer:
         return self._in(longest or standard_way(self.horn, midi), midi, beats, how)
 
     def slot(self, slot: Slot, beats: float | Fraction = 1, **how: Any) -> Play:
-        """One slot of a length."""
+        """One slot of a length, as the note it is written."""
+        midi = note_of(self.horn, slot)
         return Play(
-            slot.midi, Fraction(beats), length_name=slot.length.name, partial=slot.partial, **how
+            midi, Fraction(beats), length_name=slot.length.name, partial=slot.partial, **how
         )
 
     def buzz(self, midi: int, beats: float | Fraction = 1, **how: Any) -> Play:
@@ -113,15 +115,15 @@ class Writer:
 
     def beats(self, usual: float, label: str = "beats a note", key: str = "beats") -> Parameter:
         """How many beats something lasts."""
-        return Parameter(key, label, "beats", 0.5, _MOST_BEATS, 0.5, usual=usual)
+        return Parameter(key, label, "", 0.5, _MOST_BEATS, 0.5, usual=usual)
 
     def tempo(self, usual: float) -> Parameter:
         """Beats a minute."""
-        return Parameter("tempo", "tempo", "a minute", _SLOWEST_BPM, _FASTEST_BPM, 1, usual=usual)
+        return Parameter("tempo", "beats a minute", "", _SLOWEST_BPM, _FASTEST_BPM, 1, usual=usual)
 
     def times(self, usual: int) -> Parameter:
         """How often all of it is played."""
-        return Parameter("times", "repetitions", "times", 1, 40, 1, usual=float(usual))
+        return Parameter("times", "repetitions", "", 1, 40, 1, usual=float(usual))
 
     def length(self) -> Parameter:
         """One of the lengths exercises go through."""

@@ -5,8 +5,9 @@ from dataclasses import dataclass
 from itertools import combinations
 
 from orexis.core.horn.setup import Horn
-from orexis.core.horn.slide import LAST_POSITION
+from orexis.core.horn.slide import LAST_POSITION, Slide
 from orexis.core.horn.tube import Length, Slot
+from orexis.core.horn.valves import VALVE_CENTS
 from orexis.core.horn.ways import Way, ways
 
 _WIDEST_TRILL_CENTS = 350.0
@@ -137,6 +138,21 @@ def lengths_in_turn(horn: Horn) -> tuple[Length, ...]:
     else:
         names = _THROUGH_FOUR if horn.lengths[0].valve_count > 3 else _THROUGH_THREE
     return tuple(horn.length(name) for name in names)
+
+
+def note_of(horn: Horn, slot: Slot) -> int:
+    """The note a slot is written as: the one it has on the open horn, as many half steps lower as
+    its length stands for. A long combination of valves is sharp of it and is brought down."""
+    length = slot.length
+    if length.thumb:
+        return slot.midi
+    mechanism = horn.instrument.mechanism
+    if isinstance(mechanism, Slide):
+        cents = {trigger.names: trigger.cents for trigger in mechanism.triggers}
+        lowered = (length.position or 1) - 1 + round(cents.get(length.triggers, 0.0) / 100)
+    else:
+        lowered = round(sum(VALVE_CENTS[valve - 1] for valve in length.valves) / 100)
+    return horn.slot(horn.lengths[0].name, slot.partial).midi - lowered
 
 
 def through_the_lengths(

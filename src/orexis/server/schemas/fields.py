@@ -26,7 +26,7 @@ class FieldOut(Read):
     above: str
     below: str
     either_way: bool
-    usual: float | None
+    usual: float | str | None
 
 
 class CareOut(Read):

@@ -1,0 +1,109 @@
+"""What the API says of the book: families, and an exercise's page."""
+
+from pydantic import BaseModel
+
+from orexis.core.exercises.book import FAMILIES
+from orexis.core.exercises.family import Family, Task, Words
+from orexis.core.parameter import Parameter
+from orexis.server.schemas.base import Read
+from orexis.server.schemas.fields import FieldOut
+
+
+class FamilyLine(BaseModel):
+    """A family in the list; `refused` says why it cannot be here, "" where it can."""
+
+    key: str
+    title: str
+    why: str
+    refused: str
+
+
+class GroupOut(BaseModel):
+    """What trains one thing, what there is for this player first."""
+
+    name: str
+    families: list[FamilyLine]
+
+
+class WordsOut(Read):
+    """See `core.exercises.family.Words`."""
+
+    why: str
+    listen: str
+    wrong: str
+    remedy: str
+    caution: str
+
+
+class LinkOut(BaseModel):
+    """Another family."""
+
+    key: str
+    title: str
+
+
+class OnStandOut(BaseModel):
+    """What the Stand is set to for this exercise."""
+
+    midi: int
+    hold_s: float
+
+
+class ExercisePage(BaseModel):
+    """An exercise as it is read and adjusted: `values` are what its fields are set to, `svg` the
+    music. `on_stand` is there where the Stand can already listen to it."""
+
+    key: str
+    title: str
+    group: str
+    words: WordsOut
+    aims: list[str]
+    fields: list[FieldOut]
+    values: dict[str, str]
+    svg: str
+    described: str
+    sounds: bool
+    leads_to: list[LinkOut]
+    falls_back_to: list[LinkOut]
+    on_stand: OnStandOut | None
+
+    @classmethod
+    def of(
+        cls,
+        task: Task,
+        fields: tuple[Parameter, ...],
+        svg: str,
+        described: str,
+        on_stand: OnStandOut | None,
+    ) -> "ExercisePage":
+        """The page of a task, engraved and described."""
+        family = task.family
+        return cls(
+            key=family.key,
+            title=family.title,
+            group=family.group.value,
+            words=WordsOut.model_validate(family.words),
+            aims=[aim.value for aim in task.aims],
+            fields=[FieldOut.model_validate(one) for one in fields],
+            values={key: _typed(value) for key, value in task.given.values.items()},
+            svg=svg,
+            described=described,
+            sounds=bool(task.score.notes),
+            leads_to=_links(family.leads_to),
+            falls_back_to=_links(family.falls_back_to),
+            on_stand=on_stand,
+        )
+
+
+def line_of(family: Family, refused: str) -> FamilyLine:
+    """A family in the list."""
+    words: Words = family.words
+    return FamilyLine(key=family.key, title=family.title, why=words.why, refused=refused)
+
+
+def _typed(value: float | str) -> str:
+    return value if isinstance(value, str) else f"{value:g}"
+
+
+def _links(keys: tuple[str, ...]) -> list[LinkOut]:
+    return [LinkOut(key=key, title=FAMILIES[key].title) for key in keys]

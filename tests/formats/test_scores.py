@@ -1,0 +1,169 @@
+"""Exercises as MusicXML, MIDI and pictures, on every kind of horn."""
+
+import re
+from xml.etree import ElementTree
+
+import pytest
+
+from orexis.core.exercises.book import FAMILIES, task_of
+from orexis.core.exercises.family import ExerciseRefusedError, Task
+from orexis.core.horn.instruments import INSTRUMENTS
+from orexis.core.horn.notation import Notation, NoteView
+from orexis.core.score.notated import notated
+from orexis.formats.engraving import engraved
+from orexis.formats.midi import MidiUnreadableError, midi_of, notes_of
+from orexis.formats.musicxml import ScoreUnreadableError, musicxml_of, pitches_of
+from tests.core.exercises.writing import task, writer
+
+KINDS = ("cornet-bb", "horn-f", "trombone-bass", "tuba-eb")
+
+
+def usual(family: str, instrument: str) -> Task | None:
+    try:
+        return task_of(FAMILIES[family], writer(instrument), {})
+    except ExerciseRefusedError:
+        return None
+
+
+def xml(written: Task, instrument: str, view: NoteView = NoteView.WRITTEN) -> str:
+    kind = INSTRUMENTS[instrument]
+    notation = Notation(kind.readings[0], view)
+    return musicxml_of(written.score, writer(instrument).horn, notation, written.title)
+
+
+def sounding(written: Task) -> list[tuple[int, float]]:
+    return [(one.midi, float(one.beats)) for one in notated(written.score) if one.midi is not None]
+
+
+@pytest.mark.parametrize("instrument", KINDS)
+@pytest.mark.parametrize("family", FAMILIES)
+def test_what_goes_out_as_musicxml_comes_back(family: str, instrument: str) -> None:
+    written = usual(family, instrument)
+    if written is not None:
+        back = pitches_of(xml(written, instrument))
+        assert [midi for midi, _ in back] == [midi for midi, _ in sounding(written)]
+        assert [beats for _, beats in back] == pytest.approx([b for _, b in sounding(written)])
+
+
+@pytest.mark.parametrize("instrument", INSTRUMENTS)
+def test_every_horn_reads_the_same_pyramid_at_its_own_pitch(instrument: str) -> None:
+    written = task("pyramid", instrument)
+    for view in NoteView:
+        back = pitches_of(xml(written, instrument, view))
+        assert [midi for midi, _ in back] == list(written.score.pitches)
+
+
+@pytest.mark.parametrize("family", FAMILIES)
+def test_bars_add_up(family: str) -> None:
+    written = task(family, "trombone-bass")
+    part = ElementTree.fromstring(xml(written, "trombone-bass")).find("part")
+    assert part is not None
+    now = 0.0
+    for bar in part.findall("measure"):
+        divisions = bar.findtext("attributes/divisions")
+        now = float(divisions) if divisions else now
+        beats = bar.findtext("attributes/time/beats")
+        kind = bar.findtext("attributes/time/beat-type")
+        if beats and kind:
+            length = 4 * int(beats) / int(kind)
+        filled = sum(float(one.findtext("duration") or 0) for one in bar.findall("note")) / now
+        assert filled == pytest.approx(length, abs=1e-3)
+
+
+def test_a_part_is_written_for_its_reader() -> None:
+    text = xml(task("long-tone", "cornet-bb", from_midi="Bb3"), "cornet-bb")
+    pitch = ElementTree.fromstring(text).find(".//pitch")
+    # B♭3 is read as C4 on a cornet, in treble clef, and sounds a whole step lower.
+    assert pitch is not None
+    assert [pitch.findtext("step"), pitch.findtext("octave")] == ["C", "4"]
+    assert "<chromatic>-2</chromatic>" in text
+    assert "<sign>G</sign>" in text
+    tuba = xml(task("long-tone", "tuba-f"), "tuba-f")
+    assert "<sign>F</sign>" in tuba
+    assert "<transpose>" not in tuba
+
+
+def test_fingers_stand_under_a_note_where_they_change() -> None:
+    text = xml(task("slot-pattern", "cornet-bb", length="13", pattern="3 4 3"), "cornet-bb")
+    assert re.findall(r"<text>(.*?)</text>", text) == ["1", "3"]
+    slide = xml(task("pedal-sets", "trombone-bass", pedal_midi="F1"), "trombone-bass")
+    assert re.findall(r"<text>(.*?)</text>", slide) == ["1", "F"]
+
+
+def test_what_is_on_the_page_is_told_in_musicxml() -> None:
+    siren = xml(task("siren", "cornet-bb"), "cornet-bb")
+    assert siren.count("<notehead") == 3
+    assert "<glissando" in siren
+    assert "<breath-mark" in siren
+    pedals = xml(task("pedal-sets", "trombone-bass"), "trombone-bass")
+    assert "start with air" in pedals
+    assert "<fermata" in pedals
+    slur = xml(task("slot-slur", "cornet-bb"), "cornet-bb")
+    assert slur.count("<slur ") == 2
+    assert "repeat" in slur
+    grown = xml(task("dynamics", "cornet-bb", shape="crescendo"), "cornet-bb")
+    assert "growing to ff" in grown
+    assert "<pp />" in grown
+
+
+def test_a_melody_has_its_key() -> None:
+    # On sounding C a cornet reads D major: two sharps.
+    text = xml(task("melody", "cornet-bb", from_midi="C4"), "cornet-bb")
+    assert "<fifths>2</fifths>" in text
+
+
+@pytest.mark.parametrize("family", FAMILIES)
+def test_what_goes_out_as_midi_comes_back(family: str) -> None:
+    written = usual(family, "trombone-bass")
+    assert written is not None
+    back = notes_of(midi_of(written.score, written.title))
+    once = sounding(written)
+    assert [midi for midi, _ in back] == [midi for midi, _ in once] * written.score.times
+    # A tongued note is a little shorter than its beats, at most a twentieth of one.
+    for (_, heard), (_, beats) in zip(back, once * written.score.times, strict=True):
+        assert beats - 0.06 <= heard <= beats + 0.01
+
+
+def test_midi_keeps_the_tempo_and_glides_by_bending() -> None:
+    import io
+
+    import mido
+
+    ladder = task("glide-ladder", "trombone-tenor", rungs=1)
+    file = mido.MidiFile(file=io.BytesIO(midi_of(ladder.score, "x")))
+    bends = [one.pitch for one in mido.merge_tracks(file.tracks) if one.type == "pitchwheel"]
+    # A half step of a range of two octaves, and back to none.
+    assert max(bends) == round(8191 / 24)
+    assert bends[-1] == 0
+    melody = task("melody", "cornet-bb", tempo=100)
+    file = mido.MidiFile(file=io.BytesIO(midi_of(melody.score, "x")))
+    # The longest tune lasts as its beats say.
+    assert file.length == pytest.approx(float(melody.score.beats) * 60 / 100, abs=0.1)
+
+
+@pytest.mark.parametrize("family", FAMILIES)
+def test_a_picture_has_no_style_and_no_script_of_its_own(family: str) -> None:
+    svg = engraved(xml(task(family, "trombone-bass"), "trombone-bass"))
+    root = ElementTree.fromstring(svg)
+    assert root.tag.endswith("svg")
+    assert root.get("viewBox")
+    assert not re.search(r"<style|<script|style=|href=\"http", svg)
+    assert svg.count('class="note"') >= len(task(family, "trombone-bass").score.notes)
+
+
+def test_notes_of_a_picture_say_which_step_they_are() -> None:
+    svg = engraved(xml(task("couplets", "cornet-bb", widest=2), "cornet-bb"))
+    assert re.findall(r'id="(step-\d+)"', svg) == ["step-0", "step-1", "step-3", "step-4"]
+
+
+@pytest.mark.parametrize("text", ["", "<html/>", "not music", "<score-partwise/>"])
+def test_strange_files_are_refused_in_words(text: str) -> None:
+    with pytest.raises(ScoreUnreadableError, match="Export it again"):
+        pitches_of(text)
+    with pytest.raises(MidiUnreadableError, match="Export it again"):
+        notes_of(text.encode())
+
+
+def test_a_midi_file_too_large_is_refused() -> None:
+    with pytest.raises(MidiUnreadableError, match="1 MiB"):
+        notes_of(bytes(1 << 21))

@@ -1,0 +1,211 @@
+<script lang="ts">
+  import { onDestroy, untrack } from 'svelte';
+  import { push } from 'svelte-spa-router';
+  import Field from '../parts/Field.svelte';
+  import { offer } from '../parts/keys.svelte';
+  import View from '../parts/View.svelte';
+  import { putOnStand } from '../stand/stand.svelte';
+  import { who } from '../players/who.svelte';
+  import Music from './Music.svelte';
+  import { OpenExercise } from './page.svelte';
+
+  let { params }: { params: { family: string } } = $props();
+
+  const player = $derived(who.current);
+  const family = $derived(params.family);
+  let open = $state.raw(untrack(() => new OpenExercise(player.id, family)));
+
+  $effect(() => {
+    if (family === open.family) return;
+    open.leave();
+    open = new OpenExercise(player.id, family);
+  });
+  onDestroy(() => open.leave());
+
+  const page = $derived(open.page);
+
+  function practise() {
+    if (!page?.on_stand) return;
+    putOnStand(player.id, page.on_stand.midi, page.on_stand.hold_s);
+    void push('/stand');
+  }
+
+  let musicxml = $state<HTMLAnchorElement>();
+  let midi = $state<HTMLAnchorElement>();
+
+  offer(() => [
+    {
+      keys: [' '],
+      shown: 'Space',
+      label: open.playing ? 'stop' : 'hear it',
+      run: () => void open.hear(),
+      disabled: !page?.sounds,
+    },
+    {
+      keys: ['Enter'],
+      shown: 'Enter',
+      label: 'play it on the Stand',
+      run: practise,
+      disabled: !page?.on_stand,
+    },
+    { keys: ['o'], shown: 'O', label: 'on paper', run: () => window.print() },
+    { keys: ['x'], shown: 'X', label: 'MusicXML', run: () => musicxml?.click() },
+    { keys: ['m'], shown: 'M', label: 'MIDI', run: () => midi?.click() },
+    { keys: ['u'], shown: 'U', label: 'as usual', run: () => open.reset() },
+    { keys: ['Escape'], shown: 'Esc', label: 'the book', run: () => void push('/book') },
+  ]);
+</script>
+
+<View wide problem={open.problem} retry={() => open.load()}>
+  {#if page}
+    <header>
+      <h1>{page.title}</h1>
+      <p class="dim">{page.group}, {player.name}</p>
+    </header>
+    {#if open.refused}
+      <p class="refused" role="alert">
+        <strong>{open.refused.title}.</strong>
+        {open.refused.detail}
+      </p>
+    {/if}
+    <Music svg={page.svg} described={page.described} stale={open.refused !== null} />
+    <div class="below">
+      <form class="fields" aria-label="What is set" onsubmit={(event) => event.preventDefault()}>
+        {#each page.fields as field (field.key)}
+          <Field {field} bind:value={open.values[field.key]} onchange={() => open.adjust()} />
+        {/each}
+      </form>
+      <div class="words">
+        <p class="why">{page.words.why}</p>
+        <dl>
+          <div>
+            <dt>listen for</dt>
+            <dd>{page.words.listen}</dd>
+          </div>
+          <div>
+            <dt>goes wrong</dt>
+            <dd>{page.words.wrong}</dd>
+          </div>
+          <div>
+            <dt>then</dt>
+            <dd>{page.words.remedy}</dd>
+          </div>
+          {#if page.words.caution}
+            <div>
+              <dt>careful</dt>
+              <dd>{page.words.caution}</dd>
+            </div>
+          {/if}
+          {#if page.aims.length}
+            <div>
+              <dt>counts</dt>
+              <dd>{page.aims.join(', ')}</dd>
+            </div>
+          {/if}
+        </dl>
+        <p class="on">
+          {#each page.leads_to as next (next.key)}
+            <a href="#/book/{next.key}">on to {next.title}</a>
+          {/each}
+          {#each page.falls_back_to as back (back.key)}
+            <a href="#/book/{back.key}">back to {back.title}</a>
+          {/each}
+        </p>
+        <p class="files">
+          <a bind:this={musicxml} href={open.file('musicxml')} download>MusicXML</a>
+          <a bind:this={midi} href={open.file('midi')} download>MIDI</a>
+        </p>
+      </div>
+    </div>
+  {/if}
+</View>
+
+<style>
+  header {
+    display: flex;
+    flex-wrap: wrap;
+    align-items: baseline;
+    gap: 0.2rem 1.4rem;
+    padding-top: 1.2rem;
+  }
+
+  h1 {
+    font-size: clamp(2rem, 4vw, 3rem);
+  }
+
+  .refused {
+    font-size: 1.25rem;
+    border-left: 3px solid var(--sound);
+    padding: 0.3rem 0 0.3rem 0.9rem;
+    margin-top: 0.6rem;
+  }
+
+  .below {
+    flex: 1;
+    display: grid;
+    grid-template-columns: minmax(15rem, 1fr) 2fr;
+    gap: 1.2rem 3rem;
+    padding-bottom: 1.6rem;
+  }
+
+  .fields {
+    display: grid;
+    grid-template-columns: repeat(auto-fill, minmax(8.5rem, 1fr));
+    gap: 0.8rem 1rem;
+    align-content: start;
+  }
+
+  .why {
+    font-size: 1.375rem;
+    padding-bottom: 0.6rem;
+  }
+
+  dl div {
+    display: grid;
+    grid-template-columns: 6.5rem 1fr;
+    border-top: 1px solid var(--line);
+    padding-block: 0.35rem;
+  }
+
+  dt {
+    color: var(--dim);
+  }
+
+  dd {
+    font-size: 1.125rem;
+  }
+
+  .on,
+  .files {
+    display: flex;
+    flex-wrap: wrap;
+    gap: 0.3rem 1.4rem;
+    padding-top: 0.6rem;
+  }
+
+  .on a,
+  .files a {
+    text-decoration: underline;
+    text-underline-offset: 0.2em;
+    min-height: 1.5rem;
+  }
+
+  @media (max-width: 760px) {
+    .below {
+      grid-template-columns: 1fr;
+    }
+  }
+
+  @media print {
+    .fields,
+    .on,
+    .files,
+    .refused {
+      display: none;
+    }
+
+    .below {
+      display: block;
+    }
+  }
+</style>
