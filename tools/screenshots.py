@@ -76,6 +76,18 @@ def horn(page: Page, scheme: str) -> None:
     expect(page.get_by_role("heading", name="Long tone")).to_be_visible()
 
 
+def book(page: Page, url: str, scheme: str) -> None:
+    """The list by day, and a page of it by day and in the evening."""
+    if scheme == "light":
+        page.keyboard.press("4")
+        expect(page.get_by_role("link", name="Slur pyramid")).to_be_visible()
+        shoot(page, "book-light")
+    family = "skip-slur" if scheme == "light" else "rising-triads"
+    page.goto(f"{url}/#/book/{family}")
+    expect(page.get_by_role("img", name="free")).to_be_visible()
+    shoot(page, f"exercise-{scheme}")
+
+
 def recorded(url: str) -> str:
     """A recording of Maren's with a bit of everything, and what she meant; returns its id."""
     slur = Change("slur")
@@ -135,6 +147,7 @@ def main() -> None:
                     page.keyboard.press("p")
                     shoot(page, "players-light")
                 horn(page, scheme)
+                book(page, server.url, scheme)
                 page.keyboard.press("2")
                 page.get_by_role("link", name="Again").first.click()
                 expect(page.get_by_role("link", name="Save the sound")).to_be_visible()

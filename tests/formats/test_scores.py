@@ -106,6 +106,17 @@ def test_what_is_on_the_page_is_told_in_musicxml() -> None:
     assert "<pp />" in grown
 
 
+def test_what_grows_step_by_step_has_a_hairpin_between_its_ends() -> None:
+    triad = xml(task("rising-triads", "cornet-bb", rungs=1), "cornet-bb")
+    assert re.findall(r'<wedge [^>]*type="(\w+)"', triad) == ["crescendo", "stop"]
+    # From mp to f; the low note after it is mf, and nothing stands in between.
+    assert re.findall(r"<(mp|mf|f) />", triad) == ["mp", "f", "mf"]
+    slur = xml(task("shaped-slur", "trombone-tenor", slots=3), "trombone-tenor")
+    kinds = re.findall(r'<wedge [^>]*type="(\w+)"', slur)
+    assert kinds == ["diminuendo", "stop", "crescendo", "stop"]
+    assert re.findall(r"<(pp?|m[pf]|ff?) />", slur) == ["f", "p", "f"]
+
+
 def test_a_melody_has_its_key() -> None:
     # On sounding C a cornet reads D major: two sharps.
     text = xml(task("melody", "cornet-bb", from_midi="C4"), "cornet-bb")

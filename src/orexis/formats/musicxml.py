@@ -176,12 +176,14 @@ def _put(written: list[Notated], part: stream.Part, made: list[note.GeneralNote]
     """Puts the notes in the part, with words and with how loud they are where that changes."""
     now = None
     said: set[str] = set()
-    for one, drawn in zip(written, made, strict=True):
+    pins = _hairpins(written)
+    within = {place for start, end in pins for place in range(start + 1, end)}
+    for place, (one, drawn) in enumerate(zip(written, made, strict=True)):
         at = part.highestTime
         words = list(one.words)
         if one.articulation is Articulation.BREATH:
             words.append("start with air")
-        if one.midi is not None and one.dynamic is not now:
+        if one.midi is not None and one.dynamic is not now and place not in within:
             part.insert(at, dynamics.Dynamic(one.dynamic.value))
             now = one.dynamic
         if one.midi is not None and one.grows_to is not None:
@@ -196,6 +198,42 @@ def _put(written: list[Notated], part: stream.Part, made: list[note.GeneralNote]
         if fresh:
             part.insert(at, _above(", ".join(fresh)))
         part.insert(at, drawn)
+    for start, end in pins:
+        grows = _LOUDER.index(written[end].dynamic) > _LOUDER.index(written[start].dynamic)
+        wedge = dynamics.Crescendo if grows else dynamics.Diminuendo
+        # To where the last one begins, which has its own mark.
+        part.insert(0, wedge(made[start], made[end - 1]))
+
+
+def _hairpins(written: list[Notated]) -> list[tuple[int, int]]:
+    """Where, on one breath, notes grow or fade by more than one step: first and last of them."""
+    found: list[tuple[int, int]] = []
+    start, way = 0, 0
+    for place in range(1, len(written) + 1):
+        joined = place < len(written) and _goes_on(written[place - 1], written[place])
+        step = _step(written[place - 1], written[place]) if joined else 0
+        if joined and step * way >= 0:
+            way = way or step
+            continue
+        found += _pin(written, start, place - 1)
+        start, way = (place - 1, step) if joined else (place, 0)
+    return found
+
+
+def _goes_on(before: Notated, one: Notated) -> bool:
+    return before.breath_after is None and before.midi is not None and one.midi is not None
+
+
+def _step(before: Notated, one: Notated) -> int:
+    """Which way loudness goes from one note to the next: 1, −1 or 0."""
+    apart = _LOUDER.index(one.dynamic) - _LOUDER.index(before.dynamic)
+    return (apart > 0) - (apart < 0)
+
+
+def _pin(written: list[Notated], start: int, end: int) -> list[tuple[int, int]]:
+    """A run up to where it has changed, where it changes more than once."""
+    changes = [at for at in range(start, end) if _step(written[at], written[at + 1])]
+    return [(start, changes[-1] + 1)] if len(changes) > 1 else []
 
 
 def _above(words: str) -> expressions.TextExpression:

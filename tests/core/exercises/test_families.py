@@ -79,7 +79,7 @@ GOLDEN: list[tuple[str, str, dict[str, float | str], str]] = [
         "pyramid",
         TROMBONE,
         {"slot": 2, "slots": 4, "beats": 1},
-        "Bb2/1 ~F3/1 ~Bb3/1 ~F3/1 ~Bb2/1 ~Bb2/1 ~F3/1 ~Bb3/1 ~D4/1 ~Bb3/1 ~F3/1 ~Bb2/3 '",
+        "Bb2/1 ~F3/1 ~Bb3/1 ~F3/1 ~Bb2/1 ~F3/1 ~Bb3/1 ~D4/1 ~Bb3/1 ~F3/1 ~Bb2/3 '",
     ),
     (
         "skip-slur",

@@ -177,7 +177,8 @@ def _checked(writer: Writer, parameter: Parameter, value: Value) -> Value:
     except ValueError:
         raise ExerciseRefusedError(f"{parameter.label}: “{value}” is not a number.") from None
     least, most = parameter.least, parameter.most
-    if (least is not None and number < least) or (most is not None and number > most):
+    inside = (least is None or number >= least) and (most is None or number <= most)
+    if not inside:
         if parameter.is_note:
             low, high = writer.name(round(least or 0)), writer.name(round(most or 0))
             raise ExerciseRefusedError(

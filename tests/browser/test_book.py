@@ -1,0 +1,116 @@
+"""The book, driven in the real interface."""
+
+import re
+from pathlib import Path
+
+from playwright.sync_api import Page, expect
+
+from tests.browser.conftest import Launch, Server, page_of
+
+
+def open_exercise(page: Page, title: str) -> None:
+    page.keyboard.press("4")
+    expect(page.get_by_role("heading", name="Book")).to_be_visible()
+    page.get_by_role("link", name=re.compile(f"^{title}")).click()
+    expect(page.get_by_role("heading", name=title, level=1)).to_be_visible()
+
+
+def test_an_exercise_is_found_by_keys_alone_and_played_on_the_stand(
+    server: Server, launch: Launch
+) -> None:
+    with page_of(launch(), server) as page:
+        page.keyboard.press("4")
+        expect(page.get_by_role("link", name=re.compile("^Full breath"))).to_be_visible()
+        # Two groups on is long tones; the second of them is the long tone.
+        for _ in range(2):
+            page.keyboard.press("ArrowRight")
+        page.keyboard.press("ArrowDown")
+        page.keyboard.press("Enter")
+        expect(page.get_by_role("heading", name="Long tone", level=1)).to_be_visible()
+        page.get_by_label("hold, s").fill("7")
+        page.get_by_label("hold, s").press("Tab")
+        page.get_by_label("note").select_option(label="A♭4")
+        expect(page.get_by_role("img", name="A♭4, free.")).to_be_visible()
+        page.get_by_role("heading", name="Long tone", level=1).click()
+        page.keyboard.press("Enter")
+        expect(page.get_by_text("start with air, hold 7 s")).to_be_visible()
+        expect(page.get_by_role("img", name="A♭4", exact=True)).to_be_visible()
+
+
+def test_the_music_follows_what_is_set_and_what_cannot_be_says_why(
+    server: Server, launch: Launch
+) -> None:
+    with page_of(launch(), server) as page:
+        open_exercise(page, "Slot slur")
+        music = page.get_by_role("img", name=re.compile("free, 3 times"))
+        expect(music).to_have_attribute("aria-label", "G4 C5 G4, free, 3 times.")
+        page.get_by_label("slots", exact=True).fill("3")
+        page.get_by_label("slots", exact=True).press("Tab")
+        expect(music).to_have_attribute("aria-label", "G4 C5 E5 C5 G4, free, 3 times.")
+        page.get_by_label("slots", exact=True).fill("9")
+        page.get_by_label("slots", exact=True).press("Tab")
+        expect(page.get_by_role("alert")).to_contain_text("slots: 2 to 7, not 9")
+        # The music is still there, as it was.
+        expect(music).to_have_attribute("aria-label", "G4 C5 E5 C5 G4, free, 3 times.")
+        page.get_by_role("heading", name="Slot slur").click()
+        page.keyboard.press("u")
+        expect(page.get_by_role("alert")).to_have_count(0)
+        expect(music).to_have_attribute("aria-label", "G4 C5 G4, free, 3 times.")
+
+
+def test_what_was_set_is_still_set_when_one_comes_back(server: Server, launch: Launch) -> None:
+    with page_of(launch(), server) as page:
+        open_exercise(page, "Slur pyramid")
+        page.get_by_label("up to so many slots").fill("4")
+        page.get_by_label("up to so many slots").press("Tab")
+        described = "C4 G4 C5 G4 C4 G4 C5 E5 C5 G4 C4, free."
+        expect(page.get_by_role("img", name=described)).to_be_visible()
+        page.keyboard.press("Escape")
+        expect(page.get_by_role("heading", name="Book")).to_be_visible()
+        page.reload()
+        open_exercise(page, "Slur pyramid")
+        expect(page.get_by_role("img", name=described)).to_be_visible()
+        # On to another page from here.
+        page.get_by_role("link", name="on to Skip slur").click()
+        expect(page.get_by_role("heading", name="Skip slur")).to_be_visible()
+        expect(page.get_by_role("img", name=re.compile("^C5 G4|^E5 G4"))).to_be_visible()
+
+
+def test_an_exercise_is_heard_and_stopped(server: Server, launch: Launch) -> None:
+    with page_of(launch(), server) as page:
+        open_exercise(page, "Next note")
+        page.keyboard.press("Space")
+        expect(page.get_by_role("button", name="Space stop")).to_be_visible()
+        page.keyboard.press("Space")
+        expect(page.get_by_role("button", name="Space hear it")).to_be_visible()
+        open_exercise(page, "Full breath")
+        expect(page.get_by_role("button", name="Space hear it")).to_be_disabled()
+
+
+def test_an_exercise_is_carried_away_and_printed(
+    server: Server, launch: Launch, tmp_path: Path
+) -> None:
+    with page_of(launch(), server) as page:
+        open_exercise(page, "Slur pyramid")
+        expect(page.get_by_role("img", name=re.compile("^C4 G4"))).to_be_visible()
+        for key, name in (("x", "pyramid.musicxml"), ("m", "pyramid.mid")):
+            with page.expect_download() as download:
+                page.keyboard.press(key)
+            assert download.value.suggested_filename == name
+        page.emulate_media(media="print")
+        expect(page.get_by_role("navigation", name="Places")).to_be_hidden()
+        expect(page.get_by_role("img", name=re.compile("^C4 G4"))).to_be_visible()
+        for paper in ("A4", "Letter"):
+            assert page.pdf(format=paper).startswith(b"%PDF")
+
+
+def test_what_this_horn_cannot_do_stands_last_with_the_reason(
+    server: Server, launch: Launch
+) -> None:
+    with page_of(launch(), server) as page:
+        page.keyboard.press("4")
+        high = page.get_by_role("region", name="high").get_by_role("link")
+        expect(high.last).to_contain_text("Valves cannot glide")
+        high.last.click()
+        # Its page says so, and the way on.
+        expect(page.get_by_text("Take the chromatic ladder")).to_be_visible()

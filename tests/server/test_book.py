@@ -1,0 +1,191 @@
+"""The book over HTTP: what there is, an exercise's page, its sound and files; and the command."""
+
+import io
+import json
+from pathlib import Path
+
+import mido
+import pytest
+import soundfile
+from fastapi.testclient import TestClient
+from typer.testing import CliRunner
+
+from orexis.cli import app
+from tests.server.test_api import problem
+
+BOOK = "/api/players/1/book"
+OSK = {"name": "Osk", "instrument_key": "trombone-bass", "view": "sounding", "clef": "bass"}
+RUN = CliRunner()
+
+
+def page(client: TestClient, family: str, *settings: str, player: int = 1) -> dict[str, object]:
+    response = client.get(f"/api/players/{player}/book/{family}", params={"set": list(settings)})
+    response.raise_for_status()
+    found: dict[str, object] = response.json()
+    return found
+
+
+def test_the_book_has_every_group_and_puts_what_cannot_be_last(client: TestClient) -> None:
+    groups = client.get(BOOK).json()
+    assert [group["name"] for group in groups] == [
+        *("breath", "buzz", "long tones", "slurs", "intervals", "low", "pedals", "high", "music")
+    ]
+    # Maren's tenor horn has valves, so the glides come last, with the reason.
+    high = next(group for group in groups if group["name"] == "high")["families"]
+    assert {family["key"] for family in high[-2:]} == {"glide-ladder", "expanding-glide"}
+    assert all("Valves cannot glide" in family["refused"] for family in high[-2:])
+    assert all(family["why"] for family in high)
+
+
+def test_a_page_has_its_music_what_can_be_set_and_its_words(client: TestClient) -> None:
+    found = page(client, "slot-slur", "slots=3", "beats=1")
+    assert found["title"] == "Slot slur"
+    assert str(found["svg"]).startswith("<svg")
+    values = found["values"]
+    assert isinstance(values, dict)
+    assert (values["slots"], values["beats"], values["times"]) == ("3", "1", "3")
+    fields = found["fields"]
+    assert isinstance(fields, list)
+    assert {field["key"] for field in fields} == set(values)
+    assert "no gap" in str(found["aims"])
+    # The third, fourth and fifth slots of the open horn, as Maren reads them.
+    assert found["described"] == "G4 C5 E5 C5 G4, free, 3 times."
+
+
+def test_notes_are_chosen_by_the_names_the_player_has_for_them(client: TestClient) -> None:
+    client.post("/api/players", json=OSK).raise_for_status()
+    for player, name in ((1, "G4"), (2, "G4")):
+        fields = page(client, "long-tone", player=player)["fields"]
+        assert isinstance(fields, list)
+        field = fields[0]
+        midi = {choice["label"]: choice["value"] for choice in field["choices"]}[name]
+        # G4 as Maren reads it sounds B♭3; Osk's is what it is called.
+        assert midi == {1: "58", 2: "67"}[player]
+
+
+def test_only_what_the_stand_can_listen_to_goes_there(client: TestClient) -> None:
+    tone = page(client, "long-tone", "from_midi=60", "hold_s=8")
+    assert tone["on_stand"] == {"midi": 60, "hold_s": 8}
+    assert page(client, "pyramid")["on_stand"] is None
+
+
+def test_what_is_usual_comes_from_the_horn_where_nothing_has_passed(client: TestClient) -> None:
+    values = page(client, "next-note")["values"]
+    assert isinstance(values, dict)
+    # A tenor horn's easy note, B♭3, and fourteen half steps.
+    assert values["from_midi"] == "72"
+
+
+@pytest.mark.parametrize(
+    ("family", "setting", "reason"),
+    [
+        ("glide-ladder", "rungs=2", "Take the chromatic ladder"),
+        ("pyramid", "slots=12", "3 to 9"),
+        ("pyramid", "colour=red", "has no colour"),
+        ("pyramid", "slots", "is not a number"),
+        ("pyramid", "slots=nan", "3 to 9"),
+        ("pyramid", "slots=inf", "3 to 9"),
+        ("slot-pattern", "pattern=a b", "as numbers in a row"),
+    ],
+)
+def test_what_cannot_be_is_refused_with_the_reason(
+    client: TestClient, family: str, setting: str, reason: str
+) -> None:
+    for part in ("", "/sound", "/midi", "/musicxml"):
+        response = client.get(f"{BOOK}/{family}{part}", params={"set": [setting]})
+        assert reason in problem(response, 422)["detail"]
+
+
+def test_there_is_no_page_of_an_unknown_exercise_or_for_an_unknown_player(
+    client: TestClient,
+) -> None:
+    problem(client.get(f"{BOOK}/juggling"), 404)
+    problem(client.get("/api/players/9/book"), 404)
+    problem(client.get("/api/players/9/book/pyramid"), 404)
+
+
+def test_too_much_to_set_is_refused(client: TestClient) -> None:
+    problem(client.get(f"{BOOK}/pyramid", params={"set": ["slots=5"] * 21}), 422)
+    problem(client.get(f"{BOOK}/pyramid", params={"set": ["slots=" + "5" * 100]}), 422)
+
+
+def test_an_exercise_is_heard(client: TestClient) -> None:
+    response = client.get(f"{BOOK}/next-note/sound", params={"set": ["times=1"]})
+    sound, rate = soundfile.read(io.BytesIO(response.content))
+    # Two, two and four beats of a second, half a second before and 0.8 after.
+    assert len(sound) / rate == pytest.approx(9.3, abs=0.2)
+    assert abs(sound).max() > 0.05
+    nothing = problem(client.get(f"{BOOK}/breath/sound"), 422)
+    assert "breathing alone" in nothing["detail"]
+
+
+def test_an_exercise_is_carried_away(client: TestClient) -> None:
+    xml = client.get(f"{BOOK}/pyramid/musicxml")
+    assert 'filename="pyramid.musicxml"' in xml.headers["content-disposition"]
+    assert b"<score-partwise" in xml.content
+    midi = client.get(f"{BOOK}/pyramid/midi")
+    assert 'filename="pyramid.mid"' in midi.headers["content-disposition"]
+    assert mido.MidiFile(file=io.BytesIO(midi.content)).length > 5
+
+
+def test_the_command_lists_what_there_is() -> None:
+    rows = json.loads(RUN.invoke(app, ["exercise", "list", "--json"]).stdout)
+    assert {"key", "title", "group", "why"} == set(rows[0])
+    assert "pyramid" in RUN.invoke(app, ["exercise", "list"]).stdout
+
+
+def test_the_command_prints_the_exercise_document() -> None:
+    typed = ["exercise", "couplets", "--instrument", "trombone-tenor", "--from", "F3"]
+    said = RUN.invoke(app, [*typed, "--param", "widest=1", "--param", "beats=2", "--json"])
+    document = json.loads(said.stdout)
+    assert document["schema"] == "orexis.exercise/1"
+    assert (document["family"], document["parameters"]["widest"]) == ("couplets", 1)
+    first, second, breath = document["score"]
+    assert (first["kind"], first["midi"], first["beats"]) == ("play", 53, 2)
+    assert (second["midi"], second["articulation"], second["length"]) == (52, "slurred", "2")
+    assert breath == {"kind": "breath", "breath": "mouth"}
+    assert document["aims"]["gap"] == "no gap"
+    assert set(document["words"]) == {"why", "listen", "wrong", "remedy", "caution"}
+
+
+def test_the_command_reads_notes_as_they_are_written_when_asked() -> None:
+    typed = ["exercise", "long-tone", "--instrument", "cornet-bb", "--from", "C5", "--json"]
+    for more, midi in (([], 72), (["--written"], 70)):
+        document = json.loads(RUN.invoke(app, [*typed, *more]).stdout)
+        assert document["score"][0]["midi"] == midi
+
+
+def test_the_command_writes_files(tmp_path: Path) -> None:
+    paths = {kind: tmp_path / f"a.{kind}" for kind in ("musicxml", "midi", "svg", "wav")}
+    options = [word for kind, path in paths.items() for word in (f"--{kind}", str(path))]
+    typed = ["exercise", "next-note", "--instrument", "cornet-bb", "--param", "times=1"]
+    said = RUN.invoke(app, [*typed, *options])
+    assert (said.exit_code, said.stdout) == (0, "")
+    starts = {kind: path.read_bytes()[:4] for kind, path in paths.items()}
+    assert starts == {"musicxml": b"<?xm", "midi": b"MThd", "svg": b"<svg", "wav": b"RIFF"}
+
+
+def test_the_command_says_an_exercise_in_words() -> None:
+    said = RUN.invoke(app, ["exercise", "pedal-sets", "--instrument", "trombone-bass"]).stdout
+    assert said.startswith("Pedal breath starts: free\nB♭1")
+    assert "Careful: Stop when a note needs another set" in said
+
+
+@pytest.mark.parametrize(
+    ("typed", "reason"),
+    [
+        (["pyramid"], "--instrument"),
+        (["piramid", "--instrument", "cornet-bb"], "Did you mean pyramid"),
+        (["pyramid", "--instrument", "kornet"], "cornet-bb"),
+        (["pyramid", "--instrument", "cornet-bb", "--param", "slots"], "key=value"),
+        (["pyramid", "--instrument", "cornet-bb", "--from", "C4"], "starts from no note"),
+        (["long-tone", "--instrument", "cornet-bb", "--from", "H4"], "is not a note"),
+        (["glide-ladder", "--instrument", "cornet-bb"], "Valves cannot glide"),
+        (["breath", "--instrument", "cornet-bb", "--wav", "/nowhere/a.wav"], "breathing alone"),
+        (["long-tone", "--instrument", "cornet-bb", "--svg", "/nowhere/a.svg"], "a.svg"),
+    ],
+)
+def test_the_command_refuses_with_the_reason(typed: list[str], reason: str) -> None:
+    said = RUN.invoke(app, ["exercise", *typed])
+    assert said.exit_code == 2
+    assert reason in said.stderr
