@@ -9,11 +9,17 @@ import typer
 
 from orexis.cli.ending import stop
 from orexis.core.counting import counted
+from orexis.core.exercises.book import find_family, task_of
+from orexis.core.exercises.family import Task
+from orexis.core.exercises.writer import Reach, Writer
 from orexis.core.horn.instruments import find_instrument
-from orexis.core.horn.notation import note_name, parse_row
+from orexis.core.horn.notation import Notation, NoteView, note_name, parse_row
 from orexis.core.horn.pitch import A4_HIGHEST_HZ, A4_HZ, A4_LOWEST_HZ
 from orexis.core.horn.setup import Horn, Setup
 from orexis.core.horn.ways import slots_beside
+from orexis.core.judging.attempt_words import attempt_lines
+from orexis.core.judging.attempts import judge_attempt
+from orexis.core.judging.gate import GateLevel
 from orexis.core.judging.marks import marks
 from orexis.core.judging.pattern_words import pattern_sentences
 from orexis.core.listening.analysis import Analysis
@@ -21,6 +27,7 @@ from orexis.core.listening.analysis import analyse as listen_to
 from orexis.core.listening.notes.patterns import Wanted, match_pattern
 from orexis.core.listening.tracking.drone import HIGHEST_DRONE_HZ, LOWEST_DRONE_HZ
 from orexis.formats.analysis import analysis_document
+from orexis.formats.attempt import attempt_document
 from orexis.formats.audio import UnreadableSoundError, open_sound
 
 _MIDDLE_C = 60.0
@@ -41,14 +48,22 @@ def analyse(
     wanted: Annotated[
         str, typer.Option(help='Sounding notes that were meant, such as "Bb3 D4 F4".')
     ] = "",
+    exercise: Annotated[
+        str, typer.Option(help="The exercise it was meant to be (`orexis exercise list`).")
+    ] = "",
+    param: Annotated[list[str] | None, typer.Option(help="What it was set to: key=value.")] = None,
+    level: Annotated[GateLevel, typer.Option(help="How strictly.")] = GateLevel.NORMAL,
     as_json: Annotated[bool, typer.Option("--json", help="Print the whole analysis.")] = False,
 ) -> None:
     """Listens to a WAV, FLAC or Ogg file and tells what it heard."""
     try:
-        beside = None
+        horn = beside = task = None
         if instrument is not None:
-            beside = partial(slots_beside, Horn(find_instrument(instrument), Setup(a4_hz=a4)))
+            horn = Horn(find_instrument(instrument), Setup(a4_hz=a4))
+            beside = partial(slots_beside, horn)
         meant = parse_row(wanted)
+        if exercise:
+            task = _task(exercise, horn, param or [])
     except ValueError as error:
         raise stop(str(error)) from error
     try:
@@ -58,10 +73,31 @@ def analyse(
         raise stop(str(error)) from error
     except ValueError as error:
         raise stop(f"{file.name} cannot be analysed. {error}") from error
+    verdict = None
+    if task is not None and horn is not None:
+        verdict = judge_attempt(task, analysis.events, horn, level)
     if as_json:
-        typer.echo(json.dumps(analysis_document(analysis), ensure_ascii=False))
-    else:
-        _tell(analysis, meant)
+        document = analysis_document(analysis)
+        if task is not None and verdict is not None:
+            document["attempt"] = attempt_document(task, verdict, note_name)
+        typer.echo(json.dumps(document, ensure_ascii=False))
+        return
+    _tell(analysis, meant)
+    if task is not None and verdict is not None:
+        for line in attempt_lines(task, verdict, note_name):
+            typer.echo(line)
+
+
+def _task(exercise: str, horn: Horn | None, settings: list[str]) -> Task:
+    """The exercise a file is held against. Raises `ValueError` with what to say instead."""
+    from orexis.cli.exercise import values_of
+
+    if horn is None:
+        raise ValueError("Say on which instrument it was played: --instrument KEY.")
+    writer = Writer(horn, Reach.usual(horn.instrument))
+    notation = Notation(horn.instrument.readings[0], NoteView.SOUNDING)
+    family = find_family(exercise)
+    return task_of(family, writer, values_of(family, writer, notation, settings, ""))
 
 
 def _tell(analysis: Analysis, meant: list[int]) -> None:

@@ -58,7 +58,7 @@ def exercise(
         typed = Notation(reading, NoteView.WRITTEN if written else NoteView.SOUNDING)
         writer = Writer(horn, Reach.usual(horn.instrument), typed)
         asked = find_family(family)
-        values = _values(asked, writer, typed, param or [], start)
+        values = values_of(asked, writer, typed, param or [], start)
         task = task_of(asked, writer, values)
         makers: tuple[tuple[Path | None, Callable[[], bytes]], ...] = (
             (musicxml, lambda: _musicxml(task, horn, read).encode()),
@@ -94,10 +94,10 @@ def _list(as_json: bool) -> None:
         typer.echo(f"  {key:<22}{one.title}")
 
 
-def _values(
+def values_of(
     family: Family, writer: Writer, typed: Notation, given: list[str], start: str
 ) -> dict[str, Value]:
-    """What was typed, as values: a number, a word, or a note's name where a note is meant."""
+    """What was typed, as values of a family: a number, a word, or a note where one is meant."""
     parameters = {one.key: one for one in family.parameters(writer)}
     values: dict[str, Value] = {}
     for one in given:

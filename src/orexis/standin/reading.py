@@ -10,6 +10,7 @@ from orexis.core.score.steps import (
     On,
     Play,
     Rest,
+    Role,
 )
 from orexis.core.score.steps import Score as Written
 from orexis.standin.score import Change, Faults, Score, ScoreNote
@@ -18,21 +19,29 @@ _LEVEL_DB = dict(zip(Dynamic, (-34.0, -29.0, -25.0, -21.0, -16.0, -12.0), strict
 _TONGUE_S, _BREATH_S = 0.05, 0.5
 _SLUR_S = 0.035
 _SHORTEST_S = 0.03
+_HOLDS_ON_S = 0.15
+"""How much longer than asked it holds what a breath follows, where nothing is in time."""
 
 
-def as_played(written: Written, faults: Faults | None = None) -> Score:
-    """A score for the stand-in: every note in its time, with some faults on each (none)."""
+def as_played(written: Written, faults: Faults | None = None, *, reference: bool = True) -> Score:
+    """A score for the stand-in: every note in its time, with some faults on each (none), and
+    what is only there to be heard first, unless another sounds that."""
     beat_s = 60 / (written.tempo_bpm or FREE_BEATS_A_MINUTE)
     faults = faults or Faults()
     notes: list[ScoreNote] = []
     gap_s = glide_s = 0.0
     turn_midi = 0
     breathes = False
-    for step in written.steps * written.times:
+    steps = written.steps * written.times
+    for step, after in zip(steps, (*steps[1:], None), strict=True):
         seconds = float(getattr(step, "beats", 0)) * beat_s
         match step:
+            case Play() if step.role is Role.REFERENCE and not reference:
+                gap_s += seconds
             case Play():
                 reached = _reached(step, gap_s, glide_s, breathes, bool(notes))
+                if written.tempo_bpm is None and isinstance(after, Breath | None):
+                    seconds += _HOLDS_ON_S
                 notes.append(_note(step, seconds, reached, faults))
                 gap_s = glide_s = 0.0
                 breathes = False

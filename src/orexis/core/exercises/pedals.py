@@ -163,7 +163,7 @@ FAMILIES = (
         Group.PEDALS,
         _sets_parameters,
         _sets,
-        _AIMS,
+        (Aim.SPEAKS, Aim.HELD, Aim.STEADY),
         Words(
             why="Strength with the normal set: full breath, start with air, hold while it is good.",
             listen="The start: it speaks on the air alone.",
@@ -180,7 +180,7 @@ FAMILIES = (
         Group.PEDALS,
         _double_parameters,
         _double,
-        (Aim.SPEAKS,),
+        (Aim.SPOKE,),
         Words(
             why="To recover, at the end of the day or when tired; not to build.",
             listen="Loose lips, a slow flutter.",

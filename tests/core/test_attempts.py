@@ -1,0 +1,301 @@
+"""Whole attempts: every aim's limit, told from events made by hand, and the stand-in's playing."""
+
+from dataclasses import replace
+
+import pytest
+
+from orexis.core.exercises.book import FAMILIES
+from orexis.core.exercises.family import Aim, Task
+from orexis.core.horn.instruments import INSTRUMENTS
+from orexis.core.horn.notation import note_name
+from orexis.core.horn.pitch import hz_from_midi
+from orexis.core.horn.setup import Horn
+from orexis.core.judging.attempt_words import attempt_lines, said_of
+from orexis.core.judging.attempts import RULES, AimResult, AttemptVerdict, judge_attempt
+from orexis.core.judging.gate import GateLevel
+from orexis.core.listening.analysis import analyse
+from orexis.core.listening.notes.events import (
+    Change,
+    Events,
+    Glide,
+    Note,
+    TouchedSlot,
+    Transition,
+)
+from orexis.core.listening.notes.measures import NoteMeasures
+from orexis.formats.attempt import attempt_document
+from orexis.standin.performance import perform
+from orexis.standin.reading import as_played, is_buzzed
+from orexis.standin.spoiling import spoiled
+from orexis.standin.tone import MOUTHPIECE, timbre_of
+from tests.core.exercises.writing import task
+
+TROMBONE = Horn(INSTRUMENTS["trombone-tenor"])
+CLEAN = NoteMeasures(0, 2, 0, 0, 0.1, 0, 2.0, None, -20, 0)
+SLUR = Transition(Change.SLUR, 0, 0.04, 0, (), 0, 0, 0, 0)
+BREATH = replace(SLUR, kind=Change.BREATH, gap_s=0.6)
+TONGUED = replace(SLUR, kind=Change.TONGUED, gap_s=0.05)
+# F3 B♭3 F3 slurred: the third and fourth slots of the open horn.
+PAIR = task("slot-slur", "trombone-tenor", times=1)
+
+
+def note(midi: int, place: int = 0, **measures: float) -> Note:
+    """A clean two-second note, three seconds after the one before."""
+    measured = replace(CLEAN, **measures)  # type: ignore[arg-type]
+    return Note(300 * place, 300 * place + 200, hz_from_midi(midi), midi, measured, 30, 2)
+
+
+def three(first: Transition = SLUR, second: Transition = SLUR, **middle: float) -> Events:
+    notes = (note(53), note(58, 1, **middle), note(53, 2))
+    return Events(notes, (first, second))
+
+
+def result(verdict: AttemptVerdict, aim: Aim) -> AimResult:
+    return next(one for one in verdict.results if one.aim is aim)
+
+
+def pair(events: Events, aim: Aim, level: GateLevel = GateLevel.NORMAL) -> AimResult:
+    return result(judge_attempt(PAIR, events, TROMBONE, level), aim)
+
+
+def test_a_clean_attempt_passes_and_tells_how_often_it_went_well() -> None:
+    verdict = judge_attempt(PAIR, three(), TROMBONE)
+    assert verdict.passed
+    assert verdict.worst is None
+    assert [(one.right, one.chances) for one in verdict.results] == [(2, 2)] * 4 + [(3, 3)]
+
+
+@pytest.mark.parametrize(
+    ("aim", "change", "least_bad"),
+    [
+        # Strict, normal and kind: 40, 60, 90 ms of gap; 30, 45, 60 ms of a slot touched.
+        (Aim.GAP, {"gap_s": 0.05}, GateLevel.STRICT),
+        (Aim.GAP, {"gap_s": 0.08}, GateLevel.NORMAL),
+        (Aim.GAP, {"gap_s": 0.1}, GateLevel.KIND),
+        (Aim.TOUCHED, {"touched": (TouchedSlot(56, 0.04),)}, GateLevel.STRICT),
+        (Aim.TOUCHED, {"touched": (TouchedSlot(56, 0.05),)}, GateLevel.NORMAL),
+        (Aim.TOUCHED, {"touched": (TouchedSlot(56, 0.07),)}, GateLevel.KIND),
+        (Aim.FLIPPED, {"flipped": TouchedSlot(62, 0.03)}, GateLevel.KIND),
+        (Aim.WANING, {"waning_db": 3.5}, GateLevel.KIND),
+    ],
+)
+def test_a_change_is_held_to_its_limit_at_each_level(
+    aim: Aim, change: dict[str, object], least_bad: GateLevel
+) -> None:
+    events = three(second=replace(SLUR, **change))  # type: ignore[arg-type]
+    levels = list(GateLevel)
+    for level in levels:
+        one = pair(events, aim, level)
+        assert one.passed is (levels.index(level) > levels.index(least_bad))
+    assert (one.right, one.chances) == ((2, 2) if one.passed else (1, 2))
+    # It was before the last note.
+    assert one.at is not None
+    assert one.at.step == 2
+
+
+def test_a_note_that_does_not_speak_comes_first_in_what_is_said() -> None:
+    verdict = judge_attempt(PAIR, Events((note(53), note(53, 2)), (BREATH,)), TROMBONE)
+    missed = result(verdict, Aim.SPOKE)
+    assert (missed.passed, missed.right, missed.chances) == (False, 2, 3)
+    said = said_of(PAIR, verdict, note_name)
+    assert said.headline == "Again: B♭3 does not speak."
+    assert said.change == FAMILIES["slot-slur"].words.remedy
+
+
+def test_what_cannot_be_told_fails_nothing() -> None:
+    verdict = judge_attempt(PAIR, Events(), TROMBONE)
+    assert result(verdict, Aim.GAP).untold
+    assert result(verdict, Aim.GAP).passed
+    assert not result(verdict, Aim.SPOKE).passed
+
+
+@pytest.mark.parametrize(
+    ("aim", "measures", "passed"),
+    [
+        (Aim.CENTRE, {"centre_cents": 14.0}, True),
+        (Aim.CENTRE, {"centre_cents": -16.0}, False),
+        (Aim.STEADY, {"spread_cents": 9.5}, False),
+        (Aim.START, {"scoop_cents": -31.0}, False),
+        (Aim.START, {"scoop_cents": 29.0}, True),
+        (Aim.END, {"sag_cents": -21.0}, False),
+        (Aim.HELD, {"hold_s": 3.9}, False),
+        (Aim.HELD, {"hold_s": 4.0}, True),
+    ],
+)
+def test_one_held_note_is_held_to_the_limits_of_the_gate(
+    aim: Aim, measures: dict[str, float], passed: bool
+) -> None:
+    tone = task("long-tone", "trombone-tenor", hold_s=4)
+    held = replace(note(53, 0, **{"hold_s": 4.5, **measures}), last=450)
+    assert result(judge_attempt(tone, Events((held,)), TROMBONE), aim).passed is passed
+
+
+def test_the_centre_is_against_the_players_own_tuning() -> None:
+    # Over a drone on B♭ the just third D lies 13.7 cents low.
+    from orexis.core.horn.setup import Setup
+    from orexis.core.horn.tuning import Temperament, Tuning
+
+    just = Horn(INSTRUMENTS["trombone-tenor"], Setup(tuning=Tuning(Temperament.JUST, 10)))
+    tone = task("long-tone", "trombone-tenor", from_midi="D3")
+    heard = Events((note(50, centre_cents=-13.7, hold_s=5),))
+    assert result(judge_attempt(tone, heard, just), Aim.CENTRE).measured == pytest.approx(
+        0, abs=0.1
+    )
+    assert result(judge_attempt(tone, heard, TROMBONE), Aim.CENTRE).measured == -13.7
+
+
+def test_a_crack_is_one_however_good_the_rest() -> None:
+    tone = task("long-tone", "trombone-tenor")
+    cracked = replace(note(53, hold_s=5), cracked_from_midi=46)
+    verdict = judge_attempt(tone, Events((cracked,)), TROMBONE)
+    assert said_of(tone, verdict, note_name).headline == "Again: F3 begins on a wrong slot."
+
+
+def test_more_breaths_than_there_are_are_counted() -> None:
+    pattern = task("slot-pattern", "trombone-tenor", pattern="3 4 3", times=1)
+    verdict = judge_attempt(pattern, three(second=BREATH), TROMBONE)
+    assert result(verdict, Aim.ONE_BREATH).measured == 1
+    assert result(judge_attempt(pattern, three(), TROMBONE), Aim.ONE_BREATH).passed
+
+
+def test_evenness_is_the_variation_of_the_time_from_note_to_note() -> None:
+    pattern = task("slot-pattern", "trombone-tenor", pattern="3 4 3 4", times=1)
+    # Onsets at 0, 1, 2 and 4 s: 1, 1 and 2 beats vary by √(2/9) / (4/3) = 35 %.
+    notes = tuple(
+        replace(note(midi), first=first, last=first + 50)
+        for midi, first in ((53, 0), (58, 100), (53, 200), (58, 400))
+    )
+    even = result(judge_attempt(pattern, Events(notes, (SLUR,) * 3), TROMBONE), Aim.EVEN)
+    assert even.measured == pytest.approx(35.4, abs=0.1)
+    assert not even.passed
+
+
+def test_the_same_sound_from_end_to_end_is_a_level_and_not_asked_of_what_grows() -> None:
+    chain = task("couplets", "trombone-tenor", from_midi="F3", widest=1)
+    softer = Events((note(53), note(52, 1, level_db=-25)), (SLUR,))
+    assert result(judge_attempt(chain, softer, TROMBONE), Aim.SAME_SOUND).measured == -5
+    grown = task("two-octave-scale", "trombone-tenor")
+    assert Aim.SAME_SOUND not in grown.aims
+
+
+def test_a_dynamic_asked_for_is_heard_in_the_note_or_from_note_to_note() -> None:
+    growing = task("dynamics", "trombone-tenor", shape="crescendo", from_midi="F3")
+    for change_db, passed in ((4.0, True), (2.0, False), (-4.0, False)):
+        heard = Events((note(53, level_change_db=change_db),))
+        assert result(judge_attempt(growing, heard, TROMBONE), Aim.SHAPE).passed is passed
+    shaped = task("shaped-slur", "trombone-tenor", slots=2, dynamics="open-close", times=1)
+    # Loud low, soft high: the middle note must be the softest.
+    for level_db, passed in ((-26.0, True), (-15.0, False)):
+        verdict = judge_attempt(shaped, three(level_db=level_db), TROMBONE)
+        assert result(verdict, Aim.SHAPE).passed is passed
+
+
+def glide(low: int, high: int, breaks: int = 0) -> Glide:
+    return Glide(0, 3, hz_from_midi(low), hz_from_midi(high), high - low, 2, breaks, 5)
+
+
+def test_a_siren_is_held_to_its_span_and_to_being_one_line() -> None:
+    siren = task("siren", "trombone-tenor", low_midi="F3", high_midi="F4", times=1)
+    whole = judge_attempt(siren, Events((), (), (glide(53, 65),)), TROMBONE)
+    assert whole.passed
+    short = judge_attempt(siren, Events((), (), (glide(54, 63),)), TROMBONE)
+    # One half step short below, two above.
+    assert result(short, Aim.SPAN).measured == pytest.approx(3)
+    for broken in ((glide(53, 65, breaks=1),), (glide(53, 60), glide(61, 65))):
+        assert not result(judge_attempt(siren, Events((), (), broken), TROMBONE), Aim.BREAKS).passed
+    nothing = judge_attempt(siren, Events(), TROMBONE)
+    assert said_of(siren, nothing, note_name).headline == (
+        "Again: it stays 12.0 half steps short of its span."
+    )
+
+
+def test_a_slot_that_catches_on_a_glide_and_an_end_that_is_weaker_are_told() -> None:
+    ladder = task("expanding-glide", "trombone-tenor", from_midi="F3", widest=1)
+    up = replace(SLUR, kind=Change.GLIDE)
+    good = Events((note(53), note(54, 1), note(53, 2)), (up, up))
+    assert judge_attempt(ladder, good, TROMBONE).passed
+    caught = Events(
+        (note(53), replace(note(53, 1), midi=60), note(54, 2), note(53, 3)), (up, up, up)
+    )
+    assert not result(judge_attempt(ladder, caught, TROMBONE), Aim.NO_CATCH).passed
+    weak = Events((note(53), note(54, 1, level_db=-27), note(53, 2)), (up, up))
+    ends = result(judge_attempt(ladder, weak, TROMBONE), Aim.ENDS_ALIKE)
+    assert (ends.passed, ends.measured) == (False, -7)
+
+
+def test_a_bend_that_does_not_come_back_is_told_with_how_far() -> None:
+    bend = task("bend", "trombone-tenor", from_midi="F3", semitones=-5, times=1)
+    notes = (note(53), note(53, 1, centre_cents=-25), note(53, 2), note(48, 3))
+    verdict = judge_attempt(bend, Events(notes, (SLUR, BREATH, SLUR)), TROMBONE)
+    assert result(verdict, Aim.CAME_BACK).measured == -25
+    assert said_of(bend, verdict, note_name).headline == "Again: it comes back 25 cents low."
+
+
+def test_where_it_was_is_told_from_other_notes_of_that_name_and_other_times() -> None:
+    twice = task("slot-slur", "trombone-tenor", times=2)
+    notes = tuple(note(midi, place) for place, midi in enumerate((53, 58, 53, 53, 58, 53)))
+    changes = (SLUR, SLUR, BREATH, SLUR, replace(SLUR, gap_s=0.2))
+    verdict = judge_attempt(twice, Events(notes, changes), TROMBONE)
+    said = said_of(twice, verdict, note_name).headline
+    assert said == "Again: a gap of 200 ms before F3 (2nd) in the 2nd time."
+    lines = attempt_lines(twice, verdict, note_name)
+    assert "  no gap: no, 200 ms (at most 60), 3 of 4" in lines
+
+
+def test_the_document_of_an_attempt_names_every_aim_with_its_place() -> None:
+    verdict = judge_attempt(PAIR, three(second=replace(SLUR, gap_s=0.2)), TROMBONE)
+    document = attempt_document(PAIR, verdict, note_name)
+    assert (document["family"], document["passed"]) == ("slot-slur", False)
+    gap = next(one for one in document["aims"] if one["aim"] == "gap")
+    assert (gap["measured"], gap["limit"], gap["unit"], gap["step"]) == (200, 60, "ms", 2)
+
+
+def test_every_aim_has_a_rule() -> None:
+    assert set(RULES) == set(Aim)
+    for aim, rule in RULES.items():
+        strict, normal, kind = rule.limits
+        ordered = (strict >= normal >= kind) if rule.least else (strict <= normal <= kind)
+        assert ordered, aim
+
+
+def heard(exercise: Task, instrument: str, aim: Aim | None = None) -> AttemptVerdict:
+    """What is made of the stand-in's playing, with the fault of an aim in it or without."""
+    horn = INSTRUMENTS[instrument]
+    score = as_played(exercise.score, reference=False)
+    if aim is not None:
+        spoilt = spoiled(score, aim)
+        assert spoilt is not None
+        score = spoilt
+    timbre = MOUTHPIECE if is_buzzed(exercise.score) else timbre_of(horn.fundamental_midi)
+    sound = perform(score, timbre, 44_100).samples
+    return judge_attempt(exercise, analyse([sound], 44_100).events, Horn(horn))
+
+
+@pytest.mark.parametrize(
+    ("family", "instrument", "aim"),
+    [
+        ("long-tone", "cornet-bb", Aim.END),
+        ("dynamics", "tenor-horn-eb", Aim.SHAPE),
+        ("finding-the-centre", "cornet-bb", Aim.CAME_BACK),
+        ("slot-slur", "trombone-tenor", Aim.FLIPPED),
+        ("pyramid", "trombone-tenor", Aim.TOUCHED),
+        ("accelerating-slur", "cornet-bb", Aim.CLEAR),
+        ("interval-buzz", "cornet-bb", Aim.START),
+        ("siren", "cornet-bb", Aim.BREAKS),
+        ("chained-intervals", "tuba-eb", Aim.ONE_BREATH),
+        ("pedal-sets", "trombone-tenor", Aim.SPEAKS),
+        ("expanding-glide", "trombone-tenor", Aim.NO_CATCH),
+        ("two-octave-scale", "tenor-horn-eb", Aim.SPOKE),
+        ("melody", "tuba-eb", Aim.SAME_SOUND),
+    ],
+)
+def test_what_is_played_well_passes_and_a_fault_is_failed_for_itself(
+    family: str, instrument: str, aim: Aim
+) -> None:
+    fewer = {"times": 1, "starts": 4, "rows": 1}
+    usual = task(family, instrument)
+    exercise = task(
+        family, instrument, **{k: v for k, v in fewer.items() if k in usual.given.values}
+    )
+    assert heard(exercise, instrument).passed
+    assert not result(heard(exercise, instrument, aim), aim).passed
