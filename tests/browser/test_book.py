@@ -3,9 +3,12 @@
 import re
 from pathlib import Path
 
+import numpy as np
+import soundfile
 from playwright.sync_api import Page, expect
 
 from tests.browser.conftest import Launch, Server, page_of
+from tests.sounds import RATE, silence, softened, steady
 
 
 def open_exercise(page: Page, title: str) -> None:
@@ -114,3 +117,25 @@ def test_what_this_horn_cannot_do_stands_last_with_the_reason(
         high.last.click()
         # Its page says so, and the way on.
         expect(page.get_by_text("Take the chromatic ladder")).to_be_visible()
+
+
+def test_a_recording_is_judged_and_the_spot_is_marked_in_the_music(
+    server: Server, launch: Launch, tmp_path: Path
+) -> None:
+    # G4 C5 G4 on Maren's horn sound B♭3 E♭4 B♭3; between the first two there is a gap.
+    tones = [softened(steady(440 * 2 ** ((midi - 69) / 12), 1.2)) for midi in (58, 63, 58)]
+    parts = (silence(0.5), tones[0], silence(0.15), tones[1][:-400], tones[2], silence(0.5))
+    path = tmp_path / "slurs.wav"
+    soundfile.write(path, np.concatenate(parts), RATE)
+    with page_of(launch(), server) as page:
+        open_exercise(page, "Slot slur")
+        page.get_by_label("repetitions").fill("1")
+        page.get_by_label("repetitions").press("Tab")
+        expect(page.get_by_role("img", name="G4 C5 G4, free.")).to_be_visible()
+        page.get_by_label("A recording of it").set_input_files(path)
+        verdict = page.get_by_role("heading", name=re.compile("^Again: a gap of .* before C5"))
+        expect(verdict).to_be_visible()
+        expect(page.locator("#step-1.missed")).to_have_count(1)
+        expect(page.locator("#step-0.missed")).to_have_count(0)
+        page.get_by_role("link", name="Hear it, and see it on the ribbon").click()
+        expect(page.get_by_role("heading", name="slurs.wav")).to_be_visible()

@@ -239,7 +239,7 @@ def test_where_it_was_is_told_from_other_notes_of_that_name_and_other_times() ->
     said = said_of(twice, verdict, note_name).headline
     assert said == "Again: a gap of 200 ms before F3 (2nd) in the 2nd time."
     lines = attempt_lines(twice, verdict, note_name)
-    assert "  no gap: no, 200 ms (at most 60), 3 of 4" in lines
+    assert "  no gap: no, 200 ms, 3 of 4 (at most 60)" in lines
 
 
 def test_the_document_of_an_attempt_names_every_aim_with_its_place() -> None:

@@ -11,6 +11,13 @@ from fastapi.testclient import TestClient
 from typer.testing import CliRunner
 
 from orexis.cli import app
+from orexis.core.exercises.family import Aim
+from orexis.formats.audio import pcm_from_floats, wav_from_pcm
+from orexis.standin.performance import perform
+from orexis.standin.reading import as_played
+from orexis.standin.spoiling import spoiled
+from orexis.standin.tone import timbre_of
+from tests.core.exercises.writing import task
 from tests.server.test_api import problem
 
 BOOK = "/api/players/1/book"
@@ -126,6 +133,58 @@ def test_an_exercise_is_carried_away(client: TestClient) -> None:
     midi = client.get(f"{BOOK}/pyramid/midi")
     assert 'filename="pyramid.mid"' in midi.headers["content-disposition"]
     assert mido.MidiFile(file=io.BytesIO(midi.content)).length > 5
+
+
+def recorded(client: TestClient, family: str, aim: Aim | None = None) -> str:
+    """The stand-in plays an exercise on Maren's horn, with the fault of an aim in it or without;
+    the id of the recording."""
+    score = as_played(task(family, "tenor-horn-eb", times=1).score)
+    spoilt = score if aim is None else spoiled(score, aim)
+    assert spoilt is not None
+    sound = perform(spoilt, timbre_of(39), 44_100).samples
+    wav = wav_from_pcm(pcm_from_floats(sound), 44_100)
+    kept = client.post("/api/players/1/recordings", params={"name": "a.wav"}, content=wav)
+    kept.raise_for_status()
+    return str(kept.json()["id"])
+
+
+def test_a_recording_is_judged_as_an_attempt_and_says_where_it_failed(client: TestClient) -> None:
+    settings = {"set": ["times=1"]}
+    well = client.get(f"{BOOK}/slot-slur/attempts/{recorded(client, 'slot-slur')}", params=settings)
+    assert well.json()["headline"] == "Go on."
+    assert (well.json()["passed"], well.json()["missed_steps"]) == (True, [])
+    kept = recorded(client, "slot-slur", Aim.GAP)
+    failed = client.get(f"{BOOK}/slot-slur/attempts/{kept}", params=settings).json()
+    # The gap is before the second note, which Maren reads as C5.
+    assert failed["headline"].startswith("Again: a gap of 1")
+    assert failed["headline"].endswith("ms before C5.")
+    assert failed["missed_steps"] == [1]
+    gap = next(rule for rule in failed["rules"] if rule["rule"] == "no gap")
+    assert (gap["passed"], gap["limit_words"], gap["unit"]) == (False, "at most 60", "ms, 1 of 2")
+
+
+def test_only_ones_own_recordings_are_judged(client: TestClient) -> None:
+    kept = recorded(client, "slot-slur")
+    client.post("/api/players", json=OSK).raise_for_status()
+    problem(client.get(f"/api/players/2/book/slot-slur/attempts/{kept}"), 404)
+    problem(client.get(f"{BOOK}/slot-slur/attempts/{'0' * 32}"), 404)
+
+
+def test_the_command_judges_a_file_against_an_exercise(tmp_path: Path) -> None:
+    wav = str(tmp_path / "a.wav")
+    horn = ["--instrument", "trombone-tenor"]
+    RUN.invoke(app, ["exercise", "next-note", *horn, "--param", "times=1", "--wav", wav])
+    typed = ["analyse", wav, *horn, "--exercise", "next-note"]
+    said = RUN.invoke(app, [*typed, "--param", "times=1"]).stdout
+    assert "Go on." in said
+    assert "  no gap: yes, 0 ms, 2 of 2 (at most 60)" in said
+    document = json.loads(RUN.invoke(app, [*typed, "--param", "times=2", "--json"]).stdout)
+    assert document["attempt"]["passed"] is False
+    assert document["attempt"]["parameters"]["times"] == 2
+    for wrong in (["--exercise", "nothing"], ["--exercise", "glide", "--level", "harsh"]):
+        assert RUN.invoke(app, ["analyse", wav, *horn, *wrong]).exit_code == 2
+    alone = RUN.invoke(app, ["analyse", wav, "--exercise", "next-note"])
+    assert "--instrument" in alone.stderr
 
 
 def test_the_command_lists_what_there_is() -> None:

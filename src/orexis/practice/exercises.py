@@ -9,14 +9,18 @@ from orexis.core.exercises.family import Family, Task
 from orexis.core.exercises.writer import Reach, Writer
 from orexis.core.horn.notation import Notation
 from orexis.core.horn.setup import Horn
+from orexis.core.judging.attempts import AttemptVerdict, judge_attempt
+from orexis.core.judging.gate import GateLevel
 from orexis.core.parameter import Choice, Parameter
 from orexis.core.score.steps import Score
+from orexis.formats.analysis_reading import events_of
 from orexis.formats.audio import pcm_from_floats, wav_from_pcm
 from orexis.standin.performance import perform
 from orexis.standin.reading import as_played, is_buzzed
 from orexis.standin.tone import MOUTHPIECE, timbre_of
 from orexis.store.horns import horn_of
-from orexis.store.models import Player
+from orexis.store.kept import document_of
+from orexis.store.models import Player, Recording
 from orexis.store.players import notation_of
 from orexis.store.takes import highest_passed
 
@@ -84,6 +88,14 @@ def on_stand(task: Task) -> tuple[int, float] | None:
     if len(notes) != 1 or hold_s is None or task.score.tempo_bpm is not None:
         return None
     return notes[0].midi, float(hold_s)
+
+
+def attempt_at(
+    session: Session, player: Player, task: Task, horn: Horn, recording: Recording
+) -> AttemptVerdict:
+    """The verdict on a kept recording as an attempt at a task, by the player's own gate."""
+    events = events_of(document_of(session, recording))
+    return judge_attempt(task, events, horn, GateLevel(player.gate_level))
 
 
 def played(score: Score, horn: Horn) -> bytes:

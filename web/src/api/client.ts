@@ -28,6 +28,7 @@ export type HornSetupIn = Schemas['HornSetupIn'];
 export type Verdict = Schemas['VerdictOut'];
 export type RuleLine = Schemas['RuleOut'];
 export type BookGroup = Schemas['GroupOut'];
+export type Attempt = Schemas['AttemptOut'];
 export type ExercisePage = Schemas['ExercisePage'];
 /** What goes over the live line, both ways. */
 export type Hello = Schemas['Hello'];

@@ -228,6 +228,26 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/players/{player_id}/book/{family}/attempts/{kept_id}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Attempt
+         * @description A kept recording of the player's, judged as an attempt at an exercise.
+         */
+        get: operations["attempt_api_players__player_id__book__family__attempts__kept_id__get"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/players/{player_id}/takes": {
         parameters: {
             query?: never;
@@ -689,6 +709,25 @@ export interface components {
             trills: string[];
             /** Same Pitch */
             same_pitch: string[];
+        };
+        /**
+         * AttemptOut
+         * @description The verdict on a recording as an attempt at an exercise: words, every aim with its number,
+         *     and the steps of the score that were missed by most or did not speak.
+         */
+        AttemptOut: {
+            /** Recording Id */
+            recording_id: string;
+            /** Passed */
+            passed: boolean;
+            /** Headline */
+            headline: string;
+            /** Change */
+            change: string;
+            /** Rules */
+            rules: components["schemas"]["RuleOut"][];
+            /** Missed Steps */
+            missed_steps: number[];
         };
         /**
          * BetweenOut
@@ -2437,6 +2476,36 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content?: never;
+            };
+            404: components["responses"]["Problem404"];
+            405: components["responses"]["Problem405"];
+            422: components["responses"]["Problem422"];
+        };
+    };
+    attempt_api_players__player_id__book__family__attempts__kept_id__get: {
+        parameters: {
+            query?: {
+                /** @description What is set, as key=value. */
+                set?: string[] | null;
+            };
+            header?: never;
+            path: {
+                player_id: number;
+                kept_id: string;
+                family: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["AttemptOut"];
+                };
             };
             404: components["responses"]["Problem404"];
             405: components["responses"]["Problem405"];

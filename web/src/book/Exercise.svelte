@@ -2,6 +2,9 @@
   import { onDestroy, untrack } from 'svelte';
   import { push } from 'svelte-spa-router';
   import Field from '../parts/Field.svelte';
+  import FileButton from '../parts/FileButton.svelte';
+  import Key from '../parts/Key.svelte';
+  import VerdictWords from '../parts/VerdictWords.svelte';
   import { offer } from '../parts/keys.svelte';
   import View from '../parts/View.svelte';
   import { putOnStand } from '../stand/stand.svelte';
@@ -32,6 +35,7 @@
 
   let musicxml = $state<HTMLAnchorElement>();
   let midi = $state<HTMLAnchorElement>();
+  let chooser = $state<FileButton>();
 
   offer(() => [
     {
@@ -48,6 +52,14 @@
       run: practise,
       disabled: !page?.on_stand,
     },
+    {
+      keys: ['a'],
+      shown: 'A',
+      label: 'judge a recording',
+      run: () => chooser?.open(),
+      disabled: open.hearing !== '' || !page?.sounds,
+      quiet: true,
+    },
     { keys: ['o'], shown: 'O', label: 'on paper', run: () => window.print() },
     { keys: ['x'], shown: 'X', label: 'MusicXML', run: () => musicxml?.click() },
     { keys: ['m'], shown: 'M', label: 'MIDI', run: () => midi?.click() },
@@ -61,6 +73,17 @@
     <header>
       <h1>{page.title}</h1>
       <p class="dim">{page.group}, {player.name}</p>
+      <span class="judge">
+        <FileButton
+          bind:this={chooser}
+          label="A recording of it"
+          accept=".wav,.flac,.ogg,.oga,audio/*"
+          disabled={open.hearing !== '' || !page.sounds}
+          onchoose={([file]) => file && void open.judge(file)}
+        >
+          <Key shown="A" />Judge a recording
+        </FileButton>
+      </span>
     </header>
     {#if open.refused}
       <p class="refused" role="alert">
@@ -68,7 +91,20 @@
         {open.refused.detail}
       </p>
     {/if}
-    <Music svg={page.svg} described={page.described} stale={open.refused !== null} />
+    <Music
+      svg={page.svg}
+      described={page.described}
+      stale={open.refused !== null}
+      missed={open.attempt?.missed_steps}
+    />
+    {#if open.hearing}
+      <p class="dim" role="status">Listening to {open.hearing}…</p>
+    {:else if open.attempt}
+      <div class="attempt">
+        <VerdictWords verdict={open.attempt} />
+        <a href="#/recordings/{open.attempt.recording_id}">Hear it, and see it on the ribbon</a>
+      </div>
+    {/if}
     <div class="below">
       <form class="fields" aria-label="What is set" onsubmit={(event) => event.preventDefault()}>
         {#each page.fields as field (field.key)}
@@ -140,6 +176,19 @@
     margin-top: 0.6rem;
   }
 
+  .judge {
+    margin-left: auto;
+  }
+
+  .attempt {
+    padding-bottom: 1.6rem;
+  }
+
+  .attempt a {
+    text-decoration: underline;
+    text-underline-offset: 0.2em;
+  }
+
   .below {
     flex: 1;
     display: grid;
@@ -200,7 +249,9 @@
     .fields,
     .on,
     .files,
-    .refused {
+    .refused,
+    .judge,
+    .attempt {
       display: none;
     }
 

@@ -1,4 +1,12 @@
-import { answer, api, problemOf, type ExercisePage, type Problem } from '../api/client';
+import {
+  answer,
+  api,
+  problemOf,
+  type Attempt,
+  type ExercisePage,
+  type Problem,
+} from '../api/client';
+import { addRecording } from '../takes/kept';
 
 type Values = Record<string, string>;
 
@@ -14,6 +22,10 @@ export class OpenExercise {
   /** Why it cannot be as it is set; the music is still that of before. */
   refused = $state.raw<Problem | null>(null);
   playing = $state(false);
+  /** A recording judged as an attempt at it. */
+  attempt = $state.raw<Attempt | null>(null);
+  /** The name of the file that is being listened to. */
+  hearing = $state('');
 
   private asking: AbortController | null = null;
   private waiting: ReturnType<typeof setTimeout> | undefined;
@@ -54,7 +66,7 @@ export class OpenExercise {
       if (asking.signal.aborted) return;
       this.page = page;
       this.values = { ...page.values };
-      this.problem = this.refused = null;
+      this.problem = this.refused = this.attempt = null;
       localStorage.setItem(this.key, JSON.stringify(page.values));
     } catch (error) {
       if (asking.signal.aborted) return;
@@ -93,6 +105,27 @@ export class OpenExercise {
       this.audio = null;
     }
     this.playing = false;
+  }
+
+  /** Keeps a recording and judges it as an attempt at what is set. */
+  async judge(file: File): Promise<void> {
+    this.silence();
+    this.hearing = file.name;
+    this.attempt = null;
+    try {
+      const { id } = await addRecording(this.playerId, file);
+      const { path, query } = this.params();
+      this.attempt = await answer(
+        api.GET('/api/players/{player_id}/book/{family}/attempts/{kept_id}', {
+          params: { path: { ...path, kept_id: id }, query },
+        }),
+      );
+      this.refused = null;
+    } catch (error) {
+      this.refused = problemOf(error);
+    } finally {
+      this.hearing = '';
+    }
   }
 
   /** Where it is as a file. */

@@ -3,7 +3,8 @@
   import Rules from './Rules.svelte';
 
   /** The verdict, said first in words and then in numbers. */
-  let { verdict }: { verdict: Verdict } = $props();
+  let { verdict }: { verdict: Pick<Verdict, 'passed' | 'headline' | 'change' | 'rules'> } =
+    $props();
 </script>
 
 <div class="verdict" role="status">

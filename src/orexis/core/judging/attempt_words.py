@@ -78,6 +78,20 @@ def _ordinal(number: int) -> str:
     return f"{number}{ending or 'th'}"
 
 
+def number_words(result: AimResult) -> tuple[str, str]:
+    """An aim's number as it is read, and its unit; of one that cannot be told, why."""
+    if result.untold:
+        return "", result.untold
+    often = f", {result.right} of {result.chances}" if result.chances > 1 else ""
+    return f"{result.measured:.3g}", f"{RULES[result.aim].unit}{often}"
+
+
+def limit_words(result: AimResult) -> str:
+    """What is asked of an aim."""
+    bound = "at least" if RULES[result.aim].least else "at most"
+    return f"{bound} {result.limit:g}"
+
+
 def attempt_lines(task: Task, verdict: AttemptVerdict, name: Name) -> list[str]:
     """The verdict, then every aim with its number and how often it went well."""
     said = said_of(task, verdict, name)
@@ -85,15 +99,12 @@ def attempt_lines(task: Task, verdict: AttemptVerdict, name: Name) -> list[str]:
     if said.change:
         lines.append(said.change)
     for result in verdict.results:
-        rule = RULES[result.aim]
+        number, unit = number_words(result)
         if result.untold:
-            lines.append(f"  {result.aim.value}: not told, {result.untold}")
-            continue
-        bound = "at least" if rule.least else "at most"
-        often = f", {result.right} of {result.chances}" if result.chances > 1 else ""
-        outcome = "yes" if result.passed else "no"
-        lines.append(
-            f"  {result.aim.value}: {outcome}, {result.measured:.3g} {rule.unit}"
-            f" ({bound} {result.limit:g}){often}"
-        )
+            lines.append(f"  {result.aim.value}: not told, {unit}")
+        else:
+            outcome = "yes" if result.passed else "no"
+            lines.append(
+                f"  {result.aim.value}: {outcome}, {number} {unit} ({limit_words(result)})"
+            )
     return lines

@@ -59,10 +59,11 @@ class AimResult:
 
 @dataclass(frozen=True, slots=True)
 class AttemptVerdict:
-    """Every aim's outcome, in the order of the task's aims, and how the notes were matched."""
+    """The outcome of every aim of the task, in their order, and where a note did not speak (which
+    counts in every task that has notes)."""
 
     results: tuple[AimResult, ...]
-    match: PatternMatch | None
+    silent: tuple[Place, ...] = ()
 
     @property
     def passed(self) -> bool:
@@ -163,7 +164,12 @@ def judge_attempt(
             for one, answer in zip(asked, match.spoken, strict=True)
         ]
     seen = _Seen(task, horn, heard, tuple(asked), match)
-    return AttemptVerdict(tuple(_result(aim, seen, level) for aim in task.aims), match)
+    # Whatever else counts, what was asked for must have been played.
+    aims = task.aims if Aim.SPOKE in task.aims or not asked else (*task.aims, Aim.SPOKE)
+    return AttemptVerdict(
+        tuple(_result(aim, seen, level) for aim in aims),
+        tuple(one.at for one in asked if one.heard is None),
+    )
 
 
 def _result(aim: Aim, seen: _Seen, level: GateLevel) -> AimResult:

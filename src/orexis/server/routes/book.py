@@ -15,6 +15,7 @@ from orexis.core.horn.notation import Notation
 from orexis.formats.midi import midi_of
 from orexis.practice.exercises import (
     NothingToHearError,
+    attempt_at,
     fields_of,
     musicxml_of_task,
     on_stand,
@@ -23,8 +24,9 @@ from orexis.practice.exercises import (
     writer_for,
 )
 from orexis.server.problems import ProblemError, not_found
-from orexis.server.routes.access import Data, PlayerId, player_or_404
-from orexis.server.schemas.book import ExercisePage, GroupOut, OnStandOut, line_of
+from orexis.server.routes.access import Data, KeptId, PlayerId, kept_or_404, player_or_404
+from orexis.server.schemas.book import AttemptOut, ExercisePage, GroupOut, OnStandOut, line_of
+from orexis.store.models import Recording
 from orexis.store.players import notation_of
 
 router = APIRouter(prefix="/api/players/{player_id}/book")
@@ -129,6 +131,18 @@ def musicxml(asked: Asked) -> Response:
 def midi(asked: Asked) -> Response:
     """An exercise as MIDI."""
     return _file(midi_of(asked.task.score, asked.task.title), "audio/midi", asked, "mid")
+
+
+@router.get("/{family}/attempts/{kept_id}")
+def attempt(data: Data, player_id: PlayerId, asked: Asked, kept_id: KeptId) -> AttemptOut:
+    """A kept recording of the player's, judged as an attempt at an exercise."""
+    with data.session() as session:
+        player = player_or_404(session, player_id)
+        recording = kept_or_404(session, Recording, kept_id)
+        if recording.player_id != player_id:
+            raise not_found("recording")
+        verdict = attempt_at(session, player, asked.task, asked.writer.horn, recording)
+    return AttemptOut.of(kept_id, asked.task, verdict, asked.notation)
 
 
 def _file(content: bytes, media_type: str, asked: _Asked, ending: str) -> Response:

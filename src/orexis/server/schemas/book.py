@@ -4,9 +4,13 @@ from pydantic import BaseModel
 
 from orexis.core.exercises.book import FAMILIES
 from orexis.core.exercises.family import Family, Task, Words
+from orexis.core.horn.notation import Notation
+from orexis.core.judging.attempt_words import limit_words, number_words, said_of
+from orexis.core.judging.attempts import AimResult, AttemptVerdict
 from orexis.core.parameter import Parameter
 from orexis.server.schemas.base import Read
 from orexis.server.schemas.fields import FieldOut
+from orexis.server.schemas.takes import RuleOut
 
 
 class FamilyLine(BaseModel):
@@ -93,6 +97,48 @@ class ExercisePage(BaseModel):
             falls_back_to=_links(family.falls_back_to),
             on_stand=on_stand,
         )
+
+
+class AttemptOut(BaseModel):
+    """The verdict on a recording as an attempt at an exercise: words, every aim with its number,
+    and the steps of the score that were missed by most or did not speak."""
+
+    recording_id: str
+    passed: bool
+    headline: str
+    change: str
+    rules: list[RuleOut]
+    missed_steps: list[int]
+
+    @classmethod
+    def of(
+        cls, recording_id: str, task: Task, verdict: AttemptVerdict, notation: Notation
+    ) -> "AttemptOut":
+        """The verdict for a player who names notes in `notation`."""
+        said = said_of(task, verdict, notation.name)
+        failed = [result.at for result in verdict.results if result.at and not result.passed]
+        return cls(
+            recording_id=recording_id,
+            passed=verdict.passed,
+            headline=said.headline,
+            change=said.change,
+            rules=[_rule(result) for result in verdict.results],
+            missed_steps=sorted({place.step for place in (*failed, *verdict.silent)}),
+        )
+
+
+def _rule(result: AimResult) -> RuleOut:
+    number, unit = number_words(result)
+    return RuleOut(
+        rule=result.aim.value,
+        measured=round(result.measured, 3),
+        limit=result.limit,
+        passed=result.passed,
+        words=number,
+        unit=unit,
+        limit_words=limit_words(result),
+        told=not result.untold,
+    )
 
 
 def line_of(family: Family, refused: str) -> FamilyLine:
