@@ -5,7 +5,18 @@ from importlib import import_module
 
 from bench.goals import missed
 
-BENCHES = ("command", "horn", "live", "latency", "memory", "tracker", "lips", "truth", "attempts")
+BENCHES = (
+    "command",
+    "horn",
+    "live",
+    "latency",
+    "memory",
+    "tracker",
+    "lips",
+    "truth",
+    "attempts",
+    "book",
+)
 
 for name in sys.argv[1:] or BENCHES:
     if name not in BENCHES:

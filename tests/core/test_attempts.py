@@ -4,7 +4,6 @@ from dataclasses import replace
 
 import pytest
 
-from orexis.core.exercises.book import FAMILIES
 from orexis.core.exercises.family import Aim, Task
 from orexis.core.horn.instruments import INSTRUMENTS
 from orexis.core.horn.notation import note_name
@@ -99,7 +98,7 @@ def test_a_note_that_does_not_speak_comes_first_in_what_is_said() -> None:
     assert (missed.passed, missed.right, missed.chances) == (False, 2, 3)
     said = said_of(PAIR, verdict, note_name)
     assert said.headline == "Again: B♭3 does not speak."
-    assert said.change == FAMILIES["slot-slur"].words.remedy
+    assert said.change == "Slower, and fewer notes, until every one of them speaks."
 
 
 def test_what_cannot_be_told_fails_nothing() -> None:

@@ -10,7 +10,7 @@ _FAILED: dict[Aim, str] = {
     Aim.STEADY: "{at} shakes by ± {amount:.0f} cents",
     Aim.START: "{at} is slid into from {amount:.0f} cents {beside}",
     Aim.END: "{at} ends {amount:.0f} cents {way}",
-    Aim.HELD: "{at} is held for {percent:.0f} % of its time",
+    Aim.HELD: "{at} is held for {amount:.0f} % of its time",
     Aim.SPEAKS: "{at} begins on a wrong slot",
     Aim.GAP: "a gap of {amount:.0f} ms before {at}",
     Aim.TOUCHED: "a slot speaks for {amount:.0f} ms on the way to {at}",
@@ -29,6 +29,31 @@ _FAILED: dict[Aim, str] = {
     Aim.SHAPE: "{at} goes against the dynamic asked for",
 }
 
+_ADVICE: dict[Aim, str] = {
+    Aim.CENTRE: "Listen for where the sound clears, and stay there.",
+    Aim.STEADY: "Keep the air as fast at the end as at the start.",
+    Aim.START: "Hear the note first, then place it.",
+    Aim.END: "Spend the air as if it got faster, and stop before it runs out.",
+    Aim.HELD: "Fill up in two stages, and hold it for as long as it is good.",
+    Aim.SPEAKS: "Hear it, breathe with it, then play.",
+    Aim.GAP: "Blow through the change: a moment of more air right before it.",
+    Aim.TOUCHED: "Tongue it once to set the sound in the ear, then slur; the air leads.",
+    Aim.FLIPPED: "Less push going up; chin firm, and the corners hold.",
+    Aim.WANING: "Lead with air: into the change the sound grows rather than fades.",
+    Aim.SPOKE: "Slower, and fewer notes, until every one of them speaks.",
+    Aim.ONE_BREATH: "A fuller breath before it, or a little quicker.",
+    Aim.SAME_SOUND: "Make the last note as good as the first.",
+    Aim.EVEN: "Slower, with a beat under it.",
+    Aim.CLEAR: "Half the speed: lock each note, then faster.",
+    Aim.BREAKS: "A smaller span, with the air kept moving.",
+    Aim.SPAN: "Begin nearer the middle, and widen it a little each time.",
+    Aim.NO_CATCH: "Slower: the same air, and only the slide moves.",
+    Aim.ENDS_ALIKE: "A new breath, and the same air up to the end.",
+    Aim.CAME_BACK: "A smaller bend; jaw quiet, and let it settle back.",
+    Aim.SHAPE: "Begin with less, so that there is room for the shape.",
+}
+"""The one thing to change when an aim was missed."""
+
 
 def said_of(task: Task, verdict: AttemptVerdict, name: Name) -> Said:
     """The verdict in words; `name` gives a sounding note's name."""
@@ -36,7 +61,7 @@ def said_of(task: Task, verdict: AttemptVerdict, name: Name) -> Said:
     if worst is None:
         return Said("Go on.", "")
     what = failure_words(task, worst, name)
-    return Said(f"Again: {what}.", task.family.words.remedy)
+    return Said(f"Again: {what}.", _ADVICE[worst.aim])
 
 
 def failure_words(task: Task, result: AimResult, name: Name) -> str:
@@ -45,7 +70,6 @@ def failure_words(task: Task, result: AimResult, name: Name) -> str:
     return _FAILED[result.aim].format(
         at=_place(task, result, name),
         amount=abs(measured),
-        percent=100 * measured,
         way="high" if measured > 0 else "low",
         beside="above" if measured > 0 else "below",
         louder="louder" if measured > 0 else "softer",

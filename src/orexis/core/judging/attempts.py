@@ -263,12 +263,12 @@ def _ends_of_breaths(seen: _Seen) -> set[int]:
 
 
 def _held(seen: _Seen) -> list[_Measured]:
-    """Each last note of a breath, as a share of what it should be held."""
+    """Each last note of a breath, as a percentage of what it should be held."""
     ends = _ends_of_breaths(seen)
     asked_s = seen.task.given.values.get("hold_s")
     seconds = _LEAST_HELD_S if asked_s is None else float(asked_s)
     return [
-        (note.measures.hold_s / seconds, one.at)
+        (100 * note.measures.hold_s / seconds, one.at)
         for one, note in seen.spoken
         if one.at.step in ends and one.note.role is Role.ASKED
     ]
@@ -456,7 +456,7 @@ RULES: dict[Aim, AimRule] = {
     Aim.STEADY: AimRule("cents", _three("spread_cents"), _steady),
     Aim.START: AimRule("cents", _three("scoop_cents"), _start),
     Aim.END: AimRule("cents", _three("sag_cents"), _end),
-    Aim.HELD: AimRule("of what is asked", (1.0, 1.0, 1.0), _held, least=True),
+    Aim.HELD: AimRule("% of it", (100.0, 100.0, 100.0), _held, least=True),
     Aim.SPEAKS: AimRule("cracks", _NONE, _speaks),
     Aim.GAP: AimRule("ms", (40.0, 60.0, 90.0), _gap),
     Aim.TOUCHED: AimRule("ms", (30.0, 45.0, 60.0), _touched),
