@@ -9,8 +9,9 @@ from orexis.core.horn.instruments import INSTRUMENTS
 from orexis.core.horn.notation import note_name
 from orexis.core.horn.pitch import hz_from_midi
 from orexis.core.horn.setup import Horn
+from orexis.core.judging.aims import RULES
 from orexis.core.judging.attempt_words import attempt_lines, said_of
-from orexis.core.judging.attempts import RULES, AimResult, AttemptVerdict, judge_attempt
+from orexis.core.judging.attempts import AimResult, AttemptVerdict, judge_attempt
 from orexis.core.judging.gate import GateLevel
 from orexis.core.listening.analysis import analyse
 from orexis.core.listening.notes.events import (

@@ -4,8 +4,9 @@ from collections.abc import Callable
 from typing import Any
 
 from orexis.core.exercises.family import Task
+from orexis.core.judging.aims import RULES
 from orexis.core.judging.attempt_words import said_of
-from orexis.core.judging.attempts import RULES, AttemptVerdict
+from orexis.core.judging.attempts import AttemptVerdict
 
 
 def attempt_document(

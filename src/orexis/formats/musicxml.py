@@ -35,7 +35,7 @@ from orexis.core.horn.notation import Clef, Notation, clef_for
 from orexis.core.horn.setup import Horn
 from orexis.core.horn.tube import Length
 from orexis.core.score.notated import Notated, notated
-from orexis.core.score.steps import Articulation, BreathKind, Dynamic, On, Role, Score
+from orexis.core.score.steps import Articulation, BreathKind, On, Role, Score
 
 _CLEFS = {
     Clef.TREBLE: clef.TrebleClef,
@@ -43,7 +43,6 @@ _CLEFS = {
     Clef.TENOR: clef.TenorClef,
     Clef.BASS: clef.BassClef,
 }
-_LOUDER = list(Dynamic)
 _BREATHS = {BreathKind.NOSE: "nose breath", BreathKind.TWO_STAGE: "in two stages"}
 
 
@@ -187,7 +186,7 @@ def _put(written: list[Notated], part: stream.Part, made: list[note.GeneralNote]
             part.insert(at, dynamics.Dynamic(one.dynamic.value))
             now = one.dynamic
         if one.midi is not None and one.grows_to is not None:
-            grows = _LOUDER.index(one.grows_to) > _LOUDER.index(one.dynamic)
+            grows = one.grows_to.rank > one.dynamic.rank
             words.append(f"{'growing' if grows else 'fading'} to {one.grows_to.value}")
             now = one.grows_to
         if one.breath_after in _BREATHS:
@@ -199,7 +198,7 @@ def _put(written: list[Notated], part: stream.Part, made: list[note.GeneralNote]
             part.insert(at, _above(", ".join(fresh)))
         part.insert(at, drawn)
     for start, end in pins:
-        grows = _LOUDER.index(written[end].dynamic) > _LOUDER.index(written[start].dynamic)
+        grows = written[end].dynamic.rank > written[start].dynamic.rank
         wedge = dynamics.Crescendo if grows else dynamics.Diminuendo
         # To where the last one begins, which has its own mark.
         part.insert(0, wedge(made[start], made[end - 1]))
@@ -226,7 +225,7 @@ def _goes_on(before: Notated, one: Notated) -> bool:
 
 def _step(before: Notated, one: Notated) -> int:
     """Which way loudness goes from one note to the next: 1, −1 or 0."""
-    apart = _LOUDER.index(one.dynamic) - _LOUDER.index(before.dynamic)
+    apart = one.dynamic.rank - before.dynamic.rank
     return (apart > 0) - (apart < 0)
 
 

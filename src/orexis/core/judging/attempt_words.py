@@ -1,7 +1,8 @@
 """A verdict on a whole attempt in words: what failed and where, and the one thing to change."""
 
 from orexis.core.exercises.family import Aim, Task
-from orexis.core.judging.attempts import RULES, AimResult, AttemptVerdict
+from orexis.core.judging.aims import RULES
+from orexis.core.judging.attempts import AimResult, AttemptVerdict
 from orexis.core.judging.words import Name, Said
 from orexis.core.score.steps import Play
 

@@ -47,6 +47,11 @@ class Dynamic(StrEnum):
     F = "f"
     FF = "ff"
 
+    @property
+    def rank(self) -> int:
+        """0 for the softest, up by one with each louder one."""
+        return list(Dynamic).index(self)
+
 
 class BreathKind(StrEnum):
     """How a breath is taken."""
