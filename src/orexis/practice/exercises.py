@@ -1,6 +1,5 @@
 """Exercises for a player: written for their horn and reach, engraved, heard, carried away."""
 
-from dataclasses import dataclass
 from threading import Lock
 
 from sqlalchemy.orm import Session
@@ -55,22 +54,14 @@ def _named(parameter: Parameter, writer: Writer) -> Parameter:
     return Parameter(parameter.key, parameter.label, choices=choices, is_note=True)
 
 
-@dataclass(frozen=True, slots=True)
-class Sheet:
-    """A task as it is read: MusicXML, and the picture of it."""
-
-    musicxml: str
-    svg: str
-
-
-def sheet_of(task: Task, horn: Horn, notation: Notation) -> Sheet:
-    """A task engraved as the player reads it."""
+def engraved_task(task: Task, horn: Horn, notation: Notation) -> str:
+    """A task engraved as the player reads it, as SVG."""
     # Loaded when first needed: it takes a while.
     from orexis.formats.engraving import engraved
 
     musicxml = musicxml_of_task(task, horn, notation)
     with _ENGRAVING:
-        return Sheet(musicxml, engraved(musicxml))
+        return engraved(musicxml)
 
 
 def musicxml_of_task(task: Task, horn: Horn, notation: Notation) -> str:

@@ -108,7 +108,12 @@
     <div class="below">
       <form class="fields" aria-label="What is set" onsubmit={(event) => event.preventDefault()}>
         {#each page.fields as field (field.key)}
-          <Field {field} bind:value={open.values[field.key]} onchange={() => open.adjust()} />
+          <Field
+            {field}
+            bind:value={open.values[field.key]}
+            onchange={() => open.adjust()}
+            oninput={() => open.adjust()}
+          />
         {/each}
       </form>
       <div class="words">

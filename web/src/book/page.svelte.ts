@@ -65,7 +65,8 @@ export class OpenExercise {
       );
       if (asking.signal.aborted) return;
       this.page = page;
-      this.values = { ...page.values };
+      // What is being typed stays as it is.
+      this.values = { ...page.values, ...this.values };
       this.problem = this.refused = this.attempt = null;
       localStorage.setItem(this.key, JSON.stringify(page.values));
     } catch (error) {

@@ -15,6 +15,8 @@
     usual?: string;
     note?: string;
     onchange?: () => void;
+    /** While it is typed or stepped. */
+    oninput?: () => void;
   }
 
   let {
@@ -25,6 +27,7 @@
     usual,
     note,
     onchange,
+    oninput,
   }: Props = $props();
 
   const offered = $derived(choices ?? (field.choices.length ? field.choices : null));
@@ -66,6 +69,7 @@
       {required}
       bind:value
       {onchange}
+      {oninput}
     />
   {:else}
     <input
@@ -76,6 +80,7 @@
       {required}
       bind:value
       {onchange}
+      {oninput}
     />
   {/if}
 </label>

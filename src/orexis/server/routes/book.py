@@ -16,11 +16,11 @@ from orexis.formats.midi import midi_of
 from orexis.practice.exercises import (
     NothingToHearError,
     attempt_at,
+    engraved_task,
     fields_of,
     musicxml_of_task,
     on_stand,
     played,
-    sheet_of,
     writer_for,
 )
 from orexis.server.problems import ProblemError, not_found
@@ -99,12 +99,11 @@ def _refusal(key: str, writer: Writer) -> str:
 def page(asked: Asked) -> ExercisePage:
     """An exercise's page: its music engraved, what can be set, and its words."""
     task, writer = asked.task, asked.writer
-    sheet = sheet_of(task, writer.horn, asked.notation)
     stand = on_stand(task)
     return ExercisePage.of(
         task,
         fields_of(task.family, writer),
-        sheet.svg,
+        engraved_task(task, writer.horn, asked.notation),
         described(task.score, asked.notation),
         stand and OnStandOut(midi=stand[0], hold_s=stand[1]),
     )
