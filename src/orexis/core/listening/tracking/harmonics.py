@@ -15,6 +15,9 @@ LEAST_PERIODS = 3.2
 """A window of fewer cannot tell one harmonic from the next."""
 
 _LEAST = 1e-12
+_FINER = 4
+"""How many times finer than its own lines the spectrum is taken: a harmonic is then read at most
+an eighth of a line off its peak, which costs it under 0.1 dB."""
 
 
 def one_stands_out(rows: FloatArray, period: FloatArray, multiple: np.ndarray) -> np.ndarray:
@@ -26,32 +29,25 @@ def one_stands_out(rows: FloatArray, period: FloatArray, multiple: np.ndarray) -
     """
     told = np.zeros(len(rows), dtype=bool)
     length = rows.shape[-1]
-    time = np.arange(length)
-    taper = np.hanning(length)
-    for row in np.flatnonzero(length >= LEAST_PERIODS * period).tolist():
+    may = np.flatnonzero((length >= LEAST_PERIODS * period) & (multiple >= 2))
+    if not len(may):
+        return told
+    sound = rows[may] - np.add.reduce(rows[may], axis=-1, keepdims=True) / length
+    spectrum = np.fft.rfft(sound * np.hanning(length), _FINER * length, axis=-1)
+    level_db = 20 * np.log10(np.maximum(np.abs(spectrum), _LEAST))
+    for place, row in enumerate(may.tolist()):
         times = int(multiple[row])
         orders = np.arange(times + 1, 3 * times + 1)
         orders = orders[2 * orders + 1 < period[row]]
-        if not len(orders) or times < 2:
-            continue
-        sound = (rows[row] - rows[row].mean()) * taper
-        turning = -2j * np.pi / period[row] * time
-        level_db = _level_db(sound, turning, orders)
-        noise_db = _level_db(sound, turning, orders + 0.5)
         shared = orders % times == 0
         if shared.all() or not shared.any():
             continue
-        others_db = level_db[~shared].mean()
+        a_harmonic = _FINER * length / period[row]
+        there_db = level_db[place, np.rint(orders * a_harmonic).astype(np.intp)]
+        noise_db = level_db[place, np.rint((orders + 0.5) * a_harmonic).astype(np.intp)]
+        others_db = there_db[~shared].mean()
         told[row] = (
-            others_db - level_db[shared].mean() >= _LIKE_THE_REST_DB
+            others_db - there_db[shared].mean() >= _LIKE_THE_REST_DB
             and others_db - noise_db.mean() >= _CLEAR_OF_NOISE_DB
         )
     return told
-
-
-def _level_db(sound: FloatArray, turning: np.ndarray, orders: FloatArray) -> FloatArray:
-    """How strong some multiples of a pitch are."""
-    # Not a matrix product: a second core would be kept busy for so small a sum.
-    strength = np.abs((np.exp(orders[:, None] * turning) * sound).sum(axis=-1))
-    level_db: FloatArray = 20 * np.log10(np.maximum(strength, _LEAST))
-    return level_db

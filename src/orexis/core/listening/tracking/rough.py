@@ -16,7 +16,9 @@ MEMORY_FRAMES = 6
 _MOST_OF_THEM = 4
 _CLEAR = 0.9
 _FAR_UNDER = 1.8
-_STILL_HEARD = 0.64
+STILL_HEARD = 0.64
+"""How clearly the note before must be heard in a frame to go on in it."""
+
 _SAME_NOTE_CENTS = 100.0
 
 
@@ -35,7 +37,7 @@ def goes_on(
     `before_hz` are the note's pitches in the `MEMORY_FRAMES` before the first.
     """
     other = np.isnan(f0_hz) | (nearly_hz >= _FAR_UNDER * f0_hz)
-    other &= nearly_clarity >= _STILL_HEARD
+    other &= nearly_clarity >= STILL_HEARD
     may_hz = np.where(other, nearly_hz, f0_hz)
     note_hz = np.concatenate((before_hz, f0_hz))
     goes = np.zeros(len(f0_hz), dtype=bool)

@@ -20,7 +20,7 @@ from orexis.core.listening.tracking.decimate import Decimator
 from orexis.core.listening.tracking.drone import DroneCanceller, DroneGate
 from orexis.core.listening.tracking.frames import HOP_S, SILENCE_DB, Frames
 from orexis.core.listening.tracking.harmonics import LEAST_PERIODS
-from orexis.core.listening.tracking.rough import MEMORY_FRAMES, goes_on
+from orexis.core.listening.tracking.rough import MEMORY_FRAMES, STILL_HEARD, goes_on
 from orexis.core.listening.tracking.windows import HIGHEST_HZ, LOWEST_HZ, TIERS, Power, Seen, View
 
 _VOICED_LEVEL_DB = -66.0
@@ -191,9 +191,9 @@ class FrameTracker:
         lone = np.zeros(len(rows), dtype=bool)
         if stage:
             other_hz = np.where(explains, known_hz, pending["nearly_hz"][rows])
-            lone = view.one_stands_out(
-                pending["centre"][rows], seen.f0_hz, other_hz, usable & (fresh | agrees | explains)
-            )
+            matters = explains | (pending["nearly_clarity"][rows] >= STILL_HEARD)
+            matters &= usable & (fresh | agrees | explains)
+            lone = view.one_stands_out(pending["centre"][rows], seen.f0_hz, other_hz, matters)
             usable &= ~fresh | self._plausible(rows, seen)
         finer, anew = usable & agrees, usable & (fresh | (explains & (doubtful | lone)))
         better = finer | anew
@@ -242,6 +242,7 @@ class FrameTracker:
         f0_hz = pending["f0_hz"][rows]
         few = f0_hz < LEAST_PERIODS / TIERS[stage].window_s
         untold: np.ndarray = few & (pending["nearly_hz"][rows] > 1.5 * f0_hz)
+        untold &= pending["nearly_clarity"][rows] >= STILL_HEARD
         untold |= pending["power"][rows] < PULSES_SHARE * lately
         return untold
 
