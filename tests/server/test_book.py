@@ -106,14 +106,20 @@ def test_what_cannot_be_is_refused_with_the_reason(
 def test_there_is_no_page_of_an_unknown_exercise_or_for_an_unknown_player(
     client: TestClient,
 ) -> None:
-    problem(client.get(f"{BOOK}/juggling"), 404)
-    problem(client.get("/api/players/9/book"), 404)
-    problem(client.get("/api/players/9/book/pyramid"), 404)
+    for path, what in (
+        (f"{BOOK}/juggling", "exercise"),
+        ("/api/players/9/book", "player"),
+        ("/api/players/9/book/pyramid", "player"),
+    ):
+        assert what in problem(client.get(path), 404)["title"]
 
 
 def test_too_much_to_set_is_refused(client: TestClient) -> None:
-    problem(client.get(f"{BOOK}/pyramid", params={"set": ["slots=5"] * 21}), 422)
-    problem(client.get(f"{BOOK}/pyramid", params={"set": ["slots=" + "5" * 100]}), 422)
+    for settings, said in ((["slots=5"] * 21, "20"), (["slots=" + "5" * 100], "100")):
+        refused = client.get(f"{BOOK}/pyramid", params={"set": settings})
+        assert said in problem(refused, 422)["detail"]
+    # As much as is allowed is read: the last of them counts.
+    assert client.get(f"{BOOK}/pyramid", params={"set": ["slots=5"] * 20}).status_code == 200
 
 
 def test_an_exercise_is_heard(client: TestClient) -> None:
@@ -166,8 +172,13 @@ def test_a_recording_is_judged_as_an_attempt_and_says_where_it_failed(client: Te
 def test_only_ones_own_recordings_are_judged(client: TestClient) -> None:
     kept = recorded(client, "slot-slur")
     client.post("/api/players", json=OSK).raise_for_status()
-    problem(client.get(f"/api/players/2/book/slot-slur/attempts/{kept}"), 404)
-    problem(client.get(f"{BOOK}/slot-slur/attempts/{'0' * 32}"), 404)
+    for path in (
+        f"/api/players/2/book/slot-slur/attempts/{kept}",
+        f"{BOOK}/slot-slur/attempts/{'0' * 32}",
+    ):
+        assert "recording" in problem(client.get(path), 404)["title"]
+    own = client.get(f"{BOOK}/slot-slur/attempts/{kept}", params={"set": ["times=1"]}).json()
+    assert own["recording_id"] == kept
 
 
 def test_the_command_judges_a_file_against_an_exercise(tmp_path: Path) -> None:
