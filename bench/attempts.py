@@ -16,10 +16,9 @@ from orexis.core.horn.setup import Horn
 from orexis.core.judging.attempts import AttemptVerdict, judge_attempt
 from orexis.core.listening.analysis import analyse
 from orexis.standin.performance import perform
-from orexis.standin.reading import as_played, is_buzzed
+from orexis.standin.reading import as_played, voice_of
 from orexis.standin.score import Score
 from orexis.standin.spoiling import spoiled
-from orexis.standin.tone import MOUTHPIECE, timbre_of
 
 RATE = 44_100
 HORNS = ("cornet-bb", "tenor-horn-eb", "trombone-tenor", "tuba-eb")
@@ -45,9 +44,7 @@ def once(family: Family, writer: Writer) -> Task | None:
 
 def judged(task: Task, score: Score, writer: Writer) -> AttemptVerdict:
     """The verdict on a score as the stand-in plays it, against a task."""
-    fundamental = writer.instrument.fundamental_midi
-    timbre = MOUTHPIECE if is_buzzed(task.score) else timbre_of(fundamental)
-    sound = perform(score, timbre, RATE, seed=3).samples
+    sound = perform(score, voice_of(task.score, writer.instrument), RATE, seed=3).samples
     heard = analyse([sound[at : at + RATE] for at in range(0, len(sound), RATE)], RATE)
     return judge_attempt(task, heard.events, writer.horn)
 

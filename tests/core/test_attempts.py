@@ -25,9 +25,8 @@ from orexis.core.listening.notes.events import (
 from orexis.core.listening.notes.measures import NoteMeasures
 from orexis.formats.attempt import attempt_document
 from orexis.standin.performance import perform
-from orexis.standin.reading import as_played, is_buzzed
+from orexis.standin.reading import as_played, voice_of
 from orexis.standin.spoiling import spoiled
-from orexis.standin.tone import MOUTHPIECE, timbre_of
 from tests.core.exercises.writing import task
 
 TROMBONE = Horn(INSTRUMENTS["trombone-tenor"])
@@ -266,8 +265,7 @@ def heard(exercise: Task, instrument: str, aim: Aim | None = None) -> AttemptVer
         spoilt = spoiled(score, aim)
         assert spoilt is not None
         score = spoilt
-    timbre = MOUTHPIECE if is_buzzed(exercise.score) else timbre_of(horn.fundamental_midi)
-    sound = perform(score, timbre, 44_100).samples
+    sound = perform(score, voice_of(exercise.score, horn), 44_100).samples
     return judge_attempt(exercise, analyse([sound], 44_100).events, Horn(horn))
 
 

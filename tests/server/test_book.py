@@ -12,6 +12,7 @@ from typer.testing import CliRunner
 
 from orexis.cli import app
 from orexis.core.exercises.family import Aim
+from orexis.core.exercises.writer import Reach
 from orexis.formats.audio import pcm_from_floats, wav_from_pcm
 from orexis.standin.performance import perform
 from orexis.standin.reading import as_played
@@ -74,6 +75,12 @@ def test_only_what_the_stand_can_listen_to_goes_there(client: TestClient) -> Non
     tone = page(client, "long-tone", "from_midi=60", "hold_s=8")
     assert tone["on_stand"] == {"midi": 60, "hold_s": 8}
     assert page(client, "pyramid")["on_stand"] is None
+
+
+def test_a_note_that_passed_above_what_is_usual_is_where_one_goes_on_from() -> None:
+    usual = Reach(50, 58, 72)
+    assert usual.with_passed(74).high == 74
+    assert usual.with_passed(70) == usual.with_passed(None) == usual
 
 
 def test_what_is_usual_comes_from_the_horn_where_nothing_has_passed(client: TestClient) -> None:

@@ -6,7 +6,7 @@ import pytest
 from orexis.core.listening.analysis import analyse
 from orexis.practice.exercises import NothingToHearError, played
 from orexis.standin.performance import perform
-from orexis.standin.reading import as_played, is_buzzed
+from orexis.standin.reading import as_played, voice_of
 from orexis.standin.score import Faults
 from orexis.standin.tone import MOUTHPIECE, timbre_of
 from tests.core.exercises.writing import task, writer
@@ -18,8 +18,8 @@ def heard(family: str, instrument: str, **values: float | str) -> tuple[list[int
     """Notes, how they meet, and glides, as the ear has them."""
     written = task(family, instrument, **values)
     horn = writer(instrument).instrument
-    timbre = MOUTHPIECE if is_buzzed(written.score) else timbre_of(horn.fundamental_midi)
-    found = analyse([perform(as_played(written.score), timbre, RATE).samples], RATE)
+    voice = voice_of(written.score, horn)
+    found = analyse([perform(as_played(written.score), voice, RATE).samples], RATE)
     kinds = [change.kind.value for change in found.transitions]
     return [note.midi for note in found.notes], kinds, len(found.glides)
 
@@ -63,6 +63,14 @@ def test_beats_stay_where_they_are_written() -> None:
     starts = [note.start_s for note in found.notes]
     # 1½, ½, 1½ and ½ beats at 60, from half a second on.
     assert np.diff(starts) == pytest.approx([1.5, 0.5, 1.5, 0.5], abs=0.05)
+
+
+def test_what_is_all_buzzed_is_played_on_the_mouthpiece() -> None:
+    cornet = writer("cornet-bb").instrument
+    assert voice_of(task("siren", "cornet-bb").score, cornet) is MOUTHPIECE
+    for mixed in ("buzz-then-play", "pyramid", "breath"):
+        # Its fundamental is B♭2.
+        assert voice_of(task(mixed, "cornet-bb").score, cornet) == timbre_of(46)
 
 
 def test_faults_are_on_every_note() -> None:

@@ -9,7 +9,7 @@ import io
 import mido
 
 from orexis.core.score.notated import Notated, notated
-from orexis.core.score.steps import FREE_BEATS_A_MINUTE, Dynamic, Score
+from orexis.core.score.steps import Dynamic, Score
 
 _TICKS = 480
 _VELOCITY = dict(zip(Dynamic, (33, 49, 64, 80, 96, 112), strict=True))
@@ -27,8 +27,7 @@ def midi_of(score: Score, title: str) -> bytes:
     """A standard MIDI file (type 1) of a score; repeats are written out."""
     file = mido.MidiFile(type=1, ticks_per_beat=_TICKS)
     head, track = file.add_track("tempo"), file.add_track(title)
-    bpm = score.tempo_bpm or FREE_BEATS_A_MINUTE
-    head.append(mido.MetaMessage("set_tempo", tempo=mido.bpm2tempo(bpm)))
+    head.append(mido.MetaMessage("set_tempo", tempo=mido.bpm2tempo(score.bpm)))
     if score.tempo_bpm is not None:
         head.append(mido.MetaMessage("time_signature", numerator=score.beats_in_bar))
     for control, value in ((101, 0), (100, 0), (6, _BEND_RANGE_SEMITONES)):

@@ -15,8 +15,7 @@ from orexis.core.score.steps import Score
 from orexis.formats.analysis_reading import events_of
 from orexis.formats.audio import pcm_from_floats, wav_from_pcm
 from orexis.standin.performance import perform
-from orexis.standin.reading import as_played, is_buzzed
-from orexis.standin.tone import MOUTHPIECE, timbre_of
+from orexis.standin.reading import as_played, voice_of
 from orexis.store.horns import horn_of
 from orexis.store.kept import document_of
 from orexis.store.models import Player, Recording
@@ -37,9 +36,7 @@ def writer_for(session: Session, player: Player) -> Writer:
     """What exercises are written with for a player: their horn as it is set up, their names of
     notes, and how far they come, as their takes show it."""
     horn = horn_of(session, player)
-    usual = Reach.usual(horn.instrument)
-    highest = highest_passed(session, player) or usual.high
-    reach = Reach(usual.low, usual.easy, max(usual.high, highest))
+    reach = Reach.usual(horn.instrument).with_passed(highest_passed(session, player))
     return Writer(horn, reach, notation_of(player))
 
 
@@ -101,6 +98,6 @@ def played(score: Score, horn: Horn) -> bytes:
         raise NothingToHearError(
             f"That lasts {seconds / 60:.0f} minutes; take fewer repetitions to hear it."
         )
-    timbre = MOUTHPIECE if is_buzzed(score) else timbre_of(horn.instrument.fundamental_midi)
-    sound = perform(as_played(score), timbre, _RATE, a4_hz=horn.setup.a4_hz)
+    voice = voice_of(score, horn.instrument)
+    sound = perform(as_played(score), voice, _RATE, a4_hz=horn.setup.a4_hz)
     return wav_from_pcm(pcm_from_floats(sound.samples), _RATE)

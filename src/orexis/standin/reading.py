@@ -1,7 +1,7 @@
 """The stand-in player reads a score: what is written becomes what it plays, well."""
 
+from orexis.core.horn.instruments import Instrument
 from orexis.core.score.steps import (
-    FREE_BEATS_A_MINUTE,
     Articulation,
     Bend,
     Breath,
@@ -14,6 +14,7 @@ from orexis.core.score.steps import (
 )
 from orexis.core.score.steps import Score as Written
 from orexis.standin.score import Change, Faults, Score, ScoreNote
+from orexis.standin.tone import MOUTHPIECE, Timbre, timbre_of
 
 _LEVEL_DB = dict(zip(Dynamic, (-34.0, -29.0, -25.0, -21.0, -16.0, -12.0), strict=True))
 _TONGUE_S, _BREATH_S = 0.05, 0.5
@@ -26,7 +27,7 @@ _HOLDS_ON_S = 0.15
 def as_played(written: Written, faults: Faults | None = None, *, reference: bool = True) -> Score:
     """A score for the stand-in: every note in its time, with some faults on each (none), and
     what is only there to be heard first, unless another sounds that."""
-    beat_s = 60 / (written.tempo_bpm or FREE_BEATS_A_MINUTE)
+    beat_s = 60 / written.bpm
     faults = faults or Faults()
     notes: list[ScoreNote] = []
     gap_s = glide_s = 0.0
@@ -63,9 +64,10 @@ def as_played(written: Written, faults: Faults | None = None, *, reference: bool
     return tuple(notes)
 
 
-def is_buzzed(written: Written) -> bool:
-    """Whether all of it is on the mouthpiece."""
-    return bool(written.notes) and all(note.on is On.MOUTHPIECE for note in written.notes)
+def voice_of(written: Written, horn: Instrument) -> Timbre:
+    """What it is played with: the horn, or the mouthpiece where all of it is buzzed."""
+    buzzed = all(note.on is On.MOUTHPIECE for note in written.notes)
+    return MOUTHPIECE if buzzed and written.notes else timbre_of(horn.fundamental_midi)
 
 
 def _reached(step: Play, gap_s: float, glide_s: float, breathes: bool, after: bool) -> Change:

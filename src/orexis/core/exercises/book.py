@@ -23,7 +23,7 @@ from orexis.core.exercises.family import (
     complete,
 )
 from orexis.core.exercises.writer import Writer
-from orexis.core.score.steps import FREE_BEATS_A_MINUTE, On, Score, Step, beats_of, in_one_breath
+from orexis.core.score.steps import On, Score, in_one_breath
 
 _LONGEST_BREATH_S = 30.0
 _ROOMS = (breath, buzz, long_tones, slurs, intervals, low, pedals, high, music)
@@ -70,19 +70,11 @@ def _there(writer: Writer, score: Score) -> None:
 
 
 def _breathable(score: Score) -> None:
-    """Refuses more notes than a breath holds."""
-    longest_s = max((_seconds(score, part) for part in in_one_breath(score.steps)), default=0.0)
+    """Refuses more notes than a breath holds; one alone is held for as long as one likes."""
+    breaths = [part for part in in_one_breath(score.steps) if len(part) > 1]
+    longest_s = max(map(score.seconds_of, breaths), default=0.0)
     if longest_s > _LONGEST_BREATH_S:
         raise ExerciseRefusedError(
             f"That takes {longest_s:.0f} s on one breath, and a breath lasts "
             f"{_LONGEST_BREATH_S:g}. Take fewer notes, shorter ones, or a quicker tempo."
         )
-
-
-def _seconds(score: Score, part: tuple[Step, ...]) -> float:
-    """How long a row of notes takes; a note alone is held for as long as one likes."""
-    if len(part) < 2:
-        return 0.0
-    return (
-        float(sum(beats_of(step) for step in part)) * 60 / (score.tempo_bpm or FREE_BEATS_A_MINUTE)
-    )

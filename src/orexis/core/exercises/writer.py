@@ -1,6 +1,6 @@
 """The writer: what families write their steps with, for one player's horn and reach."""
 
-from dataclasses import dataclass
+from dataclasses import dataclass, replace
 from fractions import Fraction
 from typing import Any
 
@@ -32,6 +32,10 @@ class Reach:
         """What may be expected of a player one knows nothing of."""
         high = min(instrument.start_midi + _COMFORTABLE_ABOVE, instrument.normal_high)
         return Reach(instrument.normal_low, instrument.start_midi, high)
+
+    def with_passed(self, highest_midi: int | None) -> "Reach":
+        """The same, as high as the highest note that passed where that is higher."""
+        return self if highest_midi is None else replace(self, high=max(self.high, highest_midi))
 
 
 @dataclass(frozen=True)

@@ -135,9 +135,18 @@ class Score:
         return sum((beats_of(step) for step in self.steps), Fraction(0))
 
     @property
+    def bpm(self) -> float:
+        """How fast a machine plays it."""
+        return self.tempo_bpm or FREE_BEATS_A_MINUTE
+
+    @property
     def seconds(self) -> float:
         """How long it takes once, breaths left out."""
-        return float(self.beats) * 60 / (self.tempo_bpm or FREE_BEATS_A_MINUTE)
+        return self.seconds_of(self.steps)
+
+    def seconds_of(self, steps: tuple[Step, ...]) -> float:
+        """How long some of its steps take."""
+        return float(sum(beats_of(step) for step in steps)) * 60 / self.bpm
 
     @property
     def notes(self) -> tuple[Play, ...]:
