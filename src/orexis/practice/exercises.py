@@ -1,10 +1,13 @@
 """Exercises for a player: written for their horn and reach, engraved, heard, carried away."""
 
+from dataclasses import dataclass
+from itertools import groupby
 from threading import Lock
 
 from sqlalchemy.orm import Session
 
-from orexis.core.exercises.family import Family, Task
+from orexis.core.exercises.book import FAMILIES, task_of
+from orexis.core.exercises.family import ExerciseRefusedError, Family, Group, Task
 from orexis.core.exercises.writer import Reach, Writer
 from orexis.core.horn.notation import Notation
 from orexis.core.horn.setup import Horn
@@ -38,6 +41,32 @@ def writer_for(session: Session, player: Player) -> Writer:
     horn = horn_of(session, player)
     reach = Reach.usual(horn.instrument).with_passed(highest_passed(session, player))
     return Writer(horn, reach, notation_of(player))
+
+
+@dataclass(frozen=True, slots=True)
+class Offered:
+    """A family in the book; `refused` says why it cannot be on this horn as usual, or ""."""
+
+    family: Family
+    refused: str
+
+
+def offered(writer: Writer) -> list[tuple[Group, list[Offered]]]:
+    """Every family by what it trains, in the order of a day; in each group what there is for
+    this player first."""
+    families = [Offered(family, _refusal(family, writer)) for family in FAMILIES.values()]
+    return [
+        (group, sorted(found, key=lambda one: bool(one.refused)))
+        for group, found in groupby(families, key=lambda one: one.family.group)
+    ]
+
+
+def _refusal(family: Family, writer: Writer) -> str:
+    try:
+        task_of(family, writer, {})
+    except ExerciseRefusedError as error:
+        return str(error)
+    return ""
 
 
 def fields_of(family: Family, writer: Writer) -> tuple[Parameter, ...]:

@@ -1,7 +1,6 @@
 """The book: what there is to practise, each exercise's page, and it as sound and files."""
 
 from dataclasses import dataclass
-from itertools import groupby
 from typing import Annotated
 
 from fastapi import APIRouter, Depends, Path, Query, Response
@@ -19,13 +18,14 @@ from orexis.practice.exercises import (
     engraved_task,
     fields_of,
     musicxml_of_task,
+    offered,
     on_stand,
     played,
     writer_for,
 )
 from orexis.server.problems import ProblemError, not_found
 from orexis.server.routes.access import Data, KeptId, PlayerId, kept_or_404, player_or_404
-from orexis.server.schemas.book import AttemptOut, ExercisePage, GroupOut, OnStandOut, line_of
+from orexis.server.schemas.book import AttemptOut, ExercisePage, GroupOut, OnStandOut
 from orexis.store.models import Recording
 from orexis.store.players import notation_of
 
@@ -74,25 +74,7 @@ def book(data: Data, player_id: PlayerId) -> list[GroupOut]:
     """Every family, by what it trains; in each group what there is for this player first."""
     with data.session() as session:
         writer = writer_for(session, player_or_404(session, player_id))
-    lines = [(family, _refusal(family.key, writer)) for family in FAMILIES.values()]
-    return [
-        GroupOut(
-            name=group.value,
-            families=sorted(
-                (line_of(family, refused) for family, refused in found),
-                key=lambda line: bool(line.refused),
-            ),
-        )
-        for group, found in groupby(lines, key=lambda line: line[0].group)
-    ]
-
-
-def _refusal(key: str, writer: Writer) -> str:
-    try:
-        task_of(FAMILIES[key], writer, {})
-    except ExerciseRefusedError as error:
-        return str(error)
-    return ""
+    return [GroupOut.of(group, found) for group, found in offered(writer)]
 
 
 @router.get("/{family}")

@@ -3,11 +3,12 @@
 from pydantic import BaseModel
 
 from orexis.core.exercises.book import FAMILIES
-from orexis.core.exercises.family import Family, Task, Words
+from orexis.core.exercises.family import Group, Task
 from orexis.core.horn.notation import Notation
 from orexis.core.judging.attempt_words import limit_words, number_words, said_of
 from orexis.core.judging.attempts import AimResult, AttemptVerdict
 from orexis.core.parameter import Parameter
+from orexis.practice.exercises import Offered
 from orexis.server.schemas.base import Read
 from orexis.server.schemas.fields import FieldOut
 from orexis.server.schemas.takes import RuleOut
@@ -27,6 +28,22 @@ class GroupOut(BaseModel):
 
     name: str
     families: list[FamilyLine]
+
+    @classmethod
+    def of(cls, group: Group, found: list[Offered]) -> "GroupOut":
+        """A group as the API gives it."""
+        return cls(
+            name=group.value,
+            families=[
+                FamilyLine(
+                    key=one.family.key,
+                    title=one.family.title,
+                    why=one.family.words.why,
+                    refused=one.refused,
+                )
+                for one in found
+            ],
+        )
 
 
 class WordsOut(Read):
@@ -139,12 +156,6 @@ def _rule(result: AimResult) -> RuleOut:
         limit_words=limit_words(result),
         told=not result.untold,
     )
-
-
-def line_of(family: Family, refused: str) -> FamilyLine:
-    """A family in the list."""
-    words: Words = family.words
-    return FamilyLine(key=family.key, title=family.title, why=words.why, refused=refused)
 
 
 def _typed(value: float | str) -> str:
