@@ -11,6 +11,7 @@ from orexis.cli.ending import stop
 from orexis.core.counting import counted
 from orexis.core.exercises.book import find_family, task_of
 from orexis.core.exercises.family import Task
+from orexis.core.exercises.typed import values_of
 from orexis.core.exercises.writer import Reach, Writer
 from orexis.core.horn.instruments import find_instrument
 from orexis.core.horn.notation import Notation, NoteView, note_name, parse_row
@@ -90,14 +91,12 @@ def analyse(
 
 def _task(exercise: str, horn: Horn | None, settings: list[str]) -> Task:
     """The exercise a file is held against. Raises `ValueError` with what to say instead."""
-    from orexis.cli.exercise import values_of
-
     if horn is None:
         raise ValueError("Say on which instrument it was played: --instrument KEY.")
     writer = Writer(horn, Reach.usual(horn.instrument))
     notation = Notation(horn.instrument.readings[0], NoteView.SOUNDING)
     family = find_family(exercise)
-    return task_of(family, writer, values_of(family, writer, notation, settings, ""))
+    return task_of(family, writer, values_of(family, writer, notation, settings))
 
 
 def _tell(analysis: Analysis, meant: list[int]) -> None:

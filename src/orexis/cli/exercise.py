@@ -7,14 +7,15 @@ from typing import Annotated
 
 import typer
 
+from orexis.cli.ending import stop
 from orexis.core.exercises.book import FAMILIES, find_family, task_of
-from orexis.core.exercises.family import Family, Task, Value
+from orexis.core.exercises.family import Task
+from orexis.core.exercises.typed import values_of
 from orexis.core.exercises.words import pace_words
 from orexis.core.exercises.writer import Reach, Writer
 from orexis.core.horn.instruments import find_instrument
 from orexis.core.horn.notation import Clef, Notation, NoteView
 from orexis.core.horn.setup import Horn
-from orexis.core.parameter import Parameter
 from orexis.formats.exercise import exercise_document
 
 HELP = """Writes an exercise for an instrument.
@@ -27,7 +28,6 @@ HELP = """Writes an exercise for an instrument.
 
 Notes are sounding (Bb3, C#4) unless --written is given."""
 SETTINGS = {"help": HELP}
-_FROM = "from_midi"
 
 
 def exercise(
@@ -60,18 +60,21 @@ def exercise(
         asked = find_family(family)
         values = values_of(asked, writer, typed, param or [], start)
         task = task_of(asked, writer, values)
-        makers: tuple[tuple[Path | None, Callable[[], bytes]], ...] = (
-            (musicxml, lambda: _musicxml(task, horn, read).encode()),
-            (midi, lambda: _midi(task)),
-            (svg, lambda: _svg(task, horn, read)),
-            (wav, lambda: _wav(task, horn)),
-        )
-        for path, make in makers:
-            if path is not None:
-                path.write_bytes(make())
-    except (ValueError, OSError) as error:
-        typer.echo(str(error), err=True)
-        raise typer.Exit(2) from error
+    except ValueError as error:
+        raise stop(str(error)) from error
+    makers: tuple[tuple[Path | None, Callable[[Task, Horn, Notation], bytes]], ...] = (
+        (musicxml, _musicxml),
+        (midi, _midi),
+        (svg, _svg),
+        (wav, _wav),
+    )
+    for path, make in makers:
+        if path is not None:
+            try:
+                content = make(task, horn, read)
+            except ValueError as error:
+                raise stop(str(error)) from error
+            _write(path, content)
     if as_json:
         typer.echo(json.dumps(exercise_document(task), ensure_ascii=False, indent=1))
     elif not any(path for path, _ in makers):
@@ -94,33 +97,6 @@ def _list(as_json: bool) -> None:
         typer.echo(f"  {key:<22}{one.title}")
 
 
-def values_of(
-    family: Family, writer: Writer, typed: Notation, given: list[str], start: str
-) -> dict[str, Value]:
-    """What was typed, as values of a family: a number, a word, or a note where one is meant."""
-    parameters = {one.key: one for one in family.parameters(writer)}
-    values: dict[str, Value] = {}
-    for one in given:
-        key, equals, text = one.partition("=")
-        if not equals:
-            raise ValueError(f"Set a value as key=value: --param beats=2, not “{one}”.")
-        key = key.strip()
-        parameter = parameters.get(key) or parameters.get(f"{key}_midi")
-        values[parameter.key if parameter else key] = _value(parameter, text.strip(), typed)
-    if start:
-        note = next((one for one in parameters.values() if one.is_note), None)
-        if note is None:
-            raise ValueError(f"{family.title} starts from no note.")
-        values[_FROM if _FROM in parameters else note.key] = _value(note, start, typed)
-    return values
-
-
-def _value(parameter: Parameter | None, text: str, typed: Notation) -> Value:
-    if parameter is not None and parameter.is_note and not text.isdigit():
-        return float(typed.parse(text, round(float(parameter.usual or 60))))
-    return text
-
-
 def _lines(task: Task, writer: Writer) -> list[str]:
     words, score = task.family.words, task.score
     names = " ".join(writer.name(midi) for midi in score.pitches) or "no notes"
@@ -140,25 +116,35 @@ def _lines(task: Task, writer: Writer) -> list[str]:
     return lines
 
 
-def _musicxml(task: Task, horn: Horn, read: Notation) -> str:
-    from orexis.formats.musicxml import musicxml_of
-
-    return musicxml_of(task.score, horn, read, task.title)
+# Each is loaded when it is wanted: they take a while.
 
 
-def _midi(task: Task) -> bytes:
+def _musicxml(task: Task, horn: Horn, read: Notation) -> bytes:
+    from orexis.practice.exercises import musicxml_of_task
+
+    return musicxml_of_task(task, horn, read).encode()
+
+
+def _midi(task: Task, horn: Horn, read: Notation) -> bytes:
     from orexis.formats.midi import midi_of
 
     return midi_of(task.score, task.title)
 
 
 def _svg(task: Task, horn: Horn, read: Notation) -> bytes:
-    from orexis.formats.engraving import engraved
+    from orexis.practice.exercises import engraved_task
 
-    return engraved(_musicxml(task, horn, read)).encode()
+    return engraved_task(task, horn, read).encode()
 
 
-def _wav(task: Task, horn: Horn) -> bytes:
+def _wav(task: Task, horn: Horn, read: Notation) -> bytes:
     from orexis.practice.exercises import played
 
     return played(task.score, horn)
+
+
+def _write(path: Path, content: bytes) -> None:
+    try:
+        path.write_bytes(content)
+    except OSError as error:
+        raise stop(f"{path} cannot be written: {error.strerror}.") from error

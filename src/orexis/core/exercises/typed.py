@@ -1,0 +1,38 @@
+"""What is typed of an exercise, as the values of its family."""
+
+from collections.abc import Sequence
+
+from orexis.core.exercises.family import Family, Value
+from orexis.core.exercises.writer import Writer
+from orexis.core.horn.notation import Notation
+from orexis.core.parameter import Parameter
+
+_FROM = "from_midi"
+
+
+def values_of(
+    family: Family, writer: Writer, typed: Notation, given: Sequence[str], start: str = ""
+) -> dict[str, Value]:
+    """Settings typed as key=value, and a note to start from: a number, a word, or a note's name
+    (in the notation `typed`) where a note is meant. Raises `ValueError` with what to type."""
+    parameters = {one.key: one for one in family.parameters(writer)}
+    values: dict[str, Value] = {}
+    for one in given:
+        key, equals, text = one.partition("=")
+        if not equals:
+            raise ValueError(f"Set a value as key=value: beats=2, not “{one}”.")
+        key = key.strip()
+        parameter = parameters.get(key) or parameters.get(f"{key}_midi")
+        values[parameter.key if parameter else key] = _value(parameter, text.strip(), typed)
+    if start:
+        note = next((one for one in parameters.values() if one.is_note), None)
+        if note is None:
+            raise ValueError(f"{family.title} starts from no note.")
+        values[_FROM if _FROM in parameters else note.key] = _value(note, start, typed)
+    return values
+
+
+def _value(parameter: Parameter | None, text: str, typed: Notation) -> Value:
+    if parameter is not None and parameter.is_note and not text.isdigit():
+        return float(typed.parse(text, round(float(parameter.usual or 60))))
+    return text
