@@ -9,6 +9,7 @@ from orexis.core.exercises import (
     buzz,
     high,
     intervals,
+    ladders,
     long_tones,
     low,
     music,
@@ -26,7 +27,7 @@ from orexis.core.exercises.writer import Writer
 from orexis.core.score.steps import On, Score, in_one_breath
 
 _LONGEST_BREATH_S = 30.0
-_ROOMS = (breath, buzz, long_tones, slurs, intervals, low, pedals, high, music)
+_ROOMS = (breath, buzz, long_tones, slurs, intervals, low, pedals, ladders, high, music)
 
 FAMILIES: Mapping[str, Family] = MappingProxyType(
     {family.key: family for room in _ROOMS for family in room.FAMILIES}

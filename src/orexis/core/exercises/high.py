@@ -4,9 +4,9 @@ from dataclasses import replace
 from fractions import Fraction
 
 from orexis.core.exercises.family import Aim, ExerciseRefusedError, Family, Given, Group, Words
+from orexis.core.exercises.ladders import CAUTION, reachable, top_of, up_from
 from orexis.core.exercises.slurs import pyramid
 from orexis.core.exercises.writer import Writer
-from orexis.core.horn.glides import glides
 from orexis.core.parameter import Choice, Parameter
 from orexis.core.score.steps import (
     Articulation,
@@ -21,18 +21,7 @@ from orexis.core.score.steps import (
 )
 
 _MAJOR = (0, 2, 4, 5, 7, 9, 11, 12)
-_CAUTION = "Stop for today when a note will not lock, and at once for pain."
 _HEAVY_FAMILIES = ("Baritones and euphoniums", "Tubas")
-_REMEDY = "Stop for today, or: more air from low in the body, growing on the way up."
-
-
-def _top(writer: Writer) -> int:
-    return writer.instrument.highest_midi
-
-
-def _up_from(writer: Writer, usual: int, below_top: int = 1) -> Parameter:
-    low = writer.instrument.normal_low
-    return writer.note("from_midi", "from", usual, low, _top(writer) - below_top)
 
 
 def _re_centre(writer: Writer) -> Play:
@@ -42,101 +31,14 @@ def _re_centre(writer: Writer) -> Play:
     )
 
 
-def _reachable(writer: Writer, midi: int, ask: str) -> None:
-    if midi > _top(writer):
-        raise ExerciseRefusedError(
-            f"This goes up to {writer.name(midi)}, and the horn to {writer.name(_top(writer))}. "
-            f"{ask}"
-        )
-
-
-def _glide_pair(writer: Writer, start: int, semitones: int, beats: Fraction) -> list[Step]:
-    """A note, a glide up and the note it ends on, with one sound. On a slide from the alternate
-    that is far enough out."""
-    there = glides(writer.horn, start, semitones)
-    if not there:
-        farthest = max((k for k in range(1, 7) if glides(writer.horn, start, k)), default=0)
-        nearest = (
-            f"From {writer.name(start)} it can make {farthest}."
-            if farthest
-            else f"No glide starts on {writer.name(start)}; choose a note nearby."
-        )
-        raise ExerciseRefusedError(
-            f"The slide cannot glide {semitones} half steps up from {writer.name(start)}. {nearest}"
-        )
-    first, last = there[0].start, there[0].end
-    low = writer.slot(first.slot, beats)
-    high = writer.slot(last.slot, 2 * beats, articulation=Articulation.SLURRED)
-    return [
-        replace(low, midi=start),
-        writer.glide(start + semitones, beats),
-        replace(high, midi=start + semitones),
-    ]
-
-
-def _slide_only(writer: Writer) -> None:
-    if not writer.instrument.is_slide:
-        raise ExerciseRefusedError(
-            "Valves cannot glide. Take the chromatic ladder: the same steps, slurred."
-        )
-
-
-def _ladder_parameters(writer: Writer) -> tuple[Parameter, ...]:
-    rungs = Parameter("rungs", "rungs", "", 1, 8, 1, usual=4.0)
-    return _up_from(writer, writer.reach.high - 5), rungs, writer.beats(2)
-
-
-def _glide_ladder(writer: Writer, given: Given) -> Score:
-    _slide_only(writer)
-    start, rungs, beats = given.whole("from_midi"), given.whole("rungs"), given.beats("beats")
-    _reachable(writer, start + rungs, "Take fewer rungs, or start lower.")
-    steps: list[Step] = []
-    for rung in range(rungs):
-        steps += [*_glide_pair(writer, start + rung, 1, beats), Breath()]
-    return Score(tuple(steps))
-
-
-def _expanding_parameters(writer: Writer) -> tuple[Parameter, ...]:
-    widest = Parameter("widest", "up to", "half steps", 1, 6, 1, usual=4.0)
-    return _up_from(writer, writer.reach.high - 7), widest, writer.beats(2)
-
-
-def _expanding(writer: Writer, given: Given) -> Score:
-    _slide_only(writer)
-    start, widest, beats = given.whole("from_midi"), given.whole("widest"), given.beats("beats")
-    _reachable(writer, start + widest, "Take a smaller widest glide, or start lower.")
-    steps: list[Step] = []
-    for semitones in range(1, widest + 1):
-        up = _glide_pair(writer, start, semitones, beats)
-        first = up[0]
-        back: list[Step] = [writer.glide(start, beats)]
-        if isinstance(first, Play):
-            back.append(replace(first, articulation=Articulation.SLURRED))
-        steps += [*up, *back, Breath()]
-    return Score(tuple(steps))
-
-
-def _chromatic_ladder(writer: Writer, given: Given) -> Score:
-    start, rungs, beats = given.whole("from_midi"), given.whole("rungs"), given.beats("beats")
-    _reachable(writer, start + rungs, "Take fewer rungs, or start lower.")
-    steps: list[Step] = []
-    for rung in range(rungs):
-        steps += [
-            writer.play(start + rung, beats),
-            writer.slurred(start + rung + 1, 2 * beats),
-            Breath(),
-        ]
-    return Score(tuple(steps))
-
-
 def _triads_parameters(writer: Writer) -> tuple[Parameter, ...]:
     rungs = Parameter("rungs", "triads", "", 1, 8, 1, usual=3.0)
-    return _up_from(writer, writer.reach.high - 10, 8), rungs
+    return up_from(writer, writer.reach.high - 10, 8), rungs
 
 
 def _triads(writer: Writer, given: Given) -> Score:
     start, rungs = given.whole("from_midi"), given.whole("rungs")
-    _reachable(writer, start + rungs - 1 + 7, "Take fewer triads, or start lower.")
+    reachable(writer, start + rungs - 1 + 7, "Take fewer triads, or start lower.")
     steps: list[Step] = []
     for rung in range(rungs):
         root = start + rung
@@ -161,7 +63,7 @@ _VARIANTS = (
 
 
 def _scale_parameters(writer: Writer) -> tuple[Parameter, ...]:
-    low, most = writer.instrument.lowest_midi, _top(writer) - 24
+    low, most = writer.instrument.lowest_midi, top_of(writer) - 24
     return (
         writer.note("from_midi", "from", max(writer.reach.high - 24, writer.reach.low), low, most),
         Parameter("variant", "way", choices=_VARIANTS),
@@ -172,7 +74,7 @@ def _scale_parameters(writer: Writer) -> tuple[Parameter, ...]:
 def _two_octaves(writer: Writer, given: Given) -> Score:
     start, beats, variant = given.whole("from_midi"), given.beats("beats"), given.word("variant")
     octaves = 3 if variant == "third-octave" else 2
-    _reachable(writer, start + 12 * octaves, "Start lower, or take two octaves.")
+    reachable(writer, start + 12 * octaves, "Start lower, or take two octaves.")
     degrees = (0, 4, 7, 12) if variant == "arpeggio" else _MAJOR
     up = [start]
     for octave in range(octaves):
@@ -196,13 +98,13 @@ def _two_octaves(writer: Writer, given: Given) -> Score:
 
 def _next_parameters(writer: Writer) -> tuple[Parameter, ...]:
     steps = Parameter("semitones", "step", "half steps", 1, 2, 1, usual=1.0)
-    return _up_from(writer, writer.reach.high, 2), steps, writer.beats(2), writer.times(3)
+    return up_from(writer, writer.reach.high, 2), steps, writer.beats(2), writer.times(3)
 
 
 def _next_note(writer: Writer, given: Given) -> Score:
     start, beats = given.whole("from_midi"), given.beats("beats")
     there = start + given.whole("semitones")
-    _reachable(writer, there, "Start lower.")
+    reachable(writer, there, "Start lower.")
     steps: tuple[Step, ...] = (
         writer.play(start, beats),
         writer.slurred(there, beats),
@@ -214,12 +116,12 @@ def _next_note(writer: Writer, given: Given) -> Score:
 
 def _corners_parameters(writer: Writer) -> tuple[Parameter, ...]:
     rows = Parameter("rows", "scales", "", 1, 8, 1, usual=4.0)
-    return _up_from(writer, writer.reach.easy, 12), rows, writer.tempo(80)
+    return up_from(writer, writer.reach.easy, 12), rows, writer.tempo(80)
 
 
 def _corners(writer: Writer, given: Given) -> Score:
     start, rows = given.whole("from_midi"), given.whole("rows")
-    _reachable(writer, start + rows - 1 + 7, "Take fewer scales, or start lower.")
+    reachable(writer, start + rows - 1 + 7, "Take fewer scales, or start lower.")
     half = Fraction(1, 2)
     steps: list[Step] = []
     for row in range(rows):
@@ -251,7 +153,7 @@ def _light_hold(writer: Writer, given: Given) -> Score:
 
 def _cold_parameters(writer: Writer) -> tuple[Parameter, ...]:
     picks = Parameter("picks", "picks", "", 1, 8, 1, usual=4.0)
-    return _up_from(writer, writer.reach.high, 0), picks, writer.beats(3)
+    return up_from(writer, writer.reach.high, 0), picks, writer.beats(3)
 
 
 def _cold(writer: Writer, given: Given) -> Score:
@@ -267,56 +169,6 @@ def _cold(writer: Writer, given: Given) -> Score:
 
 FAMILIES = (
     Family(
-        "glide-ladder",
-        "Glide ladder",
-        Group.HIGH,
-        _ladder_parameters,
-        _glide_ladder,
-        (Aim.NO_CATCH, Aim.ENDS_ALIKE, Aim.SAME_SOUND),
-        Words(
-            why="The next note is only half a step along the slide.",
-            listen="Both notes with one sound.",
-            wrong="A slot catches on the way, or the end is weaker than the start.",
-            remedy="Slower, with a new breath; the same air, only the slide moves.",
-            caution=_CAUTION,
-        ),
-        leads_to=("expanding-glide",),
-        falls_back_to=("next-note",),
-    ),
-    Family(
-        "expanding-glide",
-        "Expanding glide",
-        Group.HIGH,
-        _expanding_parameters,
-        _expanding,
-        (Aim.NO_CATCH, Aim.ENDS_ALIKE, Aim.SAME_SOUND),
-        Words(
-            why="From the outer position in, a half step farther each time, and back.",
-            listen="The end as full as the start.",
-            wrong="A slot catches, or the end thins out.",
-            remedy="Slower; a new breath for each.",
-            caution=_CAUTION,
-        ),
-        falls_back_to=("glide-ladder",),
-    ),
-    Family(
-        "chromatic-ladder",
-        "Chromatic ladder",
-        Group.HIGH,
-        _ladder_parameters,
-        _chromatic_ladder,
-        (Aim.GAP, Aim.FLIPPED, Aim.SAME_SOUND, Aim.HELD),
-        Words(
-            why="Half a step further, from a note that is safe.",
-            listen="Both notes with one sound.",
-            wrong="The upper note will not lock, or is thin.",
-            remedy=_REMEDY,
-            caution=_CAUTION,
-        ),
-        leads_to=("rising-triads",),
-        falls_back_to=("next-note",),
-    ),
-    Family(
         "rising-triads",
         "Rising triads",
         Group.HIGH,
@@ -328,7 +180,7 @@ FAMILIES = (
             listen="The top note grows out of the ones under it; the low note between is round.",
             wrong="The top is pinched; the low note comes back ragged.",
             remedy="The low note up to three times until it is round; if not, done for today.",
-            caution=_CAUTION,
+            caution=CAUTION,
         ),
         falls_back_to=("chromatic-ladder",),
     ),
@@ -344,7 +196,7 @@ FAMILIES = (
             listen="A planted bottom, slurred, growing to the top.",
             wrong="Thin above, or pushed.",
             remedy="Start a half step lower; grow sooner.",
-            caution=_CAUTION,
+            caution=CAUTION,
         ),
         falls_back_to=("rising-triads",),
     ),
@@ -360,7 +212,7 @@ FAMILIES = (
             listen="Nothing changes but the pitch.",
             wrong="Heroic.",
             remedy="Make it music: shape it, and vibrato at the end.",
-            caution=_CAUTION,
+            caution=CAUTION,
         ),
         leads_to=("chromatic-ladder", "glide-ladder"),
         falls_back_to=("pyramid",),
@@ -377,7 +229,7 @@ FAMILIES = (
             listen="The first note after the bar's rest: as if there had been none.",
             wrong="The corners open with the breath.",
             remedy="Smaller breaths through the nose; fewer scales.",
-            caution=_CAUTION,
+            caution=CAUTION,
         ),
         falls_back_to=("two-octave-scale",),
     ),
@@ -409,7 +261,7 @@ FAMILIES = (
             listen="The first moment of the note.",
             wrong="Cracked, or slid into.",
             remedy="Hear it, breathe with it, then play.",
-            caution=_CAUTION,
+            caution=CAUTION,
         ),
         falls_back_to=("next-note",),
     ),

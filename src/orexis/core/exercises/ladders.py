@@ -1,0 +1,168 @@
+"""Ladders: up by a step from a note that is safe, by glides on a slide and by slurs on valves."""
+
+from dataclasses import replace
+from fractions import Fraction
+
+from orexis.core.exercises.family import Aim, ExerciseRefusedError, Family, Given, Group, Words
+from orexis.core.exercises.writer import Writer
+from orexis.core.horn.glides import glides
+from orexis.core.parameter import Parameter
+from orexis.core.score.steps import Articulation, Breath, Play, Score, Step
+
+CAUTION = "Stop for today when a note will not lock, and at once for pain."
+"""What goes with all work above what is safe."""
+
+_REMEDY = "Stop for today, or: more air from low in the body, growing on the way up."
+
+
+def top_of(writer: Writer) -> int:
+    """The highest note that can be asked of the horn."""
+    return writer.instrument.highest_midi
+
+
+def up_from(writer: Writer, usual: int, below_top: int = 1) -> Parameter:
+    """The note to go up from, at least so far below the highest."""
+    low = writer.instrument.normal_low
+    return writer.note("from_midi", "from", usual, low, top_of(writer) - below_top)
+
+
+def reachable(writer: Writer, midi: int, ask: str) -> None:
+    """Refuses to go above the horn; `ask` says what to do instead."""
+    if midi > top_of(writer):
+        raise ExerciseRefusedError(
+            f"This goes up to {writer.name(midi)}, and the horn to {writer.name(top_of(writer))}. "
+            f"{ask}"
+        )
+
+
+def _glide_pair(writer: Writer, start: int, semitones: int, beats: Fraction) -> list[Step]:
+    """A note, a glide up and the note it ends on, with one sound. On a slide from the alternate
+    that is far enough out."""
+    there = glides(writer.horn, start, semitones)
+    if not there:
+        farthest = max((k for k in range(1, 7) if glides(writer.horn, start, k)), default=0)
+        nearest = (
+            f"From {writer.name(start)} it can make {farthest}."
+            if farthest
+            else f"No glide starts on {writer.name(start)}; choose a note nearby."
+        )
+        raise ExerciseRefusedError(
+            f"The slide cannot glide {semitones} half steps up from {writer.name(start)}. {nearest}"
+        )
+    first, last = there[0].start, there[0].end
+    low = writer.slot(first.slot, beats)
+    high = writer.slot(last.slot, 2 * beats, articulation=Articulation.SLURRED)
+    return [
+        replace(low, midi=start),
+        writer.glide(start + semitones, beats),
+        replace(high, midi=start + semitones),
+    ]
+
+
+def _slide_only(writer: Writer) -> None:
+    if not writer.instrument.is_slide:
+        raise ExerciseRefusedError(
+            "Valves cannot glide. Take the chromatic ladder: the same steps, slurred."
+        )
+
+
+def _ladder_parameters(writer: Writer) -> tuple[Parameter, ...]:
+    rungs = Parameter("rungs", "rungs", "", 1, 8, 1, usual=4.0)
+    return up_from(writer, writer.reach.high - 5), rungs, writer.beats(2)
+
+
+def _glide_ladder(writer: Writer, given: Given) -> Score:
+    _slide_only(writer)
+    start, rungs, beats = given.whole("from_midi"), given.whole("rungs"), given.beats("beats")
+    reachable(writer, start + rungs, "Take fewer rungs, or start lower.")
+    steps: list[Step] = []
+    for rung in range(rungs):
+        steps += [*_glide_pair(writer, start + rung, 1, beats), Breath()]
+    return Score(tuple(steps))
+
+
+def _expanding_parameters(writer: Writer) -> tuple[Parameter, ...]:
+    widest = Parameter("widest", "up to", "half steps", 1, 6, 1, usual=4.0)
+    return up_from(writer, writer.reach.high - 7), widest, writer.beats(2)
+
+
+def _expanding(writer: Writer, given: Given) -> Score:
+    _slide_only(writer)
+    start, widest, beats = given.whole("from_midi"), given.whole("widest"), given.beats("beats")
+    reachable(writer, start + widest, "Take a smaller widest glide, or start lower.")
+    steps: list[Step] = []
+    for semitones in range(1, widest + 1):
+        up = _glide_pair(writer, start, semitones, beats)
+        first = up[0]
+        back: list[Step] = [writer.glide(start, beats)]
+        if isinstance(first, Play):
+            back.append(replace(first, articulation=Articulation.SLURRED))
+        steps += [*up, *back, Breath()]
+    return Score(tuple(steps))
+
+
+def _chromatic_ladder(writer: Writer, given: Given) -> Score:
+    start, rungs, beats = given.whole("from_midi"), given.whole("rungs"), given.beats("beats")
+    reachable(writer, start + rungs, "Take fewer rungs, or start lower.")
+    steps: list[Step] = []
+    for rung in range(rungs):
+        steps += [
+            writer.play(start + rung, beats),
+            writer.slurred(start + rung + 1, 2 * beats),
+            Breath(),
+        ]
+    return Score(tuple(steps))
+
+
+FAMILIES = (
+    Family(
+        "glide-ladder",
+        "Glide ladder",
+        Group.HIGH,
+        _ladder_parameters,
+        _glide_ladder,
+        (Aim.NO_CATCH, Aim.ENDS_ALIKE, Aim.SAME_SOUND),
+        Words(
+            why="The next note is only half a step along the slide.",
+            listen="Both notes with one sound.",
+            wrong="A slot catches on the way, or the end is weaker than the start.",
+            remedy="Slower, with a new breath; the same air, only the slide moves.",
+            caution=CAUTION,
+        ),
+        leads_to=("expanding-glide",),
+        falls_back_to=("next-note",),
+    ),
+    Family(
+        "expanding-glide",
+        "Expanding glide",
+        Group.HIGH,
+        _expanding_parameters,
+        _expanding,
+        (Aim.NO_CATCH, Aim.ENDS_ALIKE, Aim.SAME_SOUND),
+        Words(
+            why="From the outer position in, a half step farther each time, and back.",
+            listen="The end as full as the start.",
+            wrong="A slot catches, or the end thins out.",
+            remedy="Slower; a new breath for each.",
+            caution=CAUTION,
+        ),
+        falls_back_to=("glide-ladder",),
+    ),
+    Family(
+        "chromatic-ladder",
+        "Chromatic ladder",
+        Group.HIGH,
+        _ladder_parameters,
+        _chromatic_ladder,
+        (Aim.GAP, Aim.FLIPPED, Aim.SAME_SOUND, Aim.HELD),
+        Words(
+            why="Half a step further, from a note that is safe.",
+            listen="Both notes with one sound.",
+            wrong="The upper note will not lock, or is thin.",
+            remedy=_REMEDY,
+            caution=CAUTION,
+        ),
+        leads_to=("rising-triads",),
+        falls_back_to=("next-note",),
+    ),
+)
