@@ -108,12 +108,7 @@
     <div class="below">
       <form class="fields" aria-label="What is set" onsubmit={(event) => event.preventDefault()}>
         {#each page.fields as field (field.key)}
-          <Field
-            {field}
-            bind:value={open.values[field.key]}
-            onchange={() => open.adjust()}
-            oninput={() => open.adjust()}
-          />
+          <Field {field} bind:value={open.values[field.key]} oninput={() => open.adjust()} />
         {/each}
       </form>
       <div class="words">

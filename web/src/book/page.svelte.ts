@@ -6,6 +6,7 @@ import {
   type ExercisePage,
   type Problem,
 } from '../api/client';
+import { Loaded } from '../parts/loaded.svelte';
 import { addRecording } from '../takes/kept';
 
 type Values = Record<string, string>;
@@ -14,20 +15,19 @@ const WAIT_MS = 60;
 
 /** An exercise's page while it is read and adjusted, and its sound. */
 export class OpenExercise {
-  page = $state.raw<ExercisePage | null>(null);
+  private readonly loaded = new Loaded<ExercisePage>((signal) =>
+    answer(api.GET('/api/players/{player_id}/book/{family}', { params: this.params(), signal })),
+  );
   /** What the fields are set to, which may be ahead of the music. */
   values = $state<Values>({});
-  /** Why the page is not there. */
-  problem = $state.raw<Problem | null>(null);
-  /** Why it cannot be as it is set; the music is still that of before. */
-  refused = $state.raw<Problem | null>(null);
   playing = $state(false);
   /** A recording judged as an attempt at it. */
   attempt = $state.raw<Attempt | null>(null);
   /** The name of the file that is being listened to. */
   hearing = $state('');
 
-  private asking: AbortController | null = null;
+  /** What went wrong with its sound or a recording of it. */
+  private otherwise = $state.raw<Problem | null>(null);
   private waiting: ReturnType<typeof setTimeout> | undefined;
   private audio: HTMLAudioElement | null = null;
 
@@ -36,7 +36,24 @@ export class OpenExercise {
     readonly family: string,
   ) {
     this.values = this.kept();
-    void this.load(true);
+    void this.load().then((came) => {
+      // What was kept may fit this horn no more.
+      if (!came && !this.page && Object.keys(this.values).length) this.reset();
+    });
+  }
+
+  get page(): ExercisePage | null {
+    return this.loaded.value;
+  }
+
+  /** Why the page is not there. */
+  get problem(): Problem | null {
+    return this.page ? null : this.loaded.problem;
+  }
+
+  /** Why it cannot be as it is set (the music is still that of before), heard or judged. */
+  get refused(): Problem | null {
+    return this.page ? (this.loaded.problem ?? this.otherwise) : null;
   }
 
   /** Takes what the fields are set to now; the music follows at once. */
@@ -53,29 +70,15 @@ export class OpenExercise {
     void this.load();
   }
 
-  async load(first = false): Promise<void> {
-    this.asking?.abort();
-    const asking = (this.asking = new AbortController());
-    try {
-      const page = await answer(
-        api.GET('/api/players/{player_id}/book/{family}', {
-          params: this.params(),
-          signal: asking.signal,
-        }),
-      );
-      if (asking.signal.aborted) return;
-      this.page = page;
+  async load(): Promise<boolean> {
+    const came = await this.loaded.load();
+    if (came && this.page) {
       // What is being typed stays as it is.
-      this.values = { ...page.values, ...this.values };
-      this.problem = this.refused = this.attempt = null;
-      localStorage.setItem(this.key, JSON.stringify(page.values));
-    } catch (error) {
-      if (asking.signal.aborted) return;
-      const problem = problemOf(error);
-      if (this.page) this.refused = problem;
-      else if (first && Object.keys(this.values).length) this.reset();
-      else this.problem = problem;
+      this.values = { ...this.page.values, ...this.values };
+      this.otherwise = this.attempt = null;
+      localStorage.setItem(this.key, JSON.stringify(this.page.values));
     }
+    return came;
   }
 
   /** Lets the stand-in player play it, or stops it. */
@@ -95,7 +98,7 @@ export class OpenExercise {
       await audio.play();
     } catch (error) {
       this.silence();
-      this.refused = problemOf(error);
+      this.otherwise = problemOf(error);
     }
   }
 
@@ -121,9 +124,9 @@ export class OpenExercise {
           params: { path: { ...path, kept_id: id }, query },
         }),
       );
-      this.refused = null;
+      this.otherwise = null;
     } catch (error) {
-      this.refused = problemOf(error);
+      this.otherwise = problemOf(error);
     } finally {
       this.hearing = '';
     }
@@ -137,7 +140,7 @@ export class OpenExercise {
 
   leave(): void {
     clearTimeout(this.waiting);
-    this.asking?.abort();
+    this.loaded.leave();
     this.silence();
   }
 

@@ -15,7 +15,7 @@
     usual?: string;
     note?: string;
     onchange?: () => void;
-    /** While it is typed or stepped. */
+    /** While it is typed or stepped, or when it is chosen. */
     oninput?: () => void;
   }
 
@@ -43,7 +43,7 @@
     {#if note}<span class="note">({note})</span>{/if}
   </span>
   {#if offered}
-    <select class="select" bind:value {onchange}>
+    <select class="select" bind:value {onchange} {oninput}>
       {#if groups.length}
         {#each groups as group (group)}
           <optgroup label={group}>
