@@ -117,6 +117,9 @@ def test_what_this_horn_cannot_do_stands_last_with_the_reason(
         high.last.click()
         # Its page says so, and the way on.
         expect(page.get_by_text("Take the chromatic ladder")).to_be_visible()
+        expect(page.get_by_role("button", name="O on paper")).to_be_disabled()
+        page.get_by_role("link", name="Choose another").click()
+        expect(page.get_by_role("heading", name="Book")).to_be_visible()
 
 
 def test_a_recording_is_judged_and_the_spot_is_marked_in_the_music(

@@ -60,15 +60,22 @@
       disabled: open.hearing !== '' || !page?.sounds,
       quiet: true,
     },
-    { keys: ['o'], shown: 'O', label: 'on paper', run: () => window.print() },
-    { keys: ['x'], shown: 'X', label: 'MusicXML', run: () => musicxml?.click() },
-    { keys: ['m'], shown: 'M', label: 'MIDI', run: () => midi?.click() },
-    { keys: ['u'], shown: 'U', label: 'as usual', run: () => open.reset() },
+    {
+      keys: ['o'],
+      shown: 'O',
+      label: 'on paper',
+      run: () => window.print(),
+      disabled: !page,
+    },
+    { keys: ['x'], shown: 'X', label: 'MusicXML', run: () => musicxml?.click(), disabled: !page },
+    { keys: ['m'], shown: 'M', label: 'MIDI', run: () => midi?.click(), disabled: !page },
+    { keys: ['u'], shown: 'U', label: 'as usual', run: () => open.reset(), disabled: !page },
     { keys: ['Escape'], shown: 'Esc', label: 'the book', run: () => void push('/book') },
   ]);
 </script>
 
 <View wide problem={open.problem} retry={() => open.load()}>
+  {#snippet ways()}<a class="act" href="#/book">Choose another</a>{/snippet}
   {#if page}
     <header>
       <h1>{page.title}</h1>
