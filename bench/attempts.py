@@ -6,15 +6,21 @@ and at most 1 % invented.
 """
 
 from collections import defaultdict
+from collections.abc import Sequence
+from dataclasses import replace
 
 from bench.goals import at_least, at_most
 from orexis.core.exercises.book import FAMILIES, task_of
-from orexis.core.exercises.family import Aim, ExerciseRefusedError, Family, Task
+from orexis.core.exercises.family import Aim, ExerciseRefusedError, Family
+from orexis.core.exercises.task import Task
 from orexis.core.exercises.writer import Reach, Writer
 from orexis.core.horn.instruments import INSTRUMENTS
 from orexis.core.horn.setup import Horn
-from orexis.core.judging.attempts import AttemptVerdict, judge_attempt
+from orexis.core.judging.aims import Seen
+from orexis.core.judging.attempts import judge, lay_beside
+from orexis.core.judging.gate import GateLevel
 from orexis.core.listening.analysis import analyse
+from orexis.core.listening.notes.tone import Tone
 from orexis.standin.performance import perform
 from orexis.standin.reading import as_played, voice_of
 from orexis.standin.score import Score
@@ -42,11 +48,18 @@ def once(family: Family, writer: Writer) -> Task | None:
     return task if task.score.notes else None
 
 
-def judged(task: Task, score: Score, writer: Writer) -> AttemptVerdict:
-    """The verdict on a score as the stand-in plays it, against a task."""
+def seen(task: Task, score: Score, writer: Writer, passed: Sequence[Tone] = ()) -> Seen:
+    """What is heard of a score as the stand-in plays it, beside a task; `passed` are the tones of
+    notes that passed before."""
     sound = perform(score, voice_of(task.score, writer.instrument), RATE, seed=3).samples
     heard = analyse([sound[at : at + RATE] for at in range(0, len(sound), RATE)], RATE)
-    return judge_attempt(task, heard.events, writer.horn)
+    return lay_beside(task, heard.events, writer.horn, passed)
+
+
+def tones_of(attempt: Seen) -> list[Tone]:
+    """What was learnt of a player's tone from an attempt played often."""
+    tones = [answer.tone for answer in attempt.answers]
+    return 6 * [tone for tone in tones if tone is not None]
 
 
 def main() -> None:
@@ -62,8 +75,10 @@ def main() -> None:
             if task is None:
                 continue
             played = as_played(task.score, reference=False)
-            well = judged(task, played, writer)
-            wrong = [result.aim.name.lower() for result in well.results if not result.passed]
+            first = seen(task, played, writer)
+            passed = tones_of(first)
+            well = judge(replace(first, passed=passed), GateLevel.NORMAL)
+            wrong = [result.aim.value for result in well.results if not result.passed]
             invented += [not result.passed for result in well.results]
             if wrong:
                 print(f"  invented in {family.key} on {instrument}: {', '.join(wrong)}")
@@ -71,15 +86,15 @@ def main() -> None:
                 score = spoiled(played, aim)
                 if score is None:
                     continue
-                verdict = judged(task, score, writer)
+                verdict = judge(seen(task, score, writer, passed), GateLevel.NORMAL)
                 ok = any(one.aim is aim and not one.passed for one in verdict.results)
                 found[aim].append(ok)
                 said.setdefault(aim, []).append("+" if ok else "-")
-        line = "  ".join(f"{aim.name.lower()} {''.join(marks)}" for aim, marks in said.items())
+        line = "  ".join(f"{aim.value} {''.join(marks)}" for aim, marks in said.items())
         print(f"{family.key:<22}{line}")
     print(f"{'aim':<14}{'found %':>9}{'of':>5}")
     for aim, outcomes in found.items():
         share = 100 * sum(outcomes) / len(outcomes)
-        print(f"{aim.name.lower():<14}{share:>9.1f}{len(outcomes):>5}")
-        at_least(f"attempts, {aim.name.lower()}, found %", share, 98.0)
+        print(f"{aim.value:<14}{share:>9.1f}{len(outcomes):>5}")
+        at_least(f"attempts, {aim.value}, found %", share, 98.0)
     at_most("attempts, invented %", 100 * sum(invented) / len(invented), 1.0)

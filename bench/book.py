@@ -12,7 +12,8 @@ from fastapi.testclient import TestClient
 
 from bench.goals import at_most
 from orexis.core.exercises.book import FAMILIES, task_of
-from orexis.core.exercises.family import ExerciseRefusedError, Task
+from orexis.core.exercises.family import ExerciseRefusedError
+from orexis.core.exercises.task import Task
 from orexis.core.exercises.writer import Reach, Writer
 from orexis.core.horn.instruments import INSTRUMENTS
 from orexis.core.horn.notation import Clef, NoteView

@@ -16,22 +16,29 @@ from bench.goals import at_most
 from bench.sounds import RATE, REGISTERS, phrase
 from bench.tracker import peers
 from orexis.core.arrays import FloatArray
-from orexis.core.exercises.longtone import LongTone
+from orexis.core.exercises.book import FAMILIES, task_of
+from orexis.core.exercises.writer import Reach, Writer
 from orexis.core.horn.instruments import INSTRUMENTS
 from orexis.core.horn.setup import Horn
-from orexis.core.judging.gate import DEFAULT_LIMITS, GateLevel
+from orexis.core.judging.gate import GateLevel
 from orexis.core.listening.analysis import analyse
 from orexis.core.listening.tracking.frames import HOP_S
 from orexis.core.session.stand import Stand
 
 _STREAMS, _CHUNK = 8, 1024
-_EXERCISE = LongTone(Horn(INSTRUMENTS["trombone-tenor"]), 58, 4.0)
+_HORN = Horn(INSTRUMENTS["trombone-tenor"])
+_TASK = task_of(FAMILIES["pyramid"], Writer(_HORN, Reach.usual(_HORN.instrument)), {})
+"""Twelve notes and more: the score is followed too."""
+
+
+def _stand() -> Stand:
+    return Stand(_TASK, _HORN, GateLevel.NORMAL, RATE)
 
 
 def main() -> None:
     """Prints hop times and the shares of real time."""
     sounds = [phrase(register).samples for register in REGISTERS]
-    stands = [Stand(_EXERCISE, DEFAULT_LIMITS[GateLevel.NORMAL], RATE) for _ in range(_STREAMS)]
+    stands = [_stand() for _ in range(_STREAMS)]
     calls: list[float] = []
     rounds: list[float] = []
     for at in range(0, min(map(len, sounds)) - _CHUNK, _CHUNK):
@@ -76,7 +83,7 @@ def _analysed(sound: FloatArray) -> object:
 
 
 def _followed(sound: FloatArray) -> object:
-    stand = Stand(_EXERCISE, DEFAULT_LIMITS[GateLevel.NORMAL], RATE)
+    stand = _stand()
     for at in range(0, len(sound) - _CHUNK, _CHUNK):
         stand.feed(sound[at : at + _CHUNK])
         _ = stand.early

@@ -3,41 +3,57 @@
 import numpy as np
 import pytest
 
-from orexis.core.exercises.longtone import LongTone
+from orexis.core.exercises.family import Aim
+from orexis.core.exercises.task import Task
 from orexis.core.horn.instruments import INSTRUMENTS
+from orexis.core.horn.pitch import hz_from_midi
 from orexis.core.horn.setup import Horn
-from orexis.core.judging.gate import DEFAULT_LIMITS, GateLevel, Rule
+from orexis.core.judging.aims import Place
+from orexis.core.judging.gate import GateLevel
+from orexis.core.listening.notes.events import Note
 from orexis.core.listening.notes.tone import Tone
 from orexis.core.session import stand as stand_module
-from orexis.core.session.stand import Repetition, Stand
+from orexis.core.session.stand import Attempt, Stand
+from tests.core.exercises.writing import task
 from tests.sounds import RATE, Samples, harmonic, noise, silence, softened, steady
 
-NORMAL = DEFAULT_LIMITS[GateLevel.NORMAL]
 HORN = Horn(INSTRUMENTS["tenor-horn-eb"])
-TONE = LongTone(HORN, 58, 2.0)
+TONE = task("long-tone", "tenor-horn-eb", from_midi="Bb3", hold_s=2)
 B_FLAT_3_HZ = 233.082
 
 
-def play(*parts: Samples, chunk: int = 512) -> list[Repetition]:
-    stand = Stand(TONE, NORMAL, RATE)
+def listening(first: int = 0, judged: int = 0, asked: Task = TONE) -> Stand:
+    return Stand(asked, HORN, GateLevel.NORMAL, RATE, first, None, judged)
+
+
+def play(*parts: Samples, chunk: int = 512, asked: Task = TONE) -> list[Attempt]:
+    stand = listening(asked=asked)
     sound = np.concatenate(parts)
     found = []
     for at in range(0, len(sound), chunk):
-        found += stand.feed(sound[at : at + chunk]).repetitions
+        found += stand.feed(sound[at : at + chunk]).attempts
     return found
+
+
+def heard(attempt: Attempt) -> Note:
+    """The one note of an attempt."""
+    (answer,) = attempt.answers
+    assert answer.heard is not None
+    return answer.heard
 
 
 NOTE = softened(steady(B_FLAT_3_HZ, 2.3))
 
 
 def test_playing_starts_a_try_and_silence_ends_it() -> None:
-    (repetition,) = play(silence(1.0), NOTE, silence(0.8))
-    assert repetition.verdict.passed
-    assert repetition.note.start_s == pytest.approx(1.0, abs=0.04)
-    assert repetition.measures.centre_cents == pytest.approx(0, abs=0.3)
+    (attempt,) = play(silence(1.0), NOTE, silence(0.8))
+    assert attempt.verdict.passed
+    start_s = attempt.frames.first * 0.01 + heard(attempt).start_s
+    assert start_s == pytest.approx(1.0, abs=0.04)
+    assert attempt.answers[0].off_cents == pytest.approx(0, abs=0.3)
     # Half a second either side of the note goes with the take.
-    assert repetition.frames.first * 0.01 == pytest.approx(0.5, abs=0.04)
-    assert len(repetition.frames) * 0.01 == pytest.approx(3.3, abs=0.06)
+    assert attempt.frames.first * 0.01 == pytest.approx(0.5, abs=0.04)
+    assert len(attempt.frames) * 0.01 == pytest.approx(3.3, abs=0.06)
 
 
 def test_the_try_lasts_until_half_a_second_of_silence() -> None:
@@ -56,49 +72,47 @@ def test_a_short_sound_or_noise_is_not_a_try() -> None:
 
 def test_a_wrong_note_is_judged_against_the_one_asked_for() -> None:
     # C4 (MIDI 60) is 200 cents above B♭3.
-    (repetition,) = play(softened(steady(261.626, 2.3)), silence(0.8))
-    assert repetition.measures.centre_cents == pytest.approx(200, abs=0.3)
-    assert not repetition.verdict.passed
+    (attempt,) = play(softened(steady(261.626, 2.3)), silence(0.8))
+    (answer,) = attempt.answers
+    assert (answer.spoke, answer.heard and answer.heard.midi) == (False, 60)
+    assert answer.off_cents == pytest.approx(200, abs=0.3)
+    assert not attempt.verdict.passed
 
 
 def test_a_try_that_is_sounding_at_the_end_is_judged_as_far_as_it_went() -> None:
-    stand = Stand(TONE, NORMAL, RATE)
+    stand = listening()
     stand.feed(steady(B_FLAT_3_HZ, 1.0))
     assert stand.playing
-    (repetition,) = stand.finish().repetitions
-    assert repetition.measures.hold_s == pytest.approx(1.0, abs=0.05)
+    (attempt,) = stand.finish().attempts
+    assert heard(attempt).measures.hold_s == pytest.approx(1.0, abs=0.05)
 
 
 def test_chunks_of_any_size_give_the_same_try() -> None:
     tries = [play(silence(0.6), NOTE, silence(0.8), chunk=size)[0] for size in (97, 512, 200_000)]
     assert {one.frames.first for one in tries} == {tries[0].frames.first}
-    assert {one.measures for one in tries} == {tries[0].measures}
+    assert {one.answers for one in tries} == {tries[0].answers}
 
 
 def test_listening_taken_up_from_what_is_needed_gives_the_same_try() -> None:
     sound = np.concatenate((silence(7.3), NOTE, silence(0.8)))
-    stand = Stand(TONE, NORMAL, RATE)
+    stand = listening()
     stand.feed(sound[: 7 * RATE])
     stand.feed(sound[7 * RATE : 8 * RATE])
     second = stand.needed_from // 100
-    (whole,) = stand.feed(sound[8 * RATE :]).repetitions
-    (later,) = Stand(TONE, NORMAL, RATE, second * 100).feed(sound[second * RATE :]).repetitions
+    (whole,) = stand.feed(sound[8 * RATE :]).attempts
+    (later,) = listening(second * 100).feed(sound[second * RATE :]).attempts
     assert second > 5
-    assert (later.frames.first, later.measures) == (whole.frames.first, whole.measures)
+    assert (later.frames.first, later.answers) == (whole.frames.first, whole.answers)
 
 
 def test_a_sounding_try_is_glimpsed_every_quarter_of_a_second() -> None:
-    stand = Stand(TONE, NORMAL, RATE)
+    stand = listening()
     # F3, a touched B♭3 and D4 on one breath, from 1 s on.
     pitches = ((174.614, 0.8), (B_FLAT_3_HZ, 0.06), (293.665, 1.0))
     f0_hz = np.concatenate([np.full(round(s * RATE), hz) for hz, s in pitches])
     sound = np.concatenate((silence(1.0), softened(harmonic(f0_hz)), silence(1.0)))
-    glimpses = [
-        heard.glimpse
-        for at in range(0, len(sound), 480)
-        for heard in [stand.feed(sound[at : at + 480])]
-        if heard.glimpse is not None
-    ]
+    followed = [stand.feed(sound[at : at + 480]) for at in range(0, len(sound), 480)]
+    glimpses = [one.glimpse for one in followed if one.glimpse is not None]
     assert 6 <= len(glimpses) <= 10
     assert all(glimpse.first == pytest.approx(100, abs=3) for glimpse in glimpses)
     assert [len(glimpse.events.notes) for glimpse in glimpses][-1] == 2
@@ -109,11 +123,11 @@ def test_a_sounding_try_is_glimpsed_every_quarter_of_a_second() -> None:
 
 def test_a_try_keeps_all_that_was_heard_from_its_own_start() -> None:
     broken = np.concatenate((NOTE, silence(0.12), NOTE))
-    (repetition,) = play(silence(2.0), broken, silence(0.8))
-    first, second = repetition.events.notes
+    (attempt,) = play(silence(2.0), broken, silence(0.8))
+    first, second = attempt.events.notes
     assert first.start_s == pytest.approx(0.5, abs=0.03)
     assert second.start_s - first.end_s == pytest.approx(0.12, abs=0.04)
-    (change,) = repetition.events.transitions
+    (change,) = attempt.events.transitions
     assert change.start_s == pytest.approx(0.5 + 2.3, abs=0.05)
 
 
@@ -121,13 +135,15 @@ def test_a_try_that_goes_on_too_long_is_ended_and_the_next_begins_after_it(
     monkeypatch: pytest.MonkeyPatch,
 ) -> None:
     monkeypatch.setattr(stand_module, "_LONGEST_TRY_FRAMES", 300)
-    tries = play(silence(1.0), softened(steady(B_FLAT_3_HZ, 5.0)), silence(0.8))
+    short = task("long-tone", "tenor-horn-eb", from_midi="Bb3", hold_s=1)
+    tries = play(silence(1.0), softened(steady(B_FLAT_3_HZ, 5.0)), silence(0.8), asked=short)
     # From 1 s to 4 s, and from there to the end at 6 s.
     first, second = tries
     assert [len(one.frames) for one in tries] == [pytest.approx(n, abs=4) for n in (351, 300)]
-    assert first.measures.hold_s == pytest.approx(3.0, abs=0.05)
-    assert second.measures.hold_s == pytest.approx(2.0, abs=0.05)
-    assert second.note.first >= first.frames.first + len(first.frames)
+    assert heard(first).measures.hold_s == pytest.approx(3.0, abs=0.05)
+    assert heard(second).measures.hold_s == pytest.approx(2.0, abs=0.05)
+    starts = second.frames.first + heard(second).first
+    assert starts >= first.frames.first + len(first.frames)
 
 
 @pytest.mark.parametrize(("seconds", "is_try"), [(0.2, False), (0.3, True)])
@@ -138,8 +154,8 @@ def test_sound_under_a_quarter_of_a_second_is_no_try(seconds: float, is_try: boo
 def test_what_sounded_before_a_try_is_not_counted_in_it() -> None:
     # Four blips of 70 ms, too short to start one, minutes before in a player's terms.
     blips = [part for _ in range(4) for part in (softened(steady(392.0, 0.07)), silence(0.9))]
-    (repetition,) = play(silence(1.0), *blips, softened(steady(B_FLAT_3_HZ, 2.0)), silence(0.8))
-    assert [note.midi for note in repetition.events.notes] == [58]
+    (attempt,) = play(silence(1.0), *blips, softened(steady(B_FLAT_3_HZ, 2.0)), silence(0.8))
+    assert [note.midi for note in attempt.events.notes] == [58]
 
 
 def test_sound_judged_before_makes_no_try_again() -> None:
@@ -150,16 +166,16 @@ def test_sound_judged_before_makes_no_try_again() -> None:
     first, second = play(sound)
     judged = first.frames.first + len(first.frames)
     # Taken up at 6 s, in the middle of the first note.
-    again = Stand(TONE, NORMAL, RATE, 600, None, judged)
-    heard = again.feed(sound[6 * RATE :]).repetitions + again.finish().repetitions
-    assert [one.frames.first for one in heard] == [second.frames.first]
-    assert heard[0].measures == second.measures
-    assert heard[0].events == second.events
+    again = listening(600, judged)
+    found = again.feed(sound[6 * RATE :]).attempts + again.finish().attempts
+    assert [one.frames.first for one in found] == [second.frames.first]
+    assert found[0].answers == second.answers
+    assert found[0].events == second.events
 
 
-def results(repetition: Repetition) -> dict[Rule, tuple[bool, bool]]:
-    """Of each rule, whether it holds and whether it could be told."""
-    return {one.rule: (one.passed, not one.untold) for one in repetition.verdict.results}
+def results(attempt: Attempt) -> dict[Aim, tuple[bool, bool]]:
+    """Of each aim, whether it holds and whether it could be told."""
+    return {one.aim: (one.passed, not one.untold) for one in attempt.verdict.results}
 
 
 def test_a_note_is_held_against_the_last_that_passed() -> None:
@@ -167,29 +183,98 @@ def test_a_note_is_held_against_the_last_that_passed() -> None:
     first, second, third = play(
         silence(1.0), NOTE, silence(0.9), soft, silence(0.9), NOTE, silence(0.9)
     )
-    assert results(first)[Rule.LEVEL] == (True, False)
+    assert results(first)[Aim.LEVEL] == (True, False)
     # 0.3 is 10.5 dB less; it did not pass, so the third is held against the first.
-    assert results(second)[Rule.LEVEL] == (False, True)
-    off = next(one for one in second.verdict.results if one.rule is Rule.LEVEL)
+    assert results(second)[Aim.LEVEL] == (False, True)
+    off = next(one for one in second.verdict.results if one.aim is Aim.LEVEL)
     assert off.measured == pytest.approx(-10.46, abs=0.1)
-    assert results(third)[Rule.LEVEL] == (True, True)
-    assert results(third)[Rule.TONE] == (True, False)
+    assert results(third)[Aim.LEVEL] == (True, True)
+    assert results(third)[Aim.TONE] == (True, False)
 
 
 def test_the_tone_is_told_once_five_have_passed() -> None:
-    stand = Stand(TONE, NORMAL, RATE)
+    stand = listening()
     (one,) = play(silence(1.0), NOTE, silence(0.9))
-    own = Tone(58, one.measures.level_db, one.note.harmonicity_db, one.note.brightness, 0.0, 1.0)
+    note = heard(one)
+    own = Tone(58, note.measures.level_db, note.harmonicity_db, note.brightness, 0.0, 1.0)
     stand.learn([own] * 5)
     airy = NOTE + noise(len(NOTE) / RATE, 0.05)
-    heard = stand.feed(np.concatenate((silence(1.0), airy, silence(0.9), NOTE, silence(0.9))))
-    breathy, clear = heard.repetitions
-    assert results(breathy)[Rule.TONE] == (False, True)
-    assert results(clear)[Rule.TONE] == (True, True)
+    sound = np.concatenate((silence(1.0), airy, silence(0.9), NOTE, silence(0.9)))
+    breathy, clear = stand.feed(sound).attempts
+    assert results(breathy)[Aim.TONE] == (False, True)
+    assert results(clear)[Aim.TONE] == (True, True)
 
 
 def test_a_note_that_cracked_does_not_pass() -> None:
     f0_hz = np.full(round(2.4 * RATE), B_FLAT_3_HZ)
     f0_hz[: round(0.07 * RATE)] = 174.614
-    (repetition,) = play(silence(1.0), softened(harmonic(f0_hz)), silence(0.9))
-    assert results(repetition)[Rule.SPEAKS] == (False, True)
+    (attempt,) = play(silence(1.0), softened(harmonic(f0_hz)), silence(0.9))
+    assert results(attempt)[Aim.SPEAKS] == (False, True)
+
+
+# B♭3, A3, A♭3, each held and with a breath after it.
+LOW = task("low-long-tones", "tenor-horn-eb", from_midi="Bb3", notes=3, hold_s=1)
+
+
+def tone(midi: int, seconds: float = 1.2) -> Samples:
+    return softened(steady(hz_from_midi(midi), seconds))
+
+
+def test_breaths_that_are_written_do_not_end_a_try_and_its_last_note_does() -> None:
+    pause = silence(1.2)
+    sound = (silence(1), tone(58), pause, tone(57), pause, tone(56))
+    # Half a second after the last note that was asked for, not after the one before.
+    assert play(*sound[:-1], silence(0.8), asked=LOW) == []
+    (attempt,) = play(*sound, silence(0.7), asked=LOW)
+    assert [answer.spoke for answer in attempt.answers] == [True, True, True]
+    assert attempt.verdict.passed
+
+
+def test_a_try_that_is_left_unfinished_ends_after_the_longest_pause_and_a_breath() -> None:
+    sound = (silence(1), tone(58), silence(1.2), tone(57))
+    assert play(*sound, silence(2.8), asked=LOW) == []
+    (attempt,) = play(*sound, silence(3.3), asked=LOW)
+    assert [answer.spoke for answer in attempt.answers] == [True, True, False]
+    assert not attempt.verdict.passed
+
+
+def test_the_same_note_often_is_done_when_it_has_been_played_as_often_as_asked() -> None:
+    sets = task("pedal-sets", "trombone-tenor", starts=4)
+    horn = Horn(INSTRUMENTS["trombone-tenor"])
+    midi = sets.score.notes[0].midi
+    assert {note.midi for note in sets.score.notes} == {midi}
+    starts = [part for _ in sets.score.notes for part in (tone(midi, 2.0), silence(1.0))]
+
+    def tries(parts: list[Samples]) -> int:
+        return len(Stand(sets, horn, GateLevel.KIND, RATE).feed(np.concatenate(parts)).attempts)
+
+    assert tries([silence(1), *starts[:-2]]) == 0
+    assert tries([silence(1), *starts]) == 1
+
+
+def test_each_repetition_is_a_try_of_its_own() -> None:
+    slur = task("slot-slur", "tenor-horn-eb", times=3)
+    assert slur.score.times == 3
+    midis = [note.midi for note in slur.score.notes]
+    beat = round(RATE * float(slur.score.notes[0].beats))
+    pitch = np.concatenate([np.full(beat, hz_from_midi(midi)) for midi in midis])
+    once = (softened(harmonic(pitch)), silence(0.8))
+    attempts = play(silence(1), *once, *once, asked=slur)
+    assert [len(attempt.answers) for attempt in attempts] == [len(midis)] * 2
+    assert all(place.time == 0 for one in attempts for place in [one.answers[-1].at])
+
+
+def test_the_score_is_followed_by_what_is_heard() -> None:
+    stand = listening(asked=LOW)
+    sound = np.concatenate(
+        (silence(1), tone(58), silence(1), tone(57), silence(1), tone(56), silence(0.8))
+    )
+    reached: list[Place | None] = []
+    for at in range(0, len(sound), 480):
+        glimpse = stand.feed(sound[at : at + 480]).glimpse
+        if glimpse is not None:
+            reached.append(glimpse.reached)
+    steps = [place.step for place in reached if place is not None]
+    # Each note is followed by its breath.
+    assert sorted(set(steps)) == [0, 2, 4]
+    assert steps == sorted(steps)

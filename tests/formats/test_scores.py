@@ -6,7 +6,8 @@ from xml.etree import ElementTree
 import pytest
 
 from orexis.core.exercises.book import FAMILIES, task_of
-from orexis.core.exercises.family import ExerciseRefusedError, Task
+from orexis.core.exercises.family import ExerciseRefusedError
+from orexis.core.exercises.task import Task
 from orexis.core.horn.instruments import INSTRUMENTS
 from orexis.core.horn.notation import Notation, NoteView
 from orexis.core.score.notated import notated

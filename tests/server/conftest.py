@@ -31,3 +31,10 @@ def client(settings: Settings) -> Iterator[TestClient]:
     with TestClient(create_app(settings), base_url=BASE) as client:
         client.post("/api/players", json=MAREN).raise_for_status()
         yield client
+
+
+def held_s(take: dict[str, Any]) -> float:
+    """How long the one note of a take was held."""
+    (held,) = (rule for rule in take["verdict"]["rules"] if rule["rule"] == "held")
+    seconds: float = held["measured"]
+    return seconds

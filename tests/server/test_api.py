@@ -3,6 +3,7 @@
 import io
 from collections.abc import Callable
 from pathlib import Path
+from typing import Any
 from unittest.mock import patch
 
 import numpy as np
@@ -39,31 +40,66 @@ def test_a_player_without_a_name_is_refused_and_not_kept(client: TestClient) -> 
     assert len(client.get("/api/players").json()) == 1
 
 
-def test_a_long_tone_is_named_as_the_player_reads_it(client: TestClient) -> None:
-    plan = client.get("/api/players/1/long-tone", params={"midi": 63, "hold_s": 6}).json()
-    assert (plan["name"], plan["sounding_name"], plan["hand"]) == (
+BOOK = "/api/players/1/book"
+
+
+def plan_of(client: TestClient, family: str, *given: str) -> dict[str, Any]:
+    """What is put on Maren's Stand of a family with some of it set."""
+    found: dict[str, Any] = client.get(f"{BOOK}/{family}/stand", params={"set": given}).json()
+    return found
+
+
+def test_a_held_note_is_named_as_the_player_reads_it(client: TestClient) -> None:
+    plan = plan_of(client, "long-tone", "from_midi=63", "hold_s=6")
+    sheet = plan["sheet"]
+    (note,) = sheet["notes"]
+    assert (note["name"], note["sounding_name"], note["hand"]["label"]) == (
         "C5",
         "E♭4",
         "open, fourth slot",
     )
-    assert [slot["name"] for slot in plan["slots"]] == ["G5", "E5", "C5", "G4", "C4"]
-    assert [slot["asked"] for slot in plan["slots"]] == [False, False, True, False, False]
-    assert plan["limit_cents"] == 15
+    assert [band["name"] for band in sheet["bands"]] == ["G5", "E5", "C5", "G4", "C4"]
+    assert [band["asked"] for band in sheet["bands"]] == [False, False, True, False, False]
+    assert sheet["limit_cents"] == 15
+    assert sheet["svg"] == ""
     assert plan["cue"] == "breathe, start with air, hold 6 s"
+    assert plan["values"] == {"from_midi": "63", "hold_s": "6", "times": "1"}
 
 
-def test_a_plan_tells_the_range_and_a_note_outside_is_refused(client: TestClient) -> None:
-    plan = client.get("/api/players/1/long-tone").json()
-    assert (plan["lowest_midi"], plan["midi"], plan["highest_midi"]) == (33, 58, 79)
-    problem(client.get("/api/players/1/long-tone", params={"midi": 32}), 422)
+def test_a_plan_tells_what_its_keys_turn_and_a_note_outside_is_refused(client: TestClient) -> None:
+    plan = plan_of(client, "long-tone")
+    higher, more = plan["higher"], plan["more"]
+    assert (higher["key"], higher["least"], higher["most"]) == ("from_midi", 33, 79)
+    assert (more["key"], more["least"], more["most"]) == ("hold_s", 1, 60)
+    assert plan["values"]["from_midi"] == "58"
+    refused = client.get(f"{BOOK}/long-tone/stand", params={"set": "from_midi=32"})
+    assert problem(refused, 422)["detail"].startswith("note: from ")
 
 
-def test_the_stand_in_plays_the_note_asked_for(client: TestClient) -> None:
-    sound = client.get("/api/players/1/stand-in", params={"midi": 69, "hold_s": 2})
+def test_several_notes_come_with_their_music_and_a_band_each(client: TestClient) -> None:
+    plan = plan_of(client, "slot-slur", "slots=3", "times=4")
+    sheet = plan["sheet"]
+    assert [note["name"] for note in sheet["notes"]] == ["G4", "C5", "E5", "C5", "G4"]
+    assert [band["name"] for band in sheet["bands"] if band["asked"]] == ["E5", "C5", "G4"]
+    # One repetition: five notes, with the number of their step.
+    assert [sheet["svg"].count(f'id="step-{step}"') for step in range(6)] == [1, 1, 1, 1, 1, 0]
+    assert sheet["described"].startswith("G4 C5 E5 C5 G4")
+    assert plan["higher"]["key"] == "length"
+
+
+def test_what_makes_no_sound_is_not_put_on_the_stand(client: TestClient) -> None:
+    refused = problem(client.get(f"{BOOK}/breath/stand"), 422)
+    assert refused["title"] == "There is nothing to listen to"
+    assert "Full breath is done by breathing alone" in refused["detail"]
+
+
+def test_the_stand_in_plays_what_is_asked_for(client: TestClient) -> None:
+    # A sounding A4, held for as long as is written.
+    given = {"set": ["from_midi=69", "hold_s=2"], "holds_percent": 100}
+    sound = client.get(f"{BOOK}/long-tone/stand-in", params=given)
     samples, rate = soundfile.read(io.BytesIO(sound.content))
-    assert rate == 48_000
-    # Half a second of quiet, two of sound, 0.8 of quiet; A4 has its peak at 440 Hz.
-    assert len(samples) == round(3.3 * rate)
+    # Half a second of quiet, 2.15 of sound, 0.8 of quiet; A4 has its peak at 440 Hz.
+    assert len(samples) / rate == pytest.approx(3.45, abs=0.01)
     assert np.abs(samples[: rate // 3]).max() < 0.001
     middle = samples[rate : 2 * rate] * np.hanning(rate)
     assert np.argmax(np.abs(np.fft.rfft(middle))[300:600]) + 300 == pytest.approx(440, abs=1)
@@ -71,22 +107,25 @@ def test_the_stand_in_plays_the_note_asked_for(client: TestClient) -> None:
 
 def test_the_stand_in_takes_everything_that_can_be_set_of_it(client: TestClient) -> None:
     usual = {one["key"]: one["usual"] for one in client.get("/api/fields").json()["stand_in"]}
-    sound = client.get("/api/players/1/stand-in", params={"midi": 58, **usual})
+    given = {"set": "hold_s=2", **usual}
+    sound = client.get(f"{BOOK}/long-tone/stand-in", params=given)
     samples, rate = soundfile.read(io.BytesIO(sound.content))
-    assert len(samples) == round((usual["hold_s"] + 1.3) * rate)
+    held_s = 2.15 * usual["holds_percent"] / 100
+    assert len(samples) / rate == pytest.approx(held_s + 1.3, abs=0.01)
 
 
 @pytest.mark.parametrize(
     ("query", "told"),
     [
-        ({"midi": 58, "hold_s": 900}, "must be 12 or less"),
-        ({"midi": 58, "scoop_cents": 1e9}, "must be 80 or less"),
+        ({"holds_percent": 9000}, "must be 300 or less"),
+        ({"scoop_cents": 1e9}, "must be 80 or less"),
+        ({"set": "hold_s=9000"}, "hold: 1 to 60 s, not 9000"),
     ],
 )
 def test_the_stand_in_does_not_play_for_ever(
-    client: TestClient, query: dict[str, float], told: str
+    client: TestClient, query: dict[str, Any], told: str
 ) -> None:
-    refused = client.get("/api/players/1/stand-in", params=query)
+    refused = client.get(f"{BOOK}/long-tone/stand-in", params=query)
     assert told in problem(refused, 422)["detail"]
 
 

@@ -70,11 +70,11 @@ def test_a_recording_is_heard_and_told_in_the_players_notes(
     whole = page(client, kept["id"])
     (note,) = whole["notes"]
     assert (note["name"], note["off"]) == ("G4", "0 cents")
-    assert whole["slots"] == [{"name": "G4", "cents": 0.0, "asked": False}]
-    assert (whole["lowest_cents"], whole["highest_cents"]) == (0, 0)
-    sounding = [cents for cents in whole["frames"]["cents"] if cents is not None]
-    assert abs(float(np.median(sounding))) < 1
-    assert len(whole["frames"]["cents"]) == pytest.approx(100 * kept["duration_s"], abs=1)
+    assert whole["slots"] == [{"name": "G4", "pitch_cents": 5800.0, "asked": False}]
+    assert (whole["lowest_cents"], whole["highest_cents"]) == (5800, 5800)
+    sounding = [cents for cents in whole["frames"]["pitch_cents"] if cents is not None]
+    assert abs(float(np.median(sounding)) - 5800) < 1
+    assert len(whole["frames"]["pitch_cents"]) == pytest.approx(100 * kept["duration_s"], abs=1)
 
 
 def test_its_sound_is_kept_and_given_back(client: TestClient) -> None:

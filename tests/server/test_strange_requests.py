@@ -26,10 +26,10 @@ JSON = {"content-type": "application/json"}
     ("path", "told"),
     [
         (f"/api/players/{HUGE}/takes", "or less"),
-        (f"/api/players/{HUGE}/long-tone", "or less"),
+        (f"/api/players/{HUGE}/book", "or less"),
         (f"/api/players/{HUGE}/horn", "or less"),
         ("/api/players/-1/takes", "1 or more"),
-        (f"/api/players/1/long-tone?midi={HUGE}", "127 or less"),
+        (f"/api/players/1/book/long-tone?set=from_midi={HUGE}", "note: from "),
         (f"/api/players/1/horn/also?midi={HUGE}", "127 or less"),
         (f"/api/players/1/horn/through?partials={HUGE}", "16 or less"),
         (f"/api/players/1/takes?count={HUGE}", "200 or less"),

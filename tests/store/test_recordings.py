@@ -1,24 +1,22 @@
 """Recordings and pins in the file, and what a file from before them becomes."""
 
-import sqlite3
 from datetime import UTC, datetime, timedelta
 from pathlib import Path
 
 import pytest
 
 from orexis.core.horn.notation import Clef, NoteView
-from orexis.store.database import Database, _engine, upgrade
+from orexis.store.database import Database
 from orexis.store.kept import (
     delete_kept,
     document_of,
-    events_of,
     find_kept,
     newest_kept,
     purge_deleted,
     restore_kept,
     sound_of,
 )
-from orexis.store.models import Pin, Player, Recording, RecordingContent, Take
+from orexis.store.models import Pin, Player, Recording, RecordingContent
 from orexis.store.packed import pack, unpack
 from orexis.store.pins import PinRefusedError, add_pin, find_pin, pins_of
 from orexis.store.players import PlayerDetails, add_player
@@ -136,39 +134,3 @@ def test_a_pin_that_cannot_be_is_refused(
 def test_documents_go_round() -> None:
     assert unpack(pack(DOCUMENT)) == DOCUMENT
     assert len(pack({"frames": [None] * 10_000})) < 1000
-
-
-def test_a_file_from_before_recordings_opens_with_its_takes(tmp_path: Path) -> None:
-    path = tmp_path / "old.db"
-    engine = _engine(path)
-    upgrade(engine, "0001")
-    engine.dispose()
-    with sqlite3.connect(path) as old:
-        old.execute(
-            "INSERT INTO players (id, name, instrument_key, view, clef, a4_hz, gate_level,"
-            " created_at) VALUES (1, 'Maren', 'tenor-horn-eb', 'written', 'treble', 440, 'normal',"
-            " '2026-01-01')"
-        )
-        columns = [
-            (row[1], row[2]) for row in old.execute("PRAGMA table_info(takes)") if row[1] != "id"
-        ]
-        values = {
-            "player_id": 1, "session_id": "ab", "started_at": "2026-01-02", "source": "microphone",
-            "instrument_key": "tenor-horn-eb", "exercise_key": "long-tone", "asked_midi": 58,
-            "played_midi": 58, "gate_level": "normal", "rule_results": "[]", "a4_hz": 440,
-            "overruled_passed": None, "deleted_at": None,
-        }  # fmt: skip
-        names = ["id", *(name for name, _ in columns)]
-        row = ["t1", *(values.get(name, 1) for name, _ in columns)]
-        marks = ",".join("?" * len(row))
-        old.execute(f"INSERT INTO takes ({','.join(names)}) VALUES ({marks})", row)
-    old.close()
-    database = Database(path)
-    with database.session() as session:
-        (take,) = newest_kept(session, Take, 1, 9)
-        assert (take.id, take.target_cents, take.rating) == ("t1", 0, None)
-        assert events_of(session, take) is None
-        found = find_kept(session, Take, "t1")
-        assert found is not None
-        add_pin(session, found, 0.5, "old, and still good")
-    database.close()

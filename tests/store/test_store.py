@@ -15,6 +15,7 @@ from sqlalchemy.exc import IntegrityError
 
 from orexis.core.horn.notation import Clef, NoteView
 from orexis.demo.scenario import fill
+from orexis.formats.task import verdict_of
 from orexis.store.database import Database, DatabaseUnusableError
 from orexis.store.kept import (
     delete_kept,
@@ -28,7 +29,7 @@ from orexis.store.kept import (
 from orexis.store.models import Base, Take, TakeFrames, TakeSound
 from orexis.store.players import PlayerDetails, PlayerRefusedError, add_player, all_players
 from orexis.store.spool import Spool, SpoolUnreadableError
-from orexis.store.takes import measures_of, verdict_of
+from orexis.store.takes import measures_of
 
 MAREN = PlayerDetails("Maren", "tenor-horn-eb", NoteView.WRITTEN, Clef.TREBLE)
 
@@ -111,10 +112,14 @@ def test_demo_takes_are_uneven_and_come_with_sound_and_frames(band: Database) ->
 
 def test_what_was_judged_is_what_is_read_back(band: Database) -> None:
     with band.session() as session:
-        take = newest_kept(session, Take, 1, 1)[0]
-        measures, verdict = measures_of(take), verdict_of(take)
-        assert verdict.passed == take.gate_passed
-        assert verdict.results[0].measured == measures.centre_cents
+        for take in newest_kept(session, Take, 1, 100):
+            verdict = verdict_of(take.verdict)
+            assert verdict.passed == take.gate_passed
+            measured = [measures_of(row) for row in take.notes if row.spoke]
+            centres = [one.centre_cents for one in measured if one is not None]
+            centred = [one for one in verdict.results if one.aim == "centre" and not one.untold]
+            for centre in centred:
+                assert abs(centre.measured) == max(map(abs, centres))
 
 
 def test_a_page_of_takes_goes_on_where_the_last_one_ended(band: Database) -> None:

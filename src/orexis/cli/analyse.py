@@ -10,7 +10,7 @@ import typer
 from orexis.cli.ending import stop
 from orexis.core.counting import counted
 from orexis.core.exercises.book import find_family, task_of
-from orexis.core.exercises.family import Task
+from orexis.core.exercises.task import Task
 from orexis.core.exercises.typed import values_of
 from orexis.core.exercises.writer import Reach, Writer
 from orexis.core.horn.instruments import find_instrument
@@ -30,8 +30,6 @@ from orexis.core.listening.tracking.drone import HIGHEST_DRONE_HZ, LOWEST_DRONE_
 from orexis.formats.analysis import analysis_document
 from orexis.formats.attempt import attempt_document
 from orexis.formats.audio import UnreadableSoundError, open_sound
-
-_MIDDLE_C = 60.0
 
 
 def analyse(
@@ -108,7 +106,7 @@ def _tell(analysis: Analysis, meant: list[int]) -> None:
             f"{note['start_s']:7.2f} s  {note['name']:<4} {note['centre_cents']:+6.1f} cents"
             f"  ± {note['spread_cents']:.1f} cents  held {note['hold_s']:.1f} s"
         )
-    for mark in marks(analysis.events, _MIDDLE_C, note_name):
+    for mark in marks(analysis.events, note_name):
         typer.echo(f"{mark.at_s:7.2f} s  {mark.words}")
     if meant:
         match = match_pattern([Wanted(midi) for midi in meant], analysis.events)

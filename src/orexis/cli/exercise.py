@@ -9,13 +9,14 @@ import typer
 
 from orexis.cli.ending import stop
 from orexis.core.exercises.book import FAMILIES, find_family, task_of
-from orexis.core.exercises.family import Task
+from orexis.core.exercises.task import Task
 from orexis.core.exercises.typed import values_of
 from orexis.core.exercises.words import pace_words
 from orexis.core.exercises.writer import Reach, Writer
 from orexis.core.horn.instruments import find_instrument
 from orexis.core.horn.notation import Clef, Notation, NoteView
 from orexis.core.horn.setup import Horn
+from orexis.core.judging.aim_words import WORDS
 from orexis.formats.exercise import exercise_document
 
 HELP = """Writes an exercise for an instrument.
@@ -76,7 +77,7 @@ def exercise(
                 raise stop(str(error)) from error
             _write(path, content)
     if as_json:
-        typer.echo(json.dumps(exercise_document(task), ensure_ascii=False, indent=1))
+        typer.echo(json.dumps(exercise_document(task, asked.words), ensure_ascii=False, indent=1))
     elif not any(path for path, _ in makers):
         typer.echo("\n".join(_lines(task, writer)))
 
@@ -98,7 +99,7 @@ def _list(as_json: bool) -> None:
 
 
 def _lines(task: Task, writer: Writer) -> list[str]:
-    words, score = task.family.words, task.score
+    words, score = FAMILIES[task.family_key].words, task.score
     names = " ".join(writer.name(midi) for midi in score.pitches) or "no notes"
     lines = [
         f"{task.title}: {pace_words(score)}",
@@ -112,7 +113,7 @@ def _lines(task: Task, writer: Writer) -> list[str]:
     if words.caution:
         lines.append(f"Careful: {words.caution}")
     if task.aims:
-        lines.append(f"Counts: {', '.join(aim.value for aim in task.aims)}.")
+        lines.append(f"Counts: {', '.join(WORDS[aim].counts for aim in task.aims)}.")
     return lines
 
 

@@ -7,17 +7,19 @@ from threading import Lock
 from sqlalchemy.orm import Session
 
 from orexis.core.exercises.book import FAMILIES, task_of
-from orexis.core.exercises.family import ExerciseRefusedError, Family, Group, Task
+from orexis.core.exercises.family import ExerciseRefusedError, Family, Group
+from orexis.core.exercises.task import Task
 from orexis.core.exercises.writer import Reach, Writer
 from orexis.core.horn.notation import Notation
 from orexis.core.horn.setup import Horn
-from orexis.core.judging.attempts import AttemptVerdict, judge_attempt
+from orexis.core.judging.attempts import Verdict, judge_attempt
 from orexis.core.judging.gate import GateLevel
 from orexis.core.parameter import Choice, Parameter
 from orexis.core.score.steps import Score
 from orexis.formats.analysis_reading import events_of
 from orexis.formats.audio import pcm_from_floats, wav_from_pcm
 from orexis.standin.performance import perform
+from orexis.standin.player import Skill, played_with
 from orexis.standin.reading import as_played, voice_of
 from orexis.store.horns import horn_of
 from orexis.store.kept import document_of
@@ -90,6 +92,11 @@ def engraved_task(task: Task, horn: Horn, notation: Notation) -> str:
         return engraved(musicxml)
 
 
+def sheet_music(task: Task, horn: Horn, notation: Notation) -> str:
+    """One repetition of a task engraved, as SVG; nothing where it is one note."""
+    return engraved_task(task.once, horn, notation) if len(task.score.pitches) > 1 else ""
+
+
 def musicxml_of_task(task: Task, horn: Horn, notation: Notation) -> str:
     """A task as MusicXML, as the player reads it."""
     from orexis.formats.musicxml import musicxml_of
@@ -97,26 +104,17 @@ def musicxml_of_task(task: Task, horn: Horn, notation: Notation) -> str:
     return musicxml_of(task.score, horn, notation, task.title)
 
 
-def on_stand(task: Task) -> tuple[int, float] | None:
-    """The note and the seconds the Stand is set to for a task of one held note; it cannot yet
-    listen to another."""
-    notes = task.score.notes
-    hold_s = task.given.values.get("hold_s")
-    if len(notes) != 1 or hold_s is None or task.score.tempo_bpm is not None:
-        return None
-    return notes[0].midi, float(hold_s)
-
-
 def attempt_at(
     session: Session, player: Player, task: Task, horn: Horn, recording: Recording
-) -> AttemptVerdict:
+) -> Verdict:
     """The verdict on a kept recording as an attempt at a task, by the player's own gate."""
     events = events_of(document_of(session, recording))
     return judge_attempt(task, events, horn, GateLevel(player.gate_level))
 
 
-def played(score: Score, horn: Horn) -> bytes:
-    """A score as a WAV file, well played on a horn.
+def played(score: Score, horn: Horn, skill: Skill | None = None) -> bytes:
+    """A score as a WAV file, played on a horn: well, or with some skill as far as its notes to be
+    heard first.
 
     Raises `NothingToHearError` for one without a note, or longer than five minutes.
     """
@@ -128,5 +126,6 @@ def played(score: Score, horn: Horn) -> bytes:
             f"That lasts {seconds / 60:.0f} minutes; take fewer repetitions to hear it."
         )
     voice = voice_of(score, horn.instrument)
-    sound = perform(as_played(score), voice, _RATE, a4_hz=horn.setup.a4_hz)
+    notes = as_played(score) if skill is None else played_with(skill, score, horn)
+    sound = perform(notes, voice, _RATE, a4_hz=horn.setup.a4_hz)
     return wav_from_pcm(pcm_from_floats(sound.samples), _RATE)

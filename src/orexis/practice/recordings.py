@@ -10,7 +10,6 @@ from sqlalchemy.orm import Session
 
 from orexis.core.arrays import FloatArray
 from orexis.core.horn.notation import Notation
-from orexis.core.horn.pitch import hz_from_midi
 from orexis.core.horn.setup import Horn
 from orexis.core.horn.ways import slots_beside
 from orexis.core.judging.marks import Mark, marks
@@ -44,13 +43,11 @@ class MatchedPattern:
 
 @dataclass(frozen=True, slots=True)
 class RecordingPage:
-    """All there is to a recording. Its ribbon, its range and its slots are in cents from its
-    middle note."""
+    """All there is to a recording; its range is in cents (100 a MIDI number)."""
 
     recording: Recording
     notation: Notation
     events: Events
-    middle_midi: int
     lowest_cents: float
     highest_cents: float
     ribbon: Ribbon
@@ -124,11 +121,10 @@ def recording_page(session: Session, recording: Recording) -> RecordingPage:
         recording=recording,
         notation=notation,
         events=events,
-        middle_midi=middle,
-        lowest_cents=100 * (lowest - middle),
-        highest_cents=100 * (highest - middle),
-        ribbon=ribbon_of(frames_of(document["frames"]), hz_from_midi(middle, a4_hz)),
-        marks=marks(events, middle, notation.name, a4_hz),
+        lowest_cents=100 * lowest,
+        highest_cents=100 * highest,
+        ribbon=ribbon_of(frames_of(document["frames"]), a4_hz),
+        marks=marks(events, notation.name, a4_hz),
         pins=pins_of(session, recording),
         pattern=_pattern(notation.parse_row(recording.wanted), events, notation),
     )

@@ -11,22 +11,27 @@ from datetime import UTC, datetime, timedelta
 from threading import Event, Lock
 from typing import Any
 
-from orexis.core.exercises.longtone import LongTone
-from orexis.core.judging.gate import DEFAULT_LIMITS, GateLevel
+from orexis.core.exercises.book import ONE_NOTE, find_family, task_of
+from orexis.core.exercises.family import ExerciseRefusedError, Value, Values
+from orexis.core.exercises.task import Task
+from orexis.core.exercises.writer import Writer
+from orexis.core.judging.aims import Place
+from orexis.core.judging.gate import GateLevel
 from orexis.core.judging.marks import Mark, marks
 from orexis.core.listening.tracking.frames import HOP_S, Frames
-from orexis.core.session.stand import Followed, Glimpse, Repetition, Stand
+from orexis.core.session.stand import Attempt, Followed, Glimpse, Stand
 from orexis.core.times import EARLIEST, LATEST
 from orexis.formats.audio import BYTES_PER_SAMPLE, floats_from_pcm
+from orexis.practice.exercises import writer_for
 from orexis.practice.recordings import listen_to
-from orexis.practice.takes import JudgedTake, judged, keep_repetition
+from orexis.practice.takes import JudgedTake, judged, keep_attempt
 from orexis.store.database import Database
 from orexis.store.horns import horn_of
 from orexis.store.models import Player
 from orexis.store.players import notation_of
 from orexis.store.recordings import save_recording
 from orexis.store.spool import Spool
-from orexis.store.takes import Circumstances, judged_until, passed_tones
+from orexis.store.takes import Circumstances, judged_until, passed_in, passed_tones
 
 CHUNK_SAMPLES = 512
 _REPLAY_S = 1
@@ -50,12 +55,12 @@ class ReplayStoppedError(Exception):
 
 @dataclass(frozen=True, slots=True)
 class SessionSetup:
-    """What a session says of itself. `drone_hz` is a tone the application itself is sounding;
-    `started_at` is when its sample 0 was."""
+    """What a session says of itself. `family` and `values` are the exercise; `drone_hz` is a tone
+    the application itself is sounding; `started_at` is when its sample 0 was."""
 
     player_id: int
-    midi: int
-    hold_s: float
+    family: str
+    values: Values
     source: str
     sample_rate: int
     drone_hz: float | None
@@ -72,8 +77,8 @@ class SessionSetup:
             drone_hz = kept.get("drone_hz")
             setup = cls(
                 player_id=int(kept["player_id"]),
-                midi=int(kept["midi"]),
-                hold_s=float(kept["hold_s"]),
+                family=str(kept.get("family", ONE_NOTE)),
+                values=_values(kept),
                 source=str(kept["source"]),
                 sample_rate=int(kept["sample_rate"]),
                 drone_hz=None if drone_hz is None else float(drone_hz),
@@ -84,23 +89,52 @@ class SessionSetup:
         setup.check()
         return setup
 
+    def task_on(self, writer: Writer) -> Task:
+        """The exercise, written. Raises `ExerciseRefusedError` for one that cannot be listened to
+        on the horn as it is."""
+        task = task_of(find_family(self.family), writer, self.values)
+        if not task.score.pitches:
+            raise ExerciseRefusedError(
+                f"{task.title} is done by breathing alone: there is nothing to listen to. "
+                "Read it in the book."
+            )
+        return task
+
     def check(self) -> None:
         """Raises `ValueError` for a time nobody practises at."""
         if not EARLIEST <= self.started_at < LATEST:
             raise ValueError("The clock of this computer is wrong: set it, then try again.")
 
 
+def _values(kept: dict[str, Any]) -> Values:
+    """What the exercise was set to; spools of before knew one held note alone."""
+    if "family" not in kept:
+        return {"from_midi": float(int(kept["midi"])), "hold_s": float(kept["hold_s"])}
+    found: dict[str, Value] = {}
+    for key, value in kept["values"].items():
+        found[str(key)] = value if isinstance(value, str) else float(value)
+    return found
+
+
+@dataclass(frozen=True, slots=True)
+class Glimpsed:
+    """What has been heard of the attempt that still sounds: marks, in seconds of the session and
+    complete from a frame on, and where in the score it is."""
+
+    first: int
+    marks: tuple[Mark, ...]
+    reached: Place | None
+
+
 @dataclass(frozen=True, slots=True)
 class Result:
     """What a stretch of sound brought: frames for the ribbon, those after them as far as they
-    are known, takes now kept, and marks on the try that still sounds, in seconds of the session
-    and complete from a frame on."""
+    are known, takes now kept, and a glimpse of the attempt that still sounds."""
 
     frames: Frames
     early: Frames
     takes: list[JudgedTake]
-    marks_from: int = 0
-    marks: tuple[Mark, ...] | None = None
+    glimpsed: Glimpsed | None = None
 
 
 class Session:
@@ -121,15 +155,17 @@ class Session:
             if player is None:
                 raise NoSuchPlayerError
             self._player = player
-            horn = horn_of(session, player)
+            writer = writer_for(session, player)
             judged_before = judged_until(session, spool.session_id)
         try:
-            self.exercise = LongTone(horn, self._setup.midi, self._setup.hold_s)
-        except ValueError as error:
+            self._task = self._setup.task_on(writer)
+        except ExerciseRefusedError as error:
             raise ExerciseUnfitError(str(error)) from error
+        self._horn = writer.horn
         self._stand = Stand(
-            self.exercise,
-            DEFAULT_LIMITS[GateLevel(player.gate_level)],
+            self._task,
+            self._horn,
+            GateLevel(player.gate_level),
             self._setup.sample_rate,
             spool.first_frame,
             self._setup.drone_hz,
@@ -142,6 +178,16 @@ class Session:
         self._learnt_at = self.playing_since
         with self._database.session() as session:
             self._stand.learn(passed_tones(session, self._player, self._setup.source))
+
+    @property
+    def a4_hz(self) -> float:
+        """What the horn is tuned to."""
+        return self._horn.setup.a4_hz
+
+    def repeated(self) -> tuple[int, int]:
+        """How many repetitions have passed, as the player says, and how many there are."""
+        with self._database.session() as session:
+            return passed_in(session, self._spool.session_id), self._task.score.times
 
     @property
     def next_seq(self) -> int:
@@ -216,23 +262,22 @@ class Session:
                 # What was overruled since the last try counts in this one.
                 self._learn()
             glimpse = part.glimpse
-            kept += [self._keep(repetition) for repetition in part.repetitions]
+            kept += [self._keep(attempt) for attempt in part.attempts]
         if not self._stand.playing:
             self._spool.forget_before(self._stand.needed_from)
         joined = Frames.joined(frames, self._spool.first_frame)
         early = self._stand.early
-        if glimpse is None:
-            return Result(joined, early, kept)
-        return Result(joined, early, kept, glimpse.first, self._marks(glimpse))
+        glimpsed = None if glimpse is None else self._glimpsed(glimpse)
+        return Result(joined, early, kept, glimpsed)
 
-    def _marks(self, glimpse: Glimpse) -> tuple[Mark, ...]:
-        reference = self.exercise.midi + self.exercise.target_cents / 100
+    def _glimpsed(self, glimpse: Glimpse) -> Glimpsed:
         name = notation_of(self._player).name
-        found = marks(glimpse.events, reference, name, self.exercise.a4_hz, sounding=True)
-        return tuple(mark for mark in found if mark.at_s >= glimpse.first * HOP_S)
+        found = marks(glimpse.events, name, self.a4_hz, sounding=True)
+        recent = tuple(mark for mark in found if mark.at_s >= glimpse.first * HOP_S)
+        return Glimpsed(glimpse.first, recent, glimpse.reached)
 
-    def _keep(self, repetition: Repetition) -> JudgedTake:
-        frames = repetition.frames
+    def _keep(self, attempt: Attempt) -> JudgedTake:
+        frames = attempt.frames
         pcm = self._spool.read(frames.first, frames.first + len(frames))
         circumstances = Circumstances(
             player=self._player,
@@ -241,9 +286,10 @@ class Session:
             source=self._setup.source,
             gate_level=self._player.gate_level,
             sample_rate=self._setup.sample_rate,
+            horn=self._horn,
         )
         with self._database.session() as session:
-            take = keep_repetition(session, repetition, self.exercise, circumstances, pcm)
+            take = keep_attempt(session, attempt, self._task, circumstances, pcm)
             take.player = self._player
             return judged(session, take)
 

@@ -5,37 +5,52 @@ from datetime import datetime
 
 from sqlalchemy.orm import Session
 
-from orexis.core.exercises.longtone import TITLE, LongTone
+from orexis.core.exercises.family import Aim
+from orexis.core.exercises.sheet import Sheet, sheet_of
+from orexis.core.exercises.task import Task
 from orexis.core.horn.instruments import INSTRUMENTS
 from orexis.core.horn.notation import Notation, NoteView
 from orexis.core.horn.setup import Horn, Setup
+from orexis.core.judging.aims import limit_of
+from orexis.core.judging.attempt_words import said_of
+from orexis.core.judging.attempts import Verdict
 from orexis.core.judging.comparison import worth_comparing
 from orexis.core.judging.ear import Rated, Rating
-from orexis.core.judging.gate import Rule, Verdict
+from orexis.core.judging.gate import GateLevel
 from orexis.core.judging.marks import Mark, marks
 from orexis.core.judging.ribbon import Ribbon, ribbon_of
-from orexis.core.judging.words import MeasureLine, Said, measure_lines, say, tone_sentence
+from orexis.core.judging.words import MeasureLine, Said, measure_lines, tone_sentence
 from orexis.core.listening.notes.events import Events
 from orexis.core.listening.notes.tone import Baseline, ToneWord
 from orexis.core.listening.tracking.frames import HOP_S
-from orexis.core.session.stand import Repetition
+from orexis.core.session.stand import Attempt
 from orexis.formats.analysis import events_document, frames_document
 from orexis.formats.analysis_reading import events_of, frames_of
 from orexis.formats.audio import flac_from_pcm
+from orexis.formats.task import task_document, task_of, verdict_document, verdict_of
+from orexis.practice.exercises import sheet_music
 from orexis.store import kept, takes
-from orexis.store.models import Pin, Player, Take
+from orexis.store.models import Pin, Player, Take, TakeNote
 from orexis.store.pins import pins_of
 from orexis.store.players import notation_of
-from orexis.store.takes import Circumstances, alike, measures_of, note_of, passed_before, tone_of
+from orexis.store.takes import (
+    Circumstances,
+    TakeDocuments,
+    alike,
+    measures_of,
+    note_of,
+    passed_tones,
+    tone_of,
+)
 
 
 @dataclass(frozen=True, slots=True)
 class ToldTake:
-    """A take as it is told in a list: what was played, how its player names notes, the gate's
-    verdict, what is said of it, and what the ear said before."""
+    """A take as it is told in a list: the task it was played to, how its player names notes, the
+    gate's verdict, what is said of it, and what the ear said before."""
 
     take: Take
-    title: str
+    task: Task
     notation: Notation
     verdict: Verdict
     said: Said
@@ -44,7 +59,7 @@ class ToldTake:
 
 @dataclass(frozen=True, slots=True)
 class ToldTone:
-    """A take's tone against the player's own: the word for it, how like the last take that
+    """A take's tone against the player's own: the word for it, how like the last note that
     passed it is (0 to 100), and a sentence. Without a word too little is known."""
 
     word: ToneWord | None
@@ -62,37 +77,43 @@ class JudgedTake:
 
 
 @dataclass(frozen=True, slots=True)
+class MeasuredNote:
+    """A note that was asked for, and what was measured of it; nothing where nothing sounded."""
+
+    row: TakeNote
+    lines: tuple[MeasureLine, ...]
+
+
+@dataclass(frozen=True, slots=True)
 class TakePage:
-    """All there is to a take: the exercise it was played to and the limit of its centre, its
-    ribbon and measures, its pins, and other takes worth comparing, each with which it is."""
+    """All there is to a take: how it lay on the stand, on which horn, and its music, the limit of
+    its centre, its ribbon, its notes, its pins, and other takes worth comparing, each with which
+    it is."""
 
     judged: JudgedTake
-    exercise: LongTone
+    sheet: Sheet
+    horn: Horn
+    svg: str
     limit_cents: float
     ribbon: Ribbon
-    measures: tuple[MeasureLine, ...]
+    notes: tuple[MeasuredNote, ...]
     pins: list[Pin]
     others: list[tuple[str, Take]]
 
 
-def keep_repetition(
-    session: Session,
-    repetition: Repetition,
-    exercise: LongTone,
-    circumstances: Circumstances,
-    pcm: bytes,
+def keep_attempt(
+    session: Session, attempt: Attempt, task: Task, circumstances: Circumstances, pcm: bytes
 ) -> Take:
-    """Keeps one repetition and its sound (16-bit mono PCM), or finds it when it was already
-    kept before a restart."""
-    return takes.save_repetition(
-        session,
-        repetition,
-        exercise,
-        circumstances,
+    """Keeps one attempt and its sound (16-bit mono PCM), or finds it when it was already kept
+    before a restart."""
+    documents = TakeDocuments(
         flac_from_pcm(pcm, circumstances.sample_rate),
-        frames_document(repetition.frames),
-        events_document(repetition.events),
+        frames_document(attempt.frames),
+        events_document(attempt.events),
+        task_document(task.once),
+        verdict_document(attempt.verdict),
     )
+    return takes.save_attempt(session, attempt, task, circumstances, documents)
 
 
 def newest_takes(
@@ -105,48 +126,54 @@ def newest_takes(
 def told(take: Take) -> ToldTake:
     """A take as it is told in a list."""
     notation = notation_for(take.player, take.instrument_key)
-    verdict = takes.verdict_of(take)
-    said = say(verdict, take.played_midi, take.asked_midi, notation, take.overruled_passed)
+    task, verdict = task_of(take.task), verdict_of(take.verdict)
+    said = said_of(task, verdict, notation.name, take.overruled_passed)
     rated = None if take.rating is None else Rated(Rating(take.rating), take.passed)
-    return ToldTake(take, TITLE, notation, verdict, said, rated)
+    return ToldTake(take, task, notation, verdict, said, rated)
 
 
 def judged(session: Session, take: Take) -> JudgedTake:
     """A take as it is shown after it was played."""
     mine = told(take)
-    reference = take.asked_midi + take.target_cents / 100
-    found = marks(_heard_in(session, take), reference, mine.notation.name, take.a4_hz)
+    found = marks(_heard_in(session, take), mine.notation.name, take.a4_hz)
     return JudgedTake(mine, found, _tone(session, take))
 
 
 def take_page(session: Session, take: Take) -> TakePage:
     """All there is to a take."""
     mine = judged(session, take)
-    exercise = exercise_of(take)
-    ribbon = ribbon_of(frames_of(kept.frames_of(session, take)), exercise.target_hz)
-    note = slice(round(take.note_start_s / HOP_S), round(take.note_end_s / HOP_S))
-    centre = next(one for one in mine.told.verdict.results if one.rule is Rule.CENTRE)
+    task = mine.told.task
+    horn = Horn(INSTRUMENTS[take.instrument_key], Setup(a4_hz=take.a4_hz))
+    targets = {row.asked_midi: row.target_cents for row in take.notes}
+    ribbon = ribbon_of(frames_of(kept.frames_of(session, take)), take.a4_hz)
+    centre = [one.limit for one in mine.told.verdict.results if one.aim is Aim.CENTRE]
+    usual = limit_of(Aim.CENTRE, GateLevel(take.gate_level), task)
     return TakePage(
         judged=mine,
-        exercise=exercise,
-        limit_cents=centre.limit,
+        sheet=sheet_of(task, horn, lambda midi: targets.get(midi, 0.0)),
+        horn=horn,
+        svg=sheet_music(task, horn, mine.told.notation),
+        limit_cents=centre[0] if centre else usual,
         ribbon=ribbon,
-        measures=measure_lines(measures_of(take), take.harmonicity_db, ribbon.cents[note]),
+        notes=tuple(_measured(row, ribbon) for row in take.notes),
         pins=pins_of(session, take),
         others=worth_comparing(
             take,
             alike(session, take),
             day=lambda one: one.started_at.astimezone().date(),
             passed=lambda one: one.passed,
-            verdict=takes.verdict_of,
+            verdict=lambda one: verdict_of(one.verdict),
         ),
     )
 
 
-def exercise_of(take: Take) -> LongTone:
-    """The exercise a take was played to, at the pitch that was asked for then."""
-    horn = Horn(INSTRUMENTS[take.instrument_key], Setup(a4_hz=take.a4_hz))
-    return LongTone(horn, take.asked_midi, take.asked_hold_s, take.target_cents)
+def _measured(row: TakeNote, ribbon: Ribbon) -> MeasuredNote:
+    measures = measures_of(row)
+    if measures is None:
+        return MeasuredNote(row, ())
+    note = slice(round((row.start_s or 0.0) / HOP_S), round((row.end_s or 0.0) / HOP_S))
+    cents = ribbon.pitch_cents[note] - 100 * row.asked_midi - row.target_cents
+    return MeasuredNote(row, measure_lines(measures, row.harmonicity_db or 0.0, cents))
 
 
 def notation_for(player: Player, instrument_key: str) -> Notation:
@@ -160,16 +187,21 @@ def notation_for(player: Player, instrument_key: str) -> Notation:
 def _heard_in(session: Session, take: Take) -> Events:
     """All that was heard in a take; of an old one only its note is known."""
     document = kept.events_of(session, take)
-    return Events((note_of(take),)) if document is None else events_of(document)
+    if document is not None:
+        return events_of(document)
+    notes = (note_of(row, take.a4_hz) for row in take.notes)
+    return Events(tuple(note for note in notes if note is not None))
 
 
 def _tone(session: Session, take: Take) -> ToldTone:
     """A take's tone, against what the takes that passed before it taught."""
-    passed = passed_before(session, take)
-    baseline = Baseline([tone_of(one) for one in passed])
     tone = tone_of(take)
+    if tone is None:
+        return ToldTone(None, None, "")
+    passed = passed_tones(session, take.player, take.source, before=take)
+    baseline = Baseline(passed)
     verdict = baseline.judge(tone)
-    match = baseline.match(tone, tone_of(passed[0])) if passed else None
+    match = baseline.match(tone, passed[0]) if passed else None
     return ToldTone(
         word=None if verdict is None else verdict.word,
         match=None if match is None else round(match),

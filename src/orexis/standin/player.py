@@ -1,12 +1,19 @@
-"""One long tone as the stand-in player plays it, as badly as it is set to."""
+"""A score as the stand-in player plays it, as badly as it is set to."""
 
-from dataclasses import dataclass
+from dataclasses import dataclass, replace
 
-from orexis.core.horn.pitch import A4_HZ
+from orexis.core.horn.setup import Horn
 from orexis.core.parameter import Parameter
-from orexis.standin.performance import Performance, perform
-from orexis.standin.score import Faults, ScoreNote
-from orexis.standin.tone import timbre_of
+from orexis.core.score.steps import Score as Written
+from orexis.standin.reading import as_played
+from orexis.standin.score import (
+    Faults,
+    Score,
+    ScoreNote,
+    Siren,
+    ends_a_breath,
+    only_where_they_show,
+)
 
 SKILL = {
     one.key: one
@@ -21,7 +28,7 @@ SKILL = {
         Parameter("wobble_cents", "wobble", "cents", 0, 40, 1, either_way=True, usual=3),
         Parameter("vibrato_cents", "vibrato", "cents", 0, 40, 1, either_way=True, usual=0),
         Parameter("breath_db", "breath", "dB", -60, -10, 1, usual=-35),
-        Parameter("hold_s", "holds", "s", 1, 12, 0.5, usual=4.5),
+        Parameter("holds_percent", "holds", "%", 10, 300, 5, usual=110),
     )
 }
 """What can be set of the stand-in player, and how far."""
@@ -33,7 +40,8 @@ class Skill:
 
     `scoop_cents` is where the note starts and `sag_cents` where it ends, from its centre;
     `wobble_cents` is ± at 2.2 Hz and `vibrato_cents` ± at 5.5 Hz; `breath_db` is the breath
-    noise under the tone (−60 clean, −15 airy).
+    noise under the tone (−60 clean, −15 airy). `holds_percent` is how long the last note of a
+    breath is held, of what is written.
     """
 
     centre_cents: float = 0.0
@@ -42,7 +50,7 @@ class Skill:
     wobble_cents: float = 0.0
     vibrato_cents: float = 0.0
     breath_db: float = -50.0
-    hold_s: float = 5.0
+    holds_percent: float = 110.0
 
     @property
     def faults(self) -> Faults:
@@ -57,16 +65,18 @@ class Skill:
         )
 
 
-def play_long_tone(
-    midi: float,
-    skill: Skill,
-    fundamental_midi: int,
-    sample_rate: int = 48_000,
-    *,
-    a4_hz: float = A4_HZ,
-    seed: int = 1,
-) -> Performance:
-    """One note (MIDI, fractions for a target off equal temperament) on a horn whose open
-    fundamental is a MIDI number: half a second of quiet, the note, 0.8 s of quiet."""
-    note = ScoreNote(midi, skill.hold_s, faults=skill.faults)
-    return perform((note,), timbre_of(fundamental_midi), sample_rate, a4_hz=a4_hz, seed=seed)
+def played_with(skill: Skill, written: Written, horn: Horn) -> Score:
+    """A score with the faults of a skill, at the targets of a horn's tuning, without what is only
+    there to be heard first. A note starts off its pitch where it is not slurred to, and ends off
+    it where a breath follows."""
+    notes = only_where_they_show(as_played(written, skill.faults, reference=False))
+    return tuple(
+        part if isinstance(part, Siren) else _held(part, after, skill, horn)
+        for part, after in zip(notes, (*notes[1:], None), strict=True)
+    )
+
+
+def _held(note: ScoreNote, after: ScoreNote | Siren | None, skill: Skill, horn: Horn) -> ScoreNote:
+    midi = note.midi + horn.setup.tuning.offset_cents(round(note.midi)) / 100
+    share = skill.holds_percent / 100 if ends_a_breath(after) else 1.0
+    return replace(note, midi=midi, seconds=share * note.seconds)

@@ -1,6 +1,6 @@
 """What the stand-in player is asked to play, and how well: notes, and the faults in each."""
 
-from dataclasses import dataclass, field
+from dataclasses import dataclass, field, replace
 
 
 @dataclass(frozen=True, slots=True)
@@ -88,3 +88,26 @@ class Siren:
 
 
 Score = tuple[ScoreNote | Siren, ...]
+
+
+def only_where_they_show(score: Score) -> Score:
+    """The same without faults that have no place: a note that is slurred or glided to does not
+    slide in or crack, and one that goes on into the next does not sag."""
+    return tuple(
+        part if isinstance(part, Siren) else _shown(part, after)
+        for part, after in zip(score, (*score[1:], None), strict=True)
+    )
+
+
+def _shown(note: ScoreNote, after: ScoreNote | Siren | None) -> ScoreNote:
+    faults = note.faults
+    if note.reached.kind in ("slur", "glide"):
+        faults = replace(faults, scoop_cents=0.0, crack_semitones=0.0)
+    if not ends_a_breath(after):
+        faults = replace(faults, sag_cents=0.0)
+    return replace(note, faults=faults)
+
+
+def ends_a_breath(after: ScoreNote | Siren | None) -> bool:
+    """Whether what comes after a note lets it end by itself."""
+    return not isinstance(after, ScoreNote) or after.reached.kind == "breath"

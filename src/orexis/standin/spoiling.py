@@ -14,6 +14,7 @@ _Notes = list[ScoreNote]
 _GAP_S, _TOUCHED_S, _FLIPPED_S = 0.15, 0.08, 0.07
 _OFF_CENTS, _SCOOP_CENTS, _SAG_CENTS, _WOBBLE_CENTS = 32.0, -60.0, -45.0, 28.0
 _WANES_DB, _SOFTER_DB = 7.0, 10.0
+_AIRY_DB = -12.0
 _LONG_S = 0.4
 _LOW_MIDI = 48
 
@@ -92,6 +93,19 @@ def _speaks(notes: _Notes) -> bool:
         semitones = 12.0 if notes[places[0]].midi < _LOW_MIDI else -5.0
         _with(notes, places[0], crack_semitones=semitones, crack_s=0.06)
     return bool(places)
+
+
+def _tone(notes: _Notes) -> bool:
+    """More breath than tone."""
+    for place in range(len(notes)):
+        _with(notes, place, breath_db=_AIRY_DB)
+    return True
+
+
+def _level(notes: _Notes) -> bool:
+    for place in range(len(notes)):
+        _softer(notes, place)
+    return True
 
 
 def _changed(notes: _Notes, change: Callable[[int], Change], up: bool = False) -> bool:
@@ -247,6 +261,8 @@ _SPOILS: dict[Aim, Callable[[_Notes], bool]] = {
     Aim.END: _end,
     Aim.HELD: _held,
     Aim.SPEAKS: _speaks,
+    Aim.TONE: _tone,
+    Aim.LEVEL: _level,
     Aim.GAP: _gap,
     Aim.TOUCHED: _touched,
     Aim.FLIPPED: _flipped,

@@ -112,8 +112,10 @@ def _engine(path: Path) -> Engine:
 
 
 def upgrade(engine: Engine, revision: str = "head") -> None:
-    """Applies the migrations up to a revision."""
+    """Applies the migrations up to a revision: all of them or none."""
     config = _config()
     with engine.begin() as connection:
+        # Python's driver begins by itself only with the first row that changes, after the tables.
+        connection.exec_driver_sql("BEGIN IMMEDIATE")
         config.attributes["connection"] = connection
         command.upgrade(config, revision)

@@ -10,12 +10,14 @@ from sqlalchemy.orm import Session
 from orexis.core.horn.setup import Horn, Setup, Tendency
 from orexis.core.horn.tuning import Scale, Temperament, Tuning
 from orexis.core.horn.ways import standard_way
-from orexis.store.models import HornSetup, Player, Take
+from orexis.core.score.steps import On
+from orexis.store.models import HornSetup, Player, Take, TakeNote
 from orexis.store.players import instrument_of
 
-_NEWEST_TAKES = 2000
+_NEWEST_NOTES = 2000
 _TAKES_A_NOTE = 20
 _FURTHEST_CENTS = 60.0
+_LONG_ENOUGH_S = 0.5
 
 
 def horn_of(session: Session, player: Player) -> Horn:
@@ -80,15 +82,24 @@ def tendencies(session: Session, player: Player) -> dict[tuple[str, int], Tenden
     not this player's lips. Notes missed by more than a slot are left out.
     """
     rows = session.execute(
-        select(Take.source, Take.length_name, Take.asked_midi, Take.centre_cents, Take.target_cents)
+        select(
+            Take.source,
+            TakeNote.length_name,
+            TakeNote.asked_midi,
+            TakeNote.centre_cents,
+            TakeNote.target_cents,
+        )
+        .join(Take, Take.id == TakeNote.take_id)
         .where(
             Take.player_id == player.id,
             Take.instrument_key == player.instrument_key,
-            Take.played_midi == Take.asked_midi,
+            TakeNote.played_midi == TakeNote.asked_midi,
+            TakeNote.on == On.HORN,
+            TakeNote.end_s - TakeNote.start_s >= _LONG_ENOUGH_S,
             Take.deleted_at.is_(None),
         )
         .order_by(Take.started_at.desc())
-        .limit(_NEWEST_TAKES)
+        .limit(_NEWEST_NOTES)
     ).all()
     own = [row for row in rows if row.source == "microphone"] or rows
     plain = Horn(instrument_of(player))
@@ -97,7 +108,7 @@ def tendencies(session: Session, player: Player) -> dict[tuple[str, int], Tenden
         if length_name is None:
             way = standard_way(plain, midi)
             length_name = way.length.name if way else None
-        cents = centre_cents + target_cents
+        cents = (centre_cents or 0.0) + target_cents
         if length_name is not None and abs(cents) <= _FURTHEST_CENTS:
             found[length_name, midi].append(cents)
     return {

@@ -71,14 +71,13 @@ class HornSetup(Base, kw_only=True):
 
 
 class Take(Base, kw_only=True):
-    """One repetition as it was played and judged.
+    """One attempt at an exercise as it was played and judged.
 
     `session_id` and `first_frame` say which stretch of which session it is, so that a session
-    taken up again after a crash cannot store it twice. Centre is against the target, which lies
-    `target_cents` from the note asked for in equal temperament; `length_name` is the length that
-    was asked for (`None`: the standard one of its time). `gate_passed` is the gate's verdict and
-    `passed` what counts: the player's own where they overruled it. `rating` is what the player's
-    ear said before the measurement was shown (`core.judging.ear`).
+    taken up again after a crash cannot store it twice. `task` and `verdict` are as they were then
+    (`formats.task`), so that it is shown and judged as it was. `gate_passed` is the gate's verdict
+    and `passed` what counts: the player's own where they overruled it. `rating` is what the
+    player's ear said before the measurement was shown (`core.judging.ear`).
     """
 
     __tablename__ = "takes"
@@ -95,40 +94,21 @@ class Take(Base, kw_only=True):
     source: Mapped[str]
     instrument_key: Mapped[str]
     exercise_key: Mapped[str]
-    asked_midi: Mapped[int]
-    asked_hold_s: Mapped[float]
     a4_hz: Mapped[float]
     gate_level: Mapped[str]
     sample_rate: Mapped[int]
     duration_s: Mapped[float]
-    note_start_s: Mapped[float]
-    note_end_s: Mapped[float]
-    played_midi: Mapped[int]
-    centre_cents: Mapped[float]
-    spread_cents: Mapped[float]
-    drift_cents_per_s: Mapped[float]
-    scoop_cents: Mapped[float]
-    settle_s: Mapped[float]
-    sag_cents: Mapped[float]
-    hold_s: Mapped[float]
-    vibrato_rate_hz: Mapped[float | None]
-    vibrato_extent_cents: Mapped[float | None]
-    level_db: Mapped[float]
-    level_change_db: Mapped[float]
-    harmonicity_db: Mapped[float]
-    brightness: Mapped[float]
-    rule_results: Mapped[list[dict[str, Any]]] = mapped_column(JSON)
     gate_passed: Mapped[bool] = mapped_column("passed")
-    target_cents: Mapped[float] = mapped_column(server_default="0", default=0.0)
-    length_name: Mapped[str | None] = mapped_column(default=None)
-    cracked_from_midi: Mapped[int | None] = mapped_column(default=None)
-    rise_s: Mapped[float | None] = mapped_column(default=None)
-    shape: Mapped[str | None] = mapped_column(default=None)
+    task: Mapped[dict[str, Any]] = mapped_column(JSON, server_default="{}")
+    verdict: Mapped[dict[str, Any]] = mapped_column(JSON, server_default="{}")
     rating: Mapped[int | None] = mapped_column(default=None)
     overruled_passed: Mapped[bool | None] = mapped_column(default=None)
     deleted_at: Mapped[datetime | None] = mapped_column(UtcDateTime, default=None)
 
     player: Mapped[Player] = relationship(init=False)
+    notes: Mapped[list["TakeNote"]] = relationship(
+        order_by="TakeNote.number", passive_deletes=True, lazy="selectin"
+    )
 
     @hybrid_property
     def passed(self) -> bool:
@@ -139,6 +119,42 @@ class Take(Base, kw_only=True):
     @classmethod
     def _passed_in_sql(cls) -> ColumnElement[bool]:
         return func.coalesce(cls.overruled_passed, cls.gate_passed)
+
+
+class TakeNote(Base, kw_only=True):
+    """A note that was asked for in a take, in order, and the heard note that answers it: the one
+    that was meant where it `spoke`, else what was played in its place, if anything.
+
+    `step` and `time` say where in the score. The target lies `target_cents` from the note in equal
+    temperament, and the centre is against it. `length_name` and `partial` are the slot that was
+    asked for (`None`: the standard one of its time). `measures` are the rest of `NoteMeasures`.
+    """
+
+    __tablename__ = "take_notes"
+    __table_args__ = (Index("take_notes_by_asked", "asked_midi"),)
+
+    take_id: Mapped[str] = mapped_column(
+        ForeignKey("takes.id", ondelete="CASCADE"), primary_key=True, init=False
+    )
+    number: Mapped[int] = mapped_column(primary_key=True)
+    step: Mapped[int]
+    time: Mapped[int]
+    on: Mapped[str]
+    asked_midi: Mapped[int]
+    target_cents: Mapped[float]
+    length_name: Mapped[str | None]
+    partial: Mapped[int | None]
+    spoke: Mapped[bool]
+    played_midi: Mapped[int | None] = mapped_column(default=None)
+    start_s: Mapped[float | None] = mapped_column(default=None)
+    end_s: Mapped[float | None] = mapped_column(default=None)
+    centre_cents: Mapped[float | None] = mapped_column(default=None)
+    spread_cents: Mapped[float | None] = mapped_column(default=None)
+    level_db: Mapped[float | None] = mapped_column(default=None)
+    harmonicity_db: Mapped[float | None] = mapped_column(default=None)
+    brightness: Mapped[float | None] = mapped_column(default=None)
+    cracked_from_midi: Mapped[int | None] = mapped_column(default=None)
+    measures: Mapped[dict[str, Any] | None] = mapped_column(JSON(none_as_null=True), default=None)
 
 
 class TakeSound(Base, kw_only=True):

@@ -1,6 +1,7 @@
 """Takes: kept as they are played, and read back as they were judged."""
 
 import uuid
+from collections.abc import Sequence
 from dataclasses import asdict, dataclass, replace
 from datetime import datetime
 from typing import Any
@@ -8,24 +9,27 @@ from typing import Any
 from sqlalchemy import ColumnElement, func, select
 from sqlalchemy.orm import Session, joinedload
 
-from orexis.core.exercises.longtone import LONG_TONE, LongTone
+from orexis.core.exercises.task import Task
 from orexis.core.horn.pitch import hz_from_midi
+from orexis.core.horn.setup import Horn
+from orexis.core.judging.aims import Answer
 from orexis.core.judging.ear import Rated, Rating
-from orexis.core.judging.gate import Rule, RuleResult, Verdict
 from orexis.core.listening.notes.events import Note
 from orexis.core.listening.notes.measures import NoteMeasures, Shape, Vibrato
 from orexis.core.listening.notes.tone import Tone
 from orexis.core.listening.tracking.frames import HOP_S
-from orexis.core.session.stand import Repetition
-from orexis.store.models import Player, Take, TakeEvents, TakeFrames, TakeSound
+from orexis.core.session.stand import Attempt
+from orexis.store.models import Player, Take, TakeEvents, TakeFrames, TakeNote, TakeSound
 from orexis.store.packed import pack
 
 _LEARNT_FROM = 300
+_LEARNT_FROM_S = 1.0
+"""A shorter note tells little of its player's tone."""
 
 
 @dataclass(frozen=True, slots=True)
 class Circumstances:
-    """When, from where and under which gate a repetition was played."""
+    """When, from where, on which horn and under which gate an attempt was played."""
 
     player: Player
     session_id: str
@@ -33,99 +37,151 @@ class Circumstances:
     source: str
     gate_level: str
     sample_rate: int
+    horn: Horn
 
 
-def save_repetition(
+@dataclass(frozen=True, slots=True)
+class TakeDocuments:
+    """What is kept of a take besides its rows: its sound as FLAC, and its frames, events, task and
+    verdict as documents."""
+
+    flac: bytes
+    frames: dict[str, Any]
+    events: dict[str, Any]
+    task: dict[str, Any]
+    verdict: dict[str, Any]
+
+
+def save_attempt(
     session: Session,
-    repetition: Repetition,
-    exercise: LongTone,
+    attempt: Attempt,
+    task: Task,
     circumstances: Circumstances,
-    flac: bytes,
-    frames: dict[str, Any],
-    events: dict[str, Any],
+    documents: TakeDocuments,
 ) -> Take:
-    """Keeps one repetition, or finds it when it was already kept before a restart."""
+    """Keeps one attempt, or finds it when it was already kept before a restart."""
     known = session.scalar(
         select(Take).where(
             Take.session_id == circumstances.session_id,
-            Take.first_frame == repetition.frames.first,
+            Take.first_frame == attempt.frames.first,
         )
     )
     if known is not None:
         return known
-    measures, note = repetition.measures, repetition.note
-    vibrato = measures.vibrato
-    origin = repetition.frames.first
     take = Take(
         id=uuid.uuid4().hex,
         player_id=circumstances.player.id,
         session_id=circumstances.session_id,
-        first_frame=origin,
+        first_frame=attempt.frames.first,
         started_at=circumstances.started_at,
         source=circumstances.source,
-        instrument_key=exercise.instrument.key,
-        exercise_key=LONG_TONE,
-        asked_midi=exercise.midi,
-        asked_hold_s=exercise.hold_s,
-        a4_hz=exercise.a4_hz,
+        instrument_key=circumstances.horn.instrument.key,
+        exercise_key=task.family_key,
+        a4_hz=circumstances.horn.setup.a4_hz,
         gate_level=circumstances.gate_level,
         sample_rate=circumstances.sample_rate,
-        duration_s=len(repetition.frames) * HOP_S,
-        note_start_s=(note.first - origin) * HOP_S,
-        note_end_s=(note.last - origin) * HOP_S,
-        played_midi=note.midi,
-        centre_cents=measures.centre_cents,
-        spread_cents=measures.spread_cents,
-        drift_cents_per_s=measures.drift_cents_per_s,
-        scoop_cents=measures.scoop_cents,
-        settle_s=measures.settle_s,
-        sag_cents=measures.sag_cents,
-        hold_s=measures.hold_s,
-        vibrato_rate_hz=vibrato.rate_hz if vibrato else None,
-        vibrato_extent_cents=vibrato.extent_cents if vibrato else None,
-        level_db=measures.level_db,
-        level_change_db=measures.level_change_db,
-        harmonicity_db=note.harmonicity_db,
-        brightness=note.brightness,
-        rule_results=[asdict(result) for result in repetition.verdict.results],
-        gate_passed=repetition.verdict.passed,
-        target_cents=exercise.target_cents,
-        length_name=exercise.way.length.name if exercise.way else None,
-        cracked_from_midi=note.cracked_from_midi,
-        rise_s=measures.rise_s,
-        shape=measures.shape,
+        duration_s=len(attempt.frames) * HOP_S,
+        gate_passed=attempt.verdict.passed,
+        task=documents.task,
+        verdict=documents.verdict,
+        notes=[_row(number, answer) for number, answer in enumerate(attempt.answers)],
     )
     session.add(take)
     session.flush()
     session.add_all(
         [
-            TakeSound(take_id=take.id, flac=flac),
-            TakeFrames(take_id=take.id, packed=pack(frames)),
-            TakeEvents(take_id=take.id, packed=pack(events)),
+            TakeSound(take_id=take.id, flac=documents.flac),
+            TakeFrames(take_id=take.id, packed=pack(documents.frames)),
+            TakeEvents(take_id=take.id, packed=pack(documents.events)),
         ]
     )
     return take
 
 
-def measures_of(take: Take) -> NoteMeasures:
-    """The measures as they were taken; centre against the note asked for."""
-    vibrato = None
-    if take.vibrato_rate_hz is not None and take.vibrato_extent_cents is not None:
-        vibrato = Vibrato(take.vibrato_rate_hz, take.vibrato_extent_cents)
-    return NoteMeasures(
-        centre_cents=take.centre_cents,
-        spread_cents=take.spread_cents,
-        drift_cents_per_s=take.drift_cents_per_s,
-        scoop_cents=take.scoop_cents,
-        settle_s=take.settle_s,
-        sag_cents=take.sag_cents,
-        hold_s=take.hold_s,
-        vibrato=vibrato,
-        level_db=take.level_db,
-        level_change_db=take.level_change_db,
-        rise_s=take.rise_s or 0.0,
-        shape=Shape(take.shape) if take.shape else Shape.STEADY,
+def _row(number: int, answer: Answer) -> TakeNote:
+    """One note that was asked for."""
+    asked, heard = answer.note, answer.heard
+    row = TakeNote(
+        number=number,
+        step=answer.at.step,
+        time=answer.at.time,
+        on=asked.on,
+        asked_midi=asked.midi,
+        target_cents=answer.target_cents,
+        length_name=asked.length_name,
+        partial=asked.partial,
+        spoke=answer.spoke,
     )
+    if heard is not None:
+        measures = asdict(heard.measures)
+        row.played_midi = heard.midi
+        row.start_s, row.end_s = heard.start_s, heard.end_s
+        row.centre_cents = answer.off_cents
+        row.harmonicity_db, row.brightness = heard.harmonicity_db, heard.brightness
+        row.cracked_from_midi = heard.cracked_from_midi
+        del measures["centre_cents"]
+        row.spread_cents, row.level_db = measures.pop("spread_cents"), measures.pop("level_db")
+        row.measures = measures
+    return row
+
+
+def measures_of(row: TakeNote) -> NoteMeasures | None:
+    """What was measured of a note, its centre against its target; `None` where nothing sounded."""
+    if row.measures is None or row.centre_cents is None:
+        return None
+    kept = dict(row.measures)
+    vibrato, shape, within = kept.pop("vibrato", None), kept.pop("shape"), kept.pop("in_slot", None)
+    measures = NoteMeasures(
+        centre_cents=row.centre_cents,
+        spread_cents=row.spread_cents or 0.0,
+        level_db=row.level_db or 0.0,
+        vibrato=vibrato and Vibrato(**vibrato),
+        shape=Shape(shape),
+        **kept,
+    )
+    return measures if within is None else replace(measures, in_slot=tuple(within))
+
+
+def note_of(row: TakeNote, a4_hz: float) -> Note | None:
+    """The note that was heard; its centre is against the nearest note, as ever."""
+    measures = measures_of(row)
+    if measures is None or row.played_midi is None:
+        return None
+    off_cents = 100 * (row.played_midi - row.asked_midi) - row.target_cents
+    centre_cents = measures.centre_cents - off_cents
+    return Note(
+        first=round((row.start_s or 0.0) / HOP_S),
+        last=round((row.end_s or 0.0) / HOP_S),
+        f0_hz=hz_from_midi(row.played_midi + centre_cents / 100, a4_hz),
+        midi=row.played_midi,
+        measures=replace(measures, centre_cents=centre_cents),
+        harmonicity_db=row.harmonicity_db or 0.0,
+        brightness=row.brightness or 0.0,
+        cracked_from_midi=row.cracked_from_midi,
+    )
+
+
+def tone_of(take: Take) -> Tone | None:
+    """The tone of the longest note that spoke for long enough to tell it, if one did."""
+    told = [row for row in take.notes if row.spoke and _length_s(row) >= _LEARNT_FROM_S]
+    if not told:
+        return None
+    return _tone(max(told, key=_length_s))
+
+
+def _tone(row: TakeNote) -> Tone:
+    return Tone(
+        row.played_midi or row.asked_midi,
+        row.level_db or 0.0,
+        row.harmonicity_db or 0.0,
+        row.brightness or 0.0,
+        row.centre_cents or 0.0,
+        row.spread_cents or 0.0,
+    )
+
+
+def _length_s(row: TakeNote) -> float:
+    return (row.end_s or 0.0) - (row.start_s or 0.0)
 
 
 def rated_takes(session: Session, player_id: int) -> list[Rated]:
@@ -147,73 +203,25 @@ def judged_until(session: Session, session_id: str) -> int:
     return max((first + round(seconds / HOP_S) for first, seconds in ends), default=0)
 
 
-def verdict_of(take: Take) -> Verdict:
-    """The gate's verdict as it was given."""
-    return Verdict(
-        tuple(
-            RuleResult(
-                Rule(kept["rule"]),
-                kept["measured"],
-                kept["limit"],
-                kept["passed"],
-                kept.get("untold", ""),
-            )
-            for kept in take.rule_results
+def passed_tones(
+    session: Session, player: Player, source: str, before: Take | None = None
+) -> list[Tone]:
+    """The tones of the notes that have passed on the horn a player plays now, newest first: what
+    their own tone is learnt from. With a take, those before it on the horn it was played on."""
+    instrument_key = player.instrument_key if before is None else before.instrument_key
+    query = (
+        select(TakeNote)
+        .join(Take, Take.id == TakeNote.take_id)
+        .where(
+            *_passed(player.id, instrument_key, source),
+            TakeNote.spoke == True,  # noqa: E712 - a column is compared in the file
+            TakeNote.end_s - TakeNote.start_s >= _LEARNT_FROM_S,
         )
     )
-
-
-def note_of(take: Take) -> Note:
-    """The note a take was judged by; its centre is against the nearest note, as ever."""
-    measures = measures_of(take)
-    off_cents = 100 * (take.played_midi - take.asked_midi) - take.target_cents
-    centre_cents = measures.centre_cents - off_cents
-    return Note(
-        first=round(take.note_start_s / HOP_S),
-        last=round(take.note_end_s / HOP_S),
-        f0_hz=hz_from_midi(take.played_midi + centre_cents / 100, take.a4_hz),
-        midi=take.played_midi,
-        measures=replace(measures, centre_cents=centre_cents),
-        harmonicity_db=take.harmonicity_db,
-        brightness=take.brightness,
-        cracked_from_midi=take.cracked_from_midi,
-    )
-
-
-def tone_of(take: Take) -> Tone:
-    """The tone of the note a take was judged by."""
-    return Tone(
-        take.played_midi,
-        take.level_db,
-        take.harmonicity_db,
-        take.brightness,
-        take.centre_cents,
-        take.spread_cents,
-    )
-
-
-def passed_before(session: Session, take: Take) -> list[Take]:
-    """The takes that passed before one, on the same horn and from the same source, newest
-    first: what the player's own tone is learnt from."""
-    query = select(Take).where(
-        *_passed(take.player_id, take.instrument_key, take.source),
-        Take.started_at < take.started_at,
-    )
-    return list(session.scalars(query.order_by(Take.started_at.desc()).limit(_LEARNT_FROM)))
-
-
-def passed_tones(session: Session, player: Player, source: str) -> list[Tone]:
-    """The tones of the takes that have passed on the horn a player plays now, newest first."""
-    query = select(
-        Take.played_midi,
-        Take.level_db,
-        Take.harmonicity_db,
-        Take.brightness,
-        Take.centre_cents,
-        Take.spread_cents,
-    ).where(*_passed(player.id, player.instrument_key, source))
-    rows = session.execute(query.order_by(Take.started_at.desc()).limit(_LEARNT_FROM))
-    return [Tone(*row) for row in rows]
+    if before is not None:
+        query = query.where(Take.started_at < before.started_at)
+    newest = query.order_by(Take.started_at.desc(), TakeNote.number.desc()).limit(_LEARNT_FROM)
+    return [_tone(row) for row in session.scalars(newest)]
 
 
 def _passed(player_id: int, instrument_key: str, source: str) -> tuple[ColumnElement[bool], ...]:
@@ -228,24 +236,40 @@ def _passed(player_id: int, instrument_key: str, source: str) -> tuple[ColumnEle
 
 
 def highest_passed(session: Session, player: Player) -> int | None:
-    """The highest note (sounding MIDI) that counts as passed on the player's present horn."""
+    """The highest note (sounding MIDI) that was played on the horn in a take that counts as passed
+    on the player's present one."""
     passed = _passed(player.id, player.instrument_key, "microphone")
-    return session.scalar(select(func.max(Take.asked_midi)).where(*passed))
+    query = select(func.max(TakeNote.asked_midi)).join(Take, Take.id == TakeNote.take_id)
+    return session.scalar(query.where(*passed, TakeNote.on == "horn"))
+
+
+def passed_in(session: Session, session_id: str) -> int:
+    """How many takes of a session count as passed."""
+    query = select(func.count()).where(
+        Take.session_id == session_id,
+        Take.deleted_at.is_(None),
+        Take.passed == True,  # noqa: E712 - a column is compared in the file
+    )
+    return session.scalar(query) or 0
 
 
 def alike(session: Session, take: Take) -> list[Take]:
-    """All takes of the same exercise and note on the same horn, this one too, oldest first."""
-    return list(
-        session.scalars(
-            select(Take)
-            .where(
-                Take.player_id == take.player_id,
-                Take.instrument_key == take.instrument_key,
-                Take.exercise_key == take.exercise_key,
-                Take.asked_midi == take.asked_midi,
-                Take.deleted_at.is_(None),
-            )
-            .order_by(Take.started_at, Take.first_frame)
-            .options(joinedload(Take.player))
+    """All takes of the same exercise and the same notes on the same horn, this one too, oldest
+    first."""
+    found = session.scalars(
+        select(Take)
+        .where(
+            Take.player_id == take.player_id,
+            Take.instrument_key == take.instrument_key,
+            Take.exercise_key == take.exercise_key,
+            Take.deleted_at.is_(None),
         )
+        .order_by(Take.started_at, Take.first_frame)
+        .options(joinedload(Take.player))
     )
+    asked = _asked(take.notes)
+    return [one for one in found if _asked(one.notes) == asked]
+
+
+def _asked(notes: Sequence[TakeNote]) -> list[int]:
+    return [row.asked_midi for row in notes]

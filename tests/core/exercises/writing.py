@@ -3,7 +3,8 @@
 from fractions import Fraction
 
 from orexis.core.exercises.book import FAMILIES, task_of
-from orexis.core.exercises.family import Task, Value
+from orexis.core.exercises.family import Value
+from orexis.core.exercises.task import Task
 from orexis.core.exercises.writer import Reach, Writer
 from orexis.core.horn.instruments import INSTRUMENTS
 from orexis.core.horn.notation import parse_note

@@ -7,7 +7,10 @@ export type PlayerIn = Schemas['PlayerIn'];
 export type Instrument = Schemas['InstrumentOut'];
 export type Field = Schemas['FieldOut'];
 export type Fields = Schemas['FieldsOut'];
-export type Plan = Schemas['LongTonePlan'];
+/** An exercise as it is put on the Stand. */
+export type Plan = Schemas['StandPlan'];
+export type Band = Schemas['BandOut'];
+export type StepOutcome = Schemas['StepOut'];
 export type Take = Schemas['TakeOut'];
 export type TakeDetail = Schemas['TakeDetail'];
 /** A take as a verdict on the live line tells it. */

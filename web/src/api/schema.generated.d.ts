@@ -108,26 +108,6 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
-    "/api/players/{player_id}/long-tone": {
-        parameters: {
-            query?: never;
-            header?: never;
-            path?: never;
-            cookie?: never;
-        };
-        /**
-         * Long Tone
-         * @description A long tone for this player, on a sounding note or on the one they start from.
-         */
-        get: operations["long_tone_api_players__player_id__long_tone_get"];
-        put?: never;
-        post?: never;
-        delete?: never;
-        options?: never;
-        head?: never;
-        patch?: never;
-        trace?: never;
-    };
     "/api/players/{player_id}/book": {
         parameters: {
             query?: never;
@@ -168,6 +148,26 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/players/{player_id}/book/{family}/stand": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Stand
+         * @description An exercise as it is put on the Stand.
+         */
+        get: operations["stand_api_players__player_id__book__family__stand_get"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/players/{player_id}/book/{family}/sound": {
         parameters: {
             query?: never;
@@ -177,9 +177,30 @@ export interface paths {
         };
         /**
          * Sound
-         * @description An exercise played by the stand-in player, as WAV.
+         * @description An exercise well played by the stand-in player, as WAV.
          */
         get: operations["sound_api_players__player_id__book__family__sound_get"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/players/{player_id}/book/{family}/stand-in": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Stand In
+         * @description One repetition of an exercise as the stand-in player plays it into the Stand, with faults of
+         *     the sizes given, as WAV.
+         */
+        get: operations["stand_in_api_players__player_id__book__family__stand_in_get"];
         put?: never;
         post?: never;
         delete?: never;
@@ -656,26 +677,6 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
-    "/api/players/{player_id}/stand-in": {
-        parameters: {
-            query?: never;
-            header?: never;
-            path?: never;
-            cookie?: never;
-        };
-        /**
-         * Stand In
-         * @description One long tone as a WAV file, with faults of the sizes given.
-         */
-        get: operations["stand_in_api_players__player_id__stand_in_get"];
-        put?: never;
-        post?: never;
-        delete?: never;
-        options?: never;
-        head?: never;
-        patch?: never;
-        trace?: never;
-    };
     "/api/health": {
         parameters: {
             query?: never;
@@ -713,7 +714,7 @@ export interface components {
         /**
          * AttemptOut
          * @description The verdict on a recording as an attempt at an exercise: words, every aim with its number,
-         *     and the steps of the score that were missed by most or did not speak.
+         *     and how each step of the score went.
          */
         AttemptOut: {
             /** Recording Id */
@@ -726,8 +727,21 @@ export interface components {
             change: string;
             /** Rules */
             rules: components["schemas"]["RuleOut"][];
-            /** Missed Steps */
-            missed_steps: number[];
+            /** Steps */
+            steps: components["schemas"]["StepOut"][];
+        };
+        /**
+         * BandOut
+         * @description A slot that sound is drawn against: its note, its pitch in cents (100 a MIDI number), and
+         *     whether it is asked for.
+         */
+        BandOut: {
+            /** Name */
+            name: string;
+            /** Pitch Cents */
+            pitch_cents: number;
+            /** Asked */
+            asked: boolean;
         };
         /**
          * BetweenOut
@@ -784,7 +798,7 @@ export interface components {
         /**
          * ExercisePage
          * @description An exercise as it is read and adjusted: `values` are what its fields are set to, `svg` the
-         *     music. `on_stand` is there where the Stand can already listen to it.
+         *     music. `sounds` tells that there is something to hear, and for the Stand to listen to.
          */
         ExercisePage: {
             /** Key */
@@ -812,7 +826,6 @@ export interface components {
             leads_to: components["schemas"]["LinkOut"][];
             /** Falls Back To */
             falls_back_to: components["schemas"]["LinkOut"][];
-            on_stand: components["schemas"]["OnStandOut"] | null;
         };
         /**
          * FamilyLine
@@ -860,17 +873,15 @@ export interface components {
         };
         /**
          * FieldsOut
-         * @description All fields there are outside the horn, by where they are set, and the words of care.
+         * @description All fields there are outside the horn, by where they are set, what a single note is practised
+         *     by, and the words of care.
          */
         FieldsOut: {
             /** Player */
             player: {
                 [key: string]: components["schemas"]["FieldOut"];
             };
-            /** Stand */
-            stand: {
-                [key: string]: components["schemas"]["FieldOut"];
-            };
+            one_note: components["schemas"]["OneNoteOut"];
             /** Stand In */
             stand_in: components["schemas"]["FieldOut"][];
             /** Listening */
@@ -926,6 +937,28 @@ export interface components {
             name: string;
             /** Families */
             families: components["schemas"]["FamilyLine"][];
+        };
+        /**
+         * HandOut
+         * @description What the hand does, in words and as it is drawn.
+         */
+        HandOut: {
+            /** Label */
+            label: string;
+            /** Valves */
+            valves: number[];
+            /** Valve Count */
+            valve_count: number;
+            /** Thumb */
+            thumb: boolean;
+            /** Position */
+            position: number | null;
+            /** Triggers */
+            triggers: string[];
+            /** Slide Share */
+            slide_share: number | null;
+            /** Slide Marks */
+            slide_marks: number[];
         };
         /**
          * HeardNoteOut
@@ -1165,61 +1198,16 @@ export interface components {
             title: string;
         };
         /**
-         * LongTonePlan
-         * @description A long tone, ready to be played and drawn.
-         */
-        LongTonePlan: {
-            /** Title */
-            title: string;
-            /** Midi */
-            midi: number;
-            /** Name */
-            name: string;
-            /** Sounding Name */
-            sounding_name: string;
-            /** Target Hz */
-            target_hz: number;
-            /** Drone Hz */
-            drone_hz: number;
-            /** Hold S */
-            hold_s: number;
-            /** Hand */
-            hand: string;
-            /** Cue */
-            cue: string;
-            /** Valves */
-            valves: number[];
-            /** Valve Count */
-            valve_count: number;
-            /** Thumb */
-            thumb: boolean;
-            /** Position */
-            position: number | null;
-            /** Triggers */
-            triggers: string[];
-            /** Slide Share */
-            slide_share: number | null;
-            /** Slide Marks */
-            slide_marks: number[];
-            /** Slots */
-            slots: components["schemas"]["NearbySlotOut"][];
-            /** Limit Cents */
-            limit_cents: number;
-            /** Lowest Midi */
-            lowest_midi: number;
-            /** Highest Midi */
-            highest_midi: number;
-        };
-        /**
          * MarkOut
-         * @description Something to point at on the ribbon: seconds into the take, cents from the note, words
-         *     for it where there is room and where there is little, and the side it was off to.
+         * @description Something to point at on the ribbon: seconds into the take, its pitch in cents (100 a MIDI
+         *     number), words for it where there is room and where there is little, and the side it was off
+         *     to.
          */
         MarkOut: {
             /** At S */
             at_s: number;
-            /** Cents */
-            cents: number;
+            /** Pitch Cents */
+            pitch_cents: number;
             /** Words */
             words: string;
             /** Short */
@@ -1242,6 +1230,20 @@ export interface components {
             meaning: string;
         };
         /**
+         * MeasuredNoteOut
+         * @description A note that was asked for and its measures; none where nothing sounded.
+         */
+        MeasuredNoteOut: {
+            /** Step */
+            step: number;
+            /** Name */
+            name: string;
+            /** Spoke */
+            spoke: boolean;
+            /** Measures */
+            measures: components["schemas"]["MeasureOut"][];
+        };
+        /**
          * MeasuredOut
          * @description Where this player's own takes put a note, and how many they are.
          */
@@ -1262,18 +1264,6 @@ export interface components {
             name: string;
             /** Cents */
             cents: number;
-        };
-        /**
-         * NearbySlotOut
-         * @description A slot of the length in hand: its note, and where it sounds from the note asked for.
-         */
-        NearbySlotOut: {
-            /** Name */
-            name: string;
-            /** Cents */
-            cents: number;
-            /** Asked */
-            asked: boolean;
         };
         /**
          * NearestGlideOut
@@ -1333,14 +1323,14 @@ export interface components {
          */
         NoteView: "written" | "sounding";
         /**
-         * OnStandOut
-         * @description What the Stand is set to for this exercise.
+         * OneNoteOut
+         * @description What a single note is practised by: a family, and the value that is the note.
          */
-        OnStandOut: {
-            /** Midi */
-            midi: number;
-            /** Hold S */
-            hold_s: number;
+        OneNoteOut: {
+            /** Family */
+            family: string;
+            /** Key */
+            key: string;
         };
         /**
          * OtherTake
@@ -1494,8 +1484,7 @@ export interface components {
         };
         /**
          * RecordingDetail
-         * @description A recording's page. Frames, slots, marks and the range of all that was heard are in cents
-         *     from its middle note.
+         * @description A recording's page. The range of all that was heard is in cents (100 a MIDI number).
          */
         RecordingDetail: {
             /** Id */
@@ -1526,7 +1515,7 @@ export interface components {
             /** Highest Cents */
             highest_cents: number;
             /** Slots */
-            slots: components["schemas"]["NearbySlotOut"][];
+            slots: components["schemas"]["BandOut"][];
             frames: components["schemas"]["RibbonFrames"];
             /** Marks */
             marks: components["schemas"]["MarkOut"][];
@@ -1569,15 +1558,15 @@ export interface components {
         };
         /**
          * RibbonFrames
-         * @description Frames as the ribbon draws them: cents from the note asked for, level, harmonicity.
+         * @description Frames as the ribbon draws them: pitch in cents (100 a MIDI number), level, harmonicity.
          */
         RibbonFrames: {
             /** First */
             first: number;
             /** Hop S */
             hop_s: number;
-            /** Cents */
-            cents: (number | null)[];
+            /** Pitch Cents */
+            pitch_cents: (number | null)[];
             /** Level Db */
             level_db: (number | null)[];
             /** Harmonicity Db */
@@ -1585,8 +1574,8 @@ export interface components {
         };
         /**
          * RuleOut
-         * @description One rule of the gate with its number, in figures and in words; one that cannot be told
-         *     says why in place of its unit.
+         * @description How one aim was met, in figures and in words; one that cannot be told says why in place of
+         *     its unit.
          */
         RuleOut: {
             /** Rule */
@@ -1619,6 +1608,42 @@ export interface components {
             between: components["schemas"]["SlotOut"][];
         };
         /**
+         * SheetNoteOut
+         * @description A note to play: the step of the score it is, and its target in cents (100 a MIDI number).
+         */
+        SheetNoteOut: {
+            /** Step */
+            step: number;
+            /** Name */
+            name: string;
+            /** Sounding Name */
+            sounding_name: string;
+            /** Pitch Cents */
+            pitch_cents: number;
+            hand: components["schemas"]["HandOut"];
+        };
+        /**
+         * SheetOut
+         * @description An exercise on a horn: its notes, what their sound is drawn against (highest first) and how
+         *     far off centre the gate lets them be, and the music (none where it is one note).
+         */
+        SheetOut: {
+            /** Title */
+            title: string;
+            /** Setting */
+            setting: string;
+            /** Notes */
+            notes: components["schemas"]["SheetNoteOut"][];
+            /** Bands */
+            bands: components["schemas"]["BandOut"][];
+            /** Limit Cents */
+            limit_cents: number;
+            /** Svg */
+            svg: string;
+            /** Described */
+            described: string;
+        };
+        /**
          * SlotOut
          * @description A slot: `pitch` is a fractional MIDI number, `midi` and `name` the nearest note.
          */
@@ -1649,9 +1674,47 @@ export interface components {
             nearest: components["schemas"]["LengthChangeOut"][];
         };
         /**
+         * StandPlan
+         * @description An exercise as it is put on the Stand: `values` are what it is set to, whole; `higher` and
+         *     `more` are what its keys turn, where there is such a thing. `seconds` is how long it takes
+         *     once; `drone_hz` is a tone to play to.
+         */
+        StandPlan: {
+            /** Family */
+            family: string;
+            /** Values */
+            values: {
+                [key: string]: string;
+            };
+            sheet: components["schemas"]["SheetOut"];
+            /** Cue */
+            cue: string;
+            /** Seconds */
+            seconds: number;
+            /** Drone Hz */
+            drone_hz: number | null;
+            higher: components["schemas"]["FieldOut"] | null;
+            more: components["schemas"]["FieldOut"] | null;
+        };
+        /**
+         * StepOut
+         * @description How a step of the score went.
+         */
+        StepOut: {
+            /** Step */
+            step: number;
+            outcome: components["schemas"]["StepOutcome"];
+        };
+        /**
+         * StepOutcome
+         * @description How a note that was asked for went.
+         * @enum {string}
+         */
+        StepOutcome: "met" | "missed" | "silent";
+        /**
          * TakeDetail
-         * @description A take's page: the plan it was played to, its ribbon and all its measures, and the words
-         *     it can be rated with, worst first.
+         * @description A take's page: the exercise it was played to as it was, its ribbon, its notes with all their
+         *     measures, and the words it can be rated with, worst first.
          */
         TakeDetail: {
             /** Id */
@@ -1669,21 +1732,13 @@ export interface components {
             exercise: string;
             /** Setting */
             setting: string;
-            /** Asked Name */
-            asked_name: string;
-            /** Played Name */
-            played_name: string;
-            /** Asked Midi */
-            asked_midi: number;
-            /** Asked Hold S */
-            asked_hold_s: number;
+            /** Span */
+            span: string[];
             gate_level: components["schemas"]["GateLevel"];
             /** Duration S */
             duration_s: number;
-            /** Note Start S */
-            note_start_s: number;
-            /** Note End S */
-            note_end_s: number;
+            /** Sounds From S */
+            sounds_from_s: number;
             /** First Frame */
             first_frame: number;
             verdict: components["schemas"]["VerdictOut"];
@@ -1691,10 +1746,10 @@ export interface components {
             /** Marks */
             marks: components["schemas"]["MarkOut"][];
             tone: components["schemas"]["ToneOut"];
-            plan: components["schemas"]["LongTonePlan"];
+            sheet: components["schemas"]["SheetOut"];
             frames: components["schemas"]["RibbonFrames"];
-            /** Measures */
-            measures: components["schemas"]["MeasureOut"][];
+            /** Notes */
+            notes: components["schemas"]["MeasuredNoteOut"][];
             /** Rating Words */
             rating_words: string[];
             /** Pins */
@@ -1704,8 +1759,9 @@ export interface components {
         };
         /**
          * TakeOut
-         * @description A take in a list, and what a verdict is told with. `setting` says what was asked, `origin`
-         *     where its sound came from.
+         * @description A take in a list, and what a verdict is told with. `setting` says what was asked, `span`
+         *     names its lowest and highest note (one where they are the same), `origin` says where its sound
+         *     came from, and `sounds_from_s` when in it.
          */
         TakeOut: {
             /** Id */
@@ -1723,21 +1779,13 @@ export interface components {
             exercise: string;
             /** Setting */
             setting: string;
-            /** Asked Name */
-            asked_name: string;
-            /** Played Name */
-            played_name: string;
-            /** Asked Midi */
-            asked_midi: number;
-            /** Asked Hold S */
-            asked_hold_s: number;
+            /** Span */
+            span: string[];
             gate_level: components["schemas"]["GateLevel"];
             /** Duration S */
             duration_s: number;
-            /** Note Start S */
-            note_start_s: number;
-            /** Note End S */
-            note_end_s: number;
+            /** Sounds From S */
+            sounds_from_s: number;
             /** First Frame */
             first_frame: number;
             verdict: components["schemas"]["VerdictOut"];
@@ -1792,6 +1840,8 @@ export interface components {
             change: string;
             /** Rules */
             rules: components["schemas"]["RuleOut"][];
+            /** Steps */
+            steps: components["schemas"]["StepOut"][];
         };
         /**
          * WantedIn
@@ -1932,8 +1982,8 @@ export interface components {
             first: number;
             /** Hop S */
             hop_s: number;
-            /** Cents */
-            cents: (number | null)[];
+            /** Pitch Cents */
+            pitch_cents: (number | null)[];
             /** Level Db */
             level_db: (number | null)[];
             /** Harmonicity Db */
@@ -1951,9 +2001,9 @@ export interface components {
          * Hello
          * @description The first message from the browser.
          *
-         *     `sample_rate` in Hz; `drone_hz` is a tone the application itself is playing; `started_at` is
-         *     when the browser's audio clock counted sample 0 of this session; `oldest_seq` is the oldest
-         *     chunk the browser still holds.
+         *     `family` and `values` are the exercise, whole; `sample_rate` in Hz; `drone_hz` is a tone the
+         *     application itself is playing; `started_at` is when the browser's audio clock counted sample 0
+         *     of this session; `oldest_seq` is the oldest chunk the browser still holds.
          */
         Hello: {
             /**
@@ -1965,13 +2015,12 @@ export interface components {
             session: string;
             /** Player Id */
             player_id: number;
-            /** Midi */
-            midi: number;
-            /**
-             * Hold S
-             * @default 4
-             */
-            hold_s: number;
+            /** Family */
+            family: string;
+            /** Values */
+            values: {
+                [key: string]: string;
+            };
             /**
              * Source
              * @enum {string}
@@ -2015,21 +2064,13 @@ export interface components {
             exercise: string;
             /** Setting */
             setting: string;
-            /** Asked Name */
-            asked_name: string;
-            /** Played Name */
-            played_name: string;
-            /** Asked Midi */
-            asked_midi: number;
-            /** Asked Hold S */
-            asked_hold_s: number;
+            /** Span */
+            span: string[];
             gate_level: components["schemas"]["GateLevel"];
             /** Duration S */
             duration_s: number;
-            /** Note Start S */
-            note_start_s: number;
-            /** Note End S */
-            note_end_s: number;
+            /** Sounds From S */
+            sounds_from_s: number;
             /** First Frame */
             first_frame: number;
             verdict: components["schemas"]["VerdictOut"];
@@ -2040,7 +2081,8 @@ export interface components {
         };
         /**
          * MarksHeard
-         * @description What has happened in the sounding try, whole from frame `first` on.
+         * @description What has happened in the sounding try, whole from frame `first` on, and the step of the score
+         *     that has been reached.
          */
         MarksHeard: {
             /**
@@ -2053,6 +2095,8 @@ export interface components {
             first: number;
             /** Marks */
             marks: components["schemas"]["MarkOut"][];
+            /** Step */
+            step: number | null;
         };
         /**
          * ProblemTold
@@ -2087,6 +2131,24 @@ export interface components {
             next: number;
         };
         /**
+         * Repeated
+         * @description How many repetitions have passed, of how many, in words too; told where there are several.
+         */
+        Repeated: {
+            /**
+             * Type
+             * @default repeated
+             * @constant
+             */
+            type: "repeated";
+            /** Done */
+            done: number;
+            /** Times */
+            times: number;
+            /** Words */
+            words: string;
+        };
+        /**
          * TryState
          * @description The frame the sounding try began at, or null.
          */
@@ -2113,7 +2175,7 @@ export interface components {
             type: "verdict";
             take: components["schemas"]["JudgedTakeOut"];
         };
-        ServerMessage: components["schemas"]["Ready"] | components["schemas"]["Acknowledged"] | components["schemas"]["FramesHeard"] | components["schemas"]["TryState"] | components["schemas"]["MarksHeard"] | components["schemas"]["VerdictGiven"] | components["schemas"]["ProblemTold"] | components["schemas"]["Closed"];
+        ServerMessage: components["schemas"]["Ready"] | components["schemas"]["Acknowledged"] | components["schemas"]["FramesHeard"] | components["schemas"]["TryState"] | components["schemas"]["MarksHeard"] | components["schemas"]["VerdictGiven"] | components["schemas"]["Repeated"] | components["schemas"]["ProblemTold"] | components["schemas"]["Closed"];
     };
     responses: {
         /** @description It is not there (any more). */
@@ -2319,34 +2381,6 @@ export interface operations {
             422: components["responses"]["Problem422"];
         };
     };
-    long_tone_api_players__player_id__long_tone_get: {
-        parameters: {
-            query?: {
-                midi?: number | null;
-                hold_s?: number;
-            };
-            header?: never;
-            path: {
-                player_id: number;
-            };
-            cookie?: never;
-        };
-        requestBody?: never;
-        responses: {
-            /** @description Successful Response */
-            200: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["LongTonePlan"];
-                };
-            };
-            404: components["responses"]["Problem404"];
-            405: components["responses"]["Problem405"];
-            422: components["responses"]["Problem422"];
-        };
-    };
     book_api_players__player_id__book_get: {
         parameters: {
             query?: never;
@@ -2401,9 +2435,72 @@ export interface operations {
             422: components["responses"]["Problem422"];
         };
     };
+    stand_api_players__player_id__book__family__stand_get: {
+        parameters: {
+            query?: {
+                /** @description What is set, as key=value. */
+                set?: string[] | null;
+            };
+            header?: never;
+            path: {
+                player_id: number;
+                family: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["StandPlan"];
+                };
+            };
+            404: components["responses"]["Problem404"];
+            405: components["responses"]["Problem405"];
+            422: components["responses"]["Problem422"];
+        };
+    };
     sound_api_players__player_id__book__family__sound_get: {
         parameters: {
             query?: {
+                /** @description What is set, as key=value. */
+                set?: string[] | null;
+            };
+            header?: never;
+            path: {
+                player_id: number;
+                family: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
+            };
+            404: components["responses"]["Problem404"];
+            405: components["responses"]["Problem405"];
+            422: components["responses"]["Problem422"];
+        };
+    };
+    stand_in_api_players__player_id__book__family__stand_in_get: {
+        parameters: {
+            query?: {
+                centre_cents?: number;
+                scoop_cents?: number;
+                sag_cents?: number;
+                wobble_cents?: number;
+                vibrato_cents?: number;
+                breath_db?: number;
+                holds_percent?: number;
                 /** @description What is set, as key=value. */
                 set?: string[] | null;
             };
@@ -3100,38 +3197,6 @@ export interface operations {
     scale_api_players__player_id__horn_scale_scl_get: {
         parameters: {
             query?: never;
-            header?: never;
-            path: {
-                player_id: number;
-            };
-            cookie?: never;
-        };
-        requestBody?: never;
-        responses: {
-            /** @description Successful Response */
-            200: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content?: never;
-            };
-            404: components["responses"]["Problem404"];
-            405: components["responses"]["Problem405"];
-            422: components["responses"]["Problem422"];
-        };
-    };
-    stand_in_api_players__player_id__stand_in_get: {
-        parameters: {
-            query: {
-                midi: number;
-                hold_s?: number;
-                centre_cents?: number;
-                scoop_cents?: number;
-                sag_cents?: number;
-                wobble_cents?: number;
-                vibrato_cents?: number;
-                breath_db?: number;
-            };
             header?: never;
             path: {
                 player_id: number;

@@ -19,8 +19,10 @@ export type LineState = 'connecting' | 'live' | 'lost' | 'refused';
 export interface LineEvents {
   frames(frames: FramesMessage): void;
   playingSince(frame: number | null): void;
-  /** What is heard of the sounding try so far, whole from a frame on. */
-  marks(first: number, marks: Mark[]): void;
+  /** What is heard of the sounding try so far, whole from a frame on, and the step reached. */
+  marks(first: number, marks: Mark[], step: number | null): void;
+  /** How far one is with the repetitions, in words. */
+  repeated(words: string): void;
   verdict(take: JudgedTake): void;
   state(state: LineState, problem: Problem | null): void;
 }
@@ -103,7 +105,10 @@ export class Line {
         this.events.playingSince(message.playing_since);
         break;
       case 'marks':
-        this.events.marks(message.first, message.marks);
+        this.events.marks(message.first, message.marks, message.step);
+        break;
+      case 'repeated':
+        this.events.repeated(message.words);
         break;
       case 'verdict':
         this.events.verdict(message.take);

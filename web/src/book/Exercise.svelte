@@ -9,7 +9,7 @@
   import View from '../parts/View.svelte';
   import { putOnStand } from '../stand/stand.svelte';
   import { who } from '../players/who.svelte';
-  import Music from './Music.svelte';
+  import Music from '../parts/Music.svelte';
   import { OpenExercise } from './page.svelte';
 
   let { params }: { params: { family: string } } = $props();
@@ -28,8 +28,8 @@
   const page = $derived(open.page);
 
   function practise() {
-    if (!page?.on_stand) return;
-    putOnStand(player.id, page.on_stand.midi, page.on_stand.hold_s);
+    if (!page?.sounds) return;
+    putOnStand(player.id, { family: page.key, values: page.values });
     void push('/stand');
   }
 
@@ -50,7 +50,7 @@
       shown: 'Enter',
       label: 'play it on the Stand',
       run: practise,
-      disabled: !page?.on_stand,
+      disabled: !page?.sounds,
     },
     {
       keys: ['a'],
@@ -102,7 +102,7 @@
       svg={page.svg}
       described={page.described}
       stale={open.refused !== null}
-      missed={open.attempt?.missed_steps}
+      outcomes={open.attempt?.steps}
     />
     {#if open.hearing}
       <p class="dim" role="status">Listening to {open.hearing}…</p>

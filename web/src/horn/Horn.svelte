@@ -9,6 +9,7 @@
   import { HornState, type Pitch } from './horn.svelte';
   import { offer } from '../parts/keys.svelte';
   import View from '../parts/View.svelte';
+  import { oneNote } from '../stand/exercise';
   import { putOnStand } from '../stand/stand.svelte';
   import { who } from '../players/who.svelte';
 
@@ -34,7 +35,7 @@
     (note?.ways ?? []).map((one, i) => ({ one, i })).filter(({ i }) => !from || i === chosen.place),
   );
   function practise() {
-    putOnStand(player.id, chosen.midi);
+    putOnStand(player.id, oneNote(chosen.midi));
     void push('/stand');
   }
 
@@ -127,14 +128,12 @@
         </div>
         {#if length}
           <Hand
-            label={length.hand}
-            valves={length.valves}
-            valveCount={horn.valve_count}
-            thumb={length.thumb}
-            position={length.position}
-            triggers={length.triggers}
-            slideShare={way?.slide_share ?? null}
-            slideMarks={length.slide_marks}
+            hand={{
+              ...length,
+              label: length.hand,
+              valve_count: horn.valve_count,
+              slide_share: way?.slide_share ?? null,
+            }}
           />
         {/if}
         {#if note.pedal}

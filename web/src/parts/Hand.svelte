@@ -1,27 +1,17 @@
 <script lang="ts">
-  /** What the hand does, drawn: valves open or pressed, or the slide out to where it really is. */
-  interface Props {
-    label: string;
-    valves: number[];
-    valveCount: number;
-    thumb?: boolean;
-    position: number | null;
-    triggers: string[];
-    /** How far the slide is out, and where the positions lie, as shares of how far it goes. */
-    slideShare: number | null;
-    slideMarks: number[];
-  }
+  import type { Schemas } from '../api/client';
 
-  let {
-    label,
-    valves,
-    valveCount,
-    thumb = false,
-    position,
-    triggers,
-    slideShare,
-    slideMarks,
-  }: Props = $props();
+  /** What the hand does, drawn: valves open or pressed, or the slide out to where it really is. */
+  let { hand }: { hand: Schemas['HandOut'] } = $props();
+
+  const { label, valves, valveCount, thumb, position, triggers, slideShare, slideMarks } = $derived(
+    {
+      ...hand,
+      valveCount: hand.valve_count,
+      slideShare: hand.slide_share,
+      slideMarks: hand.slide_marks,
+    },
+  );
 
   const all = $derived(Array.from({ length: valveCount }, (_, i) => i + 1));
   const CLOSED = 64;

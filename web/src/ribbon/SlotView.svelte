@@ -1,14 +1,15 @@
 <script lang="ts">
+  import type { Band } from '../api/client';
   import { theme } from '../parts/theme.svelte';
   import { coloursOf, drawSlots, drawStretch, place } from './draw';
   import type { RibbonFrames } from './frames';
-  import { layOut, type Slot } from './layout';
+  import { layOut } from './layout';
   import { drawCursor, drawLoop, drawPins } from './marks';
   import type { Stretch } from './shapes';
 
   interface Props {
-    slots: Slot[];
-    /** Where no slot is asked for: the lowest and highest to show, in cents. */
+    slots: Band[];
+    /** The lowest and highest to show, in cents, where the slots do not say it. */
     range?: [number, number];
     limitCents: number;
     frames: RibbonFrames;
@@ -29,7 +30,7 @@
 
   let {
     slots,
-    range = [0, 0],
+    range,
     limitCents,
     frames,
     stretches,

@@ -49,12 +49,13 @@ export function drawSlots(
   for (const { slot, top, bottom, middle } of layout.bands) {
     ctx.fillStyle = colours.sheet;
     ctx.fillRect(left, top, width - left, bottom - top);
-    if (slot.asked) {
-      const upper = layout.y(limitCents);
-      const lower = layout.y(-limitCents);
+    const target = slot.pitch_cents;
+    if (slot === layout.asked) {
+      const upper = layout.y(target + limitCents);
+      const lower = layout.y(target - limitCents);
       ctx.fillStyle = colours.tint;
       ctx.fillRect(left, upper, width - left, lower - upper);
-      line(ctx, left, width, layout.y(0), colours.asked, 1.5);
+      line(ctx, left, width, middle, colours.asked, 1.5);
       const scale: [number, string, string][] = [
         [SHOWN_CENTS, `${SHOWN_CENTS} high`, colours.high],
         [limitCents, `${limitCents}`, colours.high],
@@ -67,9 +68,15 @@ export function drawSlots(
         // In a low view the limit's labels would run into the note's name.
         if (!roomy && Math.abs(cents) === limitCents) continue;
         ctx.fillStyle = colour;
-        ctx.fillText(words, left - 12, layout.y(cents));
+        ctx.fillText(words, left - 12, layout.y(target + cents));
       }
-      noteName(ctx, slot.name, left - 12, layout.y(0), left < 70 ? 24 : 32, colours.ink, colours);
+      noteName(ctx, slot.name, left - 12, middle, left < 70 ? 24 : 32, colours.ink, colours);
+    } else if (slot.asked) {
+      const upper = layout.y(target + limitCents);
+      ctx.fillStyle = colours.tint;
+      ctx.fillRect(left, upper, width - left, layout.y(target - limitCents) - upper);
+      line(ctx, left, width, middle, colours.asked, 1);
+      noteName(ctx, slot.name, left - 12, middle, 18, colours.ink, colours);
     } else {
       ctx.setLineDash([2, 5]);
       line(ctx, left, width, middle, colours.line, 1);
@@ -145,12 +152,12 @@ export function drawStretch(
     if (broken) runStart = Number.isNaN(frames.centsAt(frame)) ? frame + 1 : frame;
   }
   ctx.globalAlpha = 1;
-  const asked = layout.bands.find((band) => band.slot.asked);
-  if (stretch.label && asked) {
+  if (stretch.label) {
+    const asked = layout.bands.find((band) => band.slot === layout.asked);
     ctx.font = `15px ${colours.textFont}`;
     ctx.textAlign = 'left';
     ctx.fillStyle = stretch.pale ? colours.dim : colours.ink;
-    ctx.fillText(stretch.label, xOf(0), asked.top - 12);
+    ctx.fillText(stretch.label, xOf(0), asked ? asked.top - 12 : 12);
   }
   drawMarks(ctx, layout, colours, stretch.marks, stretch.pale, (frame) =>
     xOf((frame - stretch.from) * HOP_S),

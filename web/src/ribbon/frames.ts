@@ -54,7 +54,7 @@ export class RibbonFrames {
 /** The frames as the server gives them. */
 export function ribbonOf(given: Schemas['RibbonFrames']): RibbonFrames {
   const frames = new RibbonFrames();
-  frames.put(given.first, given.cents, given.level_db, given.harmonicity_db);
+  frames.put(given.first, given.pitch_cents, given.level_db, given.harmonicity_db);
   return frames;
 }
 

@@ -1,10 +1,5 @@
-/** Where the slots go: pixels for cents. Every number comes from the server. */
-
-export interface Slot {
-  name: string;
-  cents: number;
-  asked: boolean;
-}
+/** Where the slots go: pixels for cents (100 a MIDI number). Every number comes from the server. */
+import type { Band as Slot } from '../api/client';
 
 export interface Band {
   slot: Slot;
@@ -19,6 +14,10 @@ export interface Layout {
   left: number;
   bottom: number;
   bands: Band[];
+  /** The one slot that is asked for, drawn large; none where there are more or none. */
+  asked: Slot | null;
+  /** What lies above and below this is high and low. */
+  middleCents: number;
   y: (cents: number) => number;
 }
 
@@ -34,24 +33,28 @@ const RANGE_LEAST_CENTS = 600;
 const RANGE_MARGIN = 26;
 const NAME_HEIGHT = 18;
 
-/** The slots of one length about the one asked for, or, with none asked for, a range. */
+/** The slots about the one that is asked for, or, where that is not one, a range. */
 export function layOut(
   slots: Slot[],
   width: number,
   height: number,
-  range: [number, number] = [0, 0],
+  range?: [number, number],
 ): Layout {
-  return slots.some((slot) => slot.asked)
-    ? layOutAsked(slots, width, height)
-    : layOutRange(slots, width, height, range);
+  const asked = slots.filter((slot) => slot.asked);
+  if (asked.length === 1 && asked[0]) return layOutAsked(slots, asked[0], width, height);
+  const pitches = slots.map((slot) => slot.pitch_cents);
+  const whole: [number, number] = pitches.length
+    ? [Math.min(...pitches), Math.max(...pitches)]
+    : [0, 0];
+  return layOutRange(slots, width, height, range ?? whole);
 }
 
 /** Where everything goes; slots come highest first. A low view shows only the nearest ones. */
-function layOutAsked(all: Slot[], width: number, height: number): Layout {
+function layOutAsked(all: Slot[], target: Slot, width: number, height: number): Layout {
   const left = width < 520 ? 58 : 84;
-  const middle = all.findIndex((slot) => slot.asked);
+  const middle = all.indexOf(target);
   const slots = height < LOW_VIEW ? all.slice(Math.max(0, middle - 1), middle + 2) : all;
-  const asked = slots.findIndex((slot) => slot.asked);
+  const asked = slots.indexOf(target);
   const step = NEIGHBOUR_HEIGHT + NEIGHBOUR_GAP;
   const above = Math.max(asked, 0);
   const below = slots.length - 1 - above;
@@ -70,14 +73,23 @@ function layOutAsked(all: Slot[], width: number, height: number): Layout {
   const anchors: [number, number][] = bands
     .flatMap((band, i): [number, number][] => {
       const reach = i === above ? SHOWN_CENTS : NEIGHBOUR_CENTS;
-      const middle = i === above ? 0 : band.slot.cents;
+      const middle = band.slot.pitch_cents;
       return [
         [middle + reach, band.top],
         [middle - reach, band.bottom],
       ];
     })
     .reverse();
-  return { width, height, left, bottom: height - FOOT, bands, y: interpolator(anchors, height) };
+  return {
+    width,
+    height,
+    left,
+    bottom: height - FOOT,
+    bands,
+    asked: target,
+    middleCents: target.pitch_cents,
+    y: interpolator(anchors, height),
+  };
 }
 
 /** Piecewise straight lines through [cents, y], the same slope beyond the ends, kept in view. */
@@ -108,12 +120,12 @@ function layOutRange(
     Math.max(2, Math.min(height - FOOT, RANGE_MARGIN + (middle + half - cents) * perCent));
   let lastNamed = -Infinity;
   const bands = slots.map((slot): Band => {
-    const middle = y(slot.cents);
+    const middle = y(slot.pitch_cents);
     const reach = Math.min(RANGE_HALF_CENTS * perCent, NEIGHBOUR_HEIGHT / 2);
     const named = middle - lastNamed >= NAME_HEIGHT;
     if (named) lastNamed = middle;
     const shown = named ? slot : { ...slot, name: '' };
     return { slot: shown, top: middle - reach, bottom: middle + reach, middle };
   });
-  return { width, height, left, bottom: height - FOOT, bands, y };
+  return { width, height, left, bottom: height - FOOT, bands, asked: null, middleCents: middle, y };
 }

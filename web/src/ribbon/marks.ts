@@ -22,7 +22,12 @@ export function drawMarks(
   ctx.font = `16px ${colours.textFont}`;
   ctx.textBaseline = 'middle';
   ctx.lineJoin = 'round';
-  const here = marks.map((mark) => ({ ...mark, x: xOf(mark.frame), y: layout.y(mark.cents) }));
+  const here = marks.map((mark) => ({
+    ...mark,
+    x: xOf(mark.frame),
+    y: layout.y(mark.pitch_cents),
+    cents: mark.pitch_cents - layout.middleCents,
+  }));
   const seen = here.filter(({ x }) => x >= layout.left && x <= layout.width);
   const { words, folds } = placeWords(seen, layout, (text) => ctx.measureText(text).width);
   ctx.strokeStyle = colours.sheet;

@@ -3,7 +3,7 @@
 /** Something to point at, at a frame; `side` says which way it was off, where that is the point. */
 export interface Mark {
   frame: number;
-  cents: number;
+  pitch_cents: number;
   words: string;
   short: string;
   side: 'low' | 'high' | null;

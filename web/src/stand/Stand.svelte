@@ -2,11 +2,11 @@
   import { onDestroy, untrack } from 'svelte';
   import { problemOf, SERVER_GONE } from '../api/client';
   import { known } from '../api/fields.svelte';
-  import Hand from '../parts/Hand.svelte';
   import Key from '../parts/Key.svelte';
   import Meter from './Meter.svelte';
+  import Music from '../parts/Music.svelte';
+  import Now from './Now.svelte';
   import Notice from '../parts/Notice.svelte';
-  import NoteName from '../parts/NoteName.svelte';
   import SkillPanel from './SkillPanel.svelte';
   import VerdictWords from '../parts/VerdictWords.svelte';
   import View from '../parts/View.svelte';
@@ -38,7 +38,7 @@
 
   const standIn = $derived(stand.source === 'stand-in');
   const trouble = $derived(stand.trouble && TROUBLES[stand.trouble]);
-  const windowS = $derived(Math.max(8, 2 * (stand.plan?.hold_s ?? 4) + 4));
+  const windowS = $derived(windowOf(stand.plan?.seconds ?? 4, stand.plan?.sheet.notes.length ?? 1));
   const lead = $derived(
     !stand.listening
       ? ''
@@ -48,6 +48,11 @@
           ? 'The stand-in waits.'
           : 'Play to begin. Silence ends it.',
   );
+
+  /** Seconds across the ribbon: two tries at one note, or one at more. */
+  function windowOf(seconds: number, notes: number): number {
+    return notes > 1 ? Math.min(60, Math.max(10, 1.2 * seconds + 3)) : Math.max(8, 2 * seconds + 4);
+  }
 
   function start() {
     hurts = false;
@@ -82,7 +87,7 @@
 
   /** What is marked on the newest try. */
   const heard = $derived(markWords(stand.stretches.at(-1)?.marks ?? []));
-  const hold = $derived(stand.plan?.hold_s ?? 4);
+  const more = $derived(stand.plan?.more ?? null);
 
   offer(() => [
     {
@@ -102,29 +107,31 @@
     {
       keys: ['ArrowUp', 'PageUp'],
       shown: '↑',
-      label: 'note up',
-      run: () => void stand.step(1),
+      label: 'higher',
+      run: () => void stand.turn(stand.plan?.higher, 1),
       quiet: true,
     },
     {
       keys: ['ArrowDown', 'PageDown'],
       shown: '↓',
-      label: 'note down',
-      run: () => void stand.step(-1),
+      label: 'lower',
+      run: () => void stand.turn(stand.plan?.higher, -1),
       quiet: true,
     },
     {
       keys: ['+', '=', 'ArrowRight'],
       shown: '+',
-      label: 'hold longer',
-      run: () => void stand.holdLonger(1),
+      label: `more: ${more?.label ?? ''}`,
+      run: () => void stand.turn(more, 1),
+      disabled: !more,
       quiet: true,
     },
     {
       keys: ['-', 'ArrowLeft'],
       shown: '−',
-      label: 'hold shorter',
-      run: () => void stand.holdLonger(-1),
+      label: `less: ${more?.label ?? ''}`,
+      run: () => void stand.turn(more, -1),
+      disabled: !more,
       quiet: true,
     },
     {
@@ -151,18 +158,21 @@
 
 <View framed {lead}>
   <header>
-    <h1>{stand.plan?.title ?? ''}</h1>
+    <h1>{stand.plan?.sheet.title ?? ''}</h1>
     <span class="dim">{player.name}, {player.instrument_name}</span>
+    {#if stand.repeated}<strong role="status">{stand.repeated}</strong>{/if}
     <span class="settings">
-      <span>
-        hold <strong>{hold} s</strong>
-        <button class="act" aria-label="hold shorter" onclick={() => stand.holdLonger(-1)}>
-          <Key shown="−" />
-        </button>
-        <button class="act" aria-label="hold longer" onclick={() => stand.holdLonger(1)}>
-          <Key shown="+" />
-        </button>
-      </span>
+      {#if more}
+        <span>
+          {more.label} <strong>{stand.plan?.values[more.key]} {more.unit}</strong>
+          <button class="act" aria-label="less: {more.label}" onclick={() => stand.turn(more, -1)}>
+            <Key shown="−" />
+          </button>
+          <button class="act" aria-label="more: {more.label}" onclick={() => stand.turn(more, 1)}>
+            <Key shown="+" />
+          </button>
+        </span>
+      {/if}
       <button class="act" onclick={nextGate} title={gateLevels().join(', ')}>
         gate <strong>{player.gate_level}</strong><Key shown="G" />
       </button>
@@ -200,38 +210,7 @@
   {:else if stand.plan}
     {@const plan = stand.plan}
     <div class="stand">
-      <section class="now" aria-label="Now">
-        <p class="dim">Now</p>
-        <div class="name"><NoteName name={plan.name} /></div>
-        <div class="steps">
-          <button
-            class="act"
-            disabled={plan.midi >= plan.highest_midi}
-            onclick={() => stand.step(1)}
-          >
-            <Key shown="↑" />higher
-          </button>
-          <button
-            class="act"
-            disabled={plan.midi <= plan.lowest_midi}
-            onclick={() => stand.step(-1)}
-          >
-            <Key shown="↓" />lower
-          </button>
-        </div>
-        <Hand
-          label={plan.hand}
-          valves={plan.valves}
-          valveCount={plan.valve_count}
-          thumb={plan.thumb}
-          position={plan.position}
-          triggers={plan.triggers}
-          slideShare={plan.slide_share}
-          slideMarks={plan.slide_marks}
-        />
-        <p class="hand">{plan.hand}<br />{plan.cue}</p>
-        {#if plan.sounding_name !== plan.name}<p class="dim">sounds {plan.sounding_name}</p>{/if}
-      </section>
+      <Now {plan} note={stand.note} onturn={(way) => void stand.turn(plan.higher, way)} />
       {#if standIn}
         <section class="skill" aria-label="The stand-in player">
           <p class="dim">The stand-in player</p>
@@ -240,15 +219,25 @@
       {/if}
 
       <section class="sound" aria-label="Sound">
+        {#if plan.sheet.svg}
+          <div class="music">
+            <Music
+              svg={plan.sheet.svg}
+              described={plan.sheet.described}
+              outcomes={stand.take?.verdict.steps}
+              at={stand.reached}
+            />
+          </div>
+        {/if}
         <div class="slots">
           <SlotView
-            slots={plan.slots}
-            limitCents={plan.limit_cents}
+            slots={plan.sheet.bands}
+            limitCents={plan.sheet.limit_cents}
             frames={stand.frames}
             stretches={stand.stretches}
             {windowS}
             live={stand.listening}
-            label="Your sound in the slot of {plan.name}{heard && `: ${heard}`}"
+            label="Your sound in {plan.sheet.title}{heard && `: ${heard}`}"
           />
           {#if !stand.listening}
             <div class="begin">
@@ -259,11 +248,12 @@
           {/if}
         </div>
         <div class="said">
+          {#if stand.refused}<p class="first" role="alert">{stand.refused}</p>{/if}
           {#if stand.take}
             <VerdictWords verdict={stand.take.verdict} />
             {#if stand.take.tone.word}<p class="tone">{stand.take.tone.sentence}</p>{/if}
           {:else if stand.playing}
-            <h2 class="dim">Hold it.</h2>
+            <h2 class="dim">{plan.sheet.svg ? 'Go on.' : 'Hold it.'}</h2>
           {:else if stand.listening}
             <h2>{standIn ? 'Space, and it plays.' : 'Play when you are ready.'}</h2>
           {:else}
@@ -336,32 +326,6 @@
     column-gap: 2.2rem;
   }
 
-  .now {
-    border-right: 1px solid var(--line);
-    padding-right: 1.5rem;
-    overflow-y: auto;
-    overflow-x: hidden;
-  }
-
-  .name {
-    font-size: clamp(6rem, 13.5vw, 11rem);
-    line-height: 1;
-    margin-block: 0 0.2rem;
-  }
-
-  .steps {
-    display: flex;
-    gap: 1.4rem;
-    color: var(--dim);
-    margin-bottom: 0.5rem;
-  }
-
-  .hand {
-    font-size: 1.5rem;
-    line-height: 1.35;
-    margin-top: 0.7rem;
-  }
-
   .skill {
     grid-row: 2;
     padding-block: 0.5rem;
@@ -377,6 +341,18 @@
     flex-direction: column;
     min-width: 0;
     min-height: 0;
+  }
+
+  .music {
+    display: flex;
+    max-height: 11.5rem;
+    flex: none;
+  }
+
+  .music > :global(.music) {
+    flex: 1;
+    overflow-y: auto;
+    padding-block: 0.2rem;
   }
 
   .slots {
@@ -418,17 +394,6 @@
       order: 3;
       border-right: 0;
       padding-right: 0;
-    }
-
-    .now {
-      border-right: 0;
-      padding-right: 0;
-      overflow: visible;
-    }
-
-    .name {
-      font-size: 6.5rem;
-      margin-block: 0;
     }
 
     .slots {

@@ -4,14 +4,15 @@ import {
   problemOf,
   SERVER_GONE,
   type JudgedTake,
+  type Field,
   type Mark,
   type Plan,
   type Player,
   type Problem,
 } from '../api/client';
-import { known } from '../api/fields.svelte';
 import { Ear, EarError, type EarTrouble, type Input } from '../audio/ear';
 import { Line, type LineState, type Opening } from '../audio/line';
+import { oneNote, turned, type Exercise } from './exercise';
 import { StandInSounds, usualSkill } from './standin';
 import { Tone } from '../audio/tone';
 import { frameAt, placed, RibbonFrames } from '../ribbon/frames';
@@ -56,13 +57,19 @@ export class Stand {
   inputId = $state('');
   skill = $state(usualSkill());
   drone = $state(false);
+  /** The step of the score that the sounding try has reached. */
+  reached = $state<number | null>(null);
+  /** How far one is with the repetitions, in words. */
+  repeated = $state('');
+  /** Why what was last asked for cannot be. */
+  refused = $state('');
   frames = new RibbonFrames();
 
-  private asked: { midi?: number; hold_s?: number } | null = null;
+  private asked: Exercise | null = null;
   private ear: Ear | null = null;
   private session: Line | null = null;
   private metered = 0;
-  /** The note last asked for is on the Stand, or why not is known. */
+  /** What was last asked for is on the Stand, or why not is known. */
   private ready: Promise<void> = Promise.resolve();
   private readonly sounds = new StandInSounds();
   private readonly tone = new Tone();
@@ -86,58 +93,71 @@ export class Stand {
     }));
   }
 
-  /** Puts the note and hold last asked for on the Stand; at first those of last time. */
+  /** The note to play: the one that has been reached, or the first. */
+  get note(): Plan['sheet']['notes'][number] | undefined {
+    const notes = this.plan?.sheet.notes ?? [];
+    return notes.find(({ step }) => step === this.reached) ?? notes[0];
+  }
+
+  /** Puts the exercise last asked for on the Stand; at first that of last time. */
   load(): Promise<void> {
     this.ready = this.fetchPlan();
     return this.ready;
   }
 
   private async fetchPlan(): Promise<void> {
-    const asked = (this.asked ??= settingsOf(this.player.id));
+    const asked = (this.asked ??= settingsOf(this.player.id).exercise ?? oneNote());
     try {
-      const plan = await answer(
-        api.GET('/api/players/{player_id}/long-tone', {
-          params: {
-            path: { player_id: this.player.id },
-            query: { midi: asked.midi, hold_s: asked.hold_s },
-          },
-        }),
-      );
+      const plan = await this.planOf(asked);
       // A later key press has asked for something else already.
       if (asked !== this.asked) return;
       this.plan = plan;
       this.problem = null;
+      this.refused = '';
     } catch (error) {
-      // A note kept for another horn is not on offer any more.
-      if (!this.plan && asked.midi !== undefined && problemOf(error) !== SERVER_GONE) {
-        this.asked = {};
+      if (asked !== this.asked) return;
+      const problem = problemOf(error);
+      if (problem !== SERVER_GONE && this.plan) {
+        // What is there stays.
+        this.refused = problem.detail;
+        this.asked = exerciseOf(this.plan);
+        return;
+      }
+      const first = oneNote();
+      const isFirst = asked.family === first.family && !Object.keys(asked.values).length;
+      if (problem !== SERVER_GONE && !isFirst) {
+        // What was kept for another horn is not on offer any more.
+        this.asked = first;
         await this.fetchPlan();
         return;
       }
-      this.problem = problemOf(error);
+      this.problem = problem;
       return;
     }
     this.keepSettings();
-    if (this.drone) this.tone.play(this.plan.drone_hz);
+    this.soundDrone();
     if (this.listening) this.beginSession();
     else this.clear();
     void this.standInSound().catch(() => undefined);
   }
 
-  async step(semitones: 1 | -1): Promise<void> {
-    if (!this.plan || this.playing) return;
-    const midi = (this.asked?.midi ?? this.plan.midi) + semitones;
-    if (midi < this.plan.lowest_midi || midi > this.plan.highest_midi) return;
-    this.asked = { hold_s: this.plan.hold_s, ...this.asked, midi };
-    await this.load();
+  private planOf({ family, values }: Exercise): Promise<Plan> {
+    const set = Object.entries(values).map(([key, value]) => `${key}=${value}`);
+    return answer(
+      api.GET('/api/players/{player_id}/book/{family}/stand', {
+        params: { path: { player_id: this.player.id, family }, query: { set } },
+      }),
+    );
   }
 
-  async holdLonger(seconds: 1 | -1): Promise<void> {
-    if (!this.plan || this.playing) return;
-    const hold_s = (this.asked?.hold_s ?? this.plan.hold_s) + seconds;
-    const bounds = known.fields.stand.hold_s;
-    if (hold_s < (bounds?.least ?? 0) || hold_s > (bounds?.most ?? Infinity)) return;
-    this.asked = { midi: this.plan.midi, ...this.asked, hold_s };
+  /** Sets a field of the exercise one step up or down. */
+  async turn(field: Field | null | undefined, way: 1 | -1): Promise<void> {
+    if (!this.plan || !field || this.playing) return;
+    const { family, values } = this.asked ?? exerciseOf(this.plan);
+    const whole = { ...this.plan.values, ...values };
+    const next = turned(field, whole[field.key] ?? '', way);
+    if (next === null) return;
+    this.asked = { family, values: { ...whole, [field.key]: next } };
     await this.load();
   }
 
@@ -168,7 +188,7 @@ export class Stand {
     }
   }
 
-  /** Lets the stand-in player play the note as badly as it is set to. */
+  /** Lets the stand-in player play it as badly as it is set to. */
   async playStandIn(): Promise<void> {
     if (this.standInPlaying) return;
     if (!this.listening || this.source !== 'stand-in') await this.listen('stand-in');
@@ -188,9 +208,14 @@ export class Stand {
   toggleDrone(): void {
     if (!this.plan || this.playing) return;
     this.drone = !this.drone;
-    if (this.drone) this.tone.play(this.plan.drone_hz);
-    else this.tone.stop();
+    this.soundDrone();
     if (this.listening) this.beginSession();
+  }
+
+  private soundDrone(): void {
+    const hz = this.plan?.drone_hz;
+    if (this.drone && hz) this.tone.play(hz);
+    else this.tone.stop();
   }
 
   async stop(): Promise<void> {
@@ -239,22 +264,25 @@ export class Stand {
     this.line = 'connecting';
     const hello = {
       player_id: this.player.id,
-      midi: plan.midi,
-      hold_s: plan.hold_s,
+      family: plan.family,
+      values: plan.values,
       source: this.source,
       sample_rate: ear.sampleRate,
       // The stand-in's sound does not come through the room.
       drone_hz: this.drone && this.source === 'microphone' ? plan.drone_hz : null,
     };
     const session: Line = new Line(hello, {
-      frames: ({ first, cents, level_db, harmonicity_db }) => {
-        if (session === this.session) this.frames.put(first, cents, level_db, harmonicity_db);
+      frames: ({ first, pitch_cents, level_db, harmonicity_db }) => {
+        if (session === this.session) this.frames.put(first, pitch_cents, level_db, harmonicity_db);
       },
       playingSince: (frame) => {
         if (session === this.session) this.follow(frame);
       },
-      marks: (first, marks) => {
-        if (session === this.session) this.hear(first, marks);
+      marks: (first, marks, step) => {
+        if (session === this.session) this.hear(first, marks, step);
+      },
+      repeated: (words) => {
+        if (session === this.session) this.repeated = words;
       },
       verdict: (take) => {
         // A try cut off by leaving is kept after the view has gone.
@@ -281,6 +309,7 @@ export class Stand {
         return;
       }
       this.take = null;
+      this.reached = null;
       this.tries = [...this.tries, { from: playingSince, to: null, heard: [], take: null }].slice(
         -KEEP_TRIES,
       );
@@ -290,7 +319,8 @@ export class Stand {
     }
   }
 
-  private hear(first: number, marks: Mark[]): void {
+  private hear(first: number, marks: Mark[], step: number | null): void {
+    if (step !== null) this.reached = step;
     const last = this.tries.at(-1);
     if (!last || last.to !== null) return;
     const before = last.heard.filter((mark) => frameAt(mark.at_s) < first);
@@ -299,8 +329,9 @@ export class Stand {
 
   private showTake(take: JudgedTake): void {
     this.take = take;
+    if (!this.playing) this.reached = null;
     this.tries = this.tries.map((one) =>
-      Math.abs(one.from - take.first_frame - frameAt(take.note_start_s)) <= SAME_TRY_FRAMES ||
+      Math.abs(one.from - take.first_frame - frameAt(take.sounds_from_s)) <= SAME_TRY_FRAMES ||
       one.take?.id === take.id
         ? { ...one, take }
         : one,
@@ -312,6 +343,8 @@ export class Stand {
     this.tries = [];
     this.take = null;
     this.playing = false;
+    this.reached = null;
+    this.repeated = '';
   }
 
   private hangUp = (): void => {
@@ -336,23 +369,35 @@ export class Stand {
   };
 
   private async standInSound(): Promise<ArrayBuffer> {
-    if (!this.plan) throw new Error('There is no note on the Stand.');
-    return this.sounds.fetch(this.player.id, this.plan.midi, this.skill);
+    if (!this.plan) throw new Error('There is nothing on the Stand.');
+    return this.sounds.fetch(this.player.id, exerciseOf(this.plan), this.skill);
   }
 
   private keepSettings(): void {
-    const kept = { source: this.source, midi: this.plan?.midi, hold_s: this.plan?.hold_s };
+    const kept: Settings = {
+      source: this.source,
+      exercise: this.plan ? exerciseOf(this.plan) : undefined,
+    };
     localStorage.setItem(`${SETTINGS_KEY}-${this.player.id}`, JSON.stringify(kept));
   }
 }
 
-/** Puts a note on a player's Stand for when they come to it. */
-export function putOnStand(playerId: number, midi: number, hold_s?: number): void {
-  const kept = { ...settingsOf(playerId), midi, ...(hold_s && { hold_s }) };
+interface Settings {
+  source?: Source;
+  exercise?: Exercise;
+}
+
+function exerciseOf({ family, values }: Plan): Exercise {
+  return { family, values };
+}
+
+/** Puts an exercise on a player's Stand for when they come to it. */
+export function putOnStand(playerId: number, exercise: Exercise): void {
+  const kept = { ...settingsOf(playerId), exercise };
   localStorage.setItem(`${SETTINGS_KEY}-${playerId}`, JSON.stringify(kept));
 }
 
-function settingsOf(playerId: number): { source?: Source; midi?: number; hold_s?: number } {
+function settingsOf(playerId: number): Settings {
   try {
     return JSON.parse(localStorage.getItem(`${SETTINGS_KEY}-${playerId}`) ?? '{}');
   } catch {

@@ -1,4 +1,5 @@
 import { answer, problemOf, SERVER_GONE } from '../api/client';
+import type { Exercise } from './exercise';
 import { known } from '../api/fields.svelte';
 
 /** How well the stand-in plays: what can be set of it, which is also the query of its route. */
@@ -17,11 +18,13 @@ const MOST_KEPT = 8;
 export class StandInSounds {
   private readonly kept = new Map<string, ArrayBuffer>();
 
-  /** The sound of one note at one skill, or any that is here when the server is not. */
-  async fetch(playerId: number, midi: number, skill: Skill): Promise<ArrayBuffer> {
-    const query = new URLSearchParams({ midi: String(midi) });
+  /** The sound of an exercise at one skill, or any that is here when the server is not. */
+  async fetch(playerId: number, exercise: Exercise, skill: Skill): Promise<ArrayBuffer> {
+    const query = new URLSearchParams();
+    for (const [key, value] of Object.entries(exercise.values))
+      query.append('set', `${key}=${value}`);
     for (const [name, value] of Object.entries(skill)) query.set(name, String(value));
-    const url = `/api/players/${playerId}/stand-in?${query}`;
+    const url = `/api/players/${playerId}/book/${exercise.family}/stand-in?${query}`;
     const played = this.kept.get(url);
     if (played) return played;
     try {

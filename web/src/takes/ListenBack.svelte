@@ -1,8 +1,7 @@
 <script lang="ts">
-  import type { Mark } from '../api/client';
+  import type { Band, Mark } from '../api/client';
   import SlotView from '../ribbon/SlotView.svelte';
   import { markWords, wholeOf, type RibbonFrames } from '../ribbon/frames';
-  import type { Slot } from '../ribbon/layout';
   import type { Listening } from './listening.svelte';
   import Pins from './Pins.svelte';
   import Sound from './Sound.svelte';
@@ -11,7 +10,7 @@
     listening: Listening;
     frames: RibbonFrames;
     marks: Mark[];
-    slots: Slot[];
+    slots: Band[];
     range?: [number, number];
     limitCents: number;
     /** Where the place in the sound is shown, when not where it itself is. */

@@ -3,7 +3,9 @@
   import { answer, api, problemOf, type Problem } from '../api/client';
   import Key from '../parts/Key.svelte';
   import ListenBack from './ListenBack.svelte';
+  import Music from '../parts/Music.svelte';
   import NoteName from '../parts/NoteName.svelte';
+  import NoteSpan from '../parts/NoteSpan.svelte';
   import Sound from './Sound.svelte';
   import VerdictWords from '../parts/VerdictWords.svelte';
   import View from '../parts/View.svelte';
@@ -39,17 +41,30 @@
   /** Drawn until the ear has spoken: the time, and nothing of the pitch. */
   const unheard = new RibbonFrames();
 
-  const shiftS = $derived(take && other ? other.page.note_start_s - take.note_start_s : 0);
+  const shiftS = $derived(take && other ? other.page.sounds_from_s - take.sounds_from_s : 0);
   const otherPlays = $derived(other?.listening.playing ?? false);
   const cursorS = $derived(
     other && otherPlays ? other.listening.cursorS - shiftS : (mine?.listening.cursorS ?? 0),
   );
+
+  /** The one note there is. */
+  const alone = $derived(take?.sheet.notes.length === 1 ? take.sheet.notes[0] : undefined);
+  /** Which of the notes that were asked for is looked at: first the first that went wrong. */
+  let noteAt = $state(0);
+  const note = $derived(take?.notes[noteAt]);
+  const outcomeOf = (step: number) =>
+    take?.verdict.steps.find((one) => one.step === step)?.outcome ?? 'met';
+
+  function lookAt(index: number) {
+    noteAt = Math.max(0, Math.min((take?.notes.length ?? 1) - 1, index));
+  }
 
   async function load(takeId: string) {
     compared.close();
     refused = null;
     shown = false;
     await opened.open(takeId);
+    noteAt = Math.max(0, take?.notes.findIndex(({ step }) => outcomeOf(step) !== 'met') ?? 0);
   }
 
   $effect(() => {
@@ -112,6 +127,22 @@
     ...(told
       ? [
           {
+            keys: ['j'],
+            shown: 'J',
+            label: 'next note',
+            run: () => lookAt(noteAt + 1),
+            disabled: (take?.notes.length ?? 0) < 2,
+            quiet: true,
+          },
+          {
+            keys: ['k'],
+            shown: 'K',
+            label: 'note before',
+            run: () => lookAt(noteAt - 1),
+            disabled: (take?.notes.length ?? 0) < 2,
+            quiet: true,
+          },
+          {
             keys: ['c'],
             shown: 'C',
             label: nextOther ? `compare with the ${nextOther.which}` : 'alone again',
@@ -160,32 +191,40 @@
   {#snippet ways()}<a class="act" href="#/takes">All takes</a>{/snippet}
   {#if mine && take}
     <header>
-      <h1><NoteName name={take.asked_name} /></h1>
+      <h1><NoteSpan span={take.span} /></h1>
       <p>
         {take.setting}<br />
         <span class="dim">
           {dayName(new Date(take.started_at), new Date())}, {clock(take.started_at)},
-          {take.origin}, {take.plan.hand}
+          {take.origin}{#if alone}, {alone.hand.label}{/if}
         </span>
       </p>
       <a class="act" href={soundPath(mine.listening.kept)} download="orexis-{take.id}.flac">
         Save the sound (FLAC)
       </a>
     </header>
+    {#if take.sheet.svg}
+      <Music
+        svg={take.sheet.svg}
+        described={take.sheet.described}
+        outcomes={told ? take.verdict.steps : []}
+        at={told ? (note?.step ?? null) : null}
+      />
+    {/if}
     <ListenBack
       listening={mine.listening}
       frames={told ? mine.frames : unheard}
       marks={told ? take.marks : []}
-      slots={take.plan.slots}
-      limitCents={take.plan.limit_cents}
+      slots={take.sheet.bands}
+      limitCents={take.sheet.limit_cents}
       {cursorS}
       name="The whole take"
     />
     {#if other && told}
       <div class="other">
         <SlotView
-          slots={other.page.plan.slots}
-          limitCents={take.plan.limit_cents}
+          slots={other.page.sheet.bands}
+          limitCents={take.sheet.limit_cents}
           frames={other.frames}
           stretches={[wholeOf(other.frames, other.page.marks)]}
           windowS={mine.listening.windowS}
@@ -224,17 +263,37 @@
       <div class="told">
         <div>
           <VerdictWords verdict={take.verdict} />
-          <p class="tone">{take.tone.sentence}</p>
+          {#if take.tone.sentence}<p class="tone">{take.tone.sentence}</p>{/if}
         </div>
-        <dl class="measures">
-          {#each take.measures as measure (measure.label)}
-            <div>
-              <dt>{measure.label}</dt>
-              <dd><strong>{measure.words}</strong> <span class="dim">{measure.unit}</span></dd>
-              <dd class="dim meaning">{measure.meaning}</dd>
-            </div>
-          {/each}
-        </dl>
+        <div class="measured">
+          {#if note && take.notes.length > 1}
+            <p class="which-note">
+              <button class="act" disabled={noteAt === 0} onclick={() => lookAt(noteAt - 1)}>
+                <Key shown="K" />before
+              </button>
+              <strong><NoteName name={note.name} /></strong>
+              <span class="dim">{noteAt + 1} of {take.notes.length}, {outcomeOf(note.step)}</span>
+              <button
+                class="act"
+                disabled={noteAt === take.notes.length - 1}
+                onclick={() => lookAt(noteAt + 1)}
+              >
+                <Key shown="J" />next
+              </button>
+            </p>
+          {/if}
+          <dl class="measures">
+            {#each note?.measures ?? [] as measure (measure.label)}
+              <div>
+                <dt>{measure.label}</dt>
+                <dd><strong>{measure.words}</strong> <span class="dim">{measure.unit}</span></dd>
+                <dd class="dim meaning">{measure.meaning}</dd>
+              </div>
+            {:else}
+              <p class="dim">Nothing was heard of it.</p>
+            {/each}
+          </dl>
+        </div>
       </div>
     {/if}
   {/if}
@@ -303,8 +362,20 @@
     padding-block: 0.8rem 1rem;
   }
 
-  .measures {
+  .measured {
     align-self: end;
+  }
+
+  .which-note {
+    display: flex;
+    flex-wrap: wrap;
+    align-items: baseline;
+    gap: 0.3rem 1rem;
+    padding-bottom: 0.4rem;
+  }
+
+  .which-note strong {
+    font-size: 2rem;
   }
 
   .measures div {

@@ -5,7 +5,7 @@
   import FileButton from '../parts/FileButton.svelte';
   import Key from '../parts/Key.svelte';
   import Notice from '../parts/Notice.svelte';
-  import NoteName from '../parts/NoteName.svelte';
+  import NoteSpan from '../parts/NoteSpan.svelte';
   import View from '../parts/View.svelte';
   import { bringBack, complain, deleteSound } from './deletion';
   import { offer } from '../parts/keys.svelte';
@@ -222,7 +222,7 @@
               >
                 <span class="clock dim">{clock(entry.started_at)}</span>
                 {#if take}
-                  <span class="name"><NoteName name={take.asked_name} /></span>
+                  <span class="name"><NoteSpan span={take.span} /></span>
                   <span class="said" class:go={take.verdict.passed}>{take.verdict.headline}</span>
                   {#each ['centre', 'steady', 'held'] as rule (rule)}
                     {@const line = number(take, rule)}

@@ -3,7 +3,7 @@ import { Opened } from './opened.svelte';
 
 vi.mock('svelte-spa-router', () => ({ push: () => Promise.resolve() }));
 
-const FRAMES = { first: 0, hop_s: 0.01, cents: [0], level_db: [-20], harmonicity_db: [20] };
+const FRAMES = { first: 0, hop_s: 0.01, pitch_cents: [0], level_db: [-20], harmonicity_db: [20] };
 const page = (words: string) => ({ words, duration_s: 2, pins: [], frames: FRAMES });
 
 function soundAnswers(ok: boolean) {

@@ -16,13 +16,9 @@ from orexis.core.exercises import (
     pedals,
     slurs,
 )
-from orexis.core.exercises.family import (
-    ExerciseRefusedError,
-    Family,
-    Task,
-    Values,
-    complete,
-)
+from orexis.core.exercises.family import ExerciseRefusedError, Family, Values, complete
+from orexis.core.exercises.task import Task, ending_of
+from orexis.core.exercises.words import setting_words
 from orexis.core.exercises.writer import Writer
 from orexis.core.score.steps import On, Score, in_one_breath
 
@@ -33,6 +29,9 @@ FAMILIES: Mapping[str, Family] = MappingProxyType(
     {family.key: family for room in _ROOMS for family in room.FAMILIES}
 )
 """All families by key, in the order of a day."""
+
+ONE_NOTE, ONE_NOTE_KEY = "long-tone", "from_midi"
+"""The family that a single note is practised by, and its value that is the note."""
 
 
 def find_family(key: str) -> Family:
@@ -54,7 +53,16 @@ def task_of(family: Family, writer: Writer, values: Values) -> Task:
     if not family.lips_alone:
         _there(writer, score)
     _breathable(score)
-    return Task(family, given, score)
+    return Task(
+        family.key,
+        family.version,
+        given,
+        family.title,
+        setting_words(family.parameters(writer), given),
+        score,
+        family.aims,
+        ending_of(score),
+    )
 
 
 def _there(writer: Writer, score: Score) -> None:

@@ -36,29 +36,32 @@ class Group(StrEnum):
 
 
 class Aim(StrEnum):
-    """What counts in an attempt; the value is how it is said."""
+    """What counts in an attempt. The value is its name in what is kept; how it is measured and
+    said stands in `core.judging`."""
 
-    CENTRE = "in the centre"
+    CENTRE = "centre"
     STEADY = "steady"
-    START = "begins where it stays"
-    END = "does not sag at the end"
-    HELD = "held as long as asked"
-    SPEAKS = "speaks at once"
-    GAP = "no gap"
-    TOUCHED = "no slot touched between"
-    FLIPPED = "no slot flipped over"
-    WANING = "does not wane before the change"
-    SPOKE = "every note speaks"
-    ONE_BREATH = "one breath"
-    SAME_SOUND = "same sound from end to end"
+    START = "start"
+    END = "end"
+    HELD = "held"
+    SPEAKS = "speaks"
+    TONE = "tone"
+    LEVEL = "level"
+    GAP = "gap"
+    TOUCHED = "touched"
+    FLIPPED = "flipped"
+    WANING = "waning"
+    SPOKE = "spoke"
+    ONE_BREATH = "one_breath"
+    SAME_SOUND = "same_sound"
     EVEN = "even"
-    CLEAR = "both notes clear"
-    BREAKS = "no break"
-    SPAN = "the whole span"
-    NO_CATCH = "no slot catches on the way"
-    ENDS_ALIKE = "both ends alike"
-    CAME_BACK = "comes back to the note"
-    SHAPE = "the dynamic asked for"
+    CLEAR = "clear"
+    BREAKS = "breaks"
+    SPAN = "span"
+    NO_CATCH = "no_catch"
+    ENDS_ALIKE = "ends_alike"
+    CAME_BACK = "came_back"
+    SHAPE = "shape"
 
 
 @dataclass(frozen=True, slots=True)
@@ -80,7 +83,7 @@ class Family:
     `parameters` are what can be set on a horn, with what is usual there; `write` makes the score
     of a whole set of values and raises `ExerciseRefusedError` for one that cannot be.
     `leads_to` and `falls_back_to` are keys of other families. `lips_alone` says that its notes
-    need no slot.
+    need no slot. `version` goes up when the same values come to mean other music.
     """
 
     key: str
@@ -93,6 +96,7 @@ class Family:
     leads_to: tuple[str, ...] = ()
     falls_back_to: tuple[str, ...] = ()
     lips_alone: bool = False
+    version: int = 1
 
 
 @dataclass(frozen=True, slots=True)
@@ -116,25 +120,6 @@ class Given:
     def word(self, key: str) -> str:
         """A choice or a text."""
         return str(self.values[key])
-
-
-@dataclass(frozen=True, slots=True)
-class Task:
-    """An exercise on a horn: what to play, and what counts."""
-
-    family: Family
-    given: Given
-    score: Score
-
-    @property
-    def title(self) -> str:
-        """What it is called."""
-        return self.family.title
-
-    @property
-    def aims(self) -> tuple[Aim, ...]:
-        """What counts."""
-        return self.family.aims
 
 
 def complete(family: Family, writer: Writer, values: Values) -> Given:

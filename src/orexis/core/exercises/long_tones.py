@@ -3,11 +3,11 @@
 from fractions import Fraction
 
 from orexis.core.exercises.family import Aim, ExerciseRefusedError, Family, Given, Group, Words
-from orexis.core.exercises.longtone import LONGEST_HOLD_S, SHORTEST_HOLD_S
 from orexis.core.exercises.writer import Writer
 from orexis.core.parameter import Choice, Parameter
 from orexis.core.score.steps import Bend, Breath, Dynamic, Score, Step
 
+_SHORTEST_HOLD_S, _LONGEST_HOLD_S = 1.0, 60.0
 _TONE = (Aim.CENTRE, Aim.STEADY, Aim.START, Aim.END, Aim.HELD, Aim.SPEAKS)
 _PUSH_CENTS = 25.0
 _SHAPES: dict[str, tuple[str, tuple[tuple[Dynamic, Dynamic | None], ...]]] = {
@@ -31,7 +31,7 @@ def _range(writer: Writer) -> tuple[int, int]:
 
 
 def _hold(usual: float) -> Parameter:
-    return Parameter("hold_s", "hold", "s", SHORTEST_HOLD_S, LONGEST_HOLD_S, 1, usual=usual)
+    return Parameter("hold_s", "hold", "s", _SHORTEST_HOLD_S, _LONGEST_HOLD_S, 1, usual=usual)
 
 
 def _tone_parameters(writer: Writer) -> tuple[Parameter, ...]:
@@ -123,7 +123,7 @@ FAMILIES = (
         Group.LONG,
         _tone_parameters,
         _tone,
-        _TONE,
+        (*_TONE, Aim.TONE, Aim.LEVEL),
         Words(
             why="One note, held as long as it is steady: the measure of all others.",
             listen="The middle of the slot, and a sound that does not change.",
@@ -132,6 +132,7 @@ FAMILIES = (
         ),
         leads_to=("dynamics", "finding-the-centre"),
         falls_back_to=("low-long-tones",),
+        lips_alone=True,
     ),
     Family(
         "dynamics",

@@ -1,7 +1,11 @@
 """Exercises said in words."""
 
+from collections.abc import Sequence
+
 from orexis.core.counting import counted
+from orexis.core.exercises.family import Given
 from orexis.core.horn.notation import Notation
+from orexis.core.parameter import Parameter
 from orexis.core.score.steps import Score
 
 _MOST_NAMED = 24
@@ -22,3 +26,26 @@ def described(score: Score, notation: Notation) -> str:
     more = len(pitches) - _MOST_NAMED
     rest = f" and {counted(more, 'more note')}" if more > 0 else ""
     return f"{names}{rest}, {pace_words(score)}."
+
+
+def setting_words(parameters: Sequence[Parameter], given: Given) -> str:
+    """What is set beside the notes and how often: "hold 4 s"."""
+    said = [
+        _set(one, given.values[one.key])
+        for one in parameters
+        if not one.is_note and one.key != "times"
+    ]
+    return ", ".join(said)
+
+
+def _set(parameter: Parameter, value: float | str) -> str:
+    label = {choice.value: choice.label for choice in parameter.choices}.get(str(value))
+    if label is not None:
+        return label
+    if isinstance(value, str):
+        return f"{parameter.label} {value}"
+    number = f"{value:g} {parameter.unit}".rstrip()
+    if parameter.above and value:
+        way = parameter.above if value > 0 else parameter.below
+        number = f"{abs(value):g} {parameter.unit} {way}"
+    return f"{parameter.label} {number}"

@@ -1,24 +1,29 @@
 """What each aim of an exercise measures of an attempt, and its limits.
 
 Every aim has a rule: a value and a place in the music for every chance there was to meet it.
-Limits that the job names are the gate's; `EVEN`, `CLEAR` and `SPAN` have none there, so theirs are
-our own. All of them stand in `docs/measures.md`.
+`EVEN`, `CLEAR` and `SPAN` have no limit that the job names, so theirs are our own. All of them
+stand in `docs/measures.md`.
 """
 
 from collections.abc import Callable, Sequence
 from dataclasses import dataclass
 
-from orexis.core.exercises.family import Aim, Task
+from orexis.core.exercises.family import Aim
+from orexis.core.exercises.task import Task
 from orexis.core.horn.setup import Horn
-from orexis.core.judging.gate import DEFAULT_LIMITS, GateLevel
+from orexis.core.judging.gate import GateLevel
 from orexis.core.listening.notes.events import Events, Note, Transition
 from orexis.core.listening.notes.patterns import PatternMatch
+from orexis.core.listening.notes.tone import Baseline, Tone
 from orexis.core.score.steps import Articulation, Breath, Glide, Play, Rest, Role, in_one_breath
 
 _LONG_ENOUGH_S = 1.0
 """A note shorter than this says nothing of how steady it is."""
 
 _LEAST_HELD_S = 1.0
+"""How long the last note of a breath is held where the exercise does not say."""
+
+_NONE_PASSED = "no note has passed yet"
 _GROWN_DB = 3.0
 
 
@@ -32,32 +37,87 @@ class Place:
 
 @dataclass(frozen=True, slots=True)
 class Asked:
-    """A note that was asked for, where it stands, and what was heard of it (its number)."""
+    """A note that was asked for, where it stands, and the number of the heard note that answers
+    it; where none does, of the one that was played `instead`."""
 
     note: Play
     at: Place
     heard: int | None = None
+    instead: int | None = None
     bent: bool = False
 
 
 @dataclass(frozen=True, slots=True)
+class Answer:
+    """How a note that was asked for was answered: by a heard note, `off_cents` from its target,
+    which `spoke` where it is the one that was meant; or by none. `target_cents` is where the
+    target lies from equal temperament."""
+
+    note: Play
+    at: Place
+    target_cents: float
+    heard: Note | None
+    off_cents: float
+    spoke: bool
+
+    @property
+    def tone(self) -> Tone | None:
+        """The tone of a note that spoke for long enough to tell it."""
+        note = self.heard
+        if note is None or not self.spoke or note.end_s - note.start_s < _LONG_ENOUGH_S:
+            return None
+        return tone_of(note, self.off_cents)
+
+
+def tone_of(note: Note, off_cents: float) -> Tone:
+    """The tone of a heard note that lies so far from its target."""
+    measures = note.measures
+    return Tone(
+        note.midi,
+        measures.level_db,
+        note.harmonicity_db,
+        note.brightness,
+        off_cents,
+        measures.spread_cents,
+    )
+
+
+@dataclass(frozen=True, slots=True)
 class Seen:
-    """An attempt laid beside its task."""
+    """An attempt laid beside its task; `passed` are the tones of notes that passed before it,
+    newest first."""
 
     task: Task
     horn: Horn
     heard: Events
     asked: tuple[Asked, ...]
     match: PatternMatch | None
+    passed: Sequence[Tone] = ()
 
     @property
     def spoken(self) -> list[tuple[Asked, Note]]:
         """Every note that was asked for and spoke."""
         return [(one, self.heard.notes[one.heard]) for one in self.asked if one.heard is not None]
 
+    @property
+    def answers(self) -> tuple[Answer, ...]:
+        """How every note that was asked for was answered, in order."""
+        return tuple(self._answer(one) for one in self.asked)
+
+    def _answer(self, one: Asked) -> Answer:
+        number = one.instead if one.heard is None else one.heard
+        note = None if number is None else self.heard.notes[number]
+        off_cents = 0.0 if note is None else self.off_cents(one, note)
+        target = self.target_cents(one.note)
+        return Answer(one.note, one.at, target, note, off_cents, one.heard is not None)
+
+    def target_cents(self, note: Play) -> float:
+        """Where the player's tuning wants a note, from equal temperament."""
+        return self.horn.setup.tuning.offset_cents(note.midi)
+
     def off_cents(self, one: Asked, note: Note) -> float:
         """How far a note lies from where the player's tuning wants it."""
-        target = self.horn.setup.tuning.offset_cents(one.note.midi)
+        target = self.target_cents(one.note)
         return 100 * (note.midi - one.note.midi) + note.measures.centre_cents - target
 
     @property
@@ -75,19 +135,29 @@ class Seen:
 
 
 _Measured = tuple[float, Place | None]
+NOTHING = "there was nothing to tell it by"
 
 
 @dataclass(frozen=True, slots=True)
 class AimRule:
     """What an aim's rule measures of an attempt: a value and a place for every chance there was to
-    meet it. The limit is the most of the value either way, or, where `least`, the least; at the
-    three levels strict, normal and kind. `None` in place of the values says that it cannot be
-    told."""
+    meet it, or why it cannot be told. The limit is the most of the value either way, or, where
+    `least`, the least; at the three levels strict, normal and kind, none where the exercise says
+    it. `never_better` tells that a value within the limit says nothing of how good it was."""
 
     unit: str
-    limits: tuple[float, float, float]
-    measure: Callable[[Seen], list[_Measured] | None]
+    limits: tuple[float, float, float] | None
+    measure: Callable[[Seen], list[_Measured] | str]
     least: bool = False
+    never_better: bool = False
+
+
+def limit_of(aim: Aim, level: GateLevel, task: Task) -> float:
+    """What is asked of an aim, in its rule's unit."""
+    limits = RULES[aim].limits
+    if limits is None:
+        return _LEAST_HELD_S if task.hold_s is None else task.hold_s
+    return limits[list(GateLevel).index(level)]
 
 
 def _centre(seen: Seen) -> list[_Measured]:
@@ -129,15 +199,34 @@ def _ends_of_breaths(seen: Seen) -> set[int]:
 
 
 def _held(seen: Seen) -> list[_Measured]:
-    """Each last note of a breath, as a percentage of what it should be held."""
+    """How long each last note of a breath was held, in seconds."""
     ends = _ends_of_breaths(seen)
-    asked_s = seen.task.given.values.get("hold_s")
-    seconds = _LEAST_HELD_S if asked_s is None else float(asked_s)
     return [
-        (100 * note.measures.hold_s / seconds, one.at)
+        (note.measures.hold_s, one.at)
         for one, note in seen.spoken
         if one.at.step in ends and one.note.role is Role.ASKED
     ]
+
+
+def _tone(seen: Seen) -> list[_Measured] | str:
+    """How like the last note that passed each is, 0 to 100."""
+    if not seen.passed:
+        return _NONE_PASSED
+    baseline = Baseline(seen.passed)
+    found: list[_Measured] = []
+    for one, note in seen.spoken:
+        match = baseline.match(tone_of(note, seen.off_cents(one, note)), seen.passed[0])
+        if match is not None:
+            found.append((match, one.at))
+    return found or "your own tone is not known here yet"
+
+
+def _level(seen: Seen) -> list[_Measured] | str:
+    """How much louder than the last note that passed each is, in dB."""
+    if not seen.passed:
+        return _NONE_PASSED
+    last_db = seen.passed[0].level_db
+    return [(note.measures.level_db - last_db, one.at) for one, note in seen.spoken]
 
 
 def _speaks(seen: Seen) -> list[_Measured]:
@@ -180,17 +269,17 @@ def _spoke(seen: Seen) -> list[_Measured]:
     return [(float(one.heard is None), one.at) for one in seen.asked]
 
 
-def _one_breath(seen: Seen) -> list[_Measured] | None:
+def _one_breath(seen: Seen) -> list[_Measured] | str:
     if seen.match is None:
-        return None
+        return NOTHING
     asked = len(in_one_breath(seen.task.score.steps)) * seen.task.score.times
     return [(float(max(seen.match.breaths - asked, 0)), None)]
 
 
-def _same_sound(seen: Seen) -> list[_Measured] | None:
+def _same_sound(seen: Seen) -> list[_Measured] | str:
     spoken = seen.spoken
     if seen.match is None or len(spoken) < 2 or _is_shaped(seen):
-        return None
+        return NOTHING
     return [(seen.match.level_change_db, spoken[-1][0].at)]
 
 
@@ -199,9 +288,9 @@ def _is_shaped(seen: Seen) -> bool:
     return seen.asked[0].note.dynamic is not seen.asked[-1].note.dynamic
 
 
-def _even(seen: Seen) -> list[_Measured] | None:
+def _even(seen: Seen) -> list[_Measured] | str:
     if seen.match is None or len(seen.spoken) < 3:
-        return None
+        return NOTHING
     starts: list[float] = []
     for before, after in zip(seen.asked, seen.asked[1:], strict=False):
         if before.heard is None or after.heard is None:
@@ -212,14 +301,14 @@ def _even(seen: Seen) -> list[_Measured] | None:
         took = notes[after.heard].start_s - notes[before.heard].start_s
         starts.append(took / float(before.note.beats))
     if len(starts) < 2:
-        return None
+        return NOTHING
     middle = sum(starts) / len(starts)
     spread = (sum((one - middle) ** 2 for one in starts) / len(starts)) ** 0.5
     return [(100 * spread / middle, None)]
 
 
-def _clear(seen: Seen) -> list[_Measured] | None:
-    return None if seen.match is None else [(100 * seen.match.clear_share, None)]
+def _clear(seen: Seen) -> list[_Measured] | str:
+    return NOTHING if seen.match is None else [(100 * seen.match.clear_share, None)]
 
 
 def _breaks(seen: Seen) -> list[_Measured]:
@@ -235,11 +324,11 @@ def _breaks(seen: Seen) -> list[_Measured]:
     return [(float(breaks + max(pieces, 0) + max(stalls, 0)), None)]
 
 
-def _span(seen: Seen) -> list[_Measured] | None:
+def _span(seen: Seen) -> list[_Measured] | str:
     reached = seen.heard.range_midi(seen.horn.setup.a4_hz)
     pitches = seen.task.score.pitches
     if reached is None or not pitches:
-        return [(float(max(pitches) - min(pitches)), None)] if pitches else None
+        return [(float(max(pitches) - min(pitches)), None)] if pitches else NOTHING
     short = max(reached[0] - min(pitches), 0.0) + max(max(pitches) - reached[1], 0.0)
     return [(short, None)]
 
@@ -306,34 +395,31 @@ def _shape(seen: Seen) -> list[_Measured]:
     return found
 
 
-def _three(rule: str) -> tuple[float, float, float]:
-    """A limit of the gate of one note, at its three levels."""
-    strict, normal, kind = (getattr(DEFAULT_LIMITS[level], rule) for level in GateLevel)
-    return strict, normal, kind
-
-
 _NONE = (0.0, 0.0, 0.0)
+_CENTRE_CENTS, _LEVEL_DB = (10.0, 15.0, 20.0), (3.0, 4.0, 6.0)
 RULES: dict[Aim, AimRule] = {
-    Aim.CENTRE: AimRule("cents", _three("centre_cents"), _centre),
-    Aim.STEADY: AimRule("cents", _three("spread_cents"), _steady),
-    Aim.START: AimRule("cents", _three("scoop_cents"), _start),
-    Aim.END: AimRule("cents", _three("sag_cents"), _end),
-    Aim.HELD: AimRule("% of it", (100.0, 100.0, 100.0), _held, least=True),
+    Aim.CENTRE: AimRule("cents", _CENTRE_CENTS, _centre),
+    Aim.STEADY: AimRule("cents", (6.0, 9.0, 13.0), _steady),
+    Aim.START: AimRule("cents", (20.0, 30.0, 45.0), _start),
+    Aim.END: AimRule("cents", (15.0, 20.0, 30.0), _end),
+    Aim.HELD: AimRule("s", None, _held, least=True, never_better=True),
     Aim.SPEAKS: AimRule("cracks", _NONE, _speaks),
+    Aim.TONE: AimRule("of 100", (80.0, 70.0, 60.0), _tone, least=True, never_better=True),
+    Aim.LEVEL: AimRule("dB", _LEVEL_DB, _level, never_better=True),
     Aim.GAP: AimRule("ms", (40.0, 60.0, 90.0), _gap),
     Aim.TOUCHED: AimRule("ms", (30.0, 45.0, 60.0), _touched),
     Aim.FLIPPED: AimRule("flipped", _NONE, _flipped),
     Aim.WANING: AimRule("dB", (3.0, 3.0, 3.0), _waning),
     Aim.SPOKE: AimRule("missed", _NONE, _spoke),
     Aim.ONE_BREATH: AimRule("breaths more", _NONE, _one_breath),
-    Aim.SAME_SOUND: AimRule("dB", _three("level_db"), _same_sound),
+    Aim.SAME_SOUND: AimRule("dB", _LEVEL_DB, _same_sound),
     Aim.EVEN: AimRule("%", (10.0, 15.0, 25.0), _even),
-    Aim.CLEAR: AimRule("% clear", (90.0, 80.0, 70.0), _clear, least=True),
+    Aim.CLEAR: AimRule("%", (90.0, 80.0, 70.0), _clear, least=True, never_better=True),
     Aim.BREAKS: AimRule("breaks", _NONE, _breaks),
     Aim.SPAN: AimRule("half steps short", (0.5, 1.0, 2.0), _span),
     Aim.NO_CATCH: AimRule("slots", _NONE, _no_catch),
-    Aim.ENDS_ALIKE: AimRule("dB", _three("level_db"), _ends_alike),
-    Aim.CAME_BACK: AimRule("cents", _three("centre_cents"), _came_back),
+    Aim.ENDS_ALIKE: AimRule("dB", _LEVEL_DB, _ends_alike),
+    Aim.CAME_BACK: AimRule("cents", _CENTRE_CENTS, _came_back),
     Aim.SHAPE: AimRule("against it", _NONE, _shape),
 }
 """The rule of every aim."""

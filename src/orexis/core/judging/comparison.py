@@ -4,7 +4,7 @@ from collections.abc import Callable, Iterator, Sequence
 from datetime import date
 from typing import TypeVar
 
-from orexis.core.judging.gate import Verdict
+from orexis.core.judging.attempts import Verdict
 
 T = TypeVar("T")
 

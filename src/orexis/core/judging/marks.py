@@ -1,7 +1,7 @@
 """What to point at on a ribbon, and in which words.
 
-A mark stands where something happened: in seconds from the start of the stretch and in cents
-from a reference pitch, which is the one asked for where there is one.
+A mark stands where something happened: in seconds from the start of the stretch, and at a pitch in
+cents (100 a MIDI number).
 """
 
 from collections.abc import Iterator
@@ -28,11 +28,11 @@ _WHOLE_FROM_S, _SWINGS_FROM_S = 0.8, 1.2
 
 @dataclass(frozen=True, slots=True)
 class Mark:
-    """Something that happened at one place: seconds, cents from the reference, and words, which
-    are `short` where there is little room. `off_cents` is there where it was too low or high."""
+    """Something that happened at one place: seconds, its pitch in cents, and words, which are
+    `short` where there is little room. `off_cents` is there where it was too low or high."""
 
     at_s: float
-    cents: float
+    pitch_cents: float
     words: str
     short: str
     off_cents: float | None = None
@@ -46,35 +46,27 @@ class Mark:
 
 
 def marks(
-    events: Events,
-    reference: float,
-    name: Name,
-    a4_hz: float = A4_HZ,
-    *,
-    sounding: bool = False,
+    events: Events, name: Name, a4_hz: float = A4_HZ, *, sounding: bool = False
 ) -> tuple[Mark, ...]:
-    """What is worth pointing at, in the order it happened.
-
-    `reference` is the pitch that marks are placed from (MIDI, fractions for cents). While the
-    last note is still `sounding` nothing is said of its end.
-    """
+    """What is worth pointing at, in the order it happened. While the last note is still `sounding`
+    nothing is said of its end."""
     found = [
-        *_of_notes(events, reference, name, sounding),
-        *_of_changes(events, reference, name),
-        *(_of_glide(glide, events, reference, a4_hz) for glide in events.glides),
-        *(_of_trill(trill, reference) for trill in events.trills),
+        *_of_notes(events, name, sounding),
+        *_of_changes(events, name),
+        *(_of_glide(glide, events, a4_hz) for glide in events.glides),
+        *(_of_trill(trill) for trill in events.trills),
     ]
     return tuple(sorted(found, key=lambda mark: mark.at_s))
 
 
-def _of_notes(events: Events, reference: float, name: Name, sounding: bool) -> Iterator[Mark]:
+def _of_notes(events: Events, name: Name, sounding: bool) -> Iterator[Mark]:
     for index, note in enumerate(events.notes):
         unfinished = sounding and index == len(events.notes) - 1
         if any(trill.first <= note.first < trill.last for trill in events.trills):
             continue
         before = events.transitions[index - 1] if index else None
         after = events.transitions[index] if index < len(events.transitions) else None
-        yield from _of_note(note, _parted(before), _parted(after), unfinished, reference, name)
+        yield from _of_note(note, _parted(before), _parted(after), unfinished, name)
 
 
 def _parted(change: Transition | None) -> bool:
@@ -82,11 +74,9 @@ def _parted(change: Transition | None) -> bool:
     return change is None or change.kind in (Change.TONGUED, Change.BREATH)
 
 
-def _of_note(
-    note: Note, starts: bool, ends: bool, unfinished: bool, reference: float, name: Name
-) -> Iterator[Mark]:
+def _of_note(note: Note, starts: bool, ends: bool, unfinished: bool, name: Name) -> Iterator[Mark]:
     measures, length_s = note.measures, note.end_s - note.start_s
-    centre = 100 * (note.midi - reference) + measures.centre_cents
+    centre = 100 * note.midi + measures.centre_cents
     if note.cracked_from_midi is not None:
         wrong = name(note.cracked_from_midi)
         yield Mark(note.start_s, centre, f"cracked, from {wrong}", f"cracked {wrong}")
@@ -128,13 +118,11 @@ def _of_shape(measures: NoteMeasures, at_s: float, centre: float) -> Iterator[Ma
         yield Mark(at_s, centre, f"{grows} {abs(measures.level_change_db):.0f} dB", grows)
 
 
-def _of_changes(events: Events, reference: float, name: Name) -> Iterator[Mark]:
+def _of_changes(events: Events, name: Name) -> Iterator[Mark]:
     for change, before, after in zip(
         events.transitions, events.notes, events.notes[1:], strict=False
     ):
-        here, there = (
-            100 * (note.midi - reference) + note.measures.centre_cents for note in (before, after)
-        )
+        here, there = (100 * note.midi + note.measures.centre_cents for note in (before, after))
         at_s = change.start_s
         if change.waning_db >= _WANING_DB and change.kind is not Change.BREATH:
             yield Mark(at_s - 0.1, here, f"wanes {change.waning_db:.0f} dB", "wanes")
@@ -145,10 +133,10 @@ def _of_changes(events: Events, reference: float, name: Name) -> Iterator[Mark]:
         for touched in change.touched:
             slot = f"touched {name(touched.midi)}"
             words = f"{slot}, {1000 * touched.duration_s:.0f} ms"
-            yield Mark(at_s, 100 * (touched.midi - reference), words, slot)
+            yield Mark(at_s, 100 * touched.midi, words, slot)
         if change.flipped is not None:
             slot, ms = f"flipped over to {name(change.flipped.midi)}", change.flipped.duration_s
-            cents = 100 * (change.flipped.midi - reference)
+            cents = 100 * change.flipped.midi
             yield Mark(at_s, cents, f"{slot}, {1000 * ms:.0f} ms", "flipped", cents - there)
         overshoot = change.overshoot_cents
         if abs(overshoot) >= _OVERSHOOT_CENTS:
@@ -156,7 +144,7 @@ def _of_changes(events: Events, reference: float, name: Name) -> Iterator[Mark]:
             yield Mark(at_s, there + overshoot, f"{past} cents past it", f"{past} past", overshoot)
 
 
-def _of_glide(glide: Glide, events: Events, reference: float, a4_hz: float) -> Mark:
+def _of_glide(glide: Glide, events: Events, a4_hz: float) -> Mark:
     leads = any(
         change.kind is Change.GLIDE
         and glide.start_s - _NEAR_S <= change.start_s <= glide.end_s + _NEAR_S
@@ -170,10 +158,10 @@ def _of_glide(glide: Glide, events: Events, reference: float, a4_hz: float) -> M
     if glide.breaks:
         words += f", {counted(glide.breaks, 'break')}"
     low, high = midi_from_hz(glide.lowest_hz, a4_hz), midi_from_hz(glide.highest_hz, a4_hz)
-    middle = 100 * ((low + high) / 2 - reference)
+    middle = 100 * (low + high) / 2
     return Mark((glide.start_s + glide.end_s) / 2, middle, words, kind)
 
 
-def _of_trill(trill: Trill, reference: float) -> Mark:
+def _of_trill(trill: Trill) -> Mark:
     words = f"trill, {trill.rate_hz:.1f} a second, {100 * trill.clear_share:.0f} % clear"
-    return Mark(trill.first * HOP_S, 100 * (trill.high_midi - reference), words, "trill")
+    return Mark(trill.first * HOP_S, 100 * trill.high_midi, words, "trill")

@@ -1,4 +1,4 @@
-"""How a verdict is said: plain words, the number, and the one thing to change."""
+"""How takes and what was measured of them are said."""
 
 from collections.abc import Callable
 from dataclasses import dataclass
@@ -6,9 +6,7 @@ from dataclasses import dataclass
 import numpy as np
 
 from orexis.core.arrays import FloatArray
-from orexis.core.horn.notation import Notation
-from orexis.core.judging.gate import Rule, RuleResult, Verdict
-from orexis.core.listening.notes.measures import HOLD_WITHIN_CENTS, NoteMeasures, in_slot
+from orexis.core.listening.notes.measures import NoteMeasures, in_slot
 from orexis.core.listening.notes.tone import FEWEST_NOTES, ToneVerdict, ToneWord
 
 Name = Callable[[int], str]
@@ -23,69 +21,10 @@ class Said:
     change: str
 
 
-def say(
-    verdict: Verdict,
-    played_midi: int,
-    asked_midi: int,
-    notation: Notation,
-    overruled_passed: bool | None = None,
-) -> Said:
-    """The verdict in words, for a player who names notes in `notation` and may have overruled
-    the gate."""
-    gate = _gate_says(verdict, played_midi, asked_midi, notation)
-    if overruled_passed is None:
-        return gate
-    return Said(f"You say: {passed_word(overruled_passed)}.", f"The gate said: {gate.headline}")
-
-
-def _gate_says(verdict: Verdict, played_midi: int, asked_midi: int, notation: Notation) -> Said:
-    worst = verdict.worst
-    if worst is None:
-        return Said("Go on.", "")
-    if played_midi != asked_midi:
-        heard = notation.name(played_midi)
-        return Said(
-            f"That was {heard}. Again.",
-            f"Hear {notation.name(asked_midi)} in your head first, then place it.",
-        )
-    return Said(f"Again: {_trouble(worst)}.", _advice(worst))
-
-
-def measured_words(result: RuleResult) -> tuple[str, str]:
-    """A rule's number as it is read, and its unit."""
-    if result.untold:
-        return "", result.untold
-    cents = round(result.measured)
-    match result.rule:
-        case Rule.HELD:
-            return f"{_down(result.measured):.1f}", "s"
-        case Rule.STEADY:
-            return f"± {cents}", "cents"
-        case Rule.START:
-            return _directed(cents, "above", "below"), "cents"
-        case Rule.SPEAKS:
-            return "at once" if result.passed else "cracked", ""
-        case Rule.TONE:
-            return f"{result.measured:.0f}", "of 100"
-        case Rule.LEVEL:
-            return _directed(cents, "louder", "softer"), "dB"
-        case _:
-            return _directed(cents, "high", "low"), "cents"
-
-
-def limit_words(result: RuleResult) -> str:
-    """What the rule asks for or allows, as it is read after a number that missed it."""
-    match result.rule:
-        case Rule.SPEAKS:
-            return ""
-        case Rule.TONE:
-            return f"of at least {result.limit:g}"
-        case Rule.LEVEL:
-            return f"of {result.limit:g} dB"
-        case Rule.HELD:
-            return f"of {result.limit:g} s"
-        case _:
-            return f"of {result.limit:g} cents"
+def directed(number: float, above: str, below: str) -> str:
+    """A rounded number with its direction in place of a sign: "17 high", "0"."""
+    whole = round(number)
+    return "0" if whole == 0 else f"{abs(whole)} {above if whole > 0 else below}"
 
 
 def passed_word(passed: bool) -> str:
@@ -93,73 +32,14 @@ def passed_word(passed: bool) -> str:
     return "go on" if passed else "again"
 
 
+def repeated_words(done: int, times: int) -> str:
+    """How far one is with the repetitions of an exercise."""
+    return f"{done} of {times}" if done < times else f"all {times} done"
+
+
 def origin_words(source: str) -> str:
     """Where the sound of a take came from."""
     return source if source == "microphone" else "the stand-in player"
-
-
-def _directed(cents: int, above: str, below: str) -> str:
-    if cents == 0:
-        return "0"
-    return f"{abs(cents)} {above if cents > 0 else below}"
-
-
-def _down(seconds: float) -> float:
-    """To a tenth, never rounded up: 3.96 s of a 4 s note was not held."""
-    return int(seconds * 10 + 1e-6) / 10
-
-
-def _trouble(result: RuleResult) -> str:
-    high = result.measured > 0
-    match result.rule:
-        case Rule.CENTRE:
-            return f"{abs(result.measured):.0f} cents {'high' if high else 'low'}"
-        case Rule.STEADY:
-            return "it wavers"
-        case Rule.START:
-            return f"{'came down' if high else 'slid up'} into it"
-        case Rule.END:
-            return f"the end {'rose' if high else 'fell'}"
-        case Rule.HELD:
-            return f"held {_down(result.measured):.1f} of {result.limit:g} s"
-        case Rule.SPEAKS:
-            return "it cracked"
-        case Rule.TONE:
-            return "it sounds unlike the last that passed"
-        case Rule.LEVEL:
-            return f"{abs(result.measured):.0f} dB {'louder' if high else 'softer'} than the last"
-
-
-def _advice(result: RuleResult) -> str:
-    high = result.measured > 0
-    match result.rule:
-        case Rule.CENTRE if high:
-            return "Let the pitch down a little until the sound clears, and stay there."
-        case Rule.CENTRE:
-            return "Bring the pitch up a little with more air until the sound clears."
-        case Rule.STEADY:
-            return "Keep the air moving at one speed; leave the lips alone."
-        case Rule.START if high:
-            return "Hear the note first, then let the air start it; do not pinch it in."
-        case Rule.START:
-            return "Hear the note first, then start it there with air, not from below."
-        case Rule.END if high:
-            return "Stop by stopping the air; do not squeeze the end."
-        case Rule.END:
-            return "Keep the air going right to the end, then stop it."
-        case Rule.SPEAKS:
-            return "Hear the note, set the lips for it, and let the air start it right there."
-        case Rule.TONE:
-            return "Hear how the last one sounded, then blow and shape this one the same."
-        case Rule.LEVEL if high:
-            return "Start with less air: as loud as the last one, not louder."
-        case Rule.LEVEL:
-            return "Start with more air: as loud as the last one, not softer."
-        case Rule.HELD:
-            return (
-                "Fill up in two stages, low then top, and spend the air evenly; it counts "
-                f"until the pitch leaves ± {HOLD_WITHIN_CENTS:g} cents or the sound fades."
-            )
 
 
 def recording_remarks(reason: str, clipped: bool) -> list[str]:
@@ -197,7 +77,7 @@ def measure_lines(
         MeasureLine("settles after", f"{measures.settle_s:.2f}", "s", "within ± 10 cents for good"),
         MeasureLine(
             "drift",
-            _directed(round(measures.drift_cents_per_s), "up", "down"),
+            directed(measures.drift_cents_per_s, "up", "down"),
             "cents a second",
             "the lean of the settled part",
         ),

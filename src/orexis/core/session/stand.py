@@ -1,26 +1,28 @@
-"""The running of the Stand: sound in, repetitions and verdicts out, with no hand on anything.
+"""The running of the Stand: sound in, attempts and verdicts out, with no hand on anything.
 
-Playing starts a repetition, half a second without a pitch ends it, and the verdict follows at
-once. Sound shorter than a quarter of a second is not a try; three minutes end one.
+Playing starts an attempt, silence ends it (how long is its task's), and the verdict follows at
+once. Sound of less than a quarter of a second in all is no attempt; three minutes end one, or
+twice the time that its music takes.
 """
 
 from collections.abc import Sequence
-from dataclasses import dataclass, replace
+from dataclasses import dataclass
 from functools import partial
 
 from orexis.core.arrays import FloatArray
-from orexis.core.exercises.longtone import LongTone
+from orexis.core.exercises.task import Task
+from orexis.core.horn.setup import Horn
 from orexis.core.horn.ways import slots_beside
-from orexis.core.judging.gate import NO_NOTE_YET, GateLimits, Likeness, Verdict, judge
-from orexis.core.listening.notes.events import Events, Note, Passage
-from orexis.core.listening.notes.measures import NoteMeasures
+from orexis.core.judging.aims import Answer, Place
+from orexis.core.judging.attempts import Verdict, judge, last_reached, lay_beside
+from orexis.core.judging.gate import GateLevel
+from orexis.core.listening.notes.events import Events, Passage
 from orexis.core.listening.notes.passages import GLIMPSED_FRAMES, PassageFollower
-from orexis.core.listening.notes.tone import Baseline, Tone
-from orexis.core.listening.tracking.frames import Frames
+from orexis.core.listening.notes.tone import Tone
+from orexis.core.listening.tracking.frames import HOP_S, Frames
 from orexis.core.listening.tracking.tracker import FrameTracker
 
 _STARTING_FRAMES = 8
-_SILENCE_FRAMES = 50
 _SHORTEST_TRY_FRAMES = 25
 _MARGIN_FRAMES = 50
 _LONGEST_TRY_FRAMES = 18_000
@@ -28,59 +30,64 @@ _GLIMPSE_FRAMES = 25
 
 
 @dataclass(frozen=True, slots=True)
-class Repetition:
-    """One try: its frames with half a second either side, its note, and the verdict.
-
-    `measures.centre_cents` is against the pitch asked for; `note` keeps the nearest note.
-    `events` is all that was heard, counted from the first of the frames.
-    """
+class Attempt:
+    """One repetition: its frames with half a second before and the silence after, how each note
+    that was asked for was answered, and the verdict. `events` is all that was heard, counted from
+    the first of the frames."""
 
     frames: Frames
     events: Events
-    note: Note
-    measures: NoteMeasures
+    answers: tuple[Answer, ...]
     verdict: Verdict
 
 
 @dataclass(frozen=True, slots=True)
 class Glimpse:
-    """What has been heard of a try that still sounds, in the session's time; complete from
-    frame `first` on."""
+    """What has been heard of an attempt that still sounds, in the session's time; complete from
+    frame `first` on. `reached` is where in the score it is."""
 
     first: int
     events: Events
+    reached: Place | None
 
 
 @dataclass(frozen=True, slots=True)
 class Followed:
-    """What one feed of sound brought: new frames, and the repetitions that ended in them.
+    """What one feed of sound brought: new frames, and the attempts that ended in them.
 
-    A `glimpse` of the sounding try is there every quarter of a second.
+    A `glimpse` of the sounding attempt is there every quarter of a second.
     """
 
     frames: Frames
-    repetitions: list[Repetition]
+    attempts: list[Attempt]
     glimpse: Glimpse | None = None
 
 
 class Stand:
-    """Listens to one exercise. `feed` it sound; `playing` tells whether a try is sounding.
+    """Listens to one exercise, repetition by repetition. `feed` it sound; `playing` tells whether
+    an attempt is sounding.
 
     `first_frame` and `drone_hz` are as for `FrameTracker`. Sound before frame `judged_until`
-    was judged before: it may lead to a try, but makes none.
+    was judged before: it may lead to an attempt, but makes none.
     """
 
     def __init__(
         self,
-        exercise: LongTone,
-        limits: GateLimits,
+        task: Task,
+        horn: Horn,
+        level: GateLevel,
         sample_rate: int,
         first_frame: int = 0,
         drone_hz: float | None = None,
         judged_until: int = 0,
     ) -> None:
-        self._exercise = exercise
-        self._limits = limits
+        self._task = task.once
+        self._horn = horn
+        self._level = level
+        self._done_frames = round(task.ending.done_s / HOP_S)
+        self._silence_frames = round(task.ending.silence_s / HOP_S)
+        written_frames = round(2 * self._task.score.seconds / HOP_S)
+        self._longest_frames = max(_LONGEST_TRY_FRAMES, written_frames)
         self._tracker = FrameTracker(sample_rate, first_frame, drone_hz)
         self._follower = self._new_follower()
         self._kept: list[Frames] = []
@@ -95,12 +102,12 @@ class Stand:
 
     @property
     def playing(self) -> bool:
-        """Whether a try is sounding now."""
+        """Whether an attempt is sounding now."""
         return self.started_frame is not None
 
     @property
     def needed_from(self) -> int:
-        """The first frame whose sound may still be wanted for a repetition to come."""
+        """The first frame whose sound may still be wanted for an attempt to come."""
         return self._needed_from
 
     @property
@@ -118,12 +125,12 @@ class Stand:
         return self._follow(self._tracker.feed(samples))
 
     def finish(self) -> Followed:
-        """Ends the session: a try that was sounding is judged as far as it went."""
+        """Ends the session: an attempt that was sounding is judged as far as it went."""
         heard = self._follow(self._tracker.finish())
-        return Followed(heard.frames, heard.repetitions + self._end())
+        return Followed(heard.frames, heard.attempts + self._end())
 
     def _follow(self, frames: Frames) -> Followed:
-        repetitions: list[Repetition] = []
+        attempts: list[Attempt] = []
         taken = frames.first
         for number, voiced in enumerate(frames.voiced, start=frames.first):
             if number < self._judged_until:
@@ -133,24 +140,46 @@ class Stand:
             if self.started_frame is None:
                 if self._voiced_row >= _STARTING_FRAMES:
                     self.started_frame = number + 1 - _STARTING_FRAMES
-            elif (
-                self._unvoiced_row >= _SILENCE_FRAMES
-                or number - self.started_frame >= _LONGEST_TRY_FRAMES
-            ):
+            elif self._may_be_over(number):
                 self._keep(frames.between(taken, number + 1))
                 taken = number + 1
-                repetitions += self._end()
+                if self._is_over(number):
+                    attempts += self._end()
         self._keep(frames.between(taken, frames.first + len(frames)))
         if not self.playing:
             self._forget()
-        return Followed(frames, repetitions, self._glimpse(frames.first + len(frames)))
+        return Followed(frames, attempts, self._glimpse(frames.first + len(frames)))
+
+    def _may_be_over(self, number: int) -> bool:
+        """Whether it is time to look if the attempt is over."""
+        at_a_silence = self._unvoiced_row in (self._done_frames, self._silence_frames)
+        return at_a_silence or self._is_too_long(number)
+
+    def _is_over(self, number: int) -> bool:
+        """Whether the attempt is over: by its silence, its length, or since all of it was heard."""
+        silent = self._unvoiced_row >= self._silence_frames
+        return silent or self._is_too_long(number) or self._is_done()
+
+    def _is_too_long(self, number: int) -> bool:
+        return number - (self.started_frame or 0) >= self._longest_frames
+
+    def _is_done(self) -> bool:
+        """Whether as many notes as were asked for have been heard, and the last of them last."""
+        heard = self._heard()
+        asked = lay_beside(self._task, heard, self._horn).asked
+        return bool(asked) and len(heard.notes) >= len(asked) and asked[-1].heard is not None
+
+    def _heard(self) -> Events:
+        """All that has been heard of the sounding attempt."""
+        return Events.of([*self._passages, *self._follower.glimpse()])
 
     def _glimpse(self, now: int) -> Glimpse | None:
         if self.started_frame is None or now - self._glimpsed_at < _GLIMPSE_FRAMES:
             return None
         self._glimpsed_at = now
-        events = Events.of([*self._passages, *self._follower.glimpse()])
-        return Glimpse(max(self.started_frame, now - GLIMPSED_FRAMES), events)
+        events = self._heard()
+        reached = last_reached(self._task, events, self._horn)
+        return Glimpse(max(self.started_frame, now - GLIMPSED_FRAMES), events, reached)
 
     def _keep(self, frames: Frames) -> None:
         end = frames.first + len(frames)
@@ -168,7 +197,7 @@ class Stand:
         kept = Frames.joined(self._kept)
         end = kept.first + len(kept)
         self._follower = self._new_follower()
-        self._follower.step(kept.between(end - _SILENCE_FRAMES, end).hushed)
+        self._follower.step(kept.between(end - _MARGIN_FRAMES, end).hushed)
 
     def _forget(self) -> None:
         """While nothing sounds, only the margin before the next start is kept."""
@@ -179,7 +208,7 @@ class Stand:
             self._kept = [Frames.joined(self._kept).between(keep_from, end)]
             self._passages = [one for one in self._passages if one.last > keep_from]
 
-    def _end(self) -> list[Repetition]:
+    def _end(self) -> list[Attempt]:
         started, self.started_frame = self.started_frame, None
         events = Events.of([*self._passages, *self._follower.finish()])
         self._passages, self._voiced_row = [], 0
@@ -187,48 +216,16 @@ class Stand:
         self._hear_afresh()
         heard = Frames.joined(self._kept)
         self._forget()
-        if started is None or not events.notes:
-            return []
-        longest = max(events.notes, key=lambda note: note.last - note.first)
-        if longest.last - longest.first < _SHORTEST_TRY_FRAMES:
+        if started is None or events.sounding_frames < _SHORTEST_TRY_FRAMES:
             return []
         frames = heard.between(started - _MARGIN_FRAMES, heard.first + len(heard))
-        offset_cents = 100 * (longest.midi - self._exercise.midi) - self._exercise.target_cents
-        measures = replace(
-            longest.measures, centre_cents=longest.measures.centre_cents + offset_cents
-        )
-        tone = _tone_of(longest, measures)
-        verdict = judge(
-            measures,
-            self._exercise.hold_s,
-            self._limits,
-            cracked=longest.cracked_from_midi is not None,
-            like=self._likeness(tone),
-        )
+        events = events.earlier(frames.first)
+        seen = lay_beside(self._task, events, self._horn, tuple(self._passed))
+        verdict = judge(seen, self._level)
         if verdict.passed:
-            self._passed.insert(0, tone)
-        return [Repetition(frames, events.earlier(frames.first), longest, measures, verdict)]
+            tones = [answer.tone for answer in seen.answers]
+            self._passed[:0] = [tone for tone in reversed(tones) if tone is not None]
+        return [Attempt(frames, events, seen.answers, verdict)]
 
     def _new_follower(self) -> PassageFollower:
-        exercise = self._exercise
-        return PassageFollower(exercise.a4_hz, partial(slots_beside, exercise.horn))
-
-    def _likeness(self, tone: Tone) -> Likeness:
-        """How like the last note that passed a tone is."""
-        if not self._passed:
-            return NO_NOTE_YET
-        last = self._passed[0]
-        match = Baseline(self._passed).match(tone, last)
-        why = "" if match is not None else "your own tone is not known here yet"
-        return Likeness(match, tone.level_db - last.level_db, why)
-
-
-def _tone_of(note: Note, measures: NoteMeasures) -> Tone:
-    return Tone(
-        note.midi,
-        measures.level_db,
-        note.harmonicity_db,
-        note.brightness,
-        measures.centre_cents,
-        measures.spread_cents,
-    )
+        return PassageFollower(self._horn.setup.a4_hz, partial(slots_beside, self._horn))

@@ -5,7 +5,6 @@ from typing import Annotated, Any, Literal
 from pydantic import BaseModel, Field
 from pydantic.json_schema import models_json_schema
 
-from orexis.core.exercises.longtone import HOLD_S, LONGEST_HOLD_S, SHORTEST_HOLD_S
 from orexis.core.listening.tracking.drone import HIGHEST_DRONE_HZ, LOWEST_DRONE_HZ
 from orexis.formats.audio import HIGHEST_RATE, LOWEST_RATE
 from orexis.practice.sessions import SessionSetup
@@ -13,22 +12,24 @@ from orexis.server.schemas.base import Number, Text, Time, Whole
 from orexis.server.schemas.takes import JudgedTakeOut, MarkOut, RibbonFrames
 
 Source = Literal["microphone", "stand-in"]
-HoldSeconds = Annotated[Number, Field(ge=SHORTEST_HOLD_S, le=LONGEST_HOLD_S)]
+_MOST_VALUES = 20
+_Key = Annotated[Text, Field(max_length=40)]
+_Value = Annotated[Text, Field(max_length=100)]
 
 
 class Hello(BaseModel):
     """The first message from the browser.
 
-    `sample_rate` in Hz; `drone_hz` is a tone the application itself is playing; `started_at` is
-    when the browser's audio clock counted sample 0 of this session; `oldest_seq` is the oldest
-    chunk the browser still holds.
+    `family` and `values` are the exercise, whole; `sample_rate` in Hz; `drone_hz` is a tone the
+    application itself is playing; `started_at` is when the browser's audio clock counted sample 0
+    of this session; `oldest_seq` is the oldest chunk the browser still holds.
     """
 
     type: Literal["hello"]
     session: Annotated[Text, Field(pattern="^[0-9a-f]{32}$")]
     player_id: Annotated[Whole, Field(ge=1, lt=2**63)]
-    midi: Annotated[Whole, Field(ge=0, le=127)]
-    hold_s: HoldSeconds = HOLD_S
+    family: _Key
+    values: Annotated[dict[_Key, _Value], Field(max_length=_MOST_VALUES)]
     source: Source
     sample_rate: Annotated[Whole, Field(ge=LOWEST_RATE, le=HIGHEST_RATE)]
     drone_hz: Annotated[Number, Field(ge=LOWEST_DRONE_HZ, le=HIGHEST_DRONE_HZ)] | None = None
@@ -39,8 +40,8 @@ class Hello(BaseModel):
         """The same for the session."""
         return SessionSetup(
             player_id=self.player_id,
-            midi=self.midi,
-            hold_s=self.hold_s,
+            family=self.family,
+            values=dict(self.values),
             source=self.source,
             sample_rate=self.sample_rate,
             drone_hz=self.drone_hz,
@@ -83,11 +84,22 @@ class TryState(BaseModel):
 
 
 class MarksHeard(BaseModel):
-    """What has happened in the sounding try, whole from frame `first` on."""
+    """What has happened in the sounding try, whole from frame `first` on, and the step of the score
+    that has been reached."""
 
     type: Literal["marks"] = "marks"
     first: int
     marks: list[MarkOut]
+    step: int | None
+
+
+class Repeated(BaseModel):
+    """How many repetitions have passed, of how many, in words too; told where there are several."""
+
+    type: Literal["repeated"] = "repeated"
+    done: int
+    times: int
+    words: str
 
 
 class VerdictGiven(BaseModel):
@@ -119,6 +131,7 @@ FROM_SERVER: tuple[type[BaseModel], ...] = (
     TryState,
     MarksHeard,
     VerdictGiven,
+    Repeated,
     ProblemTold,
     Closed,
 )

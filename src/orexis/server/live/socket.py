@@ -18,6 +18,7 @@ from pydantic import BaseModel, ValidationError
 from sqlalchemy.exc import OperationalError
 
 from orexis.core.judging.ribbon import ribbon_of
+from orexis.core.judging.words import repeated_words
 from orexis.core.listening.tracking.frames import Frames
 from orexis.formats.audio import BYTES_PER_SAMPLE
 from orexis.practice.sessions import (
@@ -39,6 +40,7 @@ from orexis.server.live.messages import (
     MarksHeard,
     ProblemTold,
     Ready,
+    Repeated,
     TryState,
     VerdictGiven,
 )
@@ -112,6 +114,7 @@ class Connection:
                     session.interrupt()
                 result = await in_thread(session.replay)
                 await self._send(Ready(next=session.next_seq))
+                await self._count(session)
                 await self._tell(session, result)
                 await self._serve(session)
             finally:
@@ -202,16 +205,25 @@ class Connection:
     async def _tell(self, session: Session, result: Result) -> None:
         shown = Frames.joined([result.frames, result.early])
         if len(shown):
-            ribbon = RibbonFrames.of(ribbon_of(shown, session.exercise.target_hz))
+            ribbon = RibbonFrames.of(ribbon_of(shown, session.a4_hz))
             await self._send(FramesHeard(early=len(result.early), **ribbon.model_dump()))
         if session.playing_since != self._playing_since:
             self._playing_since = session.playing_since
             await self._send(TryState(playing_since=self._playing_since))
-        if result.marks is not None:
-            marks = [MarkOut.of(mark) for mark in result.marks]
-            await self._send(MarksHeard(first=result.marks_from, marks=marks))
+        glimpsed = result.glimpsed
+        if glimpsed is not None:
+            marks = [MarkOut.of(mark) for mark in glimpsed.marks]
+            step = glimpsed.reached and glimpsed.reached.step
+            await self._send(MarksHeard(first=glimpsed.first, marks=marks, step=step))
         for take in result.takes:
             await self._send(VerdictGiven(take=JudgedTakeOut.judged(take)))
+        if result.takes:
+            await self._count(session)
+
+    async def _count(self, session: Session) -> None:
+        done, times = await in_thread(session.repeated)
+        if times > 1:
+            await self._send(Repeated(done=done, times=times, words=repeated_words(done, times)))
 
     async def _close(self, code: int) -> None:
         with contextlib.suppress(WebSocketDisconnect, RuntimeError):

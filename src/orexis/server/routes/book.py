@@ -1,16 +1,12 @@
 """The book: what there is to practise, each exercise's page, and it as sound and files."""
 
-from dataclasses import dataclass
-from typing import Annotated
+from typing import Annotated, Any
 
-from fastapi import APIRouter, Depends, Path, Query, Response
-from pydantic import StringConstraints
+from fastapi import APIRouter, Query, Response
 
-from orexis.core.exercises.book import FAMILIES, find_family, task_of
-from orexis.core.exercises.family import ExerciseRefusedError, Task, Value
-from orexis.core.exercises.words import described
-from orexis.core.exercises.writer import Writer
-from orexis.core.horn.notation import Notation
+from orexis.core.exercises.book import FAMILIES
+from orexis.core.exercises.family import Aim
+from orexis.core.judging.aims import limit_of
 from orexis.formats.midi import midi_of
 from orexis.practice.exercises import (
     NothingToHearError,
@@ -19,54 +15,25 @@ from orexis.practice.exercises import (
     fields_of,
     musicxml_of_task,
     offered,
-    on_stand,
     played,
+    sheet_music,
     writer_for,
 )
 from orexis.server.problems import ProblemError, not_found
 from orexis.server.routes.access import Data, KeptId, PlayerId, kept_or_404, player_or_404
-from orexis.server.schemas.book import AttemptOut, ExercisePage, GroupOut, OnStandOut
+from orexis.server.routes.asked import Asked, AskedExercise
+from orexis.server.schemas.book import AttemptOut, ExercisePage, GroupOut, StandPlan
+from orexis.standin.player import SKILL, Skill
 from orexis.store.models import Recording
-from orexis.store.players import notation_of
 
 router = APIRouter(prefix="/api/players/{player_id}/book")
 
-_MOST_VALUES = 20
-FamilyKey = Annotated[str, Path(max_length=40)]
-Setting = Annotated[str, StringConstraints(max_length=100)]
-Set = Annotated[
-    list[Setting] | None,
-    Query(alias="set", max_length=_MOST_VALUES, description="What is set, as key=value."),
-]
+_CLEAN = Skill()
 
 
-@dataclass(frozen=True, slots=True)
-class _Asked:
-    """An exercise somebody asked for, with whom it is for."""
-
-    task: Task
-    writer: Writer
-    notation: Notation
-
-
-def _asked(data: Data, player_id: PlayerId, family: FamilyKey, given: Set = None) -> _Asked:
-    """The exercise of an address. Raises the problem that says why it cannot be."""
-    with data.session() as session:
-        player = player_or_404(session, player_id)
-        writer, notation = writer_for(session, player), notation_of(player)
-    if family not in FAMILIES:
-        raise not_found("exercise")
-    values: dict[str, Value] = {}
-    for one in given or []:
-        key, _, value = one.partition("=")
-        values[key] = value
-    try:
-        return _Asked(task_of(find_family(family), writer, values), writer, notation)
-    except ExerciseRefusedError as error:
-        raise ProblemError(422, "This cannot be practised so", str(error)) from error
-
-
-Asked = Annotated[_Asked, Depends(_asked)]
+def _within(key: str) -> Any:
+    """The bounds of one of the stand-in's skills."""
+    return Query(ge=SKILL[key].least, le=SKILL[key].most)
 
 
 @router.get("")
@@ -81,21 +48,64 @@ def book(data: Data, player_id: PlayerId) -> list[GroupOut]:
 def page(asked: Asked) -> ExercisePage:
     """An exercise's page: its music engraved, what can be set, and its words."""
     task, writer = asked.task, asked.writer
-    stand = on_stand(task)
     return ExercisePage.of(
         task,
-        fields_of(task.family, writer),
+        fields_of(FAMILIES[task.family_key], writer),
         engraved_task(task, writer.horn, asked.notation),
-        described(task.score, asked.notation),
-        stand and OnStandOut(midi=stand[0], hold_s=stand[1]),
+        asked.notation,
     )
+
+
+@router.get("/{family}/stand")
+def stand(asked: Asked) -> StandPlan:
+    """An exercise as it is put on the Stand."""
+    task, writer = asked.task, asked.writer
+    if not task.score.pitches:
+        raise ProblemError(
+            422,
+            "There is nothing to listen to",
+            f"{task.title} is done by breathing alone. Read it in the book, or choose another.",
+        )
+    svg = sheet_music(task, writer.horn, asked.notation)
+    limit_cents = limit_of(Aim.CENTRE, asked.level, task)
+    return StandPlan.of(task, writer, asked.notation, limit_cents, svg)
 
 
 @router.get("/{family}/sound", response_class=Response)
 def sound(asked: Asked) -> Response:
-    """An exercise played by the stand-in player, as WAV."""
+    """An exercise well played by the stand-in player, as WAV."""
+    return _wav(asked, None)
+
+
+@router.get("/{family}/stand-in", response_class=Response)
+def stand_in(
+    asked: Asked,
+    centre_cents: Annotated[float, _within("centre_cents")] = _CLEAN.centre_cents,
+    scoop_cents: Annotated[float, _within("scoop_cents")] = _CLEAN.scoop_cents,
+    sag_cents: Annotated[float, _within("sag_cents")] = _CLEAN.sag_cents,
+    wobble_cents: Annotated[float, _within("wobble_cents")] = _CLEAN.wobble_cents,
+    vibrato_cents: Annotated[float, _within("vibrato_cents")] = _CLEAN.vibrato_cents,
+    breath_db: Annotated[float, _within("breath_db")] = _CLEAN.breath_db,
+    holds_percent: Annotated[float, _within("holds_percent")] = _CLEAN.holds_percent,
+) -> Response:
+    """One repetition of an exercise as the stand-in player plays it into the Stand, with faults of
+    the sizes given, as WAV."""
+    skill = Skill(
+        centre_cents,
+        scoop_cents,
+        sag_cents,
+        wobble_cents,
+        vibrato_cents,
+        breath_db,
+        holds_percent,
+    )
+    return _wav(asked, skill)
+
+
+def _wav(asked: AskedExercise, skill: Skill | None) -> Response:
+    score = asked.task.score if skill is None else asked.task.once.score
     try:
-        wav = played(asked.task.score, asked.writer.horn)
+        wav = played(score, asked.writer.horn, skill)
     except NothingToHearError as error:
         raise ProblemError(422, "There is nothing to hear", str(error)) from error
     return Response(wav, media_type="audio/wav")
@@ -126,7 +136,7 @@ def attempt(data: Data, player_id: PlayerId, asked: Asked, kept_id: KeptId) -> A
     return AttemptOut.of(kept_id, asked.task, verdict, asked.notation)
 
 
-def _file(content: bytes, media_type: str, asked: _Asked, ending: str) -> Response:
-    name = f"{asked.task.family.key}.{ending}"
+def _file(content: bytes, media_type: str, asked: AskedExercise, ending: str) -> Response:
+    name = f"{asked.task.family_key}.{ending}"
     headers = {"Content-Disposition": f'attachment; filename="{name}"'}
     return Response(content, media_type=media_type, headers=headers)

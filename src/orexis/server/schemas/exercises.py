@@ -1,31 +1,26 @@
-"""What the API says of an exercise that is on the Stand."""
+"""What the API says of an exercise as it lies on the Stand, or lay there for a take."""
 
 from pydantic import BaseModel
 
-from orexis.core.exercises.longtone import LongTone
+from orexis.core.exercises.sheet import Sheet, SheetNote
+from orexis.core.exercises.task import Task
 from orexis.core.horn.notation import Notation, NoteView
+from orexis.core.horn.setup import Horn
 
 
-class NearbySlotOut(BaseModel):
-    """A slot of the length in hand: its note, and where it sounds from the note asked for."""
+class BandOut(BaseModel):
+    """A slot that sound is drawn against: its note, its pitch in cents (100 a MIDI number), and
+    whether it is asked for."""
 
     name: str
-    cents: float
+    pitch_cents: float
     asked: bool
 
 
-class LongTonePlan(BaseModel):
-    """A long tone, ready to be played and drawn."""
+class HandOut(BaseModel):
+    """What the hand does, in words and as it is drawn."""
 
-    title: str
-    midi: int
-    name: str
-    sounding_name: str
-    target_hz: float
-    drone_hz: float
-    hold_s: float
-    hand: str
-    cue: str
+    label: str
     valves: list[int]
     valve_count: int
     thumb: bool
@@ -33,42 +28,80 @@ class LongTonePlan(BaseModel):
     triggers: list[str]
     slide_share: float | None
     slide_marks: list[float]
-    slots: list[NearbySlotOut]
-    limit_cents: float
-    lowest_midi: int
-    highest_midi: int
 
     @classmethod
-    def of(cls, exercise: LongTone, notation: Notation, limit_cents: float) -> "LongTonePlan":
-        """The exercise for a player who names notes in `notation`; the gate's centre limit."""
-        way = exercise.way
-        length = way and way.length
+    def of(cls, one: SheetNote, horn: Horn) -> "HandOut":
+        """What the hand does for a note."""
+        length = one.way and one.way.length
         return cls(
-            title=exercise.title,
-            midi=exercise.midi,
-            name=notation.name(exercise.midi),
-            sounding_name=Notation(notation.reading, NoteView.SOUNDING).name(exercise.midi),
-            target_hz=round(exercise.target_hz, 3),
-            drone_hz=round(exercise.drone_hz, 3),
-            hold_s=exercise.hold_s,
-            hand=exercise.hand,
-            cue=exercise.cue,
+            label=one.hand,
             valves=list(length.valves) if length else [],
             valve_count=length.valve_count if length else 0,
             thumb=length.thumb if length else False,
             position=length.position if length else None,
             triggers=list(length.triggers) if length else [],
-            slide_share=exercise.slide_share,
-            slide_marks=list(exercise.slide_marks),
-            slots=[
-                NearbySlotOut(
-                    name=notation.name(slot.midi),
-                    cents=round(slot.cents, 1),
-                    asked=slot.midi == exercise.midi,
+            slide_share=one.way and one.way.slide_share,
+            slide_marks=list(one.slide_marks(horn)),
+        )
+
+
+class SheetNoteOut(BaseModel):
+    """A note to play: the step of the score it is, and its target in cents (100 a MIDI number)."""
+
+    step: int
+    name: str
+    sounding_name: str
+    pitch_cents: float
+    hand: HandOut
+
+
+class SheetOut(BaseModel):
+    """An exercise on a horn: its notes, what their sound is drawn against (highest first) and how
+    far off centre the gate lets them be, and the music (none where it is one note)."""
+
+    title: str
+    setting: str
+    notes: list[SheetNoteOut]
+    bands: list[BandOut]
+    limit_cents: float
+    svg: str
+    described: str
+
+    @classmethod
+    def of(
+        cls,
+        task: Task,
+        sheet: Sheet,
+        horn: Horn,
+        notation: Notation,
+        limit_cents: float,
+        svg: str,
+        described: str,
+    ) -> "SheetOut":
+        """The exercise for a player who names notes in `notation`."""
+        sounding = Notation(notation.reading, NoteView.SOUNDING)
+        return cls(
+            title=task.title,
+            setting=task.setting,
+            notes=[
+                SheetNoteOut(
+                    step=one.step,
+                    name=notation.name(one.note.midi),
+                    sounding_name=sounding.name(one.note.midi),
+                    pitch_cents=round(one.pitch_cents, 1),
+                    hand=HandOut.of(one, horn),
                 )
-                for slot in exercise.nearby_slots
+                for one in sheet.notes
+            ],
+            bands=[
+                BandOut(
+                    name=notation.name(band.midi),
+                    pitch_cents=round(band.pitch_cents, 1),
+                    asked=band.asked,
+                )
+                for band in sheet.bands
             ],
             limit_cents=limit_cents,
-            lowest_midi=exercise.instrument.lowest_midi,
-            highest_midi=exercise.instrument.highest_midi,
+            svg=svg,
+            described=described,
         )

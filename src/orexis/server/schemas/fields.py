@@ -36,11 +36,19 @@ class CareOut(Read):
     detail: str
 
 
+class OneNoteOut(BaseModel):
+    """What a single note is practised by: a family, and the value that is the note."""
+
+    family: str
+    key: str
+
+
 class FieldsOut(BaseModel):
-    """All fields there are outside the horn, by where they are set, and the words of care."""
+    """All fields there are outside the horn, by where they are set, what a single note is practised
+    by, and the words of care."""
 
     player: dict[str, FieldOut]
-    stand: dict[str, FieldOut]
+    one_note: OneNoteOut
     stand_in: list[FieldOut]
     listening: dict[str, FieldOut]
     care: CareOut

@@ -10,7 +10,7 @@ from orexis.core.judging.pattern_words import off_words
 from orexis.core.judging.words import recording_remarks
 from orexis.practice.recordings import RecordingPage
 from orexis.server.schemas.base import Body, Text
-from orexis.server.schemas.exercises import NearbySlotOut
+from orexis.server.schemas.exercises import BandOut
 from orexis.server.schemas.takes import MarkOut, PinOut, RibbonFrames
 from orexis.store.models import Recording
 from orexis.store.recordings import LONGEST_WANTED
@@ -75,12 +75,11 @@ class PatternOut(BaseModel):
 
 
 class RecordingDetail(RecordingOut):
-    """A recording's page. Frames, slots, marks and the range of all that was heard are in cents
-    from its middle note."""
+    """A recording's page. The range of all that was heard is in cents (100 a MIDI number)."""
 
     lowest_cents: float
     highest_cents: float
-    slots: list[NearbySlotOut]
+    slots: list[BandOut]
     frames: RibbonFrames
     marks: list[MarkOut]
     pins: list[PinOut]
@@ -91,13 +90,13 @@ class RecordingDetail(RecordingOut):
     @classmethod
     def page(cls, page: RecordingPage) -> "RecordingDetail":
         """The recording with all that is kept of it."""
-        name, middle = page.notation.name, page.middle_midi
+        name = page.notation.name
         return cls(
             **RecordingOut.of(page.recording).model_dump(),
             lowest_cents=page.lowest_cents,
             highest_cents=page.highest_cents,
             slots=[
-                NearbySlotOut(name=name(midi), cents=100.0 * (midi - middle), asked=False)
+                BandOut(name=name(midi), pitch_cents=100.0 * midi, asked=False)
                 for midi in sorted({note.midi for note in page.events.notes}, reverse=True)
             ],
             frames=RibbonFrames.of(page.ribbon),

@@ -4,7 +4,11 @@ from typing import Annotated, Literal
 
 from pydantic import AwareDatetime, BaseModel, Field
 
+from orexis.core.exercises.task import Task
+from orexis.core.exercises.words import described
 from orexis.core.judging import words
+from orexis.core.judging.aim_words import WORDS, limit_words, number_words
+from orexis.core.judging.attempts import AimResult, StepOutcome, Verdict, outcomes
 from orexis.core.judging.ear import Rated, Rating
 from orexis.core.judging.gate import GateLevel
 from orexis.core.judging.marks import Mark
@@ -13,13 +17,13 @@ from orexis.core.listening.tracking.frames import HOP_S
 from orexis.formats.analysis import rounded
 from orexis.practice.takes import JudgedTake, TakePage, ToldTake, ToldTone
 from orexis.server.schemas.base import Body, Flag, Number, Numbers, Read, Text
-from orexis.server.schemas.exercises import LongTonePlan
+from orexis.server.schemas.exercises import SheetOut
 from orexis.store.pins import LONGEST_WORDS
 
 
 class RuleOut(BaseModel):
-    """One rule of the gate with its number, in figures and in words; one that cannot be told
-    says why in place of its unit."""
+    """How one aim was met, in figures and in words; one that cannot be told says why in place of
+    its unit."""
 
     rule: str
     measured: float
@@ -29,6 +33,33 @@ class RuleOut(BaseModel):
     unit: str
     limit_words: str
     told: bool
+
+    @classmethod
+    def of(cls, result: AimResult) -> "RuleOut":
+        """The outcome of an aim as the API gives it."""
+        number, unit = number_words(result)
+        return cls(
+            rule=WORDS[result.aim].name,
+            measured=round(result.measured, 2),
+            limit=result.limit,
+            passed=result.passed,
+            words=number,
+            unit=unit,
+            limit_words=limit_words(result),
+            told=not result.untold,
+        )
+
+
+class StepOut(BaseModel):
+    """How a step of the score went."""
+
+    step: int
+    outcome: StepOutcome
+
+    @classmethod
+    def all_of(cls, task: Task, verdict: Verdict) -> "list[StepOut]":
+        """How every note that was asked for went."""
+        return [cls(step=step, outcome=one) for step, one in outcomes(task, verdict).items()]
 
 
 class VerdictOut(BaseModel):
@@ -41,41 +72,29 @@ class VerdictOut(BaseModel):
     headline: str
     change: str
     rules: list[RuleOut]
+    steps: list[StepOut]
 
     @classmethod
     def of(cls, told: ToldTake) -> "VerdictOut":
         """A take's verdict as the API gives it."""
-        rules = []
-        for result in told.verdict.results:
-            number, unit = words.measured_words(result)
-            rules.append(
-                RuleOut(
-                    rule=result.rule.value,
-                    measured=round(result.measured, 2),
-                    limit=result.limit,
-                    passed=result.passed,
-                    words=number,
-                    unit=unit,
-                    limit_words=words.limit_words(result),
-                    told=not result.untold,
-                )
-            )
         return cls(
             passed=told.take.passed,
             overruled=told.take.overruled_passed is not None,
             word=words.passed_word(told.take.passed),
             headline=told.said.headline,
             change=told.said.change,
-            rules=rules,
+            rules=[RuleOut.of(result) for result in told.verdict.results],
+            steps=StepOut.all_of(told.task, told.verdict),
         )
 
 
 class MarkOut(BaseModel):
-    """Something to point at on the ribbon: seconds into the take, cents from the note, words
-    for it where there is room and where there is little, and the side it was off to."""
+    """Something to point at on the ribbon: seconds into the take, its pitch in cents (100 a MIDI
+    number), words for it where there is room and where there is little, and the side it was off
+    to."""
 
     at_s: float
-    cents: float
+    pitch_cents: float
     words: str
     short: str
     side: Literal["low", "high"] | None
@@ -85,7 +104,7 @@ class MarkOut(BaseModel):
         """The mark as the API gives it."""
         return cls(
             at_s=round(mark.at_s, 2),
-            cents=round(mark.cents, 1),
+            pitch_cents=round(mark.pitch_cents, 1),
             words=mark.words,
             short=mark.short,
             side=mark.side,
@@ -131,8 +150,9 @@ class RatingOut(BaseModel):
 
 
 class TakeOut(BaseModel):
-    """A take in a list, and what a verdict is told with. `setting` says what was asked, `origin`
-    where its sound came from."""
+    """A take in a list, and what a verdict is told with. `setting` says what was asked, `span`
+    names its lowest and highest note (one where they are the same), `origin` says where its sound
+    came from, and `sounds_from_s` when in it."""
 
     id: str
     started_at: AwareDatetime
@@ -140,14 +160,10 @@ class TakeOut(BaseModel):
     origin: str
     exercise: str
     setting: str
-    asked_name: str
-    played_name: str
-    asked_midi: int
-    asked_hold_s: float
+    span: list[str]
     gate_level: GateLevel
     duration_s: float
-    note_start_s: float
-    note_end_s: float
+    sounds_from_s: float
     first_frame: int
     verdict: VerdictOut
     rating: RatingOut | None
@@ -155,22 +171,20 @@ class TakeOut(BaseModel):
     @classmethod
     def of(cls, told: ToldTake) -> "TakeOut":
         """The take as the API gives it, in its player's notation."""
-        take, notation = told.take, told.notation
+        take, task, pitches = told.take, told.task, told.task.score.pitches
+        setting = [task.title, task.setting, f"gate {take.gate_level}"]
+        starts = [row.start_s for row in take.notes if row.start_s is not None]
         return cls(
             id=take.id,
             started_at=take.started_at,
             source=take.source,
             origin=words.origin_words(take.source),
-            exercise=told.title,
-            setting=f"{told.title}, hold {take.asked_hold_s:g} s, gate {take.gate_level}",
-            asked_name=notation.name(take.asked_midi),
-            played_name=notation.name(take.played_midi),
-            asked_midi=take.asked_midi,
-            asked_hold_s=take.asked_hold_s,
+            exercise=task.title,
+            setting=", ".join(part for part in setting if part),
+            span=[told.notation.name(midi) for midi in sorted({min(pitches), max(pitches)})],
             gate_level=GateLevel(take.gate_level),
             duration_s=round(take.duration_s, 2),
-            note_start_s=round(take.note_start_s, 2),
-            note_end_s=round(take.note_end_s, 2),
+            sounds_from_s=round(min(starts, default=0.0), 2),
             first_frame=take.first_frame,
             verdict=VerdictOut.of(told),
             rating=told.rated and RatingOut.of(told.rated),
@@ -208,11 +222,11 @@ class JudgedTakeOut(TakeOut):
 
 
 class RibbonFrames(BaseModel):
-    """Frames as the ribbon draws them: cents from the note asked for, level, harmonicity."""
+    """Frames as the ribbon draws them: pitch in cents (100 a MIDI number), level, harmonicity."""
 
     first: int
     hop_s: float
-    cents: Numbers
+    pitch_cents: Numbers
     level_db: Numbers
     harmonicity_db: Numbers
 
@@ -222,7 +236,7 @@ class RibbonFrames(BaseModel):
         return cls(
             first=ribbon.first,
             hop_s=HOP_S,
-            cents=rounded(ribbon.cents, 1),
+            pitch_cents=rounded(ribbon.pitch_cents, 1),
             level_db=rounded(ribbon.level_db, 1),
             harmonicity_db=rounded(ribbon.harmonicity_db, 1),
         )
@@ -237,13 +251,22 @@ class MeasureOut(Read):
     meaning: str
 
 
-class TakeDetail(JudgedTakeOut):
-    """A take's page: the plan it was played to, its ribbon and all its measures, and the words
-    it can be rated with, worst first."""
+class MeasuredNoteOut(BaseModel):
+    """A note that was asked for and its measures; none where nothing sounded."""
 
-    plan: LongTonePlan
-    frames: RibbonFrames
+    step: int
+    name: str
+    spoke: bool
     measures: list[MeasureOut]
+
+
+class TakeDetail(JudgedTakeOut):
+    """A take's page: the exercise it was played to as it was, its ribbon, its notes with all their
+    measures, and the words it can be rated with, worst first."""
+
+    sheet: SheetOut
+    frames: RibbonFrames
+    notes: list[MeasuredNoteOut]
     rating_words: list[str]
     pins: list[PinOut]
     others: list[OtherTake]
@@ -251,11 +274,28 @@ class TakeDetail(JudgedTakeOut):
     @classmethod
     def page(cls, page: TakePage) -> "TakeDetail":
         """The take with all that is kept of it."""
+        told = page.judged.told
         return cls(
             **JudgedTakeOut.judged(page.judged).model_dump(),
-            plan=LongTonePlan.of(page.exercise, page.judged.told.notation, page.limit_cents),
+            sheet=SheetOut.of(
+                told.task,
+                page.sheet,
+                page.horn,
+                told.notation,
+                page.limit_cents,
+                page.svg,
+                described(told.task.score, told.notation),
+            ),
             frames=RibbonFrames.of(page.ribbon),
-            measures=[MeasureOut.model_validate(line) for line in page.measures],
+            notes=[
+                MeasuredNoteOut(
+                    step=one.row.step,
+                    name=told.notation.name(one.row.asked_midi),
+                    spoke=one.row.spoke,
+                    measures=[MeasureOut.model_validate(line) for line in one.lines],
+                )
+                for one in page.notes
+            ],
             rating_words=[rating.word for rating in Rating],
             pins=[PinOut.model_validate(pin) for pin in page.pins],
             others=[OtherTake(id=other.id, which=which) for which, other in page.others],

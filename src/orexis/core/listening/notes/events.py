@@ -136,6 +136,12 @@ class Events:
         pitches = sorted(note.midi for note in self.notes)
         return pitches[len(pitches) // 2] if pitches else None
 
+    @property
+    def sounding_frames(self) -> int:
+        """How many frames of notes and glides there are."""
+        gliding_s = sum(glide.end_s - glide.start_s for glide in self.glides)
+        return sum(note.last - note.first for note in self.notes) + round(gliding_s / HOP_S)
+
     def range_midi(self, a4_hz: float) -> tuple[float, float] | None:
         """The lowest and highest pitch of notes and glides (MIDI)."""
         pitches = [float(note.midi) for note in self.notes]

@@ -1,0 +1,58 @@
+"""The exercise that an address asks for, for whom it is."""
+
+from dataclasses import dataclass
+from typing import Annotated
+
+from fastapi import Depends, Path, Query
+from pydantic import StringConstraints
+
+from orexis.core.exercises.book import FAMILIES, find_family, task_of
+from orexis.core.exercises.family import ExerciseRefusedError, Value
+from orexis.core.exercises.task import Task
+from orexis.core.exercises.writer import Writer
+from orexis.core.horn.notation import Notation
+from orexis.core.judging.gate import GateLevel
+from orexis.practice.exercises import writer_for
+from orexis.server.problems import ProblemError, not_found
+from orexis.server.routes.access import Data, PlayerId, player_or_404
+from orexis.store.players import notation_of
+
+_MOST_VALUES = 20
+FamilyKey = Annotated[str, Path(max_length=40)]
+Setting = Annotated[str, StringConstraints(max_length=100)]
+Set = Annotated[
+    list[Setting] | None,
+    Query(alias="set", max_length=_MOST_VALUES, description="What is set, as key=value."),
+]
+
+
+@dataclass(frozen=True, slots=True)
+class AskedExercise:
+    """An exercise somebody asked for, with whom it is for and how hard their gate is."""
+
+    task: Task
+    writer: Writer
+    notation: Notation
+    level: GateLevel
+
+
+def _asked(data: Data, player_id: PlayerId, family: FamilyKey, given: Set = None) -> AskedExercise:
+    """The exercise of an address. Raises the problem that says why it cannot be."""
+    with data.session() as session:
+        player = player_or_404(session, player_id)
+        writer, notation = writer_for(session, player), notation_of(player)
+        level = GateLevel(player.gate_level)
+    if family not in FAMILIES:
+        raise not_found("exercise")
+    values: dict[str, Value] = {}
+    for one in given or []:
+        key, _, value = one.partition("=")
+        values[key] = value
+    try:
+        task = task_of(find_family(family), writer, values)
+    except ExerciseRefusedError as error:
+        raise ProblemError(422, "This cannot be practised so", str(error)) from error
+    return AskedExercise(task, writer, notation, level)
+
+
+Asked = Annotated[AskedExercise, Depends(_asked)]

@@ -1,0 +1,89 @@
+<script lang="ts">
+  import type { StepOutcome } from '../api/client';
+
+  /** Engraved music, in the colour of the text; `stale` while it is not what is set. Notes show how
+   * they went, and the one of step `at` is marked and kept in view. */
+  interface Props {
+    svg: string;
+    /** The music in words, for those who do not see it. */
+    described: string;
+    stale?: boolean;
+    outcomes?: StepOutcome[];
+    at?: number | null;
+  }
+
+  let { svg, described, stale = false, outcomes = [], at = null }: Props = $props();
+
+  let box = $state<HTMLElement>();
+
+  $effect(() => {
+    // With the music, since new music has no marks yet.
+    void svg;
+    const went = new Map(outcomes.map(({ step, outcome }) => [step, outcome]));
+    for (const note of box?.querySelectorAll('[id^="step-"]') ?? []) {
+      const step = Number(note.id.slice('step-'.length));
+      for (const outcome of ['met', 'missed', 'silent'] as const) {
+        note.classList.toggle(outcome, went.get(step) === outcome);
+      }
+      note.classList.toggle('at', step === at);
+    }
+    if (at === null || !box) return;
+    const here = box.querySelector(`#step-${at}`)?.getBoundingClientRect();
+    const frame = box.getBoundingClientRect();
+    if (here && (here.top < frame.top || here.bottom > frame.bottom)) {
+      box.scrollTop += here.top - frame.top - frame.height / 3;
+    }
+  });
+</script>
+
+<div bind:this={box} class="music" class:stale role="img" aria-label={described}>
+  <!-- eslint-disable-next-line svelte/no-at-html-tags -- drawn by our own server, without scripts -->
+  {@html svg}
+</div>
+
+<style>
+  .music {
+    padding-block: 0.8rem;
+    overflow-x: auto;
+  }
+
+  .music :global(svg) {
+    display: block;
+    width: 100%;
+    min-width: 40rem;
+    height: auto;
+    fill: currentColor;
+  }
+
+  .music :global(text) {
+    font-family: var(--font-text);
+    stroke: none;
+  }
+
+  .music :global(.met) {
+    color: var(--asked);
+    fill: var(--asked);
+    stroke: var(--asked);
+  }
+
+  .music :global(.missed),
+  .music :global(.silent) {
+    color: var(--high);
+    fill: var(--high);
+    stroke: var(--high);
+  }
+
+  .music :global(.silent) {
+    opacity: 0.55;
+  }
+
+  .music :global(.at) {
+    color: var(--sound);
+    fill: var(--sound);
+    stroke: var(--sound);
+  }
+
+  .stale {
+    opacity: 0.45;
+  }
+</style>

@@ -1,0 +1,75 @@
+<script lang="ts">
+  import type { Plan } from '../api/client';
+  import Hand from '../parts/Hand.svelte';
+  import Key from '../parts/Key.svelte';
+  import NoteName from '../parts/NoteName.svelte';
+
+  /** The note to play, large, and what the hand does for it. */
+  interface Props {
+    plan: Plan;
+    note: Plan['sheet']['notes'][number] | undefined;
+    /** Takes the exercise a step higher (1) or lower (−1). */
+    onturn: (way: 1 | -1) => void;
+  }
+
+  let { plan, note, onturn }: Props = $props();
+</script>
+
+<section class="now" aria-label="Now">
+  <p class="dim">Now</p>
+  {#if note}<div class="name"><NoteName name={note.name} /></div>{/if}
+  {#if plan.higher}
+    <div class="steps">
+      <button class="act" onclick={() => onturn(1)}><Key shown="↑" />higher</button>
+      <button class="act" onclick={() => onturn(-1)}><Key shown="↓" />lower</button>
+    </div>
+  {/if}
+  {#if note}
+    <Hand hand={note.hand} />
+    <p class="hand">{note.hand.label}<br />{plan.cue}</p>
+    {#if note.sounding_name !== note.name}<p class="dim">sounds {note.sounding_name}</p>{/if}
+  {:else}
+    <p class="hand">{plan.cue}</p>
+  {/if}
+</section>
+
+<style>
+  .now {
+    border-right: 1px solid var(--line);
+    padding-right: 1.5rem;
+    overflow-y: auto;
+    overflow-x: hidden;
+  }
+
+  .name {
+    font-size: clamp(6rem, 13.5vw, 11rem);
+    line-height: 1;
+    margin-block: 0 0.2rem;
+  }
+
+  .steps {
+    display: flex;
+    gap: 1.4rem;
+    color: var(--dim);
+    margin-bottom: 0.5rem;
+  }
+
+  .hand {
+    font-size: 1.5rem;
+    line-height: 1.35;
+    margin-top: 0.7rem;
+  }
+
+  @media (max-width: 760px) {
+    .now {
+      border-right: 0;
+      padding-right: 0;
+      overflow: visible;
+    }
+
+    .name {
+      font-size: 6.5rem;
+      margin-block: 0;
+    }
+  }
+</style>
