@@ -142,3 +142,50 @@ def test_a_recording_is_judged_and_the_spot_is_marked_in_the_music(
         expect(page.locator("#step-0.missed")).to_have_count(0)
         page.get_by_role("link", name="Hear it, and see it on the ribbon").click()
         expect(page.get_by_role("heading", name="slurs.wav")).to_be_visible()
+
+
+def test_a_slur_is_played_on_the_stand_repetition_by_repetition(
+    server: Server, launch: Launch
+) -> None:
+    with page_of(launch(), server) as page:
+        page.goto(f"{server.url}/#/book/slot-slur")
+        expect(page.get_by_role("img", name="G4 C5 G4, free, 3 times.")).to_be_visible()
+        page.get_by_label("repetitions").fill("2")
+        expect(page.get_by_role("img", name="G4 C5 G4, free, 2 times.")).to_be_visible()
+        page.keyboard.press("Tab")
+        page.evaluate("document.activeElement.blur()")
+        page.keyboard.press("Enter")
+        expect(page.get_by_role("heading", name="Slot slur")).to_be_visible()
+        music = page.get_by_role("img", name="G4 C5 G4, free.")
+        expect(music).to_be_visible()
+        page.keyboard.press("s")
+        # While it sounds the music follows: the second note is reached, and named large.
+        expect(music.locator("#step-1.at")).to_be_attached()
+        expect(page.get_by_role("img", name="C5", exact=True)).to_be_visible()
+        expect(page.get_by_role("heading", name="Go on.")).to_be_visible()
+        expect(page.get_by_text("1 of 2")).to_be_visible()
+        expect(music.locator(".met[id^=step-]")).to_have_count(3)
+        page.keyboard.press("Space")
+        expect(page.get_by_text("all 2 done")).to_be_visible()
+        # Another length is a key away; what is on the Stand is there again after a reload.
+        page.keyboard.press("ArrowDown")
+        expect(page.get_by_role("img", name="F♯4 B4 F♯4, free.")).to_be_visible()
+        page.reload()
+        expect(page.get_by_role("img", name="F♯4 B4 F♯4, free.")).to_be_visible()
+    first, second = server.takes()
+    assert first["span"] == second["span"] == ["G4", "C5"]
+
+
+def test_what_cannot_be_is_said_and_what_was_there_stays(server: Server, launch: Launch) -> None:
+    with page_of(launch(), server) as page:
+        page.goto(f"{server.url}/#/book/slot-slur")
+        page.get_by_label("slots").first.wait_for()
+        page.keyboard.press("Enter")
+        expect(page.get_by_role("heading", name="Slot slur")).to_be_visible()
+        music = page.get_by_role("img", name="G4 C5 G4, free.")
+        expect(music).to_be_visible()
+        for _ in range(9):
+            page.keyboard.press("+")
+            page.wait_for_timeout(120)
+        expect(page.get_by_role("alert")).to_be_visible()
+        expect(page.get_by_role("region", name="Now")).to_be_visible()

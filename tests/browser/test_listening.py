@@ -60,7 +60,7 @@ def test_a_touched_slot_is_marked_while_the_note_still_sounds(
     with page_of(launch(microphone=tmp_path / "slur.wav"), server) as page:
         listen(page)
         expect(page.get_by_role("heading", name="Hold it.")).to_be_visible()
-        touched = re.compile(r"slot of G4: .*touched B4, \d\d ms")
+        touched = re.compile(r"Long tone: .*touched B4, \d\d ms")
         expect(page.get_by_role("img", name=touched)).to_be_visible()
         # Not the verdict's marks: it is still sounding.
         expect(page.get_by_role("heading", name="Hold it.")).to_be_visible()

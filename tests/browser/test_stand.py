@@ -114,7 +114,7 @@ def test_a_key_pressed_before_the_note_is_there_is_not_lost(server: Server, laun
 
     with page_of(browser, server) as page:
         # The plan comes late; the key comes at once.
-        page.route("**/long-tone*", late)
+        page.route("**/book/long-tone/stand*", late)
         page.reload()
         page.get_by_role("heading", name="Long tone").wait_for()
         page.keyboard.press("s")

@@ -275,10 +275,10 @@ def test_every_aim_has_a_rule_and_words() -> None:
 HELD = task("long-tone", "trombone-tenor", from_midi="F3", hold_s=4)
 
 
-def held(level: GateLevel = GateLevel.NORMAL, **measures: float) -> Verdict:
+def held(gate: GateLevel | None = None, **measures: float) -> Verdict:
     """The verdict on F3, held well for five seconds but for some measures."""
     one = replace(note(53, 0, **{"hold_s": 4.9, **measures}), last=500)
-    return judge_attempt(HELD, Events((one,)), TROMBONE, level)
+    return judge_attempt(HELD, Events((one,)), TROMBONE, gate or GateLevel.NORMAL)
 
 
 def read(verdict: Verdict, aim: Aim) -> tuple[str, str]:
@@ -336,7 +336,7 @@ def test_the_one_thing_to_change_is_what_was_missed_by_most() -> None:
     ],
 )
 def test_a_fault_is_named_and_comes_with_advice(measures: dict[str, float], headline: str) -> None:
-    said = said_of(HELD, held(**measures), note_name)
+    said = said_of(HELD, held(None, **measures), note_name)
     assert said.headline == headline
     assert said.change
 

@@ -28,8 +28,8 @@ def note(midi: int, start_s: float = 0, end_s: float = 1.5, **measured: object) 
     )
 
 
-def told(events: Events, reference: float = 58, **how: bool) -> list[Mark]:
-    return list(marks(events, reference, note_name, **how))
+def told(events: Events, **how: bool) -> list[Mark]:
+    return list(marks(events, note_name, **how))
 
 
 def words(events: Events) -> list[str]:
@@ -48,14 +48,14 @@ def test_a_clean_note_needs_no_mark() -> None:
 def test_start_and_end_are_marked_where_they_were() -> None:
     scooped = note(58, 0.5, 4.5, centre_cents=-4, scoop_cents=-38, sag_cents=12)
     scoop, sag = told(Events((scooped,)))
-    assert scoop == Mark(0.5, -42, "slid up 38 cents into the note", "slid up 38", -38)
-    assert sag == Mark(4.5, 8, "rose 12 cents", "rose 12", 12)
+    assert scoop == Mark(0.5, 5758, "slid up 38 cents into the note", "slid up 38", -38)
+    assert sag == Mark(4.5, 5808, "rose 12 cents", "rose 12", 12)
     assert (scoop.side, sag.side) == ("low", "high")
 
 
-def test_places_are_from_the_pitch_asked_for() -> None:
-    (mark,) = told(Events((note(60, scoop_cents=-20),)), reference=58.1)
-    assert mark.cents == pytest.approx(190 - 20)
+def test_a_mark_stands_at_its_own_pitch() -> None:
+    (mark,) = told(Events((note(60, scoop_cents=-20),)))
+    assert mark.pitch_cents == 6000 - 20
 
 
 def test_a_whole_note_tells_of_crack_vibrato_wobble_and_growth() -> None:
@@ -104,7 +104,7 @@ def test_glides_sirens_and_trills_are_told_with_their_numbers() -> None:
     glided = Events((note(58, 0, 1), note(59, 1.8, 3)), (between,), (step,))
     (mark,) = told(glided)
     assert mark.words == "glide, 1 half step in 0.8 s"
-    assert mark.cents == pytest.approx(50, abs=0.1)
+    assert mark.pitch_cents == pytest.approx(5850, abs=0.1)
     siren = Glide(0.0, 3.0, 116.541, 233.082, 12.0, 2, 1, 130.0)
     assert words(Events(glides=(siren,))) == ["siren, 12 half steps in 3.0 s, 2 ways, 1 break"]
     trill = Trill(100, 300, 58, 60, 6.14, 0.05, 0.92)

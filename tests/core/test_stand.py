@@ -278,3 +278,19 @@ def test_the_score_is_followed_by_what_is_heard() -> None:
     # Each note is followed by its breath.
     assert sorted(set(steps)) == [0, 2, 4]
     assert steps == sorted(steps)
+
+
+def test_a_glimpse_that_begins_within_a_note_tells_of_no_crack_there() -> None:
+    # Quavers up and down, longer than a glimpse looks back.
+    pyramid = task("pyramid", "tenor-horn-eb")
+    midis = [note.midi for note in pyramid.score.notes] * 2
+    pitch = np.concatenate([np.full(round(0.45 * RATE), hz_from_midi(midi)) for midi in midis])
+    sound = np.concatenate((silence(1.0), softened(harmonic(pitch))))
+    stand = listening(asked=pyramid)
+    cracks = []
+    for at in range(0, len(sound), 960):
+        glimpse = stand.feed(sound[at : at + 960]).glimpse
+        if glimpse is not None:
+            notes = [one for one in glimpse.events.notes if one.first >= glimpse.first]
+            cracks += [one for one in notes if one.cracked_from_midi is not None]
+    assert cracks == []

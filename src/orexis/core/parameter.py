@@ -19,7 +19,8 @@ class Parameter:
     """`least` and `most` bound a number, `longest` a text; `choices` are all there are, where
     they are few. `above` and `below` say which way a signed number goes, in place of its sign;
     `either_way` tells that a number stands for both directions. `usual` is what it is at first,
-    where the player has not set it. `is_note` tells that a number is a sounding MIDI note.
+    where the player has not set it. `is_note` tells that a number is a sounding MIDI note, and
+    `is_line` that a text is a line of notes.
     """
 
     key: str
@@ -35,3 +36,4 @@ class Parameter:
     either_way: bool = False
     usual: float | str | None = None
     is_note: bool = False
+    is_line: bool = False

@@ -1,4 +1,4 @@
-"""MIDI: a score as it sounds, written and read with mido.
+"""MIDI: a score as it sounds, written with mido.
 
 Slurred notes meet; others end a little before the next one begins. A glide is pitch bend on the
 note it starts from.
@@ -16,11 +16,6 @@ _VELOCITY = dict(zip(Dynamic, (33, 49, 64, 80, 96, 112), strict=True))
 _APART_TICKS = 24
 _BEND_STEPS_A_BEAT = 24
 _BEND_RANGE_SEMITONES = 24
-_MOST_BYTES = 1 << 20
-
-
-class MidiUnreadableError(ValueError):
-    """A file that is no MIDI; the message says what to do."""
 
 
 def midi_of(score: Score, title: str) -> bytes:
@@ -71,25 +66,3 @@ def _bend(track: mido.MidiTrack, semitones: int, ticks: int) -> int:
         track.append(mido.Message("pitchwheel", pitch=pitch, time=wait))
         wait = half // steps
     return half - (half // steps) * (steps - 1)
-
-
-def notes_of(content: bytes) -> list[tuple[int, float]]:
-    """Notes (MIDI) and beats of a MIDI file, in order. Raises `MidiUnreadableError`."""
-    refusal = "This is no MIDI file that can be read. Export it again as a standard MIDI file."
-    if len(content) > _MOST_BYTES:
-        raise MidiUnreadableError("This MIDI file is over 1 MiB; take one part of it.")
-    try:
-        file = mido.MidiFile(file=io.BytesIO(content))
-        found: list[tuple[int, float]] = []
-        now = 0
-        begun: dict[int, int] = {}
-        for message in mido.merge_tracks(file.tracks):
-            now += message.time
-            if message.type == "note_on" and message.velocity:
-                begun[message.note] = now
-            elif message.type in ("note_off", "note_on") and message.note in begun:
-                start = begun.pop(message.note)
-                found.append((message.note, (now - start) / file.ticks_per_beat))
-    except Exception as error:
-        raise MidiUnreadableError(refusal) from error
-    return found

@@ -1,4 +1,4 @@
-"""MusicXML: a score as the player reads it, written and read with music21.
+"""MusicXML: a score as the player reads it, written with music21.
 
 Notes are written for the player's clef and transposition, and the part says how far from that it
 sounds. Fingerings or positions stand under the notes where they change; notes on the mouthpiece
@@ -13,7 +13,6 @@ from music21 import (
     articulations,
     bar,
     clef,
-    converter,
     duration,
     dynamics,
     expressions,
@@ -44,10 +43,6 @@ _CLEFS = {
     Clef.BASS: clef.BassClef,
 }
 _BREATHS = {BreathKind.NOSE: "nose breath", BreathKind.TWO_STAGE: "in two stages"}
-
-
-class ScoreUnreadableError(ValueError):
-    """A file that is no score; the message says what to do."""
 
 
 def musicxml_of(score: Score, horn: Horn, notation: Notation, title: str) -> str:
@@ -304,19 +299,3 @@ def _fill(bars: stream.Part, beats_in_bar: int) -> None:
     missing = beats_in_bar - last.highestTime
     if missing > 0:
         last.append(note.Rest(duration=duration.Duration(missing)))
-
-
-def pitches_of(text: str) -> list[tuple[int, float]]:
-    """Sounding notes (MIDI) and beats of the first part of a MusicXML text, tied notes joined.
-
-    Raises `ScoreUnreadableError`.
-    """
-    try:
-        read = converter.parseData(text, format="musicxml")
-        part = read.parts.first().toSoundingPitch()
-    except Exception as error:
-        raise ScoreUnreadableError(
-            "This is no MusicXML that can be read. Export it again as MusicXML."
-        ) from error
-    notes = part.stripTies().recurse().notes
-    return [(int(one.pitch.midi), float(one.quarterLength)) for one in notes if one.isNote]

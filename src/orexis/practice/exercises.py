@@ -1,13 +1,16 @@
 """Exercises for a player: written for their horn and reach, engraved, heard, carried away."""
 
 from dataclasses import dataclass
+from datetime import date
 from itertools import groupby
 from threading import Lock
 
 from sqlalchemy.orm import Session
 
-from orexis.core.exercises.book import FAMILIES, task_of
-from orexis.core.exercises.family import ExerciseRefusedError, Family, Group
+from orexis.core.coach.standing import Heard, Standing, standing_of
+from orexis.core.exercises.book import COLD, FAMILIES, find_family, task_of
+from orexis.core.exercises.family import ExerciseRefusedError, Family, Group, Values
+from orexis.core.exercises.own import LINE, line_text
 from orexis.core.exercises.task import Task
 from orexis.core.exercises.writer import Reach, Writer
 from orexis.core.horn.notation import Notation
@@ -15,9 +18,10 @@ from orexis.core.horn.setup import Horn
 from orexis.core.judging.attempts import Verdict, judge_attempt
 from orexis.core.judging.gate import GateLevel
 from orexis.core.parameter import Choice, Parameter
-from orexis.core.score.steps import Score
+from orexis.core.score.steps import On, Score
 from orexis.formats.analysis_reading import events_of
 from orexis.formats.audio import pcm_from_floats, wav_from_pcm
+from orexis.formats.melody import MelodyPart, melody_parts
 from orexis.standin.performance import perform
 from orexis.standin.player import Skill, played_with
 from orexis.standin.reading import as_played, voice_of
@@ -25,10 +29,11 @@ from orexis.store.horns import horn_of
 from orexis.store.kept import document_of
 from orexis.store.models import Player, Recording
 from orexis.store.players import notation_of
-from orexis.store.takes import highest_passed
+from orexis.store.takes import heard_notes, highest_passed
 
 _RATE = 44_100
 _LONGEST_S = 300.0
+_FASTEST_BPM = 240.0
 _ENGRAVING = Lock()
 """The engraver draws one page at a time."""
 
@@ -63,9 +68,64 @@ def offered(writer: Writer) -> list[tuple[Group, list[Offered]]]:
     ]
 
 
-def _refusal(family: Family, writer: Writer) -> str:
+@dataclass(frozen=True, slots=True)
+class OfferedPart:
+    """A part of a melody from elsewhere, and what it is set to as an exercise, moved by as few
+    octaves as bring it onto the horn; `refused` says why none does, or ""."""
+
+    part: MelodyPart
+    values: dict[str, str]
+    refused: str
+
+
+def offered_parts(content: bytes, name: str, writer: Writer) -> list[OfferedPart]:
+    """The parts of a MusicXML or MIDI file as exercises. Raises `MelodyUnreadableError`."""
+    return [_offered(part, writer) for part in melody_parts(content, name)]
+
+
+def _offered(part: MelodyPart, writer: Writer) -> OfferedPart:
+    values = {
+        "line": line_text(part.steps),
+        "tempo": f"{min(part.tempo_bpm or 0, _FASTEST_BPM):g}",
+        "bar": str(part.beats_in_bar),
+    }
+    line = find_family(LINE)
+    refused = _refusal(line, writer, values)
+    for octaves in (-1, 1, -2, 2, -3, 3) if refused else ():
+        moved = {**values, "semitones": str(12 * octaves)}
+        if not _refusal(line, writer, moved):
+            return OfferedPart(part, moved, "")
+    return OfferedPart(part, values, refused)
+
+
+def standings_of(
+    session: Session, player: Player, task: Task, writer: Writer, today: date
+) -> list[tuple[int, Standing]]:
+    """How every note of a task on the horn (sounding MIDI, lowest first) stands with a player."""
+    wanted = sorted({one.midi for one in task.score.notes if one.on is On.HORN})
+    heard: dict[int, list[Heard]] = {midi: [] for midi in wanted}
+    for take, row in heard_notes(session, player) if wanted else ():
+        if row.asked_midi in heard:
+            sounded_s = (row.end_s or 0.0) - (row.start_s or 0.0) if row.spoke else 0.0
+            heard[row.asked_midi].append(
+                Heard(
+                    take.started_at.astimezone().date(),
+                    sounded_s,
+                    float((row.measures or {}).get("hold_s", 0.0)),
+                    take.passed,
+                    GateLevel(take.gate_level),
+                    take.exercise_key == COLD,
+                )
+            )
+    return [
+        (midi, standing_of(heard[midi], today) if writer.has(midi) else Standing.OUT_OF_REACH)
+        for midi in wanted
+    ]
+
+
+def _refusal(family: Family, writer: Writer, values: Values | None = None) -> str:
     try:
-        task_of(family, writer, {})
+        task_of(family, writer, values or {})
     except ExerciseRefusedError as error:
         return str(error)
     return ""

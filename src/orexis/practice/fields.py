@@ -5,6 +5,7 @@ from orexis.core.horn.pitch import A4_HIGHEST_HZ, A4_LOWEST_HZ
 from orexis.core.horn.setup import SETTINGS
 from orexis.core.judging.gate import GateLevel
 from orexis.core.parameter import Choice, Parameter
+from orexis.store.own_exercises import LONGEST_NAME as LONGEST_OWN_NAME
 from orexis.store.pins import LONGEST_WORDS
 from orexis.store.players import LONGEST_NAME
 from orexis.store.recordings import LONGEST_WANTED
@@ -26,6 +27,7 @@ PLAYER = (
         "gate_level", "Gate", choices=tuple(Choice(level, level.value) for level in GateLevel)
     ),
 )
+OWN = (Parameter("name", "Name", longest=LONGEST_OWN_NAME),)
 NAMES = SETTINGS | {one.key: one.label for one in PLAYER}
 """What a player calls each thing that can be wrong with what they filled in."""
 

@@ -17,7 +17,11 @@ from orexis.server.problems import BodyRefusedError, Problem, respond
 _LOOPBACK_NAMES = frozenset({"localhost", "127.0.0.1", "::1"})
 LARGEST_BODY_BYTES = 64 * 1024
 LARGEST_RECORDING_BYTES = 400 * 1024 * 1024
-_RECORDINGS = re.compile(r"/api/players/\d+/recordings")
+LARGEST_MELODY_BYTES = 2 * 1024 * 1024
+_UPLOADS = (
+    (re.compile(r"/api/players/\d+/recordings"), LARGEST_RECORDING_BYTES),
+    (re.compile(r"/api/players/\d+/melodies"), LARGEST_MELODY_BYTES),
+)
 LARGEST_SOCKET_MESSAGE_BYTES = 64 * 1024
 BODY_WAITS_S = 20.0
 """A body that stops coming for so long is given up."""
@@ -107,9 +111,11 @@ def too_much(largest_bytes: int) -> Problem:
 
 
 def _largest_body(scope: Scope) -> int:
-    """Only recordings are large."""
-    uploads = scope.get("method") == "POST" and _RECORDINGS.fullmatch(scope["path"])
-    return LARGEST_RECORDING_BYTES if uploads else LARGEST_BODY_BYTES
+    """Only files that are sent are large."""
+    for path, largest in _UPLOADS if scope.get("method") == "POST" else ():
+        if path.fullmatch(scope["path"]):
+            return largest
+    return LARGEST_BODY_BYTES
 
 
 def _hostname(host: str) -> str | None:

@@ -6,7 +6,15 @@ from typing import Any, TypeVar
 from sqlalchemy import delete, select
 from sqlalchemy.orm import Session, joinedload
 
-from orexis.store.models import Recording, RecordingContent, Take, TakeEvents, TakeFrames, TakeSound
+from orexis.store.models import (
+    OwnExercise,
+    Recording,
+    RecordingContent,
+    Take,
+    TakeEvents,
+    TakeFrames,
+    TakeSound,
+)
 from orexis.store.packed import unpack
 
 KEPT_AFTER_DELETION = timedelta(days=7)
@@ -52,7 +60,7 @@ def restore_kept(session: Session, kind: type[K], kept_id: str) -> K | None:
 
 def purge_deleted(session: Session, now: datetime) -> None:
     """Removes for good what was deleted more than seven days ago."""
-    for kind in (Take, Recording):
+    for kind in (Take, Recording, OwnExercise):
         session.execute(delete(kind).where(kind.deleted_at < now - KEPT_AFTER_DELETION))
 
 

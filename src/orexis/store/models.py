@@ -240,3 +240,19 @@ class Pin(Base, kw_only=True):
     )
     at_s: Mapped[float]
     words: Mapped[str]
+
+
+class OwnExercise(Base, kw_only=True):
+    """An exercise a player has kept under a name: a family, its version and what is set of it."""
+
+    __tablename__ = "own_exercises"
+    __table_args__ = (Index("own_exercises_by_player", "player_id"),)
+
+    id: Mapped[str] = mapped_column(primary_key=True)
+    player_id: Mapped[int] = mapped_column(ForeignKey("players.id"))
+    name: Mapped[str]
+    family_key: Mapped[str]
+    version: Mapped[int]
+    parameters: Mapped[dict[str, Any]] = mapped_column(JSON)
+    changed_at: Mapped[datetime] = mapped_column(UtcDateTime)
+    deleted_at: Mapped[datetime | None] = mapped_column(UtcDateTime, default=None)

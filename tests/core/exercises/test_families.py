@@ -208,6 +208,12 @@ GOLDEN: list[tuple[str, str, dict[str, float | str], str]] = [
         "C4/1/2 D4/1/2 E4/1/2 F4/1/2 G4/1 E4/1 F4/1 D4/1 E4/2 ' "
         "G4/1/2 F4/1/2 E4/1/2 D4/1/2 E4/1 C4/1 D4/1 D4/1 C4/2",
     ),
+    (
+        "own-line",
+        TROMBONE,
+        {"line": "F3:2 ~Bb3:1 -:1 ' F3:4", "semitones": 1},
+        "F#3/2 ~B3/1 -1 ' F#3/4",
+    ),
 ]
 
 

@@ -10,6 +10,7 @@ from orexis.core.exercises.task import Ending, Task
 from orexis.core.horn.instruments import INSTRUMENTS
 from orexis.core.horn.setup import Horn, Setup
 from orexis.core.horn.tuning import Temperament, Tuning
+from orexis.core.score.steps import Rest
 from tests.core.exercises.writing import task
 
 HORN = Horn(INSTRUMENTS["tenor-horn-eb"])
@@ -101,7 +102,7 @@ def test_what_ends_a_try_is_a_silence_longer_than_any_in_the_music() -> None:
     # One breath between notes: three seconds; first buzz rests four counts of a second as well.
     assert task("low-long-tones", "tenor-horn-eb").ending.silence_s == 3.0
     buzz = task("first-buzz", "tenor-horn-eb")
-    rests = [float(step.beats) for step in buzz.score.steps if type(step).__name__ == "Rest"]
+    rests = [float(step.beats) for step in buzz.score.steps if isinstance(step, Rest)]
     beat_s = 60 / (buzz.score.tempo_bpm or 60)
     assert buzz.ending.silence_s == pytest.approx(max(rests) * beat_s + 3.0)
 

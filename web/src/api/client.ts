@@ -31,6 +31,9 @@ export type HornSetupIn = Schemas['HornSetupIn'];
 export type Verdict = Schemas['VerdictOut'];
 export type RuleLine = Schemas['RuleOut'];
 export type BookGroup = Schemas['GroupOut'];
+/** An exercise that the player keeps under a name. */
+export type OwnExercise = Schemas['OwnLine'];
+export type MelodyPart = Schemas['MelodyPartOut'];
 export type Attempt = Schemas['AttemptOut'];
 export type ExercisePage = Schemas['ExercisePage'];
 /** What goes over the live line, both ways. */

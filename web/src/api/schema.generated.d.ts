@@ -137,7 +137,8 @@ export interface paths {
         };
         /**
          * Page
-         * @description An exercise's page: its music engraved, what can be set, and its words.
+         * @description An exercise's page: its music engraved, what can be set, its words, and how its notes stand
+         *     with the player.
          */
         get: operations["page_api_players__player_id__book__family__get"];
         put?: never;
@@ -263,6 +264,95 @@ export interface paths {
         get: operations["attempt_api_players__player_id__book__family__attempts__kept_id__get"];
         put?: never;
         post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/players/{player_id}/own": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Own
+         * @description A player's own exercises by name.
+         */
+        get: operations["own_api_players__player_id__own_get"];
+        put?: never;
+        /**
+         * Add
+         * @description Keeps an exercise under a name.
+         */
+        post: operations["add_api_players__player_id__own_post"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/players/{player_id}/own/{own_id}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        /**
+         * Change
+         * @description Changes an exercise that is kept, or its name.
+         */
+        put: operations["change_api_players__player_id__own__own_id__put"];
+        post?: never;
+        /**
+         * Delete
+         * @description Takes an own exercise out of the book; it can be brought back for seven days.
+         */
+        delete: operations["delete_api_players__player_id__own__own_id__delete"];
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/players/{player_id}/own/{own_id}/restore": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Restore
+         * @description Brings back an own exercise that was deleted.
+         */
+        post: operations["restore_api_players__player_id__own__own_id__restore_post"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/players/{player_id}/melodies": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Melodies
+         * @description Reads a MusicXML (plain or compressed) or MIDI file, the request's body: its parts as
+         *     exercises. Nothing is kept.
+         */
+        post: operations["melodies_api_players__player_id__melodies_post"];
         delete?: never;
         options?: never;
         head?: never;
@@ -822,6 +912,8 @@ export interface components {
             described: string;
             /** Sounds */
             sounds: boolean;
+            /** Standings */
+            standings: components["schemas"]["StandingOut"][];
             /** Leads To */
             leads_to: components["schemas"]["LinkOut"][];
             /** Falls Back To */
@@ -870,11 +962,13 @@ export interface components {
             either_way: boolean;
             /** Usual */
             usual: number | string | null;
+            /** Is Line */
+            is_line: boolean;
         };
         /**
          * FieldsOut
          * @description All fields there are outside the horn, by where they are set, what a single note is practised
-         *     by, and the words of care.
+         *     by, the family of lines of one's own, and the words of care.
          */
         FieldsOut: {
             /** Player */
@@ -882,6 +976,12 @@ export interface components {
                 [key: string]: components["schemas"]["FieldOut"];
             };
             one_note: components["schemas"]["OneNoteOut"];
+            /** Own Line */
+            own_line: string;
+            /** Own */
+            own: {
+                [key: string]: components["schemas"]["FieldOut"];
+            };
             /** Stand In */
             stand_in: components["schemas"]["FieldOut"][];
             /** Listening */
@@ -1256,6 +1356,32 @@ export interface components {
             words: string;
         };
         /**
+         * MelodyPartOut
+         * @description A part of a file: what it is called, how many notes it has and which are its lowest and
+         *     highest, and the exercise it makes, `moved` so as to lie on the horn ("" where it does);
+         *     `refused` says why it cannot be.
+         */
+        MelodyPartOut: {
+            /** Name */
+            name: string;
+            /** Notes */
+            notes: string;
+            /** Lowest */
+            lowest: string;
+            /** Highest */
+            highest: string;
+            /** Moved */
+            moved: string;
+            /** Family */
+            family: string;
+            /** Values */
+            values: {
+                [key: string]: string;
+            };
+            /** Refused */
+            refused: string;
+        };
+        /**
          * NamedCents
          * @description A valve or trigger, and how far it lowers the horn as made.
          */
@@ -1349,6 +1475,40 @@ export interface components {
         Overrule: {
             /** Passed */
             passed: boolean | null;
+        };
+        /**
+         * OwnIn
+         * @description What is kept under a name: a family and what is set of it.
+         */
+        OwnIn: {
+            /** Name */
+            name: string;
+            /** Family */
+            family: string;
+            /** Values */
+            values: {
+                [key: string]: string;
+            };
+        };
+        /**
+         * OwnLine
+         * @description An exercise that the player keeps under a name; `refused` says why it cannot be here.
+         */
+        OwnLine: {
+            /** Id */
+            id: string;
+            /** Name */
+            name: string;
+            /** Family */
+            family: string;
+            /** Title */
+            title: string;
+            /** Values */
+            values: {
+                [key: string]: string;
+            };
+            /** Refused */
+            refused: string;
         };
         /**
          * PatternOut
@@ -1695,6 +1855,16 @@ export interface components {
             drone_hz: number | null;
             higher: components["schemas"]["FieldOut"] | null;
             more: components["schemas"]["FieldOut"] | null;
+        };
+        /**
+         * StandingOut
+         * @description A note of an exercise and how it stands with this player.
+         */
+        StandingOut: {
+            /** Name */
+            name: string;
+            /** Standing */
+            standing: string;
         };
         /**
          * StepOut
@@ -2606,6 +2776,171 @@ export interface operations {
             };
             404: components["responses"]["Problem404"];
             405: components["responses"]["Problem405"];
+            422: components["responses"]["Problem422"];
+        };
+    };
+    own_api_players__player_id__own_get: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                player_id: number;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["OwnLine"][];
+                };
+            };
+            404: components["responses"]["Problem404"];
+            405: components["responses"]["Problem405"];
+            422: components["responses"]["Problem422"];
+        };
+    };
+    add_api_players__player_id__own_post: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                player_id: number;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["OwnIn"];
+            };
+        };
+        responses: {
+            /** @description Successful Response */
+            201: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["OwnLine"];
+                };
+            };
+            404: components["responses"]["Problem404"];
+            405: components["responses"]["Problem405"];
+            413: components["responses"]["Problem413"];
+            422: components["responses"]["Problem422"];
+        };
+    };
+    change_api_players__player_id__own__own_id__put: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                player_id: number;
+                own_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["OwnIn"];
+            };
+        };
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["OwnLine"];
+                };
+            };
+            404: components["responses"]["Problem404"];
+            405: components["responses"]["Problem405"];
+            413: components["responses"]["Problem413"];
+            422: components["responses"]["Problem422"];
+        };
+    };
+    delete_api_players__player_id__own__own_id__delete: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                player_id: number;
+                own_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Successful Response */
+            204: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
+            };
+            404: components["responses"]["Problem404"];
+            405: components["responses"]["Problem405"];
+            422: components["responses"]["Problem422"];
+        };
+    };
+    restore_api_players__player_id__own__own_id__restore_post: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                player_id: number;
+                own_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["OwnLine"];
+                };
+            };
+            404: components["responses"]["Problem404"];
+            405: components["responses"]["Problem405"];
+            413: components["responses"]["Problem413"];
+            422: components["responses"]["Problem422"];
+        };
+    };
+    melodies_api_players__player_id__melodies_post: {
+        parameters: {
+            query: {
+                name: string;
+            };
+            header?: never;
+            path: {
+                player_id: number;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["MelodyPartOut"][];
+                };
+            };
+            404: components["responses"]["Problem404"];
+            405: components["responses"]["Problem405"];
+            413: components["responses"]["Problem413"];
             422: components["responses"]["Problem422"];
         };
     };

@@ -1,11 +1,24 @@
 <script lang="ts">
   import { onMount } from 'svelte';
   import { push } from 'svelte-spa-router';
-  import { answer, api, type BookGroup } from '../api/client';
+  import {
+    answer,
+    api,
+    problemOf,
+    type BookGroup,
+    type MelodyPart,
+    type OwnExercise,
+    type Problem,
+  } from '../api/client';
+  import { known } from '../api/fields.svelte';
+  import FileButton from '../parts/FileButton.svelte';
+  import Key from '../parts/Key.svelte';
   import { offer } from '../parts/keys.svelte';
   import { Loaded } from '../parts/loaded.svelte';
   import View from '../parts/View.svelte';
   import { who } from '../players/who.svelte';
+  import { ownExercises, readMelody } from './own';
+  import { OpenExercise } from './page.svelte';
 
   const player = $derived(who.current);
   const groups = new Loaded<BookGroup[]>(() =>
@@ -14,23 +27,80 @@
     ),
   );
 
-  onMount(() => void groups.load());
+  const own = new Loaded<OwnExercise[]>((signal) => ownExercises(player.id, signal));
+
+  onMount(() => {
+    void groups.load();
+    void own.load();
+  });
+
+  /** What can be opened: what the player keeps first, then everything there is. */
+  interface Entry {
+    path: string;
+    title: string;
+    words: string;
+    off: boolean;
+  }
+  const sections = $derived<{ name: string; entries: Entry[] }[]>([
+    ...(own.value?.length
+      ? [
+          {
+            name: 'yours',
+            entries: own.value.map((one) => ({
+              path: `/own/${one.id}`,
+              title: one.name,
+              words: one.refused || one.title,
+              off: one.refused !== '',
+            })),
+          },
+        ]
+      : []),
+    ...(groups.value ?? []).map((group) => ({
+      name: group.name,
+      entries: group.families.map((one) => ({
+        path: `/book/${one.key}`,
+        title: one.title,
+        words: one.refused || one.why,
+        off: one.refused !== '',
+      })),
+    })),
+  ]);
 
   let at = $state(0);
-  const keys = $derived((groups.value ?? []).flatMap(({ families }) => families.map((f) => f.key)));
+  const paths = $derived(sections.flatMap(({ entries }) => entries.map(({ path }) => path)));
+
+  let chooser = $state<FileButton>();
+  let parts = $state.raw<MelodyPart[]>([]);
+  let refused = $state.raw<Problem | null>(null);
+
+  async function bringIn(file: File) {
+    refused = null;
+    parts = [];
+    try {
+      parts = await readMelody(player.id, file);
+    } catch (error) {
+      refused = problemOf(error);
+    }
+  }
+
+  /** Opens a part as an exercise; the page goes on from there. */
+  function take({ family, values }: MelodyPart) {
+    OpenExercise.set(player.id, family, values);
+    void push(`/book/${family}`);
+  }
 
   function go(to: number) {
-    at = Math.max(0, Math.min(keys.length - 1, to));
-    document.getElementById(`family-${keys[at]}`)?.focus();
+    at = Math.max(0, Math.min(paths.length - 1, to));
+    document.getElementById(`entry${paths[at]}`)?.focus();
   }
 
   /** The first family of the group after (1) or before (−1) the one that is chosen. */
   function leap(way: number) {
     const starts: number[] = [];
     let count = 0;
-    for (const { families } of groups.value ?? []) {
+    for (const { entries } of sections) {
       starts.push(count);
-      count += families.length;
+      count += entries.length;
     }
     const here = starts.findLastIndex((start) => start <= at);
     go(starts[Math.max(0, Math.min(starts.length - 1, here + way))] ?? 0);
@@ -45,28 +115,69 @@
       keys: ['Enter'],
       shown: 'Enter',
       label: 'open',
-      run: () => keys[at] && void push(`/book/${keys[at]}`),
+      run: () => void push(paths[at] ?? '/book'),
     },
+    {
+      keys: ['n'],
+      shown: 'N',
+      label: 'write your own',
+      run: () => void push(`/book/${known.fields.own_line}`),
+    },
+    { keys: ['i'], shown: 'I', label: 'bring a melody in', run: () => chooser?.open() },
   ]);
 </script>
 
 <View wide problem={groups.problem} retry={() => groups.load()}>
-  <h1>Book</h1>
-  <p class="dim">Everything there is to practise, written for this horn.</p>
-  <div class="groups">
-    {#each groups.value ?? [] as group (group.name)}
-      <section aria-label={group.name}>
-        <h2>{group.name}</h2>
-        <ul>
-          {#each group.families as family (family.key)}
-            <li class:off={family.refused}>
-              <a
-                id="family-{family.key}"
-                href="#/book/{family.key}"
-                onfocus={() => (at = keys.indexOf(family.key))}
+  <header>
+    <h1>Book</h1>
+    <p class="dim">Everything there is to practise, written for this horn.</p>
+    <span class="bring">
+      <FileButton
+        bind:this={chooser}
+        label="A melody"
+        accept=".musicxml,.mxl,.xml,.mid,.midi"
+        onchoose={([file]) => file && void bringIn(file)}
+      >
+        <Key shown="I" />Bring a melody in
+      </FileButton>
+    </span>
+  </header>
+  {#if refused}
+    <p role="alert"><strong>{refused.title}.</strong> {refused.detail}</p>
+  {/if}
+  {#if parts.length}
+    <section class="parts" aria-label="Its parts">
+      <h2>Which part?</h2>
+      <ul>
+        {#each parts as part, i (i)}
+          <li>
+            <button class="act" disabled={part.refused !== ''} onclick={() => take(part)}>
+              <strong>{part.name}</strong>
+              <span
+                >{part.notes}, {part.lowest} to {part.highest}{part.moved &&
+                  `, ${part.moved}`}</span
               >
-                <strong>{family.title}</strong>
-                <span>{family.refused || family.why}</span>
+            </button>
+            {#if part.refused}<span class="dim">{part.refused}</span>{/if}
+          </li>
+        {/each}
+      </ul>
+    </section>
+  {/if}
+  <div class="groups">
+    {#each sections as section (section.name)}
+      <section aria-label={section.name}>
+        <h2>{section.name}</h2>
+        <ul>
+          {#each section.entries as entry (entry.path)}
+            <li class:off={entry.off}>
+              <a
+                id="entry{entry.path}"
+                href="#{entry.path}"
+                onfocus={() => (at = paths.indexOf(entry.path))}
+              >
+                <strong>{entry.title}</strong>
+                <span>{entry.words}</span>
               </a>
             </li>
           {/each}
@@ -77,9 +188,27 @@
 </View>
 
 <style>
+  header {
+    display: flex;
+    flex-wrap: wrap;
+    align-items: baseline;
+    gap: 0.2rem 1.4rem;
+    padding-top: 1.6rem;
+  }
+
   h1 {
     font-size: clamp(2.2rem, 4.6vw, 3.4rem);
-    padding-top: 1.6rem;
+  }
+
+  .bring {
+    margin-left: auto;
+  }
+
+  .parts li {
+    display: flex;
+    flex-wrap: wrap;
+    align-items: baseline;
+    gap: 0.2rem 1.2rem;
   }
 
   .groups {

@@ -1,6 +1,9 @@
 <script lang="ts">
   import { onDestroy, untrack } from 'svelte';
   import { push } from 'svelte-spa-router';
+  import type { OwnExercise } from '../api/client';
+  import { known } from '../api/fields.svelte';
+  import { complain, toaster } from '../takes/deletion';
   import Field from '../parts/Field.svelte';
   import FileButton from '../parts/FileButton.svelte';
   import Key from '../parts/Key.svelte';
@@ -10,20 +13,28 @@
   import { putOnStand } from '../stand/stand.svelte';
   import { who } from '../players/who.svelte';
   import Music from '../parts/Music.svelte';
+  import { deleteOwn, keepOwn } from './own';
   import { OpenExercise } from './page.svelte';
+  import SlotTaps from './SlotTaps.svelte';
+  import { Tapping } from './tapping.svelte';
 
-  let { params }: { params: { family: string } } = $props();
+  /** `own` is the exercise as the player keeps it under a name. */
+  let { params, own }: { params: { family: string }; own?: OwnExercise } = $props();
 
   const player = $derived(who.current);
   const family = $derived(params.family);
-  let open = $state.raw(untrack(() => new OpenExercise(player.id, family)));
+  let open = $state.raw(untrack(() => new OpenExercise(player.id, family, own?.values)));
 
   $effect(() => {
     if (family === open.family) return;
     open.leave();
     open = new OpenExercise(player.id, family);
   });
-  onDestroy(() => open.leave());
+  const tapping = untrack(() => new Tapping(player));
+  onDestroy(() => {
+    open.leave();
+    tapping.leave();
+  });
 
   const page = $derived(open.page);
 
@@ -32,6 +43,49 @@
     putOnStand(player.id, { family: page.key, values: page.values });
     void push('/stand');
   }
+
+  /** The field that is a line of notes, where there is one. */
+  const line = $derived(page?.fields.find(({ is_line }) => is_line)?.key);
+  const written = $derived(line ? (open.values[line] ?? '') : '');
+  const write = (change: (before: string) => string) => {
+    if (line) open.put(line, change(written));
+  };
+
+  let naming = $state(false);
+  let name = $state('');
+  let nameField = $state<HTMLInputElement>();
+
+  /** Keeps what is set under its name, or asks for one. */
+  function keep() {
+    if (own) void keepAs(own.name);
+    else {
+      name = page?.title ?? '';
+      naming = true;
+    }
+  }
+
+  async function keepAs(called: string) {
+    if (!page) return;
+    try {
+      const body = { name: called, family: page.key, values: { ...open.values } };
+      const kept = await keepOwn(player.id, body, own?.id);
+      naming = false;
+      toaster.create({ title: `${kept.name} is kept in your book.` });
+      if (!own) void push(`/own/${kept.id}`);
+    } catch (error) {
+      complain(error);
+    }
+  }
+
+  async function remove() {
+    if (!own) return;
+    const { id } = own;
+    if (await deleteOwn(player.id, own, () => void push(`/own/${id}`))) void push('/book');
+  }
+
+  $effect(() => {
+    if (naming) nameField?.select();
+  });
 
   let musicxml = $state<HTMLAnchorElement>();
   let midi = $state<HTMLAnchorElement>();
@@ -70,7 +124,31 @@
     { keys: ['x'], shown: 'X', label: 'MusicXML', run: () => musicxml?.click(), disabled: !page },
     { keys: ['m'], shown: 'M', label: 'MIDI', run: () => midi?.click(), disabled: !page },
     { keys: ['u'], shown: 'U', label: 'as usual', run: () => open.reset(), disabled: !page },
-    { keys: ['Escape'], shown: 'Esc', label: 'the book', run: () => void push('/book') },
+    {
+      keys: ['k'],
+      shown: 'K',
+      label: own ? 'keep the changes' : 'keep it as yours',
+      run: keep,
+      disabled: !page || open.refused !== null,
+    },
+    ...(own
+      ? [
+          {
+            keys: ['Delete'],
+            shown: 'Delete',
+            label: 'delete',
+            run: () => void remove(),
+            quiet: true,
+          },
+        ]
+      : []),
+    ...(line ? tapping.actions(write) : []),
+    {
+      keys: ['Escape'],
+      shown: 'Esc',
+      label: 'the book',
+      run: () => (naming ? (naming = false) : void push('/book')),
+    },
   ]);
 </script>
 
@@ -78,8 +156,8 @@
   {#snippet ways()}<a class="act" href="#/book">Choose another</a>{/snippet}
   {#if page}
     <header>
-      <h1>{page.title}</h1>
-      <p class="dim">{page.group}, {player.name}</p>
+      <h1>{own?.name ?? page.title}</h1>
+      <p class="dim">{own ? page.title : page.group}, {player.name}</p>
       <span class="judge">
         <FileButton
           bind:this={chooser}
@@ -104,6 +182,34 @@
       stale={open.refused !== null}
       outcomes={open.attempt?.steps}
     />
+    {#if naming}
+      <form
+        class="naming"
+        aria-label="Its name"
+        onsubmit={(event) => {
+          event.preventDefault();
+          void keepAs(name);
+        }}
+      >
+        <label>
+          What is it called?
+          <input
+            bind:this={nameField}
+            bind:value={name}
+            class="input"
+            maxlength={known.fields.own.name?.longest}
+            required
+          />
+        </label>
+        <button class="act-main">Keep it<Key shown="Enter" /></button>
+        <button type="button" class="act" onclick={() => (naming = false)}>
+          <Key shown="Esc" />not now
+        </button>
+      </form>
+    {/if}
+    {#if line}
+      <SlotTaps {tapping} line={written} onwrite={(text) => write(() => text)} />
+    {/if}
     {#if open.hearing}
       <p class="dim" role="status">Listening to {open.hearing}…</p>
     {:else if open.attempt}
@@ -137,6 +243,16 @@
             <div>
               <dt>careful</dt>
               <dd>{page.words.caution}</dd>
+            </div>
+          {/if}
+          {#if page.standings.length}
+            <div>
+              <dt>its notes</dt>
+              <dd class="standings">
+                {#each page.standings as note (note.name)}
+                  <span><strong>{note.name}</strong> <span class="dim">{note.standing}</span></span>
+                {/each}
+              </dd>
             </div>
           {/if}
           {#if page.aims.length}
@@ -189,6 +305,20 @@
 
   .attempt {
     padding-bottom: 1.6rem;
+  }
+
+  .naming {
+    display: flex;
+    flex-wrap: wrap;
+    align-items: end;
+    gap: 0.6rem 1.2rem;
+    padding-bottom: 1rem;
+  }
+
+  .standings {
+    display: flex;
+    flex-wrap: wrap;
+    gap: 0.1rem 1.2rem;
   }
 
   .attempt a {
@@ -258,6 +388,7 @@
     .files,
     .refused,
     .judge,
+    .naming,
     .attempt {
       display: none;
     }

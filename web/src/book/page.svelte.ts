@@ -31,11 +31,13 @@ export class OpenExercise {
   private waiting: ReturnType<typeof setTimeout> | undefined;
   private audio: HTMLAudioElement | null = null;
 
+  /** `given` is what it is set to at first; else as it was set last. */
   constructor(
     private readonly playerId: number,
     readonly family: string,
+    given?: Values,
   ) {
-    this.values = this.kept();
+    this.values = given ?? this.kept();
     void this.load().then((came) => {
       // What was kept may fit this horn no more.
       if (!came && !this.page && Object.keys(this.values).length) this.reset();
@@ -61,6 +63,12 @@ export class OpenExercise {
     this.silence();
     clearTimeout(this.waiting);
     this.waiting = setTimeout(() => void this.load(), WAIT_MS);
+  }
+
+  /** Sets a field and takes it. */
+  put(key: string, value: string): void {
+    this.values = { ...this.values, [key]: value };
+    this.adjust();
   }
 
   /** Everything as it is usual. */
@@ -154,7 +162,12 @@ export class OpenExercise {
   }
 
   private get key(): string {
-    return `orexis-book-${this.playerId}-${this.family}`;
+    return keyOf(this.playerId, this.family);
+  }
+
+  /** What an exercise is set to when it is opened next. */
+  static set(playerId: number, family: string, values: Values): void {
+    localStorage.setItem(keyOf(playerId, family), JSON.stringify(values));
   }
 
   private kept(): Values {
@@ -164,4 +177,8 @@ export class OpenExercise {
       return {};
     }
   }
+}
+
+function keyOf(playerId: number, family: string): string {
+  return `orexis-book-${playerId}-${family}`;
 }

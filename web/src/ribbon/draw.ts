@@ -9,6 +9,9 @@ import { drawMarks } from './marks';
 import type { Colours, Stretch } from './shapes';
 
 const SHORTEST_RUN = 3;
+/** Where two notes overlap, their common period lies far under both for up to this long. */
+const SHORTEST_RUN_BELOW = 5;
+const FAR_BELOW_CENTS = 700;
 const NAME_HALF = 24;
 const BETWEEN_TRIES_S = 1.1;
 const LOUDEST_DB = -12;
@@ -146,7 +149,7 @@ export function drawStretch(
       Number.isNaN(frames.centsAt(frame)) ||
       Math.abs(frames.centsAt(frame) - frames.centsAt(frame - 1)) > BROKEN_CENTS;
     // A frame or two on their own lie between two notes; the eye would take them for one.
-    if (broken && frame - runStart >= SHORTEST_RUN) {
+    if (broken && frame - runStart >= shortest(frames, runStart, frame)) {
       drawRun(ctx, layout, frames, runStart, frame, (f) => xOf((f - stretch.from) * HOP_S));
     }
     if (broken) runStart = Number.isNaN(frames.centsAt(frame)) ? frame + 1 : frame;
@@ -163,6 +166,12 @@ export function drawStretch(
     xOf((frame - stretch.from) * HOP_S),
   );
   ctx.restore();
+}
+
+/** How many frames a run must have to be drawn. */
+function shortest(frames: RibbonFrames, from: number, to: number): number {
+  const under = Math.min(frames.centsAt(from - 1), frames.centsAt(to)) - frames.centsAt(from);
+  return under > FAR_BELOW_CENTS ? SHORTEST_RUN_BELOW : SHORTEST_RUN;
 }
 
 function drawRun(

@@ -2,6 +2,7 @@
 import type { RouteDefinition } from 'svelte-spa-router';
 import Book from '../book/Book.svelte';
 import Exercise from '../book/Exercise.svelte';
+import Own from '../book/Own.svelte';
 import Horn from '../horn/Horn.svelte';
 import HornSetup from '../horn/HornSetup.svelte';
 import Players from '../players/Players.svelte';
@@ -31,6 +32,7 @@ export const routes: RouteDefinition = {
   '/horn/mine': HornSetup,
   '/book': Book,
   '/book/:family': Exercise,
+  '/own/:id': Own,
   '/players': Players,
   '*': Stand,
 };

@@ -15,6 +15,7 @@ const FIELD: Field = {
   below: '',
   either_way: false,
   usual: 4,
+  is_line: false,
 };
 
 describe('a field that is turned', () => {

@@ -233,6 +233,9 @@
                       </span>
                     {/if}
                   {/each}
+                  {#if !number(take, 'centre')}
+                    <span class="number dim">{take.exercise}</span>
+                  {/if}
                 {:else if recording}
                   <span class="said file">{recording.name}</span>
                   <span class="number">

@@ -13,6 +13,7 @@ from orexis.core.exercises import (
     long_tones,
     low,
     music,
+    own,
     pedals,
     slurs,
 )
@@ -23,7 +24,7 @@ from orexis.core.exercises.writer import Writer
 from orexis.core.score.steps import On, Score, in_one_breath
 
 _LONGEST_BREATH_S = 30.0
-_ROOMS = (breath, buzz, long_tones, slurs, intervals, low, pedals, ladders, high, music)
+_ROOMS = (breath, buzz, long_tones, slurs, intervals, low, pedals, ladders, high, music, own)
 
 FAMILIES: Mapping[str, Family] = MappingProxyType(
     {family.key: family for room in _ROOMS for family in room.FAMILIES}
@@ -32,6 +33,9 @@ FAMILIES: Mapping[str, Family] = MappingProxyType(
 
 ONE_NOTE, ONE_NOTE_KEY = "long-tone", "from_midi"
 """The family that a single note is practised by, and its value that is the note."""
+
+COLD = "cold-picks"
+"""The family that asks for notes from silence."""
 
 
 def find_family(key: str) -> Family:

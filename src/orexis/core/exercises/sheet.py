@@ -119,5 +119,6 @@ def drone_hz(task: Task, horn: Horn) -> float | None:
 
 
 def cue(task: Task) -> str:
-    """How to play it, in words."""
-    return ", ".join(part for part in ("breathe, start with air", task.setting) if part)
+    """How to begin, and how long to hold, in words."""
+    hold = f", hold {task.hold_s:g} s" if task.hold_s else ""
+    return f"breathe, start with air{hold}"

@@ -27,6 +27,8 @@ _SHORTEST_TRY_FRAMES = 25
 _MARGIN_FRAMES = 50
 _LONGEST_TRY_FRAMES = 18_000
 _GLIMPSE_FRAMES = 25
+_CUT_FRAMES = 100
+"""Where a glimpse begins within a note, what is so near may be the rest of it, not a note."""
 
 
 @dataclass(frozen=True, slots=True)
@@ -179,7 +181,8 @@ class Stand:
         self._glimpsed_at = now
         events = self._heard()
         reached = last_reached(self._task, events, self._horn)
-        return Glimpse(max(self.started_frame, now - GLIMPSED_FRAMES), events, reached)
+        complete_from = now - GLIMPSED_FRAMES + _CUT_FRAMES
+        return Glimpse(max(self.started_frame, complete_from), events, reached)
 
     def _keep(self, frames: Frames) -> None:
         end = frames.first + len(frames)

@@ -5,6 +5,7 @@ from typing import Annotated, Any, Literal
 from pydantic import BaseModel, Field
 from pydantic.json_schema import models_json_schema
 
+from orexis.core.exercises.own import LONGEST_LINE
 from orexis.core.listening.tracking.drone import HIGHEST_DRONE_HZ, LOWEST_DRONE_HZ
 from orexis.formats.audio import HIGHEST_RATE, LOWEST_RATE
 from orexis.practice.sessions import SessionSetup
@@ -14,7 +15,7 @@ from orexis.server.schemas.takes import JudgedTakeOut, MarkOut, RibbonFrames
 Source = Literal["microphone", "stand-in"]
 _MOST_VALUES = 20
 _Key = Annotated[Text, Field(max_length=40)]
-_Value = Annotated[Text, Field(max_length=100)]
+_Value = Annotated[Text, Field(max_length=LONGEST_LINE)]
 
 
 class Hello(BaseModel):

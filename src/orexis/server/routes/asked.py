@@ -8,6 +8,7 @@ from pydantic import StringConstraints
 
 from orexis.core.exercises.book import FAMILIES, find_family, task_of
 from orexis.core.exercises.family import ExerciseRefusedError, Value
+from orexis.core.exercises.own import LONGEST_LINE
 from orexis.core.exercises.task import Task
 from orexis.core.exercises.writer import Writer
 from orexis.core.horn.notation import Notation
@@ -19,7 +20,7 @@ from orexis.store.players import notation_of
 
 _MOST_VALUES = 20
 FamilyKey = Annotated[str, Path(max_length=40)]
-Setting = Annotated[str, StringConstraints(max_length=100)]
+Setting = Annotated[str, StringConstraints(max_length=LONGEST_LINE + 40)]
 Set = Annotated[
     list[Setting] | None,
     Query(alias="set", max_length=_MOST_VALUES, description="What is set, as key=value."),

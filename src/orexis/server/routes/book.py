@@ -1,5 +1,6 @@
 """The book: what there is to practise, each exercise's page, and it as sound and files."""
 
+from datetime import datetime
 from typing import Annotated, Any
 
 from fastapi import APIRouter, Query, Response
@@ -17,6 +18,7 @@ from orexis.practice.exercises import (
     offered,
     played,
     sheet_music,
+    standings_of,
     writer_for,
 )
 from orexis.server.problems import ProblemError, not_found
@@ -45,14 +47,20 @@ def book(data: Data, player_id: PlayerId) -> list[GroupOut]:
 
 
 @router.get("/{family}")
-def page(asked: Asked) -> ExercisePage:
-    """An exercise's page: its music engraved, what can be set, and its words."""
+def page(data: Data, player_id: PlayerId, asked: Asked) -> ExercisePage:
+    """An exercise's page: its music engraved, what can be set, its words, and how its notes stand
+    with the player."""
     task, writer = asked.task, asked.writer
+    with data.session() as session:
+        player = player_or_404(session, player_id)
+        today = datetime.now().astimezone().date()
+        standings = standings_of(session, player, task, writer, today)
     return ExercisePage.of(
         task,
         fields_of(FAMILIES[task.family_key], writer),
         engraved_task(task, writer.horn, asked.notation),
         asked.notation,
+        standings,
     )
 
 

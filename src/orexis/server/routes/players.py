@@ -3,10 +3,11 @@
 from fastapi import APIRouter
 
 from orexis.core.exercises.book import ONE_NOTE, ONE_NOTE_KEY
+from orexis.core.exercises.own import LINE
 from orexis.core.horn.instruments import INSTRUMENTS
 from orexis.core.judging.care import STOP
 from orexis.core.parameter import Parameter
-from orexis.practice.fields import LISTENING, PLAYER
+from orexis.practice.fields import LISTENING, OWN, PLAYER
 from orexis.server.problems import ProblemError
 from orexis.server.routes.access import Data, PlayerId, player_or_404
 from orexis.server.schemas.fields import CareOut, FieldOut, FieldsOut, OneNoteOut
@@ -34,6 +35,8 @@ def fields() -> FieldsOut:
     return FieldsOut(
         player=by_key(PLAYER),
         one_note=OneNoteOut(family=ONE_NOTE, key=ONE_NOTE_KEY),
+        own_line=LINE,
+        own=by_key(OWN),
         stand_in=[FieldOut.model_validate(one) for one in SKILL.values()],
         listening=by_key(LISTENING),
         care=CareOut.model_validate(STOP),

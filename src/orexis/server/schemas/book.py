@@ -1,23 +1,31 @@
 """What the API says of the book: families, and an exercise's page."""
 
-from pydantic import BaseModel
+from typing import Annotated
 
+from pydantic import BaseModel, Field
+
+from orexis.core.coach.standing import Standing
+from orexis.core.counting import counted
 from orexis.core.exercises.book import FAMILIES
 from orexis.core.exercises.family import Group
+from orexis.core.exercises.own import LINE, LONGEST_LINE
 from orexis.core.exercises.sheet import cue, drone_hz, sheet_of
 from orexis.core.exercises.task import Task
-from orexis.core.exercises.words import described
+from orexis.core.exercises.words import described, moved_words
 from orexis.core.exercises.writer import Writer
 from orexis.core.horn.notation import Notation
 from orexis.core.judging.aim_words import WORDS
 from orexis.core.judging.attempt_words import said_of
 from orexis.core.judging.attempts import Verdict
 from orexis.core.parameter import Parameter
-from orexis.practice.exercises import Offered
-from orexis.server.schemas.base import Read
+from orexis.core.score.steps import Play
+from orexis.practice.exercises import Offered, OfferedPart
+from orexis.server.schemas.base import Body, Read, Text
 from orexis.server.schemas.exercises import SheetOut
 from orexis.server.schemas.fields import FieldOut
 from orexis.server.schemas.takes import RuleOut, StepOut
+from orexis.store.models import OwnExercise
+from orexis.store.own_exercises import LONGEST_NAME, typed_parameters
 
 
 class FamilyLine(BaseModel):
@@ -50,6 +58,80 @@ class GroupOut(BaseModel):
                 for one in found
             ],
         )
+
+
+class OwnLine(BaseModel):
+    """An exercise that the player keeps under a name; `refused` says why it cannot be here."""
+
+    id: str
+    name: str
+    family: str
+    title: str
+    values: dict[str, str]
+    refused: str
+
+    @classmethod
+    def of(cls, kept: OwnExercise, refused: str = "") -> "OwnLine":
+        """An own exercise as the API gives it."""
+        return cls(
+            id=kept.id,
+            name=kept.name,
+            family=kept.family_key,
+            title=FAMILIES[kept.family_key].title,
+            values=dict(typed_parameters(kept)),
+            refused=refused,
+        )
+
+
+class OwnIn(Body):
+    """What is kept under a name: a family and what is set of it."""
+
+    name: Annotated[Text, Field(max_length=4 * LONGEST_NAME)]
+    family: Annotated[Text, Field(max_length=40)]
+    values: Annotated[
+        dict[
+            Annotated[Text, Field(max_length=40)],
+            Annotated[Text, Field(max_length=LONGEST_LINE)],
+        ],
+        Field(max_length=20),
+    ]
+
+
+class MelodyPartOut(BaseModel):
+    """A part of a file: what it is called, how many notes it has and which are its lowest and
+    highest, and the exercise it makes, `moved` so as to lie on the horn ("" where it does);
+    `refused` says why it cannot be."""
+
+    name: str
+    notes: str
+    lowest: str
+    highest: str
+    moved: str
+    family: str
+    values: dict[str, str]
+    refused: str
+
+    @classmethod
+    def of(cls, one: OfferedPart, notation: Notation) -> "MelodyPartOut":
+        """A part for a player who names notes in `notation`."""
+        midis = [step.midi for step in one.part.steps if isinstance(step, Play)]
+        return cls(
+            name=one.part.name,
+            notes=counted(one.part.notes, "note"),
+            lowest=notation.name(min(midis)),
+            highest=notation.name(max(midis)),
+            moved=moved_words(int(one.values.get("semitones", "0"))),
+            family=LINE,
+            values=one.values,
+            refused=one.refused,
+        )
+
+
+class StandingOut(BaseModel):
+    """A note of an exercise and how it stands with this player."""
+
+    name: str
+    standing: str
 
 
 class WordsOut(Read):
@@ -103,7 +185,7 @@ class StandPlan(BaseModel):
                 notation,
                 limit_cents,
                 svg,
-                described(task.score, notation),
+                described(task.once.score, notation),
             ),
             cue=cue(task),
             seconds=round(task.score.seconds, 2),
@@ -127,6 +209,7 @@ class ExercisePage(BaseModel):
     svg: str
     described: str
     sounds: bool
+    standings: list[StandingOut]
     leads_to: list[LinkOut]
     falls_back_to: list[LinkOut]
 
@@ -137,6 +220,7 @@ class ExercisePage(BaseModel):
         fields: tuple[Parameter, ...],
         svg: str,
         notation: Notation,
+        standings: list[tuple[int, Standing]],
     ) -> "ExercisePage":
         """The page of a task, engraved and described."""
         family = FAMILIES[task.family_key]
@@ -151,6 +235,9 @@ class ExercisePage(BaseModel):
             svg=svg,
             described=described(task.score, notation),
             sounds=bool(task.score.pitches),
+            standings=[
+                StandingOut(name=notation.name(midi), standing=one.value) for midi, one in standings
+            ],
             leads_to=_links(family.leads_to),
             falls_back_to=_links(family.falls_back_to),
         )

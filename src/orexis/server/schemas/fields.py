@@ -27,6 +27,7 @@ class FieldOut(Read):
     below: str
     either_way: bool
     usual: float | str | None
+    is_line: bool
 
 
 class CareOut(Read):
@@ -45,10 +46,12 @@ class OneNoteOut(BaseModel):
 
 class FieldsOut(BaseModel):
     """All fields there are outside the horn, by where they are set, what a single note is practised
-    by, and the words of care."""
+    by, the family of lines of one's own, and the words of care."""
 
     player: dict[str, FieldOut]
     one_note: OneNoteOut
+    own_line: str
+    own: dict[str, FieldOut]
     stand_in: list[FieldOut]
     listening: dict[str, FieldOut]
     care: CareOut

@@ -1,0 +1,1 @@
+"""What to play: how notes stand with a player."""

@@ -1,0 +1,60 @@
+"""How a note stands with a player, as their takes show it.
+
+Attempted, touched (it spoke for 0.3 s), held (passed, for 2 s), secure (passed at the normal gate
+or a harder one on 3 of the last 14 days, and once from silence), faded (not heard for 30 days).
+"""
+
+from collections.abc import Sequence
+from dataclasses import dataclass
+from datetime import date, timedelta
+from enum import StrEnum
+
+from orexis.core.judging.gate import GateLevel
+
+_TOUCHED_S, _HELD_S = 0.3, 2.0
+_SECURE_DAYS, _WITHIN = 3, timedelta(days=14)
+_FADED_AFTER = timedelta(days=30)
+
+
+class Standing(StrEnum):
+    """How far a note has come."""
+
+    OUT_OF_REACH = "not on this horn"
+    NEW = "not played yet"
+    ATTEMPTED = "attempted"
+    TOUCHED = "touched"
+    HELD = "held"
+    SECURE = "secure"
+    FADED = "faded"
+
+
+@dataclass(frozen=True, slots=True)
+class Heard:
+    """One time a note was asked for: on which day, for how long it sounded (0 where it did not
+    speak), how long it was held, whether its take passed and under which gate, and whether it was
+    a pick from silence."""
+
+    day: date
+    sounded_s: float
+    held_s: float
+    passed: bool
+    level: GateLevel
+    cold: bool = False
+
+
+def standing_of(heard: Sequence[Heard], today: date) -> Standing:
+    """How a note stands, after all the times it was asked for."""
+    if not heard:
+        return Standing.NEW
+    spoke = [one for one in heard if one.sounded_s >= _TOUCHED_S]
+    if not spoke:
+        return Standing.ATTEMPTED
+    if today - max(one.day for one in spoke) > _FADED_AFTER:
+        return Standing.FADED
+    hard = [one for one in spoke if one.passed and one.level is not GateLevel.KIND]
+    days = {one.day for one in hard if today - one.day < _WITHIN}
+    if len(days) >= _SECURE_DAYS and any(one.cold for one in hard):
+        return Standing.SECURE
+    if any(one.passed and one.held_s >= _HELD_S for one in spoke):
+        return Standing.HELD
+    return Standing.TOUCHED

@@ -1,0 +1,174 @@
+"""A player's own line of notes: tapped on the slots, typed, or brought in from a file.
+
+A line is text, a word a step: a sounding note with its beats (`Bb3:2`, or its MIDI number), `~`
+before it when it is slurred to, `=` tenuto, `*` begun by breath alone, `@0.3` after the note for a
+slot (length, partial); `-:1` a rest, `'` a breath, and `p` or `ff` how loud it is from there on.
+"""
+
+import re
+from collections.abc import Sequence
+from dataclasses import replace
+from fractions import Fraction
+
+from orexis.core.exercises.family import Aim, ExerciseRefusedError, Family, Given, Group, Words
+from orexis.core.exercises.writer import Writer
+from orexis.core.horn.notation import NoteUnreadableError, note_name, parse_note
+from orexis.core.parameter import Parameter
+from orexis.core.score.steps import Articulation, Breath, Dynamic, Play, Rest, Score, Step
+
+LINE = "own-line"
+LONGEST_LINE = 6000
+_MOST_NOTES = 500
+_LONGEST_BEATS = 64
+_BEGUN = {
+    "": Articulation.TONGUED,
+    "~": Articulation.SLURRED,
+    "=": Articulation.TENUTO,
+    "*": Articulation.BREATH,
+}
+_WORD = re.compile(
+    r"(?P<begun>[~=*]?)(?P<note>-|[^@:~=*]+)(?:@(?P<length>[^.:]+)\.(?P<partial>\d+))?"
+    r":(?P<beats>\d+(?:\.\d+|/\d+)?)"
+)
+_BREATH = "'"
+
+
+def read_line(text: str) -> tuple[Step, ...]:
+    """The steps of a line. Raises `ExerciseRefusedError` with what to write instead."""
+    steps: list[Step] = []
+    dynamic = Dynamic.MF
+    for word in text.split():
+        if word == _BREATH:
+            steps.append(Breath())
+        elif word in set(Dynamic):
+            dynamic = Dynamic(word)
+        else:
+            steps.append(_read(word, dynamic))
+    if sum(isinstance(step, Play) for step in steps) > _MOST_NOTES:
+        raise ExerciseRefusedError(f"That is over {_MOST_NOTES} notes. Take a part of it.")
+    return tuple(steps)
+
+
+def _read(word: str, dynamic: Dynamic) -> Step:
+    read = _WORD.fullmatch(word)
+    beats = _beats(read["beats"]) if read else Fraction(0)
+    if read is None or not 0 < beats <= _LONGEST_BEATS:
+        raise _unreadable(word)
+    if read["note"] == "-":
+        return Rest(beats)
+    midi = _midi(read["note"])
+    if midi is None:
+        raise _unreadable(word)
+    partial = read["partial"]
+    return Play(
+        midi,
+        beats,
+        articulation=_BEGUN[read["begun"]],
+        length_name=read["length"],
+        partial=None if partial is None else int(partial),
+        dynamic=dynamic,
+    )
+
+
+def _beats(text: str) -> Fraction:
+    try:
+        return Fraction(text)
+    except ZeroDivisionError:
+        return Fraction(0)
+
+
+def _midi(text: str) -> int | None:
+    if text.isascii() and text.isdigit():
+        return int(text) if int(text) <= 127 else None
+    try:
+        return parse_note(text).midi
+    except NoteUnreadableError:
+        return None
+
+
+def _unreadable(word: str) -> ExerciseRefusedError:
+    return ExerciseRefusedError(
+        f"“{word[:20]}” cannot be read. Write sounding notes with their beats, such as "
+        "Bb3:2 ~Eb4:1 -:1 ' and p or f for how loud."
+    )
+
+
+def line_text(steps: Sequence[Step]) -> str:
+    """A line of notes, rests and breaths as text."""
+    words: list[str] = []
+    dynamic = Dynamic.MF
+    begun = {articulation: mark for mark, articulation in _BEGUN.items()}
+    for step in steps:
+        if isinstance(step, Breath):
+            words.append(_BREATH)
+        elif isinstance(step, Rest):
+            words.append(f"-:{step.beats}")
+        elif isinstance(step, Play):
+            if step.dynamic is not dynamic:
+                dynamic = step.dynamic
+                words.append(dynamic.value)
+            slot = "" if step.length_name is None else f"@{step.length_name}.{step.partial}"
+            note = note_name(step.midi).replace("♭", "b").replace("♯", "#")
+            words.append(f"{begun[step.articulation]}{note}{slot}:{step.beats}")
+    return " ".join(words)
+
+
+def _parameters(writer: Writer) -> tuple[Parameter, ...]:
+    easy = writer.play(writer.reach.easy, 2)
+    up = writer.slurred(writer.reach.easy + 2, 2)
+    usual = line_text((easy, up, writer.slurred(writer.reach.easy, 4), Breath()))
+    moved = Parameter("semitones", "moved by", "half steps", -36, 36, 1, above="up", below="down")
+    return (
+        Parameter("line", "notes", longest=LONGEST_LINE, usual=usual, is_line=True),
+        replace(moved, usual=0.0),
+        Parameter("tempo", "beats a minute, 0 is free", "", 0, 240, 1, usual=0.0),
+        Parameter("bar", "beats in a bar", "", 1, 12, 1, usual=4.0),
+        writer.times(1),
+    )
+
+
+def _write(writer: Writer, given: Given) -> Score:
+    moved, tempo = given.whole("semitones"), given.number("tempo")
+    steps = tuple(
+        _placed(writer, step, moved) if isinstance(step, Play) else step
+        for step in read_line(given.word("line"))
+    )
+    if not any(isinstance(step, Play) for step in steps):
+        raise ExerciseRefusedError(
+            "There is no note yet. Choose slots, or write Bb3:2 or the like."
+        )
+    return Score(
+        steps,
+        beats_in_bar=given.whole("bar"),
+        tempo_bpm=tempo or None,
+        times=given.whole("times"),
+    )
+
+
+def _placed(writer: Writer, note: Play, moved: int) -> Play:
+    """A note in the slot it names where the horn has that, else in its usual one."""
+    midi = note.midi + moved
+    named = writer.horn.slots.get(note.length_name or "", ())
+    if not moved and note.partial is not None and 1 <= note.partial <= len(named):
+        return note
+    how = {"articulation": note.articulation, "dynamic": note.dynamic}
+    return writer.play(midi, note.beats, **how)
+
+
+FAMILIES = (
+    Family(
+        LINE,
+        "Your own line",
+        Group.MUSIC,
+        _parameters,
+        _write,
+        (Aim.SPOKE, Aim.CENTRE, Aim.GAP, Aim.TOUCHED, Aim.FLIPPED, Aim.ONE_BREATH),
+        Words(
+            why="What you need next is in no book: write it, or bring it in.",
+            listen="The one thing you wrote it for.",
+            wrong="Too long, too soon.",
+            remedy="Half of it, slower, until it is right three times.",
+        ),
+        falls_back_to=("melody",),
+    ),
+)
