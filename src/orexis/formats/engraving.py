@@ -5,7 +5,9 @@ around it, without any style of its own (the page's policy would refuse it).
 """
 
 import re
+from concurrent.futures import ThreadPoolExecutor
 from functools import cache
+from pathlib import Path
 
 import verovio
 
@@ -36,15 +38,26 @@ _OPTIONS = {
 }
 
 
+_ENGRAVER = ThreadPoolExecutor(1, "engraver")
+"""The engraver draws one page at a time, and in a thread of its own: what it knows of its fonts it
+knows in one thread alone, and in another the page comes out empty."""
+
+
 @cache
 def _toolkit() -> verovio.toolkit:
     """Kept, since it loads its fonts once."""
     verovio.enableLog(verovio.LOG_OFF)
+    verovio.setDefaultResourcePath(str(Path(verovio.__file__).parent / "data"))
     return verovio.toolkit()
 
 
 def engraved(musicxml: str, width: int = _WIDTH) -> str:
-    """The music as SVG text; `width` is how wide the page is beside a staff of about 180."""
+    """The music as SVG text, from any thread; `width` is how wide the page is beside a staff of
+    about 180."""
+    return _ENGRAVER.submit(_engraved, musicxml, width).result()
+
+
+def _engraved(musicxml: str, width: int) -> str:
     toolkit = _toolkit()
     toolkit.setOptions({**_OPTIONS, "pageWidth": width})
     toolkit.loadData(musicxml)

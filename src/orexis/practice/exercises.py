@@ -3,7 +3,6 @@
 from dataclasses import dataclass
 from datetime import date
 from itertools import groupby
-from threading import Lock
 
 from sqlalchemy.orm import Session
 
@@ -34,8 +33,6 @@ from orexis.store.takes import heard_notes, highest_passed
 _RATE = 44_100
 _LONGEST_S = 300.0
 _FASTEST_BPM = 240.0
-_ENGRAVING = Lock()
-"""The engraver draws one page at a time."""
 
 
 class NothingToHearError(ValueError):
@@ -147,9 +144,7 @@ def engraved_task(task: Task, horn: Horn, notation: Notation) -> str:
     # Loaded when first needed: it takes a while.
     from orexis.formats.engraving import engraved
 
-    musicxml = musicxml_of_task(task, horn, notation)
-    with _ENGRAVING:
-        return engraved(musicxml)
+    return engraved(musicxml_of_task(task, horn, notation))
 
 
 def sheet_music(task: Task, horn: Horn, notation: Notation) -> str:
