@@ -7,7 +7,9 @@ import numpy as np
 import soundfile
 from playwright.sync_api import Page, expect
 
+from orexis.formats.midi import midi_of
 from tests.browser.conftest import Launch, Server, page_of
+from tests.core.exercises.writing import task
 from tests.sounds import RATE, silence, softened, steady
 
 
@@ -189,3 +191,76 @@ def test_what_cannot_be_is_said_and_what_was_there_stays(server: Server, launch:
             page.wait_for_timeout(120)
         expect(page.get_by_role("alert")).to_be_visible()
         expect(page.get_by_role("region", name="Now")).to_be_visible()
+
+
+def test_a_line_is_tapped_kept_changed_played_and_deleted(server: Server, launch: Launch) -> None:
+    with page_of(launch(), server) as page:
+        page.keyboard.press("4")
+        expect(page.get_by_role("heading", name="Book")).to_be_visible()
+        page.keyboard.press("n")
+        expect(page.get_by_role("heading", name="Your own line")).to_be_visible()
+        taps = page.get_by_role("region", name="Slots to tap")
+        taps.get_by_role("button", name="all of it away").click()
+        # B♭3 and E♭4 on the open horn, which Maren reads as G4 and C5; a breath; G4 an octave long.
+        taps.get_by_role("button", name="G4, open, slot 3").click()
+        taps.get_by_role("button", name="C5, open, slot 4").click()
+        expect(page.get_by_role("img", name="G4 C5, free.")).to_be_visible()
+        page.keyboard.press("b")
+        page.keyboard.press("ArrowDown")
+        for _ in range(2):
+            page.keyboard.press(".")
+        page.keyboard.press("t")
+        expect(page.get_by_role("img", name="G4 C5 G4, free.")).to_be_visible()
+        expect(page.get_by_label("notes")).to_have_value("58@0.3:1 ~63@0.4:1 ' 58@0.3:2")
+        page.keyboard.press("Backspace")
+        expect(page.get_by_role("img", name="G4 C5, free.")).to_be_visible()
+        page.keyboard.press("k")
+        page.get_by_label("What is it called?").fill("Two steps")
+        page.keyboard.press("Enter")
+        expect(page.get_by_role("heading", name="Two steps")).to_be_visible()
+        # Changed and kept again, it is the same one.
+        page.get_by_label("repetitions").fill("2")
+        expect(page.get_by_role("img", name="G4 C5, free, 2 times.")).to_be_visible()
+        page.get_by_role("heading", name="Two steps").click()
+        with page.expect_response(re.compile("/own/")) as changed:
+            page.keyboard.press("k")
+        assert changed.value.ok
+        page.keyboard.press("4")
+        yours = page.get_by_role("region", name="yours").get_by_role("link")
+        expect(yours).to_have_count(1)
+        yours.click()
+        expect(page.get_by_role("img", name="G4 C5, free, 2 times.")).to_be_visible()
+        page.keyboard.press("Enter")
+        expect(page.get_by_role("region", name="Now")).to_be_visible()
+        page.keyboard.press("s")
+        expect(page.get_by_text("1 of 2")).to_be_visible()
+        page.keyboard.press("4")
+        page.get_by_role("link", name="Two steps").click()
+        expect(page.get_by_role("heading", name="Two steps")).to_be_visible()
+        page.keyboard.press("Delete")
+        expect(page.get_by_role("heading", name="Book")).to_be_visible()
+        expect(page.get_by_role("region", name="yours")).to_have_count(0)
+        page.get_by_role("button", name="Bring it back").click()
+        expect(page.get_by_role("heading", name="Two steps")).to_be_visible()
+
+
+def test_a_melody_comes_in_and_what_is_none_says_so(
+    server: Server, launch: Launch, tmp_path: Path
+) -> None:
+    (tmp_path / "page.xml").write_text("<html/>")
+    melody = task("melody", "tenor-horn-eb", tune="slack-water", from_midi="C4")
+    (tmp_path / "slack.mid").write_bytes(midi_of(melody.score, "Slack Water"))
+    with page_of(launch(), server) as page:
+        page.keyboard.press("4")
+        expect(page.get_by_role("heading", name="Book")).to_be_visible()
+        page.get_by_label("A melody").set_input_files(tmp_path / "page.xml")
+        expect(page.get_by_role("alert")).to_contain_text("page.xml is no MusicXML or MIDI")
+        page.get_by_label("A melody").set_input_files(tmp_path / "slack.mid")
+        part = page.get_by_role("button", name="Slack Water 18 notes, A4 to F♯5")
+        expect(part).to_be_visible()
+        part.click()
+        music = page.get_by_role("img", name=re.compile("^E5 D5 C♯5 B4"))
+        expect(music).to_be_visible()
+        # A third lower: six notes of the tune are no longer those.
+        page.get_by_label("moved by").fill("-3")
+        expect(page.get_by_role("img", name=re.compile("^C♯5 B4 B♭4"))).to_be_visible()

@@ -204,6 +204,10 @@
     margin-left: auto;
   }
 
+  .parts {
+    padding-top: 1rem;
+  }
+
   .parts li {
     display: flex;
     flex-wrap: wrap;

@@ -65,9 +65,10 @@
   }
 
   async function keepAs(called: string) {
-    if (!page) return;
+    // As it is typed by now; what the server has taken is text, where fields hold numbers.
+    if (!(await open.load()) || !page) return;
     try {
-      const body = { name: called, family: page.key, values: { ...open.values } };
+      const body = { name: called, family: page.key, values: page.values };
       const kept = await keepOwn(player.id, body, own?.id);
       naming = false;
       toaster.create({ title: `${kept.name} is kept in your book.` });

@@ -16,6 +16,14 @@
     Math.max(1, ...tapping.columns.flatMap(({ slots }) => slots.map(({ partial }) => partial))),
   );
 
+  let map = $state<HTMLElement>();
+
+  // The chosen slot stays in view.
+  $effect(() => {
+    void [tapping.column, tapping.partial, tapping.columns.length];
+    map?.querySelector('.chosen')?.scrollIntoView({ block: 'nearest', inline: 'nearest' });
+  });
+
   function tap(column: number, partial: number) {
     tapping.column = column;
     tapping.partial = partial;
@@ -60,23 +68,21 @@
       all of it away
     </button>
   </div>
-  <div class="map">
+  <div class="map" bind:this={map} style:--columns={tapping.columns.length}>
     {#each tapping.columns as column, at (column.name)}
-      <div class="column" style:grid-template-rows="repeat({highest}, auto) auto">
-        {#each column.slots as slot (slot.partial)}
-          <button
-            type="button"
-            class="slot"
-            class:chosen={at === tapping.column && slot.partial === tapping.partial}
-            style:grid-row={highest - slot.partial + 1}
-            aria-label="{slot.name}, {column.hand}, slot {slot.partial}"
-            onclick={() => tap(at, slot.partial)}
-          >
-            {slot.name}
-          </button>
-        {/each}
-        <span class="dim" style:grid-row={highest + 1}>{column.name}</span>
-      </div>
+      <span class="dim name" style:grid-area="1 / {at + 1}">{column.name}</span>
+      {#each column.slots as slot (slot.partial)}
+        <button
+          type="button"
+          class="slot"
+          class:chosen={at === tapping.column && slot.partial === tapping.partial}
+          style:grid-area="{highest - slot.partial + 2} / {at + 1}"
+          aria-label="{slot.name}, {column.hand}, slot {slot.partial}"
+          onclick={() => tap(at, slot.partial)}
+        >
+          {slot.name}
+        </button>
+      {/each}
     {/each}
   </div>
 </section>
@@ -98,22 +104,24 @@
   }
 
   .map {
-    display: flex;
-    gap: 0.35rem;
-    overflow-x: auto;
-    padding-bottom: 0.4rem;
+    display: grid;
+    grid-template-columns: repeat(var(--columns), minmax(3.3rem, 1fr));
+    grid-auto-rows: 1.9rem;
+    gap: 0.2rem 0.3rem;
+    max-height: 17rem;
+    overflow: auto;
+    margin-bottom: 1rem;
   }
 
-  .column {
-    display: grid;
-    gap: 0.2rem;
-    justify-items: center;
-    flex: 1 0 3.4rem;
+  .name {
+    position: sticky;
+    top: 0;
+    text-align: center;
+    background: var(--paper);
+    font-weight: 700;
   }
 
   .slot {
-    width: 100%;
-    min-height: 1.75rem;
     background: var(--sheet);
     border: 1px solid var(--line);
     border-radius: 3px;
