@@ -167,6 +167,7 @@ def test_a_slur_is_played_on_the_stand_repetition_by_repetition(
         expect(page.get_by_role("heading", name="Go on.")).to_be_visible()
         expect(page.get_by_text("1 of 2")).to_be_visible()
         expect(music.locator(".met[id^=step-]")).to_have_count(3)
+        expect(page.get_by_role("button", name="stand-in plays")).to_be_enabled()
         page.keyboard.press("Space")
         expect(page.get_by_text("all 2 done")).to_be_visible()
         # Another length is a key away; what is on the Stand is there again after a reload.

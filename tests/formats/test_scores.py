@@ -2,9 +2,12 @@
 
 import re
 from concurrent.futures import ThreadPoolExecutor
+from pathlib import Path
 from xml.etree import ElementTree
 
+import music21
 import pytest
+import xmlschema
 
 from orexis.core.exercises.book import FAMILIES, task_of
 from orexis.core.exercises.family import ExerciseRefusedError
@@ -73,6 +76,35 @@ def test_what_goes_out_as_musicxml_comes_back(family: str, instrument: str) -> N
         back = pitches_of(xml(written, instrument))
         assert [midi for midi, _ in back] == [midi for midi, _ in sounding(written)]
         assert [beats for _, beats in back] == pytest.approx([b for _, b in sounding(written)])
+
+
+@pytest.fixture(scope="module")
+def schema() -> xmlschema.XMLSchema:
+    """The schema of MusicXML, as music21 ships it, without its address on the web."""
+    others = Path(xmlschema.__file__).parent / "schemas"
+    return xmlschema.XMLSchema(
+        str(Path(music21.__file__).parent / "musicxml" / "musicxml.xsd"),
+        allow="local",
+        locations={
+            "http://www.w3.org/XML/1998/namespace": str(others / "XML" / "xml.xsd"),
+            "http://www.w3.org/1999/xlink": str(others / "XLINK" / "xlink.xsd"),
+        },
+    )
+
+
+_LATER = re.compile(r' id="step-\d+"| measure="yes"')
+"""What MusicXML has had since 3.0 and 3.1; the schema is that of 2.0."""
+
+
+@pytest.mark.parametrize("family", FAMILIES)
+def test_what_goes_out_is_as_the_schema_of_musicxml_wants_it(
+    family: str, schema: xmlschema.XMLSchema
+) -> None:
+    for instrument in ("trombone-bass", "cornet-bb"):
+        written = usual(family, instrument)
+        if written is not None:
+            text = _LATER.sub("", xml(written, instrument))
+            assert [error.reason for error in schema.iter_errors(text)] == []
 
 
 @pytest.mark.parametrize("instrument", INSTRUMENTS)

@@ -11,6 +11,7 @@ from orexis.core.exercises.task import Task
 from orexis.core.horn.instruments import INSTRUMENTS
 from orexis.core.horn.notation import Notation, NoteView
 from orexis.core.horn.setup import Horn, Setup
+from orexis.core.judging.aim_words import WORDS
 from orexis.core.judging.aims import limit_of
 from orexis.core.judging.attempt_words import said_of
 from orexis.core.judging.attempts import Verdict
@@ -136,7 +137,26 @@ def judged(session: Session, take: Take) -> JudgedTake:
     """A take as it is shown after it was played."""
     mine = told(take)
     found = marks(_heard_in(session, take), mine.notation.name, take.a4_hz)
+    missed = _missed_mark(mine)
+    if missed is not None:
+        found = tuple(sorted((*found, missed), key=lambda mark: mark.at_s))
     return JudgedTake(mine, found, _tone(session, take))
+
+
+def _missed_mark(mine: ToldTake) -> Mark | None:
+    """The spot in the sound that the verdict speaks of: the note where its aim was missed by most.
+    Nothing where nothing sounded there."""
+    worst = mine.verdict.worst
+    if worst is None or worst.at is None:
+        return None
+    place = worst.at.step, worst.at.time
+    row = next((row for row in mine.take.notes if (row.step, row.time) == place), None)
+    if row is None or row.start_s is None or row.end_s is None:
+        return None
+    words = WORDS[worst.aim].missed(worst, mine.notation.name(row.asked_midi))
+    pitch_cents = 100 * row.asked_midi + row.target_cents + (row.centre_cents or 0.0)
+    name = WORDS[worst.aim].name
+    return Mark((row.start_s + row.end_s) / 2, pitch_cents, words, name)
 
 
 def take_page(session: Session, take: Take) -> TakePage:

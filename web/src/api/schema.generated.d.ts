@@ -1331,11 +1331,13 @@ export interface components {
         };
         /**
          * MeasuredNoteOut
-         * @description A note that was asked for and its measures; none where nothing sounded.
+         * @description A note that was asked for, when it sounded, and its measures; none where nothing did.
          */
         MeasuredNoteOut: {
             /** Step */
             step: number;
+            /** Start S */
+            start_s: number | null;
             /** Name */
             name: string;
             /** Spoke */

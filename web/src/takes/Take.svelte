@@ -57,6 +57,8 @@
 
   function lookAt(index: number) {
     noteAt = Math.max(0, Math.min((take?.notes.length ?? 1) - 1, index));
+    const at = take?.notes[noteAt]?.start_s;
+    if (at !== null && at !== undefined) mine?.listening.seek(at);
   }
 
   async function load(takeId: string) {

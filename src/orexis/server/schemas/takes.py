@@ -252,9 +252,10 @@ class MeasureOut(Read):
 
 
 class MeasuredNoteOut(BaseModel):
-    """A note that was asked for and its measures; none where nothing sounded."""
+    """A note that was asked for, when it sounded, and its measures; none where nothing did."""
 
     step: int
+    start_s: float | None
     name: str
     spoke: bool
     measures: list[MeasureOut]
@@ -290,6 +291,7 @@ class TakeDetail(JudgedTakeOut):
             notes=[
                 MeasuredNoteOut(
                     step=one.row.step,
+                    start_s=one.row.start_s,
                     name=told.notation.name(one.row.asked_midi),
                     spoke=one.row.spoke,
                     measures=[MeasureOut.model_validate(line) for line in one.lines],
