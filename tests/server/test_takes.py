@@ -92,6 +92,18 @@ def test_the_tone_is_told_once_enough_takes_have_passed(
     assert airy["sentence"].startswith("Airy: ")
 
 
+def test_the_spot_a_verdict_speaks_of_is_marked(practised: tuple[TestClient, list[str]]) -> None:
+    client, ids = practised
+    off = page(client, ids[3])
+    assert off["verdict"]["headline"] == "Again: 40 cents high."
+    (spot,) = (mark for mark in off["marks"] if mark["words"] == "40 cents high")
+    # In the middle of a note of 2.5 s that begins half a second into the take.
+    assert spot["at_s"] == pytest.approx(1.75, abs=0.1)
+    assert spot["pitch_cents"] == pytest.approx(5840, abs=1)
+    fine = page(client, ids[2])
+    assert [mark for mark in fine["marks"] if mark["short"] == "centre"] == []
+
+
 def test_takes_worth_comparing_are_named(practised: tuple[TestClient, list[str]]) -> None:
     client, ids = practised
     others = {other["which"]: other["id"] for other in page(client, ids[5])["others"]}

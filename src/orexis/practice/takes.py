@@ -13,7 +13,7 @@ from orexis.core.horn.notation import Notation, NoteView
 from orexis.core.horn.setup import Horn, Setup
 from orexis.core.judging.aim_words import WORDS
 from orexis.core.judging.aims import limit_of
-from orexis.core.judging.attempt_words import said_of
+from orexis.core.judging.attempt_words import missed_words, said_of
 from orexis.core.judging.attempts import Verdict
 from orexis.core.judging.comparison import worth_comparing
 from orexis.core.judging.ear import Rated, Rating
@@ -153,7 +153,7 @@ def _missed_mark(mine: ToldTake) -> Mark | None:
     row = next((row for row in mine.take.notes if (row.step, row.time) == place), None)
     if row is None or row.start_s is None or row.end_s is None:
         return None
-    words = WORDS[worst.aim].missed(worst, mine.notation.name(row.asked_midi))
+    words = missed_words(mine.task, worst, mine.notation.name)
     pitch_cents = 100 * row.asked_midi + row.target_cents + (row.centre_cents or 0.0)
     name = WORDS[worst.aim].name
     return Mark((row.start_s + row.end_s) / 2, pitch_cents, words, name)

@@ -3,7 +3,7 @@
 from orexis.core.exercises.task import Task
 from orexis.core.judging.aim_words import WORDS, limit_words, number_words
 from orexis.core.judging.aims import Place
-from orexis.core.judging.attempts import Verdict
+from orexis.core.judging.attempts import AimResult, Verdict
 from orexis.core.judging.words import Name, Said, passed_word
 from orexis.core.score.steps import Play, Role
 
@@ -30,9 +30,13 @@ def _gate_says(task: Task, verdict: Verdict, name: Name) -> Said:
                 f"That was {heard}{place}. Again.",
                 f"Hear {wanted} in your head first, then place it.",
             )
-    said = WORDS[worst.aim]
-    at = _place(task, worst.at, name) if _asked_notes(task) > 1 else ""
-    return Said(f"Again: {said.missed(worst, at)}.", said.advice(worst))
+    return Said(f"Again: {missed_words(task, worst, name)}.", WORDS[worst.aim].advice(worst))
+
+
+def missed_words(task: Task, result: AimResult, name: Name) -> str:
+    """What was missed, with the note where it was where there are several."""
+    at = _place(task, result.at, name) if _asked_notes(task) > 1 else ""
+    return WORDS[result.aim].missed(result, at)
 
 
 def _asked_notes(task: Task) -> int:
