@@ -44,6 +44,14 @@ from orexis.store.takes import (
     tone_of,
 )
 
+_UNMARKED = frozenset(
+    {
+        *(Aim.CENTRE, Aim.HELD, Aim.TONE, Aim.LEVEL, Aim.SAME_SOUND),
+        *(Aim.ENDS_ALIKE, Aim.CAME_BACK, Aim.NO_CATCH),
+    }
+)
+"""What no mark of what was heard tells of."""
+
 
 @dataclass(frozen=True, slots=True)
 class ToldTake:
@@ -145,9 +153,9 @@ def judged(session: Session, take: Take) -> JudgedTake:
 
 def _missed_mark(mine: ToldTake) -> Mark | None:
     """The spot in the sound that the verdict speaks of: the note where its aim was missed by most.
-    Nothing where nothing sounded there."""
+    Nothing where nothing sounded there, or where what happened is marked for itself."""
     worst = mine.verdict.worst
-    if worst is None or worst.at is None:
+    if worst is None or worst.at is None or worst.aim not in _UNMARKED:
         return None
     place = worst.at.step, worst.at.time
     row = next((row for row in mine.take.notes if (row.step, row.time) == place), None)

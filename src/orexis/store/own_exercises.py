@@ -1,7 +1,6 @@
 """Exercises that players keep under names of their own."""
 
 import uuid
-from collections.abc import Mapping
 from datetime import UTC, datetime
 
 from sqlalchemy import func, select
@@ -76,11 +75,3 @@ def restore_own(session: Session, player_id: int, own_id: str) -> OwnExercise | 
         return None
     found.deleted_at = None
     return found
-
-
-def typed_parameters(kept: OwnExercise) -> Mapping[str, str]:
-    """What it is set to, as it is typed."""
-    return {
-        key: value if isinstance(value, str) else f"{value:g}"
-        for key, value in kept.parameters.items()
-    }

@@ -81,3 +81,19 @@ export function problemOf(error: unknown): Problem {
     ? error.problem
     : { title: 'Something went wrong here', detail: String(error) };
 }
+
+/** Sends a file as the body of a request; its name goes in the address. Raises `ProblemError`. */
+export async function sendFile<T>(path: string, file: File): Promise<T> {
+  const address = `${path}?name=${encodeURIComponent(file.name)}`;
+  const sent = fetch(address, {
+    method: 'POST',
+    body: file,
+    headers: { 'Content-Type': 'application/octet-stream' },
+  });
+  return answer<T>(
+    sent.then(async (response) => {
+      const said: unknown = await response.json();
+      return response.ok ? { data: said as T, response } : { error: said, response };
+    }),
+  );
+}

@@ -1,5 +1,4 @@
-import { answer, api, ProblemError, SERVER_GONE } from '../api/client';
-import type { MelodyPart, OwnExercise, Problem } from '../api/client';
+import { answer, api, sendFile, type MelodyPart, type OwnExercise } from '../api/client';
 import { complain, toaster } from '../takes/deletion';
 
 export function ownExercises(playerId: number, signal?: AbortSignal): Promise<OwnExercise[]> {
@@ -57,17 +56,6 @@ export async function deleteOwn(
 }
 
 /** The parts of a MusicXML or MIDI file as exercises; raises `ProblemError`. */
-export async function readMelody(playerId: number, file: File): Promise<MelodyPart[]> {
-  let response;
-  try {
-    response = await fetch(
-      `/api/players/${playerId}/melodies?name=${encodeURIComponent(file.name)}`,
-      { method: 'POST', body: file, headers: { 'Content-Type': 'application/octet-stream' } },
-    );
-  } catch {
-    throw new ProblemError(SERVER_GONE);
-  }
-  const said = (await response.json()) as MelodyPart[] & Problem;
-  if (!response.ok) throw new ProblemError({ title: said.title, detail: said.detail });
-  return said;
+export function readMelody(playerId: number, file: File): Promise<MelodyPart[]> {
+  return sendFile(`/api/players/${playerId}/melodies`, file);
 }

@@ -2,10 +2,10 @@ import {
   answer,
   api,
   ProblemError,
+  sendFile,
   SERVER_GONE,
   type Kind,
   type Pin,
-  type Problem,
   type Recording,
 } from '../api/client';
 
@@ -60,17 +60,6 @@ export async function unpin(kept: KeptAt, pin: Pin): Promise<void> {
 }
 
 /** Sends a sound file to be listened to and kept; raises `ProblemError`. */
-export async function addRecording(playerId: number, file: File): Promise<Recording> {
-  let response;
-  try {
-    response = await fetch(
-      `/api/players/${playerId}/recordings?name=${encodeURIComponent(file.name)}`,
-      { method: 'POST', body: file, headers: { 'Content-Type': 'application/octet-stream' } },
-    );
-  } catch {
-    throw new ProblemError(SERVER_GONE);
-  }
-  const said = (await response.json()) as Recording & Problem;
-  if (!response.ok) throw new ProblemError({ title: said.title, detail: said.detail });
-  return said;
+export function addRecording(playerId: number, file: File): Promise<Recording> {
+  return sendFile(`/api/players/${playerId}/recordings`, file);
 }

@@ -1,8 +1,8 @@
-"""What is typed of an exercise, as the values of its family."""
+"""What is typed of an exercise, as the values of its family, and the other way round."""
 
 from collections.abc import Sequence
 
-from orexis.core.exercises.family import Family, Value
+from orexis.core.exercises.family import Family, Value, Values
 from orexis.core.exercises.writer import Writer
 from orexis.core.horn.notation import Notation
 from orexis.core.parameter import Parameter
@@ -36,3 +36,8 @@ def _value(parameter: Parameter | None, text: str, typed: Notation) -> Value:
     if parameter is not None and parameter.is_note and not text.isdigit():
         return float(typed.parse(text, round(float(parameter.usual or 60))))
     return text
+
+
+def as_typed(values: Values) -> dict[str, str]:
+    """What an exercise is set to, as it is typed."""
+    return {key: value if isinstance(value, str) else f"{value:g}" for key, value in values.items()}

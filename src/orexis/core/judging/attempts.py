@@ -200,7 +200,8 @@ def _is_alone(score: Score, step: int) -> bool:
 def judge(seen: Seen, level: GateLevel) -> Verdict:
     """The verdict on an attempt that was laid beside its task."""
     aims = seen.task.aims
-    if seen.asked and Aim.SPOKE not in aims:
+    silent = any(one.heard is None for one in seen.asked)
+    if Aim.SPOKE not in aims and (silent or len(seen.asked) > 1):
         # Whatever else counts, what was asked for must have been played.
         aims = (*aims, Aim.SPOKE)
     notes = seen.heard.notes

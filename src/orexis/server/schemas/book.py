@@ -11,6 +11,7 @@ from orexis.core.exercises.family import Group
 from orexis.core.exercises.own import LINE, LONGEST_LINE
 from orexis.core.exercises.sheet import cue, drone_hz, sheet_of
 from orexis.core.exercises.task import Task
+from orexis.core.exercises.typed import as_typed
 from orexis.core.exercises.words import described, moved_words
 from orexis.core.exercises.writer import Writer
 from orexis.core.horn.notation import Notation
@@ -25,7 +26,7 @@ from orexis.server.schemas.exercises import SheetOut
 from orexis.server.schemas.fields import FieldOut
 from orexis.server.schemas.takes import RuleOut, StepOut
 from orexis.store.models import OwnExercise
-from orexis.store.own_exercises import LONGEST_NAME, typed_parameters
+from orexis.store.own_exercises import LONGEST_NAME
 
 
 class FamilyLine(BaseModel):
@@ -78,7 +79,7 @@ class OwnLine(BaseModel):
             name=kept.name,
             family=kept.family_key,
             title=FAMILIES[kept.family_key].title,
-            values=dict(typed_parameters(kept)),
+            values=as_typed(kept.parameters),
             refused=refused,
         )
 
@@ -177,7 +178,7 @@ class StandPlan(BaseModel):
         drone = drone_hz(task, horn)
         return cls(
             family=task.family_key,
-            values=typed_values(task),
+            values=as_typed(task.given.values),
             sheet=SheetOut.of(
                 task,
                 sheet_of(task, horn),
@@ -231,7 +232,7 @@ class ExercisePage(BaseModel):
             words=WordsOut.model_validate(family.words),
             aims=[WORDS[aim].counts for aim in task.aims],
             fields=[FieldOut.model_validate(one) for one in fields],
-            values=typed_values(task),
+            values=as_typed(task.given.values),
             svg=svg,
             described=described(task.score, notation),
             sounds=bool(task.score.pitches),
@@ -268,14 +269,6 @@ class AttemptOut(BaseModel):
             rules=[RuleOut.of(result) for result in verdict.results],
             steps=StepOut.all_of(task, verdict),
         )
-
-
-def typed_values(task: Task) -> dict[str, str]:
-    """What a task is set to, as it is typed."""
-    return {
-        key: value if isinstance(value, str) else f"{value:g}"
-        for key, value in task.given.values.items()
-    }
 
 
 def _links(keys: tuple[str, ...]) -> list[LinkOut]:
