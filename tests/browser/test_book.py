@@ -152,6 +152,7 @@ def test_a_slur_is_played_on_the_stand_repetition_by_repetition(
     with page_of(launch(), server) as page:
         page.goto(f"{server.url}/#/book/slot-slur")
         expect(page.get_by_role("img", name="G4 C5 G4, free, 3 times.")).to_be_visible()
+        page.get_by_label("beats a note").fill("1")
         page.get_by_label("repetitions").fill("2")
         expect(page.get_by_role("img", name="G4 C5 G4, free, 2 times.")).to_be_visible()
         page.keyboard.press("Tab")
@@ -170,6 +171,12 @@ def test_a_slur_is_played_on_the_stand_repetition_by_repetition(
         expect(page.get_by_role("button", name="stand-in plays")).to_be_enabled()
         page.keyboard.press("Space")
         expect(page.get_by_text("all 2 done")).to_be_visible()
+        # What it leads to is a key away, and so is its page.
+        expect(page.get_by_role("button", name="on to Through the lengths")).to_be_visible()
+        page.keyboard.press("e")
+        expect(page.get_by_role("img", name="G4 C5 G4, free, 2 times.")).to_be_visible()
+        page.keyboard.press("Enter")
+        expect(music).to_be_visible()
         # Another length is a key away; what is on the Stand is there again after a reload.
         page.keyboard.press("ArrowDown")
         expect(page.get_by_role("img", name="F♯4 B4 F♯4, free.")).to_be_visible()

@@ -18,10 +18,7 @@ _LOOPBACK_NAMES = frozenset({"localhost", "127.0.0.1", "::1"})
 LARGEST_BODY_BYTES = 64 * 1024
 LARGEST_RECORDING_BYTES = 400 * 1024 * 1024
 LARGEST_MELODY_BYTES = 2 * 1024 * 1024
-_UPLOADS = (
-    (re.compile(r"/api/players/\d+/recordings"), LARGEST_RECORDING_BYTES),
-    (re.compile(r"/api/players/\d+/melodies"), LARGEST_MELODY_BYTES),
-)
+_UPLOADS = re.compile(r"/api/players/\d+/(recordings|melodies)")
 LARGEST_SOCKET_MESSAGE_BYTES = 64 * 1024
 BODY_WAITS_S = 20.0
 """A body that stops coming for so long is given up."""
@@ -112,10 +109,10 @@ def too_much(largest_bytes: int) -> Problem:
 
 def _largest_body(scope: Scope) -> int:
     """Only files that are sent are large."""
-    for path, largest in _UPLOADS if scope.get("method") == "POST" else ():
-        if path.fullmatch(scope["path"]):
-            return largest
-    return LARGEST_BODY_BYTES
+    uploads = _UPLOADS.fullmatch(scope["path"]) if scope.get("method") == "POST" else None
+    if uploads is None:
+        return LARGEST_BODY_BYTES
+    return LARGEST_RECORDING_BYTES if uploads[1] == "recordings" else LARGEST_MELODY_BYTES
 
 
 def _hostname(host: str) -> str | None:

@@ -1838,8 +1838,9 @@ export interface components {
         /**
          * StandPlan
          * @description An exercise as it is put on the Stand: `values` are what it is set to, whole; `higher` and
-         *     `more` are what its keys turn, where there is such a thing. `seconds` is how long it takes
-         *     once; `drone_hz` is a tone to play to.
+         *     `more` are what its keys turn, where there is such a thing. `listen` says what to listen for;
+         *     `seconds` is how long it takes once; `drone_hz` is a tone to play to; `leads_to` is where it
+         *     goes on from here.
          */
         StandPlan: {
             /** Family */
@@ -1851,12 +1852,16 @@ export interface components {
             sheet: components["schemas"]["SheetOut"];
             /** Cue */
             cue: string;
+            /** Listen */
+            listen: string;
             /** Seconds */
             seconds: number;
             /** Drone Hz */
             drone_hz: number | null;
             higher: components["schemas"]["FieldOut"] | null;
             more: components["schemas"]["FieldOut"] | null;
+            /** Leads To */
+            leads_to: components["schemas"]["LinkOut"][];
         };
         /**
          * StandingOut

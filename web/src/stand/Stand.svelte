@@ -1,5 +1,6 @@
 <script lang="ts">
   import { onDestroy, untrack } from 'svelte';
+  import { push } from 'svelte-spa-router';
   import { problemOf, SERVER_GONE } from '../api/client';
   import { known } from '../api/fields.svelte';
   import Key from '../parts/Key.svelte';
@@ -10,6 +11,7 @@
   import SkillPanel from './SkillPanel.svelte';
   import VerdictWords from '../parts/VerdictWords.svelte';
   import View from '../parts/View.svelte';
+  import { OpenExercise } from '../book/page.svelte';
   import SlotView from '../ribbon/SlotView.svelte';
   import { markWords } from '../ribbon/frames';
   import { offer } from '../parts/keys.svelte';
@@ -88,6 +90,15 @@
   /** What is marked on the newest try. */
   const heard = $derived(markWords(stand.stretches.at(-1)?.marks ?? []));
   const more = $derived(stand.plan?.more ?? null);
+  /** What this exercise leads to. */
+  const onward = $derived(stand.plan?.leads_to[0]);
+
+  function openPage() {
+    if (!stand.plan) return;
+    const { family, values } = stand.plan;
+    OpenExercise.set(player.id, family, values);
+    void push(`/book/${family}`);
+  }
 
   offer(() => [
     {
@@ -146,6 +157,22 @@
       shown: 'G',
       label: `gate: ${gateLevels().join(', ')}`,
       run: () => void nextGate(),
+      quiet: true,
+    },
+    {
+      keys: ['n'],
+      shown: 'N',
+      label: onward ? `on to ${onward.title}` : 'on to the next',
+      run: () => onward && void stand.put({ family: onward.key, values: {} }),
+      disabled: !onward,
+      quiet: !stand.done,
+    },
+    {
+      keys: ['e'],
+      shown: 'E',
+      label: 'its page in the book',
+      run: openPage,
+      disabled: !stand.plan,
       quiet: true,
     },
     standIn
@@ -253,9 +280,10 @@
             <VerdictWords verdict={stand.take.verdict} />
             {#if stand.take.tone.word}<p class="tone">{stand.take.tone.sentence}</p>{/if}
           {:else if stand.playing}
-            <h2 class="dim">{plan.sheet.svg ? 'Go on.' : 'Hold it.'}</h2>
+            <h2 class="dim">{plan.sheet.svg ? 'Keep going.' : 'Hold it.'}</h2>
           {:else if stand.listening}
             <h2>{standIn ? 'Space, and it plays.' : 'Play when you are ready.'}</h2>
+            <p class="first">Listen for: {plan.listen}</p>
           {:else}
             <p class="dim first">
               Hands stay on the horn: playing starts a try, silence ends it, and the verdict comes
@@ -345,7 +373,7 @@
 
   .music {
     display: flex;
-    max-height: 11.5rem;
+    max-height: 12.5rem;
     flex: none;
   }
 

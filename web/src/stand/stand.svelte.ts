@@ -61,6 +61,8 @@ export class Stand {
   reached = $state<number | null>(null);
   /** How far one is with the repetitions, in words. */
   repeated = $state('');
+  /** Every repetition has passed. */
+  done = $state(false);
   /** Why what was last asked for cannot be. */
   refused = $state('');
   frames = new RibbonFrames();
@@ -148,6 +150,13 @@ export class Stand {
         params: { path: { player_id: this.player.id, family }, query: { set } },
       }),
     );
+  }
+
+  /** Puts another exercise on, as it is usual. */
+  async put(exercise: Exercise): Promise<void> {
+    if (this.playing) return;
+    this.asked = exercise;
+    await this.load();
   }
 
   /** Sets a field of the exercise one step up or down. */
@@ -281,8 +290,10 @@ export class Stand {
       marks: (first, marks, step) => {
         if (session === this.session) this.hear(first, marks, step);
       },
-      repeated: (words) => {
-        if (session === this.session) this.repeated = words;
+      repeated: (words, done) => {
+        if (session !== this.session) return;
+        this.repeated = words;
+        this.done = done;
       },
       verdict: (take) => {
         // A try cut off by leaving is kept after the view has gone.
@@ -345,6 +356,7 @@ export class Stand {
     this.playing = false;
     this.reached = null;
     this.repeated = '';
+    this.done = false;
   }
 
   private hangUp = (): void => {

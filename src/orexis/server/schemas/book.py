@@ -154,17 +154,20 @@ class LinkOut(BaseModel):
 
 class StandPlan(BaseModel):
     """An exercise as it is put on the Stand: `values` are what it is set to, whole; `higher` and
-    `more` are what its keys turn, where there is such a thing. `seconds` is how long it takes
-    once; `drone_hz` is a tone to play to."""
+    `more` are what its keys turn, where there is such a thing. `listen` says what to listen for;
+    `seconds` is how long it takes once; `drone_hz` is a tone to play to; `leads_to` is where it
+    goes on from here."""
 
     family: str
     values: dict[str, str]
     sheet: SheetOut
     cue: str
+    listen: str
     seconds: float
     drone_hz: float | None
     higher: FieldOut | None
     more: FieldOut | None
+    leads_to: list[LinkOut]
 
     @classmethod
     def of(
@@ -172,7 +175,8 @@ class StandPlan(BaseModel):
     ) -> "StandPlan":
         """A task for a player who names notes in `notation`; the gate's centre limit."""
         horn = writer.horn
-        fields = FAMILIES[task.family_key].parameters(writer)
+        family = FAMILIES[task.family_key]
+        fields = family.parameters(writer)
         higher = next((one for one in fields if one.is_note or one.choices), None)
         more = next((one for one in fields if one.step and not one.is_note), None)
         drone = drone_hz(task, horn)
@@ -189,10 +193,12 @@ class StandPlan(BaseModel):
                 described(task.once.score, notation),
             ),
             cue=cue(task),
+            listen=family.words.listen,
             seconds=round(task.score.seconds, 2),
             drone_hz=None if drone is None else round(drone, 3),
             higher=higher and FieldOut.model_validate(higher),
             more=more and FieldOut.model_validate(more),
+            leads_to=_links(family.leads_to),
         )
 
 
