@@ -30,6 +30,8 @@ export class OpenExercise {
   private otherwise = $state.raw<Problem | null>(null);
   private waiting: ReturnType<typeof setTimeout> | undefined;
   private audio: HTMLAudioElement | null = null;
+  /** Counts up whenever a sound is asked for or stopped: one that comes later is not played. */
+  private hearings = 0;
 
   /** `given` is what it is set to at first; else as it was set last. */
   constructor(
@@ -91,8 +93,10 @@ export class OpenExercise {
 
   /** Lets the stand-in player play it, or stops it. */
   async hear(): Promise<void> {
-    if (this.audio) return this.silence();
+    // While the sound is still on its way as well.
+    if (this.playing) return this.silence();
     this.playing = true;
+    const mine = ++this.hearings;
     try {
       const sound = await answer(
         api.GET('/api/players/{player_id}/book/{family}/sound', {
@@ -100,17 +104,19 @@ export class OpenExercise {
           parseAs: 'blob',
         }),
       );
-      if (!this.playing) return;
+      if (mine !== this.hearings) return;
       const audio = (this.audio = new Audio(URL.createObjectURL(sound as Blob)));
       audio.onended = () => this.silence();
       await audio.play();
     } catch (error) {
+      if (mine !== this.hearings) return;
       this.silence();
       this.otherwise = problemOf(error);
     }
   }
 
   silence(): void {
+    this.hearings++;
     if (this.audio) {
       this.audio.pause();
       URL.revokeObjectURL(this.audio.src);
