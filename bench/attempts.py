@@ -34,7 +34,7 @@ from orexis.standin.spoiling import spoiled
 
 RATE = 44_100
 HORNS = ("cornet-bb", "tenor-horn-eb", "trombone-tenor", "tuba-eb")
-_CHUNK, _FOLLOWED = 1024, 0.5
+_CHUNK, _FOLLOWED = 1024, 0.95
 _FEWER = {"times": 1.0, "starts": 4.0, "rungs": 2.0, "rows": 1.0}
 
 

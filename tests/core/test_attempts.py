@@ -438,7 +438,7 @@ def test_where_one_is_in_the_music_is_what_the_last_note_answers() -> None:
     # F3 B♭3 F3: steps 0, 1 and 2.
     def reached(*midis: int) -> Place | None:
         notes = tuple(note(midi, place) for place, midi in enumerate(midis))
-        return last_reached(PAIR, Events(notes, (SLUR,) * (len(notes) - 1)), TROMBONE)
+        return last_reached(PAIR, notes, TROMBONE)
 
     assert reached() is None
     assert [reached(*(53, 58, 53)[:count]) for count in (1, 2, 3)] == [Place(0), Place(1), Place(2)]

@@ -294,3 +294,20 @@ def test_a_glimpse_that_begins_within_a_note_tells_of_no_crack_there() -> None:
             notes = [one for one in glimpse.events.notes if one.first >= glimpse.first]
             cracks += [one for one in notes if one.cracked_from_midi is not None]
     assert cracks == []
+
+
+def test_a_long_breath_is_followed_to_its_end() -> None:
+    # Fifteen notes of a second on one breath: longer than a glimpse looks back.
+    scale = task("two-octave-scale", "tenor-horn-eb")
+    midis = [note.midi for note in scale.score.notes]
+    assert len(midis) == 15
+    pitch = np.concatenate([np.full(RATE, hz_from_midi(midi)) for midi in midis])
+    sound = np.concatenate((silence(1.0), softened(harmonic(pitch))))
+    stand = listening(asked=scale)
+    reached: list[int] = []
+    for at in range(0, len(sound), 960):
+        glimpse = stand.feed(sound[at : at + 960]).glimpse
+        if glimpse is not None and glimpse.reached is not None:
+            reached.append(glimpse.reached.step)
+    assert sorted(set(reached)) == list(range(15))
+    assert reached == sorted(reached)

@@ -9,7 +9,7 @@ from orexis.core.exercises.task import Task
 from orexis.core.horn.setup import Horn
 from orexis.core.judging.aims import NOTHING, RULES, Asked, Place, Seen, limit_of
 from orexis.core.judging.gate import GateLevel
-from orexis.core.listening.notes.events import Events
+from orexis.core.listening.notes.events import Events, Note
 from orexis.core.listening.notes.patterns import SPOKE_WITHIN_CENTS, Wanted, match_pattern
 from orexis.core.listening.notes.tone import Tone
 from orexis.core.score.steps import Articulation, Bend, Breath, Glide, Play, Rest, Role, Score
@@ -146,15 +146,15 @@ def lay_beside(task: Task, heard: Events, horn: Horn, passed: Sequence[Tone] = (
     return replace(seen, asked=tuple(_settled(seen, place) for place in range(len(asked))))
 
 
-def last_reached(task: Task, heard: Events, horn: Horn) -> Place | None:
-    """Where in the score a player is who has been heard so far: the note that the last one that
-    was heard answers, of those that come next; `None` where it answers none."""
-    asked, count = _asked_of(task.score), len(heard.notes)
+def last_reached(task: Task, notes: Sequence[Note], horn: Horn) -> Place | None:
+    """Where in the score a player is whose notes so far are these: the note that the last of them
+    answers, of those that come next; `None` where it answers none."""
+    asked, count = _asked_of(task.score), len(notes)
     for skipped in range(_MOST_SKIPPED + 1):
         begun = asked[: count + skipped]
         if not begun or not count:
             return None
-        spoken = match_pattern(_wanted(begun, horn), heard).spoken
+        spoken = match_pattern(_wanted(begun, horn), Events(tuple(notes))).spoken
         for one, answer in zip(reversed(begun), reversed(spoken), strict=True):
             if answer is not None and answer.note == count - 1:
                 return one.at

@@ -16,7 +16,7 @@ from orexis.core.horn.ways import slots_beside
 from orexis.core.judging.aims import Answer, Place
 from orexis.core.judging.attempts import Verdict, judge, last_reached, lay_beside
 from orexis.core.judging.gate import GateLevel
-from orexis.core.listening.notes.events import Events, Passage
+from orexis.core.listening.notes.events import Events, Note, Passage
 from orexis.core.listening.notes.passages import GLIMPSED_FRAMES, PassageFollower
 from orexis.core.listening.notes.tone import Tone
 from orexis.core.listening.tracking.frames import HOP_S, Frames
@@ -95,6 +95,7 @@ class Stand:
         self._kept: list[Frames] = []
         self._needed_from = first_frame
         self._passages: list[Passage] = []
+        self._followed: list[Note] = []
         self._glimpsed_at = first_frame
         self._judged_until = judged_until
         self._passed: list[Tone] = []
@@ -180,9 +181,12 @@ class Stand:
             return None
         self._glimpsed_at = now
         events = self._heard()
-        reached = last_reached(self._task, events, self._horn)
-        complete_from = now - GLIMPSED_FRAMES + _CUT_FRAMES
-        return Glimpse(max(self.started_frame, complete_from), events, reached)
+        first = max(self.started_frame, now - GLIMPSED_FRAMES + _CUT_FRAMES)
+        # A glimpse does not reach back over a long breath: what came before is known from others.
+        before = [note for note in self._followed if note.first < first]
+        self._followed = before + [note for note in events.notes if note.first >= first]
+        reached = last_reached(self._task, self._followed, self._horn)
+        return Glimpse(first, events, reached)
 
     def _keep(self, frames: Frames) -> None:
         end = frames.first + len(frames)
@@ -214,7 +218,7 @@ class Stand:
     def _end(self) -> list[Attempt]:
         started, self.started_frame = self.started_frame, None
         events = Events.of([*self._passages, *self._follower.finish()])
-        self._passages, self._voiced_row = [], 0
+        self._passages, self._followed, self._voiced_row = [], [], 0
         # What sounds on after this is heard as it is when a session is taken up here.
         self._hear_afresh()
         heard = Frames.joined(self._kept)
