@@ -39,9 +39,9 @@ class MelodyPart:
     beats_in_bar: int
 
     @property
-    def notes(self) -> int:
-        """How many notes it has."""
-        return sum(isinstance(step, Play) for step in self.steps)
+    def midis(self) -> list[int]:
+        """Its notes (sounding), in order."""
+        return [step.midi for step in self.steps if isinstance(step, Play)]
 
 
 def melody_parts(content: bytes, name: str) -> list[MelodyPart]:
@@ -56,7 +56,7 @@ def melody_parts(content: bytes, name: str) -> list[MelodyPart]:
         parts = _musicxml_parts(_unpacked(content, name), name)
     else:
         parts = _musicxml_parts(content, name)
-    found = [part for part in parts if part.notes]
+    found = [part for part in parts if part.midis]
     if not found:
         raise MelodyUnreadableError(f"{name} has no notes in it. Choose another file.")
     return found

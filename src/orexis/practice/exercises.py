@@ -7,9 +7,8 @@ from itertools import groupby
 from sqlalchemy.orm import Session
 
 from orexis.core.coach.standing import Heard, Standing, standing_of
-from orexis.core.exercises.book import COLD, FAMILIES, find_family, task_of
-from orexis.core.exercises.family import ExerciseRefusedError, Family, Group, Values
-from orexis.core.exercises.own import LINE, line_text
+from orexis.core.exercises.book import COLD, FAMILIES, refusal_of
+from orexis.core.exercises.family import Family, Group
 from orexis.core.exercises.task import Task
 from orexis.core.exercises.writer import Reach, Writer
 from orexis.core.horn.notation import Notation
@@ -20,7 +19,6 @@ from orexis.core.parameter import Choice, Parameter
 from orexis.core.score.steps import On, Score
 from orexis.formats.analysis_reading import events_of
 from orexis.formats.audio import pcm_from_floats, wav_from_pcm
-from orexis.formats.melody import MelodyPart, melody_parts
 from orexis.standin.performance import perform
 from orexis.standin.player import Skill, played_with
 from orexis.standin.reading import as_played, voice_of
@@ -32,7 +30,6 @@ from orexis.store.takes import heard_notes, highest_passed
 
 _RATE = 44_100
 _LONGEST_S = 300.0
-_FASTEST_BPM = 240.0
 
 
 class NothingToHearError(ValueError):
@@ -58,41 +55,11 @@ class Offered:
 def offered(writer: Writer) -> list[tuple[Group, list[Offered]]]:
     """Every family by what it trains, in the order of a day; in each group what there is for
     this player first."""
-    families = [Offered(family, _refusal(family, writer)) for family in FAMILIES.values()]
+    families = [Offered(family, refusal_of(family, writer)) for family in FAMILIES.values()]
     return [
         (group, sorted(found, key=lambda one: bool(one.refused)))
         for group, found in groupby(families, key=lambda one: one.family.group)
     ]
-
-
-@dataclass(frozen=True, slots=True)
-class OfferedPart:
-    """A part of a melody from elsewhere, and what it is set to as an exercise, moved by as few
-    octaves as bring it onto the horn; `refused` says why none does, or ""."""
-
-    part: MelodyPart
-    values: dict[str, str]
-    refused: str
-
-
-def offered_parts(content: bytes, name: str, writer: Writer) -> list[OfferedPart]:
-    """The parts of a MusicXML or MIDI file as exercises. Raises `MelodyUnreadableError`."""
-    return [_offered(part, writer) for part in melody_parts(content, name)]
-
-
-def _offered(part: MelodyPart, writer: Writer) -> OfferedPart:
-    values = {
-        "line": line_text(part.steps),
-        "tempo": f"{min(part.tempo_bpm or 0, _FASTEST_BPM):g}",
-        "bar": str(part.beats_in_bar),
-    }
-    line = find_family(LINE)
-    refused = _refusal(line, writer, values)
-    for octaves in (-1, 1, -2, 2, -3, 3) if refused else ():
-        moved = {**values, "semitones": str(12 * octaves)}
-        if not _refusal(line, writer, moved):
-            return OfferedPart(part, moved, "")
-    return OfferedPart(part, values, refused)
 
 
 def standings_of(
@@ -118,14 +85,6 @@ def standings_of(
         (midi, standing_of(heard[midi], today) if writer.has(midi) else Standing.OUT_OF_REACH)
         for midi in wanted
     ]
-
-
-def _refusal(family: Family, writer: Writer, values: Values | None = None) -> str:
-    try:
-        task_of(family, writer, values or {})
-    except ExerciseRefusedError as error:
-        return str(error)
-    return ""
 
 
 def fields_of(family: Family, writer: Writer) -> tuple[Parameter, ...]:

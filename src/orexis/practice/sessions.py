@@ -11,7 +11,7 @@ from datetime import UTC, datetime, timedelta
 from threading import Event, Lock
 from typing import Any
 
-from orexis.core.exercises.book import ONE_NOTE, find_family, task_of
+from orexis.core.exercises.book import ONE_NOTE, check_heard, find_family, task_of
 from orexis.core.exercises.family import ExerciseRefusedError, Value, Values
 from orexis.core.exercises.task import Task
 from orexis.core.exercises.writer import Writer
@@ -93,11 +93,7 @@ class SessionSetup:
         """The exercise, written. Raises `ExerciseRefusedError` for one that cannot be listened to
         on the horn as it is."""
         task = task_of(find_family(self.family), writer, self.values)
-        if not task.score.pitches:
-            raise ExerciseRefusedError(
-                f"{task.title} is done by breathing alone: there is nothing to listen to. "
-                "Read it in the book."
-            )
+        check_heard(task)
         return task
 
     def check(self) -> None:

@@ -69,6 +69,24 @@ def task_of(family: Family, writer: Writer, values: Values) -> Task:
     )
 
 
+def refusal_of(family: Family, writer: Writer, values: Values | None = None) -> str:
+    """Why some values (those not given as usual) cannot be on a horn; "" where they can."""
+    try:
+        task_of(family, writer, values or {})
+    except ExerciseRefusedError as error:
+        return str(error)
+    return ""
+
+
+def check_heard(task: Task) -> None:
+    """Raises `ExerciseRefusedError` for a task that makes no sound to listen to."""
+    if not task.score.pitches:
+        raise ExerciseRefusedError(
+            f"{task.title} is done by breathing alone: there is nothing to listen to. "
+            "Read it in the book, or choose another."
+        )
+
+
 def _there(writer: Writer, score: Score) -> None:
     """Refuses notes that the horn has not."""
     for note in score.notes:

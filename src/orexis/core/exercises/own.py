@@ -18,6 +18,7 @@ from orexis.core.score.steps import Articulation, Breath, Dynamic, Play, Rest, S
 
 LINE = "own-line"
 LONGEST_LINE = 6000
+FASTEST_BPM = 240
 _MOST_NOTES = 500
 _LONGEST_BEATS = 64
 _BEGUN = {
@@ -121,7 +122,7 @@ def _parameters(writer: Writer) -> tuple[Parameter, ...]:
     return (
         Parameter("line", "notes", longest=LONGEST_LINE, usual=usual, is_line=True),
         replace(moved, usual=0.0),
-        Parameter("tempo", "beats a minute, 0 is free", "", 0, 240, 1, usual=0.0),
+        Parameter("tempo", "beats a minute, 0 is free", "", 0, FASTEST_BPM, 1, usual=0.0),
         Parameter("bar", "beats in a bar", "", 1, 12, 1, usual=4.0),
         writer.times(1),
     )

@@ -1,7 +1,7 @@
 """A task as it lies on the stand: each note with its target and what the hand does, and the slots
 that its sound is drawn against."""
 
-from collections.abc import Callable
+from collections.abc import Callable, Sequence
 from dataclasses import dataclass
 
 from orexis.core.exercises.task import Task
@@ -10,6 +10,7 @@ from orexis.core.horn.setup import Horn
 from orexis.core.horn.tuning import Temperament
 from orexis.core.horn.ways import Way, standard_way, way_of
 from orexis.core.horn.words import correction_words, slot_words
+from orexis.core.parameter import Parameter
 from orexis.core.score.steps import On, Play
 
 _NEIGHBOURS_OF_ONE, _NEIGHBOURS = 2, 1
@@ -116,6 +117,16 @@ def drone_hz(task: Task, horn: Horn) -> float | None:
     while hz < _LOWEST_DRONE_HZ:
         hz *= 2
     return hz
+
+
+def turned_by_keys(
+    parameters: Sequence[Parameter],
+) -> tuple[Parameter | None, Parameter | None]:
+    """What takes an exercise higher or lower (its note, or else a choice such as its length), and
+    what else of it is more or less, where there is such a thing."""
+    higher = next((one for one in parameters if one.is_note or one.choices), None)
+    more = next((one for one in parameters if one.step and not one.is_note), None)
+    return higher, more
 
 
 def cue(task: Task) -> str:

@@ -28,14 +28,6 @@ def described(score: Score, notation: Notation) -> str:
     return f"{names}{rest}, {pace_words(score)}."
 
 
-def moved_words(semitones: int) -> str:
-    """By how many octaves a melody was moved; nothing where it was not."""
-    if not semitones:
-        return ""
-    way = "up" if semitones > 0 else "down"
-    return f"moved {way} by {counted(abs(semitones) // 12, 'octave')}"
-
-
 def setting_words(parameters: Sequence[Parameter], given: Given) -> str:
     """What is set beside the notes and how often: "hold 4 s". What is nothing is not said."""
     said = [

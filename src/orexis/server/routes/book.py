@@ -5,8 +5,8 @@ from typing import Annotated, Any
 
 from fastapi import APIRouter, Query, Response
 
-from orexis.core.exercises.book import FAMILIES
-from orexis.core.exercises.family import Aim
+from orexis.core.exercises.book import FAMILIES, check_heard
+from orexis.core.exercises.family import Aim, ExerciseRefusedError
 from orexis.core.judging.aims import limit_of
 from orexis.formats.midi import midi_of
 from orexis.practice.exercises import (
@@ -68,12 +68,10 @@ def page(data: Data, player_id: PlayerId, asked: Asked) -> ExercisePage:
 def stand(asked: Asked) -> StandPlan:
     """An exercise as it is put on the Stand."""
     task, writer = asked.task, asked.writer
-    if not task.score.pitches:
-        raise ProblemError(
-            422,
-            "There is nothing to listen to",
-            f"{task.title} is done by breathing alone. Read it in the book, or choose another.",
-        )
+    try:
+        check_heard(task)
+    except ExerciseRefusedError as error:
+        raise ProblemError(422, "There is nothing to listen to", str(error)) from error
     svg = sheet_music(task, writer.horn, asked.notation)
     limit_cents = limit_of(Aim.CENTRE, asked.level, task)
     return StandPlan.of(task, writer, asked.notation, limit_cents, svg)

@@ -6,12 +6,11 @@ from fastapi import APIRouter, Query, Request
 from fastapi.concurrency import run_in_threadpool
 from sqlalchemy.orm import Session
 
-from orexis.core.exercises.book import FAMILIES, find_family, task_of
+from orexis.core.exercises.book import FAMILIES
 from orexis.core.exercises.family import ExerciseRefusedError
-from orexis.core.exercises.task import Task
-from orexis.core.exercises.writer import Writer
 from orexis.formats.melody import MelodyUnreadableError
-from orexis.practice.exercises import offered_parts, writer_for
+from orexis.practice.exercises import writer_for
+from orexis.practice.own import keep_exercise, offered_parts, own_of
 from orexis.server.problems import ProblemError, not_found
 from orexis.server.routes.access import Data, KeptId, PlayerId, player_or_404
 from orexis.server.schemas.book import MelodyPartOut, OwnIn, OwnLine
@@ -20,8 +19,6 @@ from orexis.store.own_exercises import (
     OwnExerciseRefusedError,
     delete_own,
     find_own,
-    keep_own,
-    own_exercises,
     restore_own,
 )
 from orexis.store.players import notation_of
@@ -35,8 +32,8 @@ _LONGEST_FILE_NAME = 120
 def own(data: Data, player_id: PlayerId) -> list[OwnLine]:
     """A player's own exercises by name."""
     with data.session() as session:
-        writer = writer_for(session, player_or_404(session, player_id))
-        return [OwnLine.of(one, _refused(one, writer)) for one in own_exercises(session, player_id)]
+        player = player_or_404(session, player_id)
+        return [OwnLine.of(kept, refused) for kept, refused in own_of(session, player)]
 
 
 @router.post("/own", status_code=201)
@@ -99,26 +96,15 @@ def _parts(data: Data, player_id: int, content: bytes, name: str) -> list[Melody
 
 
 def _keep(session: Session, player_id: int, asked: OwnIn, kept: OwnExercise | None) -> OwnLine:
-    writer = writer_for(session, player_or_404(session, player_id))
+    player = player_or_404(session, player_id)
     if asked.family not in FAMILIES:
         raise not_found("exercise")
     try:
-        return OwnLine.of(keep_own(session, player_id, asked.name, _task(asked, writer), kept))
+        return OwnLine.of(
+            keep_exercise(session, player, asked.name, asked.family, asked.values, kept)
+        )
     except (OwnExerciseRefusedError, ExerciseRefusedError) as error:
         raise ProblemError(422, "It could not be kept", str(error)) from error
-
-
-def _task(asked: OwnIn, writer: Writer) -> Task:
-    return task_of(find_family(asked.family), writer, asked.values)
-
-
-def _refused(kept: OwnExercise, writer: Writer) -> str:
-    """Why an own exercise cannot be on the horn as it is, or ""."""
-    try:
-        task_of(find_family(kept.family_key), writer, kept.parameters)
-    except ExerciseRefusedError as error:
-        return str(error)
-    return ""
 
 
 def _own_or_404(session: Session, player_id: int, own_id: str) -> OwnExercise:

@@ -9,18 +9,18 @@ from orexis.core.counting import counted
 from orexis.core.exercises.book import FAMILIES
 from orexis.core.exercises.family import Group
 from orexis.core.exercises.own import LINE, LONGEST_LINE
-from orexis.core.exercises.sheet import cue, drone_hz, sheet_of
+from orexis.core.exercises.sheet import cue, drone_hz, sheet_of, turned_by_keys
 from orexis.core.exercises.task import Task
 from orexis.core.exercises.typed import as_typed
-from orexis.core.exercises.words import described, moved_words
+from orexis.core.exercises.words import described
 from orexis.core.exercises.writer import Writer
 from orexis.core.horn.notation import Notation
 from orexis.core.judging.aim_words import WORDS
 from orexis.core.judging.attempt_words import said_of
 from orexis.core.judging.attempts import Verdict
 from orexis.core.parameter import Parameter
-from orexis.core.score.steps import Play
-from orexis.practice.exercises import Offered, OfferedPart
+from orexis.practice.exercises import Offered
+from orexis.practice.own import OfferedPart
 from orexis.server.schemas.base import Body, Read, Text
 from orexis.server.schemas.exercises import SheetOut
 from orexis.server.schemas.fields import FieldOut
@@ -115,16 +115,15 @@ class MelodyPartOut(BaseModel):
     @classmethod
     def of(cls, one: OfferedPart, notation: Notation) -> "MelodyPartOut":
         """A part for a player who names notes in `notation`."""
-        midis = [step.midi for step in one.part.steps if isinstance(step, Play)]
         return cls(
             name=one.part.name,
-            notes=counted(one.part.notes, "note"),
-            lowest=notation.name(min(midis)),
-            highest=notation.name(max(midis)),
-            moved=moved_words(int(one.values.get("semitones", "0"))),
+            notes=counted(len(one.part.midis), "note"),
+            lowest=notation.name(min(one.part.midis)),
+            highest=notation.name(max(one.part.midis)),
+            moved=one.on_horn.moved,
             family=LINE,
-            values=one.values,
-            refused=one.refused,
+            values=one.on_horn.values,
+            refused=one.on_horn.refused,
         )
 
 
@@ -176,9 +175,7 @@ class StandPlan(BaseModel):
         """A task for a player who names notes in `notation`; the gate's centre limit."""
         horn = writer.horn
         family = FAMILIES[task.family_key]
-        fields = family.parameters(writer)
-        higher = next((one for one in fields if one.is_note or one.choices), None)
-        more = next((one for one in fields if one.step and not one.is_note), None)
+        higher, more = turned_by_keys(family.parameters(writer))
         drone = drone_hz(task, horn)
         return cls(
             family=task.family_key,
