@@ -70,7 +70,7 @@ def standings_of(
     heard: dict[int, list[Heard]] = {midi: [] for midi in wanted}
     for take, row in heard_notes(session, player) if wanted else ():
         if row.asked_midi in heard:
-            sounded_s = (row.end_s or 0.0) - (row.start_s or 0.0) if row.spoke else 0.0
+            sounded_s = row.length_s if row.spoke else 0.0
             heard[row.asked_midi].append(
                 Heard(
                     take.started_at.astimezone().date(),

@@ -65,6 +65,18 @@ class ToldTake:
     said: Said
     rated: Rated | None
 
+    @property
+    def span_midi(self) -> tuple[int, ...]:
+        """Its lowest and highest note, one where they are the same."""
+        pitches = self.task.score.pitches
+        return tuple(sorted({min(pitches), max(pitches)}))
+
+    @property
+    def sounds_from_s(self) -> float:
+        """When the first of its notes sounds in it."""
+        starts = (row.start_s for row in self.take.notes if row.start_s is not None)
+        return min(starts, default=0.0)
+
 
 @dataclass(frozen=True, slots=True)
 class ToldTone:

@@ -156,6 +156,11 @@ class TakeNote(Base, kw_only=True):
     cracked_from_midi: Mapped[int | None] = mapped_column(default=None)
     measures: Mapped[dict[str, Any] | None] = mapped_column(JSON(none_as_null=True), default=None)
 
+    @property
+    def length_s(self) -> float:
+        """How long it sounded; 0 where nothing did."""
+        return (self.end_s or 0.0) - (self.start_s or 0.0)
+
 
 class TakeSound(Base, kw_only=True):
     """A take's sound as a FLAC file, in a table of its own so that lists stay light."""

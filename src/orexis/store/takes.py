@@ -16,15 +16,13 @@ from orexis.core.judging.aims import Answer
 from orexis.core.judging.ear import Rated, Rating
 from orexis.core.listening.notes.events import Note
 from orexis.core.listening.notes.measures import NoteMeasures, Shape, Vibrato
-from orexis.core.listening.notes.tone import Tone
+from orexis.core.listening.notes.tone import TOLD_FROM_S, Tone
 from orexis.core.listening.tracking.frames import HOP_S
 from orexis.core.session.stand import Attempt
 from orexis.store.models import Player, Take, TakeEvents, TakeFrames, TakeNote, TakeSound
 from orexis.store.packed import pack
 
 _LEARNT_FROM = 300
-_LEARNT_FROM_S = 1.0
-"""A shorter note tells little of its player's tone."""
 
 
 @dataclass(frozen=True, slots=True)
@@ -163,10 +161,10 @@ def note_of(row: TakeNote, a4_hz: float) -> Note | None:
 
 def tone_of(take: Take) -> Tone | None:
     """The tone of the longest note that spoke for long enough to tell it, if one did."""
-    told = [row for row in take.notes if row.spoke and _length_s(row) >= _LEARNT_FROM_S]
+    told = [row for row in take.notes if row.spoke and row.length_s >= TOLD_FROM_S]
     if not told:
         return None
-    return _tone(max(told, key=_length_s))
+    return _tone(max(told, key=lambda row: row.length_s))
 
 
 def _tone(row: TakeNote) -> Tone:
@@ -178,10 +176,6 @@ def _tone(row: TakeNote) -> Tone:
         row.centre_cents or 0.0,
         row.spread_cents or 0.0,
     )
-
-
-def _length_s(row: TakeNote) -> float:
-    return (row.end_s or 0.0) - (row.start_s or 0.0)
 
 
 def rated_takes(session: Session, player_id: int) -> list[Rated]:
@@ -215,7 +209,7 @@ def passed_tones(
         .where(
             *_passed(player.id, instrument_key, source),
             TakeNote.spoke == True,  # noqa: E712 - a column is compared in the file
-            TakeNote.end_s - TakeNote.start_s >= _LEARNT_FROM_S,
+            TakeNote.end_s - TakeNote.start_s >= TOLD_FROM_S,
         )
     )
     if before is not None:

@@ -14,11 +14,8 @@ from orexis.core.horn.setup import Horn
 from orexis.core.judging.gate import GateLevel
 from orexis.core.listening.notes.events import Events, Note, Transition
 from orexis.core.listening.notes.patterns import PatternMatch
-from orexis.core.listening.notes.tone import Baseline, Tone
+from orexis.core.listening.notes.tone import TOLD_FROM_S, Baseline, Tone
 from orexis.core.score.steps import Articulation, Breath, Glide, Play, Rest, Role, in_one_breath
-
-_LONG_ENOUGH_S = 1.0
-"""A note shorter than this says nothing of how steady it is."""
 
 _LEAST_HELD_S = 1.0
 """How long the last note of a breath is held where the exercise does not say."""
@@ -64,7 +61,7 @@ class Answer:
     def tone(self) -> Tone | None:
         """The tone of a note that spoke for long enough to tell it."""
         note = self.heard
-        if note is None or not self.spoke or note.end_s - note.start_s < _LONG_ENOUGH_S:
+        if note is None or not self.spoke or note.end_s - note.start_s < TOLD_FROM_S:
             return None
         return tone_of(note, self.off_cents)
 
@@ -168,7 +165,7 @@ def _steady(seen: Seen) -> list[_Measured]:
     return [
         (note.measures.spread_cents, one.at)
         for one, note in seen.spoken
-        if note.end_s - note.start_s >= _LONG_ENOUGH_S and not one.bent
+        if note.end_s - note.start_s >= TOLD_FROM_S and not one.bent
     ]
 
 

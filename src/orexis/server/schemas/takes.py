@@ -171,9 +171,8 @@ class TakeOut(BaseModel):
     @classmethod
     def of(cls, told: ToldTake) -> "TakeOut":
         """The take as the API gives it, in its player's notation."""
-        take, task, pitches = told.take, told.task, told.task.score.pitches
+        take, task = told.take, told.task
         setting = [task.title, task.setting, f"gate {take.gate_level}"]
-        starts = [row.start_s for row in take.notes if row.start_s is not None]
         return cls(
             id=take.id,
             started_at=take.started_at,
@@ -181,10 +180,10 @@ class TakeOut(BaseModel):
             origin=words.origin_words(take.source),
             exercise=task.title,
             setting=", ".join(part for part in setting if part),
-            span=[told.notation.name(midi) for midi in sorted({min(pitches), max(pitches)})],
+            span=[told.notation.name(midi) for midi in told.span_midi],
             gate_level=GateLevel(take.gate_level),
             duration_s=round(take.duration_s, 2),
-            sounds_from_s=round(min(starts, default=0.0), 2),
+            sounds_from_s=round(told.sounds_from_s, 2),
             first_frame=take.first_frame,
             verdict=VerdictOut.of(told),
             rating=told.rated and RatingOut.of(told.rated),

@@ -18,6 +18,9 @@ import numpy as np
 
 from orexis.core.arrays import FloatArray
 
+TOLD_FROM_S = 1.0
+"""A shorter note tells little of its player's tone, nor of how steady it is."""
+
 FEWEST_NOTES = 5
 _MIDDLE_MIDI, _MIDDLE_DB = 58.0, -22.0
 _OCTAVE, _LEVEL_STEP_DB = 12.0, 10.0
