@@ -77,6 +77,12 @@ def test_notes_stand_in_the_slots_they_name_until_they_are_moved() -> None:
     assert (other.midi, other.length_name, other.partial) == (53, "1", 3)
 
 
+def test_a_slur_goes_on_from_a_note_and_begins_anew_after_a_breath_or_a_rest() -> None:
+    line = "~Bb3:1 ~Eb4:2 ' ~Bb3:1 -:1 ~Eb4:1"
+    written = task("own-line", "tenor-horn-eb", line=line)
+    assert row(written) == ["Bb3/1", "~Eb4/2", "'", "Bb3/1", "-1", "Eb4/1"]
+
+
 def test_the_usual_line_is_playable_and_slurred() -> None:
     usual = task("own-line", "trombone-tenor")
     assert row(usual) == ["F3/2", "~G3/2", "~F3/4", "'"]

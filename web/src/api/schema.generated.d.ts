@@ -968,7 +968,7 @@ export interface components {
         /**
          * FieldsOut
          * @description All fields there are outside the horn, by where they are set, what a single note is practised
-         *     by, the family of lines of one's own, and the words of care.
+         *     by, the family of lines of one's own and what its pen can write, and the words of care.
          */
         FieldsOut: {
             /** Player */
@@ -978,6 +978,10 @@ export interface components {
             one_note: components["schemas"]["OneNoteOut"];
             /** Own Line */
             own_line: string;
+            /** Pen */
+            pen: {
+                [key: string]: components["schemas"]["FieldOut"];
+            };
             /** Own */
             own: {
                 [key: string]: components["schemas"]["FieldOut"];

@@ -1,6 +1,6 @@
 <script lang="ts">
   import Key from '../parts/Key.svelte';
-  import { LENGTHS, LOUDNESS, withoutLast, withWord } from './line';
+  import { withoutLast, withWord } from './line';
   import type { Tapping } from './tapping.svelte';
 
   /** The horn's slots to tap in order, length by length, and the pen that writes them. */
@@ -34,16 +34,20 @@
 <section class="taps" aria-label="Slots to tap">
   <div class="pen">
     <label>
-      beats
+      {tapping.beats.label}
       <select class="select w-auto" bind:value={tapping.pen.beats}>
-        {#each LENGTHS as beats (beats)}<option value={beats}>{beats}</option>{/each}
+        {#each tapping.beats.choices as { value, label } (value)}
+          <option {value}>{label}</option>
+        {/each}
       </select>
       <Key shown="," /><Key shown="." />
     </label>
     <label>
-      loud
+      {tapping.loud.label}
       <select class="select w-auto" bind:value={tapping.pen.loud}>
-        {#each LOUDNESS as loud (loud)}<option value={loud}>{loud}</option>{/each}
+        {#each tapping.loud.choices as { value, label } (value)}
+          <option {value}>{label}</option>
+        {/each}
       </select>
       <Key shown="S" /><Key shown="F" />
     </label>

@@ -1,7 +1,5 @@
 /** A line of notes as it is tapped: words after words, as `core/exercises/own.py` reads them. */
-
-export const LENGTHS = ['1/4', '1/2', '1', '3/2', '2', '3', '4', '6', '8'];
-export const LOUDNESS = ['pp', 'p', 'mp', 'mf', 'f', 'ff'];
+import type { Field } from '../api/client';
 
 /** How the next note is written. */
 export interface Pen {
@@ -17,33 +15,36 @@ export interface Slot {
 }
 
 const words = (line: string) => line.split(/\s+/).filter(Boolean);
+/** Notes, rests and breaths; what else there is says how loud they are. */
+const isStep = (word: string) => word === "'" || word.includes(':');
 
 /** The line with one more word. */
 export function withWord(line: string, word: string): string {
   return [...words(line), word].join(' ');
 }
 
-/** The line with a slot at its end; how loud it is is written where it changes. */
-export function withSlot(line: string, { length, partial, midi }: Slot, pen: Pen): string {
-  const before = words(line).findLast((word) => LOUDNESS.includes(word)) ?? 'mf';
+/** The line with a slot at its end; how loud it is is written where it changes from `usual`. */
+export function withSlot(
+  line: string,
+  { length, partial, midi }: Slot,
+  pen: Pen,
+  usual: string,
+): string {
+  const before = words(line).findLast((word) => !isStep(word)) ?? usual;
   const loud = before === pen.loud ? [] : [pen.loud];
-  const note = `${midi}@${length}.${partial}:${pen.beats}`;
-  // A slur goes on from a note: after a breath or a rest one begins anew.
-  const last = words(line)
-    .filter((word) => !LOUDNESS.includes(word))
-    .at(-1);
-  const goesOn = pen.slurred && last !== undefined && last !== "'" && !last.startsWith('-');
-  return [...words(line), ...loud, goesOn ? `~${note}` : note].join(' ');
+  const note = `${pen.slurred ? '~' : ''}${midi}@${length}.${partial}:${pen.beats}`;
+  return [...words(line), ...loud, note].join(' ');
 }
 
 /** The line without its last step, and without what was only written for that. */
 export function withoutLast(line: string): string {
   const kept = words(line).slice(0, -1);
-  while (LOUDNESS.includes(kept.at(-1) ?? '')) kept.pop();
+  while (kept.length && !isStep(kept.at(-1) ?? '')) kept.pop();
   return kept.join(' ');
 }
 
-/** The next of a row of values, or the one before; the same at the end. */
-export function next(row: string[], value: string, way: 1 | -1): string {
-  return row[row.indexOf(value) + way] ?? value;
+/** The next of a field's choices, or the one before; the same at the end. */
+export function next({ choices }: Field, value: string, way: 1 | -1): string {
+  const at = choices.findIndex((choice) => choice.value === value);
+  return choices[at + way]?.value ?? value;
 }

@@ -1,12 +1,19 @@
-import { answer, api, type Horn, type Player } from '../api/client';
+import { answer, api, type Field, type Horn, type Player } from '../api/client';
 import { Loaded } from '../parts/loaded.svelte';
 import type { Action } from '../parts/keys.svelte';
-import { LENGTHS, LOUDNESS, next, withoutLast, withSlot, withWord, type Pen } from './line';
+import { known } from '../api/fields.svelte';
+import { next, withoutLast, withSlot, withWord, type Pen } from './line';
 
 /** Writing a line by tapping slots: the horn, the pen, and the slot that is chosen. */
 export class Tapping {
   private readonly loaded: Loaded<Horn>;
-  pen = $state<Pen>({ beats: '1', slurred: true, loud: 'mf' });
+  readonly beats = known.fields.pen.beats as Field;
+  readonly loud = known.fields.pen.loud as Field;
+  pen = $state<Pen>({
+    beats: String(this.beats.usual),
+    slurred: true,
+    loud: String(this.loud.usual),
+  });
   column = $state(0);
   partial = $state(3);
 
@@ -46,7 +53,12 @@ export class Tapping {
     const slot = column?.slots.find(({ partial }) => partial === this.partial);
     if (!column || !slot) return line;
     const { partial, midi } = slot;
-    return withSlot(line, { length: column.name, partial, midi }, this.pen);
+    return withSlot(
+      line,
+      { length: column.name, partial, midi },
+      this.pen,
+      String(this.loud.usual),
+    );
   }
 
   move(across: number, up: number): void {
@@ -75,14 +87,14 @@ export class Tapping {
         keys: ['.'],
         shown: '.',
         label: 'longer notes',
-        run: () => (this.pen.beats = next(LENGTHS, this.pen.beats, 1)),
+        run: () => (this.pen.beats = next(this.beats, this.pen.beats, 1)),
         quiet,
       },
       {
         keys: [','],
         shown: ',',
         label: 'shorter notes',
-        run: () => (this.pen.beats = next(LENGTHS, this.pen.beats, -1)),
+        run: () => (this.pen.beats = next(this.beats, this.pen.beats, -1)),
         quiet,
       },
       {
@@ -96,14 +108,14 @@ export class Tapping {
         keys: ['f'],
         shown: 'F',
         label: 'louder',
-        run: () => (this.pen.loud = next(LOUDNESS, this.pen.loud, 1)),
+        run: () => (this.pen.loud = next(this.loud, this.pen.loud, 1)),
         quiet,
       },
       {
         keys: ['s'],
         shown: 'S',
         label: 'softer',
-        run: () => (this.pen.loud = next(LOUDNESS, this.pen.loud, -1)),
+        run: () => (this.pen.loud = next(this.loud, this.pen.loud, -1)),
         quiet,
       },
       {

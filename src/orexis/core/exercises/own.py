@@ -13,7 +13,7 @@ from fractions import Fraction
 from orexis.core.exercises.family import Aim, ExerciseRefusedError, Family, Given, Group, Words
 from orexis.core.exercises.writer import Writer
 from orexis.core.horn.notation import NoteUnreadableError, note_name, parse_note
-from orexis.core.parameter import Parameter
+from orexis.core.parameter import Choice, Parameter
 from orexis.core.score.steps import Articulation, Breath, Dynamic, Play, Rest, Score, Step
 
 LINE = "own-line"
@@ -32,6 +32,21 @@ _WORD = re.compile(
     r":(?P<beats>\d+(?:\.\d+|/\d+)?)"
 )
 _BREATH = "'"
+
+PEN = (
+    Parameter(
+        "beats",
+        "beats",
+        choices=tuple(
+            Choice(beats, beats) for beats in ("1/4", "1/2", "1", "3/2", "2", "3", "4", "6", "8")
+        ),
+        usual="1",
+    ),
+    Parameter(
+        "loud", "loud", choices=tuple(Choice(one, one) for one in Dynamic), usual=Dynamic.MF.value
+    ),
+)
+"""What is chosen for the next note of a line that is tapped."""
 
 
 def read_line(text: str) -> tuple[Step, ...]:
@@ -132,7 +147,7 @@ def _write(writer: Writer, given: Given) -> Score:
     moved, tempo = given.whole("semitones"), given.number("tempo")
     steps = tuple(
         _placed(writer, step, moved) if isinstance(step, Play) else step
-        for step in read_line(given.word("line"))
+        for step in _begun(read_line(given.word("line")))
     )
     if not any(isinstance(step, Play) for step in steps):
         raise ExerciseRefusedError(
@@ -144,6 +159,17 @@ def _write(writer: Writer, given: Given) -> Score:
         tempo_bpm=tempo or None,
         times=given.whole("times"),
     )
+
+
+def _begun(steps: Sequence[Step]) -> list[Step]:
+    """A slur goes on from a note: what comes first, or after a breath or a rest, is tongued."""
+    found: list[Step] = []
+    for step in steps:
+        goes_on = bool(found) and isinstance(found[-1], Play)
+        if isinstance(step, Play) and step.articulation is Articulation.SLURRED and not goes_on:
+            step = replace(step, articulation=Articulation.TONGUED)
+        found.append(step)
+    return found
 
 
 def _placed(writer: Writer, note: Play, moved: int) -> Play:

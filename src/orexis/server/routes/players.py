@@ -3,7 +3,7 @@
 from fastapi import APIRouter
 
 from orexis.core.exercises.book import ONE_NOTE, ONE_NOTE_KEY
-from orexis.core.exercises.own import LINE
+from orexis.core.exercises.own import LINE, PEN
 from orexis.core.horn.instruments import INSTRUMENTS
 from orexis.core.judging.care import STOP
 from orexis.core.parameter import Parameter
@@ -36,6 +36,7 @@ def fields() -> FieldsOut:
         player=by_key(PLAYER),
         one_note=OneNoteOut(family=ONE_NOTE, key=ONE_NOTE_KEY),
         own_line=LINE,
+        pen=by_key(PEN),
         own=by_key(OWN),
         stand_in=[FieldOut.model_validate(one) for one in SKILL.values()],
         listening=by_key(LISTENING),

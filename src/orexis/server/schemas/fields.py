@@ -46,11 +46,12 @@ class OneNoteOut(BaseModel):
 
 class FieldsOut(BaseModel):
     """All fields there are outside the horn, by where they are set, what a single note is practised
-    by, the family of lines of one's own, and the words of care."""
+    by, the family of lines of one's own and what its pen can write, and the words of care."""
 
     player: dict[str, FieldOut]
     one_note: OneNoteOut
     own_line: str
+    pen: dict[str, FieldOut]
     own: dict[str, FieldOut]
     stand_in: list[FieldOut]
     listening: dict[str, FieldOut]
