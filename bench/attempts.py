@@ -20,9 +20,9 @@ from orexis.core.exercises.task import Task
 from orexis.core.exercises.writer import Reach, Writer
 from orexis.core.horn.instruments import INSTRUMENTS
 from orexis.core.horn.setup import Horn
-from orexis.core.judging.aims import Seen
-from orexis.core.judging.attempts import judge, lay_beside
+from orexis.core.judging.attempts import judge
 from orexis.core.judging.gate import GateLevel
+from orexis.core.judging.seen import Seen, lay_beside
 from orexis.core.listening.analysis import analyse
 from orexis.core.listening.notes.tone import Tone
 from orexis.core.session.stand import Attempt, Stand

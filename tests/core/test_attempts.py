@@ -11,17 +11,11 @@ from orexis.core.horn.notation import note_name
 from orexis.core.horn.pitch import hz_from_midi
 from orexis.core.horn.setup import Horn
 from orexis.core.judging.aim_words import WORDS, limit_words, number_words
-from orexis.core.judging.aims import RULES, Place
+from orexis.core.judging.aims import RULES
 from orexis.core.judging.attempt_words import attempt_lines, said_of
-from orexis.core.judging.attempts import (
-    AimResult,
-    StepOutcome,
-    Verdict,
-    judge_attempt,
-    last_reached,
-    outcomes,
-)
+from orexis.core.judging.attempts import AimResult, StepOutcome, Verdict, judge_attempt, outcomes
 from orexis.core.judging.gate import GateLevel
+from orexis.core.judging.seen import Place, last_reached
 from orexis.core.listening.analysis import analyse
 from orexis.core.listening.notes.events import (
     Change,

@@ -8,8 +8,8 @@ from orexis.core.exercises.task import Task
 from orexis.core.horn.instruments import INSTRUMENTS
 from orexis.core.horn.pitch import hz_from_midi
 from orexis.core.horn.setup import Horn
-from orexis.core.judging.aims import Place
 from orexis.core.judging.gate import GateLevel
+from orexis.core.judging.seen import Place
 from orexis.core.listening.notes.events import Note
 from orexis.core.listening.notes.tone import Tone
 from orexis.core.session import stand as stand_module

@@ -15,8 +15,9 @@ from orexis.core.exercises.task import Task
 from orexis.core.horn.instruments import INSTRUMENTS
 from orexis.core.horn.notation import Clef, NoteView
 from orexis.core.horn.setup import Horn, Setup
-from orexis.core.judging.attempts import judge, lay_beside
+from orexis.core.judging.attempts import judge
 from orexis.core.judging.gate import GateLevel
+from orexis.core.judging.seen import lay_beside
 from orexis.core.listening.notes.events import Change, Events, Note, Transition
 from orexis.core.listening.notes.measures import NoteMeasures, Shape, Vibrato
 from orexis.core.listening.tracking.frames import Frames

@@ -6,8 +6,8 @@ from typing import Any
 
 from orexis.core.exercises.family import Aim, Given
 from orexis.core.exercises.task import Ending, Task
-from orexis.core.judging.aims import Place
 from orexis.core.judging.attempts import AimResult, Silent, Verdict
+from orexis.core.judging.seen import Place
 from orexis.core.score.steps import (
     Articulation,
     Bend,

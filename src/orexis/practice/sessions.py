@@ -15,9 +15,9 @@ from orexis.core.exercises.book import ONE_NOTE, check_heard, find_family, task_
 from orexis.core.exercises.family import ExerciseRefusedError, Value, Values
 from orexis.core.exercises.task import Task
 from orexis.core.exercises.writer import Writer
-from orexis.core.judging.aims import Place
 from orexis.core.judging.gate import GateLevel
 from orexis.core.judging.marks import Mark, marks
+from orexis.core.judging.seen import Place
 from orexis.core.listening.tracking.frames import HOP_S, Frames
 from orexis.core.session.stand import Attempt, Followed, Glimpse, Stand
 from orexis.core.times import EARLIEST, LATEST

@@ -12,8 +12,8 @@ from sqlalchemy.orm import Session, joinedload
 from orexis.core.exercises.task import Task
 from orexis.core.horn.pitch import hz_from_midi
 from orexis.core.horn.setup import Horn
-from orexis.core.judging.aims import Answer
 from orexis.core.judging.ear import Rated, Rating
+from orexis.core.judging.seen import Answer
 from orexis.core.listening.notes.events import Note
 from orexis.core.listening.notes.measures import NoteMeasures, Shape, Vibrato
 from orexis.core.listening.notes.tone import TOLD_FROM_S, Tone

@@ -5,16 +5,15 @@ Every aim has a rule: a value and a place in the music for every chance there wa
 stand in `docs/measures.md`.
 """
 
-from collections.abc import Callable, Sequence
+from collections.abc import Callable
 from dataclasses import dataclass
 
 from orexis.core.exercises.family import Aim
 from orexis.core.exercises.task import Task
-from orexis.core.horn.setup import Horn
 from orexis.core.judging.gate import GateLevel
-from orexis.core.listening.notes.events import Events, Note, Transition
-from orexis.core.listening.notes.patterns import PatternMatch
-from orexis.core.listening.notes.tone import TOLD_FROM_S, Baseline, Tone
+from orexis.core.judging.seen import Asked, Place, Seen, tone_of
+from orexis.core.listening.notes.events import Note
+from orexis.core.listening.notes.tone import TOLD_FROM_S, Baseline
 from orexis.core.score.steps import Articulation, Breath, Glide, Play, Rest, Role, in_one_breath
 
 _LEAST_HELD_S = 1.0
@@ -22,113 +21,6 @@ _LEAST_HELD_S = 1.0
 
 _NONE_PASSED = "no note has passed yet"
 _GROWN_DB = 3.0
-
-
-@dataclass(frozen=True, slots=True)
-class Place:
-    """Where in the music: a step's number in the score, and which time it was played."""
-
-    step: int
-    time: int = 0
-
-
-@dataclass(frozen=True, slots=True)
-class Asked:
-    """A note that was asked for, where it stands, and the number of the heard note that answers
-    it; where none does, of the one that was played `instead`."""
-
-    note: Play
-    at: Place
-    heard: int | None = None
-    instead: int | None = None
-    bent: bool = False
-
-
-@dataclass(frozen=True, slots=True)
-class Answer:
-    """How a note that was asked for was answered: by a heard note, `off_cents` from its target,
-    which `spoke` where it is the one that was meant; or by none. `target_cents` is where the
-    target lies from equal temperament."""
-
-    note: Play
-    at: Place
-    target_cents: float
-    heard: Note | None
-    off_cents: float
-    spoke: bool
-
-    @property
-    def tone(self) -> Tone | None:
-        """The tone of a note that spoke for long enough to tell it."""
-        note = self.heard
-        if note is None or not self.spoke or note.end_s - note.start_s < TOLD_FROM_S:
-            return None
-        return tone_of(note, self.off_cents)
-
-
-def tone_of(note: Note, off_cents: float) -> Tone:
-    """The tone of a heard note that lies so far from its target."""
-    measures = note.measures
-    return Tone(
-        note.midi,
-        measures.level_db,
-        note.harmonicity_db,
-        note.brightness,
-        off_cents,
-        measures.spread_cents,
-    )
-
-
-@dataclass(frozen=True, slots=True)
-class Seen:
-    """An attempt laid beside its task; `passed` are the tones of notes that passed before it,
-    newest first."""
-
-    task: Task
-    horn: Horn
-    heard: Events
-    asked: tuple[Asked, ...]
-    match: PatternMatch | None
-    passed: Sequence[Tone] = ()
-
-    @property
-    def spoken(self) -> list[tuple[Asked, Note]]:
-        """Every note that was asked for and spoke."""
-        return [(one, self.heard.notes[one.heard]) for one in self.asked if one.heard is not None]
-
-    @property
-    def answers(self) -> tuple[Answer, ...]:
-        """How every note that was asked for was answered, in order."""
-        return tuple(self._answer(one) for one in self.asked)
-
-    def _answer(self, one: Asked) -> Answer:
-        number = one.instead if one.heard is None else one.heard
-        note = None if number is None else self.heard.notes[number]
-        off_cents = 0.0 if note is None else self.off_cents(one, note)
-        target = self.target_cents(one.note)
-        return Answer(one.note, one.at, target, note, off_cents, one.heard is not None)
-
-    def target_cents(self, note: Play) -> float:
-        """Where the player's tuning wants a note, from equal temperament."""
-        return self.horn.setup.tuning.offset_cents(note.midi)
-
-    def off_cents(self, one: Asked, note: Note) -> float:
-        """How far a note lies from where the player's tuning wants it."""
-        target = self.target_cents(one.note)
-        return 100 * (note.midi - one.note.midi) + note.measures.centre_cents - target
-
-    @property
-    def changes(self) -> list[tuple[Asked, Sequence[Transition], Sequence[Note]]]:
-        """Every slur whose two notes spoke: the note it leads to, all that lies between them, and
-        the notes among that."""
-        found: list[tuple[Asked, Sequence[Transition], Sequence[Note]]] = []
-        for before, after in zip(self.asked, self.asked[1:], strict=False):
-            slurred = after.note.articulation is Articulation.SLURRED
-            if before.heard is None or after.heard is None or not slurred:
-                continue
-            between = self.heard.transitions[before.heard : after.heard]
-            found.append((after, between, self.heard.notes[before.heard + 1 : after.heard]))
-        return found
 
 
 _Measured = tuple[float, Place | None]

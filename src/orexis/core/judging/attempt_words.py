@@ -2,8 +2,8 @@
 
 from orexis.core.exercises.task import Task
 from orexis.core.judging.aim_words import WORDS, limit_words, number_words
-from orexis.core.judging.aims import Place
 from orexis.core.judging.attempts import AimResult, Verdict
+from orexis.core.judging.seen import Place
 from orexis.core.judging.words import Name, Said, passed_word
 from orexis.core.score.steps import Play, Role
 

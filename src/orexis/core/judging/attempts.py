@@ -1,23 +1,17 @@
 """A whole attempt at an exercise against what was asked: which aims were met, and where not."""
 
 from collections.abc import Sequence
-from dataclasses import dataclass, replace
+from dataclasses import dataclass
 from enum import StrEnum
 
 from orexis.core.exercises.family import Aim
 from orexis.core.exercises.task import Task
 from orexis.core.horn.setup import Horn
-from orexis.core.judging.aims import NOTHING, RULES, Asked, Place, Seen, limit_of
+from orexis.core.judging.aims import NOTHING, RULES, limit_of
 from orexis.core.judging.gate import GateLevel
-from orexis.core.listening.notes.events import Events, Note
-from orexis.core.listening.notes.patterns import SPOKE_WITHIN_CENTS, Wanted, match_pattern
+from orexis.core.judging.seen import Place, Seen, asked_of, lay_beside
+from orexis.core.listening.notes.events import Events
 from orexis.core.listening.notes.tone import Tone
-from orexis.core.score.steps import Articulation, Bend, Breath, Glide, Play, Rest, Role, Score
-
-_LEAVES_CENTS = 80.0
-"""A note bent this far away is heard anew when it comes back."""
-
-_MOST_SKIPPED = 2
 
 
 @dataclass(frozen=True, slots=True)
@@ -110,7 +104,7 @@ def outcomes(task: Task, verdict: Verdict) -> dict[int, StepOutcome]:
     silent = {one.at.step for one in verdict.silent}
     missed = {place.step for place in verdict.missed}
     found: dict[int, StepOutcome] = {}
-    for asked in _asked_of(task.once.score):
+    for asked in asked_of(task.once.score):
         step = asked.at.step
         found[step] = StepOutcome.MET
         if step in silent:
@@ -130,71 +124,6 @@ def judge_attempt(
     """The verdict on what was heard of a task; `heard` is against the horn's A4, `passed` are the
     tones of notes that passed before, newest first."""
     return judge(lay_beside(task, heard, horn, passed), level)
-
-
-def lay_beside(task: Task, heard: Events, horn: Horn, passed: Sequence[Tone] = ()) -> Seen:
-    """What was heard beside what was asked: which note answers which."""
-    asked = _asked_of(task.score)
-    match = None
-    if asked:
-        match = match_pattern(_wanted(asked, horn), heard)
-        asked = [
-            replace(one, heard=answer.note if answer else None)
-            for one, answer in zip(asked, match.spoken, strict=True)
-        ]
-    seen = Seen(task, horn, heard, tuple(asked), match, passed)
-    return replace(seen, asked=tuple(_settled(seen, place) for place in range(len(asked))))
-
-
-def last_reached(task: Task, notes: Sequence[Note], horn: Horn) -> Place | None:
-    """Where in the score a player is whose notes so far are these: the note that the last of them
-    answers, of those that come next; `None` where it answers none."""
-    asked, count = _asked_of(task.score), len(notes)
-    for skipped in range(_MOST_SKIPPED + 1):
-        begun = asked[: count + skipped]
-        if not begun or not count:
-            return None
-        spoken = match_pattern(_wanted(begun, horn), Events(tuple(notes))).spoken
-        for one, answer in zip(reversed(begun), reversed(spoken), strict=True):
-            if answer is not None and answer.note == count - 1:
-                return one.at
-    return None
-
-
-def _wanted(asked: Sequence[Asked], horn: Horn) -> list[Wanted]:
-    offset = horn.setup.tuning.offset_cents
-    return [Wanted(one.note.midi + offset(one.note.midi) / 100) for one in asked]
-
-
-def _settled(seen: Seen, place: int) -> Asked:
-    """An asked note with the longest of the heard notes that can be meant: where it stands alone
-    on its breath, of all that answer it; where nothing answers it, what was played instead."""
-    one = seen.asked[place]
-    before = [other.heard for other in seen.asked[:place] if other.heard is not None]
-    after = [other.heard for other in seen.asked[place + 1 :] if other.heard is not None]
-    first = before[-1] + 1 if before else 0
-    last = after[0] if after else len(seen.heard.notes)
-    notes = seen.heard.notes
-
-    def length(number: int) -> int:
-        return notes[number].last - notes[number].first
-
-    if one.heard is None:
-        return replace(one, instead=max(range(first, last), key=length, default=None))
-    if not _is_alone(seen.task.score, one.at.step):
-        return one
-    answers = [
-        number
-        for number in range(first, last)
-        if abs(seen.off_cents(one, notes[number])) <= SPOKE_WITHIN_CENTS
-    ]
-    return replace(one, heard=max(answers, key=length, default=one.heard))
-
-
-def _is_alone(score: Score, step: int) -> bool:
-    """Whether a note is the only one of its breath."""
-    beside = (score.steps[step - 1] if step else None, *score.steps[step + 1 : step + 2])
-    return all(isinstance(other, Breath | Rest | None) for other in beside)
 
 
 def judge(seen: Seen, level: GateLevel) -> Verdict:
@@ -227,40 +156,3 @@ def _result(aim: Aim, seen: Seen, level: GateLevel) -> AimResult:
     measured, at = pick(found, key=lambda one: one[0] if rule.least else abs(one[0]))
     missed = tuple(place for (_, place), good in zip(found, met, strict=True) if place and not good)
     return AimResult(aim, measured, limit, all(met), at, missed, sum(met), len(met))
-
-
-def _asked_of(score: Score) -> list[Asked]:
-    """The notes one is asked to sound, with repetitions. What is slurred to on its own pitch is
-    the note before, going on, unless it was bent so far away that it is heard anew. Notes that
-    only begin or end a siren are no notes."""
-    found: list[Asked] = []
-    for time in range(score.times):
-        for place, step in enumerate(score.steps):
-            if not isinstance(step, Play) or step.role is Role.REFERENCE:
-                continue
-            if _leads_nowhere(score, place):
-                continue
-            before = score.steps[place - 1] if place else None
-            bent = isinstance(before, Bend)
-            goes_on = (
-                bool(found)
-                and step.articulation is Articulation.SLURRED
-                and found[-1].note.midi == step.midi
-                and not isinstance(before, Breath | Rest)
-                and not (isinstance(before, Bend) and abs(before.cents) >= _LEAVES_CENTS)
-            )
-            if goes_on:
-                found[-1] = replace(found[-1], bent=True)
-            else:
-                found.append(Asked(step, Place(place, time), bent=bent))
-    return found
-
-
-def _leads_nowhere(score: Score, place: int) -> bool:
-    """Whether a note is only where a line begins that no note ends."""
-    after = score.steps[place + 1 : place + 3]
-    return (
-        len(after) > 0
-        and isinstance(after[0], Glide)
-        and not (len(after) > 1 and isinstance(after[1], Play))
-    )

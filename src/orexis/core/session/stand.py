@@ -13,9 +13,9 @@ from orexis.core.arrays import FloatArray
 from orexis.core.exercises.task import Task
 from orexis.core.horn.setup import Horn
 from orexis.core.horn.ways import slots_beside
-from orexis.core.judging.aims import Answer, Place
-from orexis.core.judging.attempts import Verdict, judge, last_reached, lay_beside
+from orexis.core.judging.attempts import Verdict, judge
 from orexis.core.judging.gate import GateLevel
+from orexis.core.judging.seen import Answer, Place, last_reached, lay_beside
 from orexis.core.listening.notes.events import Events, Note, Passage
 from orexis.core.listening.notes.passages import GLIMPSED_FRAMES, PassageFollower
 from orexis.core.listening.notes.tone import Tone

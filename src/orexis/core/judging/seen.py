@@ -1,0 +1,231 @@
+"""An attempt laid beside its task: which heard note answers which that was asked for, and where in
+the score a player is."""
+
+from collections.abc import Sequence
+from dataclasses import dataclass, replace
+
+from orexis.core.exercises.task import Task
+from orexis.core.horn.setup import Horn
+from orexis.core.listening.notes.events import Events, Note, Transition
+from orexis.core.listening.notes.patterns import (
+    SPOKE_WITHIN_CENTS,
+    PatternMatch,
+    Wanted,
+    match_pattern,
+)
+from orexis.core.listening.notes.tone import TOLD_FROM_S, Tone
+from orexis.core.score.steps import Articulation, Bend, Breath, Glide, Play, Rest, Role, Score
+
+_LEAVES_CENTS = 80.0
+"""A note bent this far away is heard anew when it comes back."""
+
+_MOST_SKIPPED = 2
+
+
+@dataclass(frozen=True, slots=True)
+class Place:
+    """Where in the music: a step's number in the score, and which time it was played."""
+
+    step: int
+    time: int = 0
+
+
+@dataclass(frozen=True, slots=True)
+class Asked:
+    """A note that was asked for, where it stands, and the number of the heard note that answers
+    it; where none does, of the one that was played `instead`."""
+
+    note: Play
+    at: Place
+    heard: int | None = None
+    instead: int | None = None
+    bent: bool = False
+
+
+@dataclass(frozen=True, slots=True)
+class Answer:
+    """How a note that was asked for was answered: by a heard note, `off_cents` from its target,
+    which `spoke` where it is the one that was meant; or by none. `target_cents` is where the
+    target lies from equal temperament."""
+
+    note: Play
+    at: Place
+    target_cents: float
+    heard: Note | None
+    off_cents: float
+    spoke: bool
+
+    @property
+    def tone(self) -> Tone | None:
+        """The tone of a note that spoke for long enough to tell it."""
+        note = self.heard
+        if note is None or not self.spoke or note.end_s - note.start_s < TOLD_FROM_S:
+            return None
+        return tone_of(note, self.off_cents)
+
+
+def tone_of(note: Note, off_cents: float) -> Tone:
+    """The tone of a heard note that lies so far from its target."""
+    measures = note.measures
+    return Tone(
+        note.midi,
+        measures.level_db,
+        note.harmonicity_db,
+        note.brightness,
+        off_cents,
+        measures.spread_cents,
+    )
+
+
+@dataclass(frozen=True, slots=True)
+class Seen:
+    """An attempt laid beside its task; `passed` are the tones of notes that passed before it,
+    newest first."""
+
+    task: Task
+    horn: Horn
+    heard: Events
+    asked: tuple[Asked, ...]
+    match: PatternMatch | None
+    passed: Sequence[Tone] = ()
+
+    @property
+    def spoken(self) -> list[tuple[Asked, Note]]:
+        """Every note that was asked for and spoke."""
+        return [(one, self.heard.notes[one.heard]) for one in self.asked if one.heard is not None]
+
+    @property
+    def answers(self) -> tuple[Answer, ...]:
+        """How every note that was asked for was answered, in order."""
+        return tuple(self._answer(one) for one in self.asked)
+
+    def _answer(self, one: Asked) -> Answer:
+        number = one.instead if one.heard is None else one.heard
+        note = None if number is None else self.heard.notes[number]
+        off_cents = 0.0 if note is None else self.off_cents(one, note)
+        target = self.target_cents(one.note)
+        return Answer(one.note, one.at, target, note, off_cents, one.heard is not None)
+
+    def target_cents(self, note: Play) -> float:
+        """Where the player's tuning wants a note, from equal temperament."""
+        return self.horn.setup.tuning.offset_cents(note.midi)
+
+    def off_cents(self, one: Asked, note: Note) -> float:
+        """How far a note lies from where the player's tuning wants it."""
+        target = self.target_cents(one.note)
+        return 100 * (note.midi - one.note.midi) + note.measures.centre_cents - target
+
+    @property
+    def changes(self) -> list[tuple[Asked, Sequence[Transition], Sequence[Note]]]:
+        """Every slur whose two notes spoke: the note it leads to, all that lies between them, and
+        the notes among that."""
+        found: list[tuple[Asked, Sequence[Transition], Sequence[Note]]] = []
+        for before, after in zip(self.asked, self.asked[1:], strict=False):
+            slurred = after.note.articulation is Articulation.SLURRED
+            if before.heard is None or after.heard is None or not slurred:
+                continue
+            between = self.heard.transitions[before.heard : after.heard]
+            found.append((after, between, self.heard.notes[before.heard + 1 : after.heard]))
+        return found
+
+
+def lay_beside(task: Task, heard: Events, horn: Horn, passed: Sequence[Tone] = ()) -> Seen:
+    """What was heard beside what was asked: which note answers which."""
+    asked = asked_of(task.score)
+    match = None
+    if asked:
+        match = match_pattern(_wanted(asked, horn), heard)
+        asked = [
+            replace(one, heard=answer.note if answer else None)
+            for one, answer in zip(asked, match.spoken, strict=True)
+        ]
+    seen = Seen(task, horn, heard, tuple(asked), match, passed)
+    return replace(seen, asked=tuple(_settled(seen, place) for place in range(len(asked))))
+
+
+def last_reached(task: Task, notes: Sequence[Note], horn: Horn) -> Place | None:
+    """Where in the score a player is whose notes so far are these: the note that the last of them
+    answers, of those that come next; `None` where it answers none."""
+    asked, count = asked_of(task.score), len(notes)
+    for skipped in range(_MOST_SKIPPED + 1):
+        begun = asked[: count + skipped]
+        if not begun or not count:
+            return None
+        spoken = match_pattern(_wanted(begun, horn), Events(tuple(notes))).spoken
+        for one, answer in zip(reversed(begun), reversed(spoken), strict=True):
+            if answer is not None and answer.note == count - 1:
+                return one.at
+    return None
+
+
+def _wanted(asked: Sequence[Asked], horn: Horn) -> list[Wanted]:
+    offset = horn.setup.tuning.offset_cents
+    return [Wanted(one.note.midi + offset(one.note.midi) / 100) for one in asked]
+
+
+def _settled(seen: Seen, place: int) -> Asked:
+    """An asked note with the longest of the heard notes that can be meant: where it stands alone
+    on its breath, of all that answer it; where nothing answers it, what was played instead."""
+    one = seen.asked[place]
+    before = [other.heard for other in seen.asked[:place] if other.heard is not None]
+    after = [other.heard for other in seen.asked[place + 1 :] if other.heard is not None]
+    first = before[-1] + 1 if before else 0
+    last = after[0] if after else len(seen.heard.notes)
+    notes = seen.heard.notes
+
+    def length(number: int) -> int:
+        return notes[number].last - notes[number].first
+
+    if one.heard is None:
+        return replace(one, instead=max(range(first, last), key=length, default=None))
+    if not _is_alone(seen.task.score, one.at.step):
+        return one
+    answers = [
+        number
+        for number in range(first, last)
+        if abs(seen.off_cents(one, notes[number])) <= SPOKE_WITHIN_CENTS
+    ]
+    return replace(one, heard=max(answers, key=length, default=one.heard))
+
+
+def _is_alone(score: Score, step: int) -> bool:
+    """Whether a note is the only one of its breath."""
+    beside = (score.steps[step - 1] if step else None, *score.steps[step + 1 : step + 2])
+    return all(isinstance(other, Breath | Rest | None) for other in beside)
+
+
+def asked_of(score: Score) -> list[Asked]:
+    """The notes one is asked to sound, with repetitions. What is slurred to on its own pitch is
+    the note before, going on, unless it was bent so far away that it is heard anew. Notes that
+    only begin or end a siren are no notes."""
+    found: list[Asked] = []
+    for time in range(score.times):
+        for place, step in enumerate(score.steps):
+            if not isinstance(step, Play) or step.role is Role.REFERENCE:
+                continue
+            if _leads_nowhere(score, place):
+                continue
+            before = score.steps[place - 1] if place else None
+            bent = isinstance(before, Bend)
+            goes_on = (
+                bool(found)
+                and step.articulation is Articulation.SLURRED
+                and found[-1].note.midi == step.midi
+                and not isinstance(before, Breath | Rest)
+                and not (isinstance(before, Bend) and abs(before.cents) >= _LEAVES_CENTS)
+            )
+            if goes_on:
+                found[-1] = replace(found[-1], bent=True)
+            else:
+                found.append(Asked(step, Place(place, time), bent=bent))
+    return found
+
+
+def _leads_nowhere(score: Score, place: int) -> bool:
+    """Whether a note is only where a line begins that no note ends."""
+    after = score.steps[place + 1 : place + 3]
+    return (
+        len(after) > 0
+        and isinstance(after[0], Glide)
+        and not (len(after) > 1 and isinstance(after[1], Play))
+    )
