@@ -97,3 +97,8 @@ export async function sendFile<T>(path: string, file: File): Promise<T> {
     }),
   );
 }
+
+/** What an exercise is set to, as addresses have it. */
+export function asSet(values: Record<string, string>): string[] {
+  return Object.entries(values).map(([key, value]) => `${key}=${value}`);
+}

@@ -2326,6 +2326,8 @@ export interface components {
             done: number;
             /** Times */
             times: number;
+            /** Finished */
+            finished: boolean;
             /** Words */
             words: string;
         };

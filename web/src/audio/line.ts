@@ -22,7 +22,7 @@ export interface LineEvents {
   /** What is heard of the sounding try so far, whole from a frame on, and the step reached. */
   marks(first: number, marks: Mark[], step: number | null): void;
   /** How far one is with the repetitions, in words, and whether all have passed. */
-  repeated(words: string, done: boolean): void;
+  repeated(words: string, finished: boolean): void;
   verdict(take: JudgedTake): void;
   state(state: LineState, problem: Problem | null): void;
 }
@@ -108,7 +108,7 @@ export class Line {
         this.events.marks(message.first, message.marks, message.step);
         break;
       case 'repeated':
-        this.events.repeated(message.words, message.done >= message.times);
+        this.events.repeated(message.words, message.finished);
         break;
       case 'verdict':
         this.events.verdict(message.take);

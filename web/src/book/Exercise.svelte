@@ -2,7 +2,6 @@
   import { onDestroy, untrack } from 'svelte';
   import { push } from 'svelte-spa-router';
   import type { OwnExercise } from '../api/client';
-  import { known } from '../api/fields.svelte';
   import { complain, toaster } from '../takes/deletion';
   import Field from '../parts/Field.svelte';
   import FileButton from '../parts/FileButton.svelte';
@@ -10,11 +9,13 @@
   import VerdictWords from '../parts/VerdictWords.svelte';
   import { offer } from '../parts/keys.svelte';
   import View from '../parts/View.svelte';
-  import { putOnStand } from '../stand/stand.svelte';
+  import { putOnStand } from '../stand/settings';
   import { who } from '../players/who.svelte';
   import Music from '../parts/Music.svelte';
   import { deleteOwn, keepOwn } from './own';
   import { OpenExercise } from './page.svelte';
+  import ExerciseWords from './ExerciseWords.svelte';
+  import Naming from './Naming.svelte';
   import SlotTaps from './SlotTaps.svelte';
   import { Tapping } from './tapping.svelte';
 
@@ -52,16 +53,11 @@
   };
 
   let naming = $state(false);
-  let name = $state('');
-  let nameField = $state<HTMLInputElement>();
 
   /** Keeps what is set under its name, or asks for one. */
   function keep() {
     if (own) void keepAs(own.name);
-    else {
-      name = page?.title ?? '';
-      naming = true;
-    }
+    else naming = true;
   }
 
   async function keepAs(called: string) {
@@ -83,10 +79,6 @@
     const { id } = own;
     if (await deleteOwn(player.id, own, () => void push(`/own/${id}`))) void push('/book');
   }
-
-  $effect(() => {
-    if (naming) nameField?.select();
-  });
 
   let musicxml = $state<HTMLAnchorElement>();
   let midi = $state<HTMLAnchorElement>();
@@ -184,29 +176,7 @@
       outcomes={open.attempt?.steps}
     />
     {#if naming}
-      <form
-        class="naming"
-        aria-label="Its name"
-        onsubmit={(event) => {
-          event.preventDefault();
-          void keepAs(name);
-        }}
-      >
-        <label>
-          What is it called?
-          <input
-            bind:this={nameField}
-            bind:value={name}
-            class="input"
-            maxlength={known.fields.own.name?.longest}
-            required
-          />
-        </label>
-        <button class="act-main">Keep it<Key shown="Enter" /></button>
-        <button type="button" class="act" onclick={() => (naming = false)}>
-          <Key shown="Esc" />not now
-        </button>
-      </form>
+      <Naming name={page.title} onname={keepAs} onleave={() => (naming = false)} />
     {/if}
     {#if line}
       <SlotTaps {tapping} line={written} onwrite={(text) => write(() => text)} />
@@ -226,43 +196,7 @@
         {/each}
       </form>
       <div class="words">
-        <p class="why">{page.words.why}</p>
-        <dl>
-          <div>
-            <dt>listen for</dt>
-            <dd>{page.words.listen}</dd>
-          </div>
-          <div>
-            <dt>goes wrong</dt>
-            <dd>{page.words.wrong}</dd>
-          </div>
-          <div>
-            <dt>then</dt>
-            <dd>{page.words.remedy}</dd>
-          </div>
-          {#if page.words.caution}
-            <div>
-              <dt>careful</dt>
-              <dd>{page.words.caution}</dd>
-            </div>
-          {/if}
-          {#if page.standings.length}
-            <div>
-              <dt>its notes</dt>
-              <dd class="standings">
-                {#each page.standings as note (note.name)}
-                  <span><strong>{note.name}</strong> <span class="dim">{note.standing}</span></span>
-                {/each}
-              </dd>
-            </div>
-          {/if}
-          {#if page.aims.length}
-            <div>
-              <dt>counts</dt>
-              <dd>{page.aims.join(', ')}</dd>
-            </div>
-          {/if}
-        </dl>
+        <ExerciseWords {page} />
         <p class="on">
           {#each page.leads_to as next (next.key)}
             <a href="#/book/{next.key}">on to {next.title}</a>
@@ -308,20 +242,6 @@
     padding-bottom: 1.6rem;
   }
 
-  .naming {
-    display: flex;
-    flex-wrap: wrap;
-    align-items: end;
-    gap: 0.6rem 1.2rem;
-    padding-bottom: 1rem;
-  }
-
-  .standings {
-    display: flex;
-    flex-wrap: wrap;
-    gap: 0.1rem 1.2rem;
-  }
-
   .attempt a {
     text-decoration: underline;
     text-underline-offset: 0.2em;
@@ -340,26 +260,6 @@
     grid-template-columns: repeat(auto-fill, minmax(8.5rem, 1fr));
     gap: 0.8rem 1rem;
     align-content: start;
-  }
-
-  .why {
-    font-size: 1.375rem;
-    padding-bottom: 0.6rem;
-  }
-
-  dl div {
-    display: grid;
-    grid-template-columns: 6.5rem 1fr;
-    border-top: 1px solid var(--line);
-    padding-block: 0.35rem;
-  }
-
-  dt {
-    color: var(--dim);
-  }
-
-  dd {
-    font-size: 1.125rem;
   }
 
   .on,
@@ -389,7 +289,6 @@
     .files,
     .refused,
     .judge,
-    .naming,
     .attempt {
       display: none;
     }

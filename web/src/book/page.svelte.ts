@@ -1,6 +1,7 @@
 import {
   answer,
   api,
+  asSet,
   problemOf,
   type Attempt,
   type ExercisePage,
@@ -148,7 +149,7 @@ export class OpenExercise {
 
   /** Where it is as a file. */
   file(kind: 'musicxml' | 'midi'): string {
-    const query = this.set().map((one) => `set=${encodeURIComponent(one)}`);
+    const query = asSet(this.values).map((one) => `set=${encodeURIComponent(one)}`);
     return `/api/players/${this.playerId}/book/${this.family}/${kind}?${query.join('&')}`;
   }
 
@@ -160,11 +161,7 @@ export class OpenExercise {
 
   private params() {
     const path = { player_id: this.playerId, family: this.family };
-    return { path, query: { set: this.set() } };
-  }
-
-  private set(): string[] {
-    return Object.entries(this.values).map(([key, value]) => `${key}=${value}`);
+    return { path, query: { set: asSet(this.values) } };
   }
 
   private get key(): string {

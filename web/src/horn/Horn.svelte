@@ -10,7 +10,7 @@
   import { offer } from '../parts/keys.svelte';
   import View from '../parts/View.svelte';
   import { oneNote } from '../stand/exercise';
-  import { putOnStand } from '../stand/stand.svelte';
+  import { putOnStand } from '../stand/settings';
   import { who } from '../players/who.svelte';
 
   const PITCHES: { pitch: Pitch; key: string; words: string }[] = [

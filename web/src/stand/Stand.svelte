@@ -8,8 +8,8 @@
   import Music from '../parts/Music.svelte';
   import Now from './Now.svelte';
   import Notice from '../parts/Notice.svelte';
+  import Said from './Said.svelte';
   import SkillPanel from './SkillPanel.svelte';
-  import VerdictWords from '../parts/VerdictWords.svelte';
   import View from '../parts/View.svelte';
   import { OpenExercise } from '../book/page.svelte';
   import SlotView from '../ribbon/SlotView.svelte';
@@ -274,23 +274,7 @@
             </div>
           {/if}
         </div>
-        <div class="said">
-          {#if stand.refused}<p class="first" role="alert">{stand.refused}</p>{/if}
-          {#if stand.take}
-            <VerdictWords verdict={stand.take.verdict} />
-            {#if stand.take.tone.word}<p class="tone">{stand.take.tone.sentence}</p>{/if}
-          {:else if stand.playing}
-            <h2 class="dim">{plan.sheet.svg ? 'Keep going.' : 'Hold it.'}</h2>
-          {:else if stand.listening}
-            <h2>{standIn ? 'Space, and it plays.' : 'Play when you are ready.'}</h2>
-            <p class="first">Listen for: {plan.listen}</p>
-          {:else}
-            <p class="dim first">
-              Hands stay on the horn: playing starts a try, silence ends it, and the verdict comes
-              at once. Rest as much as you play.
-            </p>
-          {/if}
-        </div>
+        <Said {stand} {plan} />
       </section>
     </div>
   {/if}
@@ -395,20 +379,6 @@
     display: grid;
     place-items: center;
     padding-left: 5rem;
-  }
-
-  .said {
-    min-height: 13.6rem;
-    padding-block: 0.6rem 0.8rem;
-  }
-
-  .said h2 {
-    font-size: clamp(2.25rem, 5vw, 4rem);
-  }
-
-  .first {
-    font-size: 1.3rem;
-    max-width: 44rem;
   }
 
   @media (max-width: 760px) {

@@ -1,6 +1,7 @@
 import {
   answer,
   api,
+  asSet,
   problemOf,
   SERVER_GONE,
   type JudgedTake,
@@ -11,16 +12,15 @@ import {
   type Problem,
 } from '../api/client';
 import { Ear, EarError, type EarTrouble, type Input } from '../audio/ear';
-import { Line, type LineState, type Opening } from '../audio/line';
+import { Line, type LineState } from '../audio/line';
 import { oneNote, turned, type Exercise } from './exercise';
+import { keepSettings, settingsOf, type Source } from './settings';
 import { StandInSounds, usualSkill } from './standin';
 import { Tone } from '../audio/tone';
 import { frameAt, placed, RibbonFrames } from '../ribbon/frames';
 import type { Stretch } from '../ribbon/shapes';
 import { turnRound } from '../takes/overrule';
 import { record } from '../takes/record.svelte';
-
-export type Source = Opening['source'];
 
 /**
  * One try on the strip: from its first frame to its end, what was heard of it while it sounded,
@@ -37,7 +37,6 @@ const KEEP_TRIES = 12;
 /** A take's note starts within this of the try it came of. */
 const SAME_TRY_FRAMES = 100;
 const FASTEST_METER_MS = 50;
-const SETTINGS_KEY = 'orexis-stand';
 
 /** What the Stand is doing; the rules and numbers all come from the server. */
 export class Stand {
@@ -144,10 +143,9 @@ export class Stand {
   }
 
   private planOf({ family, values }: Exercise): Promise<Plan> {
-    const set = Object.entries(values).map(([key, value]) => `${key}=${value}`);
     return answer(
       api.GET('/api/players/{player_id}/book/{family}/stand', {
-        params: { path: { player_id: this.player.id, family }, query: { set } },
+        params: { path: { player_id: this.player.id, family }, query: { set: asSet(values) } },
       }),
     );
   }
@@ -386,33 +384,11 @@ export class Stand {
   }
 
   private keepSettings(): void {
-    const kept: Settings = {
-      source: this.source,
-      exercise: this.plan ? exerciseOf(this.plan) : undefined,
-    };
-    localStorage.setItem(`${SETTINGS_KEY}-${this.player.id}`, JSON.stringify(kept));
+    const exercise = this.plan ? exerciseOf(this.plan) : undefined;
+    keepSettings(this.player.id, { source: this.source, exercise });
   }
-}
-
-interface Settings {
-  source?: Source;
-  exercise?: Exercise;
 }
 
 function exerciseOf({ family, values }: Plan): Exercise {
   return { family, values };
-}
-
-/** Puts an exercise on a player's Stand for when they come to it. */
-export function putOnStand(playerId: number, exercise: Exercise): void {
-  const kept = { ...settingsOf(playerId), exercise };
-  localStorage.setItem(`${SETTINGS_KEY}-${playerId}`, JSON.stringify(kept));
-}
-
-function settingsOf(playerId: number): Settings {
-  try {
-    return JSON.parse(localStorage.getItem(`${SETTINGS_KEY}-${playerId}`) ?? '{}');
-  } catch {
-    return {};
-  }
 }

@@ -1,4 +1,4 @@
-import { answer, problemOf, SERVER_GONE } from '../api/client';
+import { answer, asSet, problemOf, SERVER_GONE } from '../api/client';
 import type { Exercise } from './exercise';
 import { known } from '../api/fields.svelte';
 
@@ -21,8 +21,7 @@ export class StandInSounds {
   /** The sound of an exercise at one skill, or any that is here when the server is not. */
   async fetch(playerId: number, exercise: Exercise, skill: Skill): Promise<ArrayBuffer> {
     const query = new URLSearchParams();
-    for (const [key, value] of Object.entries(exercise.values))
-      query.append('set', `${key}=${value}`);
+    for (const one of asSet(exercise.values)) query.append('set', one);
     for (const [name, value] of Object.entries(skill)) query.set(name, String(value));
     const url = `/api/players/${playerId}/book/${exercise.family}/stand-in?${query}`;
     const played = this.kept.get(url);

@@ -100,6 +100,7 @@ class Repeated(BaseModel):
     type: Literal["repeated"] = "repeated"
     done: int
     times: int
+    finished: bool
     words: str
 
 

@@ -223,7 +223,9 @@ class Connection:
     async def _count(self, session: Session) -> None:
         done, times = await in_thread(session.repeated)
         if times > 1:
-            await self._send(Repeated(done=done, times=times, words=repeated_words(done, times)))
+            words = repeated_words(done, times)
+            told = Repeated(done=done, times=times, finished=done >= times, words=words)
+            await self._send(told)
 
     async def _close(self, code: int) -> None:
         with contextlib.suppress(WebSocketDisconnect, RuntimeError):

@@ -1,0 +1,44 @@
+<script lang="ts">
+  import type { Plan } from '../api/client';
+  import VerdictWords from '../parts/VerdictWords.svelte';
+  import type { Stand } from './stand.svelte';
+
+  /** What is to be said now, large: the verdict, or what to do next. */
+  let { stand, plan }: { stand: Stand; plan: Plan } = $props();
+
+  const standIn = $derived(stand.source === 'stand-in');
+</script>
+
+<div class="said">
+  {#if stand.refused}<p class="first" role="alert">{stand.refused}</p>{/if}
+  {#if stand.take}
+    <VerdictWords verdict={stand.take.verdict} />
+    {#if stand.take.tone.word}<p>{stand.take.tone.sentence}</p>{/if}
+  {:else if stand.playing}
+    <h2 class="dim">{plan.sheet.svg ? 'Keep going.' : 'Hold it.'}</h2>
+  {:else if stand.listening}
+    <h2>{standIn ? 'Space, and it plays.' : 'Play when you are ready.'}</h2>
+    <p class="first">Listen for: {plan.listen}</p>
+  {:else}
+    <p class="dim first">
+      Hands stay on the horn: playing starts a try, silence ends it, and the verdict comes at once.
+      Rest as much as you play.
+    </p>
+  {/if}
+</div>
+
+<style>
+  .said {
+    min-height: 13.6rem;
+    padding-block: 0.6rem 0.8rem;
+  }
+
+  h2 {
+    font-size: clamp(2.25rem, 5vw, 4rem);
+  }
+
+  .first {
+    font-size: 1.3rem;
+    max-width: 44rem;
+  }
+</style>
