@@ -69,8 +69,9 @@ class Server(Running):
             "type": "hello",
             "session": uuid.uuid4().hex,
             "player_id": 1,
-            "family": "long-tone",
-            "values": {"from_midi": "58", "hold_s": f"{hold_s:g}"},
+            "exercises": [
+                {"family": "long-tone", "values": {"from_midi": "58", "hold_s": f"{hold_s:g}"}}
+            ],
             "source": "microphone",
             "sample_rate": RATE,
             "started_at": datetime.now(UTC).isoformat(),

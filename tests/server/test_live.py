@@ -24,12 +24,18 @@ from tests.sounds import RATE, Samples, silence, softened, steady
 LIVE = "ws://127.0.0.1:8420/api/live"
 SESSION = "ab" * 16
 CHUNK = 512
+
+
+def long_tone(**values: str) -> dict[str, Any]:
+    """What a hello says of one note."""
+    return {"exercises": [{"family": "long-tone", "values": values}]}
+
+
 HELLO: dict[str, Any] = {
     "type": "hello",
     "session": SESSION,
     "player_id": 1,
-    "family": "long-tone",
-    "values": {"from_midi": "58", "hold_s": "2"},
+    **long_tone(from_midi="58", hold_s="2"),
     "source": "microphone",
     "sample_rate": RATE,
     "started_at": "2026-05-04T18:00:00+00:00",
@@ -56,6 +62,15 @@ def messages(socket: WebSocketTestSession) -> Iterator[dict[str, Any]]:
         yield message
         if message["type"] == "closed":
             return
+
+
+def opened(socket: WebSocketTestSession, **hello: Any) -> dict[str, Any]:
+    """Opens a session; returns where it is."""
+    socket.send_json({**HELLO, **hello})
+    ready, where = socket.receive_json(), socket.receive_json()
+    assert (ready["type"], where["type"]) == ("ready", "session"), (ready, where)
+    found: dict[str, Any] = where
+    return found
 
 
 def told(socket: WebSocketTestSession) -> list[dict[str, Any]]:
@@ -135,8 +150,7 @@ def test_acknowledged_sound_is_on_disk(client: TestClient, settings: Settings) -
 def test_a_dropped_socket_goes_on_where_the_disk_left_off(client: TestClient) -> None:
     half = len(CHUNKS) // 2
     with client.websocket_connect(LIVE) as socket:
-        socket.send_json(HELLO)
-        socket.receive_json()
+        opened(socket)
         for chunk in CHUNKS[:half]:
             socket.send_bytes(chunk)
     with client.websocket_connect(LIVE) as socket:
@@ -171,8 +185,7 @@ def test_sound_nobody_came_back_for_is_judged_and_kept(
     client: TestClient, settings: Settings
 ) -> None:
     with client.websocket_connect(LIVE) as socket:
-        socket.send_json(HELLO)
-        socket.receive_json()
+        opened(socket)
         for chunk in CHUNKS[: len(CHUNKS) // 2]:
             socket.send_bytes(chunk)
         # All of it was heard before the browser went away.
@@ -206,8 +219,7 @@ def test_a_full_disk_is_said_and_sent_again_later(
     with monkeypatch.context() as patched:
         patched.setattr(Spool, "append", full)
         with client.websocket_connect(LIVE) as socket:
-            socket.send_json(HELLO)
-            socket.receive_json()
+            opened(socket)
             socket.send_bytes(CHUNKS[0])
             assert socket.receive_json()["title"] == "The disk is full"
             with pytest.raises(WebSocketDisconnect) as closed:
@@ -226,11 +238,11 @@ def test_a_full_disk_is_said_and_sent_again_later(
     "change",
     [
         {"player_id": 99},
-        {"values": {"from_midi": "5"}},
+        long_tone(from_midi="5"),
         {"sample_rate": 100},
         {"session": "../../../x"},
         {"type": "hullo"},
-        {"values": {"hold_s": "0"}},
+        long_tone(hold_s="0"),
     ],
 )
 def test_a_hello_that_cannot_be_is_refused_for_good(
@@ -249,16 +261,14 @@ def test_a_hello_that_cannot_be_is_refused_for_good(
 
 def test_sound_in_a_strange_form_is_refused(client: TestClient) -> None:
     with client.websocket_connect(LIVE) as socket:
-        socket.send_json(HELLO)
-        socket.receive_json()
+        opened(socket)
         socket.send_bytes(b"\x00" * 99)
         assert socket.receive_json()["type"] == "problem"
 
 
 def test_a_gap_in_the_sound_asks_to_come_again(client: TestClient) -> None:
     with client.websocket_connect(LIVE) as socket:
-        socket.send_json(HELLO)
-        socket.receive_json()
+        opened(socket)
         socket.send_bytes(CHUNKS[7])
         with pytest.raises(WebSocketDisconnect) as closed:
             socket.receive_json()
@@ -275,7 +285,7 @@ def test_another_pages_socket_is_refused(client: TestClient) -> None:
 
 def test_overruling_is_kept_and_can_be_taken_back(client: TestClient) -> None:
     with client.websocket_connect(LIVE) as socket:
-        socket.send_json({**HELLO, "values": {"from_midi": "58", "hold_s": "4"}})
+        socket.send_json({**HELLO, **long_tone(from_midi="58", hold_s="4")})
         for chunk in CHUNKS:
             socket.send_bytes(chunk)
         told(socket)

@@ -15,6 +15,7 @@ from orexis.store.database import Database
 from orexis.store.models import TakeEvents
 from tests.server.conftest import BASE, MAREN, held_s
 from tests.server.test_api import problem
+from tests.server.test_live import long_tone
 from tests.sounds import RATE, Samples, harmonic, noise, silence, softened, steady
 
 LIVE = "ws://127.0.0.1:8420/api/live"
@@ -31,8 +32,7 @@ def play(client: TestClient, sound: Samples, number: int, **hello: Any) -> list[
                 "type": "hello",
                 "session": f"{number:032x}",
                 "player_id": 1,
-                "family": "long-tone",
-                "values": {"from_midi": "58", "hold_s": "2"},
+                **long_tone(from_midi="58", hold_s="2"),
                 "source": "microphone",
                 "sample_rate": RATE,
                 "started_at": (DAY + timedelta(hours=12 * number)).isoformat(),

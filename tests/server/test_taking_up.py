@@ -25,7 +25,18 @@ from orexis.server.live import socket as live_socket
 from orexis.server.live.sessions import LiveSessions, in_thread
 from orexis.store.spool import Spool
 from tests.server.conftest import MAREN, held_s, run
-from tests.server.test_live import CHUNK, CHUNKS, HELLO, LIVE, SESSION, SOUND, chunks, takes, told
+from tests.server.test_live import (
+    CHUNK,
+    CHUNKS,
+    HELLO,
+    LIVE,
+    SESSION,
+    SOUND,
+    chunks,
+    long_tone,
+    takes,
+    told,
+)
 from tests.sounds import RATE, Samples, silence, softened, steady
 
 OTHER = "cd" * 16
@@ -140,7 +151,7 @@ def test_one_bad_spool_keeps_no_other_from_being_recovered(
         {"started_at": "0001-01-01T00:00:00+14:00"},
         {"started_at": None},
         {"player_id": 77},
-        {"values": 7},
+        {"exercises": 7},
     ]
     for number, change in enumerate(changes):
         hello = {**said["hello"], **change}
@@ -155,18 +166,28 @@ def test_one_bad_spool_keeps_no_other_from_being_recovered(
     assert caplog.text.count("set aside") == 5
 
 
+@pytest.mark.parametrize(
+    "knew",
+    [
+        {"midi": 58, "hold_s": 2.0},
+        {"family": "long-tone", "values": {"from_midi": "58", "hold_s": "2"}},
+    ],
+)
 def test_a_spool_of_an_older_version_is_judged_as_what_it_was(
-    client: TestClient, settings: Settings
+    client: TestClient, settings: Settings, knew: dict[str, Any]
 ) -> None:
     with client.websocket_connect(LIVE) as socket:
         send(socket, CHUNKS)
+        heard_until(socket, "verdict")
     path = settings.spool_folder / f"{SESSION}.spool"
     header, pcm = path.read_bytes().split(b"\n", 1)
     said = json.loads(header)
-    # It knew one held note, and nothing of families.
-    hello = {key: said["hello"][key] for key in said["hello"] if key not in ("family", "values")}
-    old = {**said, "hello": {**hello, "midi": 58, "hold_s": 2.0}}
-    path.write_bytes(json.dumps(old).encode() + b"\n" + pcm)
+    # It knew one held note or one exercise, and nothing of sessions.
+    hello = {key: said["hello"][key] for key in said["hello"] if key != "exercises"}
+    old = {**said, "hello": {**hello, **knew}}
+    path.unlink()
+    path.with_stem(OTHER).write_bytes(json.dumps(old).encode() + b"\n" + pcm)
+    client.delete(f"/api/takes/{takes(client)[0]['id']}")
     recover(client)
     (take,) = takes(client)
     assert (take["span"], take["verdict"]["passed"]) == (["G4"], True)
@@ -217,7 +238,7 @@ def test_a_full_disk_leaves_the_spool_for_the_next_round(
         send(socket, CHUNKS[:220])
         drawn_to(socket, 215)
 
-    def full(self: Session, *_: object) -> None:
+    def full(self: Session, *_: object, cut: bool = False) -> None:
         raise OSError(28, "No space left on device")
 
     with monkeypatch.context() as patched:
@@ -229,29 +250,53 @@ def test_a_full_disk_leaves_the_spool_for_the_next_round(
 
 
 @pytest.mark.parametrize("comes_back", [True, False])
-def test_sound_whose_exercise_fits_no_more_is_kept_as_a_recording_with_the_reason(
-    client: TestClient, settings: Settings, comes_back: bool
-) -> None:
-    low_tuba = {**MAREN, "instrument_key": "trombone-bass", "clef": "bass"}
-    client.put("/api/players/1", json=low_tuba).raise_for_status()
+def test_a_session_is_judged_on_the_horn_it_began_on(client: TestClient, comes_back: bool) -> None:
+    trombone = {**MAREN, "instrument_key": "trombone-bass", "clef": "bass"}
+    client.put("/api/players/1", json=trombone).raise_for_status()
     sound = chunks(np.concatenate((silence(1.0), softened(steady(41.2, 2.4)), silence(0.2))))
+    low = {**HELLO, **long_tone(from_midi="28", hold_s="2")}
     with client.websocket_connect(LIVE) as socket:
-        send(socket, sound, {**HELLO, "values": {"from_midi": "28"}})
+        send(socket, sound, low)
         drawn_to(socket, 340)
     # The line was down while the horn was changed: a cornet has no E1.
-    cornet = {**MAREN, "instrument_key": "cornet-bb"}
-    client.put("/api/players/1", json=cornet).raise_for_status()
+    client.put("/api/players/1", json={**MAREN, "instrument_key": "cornet-bb"}).raise_for_status()
     if comes_back:
         with client.websocket_connect(LIVE) as socket:
-            socket.send_json({**HELLO, "values": {"from_midi": "28"}})
+            send(socket, sound, low)
+            told(socket)
+    recover(client)
+    (take,) = takes(client)
+    assert take["verdict"]["passed"]
+    held = next(rule for rule in take["verdict"]["rules"] if rule["rule"] == "held")
+    assert held["measured"] == pytest.approx(2.4, abs=0.1)
+
+
+@pytest.mark.parametrize("comes_back", [True, False])
+def test_sound_whose_exercise_cannot_be_is_kept_as_a_recording_with_the_reason(
+    client: TestClient, settings: Settings, comes_back: bool
+) -> None:
+    with client.websocket_connect(LIVE) as socket:
+        send(socket, CHUNKS, {**HELLO, "session": OTHER})
+        heard_until(socket, "verdict")
+    # Left by a version that kept no plan, for a note that the horn has not.
+    client.delete(f"/api/takes/{takes(client)[0]['id']}")
+    kept = settings.spool_folder / f"{OTHER}.spool"
+    header, pcm = kept.read_bytes().split(b"\n", 1)
+    said = json.loads(header)
+    old = {**said, "hello": {**said["hello"], "family": "long-tone", "values": {"from_midi": "5"}}}
+    del old["hello"]["exercises"]
+    kept.unlink()
+    kept.with_stem(SESSION).write_bytes(json.dumps(old).encode() + b"\n" + pcm)
+    if comes_back:
+        with client.websocket_connect(LIVE) as socket:
+            socket.send_json(HELLO)
             problem = heard_until(socket, "problem")
             assert "is kept as a recording" in problem["detail"]
     recover(client)
-    (kept,) = recordings(client)
-    assert "note: from" in kept["reason"]
-    assert kept["remarks"] == [f"Kept unjudged: {kept['reason']}"]
-    assert kept["note_count"] == 1
-    assert 3.4 <= kept["duration_s"] <= len(sound) * CHUNK / RATE
+    (recording,) = recordings(client)
+    assert "note: from" in recording["reason"]
+    assert recording["remarks"] == [f"Kept unjudged: {recording['reason']}"]
+    assert recording["note_count"] == 1
     assert takes(client) == []
     assert list(settings.spool_folder.iterdir()) == []
 
@@ -402,8 +447,13 @@ def test_only_a_bye_is_a_bye(client: TestClient, settings: Settings, text: str) 
         ("{}", "type"),
         (json.dumps({**HELLO, "player_id": 2**70}), "player_id"),
         (json.dumps({**HELLO, "player_id": "1"}), "player_id"),
-        (json.dumps({**HELLO, "values": {"from_midi": 58}}), "from_midi"),
-        (json.dumps({**HELLO, "values": {str(n): "1" for n in range(99)}}), "values"),
+        (
+            json.dumps(
+                {**HELLO, "exercises": [{"family": "long-tone", "values": {"from_midi": 58}}]}
+            ),
+            "from_midi",
+        ),
+        (json.dumps({**HELLO, **long_tone(**{str(n): "1" for n in range(99)})}), "values"),
         (json.dumps({**HELLO, "started_at": "9999-12-31T23:59:59+00:00"}), "started_at"),
         (json.dumps({**HELLO, "sample_rate": 1e300}), "sample_rate"),
         (json.dumps({**HELLO, "oldest_seq": 2**62}), "oldest_seq"),

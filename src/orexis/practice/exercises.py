@@ -36,10 +36,10 @@ class NothingToHearError(ValueError):
     """A score with no sound in it, or too much; the message says so."""
 
 
-def writer_for(session: Session, player: Player) -> Writer:
-    """What exercises are written with for a player: their horn as it is set up, their names of
-    notes, and how far they come, as their takes show it."""
-    horn = horn_of(session, player)
+def writer_for(session: Session, player: Player, horn: Horn | None = None) -> Writer:
+    """What exercises are written with for a player: their horn as it is set up (or another), their
+    names of notes, and how far they come, as their takes show it."""
+    horn = horn or horn_of(session, player)
     reach = Reach.usual(horn.instrument).with_passed(highest_passed(session, player))
     return Writer(horn, reach, notation_of(player))
 

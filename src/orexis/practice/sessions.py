@@ -1,40 +1,69 @@
-"""One session on the Stand: its sound on disk, its listening, and the takes that come of it.
+"""One session: its sound on disk, its listening, its log, and the takes that come of it.
 
-A session is nothing but its spool and the record: taking it up again after a dropped socket or
-a killed server replays the spool through the same listening, and what was judged already makes
-no take again. Sound that cannot be judged any more is kept as a recording, with the reason.
+A session is its plan, its log and its spool. Every entry of the log is on disk before it is
+answered, together with the take it is about. Taking it up again after a dropped socket, a reload
+or a killed server folds the log and replays the spool through the same listening; what was judged
+already makes no take again. Sound that cannot be judged any more is kept as a recording, with the
+reason.
 """
 
 from collections.abc import Callable, Iterable, Iterator
-from dataclasses import asdict, dataclass
-from datetime import UTC, datetime, timedelta
+from dataclasses import dataclass, field
+from datetime import datetime, timedelta
+from math import ceil
 from threading import Event, Lock
 from typing import Any
 
-from orexis.core.exercises.book import ONE_NOTE, check_heard, find_family, task_of
-from orexis.core.exercises.family import ExerciseRefusedError, Value, Values
-from orexis.core.exercises.task import Task
+from sqlalchemy.orm import Session as DataSession
+
+from orexis.core.exercises.family import ExerciseRefusedError
 from orexis.core.exercises.writer import Writer
+from orexis.core.horn.instruments import INSTRUMENTS
+from orexis.core.horn.setup import Horn
 from orexis.core.judging.gate import GateLevel
 from orexis.core.judging.marks import Mark, marks
 from orexis.core.judging.seen import Place
+from orexis.core.listening.notes.tone import Tone
 from orexis.core.listening.tracking.frames import HOP_S, Frames
+from orexis.core.session.building import Setting
+from orexis.core.session.log import (
+    Disturbed,
+    Entry,
+    Helped,
+    Judged,
+    Overruled,
+    Press,
+    Pressed,
+    Put,
+    Resumed,
+    SoundLost,
+    TimeUp,
+    Tuned,
+)
+from orexis.core.session.questions import Question
+from orexis.core.session.running import Phase, State, begin, due, run, step, stretch_at
 from orexis.core.session.stand import Attempt, Followed, Glimpse, Stand
-from orexis.core.times import EARLIEST, LATEST
+from orexis.core.session.telling import place_words
 from orexis.formats.audio import BYTES_PER_SAMPLE, floats_from_pcm
+from orexis.formats.horn_setup import setup_document, setup_of
+from orexis.formats.session import entry_document, entry_of, kind_of, plan_document, plan_of
 from orexis.practice.exercises import writer_for
+from orexis.practice.plans import SessionSetup, block_for
 from orexis.practice.recordings import listen_to
 from orexis.practice.takes import JudgedTake, judged, keep_attempt
 from orexis.store.database import Database
 from orexis.store.horns import horn_of
-from orexis.store.models import Player
+from orexis.store.models import Player, PracticeSession, SessionEntry, Take
 from orexis.store.players import notation_of
 from orexis.store.recordings import save_recording
+from orexis.store.sessions import log_of, report_hurt
 from orexis.store.spool import Spool
-from orexis.store.takes import Circumstances, judged_until, passed_in, passed_tones
+from orexis.store.takes import Circumstances, judged_until, passed_tones
 
 CHUNK_SAMPLES = 512
 _REPLAY_S = 1
+_NEVER = 1 << 40
+_SHORTEST_GAP_S = 2.0
 
 
 class NoSuchPlayerError(Exception):
@@ -54,65 +83,6 @@ class ReplayStoppedError(Exception):
 
 
 @dataclass(frozen=True, slots=True)
-class SessionSetup:
-    """What a session says of itself. `family` and `values` are the exercise; `drone_hz` is a tone
-    the application itself is sounding; `started_at` is when its sample 0 was."""
-
-    player_id: int
-    family: str
-    values: Values
-    source: str
-    sample_rate: int
-    drone_hz: float | None
-    started_at: datetime
-
-    def as_json(self) -> dict[str, Any]:
-        """The same for a spool."""
-        return {**asdict(self), "started_at": self.started_at.isoformat()}
-
-    @classmethod
-    def read(cls, kept: dict[str, Any]) -> "SessionSetup":
-        """What a spool says. Raises `ValueError` when it makes no sense."""
-        try:
-            drone_hz = kept.get("drone_hz")
-            setup = cls(
-                player_id=int(kept["player_id"]),
-                family=str(kept.get("family", ONE_NOTE)),
-                values=_values(kept),
-                source=str(kept["source"]),
-                sample_rate=int(kept["sample_rate"]),
-                drone_hz=None if drone_hz is None else float(drone_hz),
-                started_at=datetime.fromisoformat(kept["started_at"]).astimezone(UTC),
-            )
-        except (LookupError, TypeError, OverflowError, AttributeError) as error:
-            raise ValueError(f"it does not say what was played: {error!r}") from error
-        setup.check()
-        return setup
-
-    def task_on(self, writer: Writer) -> Task:
-        """The exercise, written. Raises `ExerciseRefusedError` for one that cannot be listened to
-        on the horn as it is."""
-        task = task_of(find_family(self.family), writer, self.values)
-        check_heard(task)
-        return task
-
-    def check(self) -> None:
-        """Raises `ValueError` for a time nobody practises at."""
-        if not EARLIEST <= self.started_at < LATEST:
-            raise ValueError("The clock of this computer is wrong: set it, then try again.")
-
-
-def _values(kept: dict[str, Any]) -> Values:
-    """What the exercise was set to; spools of before knew one held note alone."""
-    if "family" not in kept:
-        return {"from_midi": float(int(kept["midi"])), "hold_s": float(kept["hold_s"])}
-    found: dict[str, Value] = {}
-    for key, value in kept["values"].items():
-        found[str(key)] = value if isinstance(value, str) else float(value)
-    return found
-
-
-@dataclass(frozen=True, slots=True)
 class Glimpsed:
     """What has been heard of the attempt that still sounds: marks, in seconds of the session and
     complete from a frame on, and where in the score it is."""
@@ -122,21 +92,23 @@ class Glimpsed:
     reached: Place | None
 
 
-@dataclass(frozen=True, slots=True)
+@dataclass(slots=True)
 class Result:
     """What a stretch of sound brought: frames for the ribbon, those after them as far as they
-    are known, takes now kept, and a glimpse of the attempt that still sounds."""
+    are known, takes now kept, a glimpse of the attempt that still sounds, and whether the session
+    has moved on."""
 
-    frames: Frames
-    early: Frames
-    takes: list[JudgedTake]
+    frames: Frames = field(default_factory=Frames.none)
+    early: Frames = field(default_factory=Frames.none)
+    takes: list[JudgedTake] = field(default_factory=list)
     glimpsed: Glimpsed | None = None
+    moved: bool = False
 
 
 class Session:
     """Sound in, frames and takes out. One call at a time: a second waits for the first.
 
-    Raises `ValueError` when the spool does not say what was played, `NoSuchPlayerError` and
+    Raises `ValueError` when what is kept does not say what was played, `NoSuchPlayerError` and
     `ExerciseUnfitError`; the spool is then as it was.
     """
 
@@ -145,45 +117,96 @@ class Session:
         self._calling = Lock()
         self._stopping = Event()
         self._spool = spool
-        self._setup = SessionSetup.read(spool.hello)
         with database.session() as session:
-            player = session.get(Player, self._setup.player_id)
-            if player is None:
-                raise NoSuchPlayerError
-            self._player = player
-            writer = writer_for(session, player)
-            judged_before = judged_until(session, spool.session_id)
-        try:
-            self._task = self._setup.task_on(writer)
-        except ExerciseRefusedError as error:
-            raise ExerciseUnfitError(str(error)) from error
-        self._horn = writer.horn
+            row = session.get(PracticeSession, spool.session_id)
+            if row is None:
+                row = begin_session(session, spool.session_id, SessionSetup.read(spool.hello))
+            self._player = session.get_one(Player, row.player_id)
+            self._row = row
+            log = [entry_of(one.kind, one.sample, one.content) for one in log_of(session, row.id)]
+            judged_before = judged_until(session, row.id)
+        self._rate = row.sample_rate
+        self._horn = Horn(INSTRUMENTS[row.instrument_key], setup_of(row.setup))
+        self._number = len(log)
+        plan = plan_of(row.plan)
+        start = begin(plan, row.sample_rate, GateLevel(row.gate_level), row.drone_hz)
+        self._state = run(start, log)
+        self._gaps_s = sum(entry.gap_s for entry in log if isinstance(entry, Resumed))
+        self._result = Result()
         self._stand = Stand(
-            self._task,
+            self._state.task,
             self._horn,
-            GateLevel(player.gate_level),
-            self._setup.sample_rate,
+            self._state.level,
+            self._rate,
             spool.first_frame,
-            self._setup.drone_hz,
-            judged_before,
+            self._drone_in_the_room,
+            max(self._listen_from, 0 if log else judged_before),
         )
+        self._stand.ended = self._judge
+        self._stand.disturbed = self._disturb
         self._learn()
 
+    @property
+    def _drone_in_the_room(self) -> float | None:
+        """The drone that the microphone hears; the stand-in's sound does not come through it."""
+        return self._state.drone_hz if self._row.source == "microphone" else None
+
+    @property
+    def _listen_from(self) -> int:
+        """The frame from which a sound starts a try."""
+        sample = self._state.listen_from
+        return _NEVER if sample is None else ceil(sample / (self._rate * HOP_S))
+
     def _learn(self) -> None:
-        """Tells the Stand what has passed so far, as the player says; once a try."""
+        """Tells the Stand what has passed so far, as the player says; once a try. The low note
+        between tries is held against the first one."""
         self._learnt_at = self.playing_since
         with self._database.session() as session:
-            self._stand.learn(passed_tones(session, self._player, self._setup.source))
+            passed = passed_tones(session, self._player, self._row.source)
+        reference = self._state.reference
+        if self._state.probing is not None and reference is not None:
+            passed = [reference, *passed]
+        self._stand.learn(passed)
+
+    @property
+    def id(self) -> str:
+        """Which one it is."""
+        return self._row.id
+
+    @property
+    def state(self) -> State:
+        """Where it is."""
+        return self._state
+
+    @property
+    def player(self) -> Player:
+        """Whose it is."""
+        return self._player
+
+    @property
+    def horn(self) -> Horn:
+        """The horn it began on."""
+        return self._horn
+
+    @property
+    def title(self) -> str:
+        """What it is called, "" for one exercise by itself."""
+        return self._row.title
+
+    @property
+    def latency_s(self) -> float | None:
+        """How long its sounds take back to the microphone, where that was measured."""
+        return self._row.latency_s
+
+    @property
+    def sample(self) -> int:
+        """The sample after the last one that is on disk."""
+        return self._spool.end_sample
 
     @property
     def a4_hz(self) -> float:
         """What the horn is tuned to."""
         return self._horn.setup.a4_hz
-
-    def repeated(self) -> tuple[int, int]:
-        """How many repetitions have passed, as the player says, and how many there are."""
-        with self._database.session() as session:
-            return passed_in(session, self._spool.session_id), self._task.score.times
 
     @property
     def next_seq(self) -> int:
@@ -199,11 +222,15 @@ class Session:
         """Listens again to what the spool holds, after it was taken up."""
         with self._calling:
             pcm = self._spool.read(self._spool.first_frame)
-            size = _REPLAY_S * self._setup.sample_rate * BYTES_PER_SAMPLE
-            return self._kept(
-                self._stand.feed(floats_from_pcm(pcm[at : at + size]))
-                for at in range(0, len(pcm), size)
+            start = self._spool.end_sample - len(pcm) // BYTES_PER_SAMPLE
+            size = _REPLAY_S * self._rate
+            return self._heard(
+                part
+                for at in range(0, len(pcm) // BYTES_PER_SAMPLE, size)
                 if self._goes_on()
+                for part in self._listen(
+                    pcm[at * BYTES_PER_SAMPLE : (at + size) * BYTES_PER_SAMPLE], start + at
+                )
             )
 
     def _goes_on(self) -> bool:
@@ -223,9 +250,86 @@ class Session:
                 raise MissingSoundError
             fresh = pcm[already * BYTES_PER_SAMPLE :]
             if not fresh:
-                return Result(Frames.none(), Frames.none(), [])
+                return Result()
+            start = self._spool.end_sample
             self._spool.append(fresh)
-            return self._kept([self._stand.feed(floats_from_pcm(fresh))])
+            return self._heard(self._listen(fresh, start))
+
+    def press(self, press: Press) -> Result:
+        """The player said something. A try that is sounding is kept as far as it went."""
+        with self._calling:
+            self._cut()
+            return self._enter_now(Pressed(self.sample, press))
+
+    def put(self, setting: Setting) -> Result:
+        """Puts another exercise in place of the present one. Raises `ExerciseRefusedError`."""
+        with self._calling:
+            block = block_for(setting, self._writer(), self._state.now.open)
+            self._cut()
+            return self._enter_now(Put(self.sample, block))
+
+    def help(self, question: Question) -> Result:
+        """A short exercise for a question that was answered with no, then back. Raises
+        `ExerciseRefusedError`."""
+        with self._calling:
+            block = question.block(self._writer())
+            self._cut()
+            return self._enter_now(Helped(self.sample, block))
+
+    def tune(self, level: GateLevel, drone_hz: float | None) -> Result:
+        """Sets the gate, and the drone that sounds in the room from now on."""
+        with self._calling:
+            before = self._drone_in_the_room
+            if drone_hz != self._state.drone_hz:
+                self._cut()
+            self._enter(Tuned(self.sample, level, drone_hz))
+            heard: list[Followed] = []
+            if self._drone_in_the_room != before:
+                heard = [self._stand.sound_in_the_room(self._drone_in_the_room)]
+            return self._heard(heard)
+
+    def overrule(self, take_id: str, passed: bool | None) -> Result:
+        """The player says whether a take passed (`None`: as the gate did). Raises `LookupError`
+        where it is no take of this session."""
+        with self._calling:
+            with self._database.session() as session:
+                take = session.get(Take, take_id)
+                if take is None or take.session_id != self._row.id:
+                    raise LookupError(take_id)
+                take.overruled_passed = passed
+                counts = take.passed
+                take.player = self._player
+                told = judged(session, take)
+            turn = self._state.turn
+            after = step(self._state, Overruled(self.sample, take_id, counts))
+            if after.turn != turn:
+                self._cut()
+            result = self._enter_now(Overruled(self.sample, take_id, counts))
+            result.takes.append(told)
+            return result
+
+    def lose_sound(self) -> Result:
+        """The microphone went away."""
+        with self._calling:
+            self._cut()
+            return self._enter_now(SoundLost(self.sample))
+
+    def resume(self, started_at: datetime) -> Result:
+        """Goes on with a new clock whose next sample is at a time."""
+        with self._calling:
+            heard_until = self._row.started_at + timedelta(
+                seconds=self.sample / self._rate + self._gaps_s
+            )
+            gap_s = max((started_at - heard_until).total_seconds(), 0.0)
+            if self._state.ended is not None or gap_s < _SHORTEST_GAP_S:
+                return Result()
+            self._cut()
+            self._gaps_s += gap_s
+            return self._enter_now(Resumed(self.sample, round(gap_s, 3)))
+
+    def _writer(self) -> Writer:
+        with self._database.session() as session:
+            return writer_for(session, self._player, self._horn)
 
     def sync(self) -> int:
         """Forces what was written onto the disk; returns the next chunk wanted after it."""
@@ -242,15 +346,35 @@ class Session:
             self._spool.close()
 
     def end(self) -> Result:
-        """Ends the session: a try that was sounding is kept as far as it went."""
+        """Leaves the session: a try that was sounding is kept as far as it went. One exercise by
+        itself is over then; one with a plan is paused, to be gone on with."""
         with self._calling:
-            result = self._kept([self._stand.finish()])
+            heard = [self._stand.finish()]
+            planned = bool(self._row.title)
+            if self._state.ended is None and not self._state.paused:
+                press = Press.PAUSE if planned else Press.END
+                self._enter(Pressed(self.sample, press))
+            result = self._heard(heard)
+            with self._database.session() as session:
+                row = session.get_one(PracticeSession, self._row.id)
+                row.heard_until = self.sample
             self._spool.remove()
             return result
 
-    def _kept(self, heard: Iterable[Followed]) -> Result:
+    def _listen(self, pcm: bytes, start: int) -> Iterator[Followed]:
+        """Listens to sound that begins at a sample, in parts where time is up within it."""
+        while pcm:
+            up = due(self._state)
+            if up is not None and up <= start:
+                self._enter(TimeUp(up))
+                continue
+            size = len(pcm) if up is None else (up - start) * BYTES_PER_SAMPLE
+            part, pcm = pcm[:size], pcm[size:]
+            start += len(part) // BYTES_PER_SAMPLE
+            yield self._stand.feed(floats_from_pcm(part))
+
+    def _heard(self, heard: Iterable[Followed]) -> Result:
         frames: list[Frames] = []
-        kept: list[JudgedTake] = []
         glimpse: Glimpse | None = None
         for part in heard:
             frames.append(part.frames)
@@ -258,13 +382,13 @@ class Session:
                 # What was overruled since the last try counts in this one.
                 self._learn()
             glimpse = part.glimpse
-            kept += [self._keep(attempt) for attempt in part.attempts]
         if not self._stand.playing:
             self._spool.forget_before(self._stand.needed_from)
-        joined = Frames.joined(frames, self._spool.first_frame)
-        early = self._stand.early
-        glimpsed = None if glimpse is None else self._glimpsed(glimpse)
-        return Result(joined, early, kept, glimpsed)
+        result, self._result = self._result, Result()
+        result.frames = Frames.joined(frames, self._spool.first_frame)
+        result.early = self._stand.early
+        result.glimpsed = None if glimpse is None else self._glimpsed(glimpse)
+        return result
 
     def _glimpsed(self, glimpse: Glimpse) -> Glimpsed:
         name = notation_of(self._player).name
@@ -272,28 +396,152 @@ class Session:
         recent = tuple(mark for mark in found if mark.at_s >= glimpse.first * HOP_S)
         return Glimpsed(glimpse.first, recent, glimpse.reached)
 
-    def _keep(self, attempt: Attempt) -> JudgedTake:
+    def _enter_now(self, entry: Entry) -> Result:
+        self._enter(entry)
+        return self._heard([])
+
+    def _enter(self, entry: Entry) -> None:
+        """Writes an entry down, then follows it."""
+        with self._database.session() as session:
+            self._write(session, entry)
+        self._follow(entry)
+
+    def _write(self, session: DataSession, entry: Entry) -> None:
+        """Writes an entry down, and how the session ends where that ends it."""
+        kept = SessionEntry(
+            session_id=self._row.id,
+            number=self._number,
+            sample=entry.sample,
+            kind=kind_of(entry),
+            content=entry_document(entry),
+        )
+        session.add(kept)
+        ended = step(self._state, entry).ended
+        if ended is not None and self._state.ended is None:
+            row = session.get_one(PracticeSession, self._row.id)
+            row.ended, row.ended_at = ended.value, self._time_of(entry.sample)
+            row.heard_until = entry.sample
+            if isinstance(entry, Pressed) and entry.press is Press.HURTS:
+                report_hurt(session, self._player.id, self._time_of(entry.sample), row.id)
+
+    def _follow(self, entry: Entry) -> None:
+        before = self._state
+        self._number += 1
+        self._state = after = step(before, entry)
+        if after is before:
+            return
+        self._result.moved = True
+        asked = (after.task, after.level, after.listen_from)
+        if asked != (before.task, before.level, before.listen_from):
+            self._stand.put(after.task, after.level, self._listen_from)
+
+    def _time_of(self, sample: int) -> datetime:
+        return self._row.started_at + timedelta(seconds=sample / self._rate + self._gaps_s)
+
+    def _cut(self) -> None:
+        """Keeps a try that is sounding as far as it went; it counts for nothing."""
+        for attempt in self._stand.cut():
+            self._keep(attempt, cut=True)
+
+    def _judge(self, attempt: Attempt) -> None:
+        self._keep(attempt, cut=False)
+
+    def _keep(self, attempt: Attempt, *, cut: bool) -> None:
+        """Keeps an attempt as a take, with its entry in the log: both or neither."""
         frames = attempt.frames
         pcm = self._spool.read(frames.first, frames.first + len(frames))
+        state = self._state
         circumstances = Circumstances(
             player=self._player,
-            session_id=self._spool.session_id,
-            started_at=self._setup.started_at + timedelta(seconds=frames.first * HOP_S),
-            source=self._setup.source,
-            gate_level=self._player.gate_level,
-            sample_rate=self._setup.sample_rate,
+            session_id=self._row.id,
+            started_at=self._time_of(round(frames.first * HOP_S * self._rate)),
+            source=self._row.source,
+            gate_level=state.level,
+            sample_rate=self._rate,
             horn=self._horn,
+            place=_place(state),
         )
         with self._database.session() as session:
-            take = keep_attempt(session, attempt, self._task, circumstances, pcm)
+            take = keep_attempt(session, attempt, state.task, circumstances, pcm)
             take.player = self._player
-            return judged(session, take)
+            entry = Judged(
+                sample=round((frames.first + len(frames)) * HOP_S * self._rate),
+                passed=take.passed,
+                take_id=take.id,
+                seconds=round(attempt.events.sounding_frames * HOP_S, 2),
+                tone=_longest_tone(attempt),
+                cut=cut,
+            )
+            self._write(session, entry)
+            self._result.takes.append(judged(session, take))
+        self._follow(entry)
+
+    def _disturb(self, frame: int) -> None:
+        """A note is played where none is listened for."""
+        sample = round(frame * HOP_S * self._rate)
+        resting = stretch_at(self._state, sample).phase is Phase.REST
+        if resting and not self._state.disturbed:
+            self._enter(Disturbed(sample))
+
+
+def _place(state: State) -> str:
+    """Where in the session it is, in words."""
+    if state.now.open:
+        return ""
+    rung = "low note" if state.probing is not None else state.at.name
+    return ": ".join(part for part in (place_words(state), rung) if part)
+
+
+def _longest_tone(attempt: Attempt) -> Tone | None:
+    """The tone of the longest note that tells it."""
+    told = [answer for answer in attempt.answers if answer.tone is not None and answer.heard]
+    if not told:
+        return None
+    longest = max(told, key=lambda one: one.heard.last - one.heard.first if one.heard else 0)
+    return longest.tone
+
+
+def heard_until(database: Database, session_id: str) -> int:
+    """The sample up to which a session was heard when it was left; 0 for a new one."""
+    with database.session() as session:
+        row = session.get(PracticeSession, session_id)
+        return 0 if row is None else row.heard_until
+
+
+def begin_session(session: DataSession, session_id: str, setup: SessionSetup) -> PracticeSession:
+    """Keeps what a session is to be. Raises `NoSuchPlayerError` and `ExerciseUnfitError`."""
+    player = session.get(Player, setup.player_id)
+    if player is None:
+        raise NoSuchPlayerError
+    writer = writer_for(session, player)
+    try:
+        plan = setup.plan_on(writer)
+    except ExerciseRefusedError as error:
+        raise ExerciseUnfitError(str(error)) from error
+    row = PracticeSession(
+        id=session_id,
+        player_id=player.id,
+        started_at=setup.started_at,
+        title=setup.title,
+        source=setup.source,
+        sample_rate=setup.sample_rate,
+        instrument_key=player.instrument_key,
+        gate_level=player.gate_level,
+        plan=plan_document(plan),
+        setup=setup_document(writer.horn.setup),
+        latency_s=setup.latency_s,
+        drone_hz=setup.drone_hz,
+    )
+    session.add(row)
+    session.flush()
+    return row
 
 
 def recover(
     database: Database, spool: Spool, begun: Callable[[Session], None] = lambda session: None
 ) -> None:
-    """Ends a session nobody came back to: its takes are kept, or its sound as a recording.
+    """Lets go of a session nobody came back to: its takes are kept, or its sound as a recording.
+    One with a plan can still be gone on with.
 
     `begun` is given the session before its replay. Raises `OSError` (a full disk) and what the
     database does; the spool then stays. One that makes no sense is set aside.
@@ -306,7 +554,7 @@ def recover(
     except NoSuchPlayerError:
         spool.set_aside("its player is not there any more")
         return
-    except ValueError as error:
+    except (ValueError, LookupError, TypeError) as error:
         spool.set_aside(str(error))
         return
     try:

@@ -76,7 +76,8 @@ class Take(Base, kw_only=True):
     `session_id` and `first_frame` say which stretch of which session it is, so that a session
     taken up again after a crash cannot store it twice. `task` and `verdict` are as they were then
     (`formats.task`), so that it is shown and judged as it was. `gate_passed` is the gate's verdict
-    and `passed` what counts: the player's own where they overruled it. `rating` is what the
+    and `passed` what counts: the player's own where they overruled it. `place` says where in its
+    session it was played. `rating` is what the
     player's ear said before the measurement was shown (`core.judging.ear`).
     """
 
@@ -101,6 +102,7 @@ class Take(Base, kw_only=True):
     gate_passed: Mapped[bool] = mapped_column("passed")
     task: Mapped[dict[str, Any]] = mapped_column(JSON, server_default="{}")
     verdict: Mapped[dict[str, Any]] = mapped_column(JSON, server_default="{}")
+    place: Mapped[str] = mapped_column(server_default="", default="")
     rating: Mapped[int | None] = mapped_column(default=None)
     overruled_passed: Mapped[bool | None] = mapped_column(default=None)
     deleted_at: Mapped[datetime | None] = mapped_column(UtcDateTime, default=None)
@@ -119,6 +121,73 @@ class Take(Base, kw_only=True):
     @classmethod
     def _passed_in_sql(cls) -> ColumnElement[bool]:
         return func.coalesce(cls.overruled_passed, cls.gate_passed)
+
+
+class PracticeSession(Base, kw_only=True):
+    """A session: its plan (`formats.session`) and what it was set to, so that it is taken up, and
+    judged, as it began. `setup` holds the horn's setup, A4 and the delay of the sound's round trip
+    in seconds (`None`: not measured). `ended` says how it ended, `None` while it goes on; `note` is
+    what the player wrote to themselves."""
+
+    __tablename__ = "sessions"
+    __table_args__ = (Index("sessions_by_player_and_time", "player_id", "started_at"),)
+
+    id: Mapped[str] = mapped_column(primary_key=True)
+    player_id: Mapped[int] = mapped_column(ForeignKey("players.id"))
+    started_at: Mapped[datetime] = mapped_column(UtcDateTime)
+    title: Mapped[str]
+    source: Mapped[str]
+    sample_rate: Mapped[int]
+    instrument_key: Mapped[str]
+    gate_level: Mapped[str]
+    plan: Mapped[dict[str, Any]] = mapped_column(JSON)
+    setup: Mapped[dict[str, Any]] = mapped_column(JSON)
+    latency_s: Mapped[float | None]
+    drone_hz: Mapped[float | None]
+    heard_until: Mapped[int] = mapped_column(default=0)
+    ended: Mapped[str | None] = mapped_column(default=None)
+    ended_at: Mapped[datetime | None] = mapped_column(UtcDateTime, default=None)
+    note: Mapped[str] = mapped_column(default="")
+
+    player: Mapped[Player] = relationship(init=False)
+
+
+class SessionEntry(Base, kw_only=True):
+    """One entry of a session's log: its number, the sample it happened at, its kind and what it
+    says."""
+
+    __tablename__ = "session_log"
+
+    session_id: Mapped[str] = mapped_column(
+        ForeignKey("sessions.id", ondelete="CASCADE"), primary_key=True
+    )
+    number: Mapped[int] = mapped_column(primary_key=True)
+    sample: Mapped[int]
+    kind: Mapped[str]
+    content: Mapped[dict[str, Any]] = mapped_column(JSON)
+
+
+class SessionMemo(Base, kw_only=True):
+    """A short spoken note of the player to themselves, as a FLAC file."""
+
+    __tablename__ = "session_memos"
+
+    session_id: Mapped[str] = mapped_column(
+        ForeignKey("sessions.id", ondelete="CASCADE"), primary_key=True
+    )
+    flac: Mapped[bytes]
+
+
+class Hurt(Base, kw_only=True):
+    """Something hurt: when, in which session, and when the player said that it does no more."""
+
+    __tablename__ = "hurts"
+
+    id: Mapped[int] = mapped_column(primary_key=True, init=False)
+    player_id: Mapped[int] = mapped_column(ForeignKey("players.id"))
+    at: Mapped[datetime] = mapped_column(UtcDateTime)
+    session_id: Mapped[str | None] = mapped_column(default=None)
+    cleared_at: Mapped[datetime | None] = mapped_column(UtcDateTime, default=None)
 
 
 class TakeNote(Base, kw_only=True):

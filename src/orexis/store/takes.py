@@ -27,7 +27,8 @@ _LEARNT_FROM = 300
 
 @dataclass(frozen=True, slots=True)
 class Circumstances:
-    """When, from where, on which horn and under which gate an attempt was played."""
+    """When, from where, on which horn, under which gate and where in its session an attempt was
+    played."""
 
     player: Player
     session_id: str
@@ -36,6 +37,7 @@ class Circumstances:
     gate_level: str
     sample_rate: int
     horn: Horn
+    place: str = ""
 
 
 @dataclass(frozen=True, slots=True)
@@ -82,6 +84,7 @@ def save_attempt(
         gate_passed=attempt.verdict.passed,
         task=documents.task,
         verdict=documents.verdict,
+        place=circumstances.place,
         notes=[_row(number, answer) for number, answer in enumerate(attempt.answers)],
     )
     session.add(take)
@@ -253,16 +256,6 @@ def heard_notes(session: Session, player: Player) -> list[tuple[Take, TakeNote]]
         .order_by(Take.started_at, TakeNote.number)
     )
     return [(take, row) for take, row in rows]
-
-
-def passed_in(session: Session, session_id: str) -> int:
-    """How many takes of a session count as passed."""
-    query = select(func.count()).where(
-        Take.session_id == session_id,
-        Take.deleted_at.is_(None),
-        Take.passed == True,  # noqa: E712 - a column is compared in the file
-    )
-    return session.scalar(query) or 0
 
 
 def alike(session: Session, take: Take) -> list[Take]:

@@ -134,7 +134,7 @@ def complete(family: Family, writer: Writer, values: Values) -> Given:
             raise ExerciseRefusedError(f"{family.title} has no {key} to set; it has {known}.")
     return Given(
         {
-            key: _checked(writer, one, values[key]) if key in values else _usual(one)
+            key: checked(writer, one, values[key]) if key in values else _usual(one)
             for key, one in parameters.items()
         }
     )
@@ -144,7 +144,8 @@ def _usual(parameter: Parameter) -> Value:
     return parameter.choices[0].value if parameter.usual is None else parameter.usual
 
 
-def _checked(writer: Writer, parameter: Parameter, value: Value) -> Value:
+def checked(writer: Writer, parameter: Parameter, value: Value) -> Value:
+    """A value brought into the form of its parameter. Raises `ExerciseRefusedError`."""
     if parameter.choices:
         if value not in {choice.value for choice in parameter.choices}:
             listed = ", ".join(choice.value for choice in parameter.choices)

@@ -5,7 +5,7 @@ once. Sound of less than a quarter of a second in all is no attempt; three minut
 twice the time that its music takes.
 """
 
-from collections.abc import Sequence
+from collections.abc import Callable, Sequence
 from dataclasses import dataclass
 from functools import partial
 
@@ -21,8 +21,10 @@ from orexis.core.listening.notes.passages import GLIMPSED_FRAMES, PassageFollowe
 from orexis.core.listening.notes.tone import Tone
 from orexis.core.listening.tracking.frames import HOP_S, Frames
 from orexis.core.listening.tracking.tracker import FrameTracker
+from orexis.core.session.starting import Starting
 
-_STARTING_FRAMES = 8
+_SILENT_FRAMES = 5
+"""What sounded on from before is over after so many unvoiced frames."""
 _SHORTEST_TRY_FRAMES = 25
 _MARGIN_FRAMES = 50
 _LONGEST_TRY_FRAMES = 18_000
@@ -83,14 +85,14 @@ class Stand:
         drone_hz: float | None = None,
         judged_until: int = 0,
     ) -> None:
-        self._task = task.once
+        self.ended: Callable[[Attempt], None] = lambda attempt: None
+        self.disturbed: Callable[[int], None] = lambda frame: None
         self._horn = horn
-        self._level = level
-        self._done_frames = round(task.ending.done_s / HOP_S)
-        self._silence_frames = round(task.ending.silence_s / HOP_S)
-        written_frames = round(2 * self._task.score.seconds / HOP_S)
-        self._longest_frames = max(_LONGEST_TRY_FRAMES, written_frames)
+        self._starting = Starting(task)
+        self._ask(task, level)
+        self._rate = sample_rate
         self._tracker = FrameTracker(sample_rate, first_frame, drone_hz)
+        self._fed_to = self._skip_to = round(first_frame * sample_rate * HOP_S)
         self._follower = self._new_follower()
         self._kept: list[Frames] = []
         self._needed_from = first_frame
@@ -98,10 +100,19 @@ class Stand:
         self._followed: list[Note] = []
         self._glimpsed_at = first_frame
         self._judged_until = judged_until
+        self._heard_until = first_frame
         self._passed: list[Tone] = []
-        self._voiced_row = 0
         self._unvoiced_row = 0
+        self._sounds_on = False
         self.started_frame: int | None = None
+
+    def _ask(self, task: Task, level: GateLevel) -> None:
+        self._task = task.once
+        self._level = level
+        self._done_frames = round(task.ending.done_s / HOP_S)
+        self._silence_frames = round(task.ending.silence_s / HOP_S)
+        written_frames = round(2 * self._task.score.seconds / HOP_S)
+        self._longest_frames = max(_LONGEST_TRY_FRAMES, written_frames)
 
     @property
     def playing(self) -> bool:
@@ -118,6 +129,31 @@ class Stand:
         """What may be drawn already after the frames told; it may still change."""
         return self._tracker.early()
 
+    @property
+    def heard_until(self) -> int:
+        """The frame after the last one that was listened to."""
+        return self._heard_until
+
+    def put(self, task: Task, level: GateLevel, listen_from: int) -> None:
+        """Asks for something else, from a frame on. What sounds on from before it makes no
+        attempt."""
+        self._ask(task, level)
+        self._starting.put(task)
+        self._judged_until = listen_from
+
+    def cut(self) -> list[Attempt]:
+        """Ends an attempt that is sounding, judged as far as it went; `ended` is not called."""
+        return self._end()
+
+    def sound_in_the_room(self, drone_hz: float | None) -> Followed:
+        """Says which tone sounds in the room from now on (none: `None`); an attempt that is
+        sounding goes on."""
+        heard = self._follow(self._tracker.finish())
+        next_frame = heard.frames.first + len(heard.frames)
+        self._tracker = FrameTracker(self._rate, next_frame, drone_hz)
+        self._skip_to = round(next_frame * self._rate * HOP_S)
+        return heard
+
     def learn(self, passed: Sequence[Tone]) -> None:
         """Tells which notes have passed so far, newest first; the next ones are held against
         them."""
@@ -125,33 +161,54 @@ class Stand:
 
     def feed(self, samples: FloatArray) -> Followed:
         """Takes mono samples (full scale ±1). Raises as `FrameTracker.feed`."""
-        return self._follow(self._tracker.feed(samples))
+        heard = self._tracker.feed(samples[max(self._skip_to - self._fed_to, 0) :])
+        self._fed_to += len(samples)
+        return self._follow(heard)
 
     def finish(self) -> Followed:
         """Ends the session: an attempt that was sounding is judged as far as it went."""
         heard = self._follow(self._tracker.finish())
-        return Followed(heard.frames, heard.attempts + self._end())
+        left = self._end()
+        for attempt in left:
+            self.ended(attempt)
+        return Followed(heard.frames, heard.attempts + left)
 
     def _follow(self, frames: Frames) -> Followed:
         attempts: list[Attempt] = []
         taken = frames.first
-        for number, voiced in enumerate(frames.voiced, start=frames.first):
-            if number < self._judged_until:
-                continue
-            self._voiced_row = self._voiced_row + 1 if voiced else 0
+        for place, voiced in enumerate(frames.voiced):
+            number = frames.first + place
+            self._heard_until = number + 1
             self._unvoiced_row = 0 if voiced else self._unvoiced_row + 1
             if self.started_frame is None:
-                if self._voiced_row >= _STARTING_FRAMES:
-                    self.started_frame = number + 1 - _STARTING_FRAMES
+                self._look_for_a_start(frames, place)
             elif self._may_be_over(number):
                 self._keep(frames.between(taken, number + 1))
                 taken = number + 1
                 if self._is_over(number):
-                    attempts += self._end()
+                    for attempt in self._end():
+                        attempts.append(attempt)
+                        self.ended(attempt)
         self._keep(frames.between(taken, frames.first + len(frames)))
         if not self.playing:
             self._forget()
         return Followed(frames, attempts, self._glimpse(frames.first + len(frames)))
+
+    def _look_for_a_start(self, frames: Frames, place: int) -> None:
+        """Whether an attempt begins, with one more frame that belongs to none."""
+        number = frames.first + place
+        started = self._starting.step(frames, place)
+        if number < self._judged_until:
+            self._sounds_on = self._unvoiced_row < _SILENT_FRAMES
+            if started is not None:
+                self._starting.reset()
+                self.disturbed(started)
+        elif self._sounds_on and started is None:
+            self._sounds_on = self._unvoiced_row < _SILENT_FRAMES
+            if self._sounds_on:
+                self._starting.reset()
+        elif started is not None and not self._sounds_on:
+            self.started_frame = started
 
     def _may_be_over(self, number: int) -> bool:
         """Whether it is time to look if the attempt is over."""
@@ -209,7 +266,7 @@ class Stand:
     def _forget(self) -> None:
         """While nothing sounds, only the margin before the next start is kept."""
         end = self._kept[-1].first + len(self._kept[-1]) if self._kept else self._needed_from
-        keep_from = end - _MARGIN_FRAMES - _STARTING_FRAMES
+        keep_from = (self._starting.first_frame or end) - _MARGIN_FRAMES
         if keep_from > self._needed_from:
             self._needed_from = keep_from
             self._kept = [Frames.joined(self._kept).between(keep_from, end)]
@@ -218,7 +275,8 @@ class Stand:
     def _end(self) -> list[Attempt]:
         started, self.started_frame = self.started_frame, None
         events = Events.of([*self._passages, *self._follower.finish()])
-        self._passages, self._followed, self._voiced_row = [], [], 0
+        self._passages, self._followed = [], []
+        self._starting.reset()
         # What sounds on after this is heard as it is when a session is taken up here.
         self._hear_afresh()
         heard = Frames.joined(self._kept)
@@ -229,6 +287,9 @@ class Stand:
         events = events.earlier(frames.first)
         seen = lay_beside(self._task, events, self._horn, tuple(self._passed))
         verdict = judge(seen, self._level)
+        levels = [answer.heard.measures.level_db for answer in seen.answers if answer.heard]
+        if levels:
+            self._starting.learn(min(levels))
         if verdict.passed:
             tones = [answer.tone for answer in seen.answers]
             self._passed[:0] = [tone for tone in reversed(tones) if tone is not None]

@@ -2,58 +2,119 @@
 
 from typing import Annotated, Any, Literal
 
-from pydantic import BaseModel, Field
+from pydantic import BaseModel, Field, TypeAdapter
 from pydantic.json_schema import models_json_schema
 
-from orexis.core.exercises.own import LONGEST_LINE
+from orexis.core.judging.gate import GateLevel
 from orexis.core.listening.tracking.drone import HIGHEST_DRONE_HZ, LOWEST_DRONE_HZ
+from orexis.core.session.log import Press
 from orexis.formats.audio import HIGHEST_RATE, LOWEST_RATE
-from orexis.practice.sessions import SessionSetup
-from orexis.server.schemas.base import Number, Text, Time, Whole
+from orexis.practice.plans import SessionSetup
+from orexis.server.schemas.base import Flag, Number, Text, Time, Whole
+from orexis.server.schemas.book import StandPlan
+from orexis.server.schemas.sessions import ExerciseIn, SessionPart, SummaryOut
 from orexis.server.schemas.takes import JudgedTakeOut, MarkOut, RibbonFrames
 
 Source = Literal["microphone", "stand-in"]
-_MOST_VALUES = 20
-_Key = Annotated[Text, Field(max_length=40)]
-_Value = Annotated[Text, Field(max_length=LONGEST_LINE)]
+MOST_EXERCISES = 40
+_LONGEST_LATENCY_S = 2.0
+_Drone = Annotated[Number, Field(ge=LOWEST_DRONE_HZ, le=HIGHEST_DRONE_HZ)]
 
 
 class Hello(BaseModel):
     """The first message from the browser.
 
-    `family` and `values` are the exercise, whole; `sample_rate` in Hz; `drone_hz` is a tone the
-    application itself is playing; `started_at` is when the browser's audio clock counted sample 0
-    of this session; `oldest_seq` is the oldest chunk the browser still holds.
+    `exercises` are what the session is made of; without a `title` it is one that goes on for as
+    long as the player likes. A session that is there already goes on as it began, whatever is said
+    of it here. `sample_rate` in Hz; `drone_hz` is a tone the application itself is playing, and
+    `latency_s` how long its sounds take back to the microphone, where that was measured;
+    `started_at` is when the browser's audio clock counted sample 0 of this session, or, where it
+    `resumes` with a new clock, the first sample it will send; `oldest_seq` is the oldest chunk the
+    browser still holds.
     """
 
     type: Literal["hello"]
     session: Annotated[Text, Field(pattern="^[0-9a-f]{32}$")]
     player_id: Annotated[Whole, Field(ge=1, lt=2**63)]
-    family: _Key
-    values: Annotated[dict[_Key, _Value], Field(max_length=_MOST_VALUES)]
+    title: Annotated[Text, Field(max_length=60)] = ""
+    exercises: Annotated[list[ExerciseIn], Field(min_length=1, max_length=MOST_EXERCISES)]
     source: Source
     sample_rate: Annotated[Whole, Field(ge=LOWEST_RATE, le=HIGHEST_RATE)]
-    drone_hz: Annotated[Number, Field(ge=LOWEST_DRONE_HZ, le=HIGHEST_DRONE_HZ)] | None = None
+    drone_hz: _Drone | None = None
+    latency_s: Annotated[Number, Field(ge=0, le=_LONGEST_LATENCY_S)] | None = None
     started_at: Time
     oldest_seq: Annotated[Whole, Field(ge=0, lt=2**32)] = 0
+    resumes: Flag = False
 
     def setup(self) -> SessionSetup:
         """The same for the session."""
         return SessionSetup(
             player_id=self.player_id,
-            family=self.family,
-            values=dict(self.values),
+            title=self.title,
+            exercises=tuple(one.setting for one in self.exercises),
             source=self.source,
             sample_rate=self.sample_rate,
             drone_hz=self.drone_hz,
+            latency_s=self.latency_s,
             started_at=self.started_at,
         )
 
 
+class Pressing(BaseModel):
+    """The player said something."""
+
+    type: Literal["press"]
+    press: Press
+
+
+class Putting(BaseModel):
+    """Another exercise in place of the present one."""
+
+    type: Literal["put"]
+    exercise: ExerciseIn
+
+
+class Tuning(BaseModel):
+    """How hard the gate is from now on, and the drone that sounds in the room."""
+
+    type: Literal["tune"]
+    level: GateLevel
+    drone_hz: _Drone | None
+
+
+class Overruling(BaseModel):
+    """The player says whether a take passed; null: as the gate did."""
+
+    type: Literal["overrule"]
+    take_id: Annotated[Text, Field(max_length=64)]
+    passed: Flag | None
+
+
+class Helping(BaseModel):
+    """A question that was answered with no."""
+
+    type: Literal["help"]
+    question: Annotated[Text, Field(max_length=20)]
+
+
+class LosingSound(BaseModel):
+    """The microphone went away."""
+
+    type: Literal["lost"]
+
+
 class Bye(BaseModel):
-    """The last message from the browser: the session is over."""
+    """The last message from the browser: the player leaves the Stand."""
 
     type: Literal["bye"]
+
+
+Said = Annotated[
+    Pressing | Putting | Tuning | Overruling | Helping | LosingSound | Bye,
+    Field(discriminator="type"),
+]
+SAID: TypeAdapter[Said] = TypeAdapter(Said)
+"""What the browser says after its hello."""
 
 
 class Ready(BaseModel):
@@ -94,14 +155,24 @@ class MarksHeard(BaseModel):
     step: int | None
 
 
-class Repeated(BaseModel):
-    """How many repetitions have passed, of how many, in words too; told where there are several."""
+class SessionTold(BaseModel):
+    """Where the session is, at a sample. `plan` is what is on the Stand where that has changed,
+    else null; `summary` is there at the end."""
 
-    type: Literal["repeated"] = "repeated"
-    done: int
-    times: int
-    finished: bool
-    words: str
+    type: Literal["session"] = "session"
+    title: str
+    sample: int
+    calibrated: bool
+    plan: StandPlan | None
+    now: SessionPart
+    summary: SummaryOut | None
+
+
+class Refused(BaseModel):
+    """What was asked for cannot be, and why; the session goes on as it was."""
+
+    type: Literal["refused"] = "refused"
+    detail: str
 
 
 class VerdictGiven(BaseModel):
@@ -133,11 +204,21 @@ FROM_SERVER: tuple[type[BaseModel], ...] = (
     TryState,
     MarksHeard,
     VerdictGiven,
-    Repeated,
+    SessionTold,
+    Refused,
     ProblemTold,
     Closed,
 )
-FROM_BROWSER: tuple[type[BaseModel], ...] = (Hello, Bye)
+FROM_BROWSER: tuple[type[BaseModel], ...] = (
+    Hello,
+    Pressing,
+    Putting,
+    Tuning,
+    Overruling,
+    Helping,
+    LosingSound,
+    Bye,
+)
 
 
 def describe_messages(description: dict[str, Any]) -> dict[str, Any]:

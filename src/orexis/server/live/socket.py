@@ -1,10 +1,12 @@
 """The live socket: numbered sound in; numbered frames, verdicts, state and acknowledgements out.
 
 The browser opens with a hello (JSON), then sends binary messages: a little-endian 32-bit chunk
-number and 512 samples of 16-bit mono PCM. The server answers `ready` with the chunk it wants
-next, which after a break is the first one it does not have; `ack` names the first chunk that is
-not yet safe on disk, so the browser can let go of those before it. The last `early` of the
-`frames` in a message may still change; they come again. `{"type": "bye"}` ends the session.
+number and 512 samples of 16-bit mono PCM, and between them, in JSON, what the player says. The
+server answers `ready` with the chunk it wants next, which after a break is the first one it does
+not have; `ack` names the first chunk that is not yet safe on disk, so the browser can let go of
+those before it. The last `early` of the `frames` in a message may still change; they come again.
+`session` says where the session is whenever it has moved on, and nothing is said of it that is not
+on disk. `{"type": "bye"}` leaves it.
 """
 
 import asyncio
@@ -17,9 +19,10 @@ from fastapi import APIRouter, WebSocket, WebSocketDisconnect
 from pydantic import BaseModel, ValidationError
 from sqlalchemy.exc import OperationalError
 
+from orexis.core.exercises.family import ExerciseRefusedError
 from orexis.core.judging.ribbon import ribbon_of
-from orexis.core.judging.words import repeated_words
 from orexis.core.listening.tracking.frames import Frames
+from orexis.core.session.questions import find_question
 from orexis.formats.audio import BYTES_PER_SAMPLE
 from orexis.practice.sessions import (
     CHUNK_SAMPLES,
@@ -29,22 +32,30 @@ from orexis.practice.sessions import (
     ReplayStoppedError,
     Result,
     Session,
+    heard_until,
     keep_unjudged,
 )
 from orexis.server.live.messages import (
+    SAID,
     Acknowledged,
     Bye,
     Closed,
     FramesHeard,
     Hello,
+    Helping,
     MarksHeard,
+    Overruling,
+    Pressing,
     ProblemTold,
+    Putting,
     Ready,
-    Repeated,
+    Refused,
     TryState,
+    Tuning,
     VerdictGiven,
 )
 from orexis.server.live.sessions import LiveSessions, in_thread
+from orexis.server.live.showing import shown_of
 from orexis.server.problems import (
     DISK_FULL,
     Problem,
@@ -53,6 +64,7 @@ from orexis.server.problems import (
     is_disk_full,
     not_found,
 )
+from orexis.server.schemas.book import StandPlan
 from orexis.server.schemas.takes import JudgedTakeOut, MarkOut, RibbonFrames
 from orexis.store.spool import Spool, SpoolUnreadableError
 
@@ -90,7 +102,8 @@ class Connection:
         self._socket = socket
         self._sessions = sessions
         self._session: Session | None = None
-        self._waiting: deque[tuple[int, bytes]] = deque()
+        self._waiting: deque[tuple[int, bytes] | BaseModel] = deque()
+        self._shown: StandPlan | None = None
         self._arrived = asyncio.Event()
         self._reader: asyncio.Task[bool] | None = None
         self._given_way = False
@@ -113,8 +126,10 @@ class Connection:
                 if self._given_way:
                     session.interrupt()
                 result = await in_thread(session.replay)
+                if self._hello.resumes:
+                    await in_thread(session.resume, self._hello.started_at)
                 await self._send(Ready(next=session.next_seq))
-                await self._count(session)
+                result.moved = True
                 await self._tell(session, result)
                 await self._serve(session)
             finally:
@@ -142,7 +157,10 @@ class Connection:
             self._sessions.spool_folder,
             self._hello.session,
             self._hello.setup().as_json(),
-            self._hello.oldest_seq * CHUNK_SAMPLES,
+            max(
+                self._hello.oldest_seq * CHUNK_SAMPLES,
+                heard_until(self._sessions.database, self._hello.session),
+            ),
         )
         try:
             return Session(self._sessions.database, spool)
@@ -159,7 +177,7 @@ class Connection:
             else:
                 spool.remove()
             raise not_found("player") from None
-        except ValueError as error:
+        except (ValueError, LookupError, TypeError) as error:
             spool.set_aside(str(error))
             raise SpoolUnreadableError(str(error)) from error
 
@@ -171,7 +189,12 @@ class Connection:
                 return False
             content = message.get("bytes")
             if content is None:
-                return _is_bye(message.get("text") or "")
+                said = _said(message.get("text") or "")
+                if isinstance(said, Bye):
+                    return True
+                self._waiting.append(said)
+                self._arrived.set()
+                continue
             if len(content) != _HEADER.size + _CHUNK_BYTES:
                 raise _STRANGE
             (seq,) = _HEADER.unpack_from(content)
@@ -186,6 +209,9 @@ class Connection:
             if not self._waiting:
                 self._arrived.clear()
                 await self._arrived.wait()
+                continue
+            if isinstance(self._waiting[0], BaseModel):
+                await self._answer(session, self._waiting.popleft())
                 continue
             await self._gather(reader)
             seq, pcm = _next_row(self._waiting)
@@ -217,15 +243,34 @@ class Connection:
             await self._send(MarksHeard(first=glimpsed.first, marks=marks, step=step))
         for take in result.takes:
             await self._send(VerdictGiven(take=JudgedTakeOut.judged(take)))
-        if result.takes:
-            await self._count(session)
+        if result.moved:
+            now = await in_thread(shown_of, self._sessions.database, session)
+            changed = now.plan != self._shown
+            self._shown = now.plan
+            await self._send(now if changed else now.model_copy(update={"plan": None}))
 
-    async def _count(self, session: Session) -> None:
-        done, times = await in_thread(session.repeated)
-        if times > 1:
-            words = repeated_words(done, times)
-            told = Repeated(done=done, times=times, finished=done >= times, words=words)
-            await self._send(told)
+    async def _answer(self, session: Session, said: object) -> None:
+        """Does what the player says; what cannot be is said, and all stays as it was."""
+        try:
+            match said:
+                case Pressing():
+                    result = await in_thread(session.press, said.press)
+                case Putting():
+                    result = await in_thread(session.put, said.exercise.setting)
+                case Tuning():
+                    result = await in_thread(session.tune, said.level, said.drone_hz)
+                case Overruling():
+                    result = await in_thread(session.overrule, said.take_id, said.passed)
+                case Helping():
+                    result = await in_thread(session.help, find_question(said.question))
+                case _:
+                    result = await in_thread(session.lose_sound)
+        except ExerciseRefusedError as error:
+            await self._send(Refused(detail=str(error)))
+        except LookupError:
+            await self._send(Refused(detail="That is not there any more."))
+        else:
+            await self._tell(session, result)
 
     async def _close(self, code: int) -> None:
         with contextlib.suppress(WebSocketDisconnect, RuntimeError):
@@ -237,22 +282,26 @@ class Connection:
             await self._socket.send_text(message.model_dump_json())
 
 
-def _is_bye(text: str) -> bool:
-    """True for a bye. Raises a problem for any other words."""
+def _said(text: str) -> BaseModel:
+    """What the player says. Raises a problem for any other words."""
     try:
-        Bye.model_validate_json(text)
+        return SAID.validate_json(text)
     except ValidationError:
         raise _STRANGE from None
-    return True
 
 
-def _next_row(waiting: deque[tuple[int, bytes]]) -> tuple[int, bytes]:
-    """Takes the longest row of consecutive chunks from the front, as one."""
-    first, pcm = waiting.popleft()
-    parts = [pcm]
-    while waiting and len(parts) < _MOST_CHUNKS_AT_ONCE and waiting[0][0] == first + len(parts):
-        parts.append(waiting.popleft()[1])
-    return first, b"".join(parts)
+def _next_row(waiting: deque[tuple[int, bytes] | BaseModel]) -> tuple[int, bytes]:
+    """Takes the longest row of consecutive chunks from the front, as one; a chunk is there."""
+    first: int | None = None
+    parts: list[bytes] = []
+    while waiting and len(parts) < _MOST_CHUNKS_AT_ONCE:
+        one = waiting[0]
+        if isinstance(one, BaseModel) or (first is not None and one[0] != first + len(parts)):
+            break
+        waiting.popleft()
+        first = one[0] if first is None else first
+        parts.append(one[1])
+    return first or 0, b"".join(parts)
 
 
 @router.websocket("/api/live")

@@ -1,0 +1,392 @@
+"""An exercise as a block of a session: its rungs, and what is usual of how they go on."""
+
+from collections.abc import Callable, Iterator, Mapping
+from dataclasses import dataclass, replace
+from itertools import islice
+
+from orexis.core.exercises.book import ONE_NOTE, find_family, task_of
+from orexis.core.exercises.family import (
+    Aim,
+    ExerciseRefusedError,
+    Family,
+    Given,
+    Group,
+    Value,
+    Values,
+    checked,
+)
+from orexis.core.exercises.task import Task, ending_of
+from orexis.core.exercises.writer import Writer
+from orexis.core.parameter import Choice, Parameter
+from orexis.core.score.steps import Articulation, Breath, Play, Rest, Role, Score, Step
+from orexis.core.session.metronome import Metronome
+from orexis.core.session.plan import (
+    AfterFail,
+    Before,
+    Block,
+    Counts,
+    Enough,
+    Follow,
+    Rests,
+    Rung,
+)
+
+_MOST_RUNGS = 12
+_GROWING = ("slots", "notes", "widest", "semitones", "tempo")
+_TEMPO_STEP = 6
+_FREE = frozenset({Group.LOW, Group.PEDALS, Group.HIGH})
+"""What is practised without a metronome, unless the player says otherwise."""
+_WORKS = frozenset({Group.PEDALS, Group.HIGH})
+"""What one rests from for as long as one plays."""
+
+_USUAL: Mapping[str, Follow] = {
+    "chromatic-ladder": Follow.LADDER,
+    "glide-ladder": Follow.LADDER,
+    "rising-triads": Follow.LADDER,
+    "two-octave-scale": Follow.LADDER,
+    "next-note": Follow.LADDER,
+    "expanding-glide": Follow.BREATHS,
+    "low-long-tones": Follow.BREATHS,
+    "couplets": Follow.BREATHS,
+    "chained-intervals": Follow.BREATHS,
+    "low-scales": Follow.BREATHS,
+    "cold-picks": Follow.BREATHS,
+    "engaged-corners": Follow.BREATHS,
+    "through-the-lengths": Follow.BREATHS,
+    "dynamics": Follow.BREATHS,
+    "slot-slur": Follow.LENGTHS,
+    "skip-slur": Follow.LENGTHS,
+    "shaped-slur": Follow.LENGTHS,
+    "accelerating-slur": Follow.LENGTHS,
+    "pyramid": Follow.GROW,
+    "light-hold-pyramid": Follow.GROW,
+    "pedal-sets": Follow.SETS,
+}
+
+_FOLLOWS = {
+    Follow.REPEAT: "again until it is good",
+    Follow.LADDER: "a step further each time",
+    Follow.LENGTHS: "through the lengths",
+    Follow.GROW: "growing",
+    Follow.BREATHS: "breath by breath",
+    Follow.SETS: "in sets, each start counted",
+}
+_OFF, _ON = Choice("off", "off"), Choice("on", "on")
+_BEFORE = (
+    Choice(Before.NOTHING.value, "nothing"),
+    Choice(Before.HEAR.value, "hear it first"),
+    Choice(Before.SING.value, "sing it first"),
+    Choice(Before.FINGER.value, "finger it first"),
+)
+_AFTER_FAIL = {
+    AfterFail.BACK: "one step back, and earn it again",
+    AfterFail.AGAIN: "once more",
+    AfterFail.BEYOND: "one beyond, once",
+}
+
+
+def follows_of(family: Family, writer: Writer) -> tuple[Follow, ...]:
+    """How tries at an exercise can follow each other, what is usual first."""
+    parameters = family.parameters(writer)
+    possible = [Follow.REPEAT]
+    if _note_of(parameters) is not None and family.key != "pedal-sets":
+        possible.append(Follow.LADDER)
+    if any(one.key == "length" for one in parameters):
+        possible.append(Follow.LENGTHS)
+    if _growing(parameters) is not None:
+        possible.append(Follow.GROW)
+    possible += [Follow.BREATHS, Follow.SETS]
+    usual = _USUAL.get(family.key, Follow.REPEAT)
+    return (usual, *(one for one in possible if one is not usual))
+
+
+def ways_of(family: Family, writer: Writer, follow: Follow | None = None) -> tuple[Parameter, ...]:
+    """What can be set of a block of an exercise beside the exercise itself."""
+    choices = follows_of(family, writer)
+    follow = follow or choices[0]
+    works, group = family.group in _WORKS, family.group
+    climbs = follow in (Follow.LADDER, Follow.GROW)
+    times = next((one for one in family.parameters(writer) if one.key == "times"), None)
+    usual_times = float(times.usual or 1) if times and follow is Follow.REPEAT else 1.0
+    in_time = group not in _FREE and any(one.key == "tempo" for one in family.parameters(writer))
+    fails = 3.0 if climbs else 4.0
+    return (
+        Parameter(
+            "follow",
+            "how it goes on",
+            choices=tuple(Choice(one.value, _FOLLOWS[one]) for one in choices),
+            usual=follow.value,
+        ),
+        Parameter("rungs", "steps at most", "", 1, _MOST_RUNGS, 1, usual=8.0),
+        Parameter("needed", "good ones a step", "", 1, 40, 1, usual=usual_times),
+        Parameter("fails", "misses that end a step", "", 1, 9, 1, usual=fails),
+        Parameter(
+            "after_fail",
+            "after a miss",
+            choices=tuple(Choice(one.value, words) for one, words in _AFTER_FAIL.items()),
+            usual=(AfterFail.BACK if follow is Follow.LADDER else AfterFail.AGAIN).value,
+        ),
+        Parameter("sets", "sets", "", 1, 5, 1, usual=2.0 if follow is Follow.SETS else 1.0),
+        Parameter("rest_s", "rest after a try", "s", 0, 120, 5, usual=0.0),
+        Parameter(
+            "as_played",
+            "rest as long as you played",
+            choices=(_OFF, _ON),
+            usual="on" if works and follow is not Follow.SETS else "off",
+        ),
+        Parameter("set_rest_s", "rest between sets", "s", 10, 600, 10, usual=240.0),
+        Parameter("block_rest_s", "rest after it", "s", 0, 900, 10, usual=60.0 if works else 0.0),
+        Parameter(
+            "probe",
+            "low note between tries",
+            choices=(_OFF, _ON),
+            usual="on" if group is Group.HIGH and follow is Follow.LADDER else "off",
+        ),
+        Parameter("metronome", "metronome", choices=(_OFF, _ON), usual="on" if in_time else "off"),
+        Parameter("parts", "clicks a beat", "", 1, 4, 1, usual=1.0),
+        Parameter("bpm", "beats a minute where it is free", "", 30, 240, 1, usual=60.0),
+        Parameter("ramp_bpm", "faster or slower by the end", "", -60, 60, 2, usual=0.0),
+        Parameter("before", "before the first try", choices=_BEFORE, usual=Before.NOTHING.value),
+    )
+
+
+def block_of(
+    family_key: str,
+    writer: Writer,
+    values: Values,
+    way: Values | None = None,
+    why: str = "",
+    *,
+    open_ended: bool = False,
+) -> Block:
+    """The block of an exercise on a horn; what is not set is as usual. One that is `open_ended`
+    goes on for as long as the player likes.
+
+    Raises `ExerciseRefusedError` with the reason and the nearest that can be.
+    """
+    family = find_family(family_key)
+    settings = _settings(family, writer, way or {})
+    follow = Follow(settings.word("follow"))
+    if follow not in follows_of(family, writer):
+        raise ExerciseRefusedError(f"{family.title} cannot go on “{_FOLLOWS[follow]}”.")
+    task = task_of(family, writer, values)
+    rungs = tuple(islice(_RUNGS[follow](family, writer, task), settings.whole("rungs")))
+    if follow in (Follow.BREATHS, Follow.SETS, Follow.LENGTHS):
+        rungs = tuple(_RUNGS[follow](family, writer, task))
+    repeats = follow is Follow.REPEAT and "needed" not in (way or {}) and bool(task.score.pitches)
+    metronome = None
+    if settings.word("metronome") == "on" and task.score.pitches:
+        metronome = _metronome(settings, task)
+    return Block(
+        title=family.title,
+        why=why or family.words.why,
+        group=family.group,
+        follow=follow,
+        rungs=rungs,
+        needed=task.score.times if repeats else settings.whole("needed"),
+        counts=Counts.PLAYED if follow is Follow.SETS else Counts.PASSED,
+        after_fail=AfterFail(settings.word("after_fail")),
+        most_fails=settings.whole("fails"),
+        enough=Enough.END if follow in (Follow.LADDER, Follow.GROW) else Enough.ON,
+        sets=settings.whole("sets"),
+        rests=Rests(
+            settings.number("rest_s"),
+            settings.word("as_played") == "on",
+            settings.number("set_rest_s"),
+            settings.number("block_rest_s"),
+        ),
+        probe=_probe(writer) if settings.word("probe") == "on" else None,
+        metronome=metronome,
+        before=Before(settings.word("before")),
+        open=open_ended,
+    )
+
+
+def _settings(family: Family, writer: Writer, way: Values) -> Given:
+    """How a block goes on, whole."""
+    asked = way.get("follow")
+    follow = next((one for one in Follow if one.value == asked), None)
+    parameters = {one.key: one for one in ways_of(family, writer, follow)}
+    for key in way:
+        if key not in parameters:
+            raise ExerciseRefusedError(
+                f"A session has no {key} to set; it has {_list(parameters)}."
+            )
+    found: dict[str, Value] = {}
+    for key, one in parameters.items():
+        found[key] = checked(writer, one, way[key]) if key in way else one.usual or 0.0
+    return Given(found)
+
+
+def _list(parameters: Mapping[str, Parameter]) -> str:
+    return ", ".join(parameters)
+
+
+def _metronome(settings: Given, task: Task) -> Metronome:
+    bpm = task.score.tempo_bpm or settings.number("bpm")
+    change = settings.number("ramp_bpm")
+    return Metronome(
+        parts=settings.whole("parts"),
+        bpm=bpm,
+        ramp_to_bpm=bpm + change if change else None,
+    )
+
+
+def _probe(writer: Writer) -> Task:
+    """The easy low note between tries, started with air."""
+    task = task_of(
+        find_family(ONE_NOTE), writer, {"from_midi": float(writer.reach.easy), "hold_s": 1.0}
+    )
+    (note,) = task.score.notes
+    low = replace(note, articulation=Articulation.BREATH, role=Role.RE_CENTRE)
+    return replace(
+        task,
+        title="Low note",
+        score=replace(task.score, steps=(low, Breath())),
+        aims=(Aim.CENTRE, Aim.START, Aim.SPEAKS, Aim.TONE),
+    )
+
+
+def _note_of(parameters: tuple[Parameter, ...]) -> Parameter | None:
+    return next((one for one in parameters if one.is_note), None)
+
+
+def _growing(parameters: tuple[Parameter, ...]) -> Parameter | None:
+    there = {one.key: one for one in parameters}
+    return next((there[key] for key in _GROWING if key in there), None)
+
+
+def _repeated(family: Family, writer: Writer, task: Task) -> Iterator[Rung]:
+    yield Rung("", task.once if task.score.pitches else task)
+
+
+def _ladder(family: Family, writer: Writer, task: Task) -> Iterator[Rung]:
+    """A half step further with each, up to where the horn or the family ends. Each is one breath
+    where the family itself would go several steps."""
+    note = _note_of(family.parameters(writer))
+    assert note is not None
+    start = task.given.whole(note.key)
+    single = {"rungs": 1.0} if "rungs" in task.given.values else {}
+    down = family.group in (Group.LOW, Group.PEDALS, Group.LONG)
+    for number in range(_MOST_RUNGS):
+        midi = start - number if down else start + number
+        rung = _tried(family, writer, task, {**single, note.key: float(midi)}, not number)
+        if rung is None:
+            return
+        alone = _without_low_note(rung.once)
+        yield Rung(_reached(alone, writer), alone)
+
+
+def _lengths(family: Family, writer: Writer, task: Task) -> Iterator[Rung]:
+    """The same on every length from the one set, as far as it can be had there."""
+    length = next(one for one in family.parameters(writer) if one.key == "length")
+    names = [choice.value for choice in length.choices]
+    first = names.index(task.given.word("length"))
+    labels = {choice.value: choice.label for choice in length.choices}
+    for name in names[first:]:
+        rung = _tried(family, writer, task, {"length": name}, name == names[first])
+        if rung is not None:
+            yield Rung(labels[name], rung.once)
+
+
+def _grown(family: Family, writer: Writer, task: Task) -> Iterator[Rung]:
+    """From a small one to the one that is set, then on."""
+    one = _growing(family.parameters(writer))
+    assert one is not None
+    most, is_tempo = task.given.number(one.key), one.key == "tempo"
+    by = _TEMPO_STEP if is_tempo else one.step or 1.0
+    least = most if is_tempo or one.least is None or one.least < 0 else one.least
+    for number in range(_MOST_RUNGS):
+        value = least + number * by
+        rung = _tried(family, writer, task, {one.key: value}, not number)
+        if rung is None:
+            return
+        name = f"{value:g} {'a minute' if is_tempo else one.unit or one.key}"
+        yield Rung(name, rung.once)
+
+
+def _breaths(family: Family, writer: Writer, task: Task) -> Iterator[Rung]:
+    """Every breath of it by itself; what is only there to be heard stays with what follows."""
+    score = task.once.score
+    now: list[Step] = []
+    rest_s, words = 0.0, ""
+    for step in (*score.steps, Breath()):
+        if not isinstance(step, Breath | Rest):
+            now.append(step)
+            continue
+        if _sounds(now):
+            part = replace(score, steps=(*now, Breath()))
+            alone = replace(task, score=part, ending=ending_of(part))
+            yield Rung(_reached(alone, writer), alone, rest_s, words)
+            now, rest_s, words = [], 0.0, ""
+        if isinstance(step, Rest):
+            rest_s += score.seconds_of((step,))
+            words = step.words or words
+
+
+def _sets(family: Family, writer: Writer, task: Task) -> Iterator[Rung]:
+    """Every start of a set; where it is one, as often as it is to be played."""
+    rungs = list(_breaths(family, writer, task))
+    times = task.score.times if len(rungs) == 1 else 1
+    for number, rung in enumerate(rungs * times, start=1):
+        yield replace(rung, name=f"start {number}")
+
+
+_RUNGS: Mapping[Follow, Callable[[Family, Writer, Task], Iterator[Rung]]] = {
+    Follow.REPEAT: _repeated,
+    Follow.LADDER: _ladder,
+    Follow.LENGTHS: _lengths,
+    Follow.GROW: _grown,
+    Follow.BREATHS: _breaths,
+    Follow.SETS: _sets,
+}
+
+
+def _sounds(steps: list[Step]) -> bool:
+    return any(isinstance(step, Play) and step.role is not Role.REFERENCE for step in steps)
+
+
+def _tried(
+    family: Family, writer: Writer, task: Task, values: dict[str, Value], first: bool
+) -> Task | None:
+    """The task with other values, if there is such a one; the first has to be."""
+    try:
+        return task_of(family, writer, {**task.given.values, **values})
+    except ExerciseRefusedError:
+        if first:
+            raise
+        return None
+
+
+def _without_low_note(task: Task) -> Task:
+    """A try without the low note after it, which a session asks for by itself."""
+    notes = [step for step in task.score.steps if isinstance(step, Play)]
+    if len(notes) < 2 or notes[-1].role is not Role.RE_CENTRE:
+        return task
+    last = max(place for place, step in enumerate(task.score.steps) if step is notes[-1])
+    steps = task.score.steps[:last]
+    score: Score = replace(task.score, steps=steps)
+    return replace(task, score=score, ending=ending_of(score))
+
+
+def _reached(task: Task, writer: Writer) -> str:
+    """A task by the note it is about: the highest, or the lowest where it goes down."""
+    pitches = task.score.pitches
+    far = max(pitches, key=lambda midi: abs(midi - pitches[0])) if pitches else 0
+    return writer.name(far) if pitches else ""
+
+
+@dataclass(frozen=True, slots=True)
+class Setting:
+    """An exercise of a plan as it is set: a family, its values, and how its tries follow each
+    other."""
+
+    family: str
+    values: Values
+    way: Values
+    why: str = ""
+
+
+def blocks_of(settings: list[Setting], writer: Writer) -> tuple[Block, ...]:
+    """The blocks of a plan. Raises `ExerciseRefusedError`."""
+    return tuple(block_of(one.family, writer, one.values, one.way, one.why) for one in settings)

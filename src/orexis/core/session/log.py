@@ -1,0 +1,111 @@
+"""The log of a session: what happened, each with the sample it happened at."""
+
+from dataclasses import dataclass
+from enum import StrEnum
+
+from orexis.core.judging.gate import GateLevel
+from orexis.core.listening.notes.tone import Tone
+from orexis.core.session.plan import Block
+
+
+class Press(StrEnum):
+    """What a player says by key, pedal or touch. `ON` ends a rest, or else leaves this rung for
+    the next; `NEXT` leaves the exercise."""
+
+    ON = "on"
+    BACK = "back"
+    AGAIN = "again"
+    NEXT = "next"
+    PAUSE = "pause"
+    GO_ON = "go-on"
+    HURTS = "hurts"
+    END = "end"
+
+
+@dataclass(frozen=True, slots=True)
+class Judged:
+    """A try was judged: whether it passed, its take, how long it lasted, and the tone of its
+    longest note. One that was `cut` short by something else counts for nothing."""
+
+    sample: int
+    passed: bool
+    take_id: str
+    seconds: float
+    tone: Tone | None = None
+    cut: bool = False
+
+
+@dataclass(frozen=True, slots=True)
+class TimeUp:
+    """What goes by time alone is over."""
+
+    sample: int
+
+
+@dataclass(frozen=True, slots=True)
+class Pressed:
+    """The player said something."""
+
+    sample: int
+    press: Press
+
+
+@dataclass(frozen=True, slots=True)
+class Overruled:
+    """The player says whether a take passed (`None`: as the gate did)."""
+
+    sample: int
+    take_id: str
+    passed: bool
+
+
+@dataclass(frozen=True, slots=True)
+class Put:
+    """Another exercise was put in place of the present one."""
+
+    sample: int
+    block: Block
+
+
+@dataclass(frozen=True, slots=True)
+class Helped:
+    """What to do when it does not work was asked for: a short exercise, then back."""
+
+    sample: int
+    block: Block
+
+
+@dataclass(frozen=True, slots=True)
+class Tuned:
+    """The gate was set anew, or a drone begun or stopped."""
+
+    sample: int
+    level: GateLevel
+    drone_hz: float | None
+
+
+@dataclass(frozen=True, slots=True)
+class Disturbed:
+    """Something was played in a rest."""
+
+    sample: int
+
+
+@dataclass(frozen=True, slots=True)
+class SoundLost:
+    """The microphone went away."""
+
+    sample: int
+
+
+@dataclass(frozen=True, slots=True)
+class Resumed:
+    """The session was taken up again after `gap_s` seconds nobody listened."""
+
+    sample: int
+    gap_s: float
+
+
+Entry = (
+    Judged | TimeUp | Pressed | Overruled | Put | Helped | Tuned | Disturbed | SoundLost | Resumed
+)

@@ -1,0 +1,133 @@
+"""A plan: what a session is made of, and how one try leads to the next.
+
+A block is one exercise as a row of rungs, each a task: the same one several times, a step higher
+with each, every length in turn, every breath of it by itself. Kinds of blocks differ in nothing but
+what is set here.
+"""
+
+from dataclasses import dataclass
+from enum import StrEnum
+
+from orexis.core.exercises.family import Group
+from orexis.core.exercises.task import Task
+from orexis.core.session.metronome import Metronome
+
+
+class Follow(StrEnum):
+    """How one try leads to the next."""
+
+    REPEAT = "repeat"
+    LADDER = "ladder"
+    LENGTHS = "lengths"
+    GROW = "grow"
+    BREATHS = "breaths"
+    SETS = "sets"
+
+
+class Counts(StrEnum):
+    """Which tries count."""
+
+    PASSED = "passed"
+    PLAYED = "played"
+
+
+class AfterFail(StrEnum):
+    """What follows a try that did not pass: the same again, one rung back and earn it again, or
+    once the rung beyond."""
+
+    AGAIN = "again"
+    BACK = "back"
+    BEYOND = "beyond"
+
+
+class Enough(StrEnum):
+    """What follows too many fails on one rung: the block is over for today, or its next rung."""
+
+    END = "end"
+    ON = "on"
+
+
+class Before(StrEnum):
+    """What goes before the first try at a rung."""
+
+    NOTHING = "nothing"
+    HEAR = "hear"
+    SING = "sing"
+    FINGER = "finger"
+
+
+@dataclass(frozen=True, slots=True)
+class Rung:
+    """One task of a block, how it is named among the others, and a rest that the music has before
+    it, with what to do in it."""
+
+    name: str
+    task: Task
+    rest_s: float = 0.0
+    words: str = ""
+
+
+@dataclass(frozen=True, slots=True)
+class Rests:
+    """Seconds of rest: after a try (`as_played`: at least as long as it lasted), after a set, and
+    after the block."""
+
+    try_s: float = 0.0
+    as_played: bool = False
+    set_s: float = 0.0
+    block_s: float = 0.0
+
+
+@dataclass(frozen=True, slots=True)
+class Block:
+    """An exercise in a session, and why it is there.
+
+    A rung is done when `needed` tries at it count; after `most_fails` (0: however many) that did
+    not, there has been enough of it. All rungs make a set. `probe` is the easy low note between
+    tries. `open` tells that it goes on for as long as the player likes.
+    """
+
+    title: str
+    why: str
+    group: Group
+    follow: Follow
+    rungs: tuple[Rung, ...]
+    needed: int = 1
+    counts: Counts = Counts.PASSED
+    after_fail: AfterFail = AfterFail.AGAIN
+    most_fails: int = 0
+    enough: Enough = Enough.ON
+    sets: int = 1
+    rests: Rests = Rests()
+    probe: Task | None = None
+    metronome: Metronome | None = None
+    before: Before = Before.NOTHING
+    open: bool = False
+
+    @property
+    def breathing(self) -> bool:
+        """Whether it is done by breathing alone, in its time."""
+        return not self.rungs[0].task.score.pitches
+
+    @property
+    def seconds(self) -> float:
+        """About how long it takes when all goes well, count-ins left out."""
+        rests = self.rests
+        played = sum(rung.rest_s + rung.task.score.seconds for rung in self.rungs) * self.needed
+        tries = len(self.rungs) * self.needed
+        between = sum(max(rests.try_s, _as_played(self, rung)) for rung in self.rungs)
+        probes = self.probe.score.seconds * tries if self.probe else 0.0
+        one_set = played + between * self.needed + probes
+        return self.sets * one_set + (self.sets - 1) * rests.set_s + rests.block_s
+
+
+def _as_played(block: Block, rung: Rung) -> float:
+    return rung.task.score.seconds if block.rests.as_played else 0.0
+
+
+@dataclass(frozen=True, slots=True)
+class Plan:
+    """What a session is to be: its name and its blocks."""
+
+    title: str
+    blocks: tuple[Block, ...]

@@ -1,0 +1,577 @@
+"""How a session runs: its state after what has happened, and nothing else.
+
+`begin` gives the state a plan starts in, and `step` the state after one entry of its log. Both are
+pure, and the sample count is the clock: a session is taken up by folding its log, and a month of
+practice is a loop. What happens by time alone lies in the state's `stretches`, each a phase from
+one sample to another, so nothing has to be entered for a rest to end; `due` says when an entry
+must be.
+"""
+
+from collections.abc import Iterable
+from dataclasses import dataclass, replace
+from enum import StrEnum
+
+from orexis.core.exercises.family import Group
+from orexis.core.exercises.task import Task
+from orexis.core.judging.gate import GateLevel
+from orexis.core.listening.notes.tone import Tone
+from orexis.core.session.log import (
+    Disturbed,
+    Entry,
+    Helped,
+    Judged,
+    Overruled,
+    Press,
+    Pressed,
+    Put,
+    Resumed,
+    SoundLost,
+    TimeUp,
+    Tuned,
+)
+from orexis.core.session.metronome import Beat, Metronome, beats_of, count_in_s, seconds_at
+from orexis.core.session.plan import AfterFail, Before, Block, Counts, Enough, Plan, Rung
+
+MOMENT_S = 1.5
+"""A moment to read the verdict, before something sounds by itself."""
+EARLY_S = 0.3
+"""A try may begin so much before its rest is over."""
+MOST_PROBES = 3
+_COUNT_INS = 3
+_WAITING_BARS = 2
+"""How long a try is waited for after its music would be over, before it is counted in anew."""
+_BEFORE_S = {Before.HEAR: 2.5, Before.SING: 5.0, Before.FINGER: 4.0}
+
+
+class Phase(StrEnum):
+    """What is going on."""
+
+    MOMENT = "moment"
+    REST = "rest"
+    HEAR = "hear"
+    SING = "sing"
+    FINGER = "finger"
+    COUNT_IN = "count-in"
+    READY = "ready"
+    BREATHE = "breathe"
+    PAUSED = "paused"
+    OVER = "over"
+
+
+_PHASES = {Before.HEAR: Phase.HEAR, Before.SING: Phase.SING, Before.FINGER: Phase.FINGER}
+_WAITS = frozenset({Phase.MOMENT, Phase.REST, Phase.HEAR, Phase.SING, Phase.FINGER})
+"""What can be cut short to begin at once."""
+
+
+@dataclass(frozen=True, slots=True)
+class Stretch:
+    """A phase from one sample up to another (`None`: until something happens)."""
+
+    phase: Phase
+    start: int
+    end: int | None
+
+
+class Move(StrEnum):
+    """How one came to what is next."""
+
+    BEGIN = "begin"
+    AGAIN = "again"
+    ONE_MORE = "one more"
+    UP = "up"
+    GIVEN_UP = "given up"
+    BACK = "back"
+    BEYOND = "beyond"
+    SET = "set"
+    BLOCK = "block"
+    LEFT = "left"
+    GONE_BACK = "gone back"
+    PUT = "put"
+    ALL_DONE = "all done"
+    HELP = "help"
+    RETURNED = "returned"
+    RESUMED = "resumed"
+    LOST = "lost"
+
+
+class Close(StrEnum):
+    """How a block came to its end."""
+
+    DONE = "done"
+    ENOUGH = "enough"
+    RAGGED = "ragged"
+    LEFT = "left"
+    HELD_BACK = "held back"
+
+
+class End(StrEnum):
+    """How a session came to its end."""
+
+    DONE = "done"
+    STOPPED = "stopped"
+    HURT = "hurt"
+
+
+@dataclass(frozen=True, slots=True)
+class Closed:
+    """A block that is over: how, its highest rung that counted, and how many tries at it passed."""
+
+    block: Block
+    close: Close
+    best: int | None
+    tries: int
+    passes: int
+
+
+@dataclass(frozen=True, slots=True)
+class State:
+    """Where a session is.
+
+    `probing` is how many tries at the low note have been ragged, `None` where it is not its turn;
+    `reference` is how it was at first. `listen_from` is the sample from which a sound starts a
+    try. `before` is the state before the last verdict, for when the player overrules it.
+    """
+
+    rate: int
+    blocks: tuple[Block, ...]
+    level: GateLevel
+    drone_hz: float | None = None
+    block: int = 0
+    set_number: int = 0
+    rung: int = 0
+    counted: int = 0
+    fails: tuple[int, ...] = ()
+    fails_in_row: int = 0
+    tries: int = 0
+    passes: int = 0
+    best: int | None = None
+    probing: int | None = None
+    reference: Tone | None = None
+    beyond: bool = False
+    move: Move = Move.BEGIN
+    stretches: tuple[Stretch, ...] = ()
+    listen_from: int | None = None
+    disturbed: bool = False
+    rests_due: int = 0
+    rests_broken: int = 0
+    closed: tuple[Closed, ...] = ()
+    ended: End | None = None
+    back_to: "State | None" = None
+    last: Judged | None = None
+    before: "State | None" = None
+
+    @property
+    def now(self) -> Block:
+        """The present block."""
+        return self.blocks[self.block]
+
+    @property
+    def at(self) -> Rung:
+        """The present rung."""
+        return self.now.rungs[self.rung]
+
+    @property
+    def task(self) -> Task:
+        """What is to be played."""
+        probe = self.now.probe
+        return probe if probe is not None and self.probing is not None else self.at.task
+
+    @property
+    def paused(self) -> bool:
+        """Whether the player has paused it, or the sound was lost."""
+        return self.stretches[-1].phase is Phase.PAUSED
+
+    @property
+    def turn(self) -> tuple[int, int, int, bool, bool, End | None]:
+        """What tells one turn from another."""
+        helping = self.back_to is not None
+        probing = self.probing is not None
+        return self.block, self.set_number, self.rung, probing, helping, self.ended
+
+    @property
+    def metronome(self) -> Metronome | None:
+        """What gives the time of the present turn, if anything does."""
+        return None if self.probing is not None else self.now.metronome
+
+
+def begin(
+    plan: Plan, rate: int, level: GateLevel, drone_hz: float | None = None, at: int = 0
+) -> State:
+    """The state a session starts in, at a sample; `rate` is in samples a second."""
+    state = State(rate, plan.blocks, level, drone_hz)
+    return _into(state, at, Move.BEGIN)
+
+
+def run(state: State, log: Iterable[Entry]) -> State:
+    """The state after all of a log."""
+    for entry in log:
+        state = step(state, entry)
+    return state
+
+
+def step(state: State, entry: Entry) -> State:
+    """The state after one entry. What comes after the end changes nothing."""
+    if state.ended is not None:
+        return state
+    match entry:
+        case Judged():
+            return state if entry.cut or state.paused else _judged(state, entry)
+        case TimeUp():
+            return state if due(state) is None else _close(state, entry.sample, Close.DONE)
+        case Pressed():
+            return _pressed(state, entry)
+        case Overruled():
+            return _overruled(state, entry)
+        case Put():
+            blocks = (*state.blocks[: state.block], entry.block, *state.blocks[state.block + 1 :])
+            put = replace(state, blocks=blocks, back_to=None, before=None)
+            return _into(put, entry.sample, Move.PUT)
+        case Helped():
+            return _helped(state, entry)
+        case Tuned():
+            return _tuned(state, entry)
+        case Disturbed():
+            broken = state.rests_broken + (not state.disturbed)
+            return replace(state, disturbed=True, rests_broken=broken)
+        case SoundLost():
+            return _paused(state, entry.sample, Move.LOST)
+        case Resumed():
+            return _resumed(state, entry)
+
+
+def due(state: State) -> int | None:
+    """The sample at which a `TimeUp` is to be entered, if nothing happens before."""
+    last = state.stretches[-1]
+    return last.end if last.phase is Phase.BREATHE else None
+
+
+def stretch_at(state: State, sample: int) -> Stretch:
+    """The stretch that a sample lies in; the last one from its end on."""
+    for stretch in state.stretches:
+        if stretch.end is None or sample < stretch.end:
+            return stretch
+    return state.stretches[-1]
+
+
+def beats_in(state: State) -> tuple[Beat, ...]:
+    """Every click of the present turn."""
+    metronome = state.metronome
+    if metronome is None or state.paused or state.ended is not None:
+        return ()
+    found: list[Beat] = []
+    for stretch, after in zip(state.stretches, state.stretches[1:], strict=False):
+        if stretch.phase is Phase.COUNT_IN:
+            beats = beats_of(metronome, state.task.score, stretch.start, state.rate)
+            end = after.end
+            found += [beat for beat in beats if end is None or beat.sample < end]
+    return tuple(found)
+
+
+def _judged(state: State, entry: Judged) -> State:
+    before = replace(state, before=None)
+    return replace(_after(state, entry), last=entry, before=before)
+
+
+def _overruled(state: State, entry: Overruled) -> State:
+    """The same verdict turned round; where that leads elsewhere, it goes on there from now."""
+    last, before = state.last, state.before
+    if last is None or before is None or last.take_id != entry.take_id:
+        return state
+    before = replace(before, level=state.level, drone_hz=state.drone_hz)
+    told = replace(last, passed=entry.passed)
+    after = replace(_after(before, told), last=told, before=before)
+    if after.turn == state.turn:
+        return replace(after, stretches=state.stretches, listen_from=state.listen_from)
+    later = replace(_after(before, replace(told, sample=entry.sample)), last=told, before=before)
+    return _paused(later, entry.sample, later.move) if state.paused else later
+
+
+def _after(state: State, entry: Judged) -> State:
+    """Where a verdict leads."""
+    if state.probing is not None:
+        return _after_probe(state, entry)
+    block, rung = state.now, state.rung
+    good = entry.passed or block.counts is Counts.PLAYED
+    state = replace(
+        state,
+        tries=state.tries + 1,
+        passes=state.passes + entry.passed,
+        fails_in_row=0 if good else state.fails_in_row + 1,
+    )
+    rest_s = max(block.rests.try_s, entry.seconds if block.rests.as_played else 0.0)
+    if good:
+        best = rung if state.best is None else max(rung, state.best)
+        state = replace(state, counted=state.counted + 1, best=best)
+        if state.beyond:
+            return _close(state, entry.sample, Close.ENOUGH, rest_s)
+        if state.counted < block.needed:
+            return _try(state, entry.sample, Move.ONE_MORE, rest_s)
+        if block.open and rung == len(block.rungs) - 1:
+            return _try(state, entry.sample, Move.ALL_DONE, rest_s)
+        return _next_rung(state, entry.sample, Move.UP, rest_s)
+    fails = tuple(count + (place == rung) for place, count in enumerate(state.fails))
+    state = replace(state, fails=fails)
+    enough = state.beyond or 0 < block.most_fails <= fails[rung]
+    if enough and not block.open:
+        if block.enough is Enough.END:
+            return _close(state, entry.sample, Close.ENOUGH, rest_s)
+        return _next_rung(state, entry.sample, Move.GIVEN_UP, rest_s)
+    if block.after_fail is AfterFail.BACK:
+        lower = replace(state, rung=max(rung - 1, 0), counted=0)
+        return _try(lower, entry.sample, Move.BACK if rung else Move.AGAIN, rest_s)
+    if block.after_fail is AfterFail.BEYOND and rung + 1 < len(block.rungs):
+        higher = replace(state, rung=rung + 1, counted=0, beyond=True)
+        return _try(higher, entry.sample, Move.BEYOND, rest_s)
+    return _try(state, entry.sample, Move.AGAIN, rest_s)
+
+
+def _after_probe(state: State, entry: Judged) -> State:
+    """The low note is held against the first one: once it is round the next try comes, and when it
+    does not come back it is over for today."""
+    first = state.reference is None and entry.tone is not None
+    if entry.passed or first:
+        reference = entry.tone if first else state.reference
+        back = replace(state, probing=None, reference=reference)
+        return _enter(back, entry.sample, state.move)
+    ragged = (state.probing or 0) + 1
+    if ragged >= MOST_PROBES:
+        return _close(replace(state, probing=None), entry.sample, Close.RAGGED)
+    return _enter(replace(state, probing=ragged), entry.sample, state.move)
+
+
+def _try(state: State, at: int, move: Move, rest_s: float = 0.0) -> State:
+    """The next try; the low note comes first where there is one."""
+    probing = None if state.now.probe is None else 0
+    rest_s = max(rest_s, state.at.rest_s)
+    return _enter(replace(state, probing=probing), at, move, rest_s)
+
+
+def _next_rung(state: State, at: int, move: Move, rest_s: float = 0.0) -> State:
+    block = state.now
+    if state.rung + 1 < len(block.rungs):
+        return _try(replace(state, rung=state.rung + 1, counted=0), at, move, rest_s)
+    if state.set_number + 1 < block.sets:
+        fresh = (0,) * len(block.rungs)
+        next_set = replace(
+            state, set_number=state.set_number + 1, rung=0, counted=0, fails=fresh, fails_in_row=0
+        )
+        return _try(next_set, at, Move.SET, max(rest_s, block.rests.set_s))
+    return _close(state, at, Close.LEFT if move is Move.LEFT else Close.DONE, rest_s)
+
+
+def _close(state: State, at: int, close: Close, rest_s: float = 0.0) -> State:
+    """Leaves the block for the next one, or for where one was before a help."""
+    block = state.now
+    if state.back_to is not None:
+        home = replace(state.back_to, level=state.level, drone_hz=state.drone_hz)
+        return _try(home, at, Move.RETURNED)
+    closed = (*state.closed, Closed(block, close, state.best, state.tries, state.passes))
+    following = state.block + 1
+    if block.group is Group.HIGH and close in (Close.ENOUGH, Close.RAGGED):
+        # When a note will not lock, more of it teaches the wrong thing.
+        while following < len(state.blocks) and state.blocks[following].group is Group.HIGH:
+            closed = (*closed, Closed(state.blocks[following], Close.HELD_BACK, None, 0, 0))
+            following += 1
+    state = replace(state, closed=closed)
+    if following == len(state.blocks):
+        return _end(state, at, End.DONE)
+    rest_s = max(rest_s, block.rests.block_s)
+    return _into(replace(state, block=following), at, Move.BLOCK, rest_s)
+
+
+def _into(state: State, at: int, move: Move, rest_s: float = 0.0) -> State:
+    """Begins the present block."""
+    state = replace(
+        state,
+        set_number=0,
+        rung=0,
+        counted=0,
+        fails=(0,) * len(state.now.rungs),
+        fails_in_row=0,
+        tries=0,
+        passes=0,
+        best=None,
+        reference=None,
+        beyond=False,
+    )
+    return _try(state, at, move, rest_s)
+
+
+def _end(state: State, at: int, end: End) -> State:
+    over = (Stretch(Phase.OVER, at, None),)
+    return replace(state, ended=end, stretches=over, listen_from=None, probing=None)
+
+
+def _enter(
+    state: State, at: int, move: Move, rest_s: float = 0.0, *, at_once: bool = False
+) -> State:
+    """Lays out what comes before the next try, from a sample on; `at_once` leaves out what can be
+    waited for."""
+    block, metronome = state.now, state.metronome
+    fresh = not state.counted and not state.fails[state.rung] and state.probing is None
+    before = block.before if fresh and not at_once else Before.NOTHING
+    sounds = metronome is not None or before is not Before.NOTHING
+    parts: list[tuple[Phase, float | None]] = []
+    if rest_s > 0:
+        parts.append((Phase.REST, rest_s))
+    elif metronome is not None or (not at_once and (sounds or block.breathing)):
+        parts.append((Phase.MOMENT, MOMENT_S))
+    if block.breathing:
+        score = state.at.task.score
+        parts.append((Phase.BREATHE, score.seconds * score.times))
+    else:
+        if before in _PHASES:
+            parts.append((_PHASES[before], _BEFORE_S[before]))
+        if metronome is not None:
+            parts += _COUNT_INS * _counted_in(state.task, metronome)
+        parts.append((Phase.READY, None))
+    stretches = _laid_out(parts, at, state.rate)
+    return replace(
+        state,
+        move=move,
+        stretches=stretches,
+        listen_from=_listen_from(state, stretches),
+        disturbed=False,
+        rests_due=state.rests_due + (rest_s > 0),
+    )
+
+
+def _counted_in(task: Task, metronome: Metronome) -> list[tuple[Phase, float | None]]:
+    """A count-in, and the time its music takes to wait for a try."""
+    score = task.score
+    music_s = seconds_at(metronome, score, float(score.beats))
+    waiting_s = _WAITING_BARS * score.beats_in_bar * _beat_s(task, metronome)
+    return [(Phase.COUNT_IN, count_in_s(metronome, score)), (Phase.READY, music_s + waiting_s)]
+
+
+def _beat_s(task: Task, metronome: Metronome) -> float:
+    return 60 / metronome.tempo(task.score)
+
+
+def _laid_out(parts: list[tuple[Phase, float | None]], at: int, rate: int) -> tuple[Stretch, ...]:
+    found: list[Stretch] = []
+    for phase, seconds in parts:
+        end = None if seconds is None else at + round(seconds * rate)
+        found.append(Stretch(phase, at, end))
+        at = end or at
+    return tuple(found)
+
+
+def _listen_from(state: State, stretches: tuple[Stretch, ...]) -> int | None:
+    """The sample from which a sound starts a try: half a beat before the first of the music, or a
+    little before the end of a rest."""
+    for place, stretch in enumerate(stretches):
+        if stretch.phase is not Phase.READY:
+            continue
+        before = stretches[place - 1].phase if place else None
+        early_s = EARLY_S if before is Phase.REST else 0.0
+        if before is Phase.COUNT_IN and state.metronome is not None:
+            early_s = _beat_s(state.task, state.metronome) / 2
+        return max(stretch.start - round(early_s * state.rate), stretches[0].start)
+    return None
+
+
+def _pressed(state: State, entry: Pressed) -> State:
+    at, press = entry.sample, entry.press
+    if press is Press.HURTS:
+        return _end(_left(state), at, End.HURT)
+    if press is Press.END:
+        return _end(_left(state), at, End.STOPPED)
+    if press is Press.PAUSE:
+        return _paused(state, at, state.move)
+    state = replace(state, before=None)
+    if press is Press.GO_ON:
+        return _gone_on(state, at) if state.paused else state
+    waits = stretch_at(state, at).phase
+    if press is Press.ON:
+        if state.paused or waits in _WAITS:
+            cut = waits is Phase.REST and not state.disturbed
+            state = replace(state, rests_broken=state.rests_broken + cut)
+            return _enter(state, at, _told(state.move), at_once=True)
+        if state.now.breathing:
+            return _close(state, at, Close.LEFT)
+        if state.probing is not None:
+            return _enter(replace(state, probing=None), at, state.move)
+        return state if state.now.open else _next_rung(state, at, Move.LEFT)
+    if press is Press.NEXT:
+        return state if state.now.open else _close(state, at, Close.LEFT)
+    if press is Press.BACK:
+        return _gone_back(state, at)
+    return _enter(state, at, state.move)
+
+
+def _left(state: State) -> State:
+    """The present block counted as one that was left, where anything of it was played."""
+    here = state.back_to or state
+    if not here.tries:
+        return state
+    left = Closed(here.now, Close.LEFT, here.best, here.tries, here.passes)
+    return replace(state, closed=(*state.closed, left))
+
+
+def _gone_back(state: State, at: int) -> State:
+    """To the rung before, or the beginning of the block before."""
+    if state.back_to is not None:
+        return _close(state, at, Close.LEFT)
+    if state.rung:
+        return _try(replace(state, rung=state.rung - 1, counted=0), at, Move.GONE_BACK)
+    if state.counted or not state.block:
+        return _try(replace(state, counted=0), at, Move.GONE_BACK)
+    reopened = replace(state, block=state.block - 1, closed=state.closed[:-1])
+    return _into(reopened, at, Move.GONE_BACK)
+
+
+def _paused(state: State, at: int, move: Move) -> State:
+    if state.paused:
+        return state
+    rest = stretch_at(state, at)
+    kept = replace(state, stretches=(rest, Stretch(Phase.PAUSED, at, None)), listen_from=None)
+    return replace(kept, move=move)
+
+
+def _gone_on(state: State, at: int) -> State:
+    """From a pause: what was left of a rest is still to be rested."""
+    return _enter(_unpaused(state), at, _told(state.move), _left_of_rest(state))
+
+
+def _unpaused(state: State) -> State:
+    return replace(state, rests_due=state.rests_due - (_left_of_rest(state) > 0))
+
+
+def _told(move: Move) -> Move:
+    return Move.RESUMED if move is Move.LOST else move
+
+
+def _left_of_rest(state: State, at: int | None = None) -> float:
+    """Seconds of rest that were still to come when it was paused, or are at a sample."""
+    if at is None:
+        rest, at = state.stretches[0], state.stretches[-1].start
+    else:
+        rest = stretch_at(state, at)
+    if rest.phase is not Phase.REST or rest.end is None:
+        return 0.0
+    return max(rest.end - at, 0) / state.rate
+
+
+def _resumed(state: State, entry: Resumed) -> State:
+    """Taken up after a gap: time that went by is time rested."""
+    if state.paused:
+        return state
+    left_s = max(_left_of_rest(state, entry.sample) - entry.gap_s, 0.0)
+    due_again = replace(state, rests_due=state.rests_due - (left_s > 0))
+    return _enter(due_again, entry.sample, Move.RESUMED, left_s)
+
+
+def _helped(state: State, entry: Helped) -> State:
+    """A short exercise before the present one, which comes back after it."""
+    home = replace(state.back_to or state, before=None, last=None, fails_in_row=0)
+    blocks = (*state.blocks[: state.block], entry.block, *state.blocks[state.block + 1 :])
+    return _into(replace(home, blocks=blocks, back_to=home), entry.sample, Move.HELP)
+
+
+def _tuned(state: State, entry: Tuned) -> State:
+    """Listening begins anew where what sounds in the room has changed."""
+    listen_from = state.listen_from
+    if entry.drone_hz != state.drone_hz and listen_from is not None:
+        listen_from = max(listen_from, entry.sample)
+    return replace(state, level=entry.level, drone_hz=entry.drone_hz, listen_from=listen_from)

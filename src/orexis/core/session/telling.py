@@ -1,0 +1,190 @@
+"""What a session says: what is next and why, and where in the whole one is."""
+
+from dataclasses import dataclass
+
+from orexis.core.session.plan import Block, Counts, Follow
+from orexis.core.session.running import (
+    Close,
+    Closed,
+    End,
+    Move,
+    Phase,
+    State,
+    stretch_at,
+)
+
+_UNITS = {
+    Follow.LADDER: "rung",
+    Follow.LENGTHS: "length",
+    Follow.GROW: "step",
+    Follow.BREATHS: "breath",
+    Follow.SETS: "start",
+}
+
+
+@dataclass(frozen=True, slots=True)
+class Told:
+    """A session in words: what is next, why it is that, and where in the whole it is."""
+
+    headline: str
+    why: str
+    place: str
+    whole: str
+
+
+def told(state: State, sample: int) -> Told:
+    """What is said at a sample."""
+    return Told(_headline(state, sample), _why(state), place_words(state), whole_words(state))
+
+
+def place_words(state: State) -> str:
+    """Where in the block one is: "set 1 of 2, start 7 of 20"."""
+    block, parts = state.now, []
+    if block.sets > 1:
+        parts.append(f"set {state.set_number + 1} of {block.sets}")
+    if len(block.rungs) > 1:
+        unit = _UNITS.get(block.follow, "step")
+        parts.append(f"{unit} {state.rung + 1} of {len(block.rungs)}")
+    if block.needed > 1:
+        done = min(state.counted, block.needed)
+        parts.append(f"all {block.needed} done" if done == block.needed else _so_far(block, done))
+    return ", ".join(parts)
+
+
+def _so_far(block: Block, done: int) -> str:
+    good = "good" if block.counts is Counts.PASSED else "played"
+    return f"{done} of {block.needed} {good}"
+
+
+def whole_words(state: State) -> str:
+    """Which exercise of the session it is."""
+    if len(state.blocks) == 1:
+        return ""
+    return f"{state.block + 1} of {len(state.blocks)}: {state.now.title}"
+
+
+def _headline(state: State, sample: int) -> str:
+    if state.ended is not None:
+        return _END[state.ended]
+    name = state.at.name or state.now.title
+    if state.probing is not None:
+        name = "the low note"
+    match stretch_at(state, sample).phase:
+        case Phase.PAUSED:
+            return "The microphone went away." if state.move is Move.LOST else "Paused."
+        case Phase.REST:
+            if state.disturbed:
+                return f"Still resting. Then {name}."
+            return (
+                f"Rest. {state.at.words.capitalize()}" if state.at.words else f"Rest. Then {name}."
+            )
+        case Phase.BREATHE:
+            return "Breathe with it."
+        case Phase.HEAR:
+            return f"Hear {name}."
+        case Phase.SING:
+            return f"Sing {name}."
+        case Phase.FINGER:
+            return f"Finger {name}, without a sound."
+        case Phase.COUNT_IN:
+            return f"Counting in {name}."
+        case _:
+            return _next(state, name)
+
+
+def _next(state: State, name: str) -> str:
+    if state.probing is not None:
+        return (
+            "Low note, on air." if not state.probing else "The low note again, until it is round."
+        )
+    match state.move:
+        case Move.UP:
+            return f"On: {name}."
+        case Move.BACK:
+            return f"One back: {name}."
+        case Move.BEYOND:
+            return f"Once beyond: {name}."
+        case Move.AGAIN | Move.ONE_MORE | Move.RETURNED:
+            return f"Again: {name}." if state.at.name else "Again."
+        case Move.SET:
+            return f"Set {state.set_number + 1}: {name}."
+        case Move.ALL_DONE:
+            return "All done. Again, or on."
+        case Move.BLOCK | Move.HELP:
+            return f"Next: {state.now.title}."
+        case _:
+            return f"{name}: play when you are ready."
+
+
+def _why(state: State) -> str:
+    """Why it is that which comes next."""
+    if state.ended is not None:
+        return ""
+    if state.probing is not None and state.probing:
+        return "It is held against the first one. Three ragged ones, and it is enough for today."
+    match state.move:
+        case Move.BEGIN | Move.BLOCK | Move.HELP | Move.PUT:
+            return state.now.why
+        case Move.BACK:
+            return "It did not pass, so the step before is earned again."
+        case Move.BEYOND:
+            return "Reach beyond it once; after that it is enough for today."
+        case Move.GIVEN_UP:
+            return "Enough tries at that one for today: the next."
+        case Move.RESUMED:
+            return "Taken up where you were."
+        case Move.RETURNED:
+            return "Back to where you were."
+        case Move.LOST:
+            return "Plug it in again. What you had played is kept."
+        case Move.LEFT:
+            return "Left out for today."
+        case _:
+            return ""
+
+
+_END = {
+    End.DONE: "Done for today.",
+    End.STOPPED: "Ended.",
+    End.HURT: "Put the horn down.",
+}
+
+
+def closed_words(closed: Closed) -> str:
+    """How a block went, in a sentence."""
+    title, block = closed.block.title, closed.block
+    if closed.block.breathing:
+        return f"{title}."
+    if closed.close is Close.HELD_BACK:
+        return f"{title}: held back, since the high notes had had enough."
+    played = f"{closed.passes} of {closed.tries} passed"
+    if block.follow in (Follow.LADDER, Follow.GROW) and closed.best is not None:
+        played = f"up to {block.rungs[closed.best].name}, {played}"
+    match closed.close:
+        case Close.ENOUGH:
+            return f"{title}: {played}. Then it would not lock, and that was enough."
+        case Close.RAGGED:
+            return f"{title}: {played}. The low note did not come back round, so it ended there."
+        case Close.LEFT:
+            return f"{title}: {played}; left before its end."
+        case _:
+            return f"{title}: {played}."
+
+
+def tomorrow_words(closed: Closed) -> str:
+    """What to leave for tomorrow, "" where there is nothing."""
+    if closed.close is Close.HELD_BACK:
+        return closed.block.title
+    if closed.close not in (Close.ENOUGH, Close.RAGGED):
+        return ""
+    missed = 0 if closed.best is None else min(closed.best + 1, len(closed.block.rungs) - 1)
+    name = closed.block.rungs[missed].name
+    return f"{name} in {closed.block.title}" if name else closed.block.title
+
+
+def rests_words(state: State) -> str:
+    """How many rests were kept, "" where there were none."""
+    due, kept = state.rests_due, state.rests_due - state.rests_broken
+    if not due:
+        return ""
+    return "Every rest kept." if kept >= due else f"{max(kept, 0)} of {due} rests kept."

@@ -1,0 +1,150 @@
+"""A session's plan and log as JSON and back: kept, so that it is taken up and told as it was."""
+
+from collections.abc import Callable
+from dataclasses import asdict
+from typing import Any
+
+from orexis.core.exercises.family import Group
+from orexis.core.judging.gate import GateLevel
+from orexis.core.listening.notes.tone import Tone
+from orexis.core.session.log import (
+    Disturbed,
+    Entry,
+    Helped,
+    Judged,
+    Overruled,
+    Press,
+    Pressed,
+    Put,
+    Resumed,
+    SoundLost,
+    TimeUp,
+    Tuned,
+)
+from orexis.core.session.metronome import Metronome
+from orexis.core.session.plan import (
+    AfterFail,
+    Before,
+    Block,
+    Counts,
+    Enough,
+    Follow,
+    Plan,
+    Rests,
+    Rung,
+)
+from orexis.formats.task import task_document, task_of
+
+Kept = dict[str, Any]
+
+
+def plan_document(plan: Plan) -> Kept:
+    """A plan, whole."""
+    return {"title": plan.title, "blocks": [block_document(block) for block in plan.blocks]}
+
+
+def plan_of(kept: Kept) -> Plan:
+    """The plan of a document. Raises `LookupError`, `TypeError` or `ValueError` for one of another
+    form."""
+    return Plan(kept["title"], tuple(block_of(block) for block in kept["blocks"]))
+
+
+def block_document(block: Block) -> Kept:
+    """A block, whole."""
+    metronome = block.metronome
+    return {
+        "title": block.title,
+        "why": block.why,
+        "group": block.group.value,
+        "follow": block.follow.value,
+        "rungs": [
+            {
+                "name": rung.name,
+                "task": task_document(rung.task),
+                "rest_s": rung.rest_s,
+                "words": rung.words,
+            }
+            for rung in block.rungs
+        ],
+        "needed": block.needed,
+        "counts": block.counts.value,
+        "after_fail": block.after_fail.value,
+        "most_fails": block.most_fails,
+        "enough": block.enough.value,
+        "sets": block.sets,
+        "rests": asdict(block.rests),
+        "probe": block.probe and task_document(block.probe),
+        "metronome": metronome and {**asdict(metronome), "accents": list(metronome.accents)},
+        "before": block.before.value,
+        "open": block.open,
+    }
+
+
+def block_of(kept: Kept) -> Block:
+    """The block of a document."""
+    metronome = kept["metronome"]
+    return Block(
+        title=kept["title"],
+        why=kept["why"],
+        group=Group(kept["group"]),
+        follow=Follow(kept["follow"]),
+        rungs=tuple(
+            Rung(rung["name"], task_of(rung["task"]), rung["rest_s"], rung["words"])
+            for rung in kept["rungs"]
+        ),
+        needed=kept["needed"],
+        counts=Counts(kept["counts"]),
+        after_fail=AfterFail(kept["after_fail"]),
+        most_fails=kept["most_fails"],
+        enough=Enough(kept["enough"]),
+        sets=kept["sets"],
+        rests=Rests(**kept["rests"]),
+        probe=None if kept["probe"] is None else task_of(kept["probe"]),
+        metronome=None
+        if metronome is None
+        else Metronome(**{**metronome, "accents": tuple(metronome["accents"])}),
+        before=Before(kept["before"]),
+        open=kept["open"],
+    )
+
+
+_KINDS: dict[str, type[Entry]] = {
+    "judged": Judged,
+    "time-up": TimeUp,
+    "pressed": Pressed,
+    "overruled": Overruled,
+    "put": Put,
+    "helped": Helped,
+    "tuned": Tuned,
+    "disturbed": Disturbed,
+    "sound-lost": SoundLost,
+    "resumed": Resumed,
+}
+_NAMES = {kind: name for name, kind in _KINDS.items()}
+_READ: dict[str, Callable[[Any], Any]] = {
+    "press": Press,
+    "level": GateLevel,
+    "block": block_of,
+    "tone": lambda kept: None if kept is None else Tone(**kept),
+}
+"""How the values that are no plain ones are read, by their names."""
+
+
+def kind_of(entry: Entry) -> str:
+    """What kind of entry it is."""
+    return _NAMES[type(entry)]
+
+
+def entry_document(entry: Entry) -> Kept:
+    """What an entry says, beside its kind and its sample."""
+    if isinstance(entry, Put | Helped):
+        return {"block": block_document(entry.block)}
+    kept = asdict(entry)
+    del kept["sample"]
+    return kept
+
+
+def entry_of(kind: str, sample: int, kept: Kept) -> Entry:
+    """The entry of a document. Raises `LookupError`, `TypeError` or `ValueError`."""
+    values: Kept = {key: _READ[key](one) if key in _READ else one for key, one in kept.items()}
+    return _KINDS[kind](sample=sample, **values)

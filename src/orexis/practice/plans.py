@@ -1,0 +1,101 @@
+"""What a session is set to, and the plan that gives on a player's horn."""
+
+from dataclasses import asdict, dataclass
+from datetime import UTC, datetime
+from typing import Any
+
+from orexis.core.exercises.book import ONE_NOTE, check_heard
+from orexis.core.exercises.family import Value
+from orexis.core.exercises.writer import Writer
+from orexis.core.session.building import Setting, block_of
+from orexis.core.session.plan import Block, Plan
+from orexis.core.times import EARLIEST, LATEST
+
+
+@dataclass(frozen=True, slots=True)
+class SessionSetup:
+    """What a session says of itself. `exercises` are what it is made of; without a `title` it is
+    one exercise that goes on for as long as the player likes. `drone_hz` is a tone the application
+    itself is sounding; `latency_s` is how long its sounds take back to the microphone, where that
+    was measured; `started_at` is when its sample 0 was."""
+
+    player_id: int
+    title: str
+    exercises: tuple[Setting, ...]
+    source: str
+    sample_rate: int
+    drone_hz: float | None
+    latency_s: float | None
+    started_at: datetime
+
+    def as_json(self) -> dict[str, Any]:
+        """The same for a spool."""
+        return {**asdict(self), "started_at": self.started_at.isoformat()}
+
+    @classmethod
+    def read(cls, kept: dict[str, Any]) -> "SessionSetup":
+        """What a spool says. Raises `ValueError` when it makes no sense."""
+        try:
+            setup = cls(
+                player_id=int(kept["player_id"]),
+                title=str(kept.get("title", "")),
+                exercises=_exercises(kept),
+                source=str(kept["source"]),
+                sample_rate=int(kept["sample_rate"]),
+                drone_hz=_number(kept.get("drone_hz")),
+                latency_s=_number(kept.get("latency_s")),
+                started_at=datetime.fromisoformat(kept["started_at"]).astimezone(UTC),
+            )
+        except (LookupError, TypeError, OverflowError, AttributeError) as error:
+            raise ValueError(f"it does not say what was played: {error!r}") from error
+        setup.check()
+        return setup
+
+    def check(self) -> None:
+        """Raises `ValueError` for a time nobody practises at."""
+        if not EARLIEST <= self.started_at < LATEST:
+            raise ValueError("The clock of this computer is wrong: set it, then try again.")
+
+    def plan_on(self, writer: Writer) -> Plan:
+        """The plan it gives on a horn. Raises `ExerciseRefusedError`."""
+        blocks = tuple(block_for(one, writer, not self.title) for one in self.exercises)
+        return Plan(self.title, blocks)
+
+
+def block_for(setting: Setting, writer: Writer, open_ended: bool) -> Block:
+    """An exercise as a block. Raises `ExerciseRefusedError`, also for one by itself that makes no
+    sound to listen to."""
+    way = dict(setting.way)
+    if open_ended:
+        way.setdefault("follow", "repeat")
+        way.setdefault("metronome", "off")
+    block = block_of(
+        setting.family, writer, setting.values, way, setting.why, open_ended=open_ended
+    )
+    if open_ended:
+        check_heard(block.rungs[0].task)
+    return block
+
+
+def _number(kept: Any) -> float | None:
+    return None if kept is None else float(kept)
+
+
+def _exercises(kept: dict[str, Any]) -> tuple[Setting, ...]:
+    """What is practised. Spools of before knew one exercise, and those before them one note."""
+    if "exercises" in kept:
+        return tuple(
+            Setting(str(one["family"]), _values(one["values"]), _values(one["way"]), one["why"])
+            for one in kept["exercises"]
+        )
+    if "family" in kept:
+        return (Setting(str(kept["family"]), _values(kept["values"]), {}),)
+    note = {"from_midi": float(int(kept["midi"])), "hold_s": float(kept["hold_s"])}
+    return (Setting(ONE_NOTE, note, {}),)
+
+
+def _values(kept: dict[str, Any]) -> dict[str, Value]:
+    found: dict[str, Value] = {}
+    for key, value in kept.items():
+        found[str(key)] = value if isinstance(value, str) else float(value)
+    return found

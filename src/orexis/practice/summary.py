@@ -1,0 +1,53 @@
+"""What there is to say of a session: what moved, what to leave for tomorrow, time on the face."""
+
+from collections import defaultdict
+from collections.abc import Iterable
+from dataclasses import dataclass
+
+from sqlalchemy import select
+from sqlalchemy.orm import Session
+
+from orexis.core.exercises.writer import Writer
+from orexis.core.horn.registers import Register, register_of
+from orexis.core.score.steps import On
+from orexis.core.session.running import State
+from orexis.core.session.telling import closed_words, rests_words, tomorrow_words
+from orexis.store.models import Take, TakeNote
+
+
+@dataclass(frozen=True, slots=True)
+class Summary:
+    """The end of a session in words, and how long each register sounded (s)."""
+
+    moved: tuple[str, ...]
+    tomorrow: tuple[str, ...]
+    registers: tuple[tuple[Register, float], ...]
+    rests: str
+    takes: int
+
+
+def summary_of(session: Session, session_id: str, state: State, writer: Writer) -> Summary:
+    """What a session came to so far."""
+    moved = tuple(closed_words(one) for one in state.closed)
+    left = (tomorrow_words(one) for one in state.closed)
+    rows = session.execute(
+        select(Take.id, TakeNote)
+        .join(TakeNote, Take.id == TakeNote.take_id)
+        .where(Take.session_id == session_id, Take.deleted_at.is_(None))
+    ).all()
+    return Summary(
+        moved=moved,
+        tomorrow=tuple(words for words in left if words),
+        registers=_on_the_face((row for _, row in rows), writer),
+        rests=rests_words(state),
+        takes=len({take_id for take_id, _ in rows}),
+    )
+
+
+def _on_the_face(rows: Iterable[TakeNote], writer: Writer) -> tuple[tuple[Register, float], ...]:
+    found: dict[Register, float] = defaultdict(float)
+    for row in rows:
+        midi = row.asked_midi if row.played_midi is None else row.played_midi
+        on_horn = register_of(midi, writer.instrument, writer.reach.high)
+        found[Register.BUZZ if row.on == On.MOUTHPIECE else on_horn] += row.length_s
+    return tuple((one, round(found[one], 1)) for one in Register if found[one])

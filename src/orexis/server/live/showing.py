@@ -1,0 +1,42 @@
+"""Where a session is, as it is shown: put together from what practice knows of it."""
+
+from orexis.core.exercises.family import Aim
+from orexis.core.horn.pitch import hz_from_midi
+from orexis.core.judging.aims import limit_of
+from orexis.core.session.running import Phase, State
+from orexis.practice.exercises import sheet_music, writer_for
+from orexis.practice.sessions import Session
+from orexis.practice.summary import summary_of
+from orexis.server.live.messages import SessionTold
+from orexis.server.schemas.book import StandPlan
+from orexis.server.schemas.sessions import SessionPart, SummaryOut
+from orexis.store.database import Database
+from orexis.store.players import notation_of
+
+
+def shown_of(database: Database, session: Session) -> SessionTold:
+    """Where a session is now, what is on the Stand, and at its end what it came to."""
+    state, player, horn = session.state, session.player, session.horn
+    with database.session() as data:
+        writer = writer_for(data, player, horn)
+        summary = None
+        if state.ended is not None:
+            summary = SummaryOut.of(summary_of(data, session.id, state, writer))
+    notation, task = notation_of(player), state.task
+    limit_cents = limit_of(Aim.CENTRE, state.level, task)
+    svg = sheet_music(task, horn, notation)
+    return SessionTold(
+        title=session.title,
+        sample=session.sample,
+        calibrated=session.latency_s is not None,
+        plan=StandPlan.of(task, writer, notation, limit_cents, svg),
+        now=SessionPart.of(state, session.sample, _hear_hz(state, horn.setup.a4_hz)),
+        summary=summary,
+    )
+
+
+def _hear_hz(state: State, a4_hz: float) -> float | None:
+    """The note that sounds while it is to be heard: the first of what is asked."""
+    pitches = state.task.score.pitches
+    heard = any(one.phase is Phase.HEAR for one in state.stretches)
+    return round(hz_from_midi(pitches[0], a4_hz), 3) if heard and pitches else None

@@ -1,0 +1,196 @@
+"""What the API says of a session: what it is made of, where it is, and how it ended."""
+
+from typing import Annotated
+
+from pydantic import BaseModel, Field
+
+from orexis.core.exercises.own import LONGEST_LINE
+from orexis.core.session.building import Setting
+from orexis.core.session.metronome import Beat, Click
+from orexis.core.session.questions import question_of
+from orexis.core.session.running import Phase, State, beats_in
+from orexis.core.session.telling import closed_words, told
+from orexis.practice.summary import Summary
+from orexis.server.schemas.base import Body, Read, Text
+
+_MOST_VALUES = 20
+_Key = Annotated[Text, Field(max_length=40)]
+_Value = Annotated[Text, Field(max_length=LONGEST_LINE)]
+Values = Annotated[dict[_Key, _Value], Field(max_length=_MOST_VALUES)]
+
+
+class ExerciseIn(Body):
+    """An exercise of a session: a family, what is set of it, and how its tries follow each
+    other."""
+
+    family: _Key
+    values: Values
+    way: Values = Field(default_factory=dict)
+    why: Annotated[Text, Field(max_length=300)] = ""
+
+    @property
+    def setting(self) -> Setting:
+        """The same for a plan."""
+        return Setting(self.family, dict(self.values), dict(self.way), self.why)
+
+
+class StretchOut(BaseModel):
+    """What goes on from one sample up to another (null: until something happens), and what is said
+    in it."""
+
+    phase: Phase
+    start: int
+    end: int | None
+    headline: str
+
+
+class BeatOut(Read):
+    """See `core.session.metronome.Beat`."""
+
+    sample: int
+    click: Click
+    number: int
+    counted_in: bool
+    words: str
+
+    @classmethod
+    def of(cls, beat: Beat) -> "BeatOut":
+        """A beat as the API gives it."""
+        return cls.model_validate(beat)
+
+
+class BlockLine(BaseModel):
+    """An exercise of a session: its title, how it went where it is over, and whether it is the
+    present one."""
+
+    title: str
+    went: str
+    now: bool
+
+
+class QuestionOut(BaseModel):
+    """What to ask oneself when it does not work, and where a no leads."""
+
+    key: str
+    words: str
+    leads_to: str
+
+
+class RegisterOut(BaseModel):
+    """How long one register sounded."""
+
+    name: str
+    seconds: float
+
+
+class SummaryOut(BaseModel):
+    """The end of a session."""
+
+    moved: list[str]
+    tomorrow: list[str]
+    registers: list[RegisterOut]
+    rests: str
+    takes: int
+
+    @classmethod
+    def of(cls, summary: Summary) -> "SummaryOut":
+        """A summary as the API gives it."""
+        return cls(
+            moved=list(summary.moved),
+            tomorrow=list(summary.tomorrow),
+            registers=[
+                RegisterOut(name=register.value, seconds=seconds)
+                for register, seconds in summary.registers
+            ],
+            rests=summary.rests,
+            takes=summary.takes,
+        )
+
+
+class SessionPart(BaseModel):
+    """Where a session is. `stretches` are what goes on and what is said in it, `beats` every click
+    of the present turn; `hear_hz` is what sounds while it is to be heard. `done` tells that an
+    exercise without an end has been played as often as it says. `breathing` are the steps of a
+    breath, in beats and words, to be paced by."""
+
+    stretches: list[StretchOut]
+    beats: list[BeatOut]
+    hear_hz: float | None
+    why: str
+    place: str
+    whole: str
+    name: str
+    blocks: list[BlockLine]
+    question: QuestionOut | None
+    breathing: list["BreathStep"]
+    open: bool
+    done: bool
+    paused: bool
+    level: str
+    drone_hz: float | None
+    ended: str | None
+
+    @classmethod
+    def of(cls, state: State, sample: int, hear_hz: float | None) -> "SessionPart":
+        """Where a session is at a sample."""
+        said = told(state, sample)
+        question = question_of(state)
+        return cls(
+            stretches=[
+                StretchOut(
+                    phase=one.phase,
+                    start=one.start,
+                    end=one.end,
+                    headline=told(state, max(one.start, 0)).headline,
+                )
+                for one in state.stretches
+            ],
+            beats=[BeatOut.of(beat) for beat in beats_in(state)],
+            hear_hz=hear_hz,
+            why=said.why,
+            place=said.place,
+            whole=said.whole,
+            name=state.at.name,
+            blocks=_lines(state),
+            question=question
+            and QuestionOut(key=question.key, words=question.words, leads_to=question.leads_to),
+            breathing=BreathStep.all_of(state),
+            open=state.now.open,
+            done=state.now.open and state.counted >= state.now.needed,
+            paused=state.paused,
+            level=state.level.value,
+            drone_hz=state.drone_hz,
+            ended=state.ended and state.ended.value,
+        )
+
+
+class BreathStep(BaseModel):
+    """A part of a paced breath: how long, and what to do."""
+
+    seconds: float
+    words: str
+
+    @classmethod
+    def all_of(cls, state: State) -> list["BreathStep"]:
+        """The parts of a breath that is done in its time; none elsewhere."""
+        if not state.now.breathing:
+            return []
+        score = state.at.task.score
+        return [
+            cls(seconds=score.seconds_of((step,)), words=getattr(step, "words", ""))
+            for step in score.steps * score.times
+            if score.seconds_of((step,))
+        ]
+
+
+def _lines(state: State) -> list[BlockLine]:
+    """Every exercise of the session in order; those that are over say how they went."""
+    went = [closed_words(one) for one in state.closed]
+    return [
+        BlockLine(
+            title=block.title,
+            went=went[place] if place < len(went) else "",
+            now=place == state.block and state.ended is None,
+        )
+        for place, block in enumerate(state.blocks)
+    ]

@@ -1,0 +1,76 @@
+"""Sessions: their plan, their log, and what hurt."""
+
+from datetime import datetime
+
+from sqlalchemy import func, select
+from sqlalchemy.orm import Session
+
+from orexis.store.models import Hurt, PracticeSession, SessionEntry, SessionMemo
+
+
+def log_of(session: Session, session_id: str) -> list[SessionEntry]:
+    """The log of a session, in order."""
+    return list(
+        session.scalars(
+            select(SessionEntry)
+            .where(SessionEntry.session_id == session_id)
+            .order_by(SessionEntry.number)
+        )
+    )
+
+
+def open_session(session: Session, player_id: int, since: datetime) -> PracticeSession | None:
+    """The newest session of a player that has a plan to go on with, if it began after a time."""
+    return session.scalar(
+        select(PracticeSession)
+        .where(
+            PracticeSession.player_id == player_id,
+            PracticeSession.ended.is_(None),
+            PracticeSession.started_at >= since,
+            PracticeSession.title != "",
+        )
+        .order_by(PracticeSession.started_at.desc())
+        .limit(1)
+    )
+
+
+def sessions_of(session: Session, player_id: int) -> dict[str, PracticeSession]:
+    """A player's sessions by their ids."""
+    rows = session.scalars(select(PracticeSession).where(PracticeSession.player_id == player_id))
+    return {row.id: row for row in rows}
+
+
+def keep_memo(session: Session, session_id: str, flac: bytes) -> None:
+    """Keeps a spoken note with a session, in place of the one before."""
+    session.merge(SessionMemo(session_id=session_id, flac=flac))
+
+
+def memo_of(session: Session, session_id: str) -> bytes | None:
+    """The spoken note of a session, if there is one."""
+    row = session.get(SessionMemo, session_id)
+    return None if row is None else row.flac
+
+
+def has_memo(session: Session, session_id: str) -> bool:
+    """Whether a session has a spoken note."""
+    query = select(func.count()).where(SessionMemo.session_id == session_id)
+    return bool(session.scalar(query))
+
+
+def report_hurt(session: Session, player_id: int, at: datetime, session_id: str | None) -> None:
+    """Keeps that something hurt."""
+    session.add(Hurt(player_id=player_id, at=at, session_id=session_id))
+
+
+def hurts_of(session: Session, player_id: int) -> list[Hurt]:
+    """What hurt a player and has not been cleared, oldest first."""
+    rows = session.scalars(
+        select(Hurt).where(Hurt.player_id == player_id, Hurt.cleared_at.is_(None)).order_by(Hurt.at)
+    )
+    return list(rows)
+
+
+def clear_hurts(session: Session, player_id: int, at: datetime) -> None:
+    """The player says that nothing hurts any more."""
+    for hurt in hurts_of(session, player_id):
+        hurt.cleared_at = at
