@@ -26,11 +26,12 @@ def room(count: int, level_db: float = -62.0) -> Samples:
     """The noise of a quiet room, steeper towards the top."""
     white = np.random.default_rng(5).normal(size=count)
     brown = lfilter([1.0], [1.0, -0.95], white)
-    return brown / np.sqrt(np.mean(brown**2)) * 10 ** (level_db / 20)
+    return at_level(brown, level_db)
 
 
 def at_level(sound: Samples, level_db: float) -> Samples:
-    return sound / np.sqrt(np.mean(sound**2)) * 10 ** (level_db / 20)
+    scaled: Samples = sound / np.sqrt(np.mean(sound**2)) * 10 ** (level_db / 20)
+    return scaled
 
 
 def _band(sound: Samples, low_hz: float, high_hz: float) -> Samples:

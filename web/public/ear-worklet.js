@@ -1,7 +1,7 @@
 /**
  * The ear: whatever reaches this node is cut into chunks of 512 mono samples, 16 bit, and
- * handed to the page with its peak. With nothing connected it hears silence and goes on counting,
- * so the audio clock never stops.
+ * handed to the page with its peak and the time of its first sample on the audio clock. With nothing
+ * connected it hears silence and goes on counting, so the audio clock never stops.
  */
 const CHUNK_SAMPLES = 512;
 
@@ -9,6 +9,7 @@ class Ear extends AudioWorkletProcessor {
   chunk = new Int16Array(CHUNK_SAMPLES);
   filled = 0;
   peak = 0;
+  first = 0;
 
   process([input]) {
     const channels = input.length;
@@ -18,6 +19,7 @@ class Ear extends AudioWorkletProcessor {
       for (let channel = 0; channel < channels; channel++) sample += input[channel][i];
       sample = Math.max(-1, Math.min(1, channels ? sample / channels : 0));
       this.peak = Math.max(this.peak, Math.abs(sample));
+      if (!this.filled) this.first = currentFrame + i;
       this.chunk[this.filled++] = Math.max(-32768, Math.min(32767, Math.round(sample * 32768)));
       if (this.filled === CHUNK_SAMPLES) this.hand();
     }
@@ -25,7 +27,8 @@ class Ear extends AudioWorkletProcessor {
   }
 
   hand() {
-    this.port.postMessage({ pcm: this.chunk.buffer, peak: this.peak }, [this.chunk.buffer]);
+    const { chunk, peak, first } = this;
+    this.port.postMessage({ pcm: chunk.buffer, peak, first }, [chunk.buffer]);
     this.chunk = new Int16Array(CHUNK_SAMPLES);
     this.filled = 0;
     this.peak = 0;

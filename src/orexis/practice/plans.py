@@ -1,15 +1,23 @@
 """What a session is set to, and the plan that gives on a player's horn."""
 
+from collections.abc import Sequence
 from dataclasses import asdict, dataclass
 from datetime import UTC, datetime
 from typing import Any
 
-from orexis.core.exercises.book import ONE_NOTE, check_heard
-from orexis.core.exercises.family import Value
+from sqlalchemy.orm import Session
+
+from orexis.core.exercises.book import ONE_NOTE, check_heard, find_family
+from orexis.core.exercises.family import Group, Value
 from orexis.core.exercises.writer import Writer
 from orexis.core.session.building import Setting, block_of
 from orexis.core.session.plan import Block, Plan
+from orexis.core.session.quiet import quietly
+from orexis.core.session.ready import Ready, ready_for
 from orexis.core.times import EARLIEST, LATEST
+from orexis.practice.exercises import writer_for
+from orexis.store.models import Hurt, Player
+from orexis.store.sessions import hurts_of
 
 
 @dataclass(frozen=True, slots=True)
@@ -99,3 +107,52 @@ def _values(kept: dict[str, Any]) -> dict[str, Value]:
     for key, value in kept.items():
         found[str(key)] = value if isinstance(value, str) else float(value)
     return found
+
+
+_HELD_BACK = (Group.HIGH, Group.PEDALS)
+
+
+def held_back(hurts: Sequence[Hurt], setting: Setting) -> str:
+    """Why an exercise waits, "" where it does not: high and pedal work, after something hurt."""
+    if not hurts or find_family(setting.family).group not in _HELD_BACK:
+        return ""
+    day = hurts[-1].at.astimezone()
+    return (
+        f"Something hurt on {day:%d.%m.}, so high and pedal work waits. "
+        "Say on the Stand that nothing hurts any more when that is so."
+    )
+
+
+@dataclass(frozen=True, slots=True)
+class OfferedSession:
+    """A session that can be played now: what it is made of, about how long it takes, and what is
+    left out of it and why."""
+
+    title: str
+    why: str
+    settings: tuple[Setting, ...]
+    seconds: float
+    left_out: tuple[str, ...]
+
+
+def offered_sessions(session: Session, player: Player, quiet: bool) -> list[OfferedSession]:
+    """The sessions that are ready for a player; in quiet hours on the mouthpiece alone."""
+    writer, hurts = writer_for(session, player), hurts_of(session, player.id)
+    return [_offered(one, writer, hurts, quiet) for one, _ in ready_for(writer)]
+
+
+def _offered(one: Ready, writer: Writer, hurts: Sequence[Hurt], quiet: bool) -> OfferedSession:
+    kept: list[Setting] = []
+    left_out: list[str] = []
+    for setting in one.settings:
+        title = find_family(setting.family).title
+        if held_back(hurts, setting):
+            left_out.append(f"{title} waits, since something hurt.")
+            continue
+        played = quietly(setting, writer) if quiet else setting
+        if played is None:
+            left_out.append(f"{title} needs the horn.")
+        else:
+            kept.append(played)
+    seconds = sum(block_for(setting, writer, False).seconds for setting in kept)
+    return OfferedSession(one.title, one.why, tuple(kept), seconds, tuple(left_out))

@@ -17,6 +17,7 @@ from typing import Any
 from sqlalchemy.orm import Session as DataSession
 
 from orexis.core.exercises.family import ExerciseRefusedError
+from orexis.core.exercises.task import Task
 from orexis.core.exercises.writer import Writer
 from orexis.core.horn.instruments import INSTRUMENTS
 from orexis.core.horn.setup import Horn
@@ -48,7 +49,7 @@ from orexis.formats.audio import BYTES_PER_SAMPLE, floats_from_pcm
 from orexis.formats.horn_setup import setup_document, setup_of
 from orexis.formats.session import entry_document, entry_of, kind_of, plan_document, plan_of
 from orexis.practice.exercises import writer_for
-from orexis.practice.plans import SessionSetup, block_for
+from orexis.practice.plans import SessionSetup, block_for, held_back
 from orexis.practice.recordings import listen_to
 from orexis.practice.takes import JudgedTake, judged, keep_attempt
 from orexis.store.database import Database
@@ -56,7 +57,7 @@ from orexis.store.horns import horn_of
 from orexis.store.models import Player, PracticeSession, SessionEntry, Take
 from orexis.store.players import notation_of
 from orexis.store.recordings import save_recording
-from orexis.store.sessions import log_of, report_hurt
+from orexis.store.sessions import hurts_of, log_of, report_hurt
 from orexis.store.spool import Spool
 from orexis.store.takes import Circumstances, judged_until, passed_tones
 
@@ -123,14 +124,12 @@ class Session:
                 row = begin_session(session, spool.session_id, SessionSetup.read(spool.hello))
             self._player = session.get_one(Player, row.player_id)
             self._row = row
-            log = [entry_of(one.kind, one.sample, one.content) for one in log_of(session, row.id)]
+            log = _entries(session, row)
             judged_before = judged_until(session, row.id)
         self._rate = row.sample_rate
-        self._horn = Horn(INSTRUMENTS[row.instrument_key], setup_of(row.setup))
+        self._horn = _horn_of(row)
         self._number = len(log)
-        plan = plan_of(row.plan)
-        start = begin(plan, row.sample_rate, GateLevel(row.gate_level), row.drone_hz)
-        self._state = run(start, log)
+        self._state = _state_of(row, log)
         self._gaps_s = sum(entry.gap_s for entry in log if isinstance(entry, Resumed))
         self._result = Result()
         self._stand = Stand(
@@ -264,6 +263,8 @@ class Session:
     def put(self, setting: Setting) -> Result:
         """Puts another exercise in place of the present one. Raises `ExerciseRefusedError`."""
         with self._calling:
+            with self._database.session() as session:
+                _check_care(session, self._player.id, [setting])
             block = block_for(setting, self._writer(), self._state.now.open)
             self._cut()
             return self._enter_now(Put(self.sample, block))
@@ -501,11 +502,41 @@ def _longest_tone(attempt: Attempt) -> Tone | None:
     return longest.tone
 
 
+def _entries(session: DataSession, row: PracticeSession) -> list[Entry]:
+    return [entry_of(one.kind, one.sample, one.content) for one in log_of(session, row.id)]
+
+
+def _state_of(row: PracticeSession, log: Iterable[Entry]) -> State:
+    level = GateLevel(row.gate_level)
+    return run(begin(plan_of(row.plan), row.sample_rate, level, row.drone_hz), log)
+
+
+def _horn_of(row: PracticeSession) -> Horn:
+    return Horn(INSTRUMENTS[row.instrument_key], setup_of(row.setup))
+
+
+def asked_now(session: DataSession, session_id: str) -> tuple[Task, Horn] | None:
+    """What a session asks for as its log stands, and the horn it is on; `None` where there is no
+    such session."""
+    row = session.get(PracticeSession, session_id)
+    if row is None:
+        return None
+    return _state_of(row, _entries(session, row)).task, _horn_of(row)
+
+
 def heard_until(database: Database, session_id: str) -> int:
     """The sample up to which a session was heard when it was left; 0 for a new one."""
     with database.session() as session:
         row = session.get(PracticeSession, session_id)
         return 0 if row is None else row.heard_until
+
+
+def _check_care(session: DataSession, player_id: int, settings: Iterable[Setting]) -> None:
+    """Refuses what waits since something hurt, by `ExerciseRefusedError`."""
+    hurts = hurts_of(session, player_id)
+    for setting in settings:
+        if reason := held_back(hurts, setting):
+            raise ExerciseRefusedError(reason)
 
 
 def begin_session(session: DataSession, session_id: str, setup: SessionSetup) -> PracticeSession:
@@ -515,6 +546,7 @@ def begin_session(session: DataSession, session_id: str, setup: SessionSetup) ->
         raise NoSuchPlayerError
     writer = writer_for(session, player)
     try:
+        _check_care(session, player.id, setup.exercises)
         plan = setup.plan_on(writer)
     except ExerciseRefusedError as error:
         raise ExerciseUnfitError(str(error)) from error

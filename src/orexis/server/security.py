@@ -18,7 +18,13 @@ _LOOPBACK_NAMES = frozenset({"localhost", "127.0.0.1", "::1"})
 LARGEST_BODY_BYTES = 64 * 1024
 LARGEST_RECORDING_BYTES = 400 * 1024 * 1024
 LARGEST_MELODY_BYTES = 2 * 1024 * 1024
-_UPLOADS = re.compile(r"/api/players/\d+/(recordings|melodies)")
+LARGEST_SOUND_BYTES = 16 * 1024 * 1024
+_UPLOADS = {
+    re.compile(r"/api/players/\d+/recordings"): LARGEST_RECORDING_BYTES,
+    re.compile(r"/api/players/\d+/melodies"): LARGEST_MELODY_BYTES,
+    re.compile(r"/api/sessions/[0-9a-f]+/memo"): LARGEST_SOUND_BYTES,
+    re.compile(r"/api/latency"): LARGEST_SOUND_BYTES,
+}
 LARGEST_SOCKET_MESSAGE_BYTES = 64 * 1024
 BODY_WAITS_S = 20.0
 """A body that stops coming for so long is given up."""
@@ -108,11 +114,11 @@ def too_much(largest_bytes: int) -> Problem:
 
 
 def _largest_body(scope: Scope) -> int:
-    """Only files that are sent are large."""
-    uploads = _UPLOADS.fullmatch(scope["path"]) if scope.get("method") == "POST" else None
-    if uploads is None:
+    """Only files and sounds that are sent are large."""
+    if scope.get("method") != "POST":
         return LARGEST_BODY_BYTES
-    return LARGEST_RECORDING_BYTES if uploads[1] == "recordings" else LARGEST_MELODY_BYTES
+    found = (most for path, most in _UPLOADS.items() if path.fullmatch(scope["path"]))
+    return next(found, LARGEST_BODY_BYTES)
 
 
 def _hostname(host: str) -> str | None:

@@ -15,6 +15,8 @@ from orexis.standin.score import (
     only_where_they_show,
 )
 
+_UNLOCKED_CENTS, _UNLOCKED_SHARE = -55.0, 0.35
+
 SKILL = {
     one.key: one
     for one in (
@@ -29,6 +31,7 @@ SKILL = {
         Parameter("vibrato_cents", "vibrato", "cents", 0, 40, 1, either_way=True, usual=0),
         Parameter("breath_db", "breath", "dB", -60, -10, 1, usual=-35),
         Parameter("holds_percent", "holds", "%", 10, 300, 5, usual=110),
+        Parameter("reach_semitones", "reach", "half steps", 0, 48, 1, usual=48),
     )
 }
 """What can be set of the stand-in player, and how far."""
@@ -51,6 +54,7 @@ class Skill:
     vibrato_cents: float = 0.0
     breath_db: float = -50.0
     holds_percent: float = 110.0
+    reach_semitones: float = 48.0
 
     @property
     def faults(self) -> Faults:
@@ -79,4 +83,6 @@ def played_with(skill: Skill, written: Written, horn: Horn) -> Score:
 def _held(note: ScoreNote, after: ScoreNote | Siren | None, skill: Skill, horn: Horn) -> ScoreNote:
     midi = note.midi + horn.setup.tuning.offset_cents(round(note.midi)) / 100
     share = skill.holds_percent / 100 if ends_a_breath(after) else 1.0
+    if note.midi - horn.instrument.start_midi > skill.reach_semitones:
+        midi, share = midi + _UNLOCKED_CENTS / 100, _UNLOCKED_SHARE * share
     return replace(note, midi=midi, seconds=share * note.seconds)

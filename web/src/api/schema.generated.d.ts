@@ -359,6 +359,183 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/players/{player_id}/sessions/offered": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Offered
+         * @description The sessions that are ready for a player; `quiet` on the mouthpiece alone.
+         */
+        get: operations["offered_api_players__player_id__sessions_offered_get"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/players/{player_id}/sessions/open": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Left Open
+         * @description The session that a player can go on with, if there is one.
+         */
+        get: operations["left_open_api_players__player_id__sessions_open_get"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/sessions/{session_id}/note": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        /**
+         * Note
+         * @description Keeps what a player writes to themselves at the end.
+         */
+        put: operations["note_api_sessions__session_id__note_put"];
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/sessions/{session_id}/memo": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Spoken
+         * @description A spoken note, as FLAC.
+         */
+        get: operations["spoken_api_sessions__session_id__memo_get"];
+        put?: never;
+        /**
+         * Memo
+         * @description Keeps a spoken note: 16-bit mono PCM, a minute at most.
+         */
+        post: operations["memo_api_sessions__session_id__memo_post"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/sessions/{session_id}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        post?: never;
+        /**
+         * Leave Open
+         * @description Ends a session that is not gone on with.
+         */
+        delete: operations["leave_open_api_sessions__session_id__delete"];
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/sessions/{session_id}/stand-in": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Stand In
+         * @description What a session asks for now, as the stand-in player plays it, with faults of the sizes given,
+         *     as WAV.
+         */
+        get: operations["stand_in_api_sessions__session_id__stand_in_get"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/players/{player_id}/hurts": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Hurts
+         * @description What hurt and is not cleared: high and pedal work waits for that.
+         */
+        get: operations["hurts_api_players__player_id__hurts_get"];
+        put?: never;
+        /**
+         * Hurt
+         * @description Something hurts, with nothing being listened to.
+         */
+        post: operations["hurt_api_players__player_id__hurts_post"];
+        /**
+         * Clear
+         * @description The player says that nothing hurts any more.
+         */
+        delete: operations["clear_api_players__player_id__hurts_delete"];
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/latency": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Latency Clicks
+         * @description The clicks that the round trip is measured with, as WAV.
+         */
+        get: operations["latency_clicks_api_latency_get"];
+        put?: never;
+        /**
+         * Latency
+         * @description The round trip in a recording of those clicks, 16-bit mono PCM that begins as they do.
+         */
+        post: operations["latency_api_latency_post"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/players/{player_id}/takes": {
         parameters: {
             query?: never;
@@ -886,6 +1063,26 @@ export interface components {
             words: string;
         };
         /**
+         * ExerciseOut
+         * @description An exercise of a session, as `ExerciseIn` takes it, with its title.
+         */
+        ExerciseOut: {
+            /** Title */
+            title: string;
+            /** Family */
+            family: string;
+            /** Values */
+            values: {
+                [key: string]: string;
+            };
+            /** Way */
+            way: {
+                [key: string]: string;
+            };
+            /** Why */
+            why: string;
+        };
+        /**
          * ExercisePage
          * @description An exercise as it is read and adjusted: `values` are what its fields are set to, `svg` the
          *     music. `sounds` tells that there is something to hear, and for the Stand to listen to.
@@ -1236,6 +1433,17 @@ export interface components {
             tonics: string[];
         };
         /**
+         * HurtOut
+         * @description When something hurt.
+         */
+        HurtOut: {
+            /**
+             * At
+             * Format: date-time
+             */
+            at: string;
+        };
+        /**
          * InstrumentOut
          * @description An instrument to choose.
          */
@@ -1255,6 +1463,19 @@ export interface components {
          * @enum {string}
          */
         Kind: "takes" | "recordings";
+        /**
+         * LatencyOut
+         * @description How long a sound takes out of the loudspeaker and back, how far its clicks disagree (s), and
+         *     how many were heard.
+         */
+        LatencyOut: {
+            /** Seconds */
+            seconds: number;
+            /** Spread S */
+            spread_s: number;
+            /** Clicks */
+            clicks: number;
+        };
         /**
          * LengthChangeOut
          * @description A change of length: the ways at both ends.
@@ -1408,6 +1629,14 @@ export interface components {
             start: string | null;
         };
         /**
+         * NoteIn
+         * @description What a player writes to themselves.
+         */
+        NoteIn: {
+            /** Note */
+            note: string;
+        };
+        /**
          * NoteOut
          * @description A line of the fingering chart, with all that is shown of its note.
          *
@@ -1455,6 +1684,23 @@ export interface components {
          */
         NoteView: "written" | "sounding";
         /**
+         * OfferedOut
+         * @description A session that is ready: what it is made of in words, about how long it takes, and what is
+         *     left out of it and why.
+         */
+        OfferedOut: {
+            /** Title */
+            title: string;
+            /** Why */
+            why: string;
+            /** Exercises */
+            exercises: components["schemas"]["ExerciseOut"][];
+            /** Minutes */
+            minutes: number;
+            /** Left Out */
+            left_out: string[];
+        };
+        /**
          * OneNoteOut
          * @description What a single note is practised by: a family, and the value that is the note.
          */
@@ -1463,6 +1709,25 @@ export interface components {
             family: string;
             /** Key */
             key: string;
+        };
+        /**
+         * OpenOut
+         * @description A session that can be gone on with.
+         */
+        OpenOut: {
+            /** Id */
+            id: string;
+            /** Title */
+            title: string;
+            /**
+             * Started At
+             * Format: date-time
+             */
+            started_at: string;
+            /** Source */
+            source: string;
+            /** Sample Rate */
+            sample_rate: number;
         };
         /**
          * OtherTake
@@ -2132,8 +2397,46 @@ export interface components {
             next: number;
         };
         /**
+         * BeatOut
+         * @description See `core.session.metronome.Beat`.
+         */
+        BeatOut: {
+            /** Sample */
+            sample: number;
+            click: components["schemas"]["Click"];
+            /** Number */
+            number: number;
+            /** Counted In */
+            counted_in: boolean;
+            /** Words */
+            words: string;
+        };
+        /**
+         * BlockLine
+         * @description An exercise of a session: its title, how it went where it is over, and whether it is the
+         *     present one.
+         */
+        BlockLine: {
+            /** Title */
+            title: string;
+            /** Went */
+            went: string;
+            /** Now */
+            now: boolean;
+        };
+        /**
+         * BreathStep
+         * @description A part of a paced breath: how long, and what to do.
+         */
+        BreathStep: {
+            /** Seconds */
+            seconds: number;
+            /** Words */
+            words: string;
+        };
+        /**
          * Bye
-         * @description The last message from the browser: the session is over.
+         * @description The last message from the browser: the player leaves the Stand.
          */
         Bye: {
             /**
@@ -2142,6 +2445,12 @@ export interface components {
              */
             type: "bye";
         };
+        /**
+         * Click
+         * @description How a click sounds: the first of a bar, a beat, a part of a beat.
+         * @enum {string}
+         */
+        Click: "bar" | "beat" | "part";
         /**
          * Closed
          * @description The session has ended and everything in it is kept.
@@ -2153,6 +2462,28 @@ export interface components {
              * @constant
              */
             type: "closed";
+        };
+        /**
+         * ExerciseIn
+         * @description An exercise of a session: a family, what is set of it, and how its tries follow each
+         *     other.
+         */
+        ExerciseIn: {
+            /** Family */
+            family: string;
+            /** Values */
+            values: {
+                [key: string]: string;
+            };
+            /** Way */
+            way?: {
+                [key: string]: string;
+            };
+            /**
+             * Why
+             * @default
+             */
+            why: string;
         };
         /**
          * FramesHeard
@@ -2182,9 +2513,13 @@ export interface components {
          * Hello
          * @description The first message from the browser.
          *
-         *     `family` and `values` are the exercise, whole; `sample_rate` in Hz; `drone_hz` is a tone the
-         *     application itself is playing; `started_at` is when the browser's audio clock counted sample 0
-         *     of this session; `oldest_seq` is the oldest chunk the browser still holds.
+         *     `exercises` are what the session is made of; without a `title` it is one that goes on for as
+         *     long as the player likes. A session that is there already goes on as it began, whatever is said
+         *     of it here. `sample_rate` in Hz; `drone_hz` is a tone the application itself is playing, and
+         *     `latency_s` how long its sounds take back to the microphone, where that was measured;
+         *     `started_at` is when the browser's audio clock counted sample 0 of this session, or, where it
+         *     `resumes` with a new clock, the first sample it will send; `oldest_seq` is the oldest chunk the
+         *     browser still holds.
          */
         Hello: {
             /**
@@ -2196,12 +2531,13 @@ export interface components {
             session: string;
             /** Player Id */
             player_id: number;
-            /** Family */
-            family: string;
-            /** Values */
-            values: {
-                [key: string]: string;
-            };
+            /**
+             * Title
+             * @default
+             */
+            title: string;
+            /** Exercises */
+            exercises: components["schemas"]["ExerciseIn"][];
             /**
              * Source
              * @enum {string}
@@ -2215,6 +2551,11 @@ export interface components {
              */
             drone_hz: number | null;
             /**
+             * Latency S
+             * @default null
+             */
+            latency_s: number | null;
+            /**
              * Started At
              * Format: date-time
              */
@@ -2224,6 +2565,24 @@ export interface components {
              * @default 0
              */
             oldest_seq: number;
+            /**
+             * Resumes
+             * @default false
+             */
+            resumes: boolean;
+        };
+        /**
+         * Helping
+         * @description A question that was answered with no.
+         */
+        Helping: {
+            /**
+             * Type
+             * @constant
+             */
+            type: "help";
+            /** Question */
+            question: string;
         };
         /**
          * JudgedTakeOut
@@ -2261,6 +2620,17 @@ export interface components {
             tone: components["schemas"]["ToneOut"];
         };
         /**
+         * LosingSound
+         * @description The microphone went away.
+         */
+        LosingSound: {
+            /**
+             * Type
+             * @constant
+             */
+            type: "lost";
+        };
+        /**
          * MarksHeard
          * @description What has happened in the sounding try, whole from frame `first` on, and the step of the score
          *     that has been reached.
@@ -2278,6 +2648,46 @@ export interface components {
             marks: components["schemas"]["MarkOut"][];
             /** Step */
             step: number | null;
+        };
+        /**
+         * Overruling
+         * @description The player says whether a take passed; null: as the gate did.
+         */
+        Overruling: {
+            /**
+             * Type
+             * @constant
+             */
+            type: "overrule";
+            /** Take Id */
+            take_id: string;
+            /** Passed */
+            passed: boolean | null;
+        };
+        /**
+         * Phase
+         * @description What is going on.
+         * @enum {string}
+         */
+        Phase: "moment" | "rest" | "hear" | "sing" | "finger" | "count-in" | "ready" | "breathe" | "paused" | "over";
+        /**
+         * Press
+         * @description What a player says by key, pedal or touch. `ON` ends a rest, or else leaves this rung for
+         *     the next; `NEXT` leaves the exercise.
+         * @enum {string}
+         */
+        Press: "on" | "back" | "again" | "next" | "pause" | "go-on" | "hurts" | "end";
+        /**
+         * Pressing
+         * @description The player said something.
+         */
+        Pressing: {
+            /**
+             * Type
+             * @constant
+             */
+            type: "press";
+            press: components["schemas"]["Press"];
         };
         /**
          * ProblemTold
@@ -2298,6 +2708,30 @@ export interface components {
             detail: string;
         };
         /**
+         * Putting
+         * @description Another exercise in place of the present one.
+         */
+        Putting: {
+            /**
+             * Type
+             * @constant
+             */
+            type: "put";
+            exercise: components["schemas"]["ExerciseIn"];
+        };
+        /**
+         * QuestionOut
+         * @description What to ask oneself when it does not work, and where a no leads.
+         */
+        QuestionOut: {
+            /** Key */
+            key: string;
+            /** Words */
+            words: string;
+            /** Leads To */
+            leads_to: string;
+        };
+        /**
          * Ready
          * @description The chunk wanted next.
          */
@@ -2312,24 +2746,120 @@ export interface components {
             next: number;
         };
         /**
-         * Repeated
-         * @description How many repetitions have passed, of how many, in words too; told where there are several.
+         * Refused
+         * @description What was asked for cannot be, and why; the session goes on as it was.
          */
-        Repeated: {
+        Refused: {
             /**
              * Type
-             * @default repeated
+             * @default refused
              * @constant
              */
-            type: "repeated";
+            type: "refused";
+            /** Detail */
+            detail: string;
+        };
+        /**
+         * RegisterOut
+         * @description How long one register sounded.
+         */
+        RegisterOut: {
+            /** Name */
+            name: string;
+            /** Seconds */
+            seconds: number;
+        };
+        /**
+         * SessionPart
+         * @description Where a session is. `stretches` are what goes on and what is said in it, `beats` every click
+         *     of the present turn; `hear_hz` is what sounds while it is to be heard. `done` tells that an
+         *     exercise without an end has been played as often as it says. `breathing` are the steps of a
+         *     breath, in beats and words, to be paced by.
+         */
+        SessionPart: {
+            /** Stretches */
+            stretches: components["schemas"]["StretchOut"][];
+            /** Beats */
+            beats: components["schemas"]["BeatOut"][];
+            /** Hear Hz */
+            hear_hz: number | null;
+            /** Why */
+            why: string;
+            /** Place */
+            place: string;
+            /** Whole */
+            whole: string;
+            /** Name */
+            name: string;
+            /** Blocks */
+            blocks: components["schemas"]["BlockLine"][];
+            question: components["schemas"]["QuestionOut"] | null;
+            /** Breathing */
+            breathing: components["schemas"]["BreathStep"][];
+            /** Open */
+            open: boolean;
             /** Done */
-            done: number;
-            /** Times */
-            times: number;
-            /** Finished */
-            finished: boolean;
-            /** Words */
-            words: string;
+            done: boolean;
+            /** Paused */
+            paused: boolean;
+            /** Level */
+            level: string;
+            /** Drone Hz */
+            drone_hz: number | null;
+            /** Ended */
+            ended: string | null;
+        };
+        /**
+         * SessionTold
+         * @description Where the session is, at a sample. `plan` is what is on the Stand where that has changed,
+         *     else null; `summary` is there at the end.
+         */
+        SessionTold: {
+            /**
+             * Type
+             * @default session
+             * @constant
+             */
+            type: "session";
+            /** Title */
+            title: string;
+            /** Sample */
+            sample: number;
+            /** Calibrated */
+            calibrated: boolean;
+            plan: components["schemas"]["StandPlan"] | null;
+            now: components["schemas"]["SessionPart"];
+            summary: components["schemas"]["SummaryOut"] | null;
+        };
+        /**
+         * StretchOut
+         * @description What goes on from one sample up to another (null: until something happens), and what is said
+         *     in it.
+         */
+        StretchOut: {
+            phase: components["schemas"]["Phase"];
+            /** Start */
+            start: number;
+            /** End */
+            end: number | null;
+            /** Headline */
+            headline: string;
+        };
+        /**
+         * SummaryOut
+         * @description The end of a session.
+         */
+        SummaryOut: {
+            /** Moved */
+            moved: string[];
+            /** Tomorrow */
+            tomorrow: string[];
+            /** Registers */
+            registers: components["schemas"]["RegisterOut"][];
+            /** Rests */
+            rests: string;
+            /** Takes */
+            takes: number;
         };
         /**
          * TryState
@@ -2346,6 +2876,20 @@ export interface components {
             playing_since: number | null;
         };
         /**
+         * Tuning
+         * @description How hard the gate is from now on, and the drone that sounds in the room.
+         */
+        Tuning: {
+            /**
+             * Type
+             * @constant
+             */
+            type: "tune";
+            level: components["schemas"]["GateLevel"];
+            /** Drone Hz */
+            drone_hz: number | null;
+        };
+        /**
          * VerdictGiven
          * @description A take that was judged and kept.
          */
@@ -2358,7 +2902,7 @@ export interface components {
             type: "verdict";
             take: components["schemas"]["JudgedTakeOut"];
         };
-        ServerMessage: components["schemas"]["Ready"] | components["schemas"]["Acknowledged"] | components["schemas"]["FramesHeard"] | components["schemas"]["TryState"] | components["schemas"]["MarksHeard"] | components["schemas"]["VerdictGiven"] | components["schemas"]["Repeated"] | components["schemas"]["ProblemTold"] | components["schemas"]["Closed"];
+        ServerMessage: components["schemas"]["Ready"] | components["schemas"]["Acknowledged"] | components["schemas"]["FramesHeard"] | components["schemas"]["TryState"] | components["schemas"]["MarksHeard"] | components["schemas"]["VerdictGiven"] | components["schemas"]["SessionTold"] | components["schemas"]["Refused"] | components["schemas"]["ProblemTold"] | components["schemas"]["Closed"];
     };
     responses: {
         /** @description It is not there (any more). */
@@ -2677,6 +3221,8 @@ export interface operations {
     stand_in_api_players__player_id__book__family__stand_in_get: {
         parameters: {
             query?: {
+                /** @description What is set, as key=value. */
+                set?: string[] | null;
                 centre_cents?: number;
                 scoop_cents?: number;
                 sag_cents?: number;
@@ -2684,8 +3230,7 @@ export interface operations {
                 vibrato_cents?: number;
                 breath_db?: number;
                 holds_percent?: number;
-                /** @description What is set, as key=value. */
-                set?: string[] | null;
+                reach_semitones?: number;
             };
             header?: never;
             path: {
@@ -2949,6 +3494,313 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["MelodyPartOut"][];
+                };
+            };
+            404: components["responses"]["Problem404"];
+            405: components["responses"]["Problem405"];
+            413: components["responses"]["Problem413"];
+            422: components["responses"]["Problem422"];
+        };
+    };
+    offered_api_players__player_id__sessions_offered_get: {
+        parameters: {
+            query?: {
+                quiet?: boolean;
+            };
+            header?: never;
+            path: {
+                player_id: number;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["OfferedOut"][];
+                };
+            };
+            404: components["responses"]["Problem404"];
+            405: components["responses"]["Problem405"];
+            422: components["responses"]["Problem422"];
+        };
+    };
+    left_open_api_players__player_id__sessions_open_get: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                player_id: number;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["OpenOut"] | null;
+                };
+            };
+            404: components["responses"]["Problem404"];
+            405: components["responses"]["Problem405"];
+            422: components["responses"]["Problem422"];
+        };
+    };
+    note_api_sessions__session_id__note_put: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                session_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["NoteIn"];
+            };
+        };
+        responses: {
+            /** @description Successful Response */
+            204: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
+            };
+            404: components["responses"]["Problem404"];
+            405: components["responses"]["Problem405"];
+            413: components["responses"]["Problem413"];
+            422: components["responses"]["Problem422"];
+        };
+    };
+    spoken_api_sessions__session_id__memo_get: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                session_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
+            };
+            404: components["responses"]["Problem404"];
+            405: components["responses"]["Problem405"];
+            422: components["responses"]["Problem422"];
+        };
+    };
+    memo_api_sessions__session_id__memo_post: {
+        parameters: {
+            query: {
+                rate: number;
+            };
+            header?: never;
+            path: {
+                session_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Successful Response */
+            204: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
+            };
+            404: components["responses"]["Problem404"];
+            405: components["responses"]["Problem405"];
+            413: components["responses"]["Problem413"];
+            422: components["responses"]["Problem422"];
+        };
+    };
+    leave_open_api_sessions__session_id__delete: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                session_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Successful Response */
+            204: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
+            };
+            404: components["responses"]["Problem404"];
+            405: components["responses"]["Problem405"];
+            422: components["responses"]["Problem422"];
+        };
+    };
+    stand_in_api_sessions__session_id__stand_in_get: {
+        parameters: {
+            query?: {
+                centre_cents?: number;
+                scoop_cents?: number;
+                sag_cents?: number;
+                wobble_cents?: number;
+                vibrato_cents?: number;
+                breath_db?: number;
+                holds_percent?: number;
+                reach_semitones?: number;
+            };
+            header?: never;
+            path: {
+                session_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
+            };
+            404: components["responses"]["Problem404"];
+            405: components["responses"]["Problem405"];
+            422: components["responses"]["Problem422"];
+        };
+    };
+    hurts_api_players__player_id__hurts_get: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                player_id: number;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["HurtOut"][];
+                };
+            };
+            404: components["responses"]["Problem404"];
+            405: components["responses"]["Problem405"];
+            422: components["responses"]["Problem422"];
+        };
+    };
+    hurt_api_players__player_id__hurts_post: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                player_id: number;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Successful Response */
+            201: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": unknown;
+                };
+            };
+            404: components["responses"]["Problem404"];
+            405: components["responses"]["Problem405"];
+            413: components["responses"]["Problem413"];
+            422: components["responses"]["Problem422"];
+        };
+    };
+    clear_api_players__player_id__hurts_delete: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                player_id: number;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Successful Response */
+            204: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
+            };
+            404: components["responses"]["Problem404"];
+            405: components["responses"]["Problem405"];
+            422: components["responses"]["Problem422"];
+        };
+    };
+    latency_clicks_api_latency_get: {
+        parameters: {
+            query: {
+                rate: number;
+            };
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
+            };
+            404: components["responses"]["Problem404"];
+            405: components["responses"]["Problem405"];
+            422: components["responses"]["Problem422"];
+        };
+    };
+    latency_api_latency_post: {
+        parameters: {
+            query: {
+                rate: number;
+            };
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["LatencyOut"];
                 };
             };
             404: components["responses"]["Problem404"];

@@ -1,3 +1,7 @@
+import { schedule, type Beat } from './clicks';
+import type { Hearing, Input } from './hearing';
+import { soft } from './tone';
+
 /** What keeps the microphone from being heard. */
 export type EarTrouble = 'none-found' | 'refused' | 'unplugged' | 'unusable';
 
@@ -7,25 +11,23 @@ export class EarError extends Error {
   }
 }
 
-export interface Input {
-  id: string;
-  label: string;
-}
-
 interface Chunk {
   pcm: ArrayBuffer;
   peak: number;
+  first: number;
 }
 
 const RAW_SOUND = { echoCancellation: false, noiseSuppression: false, autoGainControl: false };
+const TO_THE_ROOM = 0.4;
 
 /** The audio graph: the microphone or the stand-in player, through one worklet. */
-export class Ear {
-  onchunk: (pcm: ArrayBuffer) => void = () => undefined;
+export class Ear implements Hearing {
+  onchunk: (pcm: ArrayBuffer, first: number) => void = () => undefined;
   onlevel: (peak: number) => void = () => undefined;
   onunplugged: () => void = () => undefined;
 
   private source: AudioNode | null = null;
+  private playing: AudioBufferSourceNode | null = null;
   private stream: MediaStream | null = null;
 
   private constructor(
@@ -34,7 +36,7 @@ export class Ear {
   ) {
     node.port.onmessage = ({ data }: MessageEvent<Chunk>) => {
       this.onlevel(data.peak);
-      this.onchunk(data.pcm);
+      this.onchunk(data.pcm, data.first);
     };
   }
 
@@ -74,19 +76,53 @@ export class Ear {
     this.release();
   }
 
-  /** Plays a sound file into the worklet and, softly, to the room; resolves at its end. */
-  async play(file: ArrayBuffer): Promise<void> {
+  /** Plays a sound file into the worklet and, softly, to the room. */
+  async play(file: ArrayBuffer, at?: number): Promise<boolean> {
     const buffer = await this.context.decodeAudioData(file.slice(0));
     const player = new AudioBufferSourceNode(this.context, { buffer });
-    const soft = new GainNode(this.context, { gain: 0.4 });
     player.connect(this.node);
-    player.connect(soft).connect(this.context.destination);
+    player
+      .connect(new GainNode(this.context, { gain: TO_THE_ROOM }))
+      .connect(this.context.destination);
     this.source?.disconnect();
-    this.source = player;
-    await new Promise<void>((resolve) => {
-      player.onended = () => resolve();
-      player.start();
+    this.source = this.playing = player;
+    return new Promise((resolve) => {
+      player.onended = () => resolve(this.playing === player);
+      player.start(at === undefined ? 0 : at / this.sampleRate);
     });
+  }
+
+  hush(): void {
+    const player = this.playing;
+    this.playing = null;
+    player?.stop();
+    player?.disconnect();
+  }
+
+  /** Plays a sound file to the room alone; returns the sample of the clock it begins at. */
+  async playToRoom(file: ArrayBuffer, inS: number): Promise<number> {
+    const buffer = await this.context.decodeAudioData(file.slice(0));
+    const player = new AudioBufferSourceNode(this.context, { buffer });
+    player.connect(this.context.destination);
+    const at = this.context.currentTime + inS;
+    player.start(at);
+    return Math.round(at * this.sampleRate);
+  }
+
+  click(beats: Pick<Beat, 'sample' | 'click'>[]): () => void {
+    return schedule(this.context, beats, (sample) => sample / this.sampleRate);
+  }
+
+  sound(hz: number, from: number, to: number): () => void {
+    const { oscillator, gain } = soft(this.context, hz);
+    gain.connect(this.context.destination);
+    const ends = to / this.sampleRate;
+    const starts = Math.max(from / this.sampleRate, this.context.currentTime);
+    gain.gain.setTargetAtTime(soft.level, starts, soft.fadeS / 3);
+    gain.gain.setTargetAtTime(0, ends - 2 * soft.fadeS, soft.fadeS / 3);
+    oscillator.start(starts);
+    oscillator.stop(ends);
+    return () => oscillator.disconnect();
   }
 
   async inputs(): Promise<Input[]> {
@@ -103,6 +139,7 @@ export class Ear {
   }
 
   private release(): void {
+    this.hush();
     this.source?.disconnect();
     this.source = null;
     for (const track of this.stream?.getTracks() ?? []) track.stop();

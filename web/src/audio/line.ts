@@ -1,4 +1,4 @@
-import type { Hello, JudgedTake, Mark, Problem, Said } from '../api/client';
+import type { Hello, JudgedTake, Mark, Problem, Said, Schemas } from '../api/client';
 
 /** Must match the worklet and the server: samples in one numbered chunk. */
 export const CHUNK_SAMPLES = 512;
@@ -9,8 +9,10 @@ const FIRST_RETRY_MS = 250;
 const LONGEST_RETRY_MS = 3000;
 const GIVE_UP_CODE = 4001;
 
-/** What a session says of itself; the line adds who it is and where it stands. */
-export type Opening = Omit<Hello, 'type' | 'session' | 'started_at' | 'oldest_seq'>;
+/** What a session says of itself; the line adds which it is and where it stands. */
+export type Opening = Omit<Hello, 'type' | 'session' | 'started_at' | 'oldest_seq' | 'resumes'>;
+
+export type SessionTold = Extract<Said, { type: 'session' }>;
 
 export type FramesMessage = Extract<Said, { type: 'frames' }>;
 
@@ -21,8 +23,10 @@ export interface LineEvents {
   playingSince(frame: number | null): void;
   /** What is heard of the sounding try so far, whole from a frame on, and the step reached. */
   marks(first: number, marks: Mark[], step: number | null): void;
-  /** How far one is with the repetitions, in words, and whether all have passed. */
-  repeated(words: string, finished: boolean): void;
+  /** Where the session is, whenever it has moved on. */
+  session(told: SessionTold): void;
+  /** What was asked for cannot be, and why. */
+  refused(detail: string): void;
   verdict(take: JudgedTake): void;
   state(state: LineState, problem: Problem | null): void;
 }
@@ -32,8 +36,12 @@ export interface LineEvents {
  * a dropped socket or a restarted server only makes the line pick up where the disk left off.
  */
 export class Line {
-  private readonly session = crypto.randomUUID().replaceAll('-', '');
+  readonly session: string;
   private readonly startedAt = new Date().toISOString();
+  /** Whether sample 0 of what is sent here is not that of the session. */
+  private resumes: boolean;
+  /** The session's number of the first sample of this clock's; known once the server is ready. */
+  private origin: number | null;
   private held: ArrayBuffer[] = [];
   private firstHeld = 0;
   private nextToSend = 0;
@@ -43,22 +51,54 @@ export class Line {
   private retryMs = FIRST_RETRY_MS;
   private retry: ReturnType<typeof setTimeout> | undefined;
   private problem: Problem | null = null;
+  private clock: number | null = null;
 
+  /** Where a sample of the session is on the ear's clock. */
+  onClock(sample: number): number {
+    return (this.clock ?? 0) + sample - (this.origin ?? 0);
+  }
+
+  /** Which sample of the session is at a place on the ear's clock. */
+  sampleAt(clock: number): number {
+    return clock - (this.clock ?? clock) + (this.origin ?? 0);
+  }
+
+  /** Says something to the server; false while it cannot be heard. */
+  say(said: Schemas['Pressing' | 'Putting' | 'Tuning' | 'Overruling' | 'Helping' | 'LosingSound']) {
+    if (!this.ready || !this.socket) return false;
+    this.socket.send(JSON.stringify(said));
+    return true;
+  }
+
+  /** Begins a session, or goes on with one that was left. */
   constructor(
     private readonly opening: Opening,
     private readonly events: LineEvents,
+    goesOnWith?: string,
   ) {
+    this.session = goesOnWith ?? crypto.randomUUID().replaceAll('-', '');
+    this.resumes = goesOnWith !== undefined;
+    this.origin = this.resumes ? null : 0;
     this.connect();
   }
 
-  push(pcm: ArrayBuffer): void {
+  /** A chunk, and where on the ear's clock its first sample is. */
+  push(pcm: ArrayBuffer, first: number): void {
     if (this.closing) return;
+    this.clock ??= first;
     this.held.push(pcm);
     if (this.held.length > MOST_HELD) this.letGo(this.firstHeld + 1);
     this.flush();
   }
 
-  /** Ends the session; a try that is sounding is judged as far as it went. */
+  /** Lets go of the line without a word: the session stays as it is. */
+  drop(): void {
+    this.closing = true;
+    clearTimeout(this.retry);
+    this.socket?.close();
+  }
+
+  /** Leaves the session; a try that is sounding is judged as far as it went. */
   close(): void {
     this.closing = true;
     clearTimeout(this.retry);
@@ -77,6 +117,7 @@ export class Line {
           session: this.session,
           started_at: this.startedAt,
           oldest_seq: this.firstHeld,
+          resumes: this.resumes,
           ...this.opening,
         }),
       );
@@ -87,6 +128,12 @@ export class Line {
   private hear(message: Said): void {
     switch (message.type) {
       case 'ready':
+        if (this.resumes) {
+          // What is here was counted from 0, and is numbered from where the session is.
+          this.firstHeld = message.next;
+          this.origin = message.next * CHUNK_SAMPLES;
+          this.resumes = false;
+        }
         this.letGo(message.next);
         this.nextToSend = Math.max(message.next, this.firstHeld);
         this.ready = true;
@@ -107,8 +154,11 @@ export class Line {
       case 'marks':
         this.events.marks(message.first, message.marks, message.step);
         break;
-      case 'repeated':
-        this.events.repeated(message.words, message.finished);
+      case 'session':
+        this.events.session(message);
+        break;
+      case 'refused':
+        this.events.refused(message.detail);
         break;
       case 'verdict':
         this.events.verdict(message.take);

@@ -8,8 +8,8 @@
   interface Props {
     plan: Plan;
     note: Plan['sheet']['notes'][number] | undefined;
-    /** Takes the exercise a step higher (1) or lower (−1). */
-    onturn: (way: 1 | -1) => void;
+    /** Takes the exercise a step higher (1) or lower (−1), where that can be. */
+    onturn: ((way: 1 | -1) => void) | null;
   }
 
   let { plan, note, onturn }: Props = $props();
@@ -18,7 +18,7 @@
 <section class="now" aria-label="Now">
   <p class="dim">Now</p>
   {#if note}<div class="name"><NoteName name={note.name} /></div>{/if}
-  {#if plan.higher}
+  {#if plan.higher && onturn}
     <div class="steps">
       <button class="act" onclick={() => onturn(1)}><Key shown="↑" />higher</button>
       <button class="act" onclick={() => onturn(-1)}><Key shown="↓" />lower</button>

@@ -1,5 +1,6 @@
 <script lang="ts">
   import type { Plan } from '../api/client';
+  import Key from '../parts/Key.svelte';
   import VerdictWords from '../parts/VerdictWords.svelte';
   import type { Stand } from './stand.svelte';
 
@@ -14,8 +15,20 @@
   {#if stand.take}
     <VerdictWords verdict={stand.take.verdict} />
     {#if stand.take.tone.word}<p>{stand.take.tone.sentence}</p>{/if}
+    {@const question = stand.whole && stand.going.now?.question}
+    {#if question}
+      <p class="first">
+        {question.words} If not:
+        <button class="act" onclick={() => stand.help(question.key)}>
+          <Key shown="Q" />{question.leads_to}
+        </button>
+      </p>
+    {/if}
   {:else if stand.playing}
     <h2 class="dim">{plan.sheet.svg ? 'Keep going.' : 'Hold it.'}</h2>
+  {:else if stand.whole && stand.listening}
+    <p class="first">{stand.going.now?.why}</p>
+    <p class="first">Listen for: {plan.listen}</p>
   {:else if stand.listening}
     <h2>{standIn ? 'Space, and it plays.' : 'Play when you are ready.'}</h2>
     <p class="first">Listen for: {plan.listen}</p>

@@ -3,19 +3,30 @@
   import { push } from 'svelte-spa-router';
   import { problemOf, SERVER_GONE } from '../api/client';
   import { known } from '../api/fields.svelte';
+  import Ended from './Ended.svelte';
   import Key from '../parts/Key.svelte';
+  import Lead from './Lead.svelte';
   import Meter from './Meter.svelte';
+  import Mirror from './Mirror.svelte';
   import Music from '../parts/Music.svelte';
   import Now from './Now.svelte';
   import Notice from '../parts/Notice.svelte';
+  import RoundTripView from './RoundTrip.svelte';
   import Said from './Said.svelte';
+  import Sessions from './Sessions.svelte';
   import SkillPanel from './SkillPanel.svelte';
+  import Whole from './Whole.svelte';
   import View from '../parts/View.svelte';
   import { OpenExercise } from '../book/page.svelte';
   import SlotView from '../ribbon/SlotView.svelte';
   import { markWords } from '../ribbon/frames';
   import { offer } from '../parts/keys.svelte';
+  import { RoundTrip } from './roundtrip.svelte';
+  import { Spoken } from './spoken.svelte';
   import { Stand } from './stand.svelte';
+  import { clearHurts, hurtsOf, reportHurt } from './hurts';
+  import { wholeActions } from './whole';
+  import type { Offered } from './sessions';
   import { who } from '../players/who.svelte';
   import { overruleWords } from '../takes/overrule';
   import { gateLevels, nextGateLevel } from '../players/gate';
@@ -25,10 +36,27 @@
 
   const stand = untrack(() => new Stand(player));
   const care = known.fields.care;
+  const spoken = new Spoken();
   let hurts = $state(false);
+  let hurting = $state(false);
   let lostForLong = $state(false);
+  let choosing = $state(false);
+  let quiet = $state(false);
+  let mirror = $state(false);
+  let trip = $state.raw<RoundTrip | null>(null);
+  let offered = $state.raw<Offered[]>([]);
 
-  onDestroy(() => void stand.leave());
+  onDestroy(() => {
+    void stand.leave();
+    void spoken.stop();
+  });
+
+  $effect(() => {
+    void hurtsOf(player.id).then((found) => (hurting = found));
+  });
+
+  const going = $derived(stand.going);
+  const whole = $derived(stand.listening && stand.whole !== null);
 
   // A short break mends itself; only a longer one is worth taking the view away for.
   $effect(() => {
@@ -46,9 +74,11 @@
       ? ''
       : stand.playing
         ? 'Listening. Silence ends it.'
-        : standIn
-          ? 'The stand-in waits.'
-          : 'Play to begin. Silence ends it.',
+        : whole
+          ? 'No hand needed.'
+          : standIn
+            ? 'The stand-in waits.'
+            : 'Play to begin. Silence ends it.',
   );
 
   /** Seconds across the ribbon: two tries at one note, or one at more. */
@@ -73,14 +103,29 @@
   }
 
   function stopForPain() {
-    hurts = true;
+    hurts = hurting = true;
+    // What listens keeps it with its session; else it is kept by itself.
+    if (stand.listening && stand.line === 'live') stand.press('hurts');
+    else void reportHurt(player.id);
     void stand.stop();
+  }
+
+  async function clear() {
+    await clearHurts(player.id);
+    hurting = false;
+    await stand.load();
+  }
+
+  function play(one: Offered) {
+    choosing = hurts = false;
+    void stand.playWhole(one);
   }
 
   async function nextGate() {
     if (stand.playing) return;
     try {
       await nextGateLevel(player);
+      stand.tune();
       await stand.load();
     } catch (error) {
       stand.problem = problemOf(error);
@@ -100,96 +145,157 @@
     void push(`/book/${family}`);
   }
 
-  offer(() => [
-    {
-      keys: [' '],
-      shown: 'Space',
-      label: standIn ? 'stand-in plays' : stand.listening ? 'listening' : 'listen',
-      run: start,
-      disabled: stand.starting || stand.standInPlaying || (!standIn && stand.listening),
-    },
-    {
-      keys: ['o'],
-      shown: 'O',
-      label: overruleWords(stand.take),
-      run: () => void stand.overrule(),
-      disabled: !stand.take,
-    },
-    {
-      keys: ['ArrowUp', 'PageUp'],
-      shown: '↑',
-      label: 'higher',
-      run: () => void stand.turn(stand.plan?.higher, 1),
-      quiet: true,
-    },
-    {
-      keys: ['ArrowDown', 'PageDown'],
-      shown: '↓',
-      label: 'lower',
-      run: () => void stand.turn(stand.plan?.higher, -1),
-      quiet: true,
-    },
-    {
-      keys: ['+', '=', 'ArrowRight'],
-      shown: '+',
-      label: `more: ${more?.label ?? ''}`,
-      run: () => void stand.turn(more, 1),
-      disabled: !more,
-      quiet: true,
-    },
-    {
-      keys: ['-', 'ArrowLeft'],
-      shown: '−',
-      label: `less: ${more?.label ?? ''}`,
-      run: () => void stand.turn(more, -1),
-      disabled: !more,
-      quiet: true,
-    },
-    {
-      keys: ['t'],
-      shown: 'T',
-      label: stand.drone ? 'drone off' : 'drone',
-      run: () => stand.toggleDrone(),
-      disabled: !stand.plan,
-    },
-    {
-      keys: ['g'],
-      shown: 'G',
-      label: `gate: ${gateLevels().join(', ')}`,
-      run: () => void nextGate(),
-      quiet: true,
-    },
-    {
-      keys: ['n'],
-      shown: 'N',
-      label: onward ? `on to ${onward.title}` : 'on to the next',
-      run: () => onward && void stand.put({ family: onward.key, values: {} }),
-      disabled: !onward,
-      quiet: !stand.done,
-    },
-    {
-      keys: ['e'],
-      shown: 'E',
-      label: 'its page in the book',
-      run: openPage,
-      disabled: !stand.plan,
-      quiet: true,
-    },
-    standIn
-      ? { keys: ['m'], shown: 'M', label: 'microphone', run: useMicrophone }
-      : { keys: ['s'], shown: 'S', label: 'stand-in player', run: useStandIn },
-    { keys: ['x'], shown: 'X', label: 'stop listening', run: () => void stand.stop(), quiet: true },
-    { keys: ['h'], shown: 'H', label: 'something hurts', run: stopForPain, quiet: true },
-  ]);
+  offer(() =>
+    choosing
+      ? [
+          ...offered.map((one, i) => ({
+            keys: [String.fromCharCode(97 + i)],
+            shown: String.fromCharCode(65 + i),
+            label: one.title,
+            run: () => play(one),
+            disabled: !one.exercises.length,
+            quiet: true,
+          })),
+          {
+            keys: ['q'],
+            shown: 'Q',
+            label: 'quiet hours',
+            run: () => (quiet = !quiet),
+            quiet: true,
+          },
+          { keys: ['Escape'], shown: 'Esc', label: 'back', run: () => (choosing = false) },
+        ]
+      : [
+          ...(whole ? wholeActions(stand, going, spoken) : single()),
+          {
+            keys: ['o'],
+            shown: 'O',
+            label: overruleWords(stand.take),
+            run: () => void stand.overrule(),
+            disabled: !stand.take,
+          },
+          {
+            keys: ['t'],
+            shown: 'T',
+            label: stand.drone ? 'drone off' : 'drone',
+            run: () => stand.toggleDrone(),
+            disabled: !stand.plan,
+            quiet: whole,
+          },
+          {
+            keys: ['g'],
+            shown: 'G',
+            label: `gate: ${gateLevels().join(', ')}`,
+            run: () => void nextGate(),
+            quiet: true,
+          },
+          {
+            keys: ['i'],
+            shown: 'I',
+            label: mirror ? 'mirror away' : 'mirror',
+            run: () => (mirror = !mirror),
+            quiet: true,
+          },
+          { keys: ['h'], shown: 'H', label: 'something hurts', run: stopForPain, quiet: true },
+        ],
+  );
+
+  /** What there is to do with one exercise by itself. */
+  function single() {
+    return [
+      {
+        keys: [' '],
+        shown: 'Space',
+        label: standIn ? 'stand-in plays' : stand.listening ? 'listening' : 'listen',
+        run: start,
+        disabled: stand.starting || stand.standInPlaying || (!standIn && stand.listening),
+      },
+      {
+        keys: ['w'],
+        shown: 'W',
+        label: 'whole sessions',
+        run: () => (choosing = true),
+        disabled: !stand.plan,
+      },
+      {
+        keys: ['ArrowUp', 'PageUp'],
+        shown: '↑',
+        label: 'higher',
+        run: () => void stand.turn(stand.plan?.higher, 1),
+        quiet: true,
+      },
+      {
+        keys: ['ArrowDown', 'PageDown'],
+        shown: '↓',
+        label: 'lower',
+        run: () => void stand.turn(stand.plan?.higher, -1),
+        quiet: true,
+      },
+      {
+        keys: ['+', '=', 'ArrowRight'],
+        shown: '+',
+        label: `more: ${more?.label ?? ''}`,
+        run: () => void stand.turn(more, 1),
+        disabled: !more,
+        quiet: true,
+      },
+      {
+        keys: ['-', 'ArrowLeft'],
+        shown: '−',
+        label: `less: ${more?.label ?? ''}`,
+        run: () => void stand.turn(more, -1),
+        disabled: !more,
+        quiet: true,
+      },
+      {
+        keys: ['n'],
+        shown: 'N',
+        label: onward ? `on to ${onward.title}` : 'on to the next',
+        run: () => onward && void stand.put({ family: onward.key, values: {} }),
+        disabled: !onward,
+        quiet: !stand.done,
+      },
+      {
+        keys: ['e'],
+        shown: 'E',
+        label: 'its page in the book',
+        run: openPage,
+        disabled: !stand.plan,
+        quiet: true,
+      },
+      standIn
+        ? { keys: ['m'], shown: 'M', label: 'microphone', run: useMicrophone }
+        : { keys: ['s'], shown: 'S', label: 'stand-in player', run: useStandIn },
+      {
+        keys: ['l'],
+        shown: 'L',
+        label: 'measure how late the microphone hears',
+        run: measure,
+        quiet: true,
+      },
+      {
+        keys: ['x'],
+        shown: 'X',
+        label: 'stop listening',
+        run: () => void stand.stop(),
+        quiet: true,
+      },
+    ];
+  }
+
+  async function measure() {
+    await stand.stop();
+    trip = new RoundTrip(stand.inputId);
+  }
 </script>
 
 <View framed {lead}>
   <header>
-    <h1>{stand.plan?.sheet.title ?? ''}</h1>
+    <h1>{(whole && stand.whole?.title) || (stand.plan?.sheet.title ?? '')}</h1>
     <span class="dim">{player.name}, {player.instrument_name}</span>
     {#if stand.repeated}<strong role="status">{stand.repeated}</strong>{/if}
     <span class="settings">
-      {#if more}
+      {#if more && !whole}
         <span>
           {more.label} <strong>{stand.plan?.values[more.key]} {more.unit}</strong>
           <button class="act" aria-label="less: {more.label}" onclick={() => stand.turn(more, -1)}>
@@ -210,9 +316,28 @@
   {#if hurts}
     <div class="whole">
       <Notice title={care.title} detail={care.detail}>
+        <span>High and pedal work waits until you say that nothing hurts any more.</span>
         <button class="act" onclick={() => (hurts = false)}>Back to the Stand</button>
       </Notice>
     </div>
+  {:else if whole && going.told?.summary && going.now?.ended}
+    <Ended
+      sessionId={stand.sessionId}
+      headline={going.stretch?.headline ?? ''}
+      summary={going.told.summary}
+      {spoken}
+      onclose={() => stand.leaveWhole()}
+    />
+  {:else if choosing}
+    <Sessions
+      playerId={player.id}
+      {quiet}
+      bind:found={offered}
+      onplay={play}
+      onquiet={() => (quiet = !quiet)}
+    />
+  {:else if trip}
+    <div class="whole"><RoundTripView {trip} onclose={() => (trip = null)} /></div>
   {:else if trouble}
     <div class="whole">
       <Notice title={trouble.title} detail={trouble.detail}>
@@ -236,9 +361,33 @@
     </div>
   {:else if stand.plan}
     {@const plan = stand.plan}
+    {#if hurting || (stand.open && !stand.listening)}
+      <p class="left" role="status">
+        {#if hurting}
+          Something hurt: high and pedal work waits.
+          <button class="act" onclick={clear}>Nothing hurts any more</button>
+        {/if}
+        {#if stand.open && !stand.listening}
+          {@const open = stand.open}
+          You left “{open.title}” before its end.
+          <button class="act" onclick={() => stand.goOnWith(open)}>Go on with it</button>
+          <button class="act" onclick={() => stand.forget()}>Leave it</button>
+        {/if}
+      </p>
+    {/if}
+    {#if whole && going.now}
+      <Whole blocks={going.now.blocks} />
+      <Lead {going} />
+    {/if}
     <div class="stand">
-      <Now {plan} note={stand.note} onturn={(way) => void stand.turn(plan.higher, way)} />
-      {#if standIn}
+      <Now
+        {plan}
+        note={stand.note}
+        onturn={whole ? null : (way) => void stand.turn(plan.higher, way)}
+      />
+      {#if mirror}
+        <div class="mirror"><Mirror /></div>
+      {:else if standIn && !whole}
         <section class="skill" aria-label="The stand-in player">
           <p class="dim">The stand-in player</p>
           <SkillPanel bind:skill={stand.skill} />
@@ -336,6 +485,20 @@
     grid-template-columns: minmax(15rem, 19.5rem) 1fr;
     grid-template-rows: 1fr auto;
     column-gap: 2.2rem;
+  }
+
+  .left {
+    display: flex;
+    flex-wrap: wrap;
+    align-items: center;
+    gap: 0.2rem 1.2rem;
+    padding-bottom: 0.4rem;
+  }
+
+  .mirror {
+    grid-row: 2;
+    padding-right: 1.5rem;
+    border-right: 1px solid var(--line);
   }
 
   .skill {

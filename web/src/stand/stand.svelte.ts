@@ -10,10 +10,16 @@ import {
   type Plan,
   type Player,
   type Problem,
+  type Schemas,
 } from '../api/client';
-import { Ear, EarError, type EarTrouble, type Input } from '../audio/ear';
-import { Line, type LineState } from '../audio/line';
+import { Ear, EarError, type EarTrouble } from '../audio/ear';
+import type { Hearing, Input } from '../audio/hearing';
+import { QuickEar } from '../audio/quick';
+import { Line, type LineState, type SessionTold } from '../audio/line';
 import { oneNote, turned, type Exercise } from './exercise';
+import { Going } from './going.svelte';
+import { clockSpeed, latencyOf, leaveOpen, live, openOf } from './sessions';
+import type { Offered, Open, SessionExercise } from './sessions';
 import { keepSettings, settingsOf, type Source } from './settings';
 import { StandInSounds, usualSkill } from './standin';
 import { Tone } from '../audio/tone';
@@ -33,6 +39,10 @@ interface Try {
   take: JudgedTake | null;
 }
 
+type Press = Schemas['Pressing']['press'];
+
+const FRAMES_A_SECOND = 100;
+const STAND_IN_BREATH_S = 0.4;
 const KEEP_TRIES = 12;
 /** A take's note starts within this of the try it came of. */
 const SAME_TRY_FRAMES = 100;
@@ -58,16 +68,18 @@ export class Stand {
   drone = $state(false);
   /** The step of the score that the sounding try has reached. */
   reached = $state<number | null>(null);
-  /** How far one is with the repetitions, in words. */
-  repeated = $state('');
-  /** Every repetition has passed. */
-  done = $state(false);
+  /** Where the session is. */
+  readonly going = new Going();
+  /** A whole session, where it is one. */
+  whole = $state.raw<{ title: string; exercises: SessionExercise[] } | null>(null);
+  /** One that was left and can be gone on with. */
+  open = $state.raw<Open | null>(null);
   /** Why what was last asked for cannot be. */
   refused = $state('');
   frames = new RibbonFrames();
 
   private asked: Exercise | null = null;
-  private ear: Ear | null = null;
+  private ear: Hearing | null = null;
   private session: Line | null = null;
   private metered = 0;
   /** What was last asked for is on the Stand, or why not is known. */
@@ -81,6 +93,77 @@ export class Stand {
     navigator.mediaDevices?.addEventListener('devicechange', this.listInputs);
     addEventListener('pagehide', this.hangUp);
     void this.load();
+    void this.findOpen();
+  }
+
+  /** How far one is with the repetitions, in words. */
+  get repeated(): string {
+    return this.going.now?.open ? this.going.now.place : '';
+  }
+
+  /** An exercise by itself has been played as often as it says. */
+  get done(): boolean {
+    return this.going.now?.done ?? false;
+  }
+
+  get sessionId(): string {
+    return this.session?.session ?? '';
+  }
+
+  get paused(): boolean {
+    return this.listening && (this.going.now?.paused ?? false);
+  }
+
+  get ended(): boolean {
+    return this.listening && this.going.now?.ended !== null && this.going.now !== null;
+  }
+
+  /** Looks for a session to go on with; one that this window was in goes on by itself. */
+  private async findOpen(): Promise<void> {
+    this.open = await openOf(this.player.id).catch(() => null);
+    const here = live.get();
+    live.clear();
+    if (this.open && here === this.open.id) await this.goOnWith(this.open);
+  }
+
+  async goOnWith(open: Open): Promise<void> {
+    this.whole = { title: open.title, exercises: [{ family: 'long-tone', values: {}, why: '' }] };
+    await this.listen(open.source as Source, open.id);
+    this.press('go-on');
+  }
+
+  /** Ends the session that was left without going on with it. */
+  async forget(): Promise<void> {
+    const { open } = this;
+    this.open = null;
+    if (open) await leaveOpen(open.id).catch(() => undefined);
+  }
+
+  /** Plays a whole session. */
+  async playWhole({ title, exercises }: Offered): Promise<void> {
+    await this.forget();
+    this.whole = {
+      title,
+      exercises: exercises.map(({ family, values, way, why }) => ({ family, values, way, why })),
+    };
+    if (this.listening) this.beginSession();
+    else await this.listen();
+  }
+
+  /** Back to one exercise by itself. */
+  async leaveWhole(): Promise<void> {
+    await this.stop();
+    this.whole = null;
+    this.clear();
+    await this.load();
+  }
+
+  press(press: Press): void {
+    this.session?.say({ type: 'press', press });
+  }
+
+  help(question: string): void {
+    this.session?.say({ type: 'help', question });
   }
 
   /** The tries as stretches to draw; only the last is drawn full. */
@@ -137,9 +220,16 @@ export class Stand {
     }
     this.keepSettings();
     this.soundDrone();
-    if (this.listening) this.beginSession();
-    else this.clear();
+    this.clear();
+    if (this.listening && !this.whole) this.putHere();
     void this.standInSound().catch(() => undefined);
+  }
+
+  /** Tells the session which exercise is on the Stand now. */
+  private putHere(): void {
+    if (!this.plan) return;
+    const exercise = { ...exerciseOf(this.plan), why: '' };
+    if (!this.session?.say({ type: 'put', exercise })) this.beginSession();
   }
 
   private planOf({ family, values }: Exercise): Promise<Plan> {
@@ -168,7 +258,7 @@ export class Stand {
     await this.load();
   }
 
-  async listen(source: Source = this.source): Promise<void> {
+  async listen(source: Source = this.source, goesOnWith?: string): Promise<void> {
     if (this.starting) return;
     this.starting = true;
     this.source = source;
@@ -185,7 +275,7 @@ export class Stand {
       }
       this.listening = true;
       // What is played from now on counts; the names of the inputs can wait.
-      this.beginSession();
+      this.beginSession(goesOnWith);
       if (source === 'microphone') await this.listInputs();
     } catch (error) {
       await this.stop();
@@ -216,7 +306,16 @@ export class Stand {
     if (!this.plan || this.playing) return;
     this.drone = !this.drone;
     this.soundDrone();
-    if (this.listening) this.beginSession();
+    this.tune();
+  }
+
+  /** Tells the session how hard the gate is, and what sounds in the room. */
+  tune(): void {
+    this.session?.say({
+      type: 'tune',
+      level: this.player.gate_level,
+      drone_hz: this.drone ? (this.plan?.drone_hz ?? null) : null,
+    });
   }
 
   private soundDrone(): void {
@@ -227,6 +326,7 @@ export class Stand {
 
   async stop(): Promise<void> {
     this.hangUp();
+    this.going.hush();
     this.listening = false;
     this.playing = false;
     this.peak = 0;
@@ -239,6 +339,9 @@ export class Stand {
   async overrule(): Promise<void> {
     const take = this.take;
     if (!take) return;
+    const { passed, overruled } = take.verdict;
+    const says = overruled ? null : !passed;
+    if (this.session?.say({ type: 'overrule', take_id: take.id, passed: says })) return;
     try {
       this.showTake({ ...take, verdict: await turnRound(take) });
     } catch (error) {
@@ -250,62 +353,123 @@ export class Stand {
     removeEventListener('pagehide', this.hangUp);
     navigator.mediaDevices?.removeEventListener('devicechange', this.listInputs);
     this.tone.close();
+    live.clear();
     await this.stop();
   }
 
-  private async openEar(): Promise<Ear> {
-    const ear = await Ear.open();
-    ear.onchunk = (pcm) => this.session?.push(pcm);
+  private async openEar(): Promise<Hearing> {
+    const speed = clockSpeed();
+    const quick = this.source === 'stand-in' && speed !== 1;
+    const ear: Hearing = quick
+      ? new QuickEar(speed, () => this.session?.onClock(this.heardTo) ?? 0)
+      : await Ear.open();
+    ear.onchunk = (pcm, first) => this.hand(pcm, first);
     ear.onlevel = (peak) => this.meter(peak);
     ear.onunplugged = () => {
+      this.session?.say({ type: 'lost' });
       void this.stop().then(() => (this.trouble = 'unplugged'));
     };
     return ear;
   }
 
-  private beginSession(): void {
-    const { plan, ear } = this;
+  /** The sample of the session up to which the server has told what it heard. */
+  private get heardTo(): number {
+    return Math.round((this.frames.end / FRAMES_A_SECOND) * (this.ear?.sampleRate ?? 0));
+  }
+
+  private hand(pcm: ArrayBuffer, first: number): void {
+    const { session } = this;
+    if (!session) return;
+    session.push(pcm, first);
+    const now = performance.now();
+    if (now - this.counted < FASTEST_METER_MS) return;
+    this.counted = now;
+    this.going.sample = session.sampleAt(first);
+  }
+
+  private counted = 0;
+
+  /** Lets the stand-in play what the session asks for now, when it is time. */
+  private async standInTurn(session: Line): Promise<void> {
+    const { now } = this.going;
+    const ready = now?.stretches.findLast(({ phase }) => phase === 'ready');
+    const first = now?.stretches.find(({ phase }) => phase === 'ready');
+    if (!now || !ready || !first || now.ended || now.paused || this.source !== 'stand-in') return;
+    const told = this.going.told;
+    try {
+      const sound = await this.sounds.fetchTurn(session.session, this.skill);
+      if (told !== this.going.told || session !== this.session) return;
+      const breath = now.beats.length ? 0 : STAND_IN_BREATH_S * (this.ear?.sampleRate ?? 0);
+      await this.ear?.play(sound, session.onClock(first.start) + breath);
+    } catch (error) {
+      this.problem = problemOf(error);
+    }
+  }
+
+  private beginSession(goesOnWith?: string): void {
+    const { plan, ear, whole } = this;
     if (!plan || !ear) return;
     this.session?.close();
     this.clear();
+    this.going.clear();
     this.line = 'connecting';
     const hello = {
       player_id: this.player.id,
-      family: plan.family,
-      values: plan.values,
+      title: whole?.title ?? '',
+      exercises: whole?.exercises ?? [{ ...exerciseOf(plan), why: '' }],
       source: this.source,
       sample_rate: ear.sampleRate,
       // The stand-in's sound does not come through the room.
       drone_hz: this.drone && this.source === 'microphone' ? plan.drone_hz : null,
+      latency_s: this.source === 'microphone' ? latencyOf(this.inputId) : null,
     };
-    const session: Line = new Line(hello, {
-      frames: ({ first, pitch_cents, level_db, harmonicity_db }) => {
-        if (session === this.session) this.frames.put(first, pitch_cents, level_db, harmonicity_db);
+    const session: Line = new Line(
+      hello,
+      {
+        frames: ({ first, pitch_cents, level_db, harmonicity_db }) => {
+          if (session === this.session)
+            this.frames.put(first, pitch_cents, level_db, harmonicity_db);
+        },
+        playingSince: (frame) => {
+          if (session === this.session) this.follow(frame);
+        },
+        marks: (first, marks, step) => {
+          if (session === this.session) this.hear(first, marks, step);
+        },
+        session: (told) => {
+          if (session === this.session && this.ear) this.goOn(told, session, this.ear);
+        },
+        refused: (detail) => {
+          if (session === this.session) this.refused = detail;
+        },
+        verdict: (take) => {
+          // A try cut off by leaving is kept after the view has gone.
+          record.grew();
+          if (session === this.session) this.showTake(take);
+        },
+        state: (state, problem) => {
+          if (session !== this.session) return;
+          this.line = state;
+          this.problem = problem;
+          if (state === 'refused') void this.stop();
+        },
       },
-      playingSince: (frame) => {
-        if (session === this.session) this.follow(frame);
-      },
-      marks: (first, marks, step) => {
-        if (session === this.session) this.hear(first, marks, step);
-      },
-      repeated: (words, done) => {
-        if (session !== this.session) return;
-        this.repeated = words;
-        this.done = done;
-      },
-      verdict: (take) => {
-        // A try cut off by leaving is kept after the view has gone.
-        record.grew();
-        if (session === this.session) this.showTake(take);
-      },
-      state: (state, problem) => {
-        if (session !== this.session) return;
-        this.line = state;
-        this.problem = problem;
-        if (state === 'refused') void this.stop();
-      },
-    });
+      goesOnWith,
+    );
     this.session = session;
+  }
+
+  private goOn(told: SessionTold, session: Line, ear: Hearing): void {
+    const task = this.going.plan;
+    this.going.follow(told, session, ear);
+    if (!this.whole) return;
+    if (told.now.ended) live.clear();
+    else live.set(session.session);
+    if (this.going.plan !== task) {
+      this.plan = this.going.plan;
+      this.reached = null;
+    }
+    void this.standInTurn(session);
   }
 
   private follow(playingSince: number | null): void {
@@ -353,12 +517,12 @@ export class Stand {
     this.take = null;
     this.playing = false;
     this.reached = null;
-    this.repeated = '';
-    this.done = false;
   }
 
-  private hangUp = (): void => {
-    this.session?.close();
+  private hangUp = (event?: Event): void => {
+    // A page that is reloaded goes on with its session.
+    if (event?.type === 'pagehide' && this.whole) this.session?.drop();
+    else this.session?.close();
     this.session = null;
   };
 
@@ -384,6 +548,7 @@ export class Stand {
   }
 
   private keepSettings(): void {
+    if (this.whole) return;
     const exercise = this.plan ? exerciseOf(this.plan) : undefined;
     keepSettings(this.player.id, { source: this.source, exercise });
   }

@@ -19,11 +19,19 @@ export class StandInSounds {
   private readonly kept = new Map<string, ArrayBuffer>();
 
   /** The sound of an exercise at one skill, or any that is here when the server is not. */
-  async fetch(playerId: number, exercise: Exercise, skill: Skill): Promise<ArrayBuffer> {
-    const query = new URLSearchParams();
+  fetch(playerId: number, exercise: Exercise, skill: Skill): Promise<ArrayBuffer> {
+    const query = queryOf(skill);
     for (const one of asSet(exercise.values)) query.append('set', one);
-    for (const [name, value] of Object.entries(skill)) query.set(name, String(value));
-    const url = `/api/players/${playerId}/book/${exercise.family}/stand-in?${query}`;
+    return this.load(`/api/players/${playerId}/book/${exercise.family}/stand-in?${query}`);
+  }
+
+  /** What a session asks for now, played at a skill. */
+  async fetchTurn(sessionId: string, skill: Skill): Promise<ArrayBuffer> {
+    const response = fetch(`/api/sessions/${sessionId}/stand-in?${queryOf(skill)}`);
+    return answer(response.then(async (got) => ({ data: await got.arrayBuffer(), response: got })));
+  }
+
+  private async load(url: string): Promise<ArrayBuffer> {
     const played = this.kept.get(url);
     if (played) return played;
     try {
@@ -40,4 +48,9 @@ export class StandInSounds {
       throw error;
     }
   }
+}
+
+function queryOf(skill: Skill): URLSearchParams {
+  const named = Object.entries(skill).map(([name, value]) => [name, String(value)]);
+  return new URLSearchParams(named);
 }

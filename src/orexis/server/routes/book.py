@@ -1,22 +1,19 @@
 """The book: what there is to practise, each exercise's page, and it as sound and files."""
 
 from datetime import datetime
-from typing import Annotated, Any
 
-from fastapi import APIRouter, Query, Response
+from fastapi import APIRouter, Response
 
 from orexis.core.exercises.book import FAMILIES, check_heard
 from orexis.core.exercises.family import Aim, ExerciseRefusedError
 from orexis.core.judging.aims import limit_of
 from orexis.formats.midi import midi_of
 from orexis.practice.exercises import (
-    NothingToHearError,
     attempt_at,
     engraved_task,
     fields_of,
     musicxml_of_task,
     offered,
-    played,
     sheet_music,
     standings_of,
     writer_for,
@@ -24,18 +21,12 @@ from orexis.practice.exercises import (
 from orexis.server.problems import ProblemError, not_found
 from orexis.server.routes.access import Data, KeptId, PlayerId, kept_or_404, player_or_404
 from orexis.server.routes.asked import Asked, AskedExercise
+from orexis.server.routes.standin import AskedSkill, wav_of
 from orexis.server.schemas.book import AttemptOut, ExercisePage, GroupOut, StandPlan
-from orexis.standin.player import SKILL, Skill
+from orexis.standin.player import Skill
 from orexis.store.models import Recording
 
 router = APIRouter(prefix="/api/players/{player_id}/book")
-
-_CLEAN = Skill()
-
-
-def _within(key: str) -> Any:
-    """The bounds of one of the stand-in's skills."""
-    return Query(ge=SKILL[key].least, le=SKILL[key].most)
 
 
 @router.get("")
@@ -84,37 +75,15 @@ def sound(asked: Asked) -> Response:
 
 
 @router.get("/{family}/stand-in", response_class=Response)
-def stand_in(
-    asked: Asked,
-    centre_cents: Annotated[float, _within("centre_cents")] = _CLEAN.centre_cents,
-    scoop_cents: Annotated[float, _within("scoop_cents")] = _CLEAN.scoop_cents,
-    sag_cents: Annotated[float, _within("sag_cents")] = _CLEAN.sag_cents,
-    wobble_cents: Annotated[float, _within("wobble_cents")] = _CLEAN.wobble_cents,
-    vibrato_cents: Annotated[float, _within("vibrato_cents")] = _CLEAN.vibrato_cents,
-    breath_db: Annotated[float, _within("breath_db")] = _CLEAN.breath_db,
-    holds_percent: Annotated[float, _within("holds_percent")] = _CLEAN.holds_percent,
-) -> Response:
+def stand_in(asked: Asked, skill: AskedSkill) -> Response:
     """One repetition of an exercise as the stand-in player plays it into the Stand, with faults of
     the sizes given, as WAV."""
-    skill = Skill(
-        centre_cents,
-        scoop_cents,
-        sag_cents,
-        wobble_cents,
-        vibrato_cents,
-        breath_db,
-        holds_percent,
-    )
     return _wav(asked, skill)
 
 
 def _wav(asked: AskedExercise, skill: Skill | None) -> Response:
     score = asked.task.score if skill is None else asked.task.once.score
-    try:
-        wav = played(score, asked.writer.horn, skill)
-    except NothingToHearError as error:
-        raise ProblemError(422, "There is nothing to hear", str(error)) from error
-    return Response(wav, media_type="audio/wav")
+    return wav_of(score, asked.writer.horn, skill)
 
 
 @router.get("/{family}/musicxml", response_class=Response)

@@ -1,19 +1,25 @@
 """What the API says of a session: what it is made of, where it is, and how it ended."""
 
+from datetime import datetime
 from typing import Annotated
 
 from pydantic import BaseModel, Field
 
+from orexis.core.exercises.book import FAMILIES
 from orexis.core.exercises.own import LONGEST_LINE
+from orexis.core.exercises.typed import as_typed
 from orexis.core.session.building import Setting
 from orexis.core.session.metronome import Beat, Click
 from orexis.core.session.questions import question_of
 from orexis.core.session.running import Phase, State, beats_in
 from orexis.core.session.telling import closed_words, told
+from orexis.practice.plans import OfferedSession
 from orexis.practice.summary import Summary
 from orexis.server.schemas.base import Body, Read, Text
+from orexis.store.models import PracticeSession
 
 _MOST_VALUES = 20
+LONGEST_NOTE = 2000
 _Key = Annotated[Text, Field(max_length=40)]
 _Value = Annotated[Text, Field(max_length=LONGEST_LINE)]
 Values = Annotated[dict[_Key, _Value], Field(max_length=_MOST_VALUES)]
@@ -194,3 +200,88 @@ def _lines(state: State) -> list[BlockLine]:
         )
         for place, block in enumerate(state.blocks)
     ]
+
+
+class OfferedOut(BaseModel):
+    """A session that is ready: what it is made of in words, about how long it takes, and what is
+    left out of it and why."""
+
+    title: str
+    why: str
+    exercises: list["ExerciseOut"]
+    minutes: int
+    left_out: list[str]
+
+    @classmethod
+    def of(cls, one: OfferedSession) -> "OfferedOut":
+        """A session as the API offers it."""
+        return cls(
+            title=one.title,
+            why=one.why,
+            exercises=[ExerciseOut.of(setting) for setting in one.settings],
+            minutes=max(1, round(one.seconds / 60)),
+            left_out=list(one.left_out),
+        )
+
+
+class ExerciseOut(BaseModel):
+    """An exercise of a session, as `ExerciseIn` takes it, with its title."""
+
+    title: str
+    family: str
+    values: dict[str, str]
+    way: dict[str, str]
+    why: str
+
+    @classmethod
+    def of(cls, setting: Setting) -> "ExerciseOut":
+        """An exercise as the API gives it."""
+        return cls(
+            title=FAMILIES[setting.family].title,
+            family=setting.family,
+            values=as_typed(setting.values),
+            way=as_typed(setting.way),
+            why=setting.why,
+        )
+
+
+class OpenOut(BaseModel):
+    """A session that can be gone on with."""
+
+    id: str
+    title: str
+    started_at: datetime
+    source: str
+    sample_rate: int
+
+    @classmethod
+    def of(cls, kept: PracticeSession) -> "OpenOut":
+        """A session as the API gives it."""
+        return cls(
+            id=kept.id,
+            title=kept.title,
+            started_at=kept.started_at,
+            source=kept.source,
+            sample_rate=kept.sample_rate,
+        )
+
+
+class NoteIn(Body):
+    """What a player writes to themselves."""
+
+    note: Annotated[Text, Field(max_length=LONGEST_NOTE)]
+
+
+class HurtOut(BaseModel):
+    """When something hurt."""
+
+    at: datetime
+
+
+class LatencyOut(BaseModel):
+    """How long a sound takes out of the loudspeaker and back, how far its clicks disagree (s), and
+    how many were heard."""
+
+    seconds: float
+    spread_s: float
+    clicks: int
