@@ -129,7 +129,8 @@ class State:
 
     `probing` is how many tries at the low note have been ragged, `None` where it is not its turn;
     `reference` is how it was at first. `listen_from` is the sample from which a sound starts a
-    try. `before` is the state before the last verdict, for when the player overrules it.
+    try, and `rest_left_s` what was left of a rest when it was paused. `before` is the state before
+    the last verdict, for when the player overrules it.
     """
 
     rate: int
@@ -152,6 +153,7 @@ class State:
     stretches: tuple[Stretch, ...] = ()
     listen_from: int | None = None
     disturbed: bool = False
+    rest_left_s: float = 0.0
     rests_due: int = 0
     rests_broken: int = 0
     closed: tuple[Closed, ...] = ()
@@ -524,30 +526,30 @@ def _gone_back(state: State, at: int) -> State:
 def _paused(state: State, at: int, move: Move) -> State:
     if state.paused:
         return state
-    rest = stretch_at(state, at)
-    kept = replace(state, stretches=(rest, Stretch(Phase.PAUSED, at, None)), listen_from=None)
-    return replace(kept, move=move)
+    paused = (Stretch(Phase.PAUSED, at, None),)
+    left_s = _left_of_rest(state, at)
+    return replace(state, move=move, stretches=paused, listen_from=None, rest_left_s=left_s)
 
 
 def _gone_on(state: State, at: int) -> State:
     """From a pause: what was left of a rest is still to be rested."""
-    return _enter(_unpaused(state), at, _told(state.move), _left_of_rest(state))
+    return _rest_on(state, at, _told(state.move), state.rest_left_s)
 
 
-def _unpaused(state: State) -> State:
-    return replace(state, rests_due=state.rests_due - (_left_of_rest(state) > 0))
+def _rest_on(state: State, at: int, move: Move, left_s: float) -> State:
+    """What was left of a rest, which is no other one."""
+    entered = _enter(state, at, move, left_s)
+    disturbed = state.disturbed and left_s > 0
+    return replace(entered, rests_due=state.rests_due, disturbed=disturbed)
 
 
 def _told(move: Move) -> Move:
     return Move.RESUMED if move is Move.LOST else move
 
 
-def _left_of_rest(state: State, at: int | None = None) -> float:
-    """Seconds of rest that were still to come when it was paused, or are at a sample."""
-    if at is None:
-        rest, at = state.stretches[0], state.stretches[-1].start
-    else:
-        rest = stretch_at(state, at)
+def _left_of_rest(state: State, at: int) -> float:
+    """Seconds of rest that are still to come at a sample."""
+    rest = stretch_at(state, at)
     if rest.phase is not Phase.REST or rest.end is None:
         return 0.0
     return max(rest.end - at, 0) / state.rate
@@ -558,8 +560,7 @@ def _resumed(state: State, entry: Resumed) -> State:
     if state.paused:
         return state
     left_s = max(_left_of_rest(state, entry.sample) - entry.gap_s, 0.0)
-    due_again = replace(state, rests_due=state.rests_due - (left_s > 0))
-    return _enter(due_again, entry.sample, Move.RESUMED, left_s)
+    return _rest_on(state, entry.sample, Move.RESUMED, left_s)
 
 
 def _helped(state: State, entry: Helped) -> State:
