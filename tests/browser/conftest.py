@@ -136,9 +136,13 @@ def launch(browser_type: BrowserType) -> Iterator[Launch]:
 
 
 @contextmanager
-def page_of(browser: Browser, server: Server, **options: object) -> Iterator[Page]:
+def page_of(
+    browser: Browser, server: Server, init_script: str = "", **options: object
+) -> Iterator[Page]:
     """The app with Maren chosen; fails on any error in the browser's console."""
     context = browser.new_context(viewport={"width": 1280, "height": 800}, **options)  # type: ignore[arg-type]
+    if init_script:
+        context.add_init_script(init_script)
     page = context.new_page()
     errors: list[str] = []
     page.on("pageerror", lambda error: errors.append(str(error)))

@@ -64,7 +64,6 @@ from orexis.store.takes import Circumstances, judged_until, passed_tones
 CHUNK_SAMPLES = 512
 _REPLAY_S = 1
 _NEVER = 1 << 40
-_SHORTEST_GAP_S = 2.0
 
 
 class NoSuchPlayerError(Exception):
@@ -322,7 +321,7 @@ class Session:
                 seconds=self.sample / self._rate + self._gaps_s
             )
             gap_s = max((started_at - heard_until).total_seconds(), 0.0)
-            if self._state.ended is not None or gap_s < _SHORTEST_GAP_S:
+            if self._state.ended is not None:
                 return Result()
             self._cut()
             self._gaps_s += gap_s

@@ -43,7 +43,7 @@
 <style>
   .panel :global(.skill) {
     display: grid;
-    grid-template-columns: 4rem 1fr 5.6rem;
+    grid-template-columns: 4rem 1fr 6.3rem;
     align-items: center;
     gap: 0.7rem;
     min-height: 1.9rem;

@@ -361,7 +361,7 @@ export class Stand {
     const speed = clockSpeed();
     const quick = this.source === 'stand-in' && speed !== 1;
     const ear: Hearing = quick
-      ? new QuickEar(speed, () => this.session?.onClock(this.heardTo) ?? 0)
+      ? new QuickEar(speed, () => (this.fetching ? 0 : (this.session?.onClock(this.heardTo) ?? 0)))
       : await Ear.open();
     ear.onchunk = (pcm, first) => this.hand(pcm, first);
     ear.onlevel = (peak) => this.meter(peak);
@@ -389,20 +389,31 @@ export class Stand {
 
   private counted = 0;
 
+  private playedFrom: number | null = null;
+  /** A quick clock waits for the stand-in's sound, as a player is there before the beat. */
+  private fetching = false;
+
   /** Lets the stand-in play what the session asks for now, when it is time. */
   private async standInTurn(session: Line): Promise<void> {
     const { now } = this.going;
     const ready = now?.stretches.findLast(({ phase }) => phase === 'ready');
     const first = now?.stretches.find(({ phase }) => phase === 'ready');
     if (!now || !ready || !first || now.ended || now.paused || this.source !== 'stand-in') return;
+    // What is told again after a break has been played already, or is sounding.
+    if (this.playedFrom === first.start) return;
+    this.playedFrom = first.start;
     const told = this.going.told;
     try {
+      this.fetching = true;
       const sound = await this.sounds.fetchTurn(session.session, this.skill);
+      this.fetching = false;
       if (told !== this.going.told || session !== this.session) return;
       const breath = now.beats.length ? 0 : STAND_IN_BREATH_S * (this.ear?.sampleRate ?? 0);
       await this.ear?.play(sound, session.onClock(first.start) + breath);
     } catch (error) {
       this.problem = problemOf(error);
+    } finally {
+      this.fetching = false;
     }
   }
 
@@ -412,6 +423,7 @@ export class Stand {
     this.session?.close();
     this.clear();
     this.going.clear();
+    this.playedFrom = null;
     this.line = 'connecting';
     const hello = {
       player_id: this.player.id,

@@ -1,0 +1,186 @@
+"""Whole sessions in the real interface, with no key pressed once they have begun.
+
+The stand-in player plays them, on a clock that runs faster than the room's: it counts the same
+samples, and nothing is left out.
+"""
+
+import json
+import sqlite3
+from collections import Counter
+from contextlib import closing
+from itertools import pairwise
+from typing import Any
+
+import httpx
+from playwright.sync_api import Browser, Page, Route, expect
+
+from tests.browser.conftest import Launch, Server, page_of
+
+SPEED = 40
+QUICK = f"""
+localStorage.setItem('orexis-clock', '{SPEED}');
+localStorage.setItem('orexis-stand-1', JSON.stringify({{source: 'stand-in'}}));
+"""
+ENDS_WITHIN_MS = 120_000
+
+
+def offer(page: Page, title: str, *exercises: dict[str, Any]) -> None:
+    """Puts a session of a test's own among those that are offered."""
+
+    def answer(route: Route) -> None:
+        offered = {
+            "title": title,
+            "why": "A test's own.",
+            "exercises": [{"title": one["family"], "why": "", **one} for one in exercises],
+            "minutes": 1,
+            "left_out": [],
+        }
+        route.fulfill(json=[offered])
+
+    page.route("**/sessions/offered*", answer)
+
+
+def begin(page: Page, key: str) -> None:
+    page.get_by_role("button", name="whole sessions").click()
+    whole = page.get_by_role("region", name="Whole sessions")
+    expect(whole.get_by_role("listitem").first).to_be_visible()
+    page.keyboard.press(key)
+    expect(page.get_by_role("region", name="Next")).to_be_visible()
+
+
+def ended(page: Page) -> str:
+    end = page.get_by_role("region", name="The end of the session")
+    expect(end).to_be_visible(timeout=ENDS_WITHIN_MS)
+    return end.inner_text()
+
+
+def log(server: Server) -> list[tuple[str, float, dict[str, Any]]]:
+    """The log of the one session: kinds, seconds and what they say."""
+    with closing(sqlite3.connect(f"file:{server.data}?mode=ro", uri=True)) as data:
+        (rate,) = data.execute("SELECT sample_rate FROM sessions").fetchone()
+        rows = data.execute("SELECT kind, sample, content FROM session_log ORDER BY number")
+        return [(kind, sample / rate, json.loads(content)) for kind, sample, content in rows]
+
+
+def verdicts(server: Server) -> list[bool]:
+    return [said["passed"] for kind, _, said in log(server) if kind == "judged" and not said["cut"]]
+
+
+def places(server: Server) -> list[str]:
+    """Where in the session each take was played, in order."""
+    with closing(sqlite3.connect(f"file:{server.data}?mode=ro", uri=True)) as data:
+        rows = data.execute("SELECT place FROM takes ORDER BY first_frame").fetchall()
+    return [place for (place,) in rows]
+
+
+def quick(browser: Browser, server: Server) -> Any:
+    return page_of(browser, server, init_script=QUICK)
+
+
+def test_a_warm_up_with_the_metronome(server: Server, launch: Launch) -> None:
+    with quick(launch(), server) as page:
+        begin(page, "a")
+        told = ended(page)
+    assert "Done for today." in told
+    assert "Slot slur: 7 of 7 passed." in told
+    found = log(server)
+    # Breathing ends by its time: two breaths of 12 s, after a moment.
+    assert (found[0][0], found[0][1]) == ("time-up", 25.5)
+    assert verdicts(server) == [True] * 14
+    # In time, every try begins where its count-in ends: seven lengths, evenly spaced.
+    ends = [at for kind, at, _ in found if kind == "judged"][-7:]
+    steps = [after - before for before, after in pairwise(ends)]
+    assert max(steps) - min(steps) < 0.1
+    assert server.holes_ms() == []
+
+
+def test_a_ladder_climbs_fails_steps_back_and_ends_for_the_day(
+    server: Server, launch: Launch
+) -> None:
+    with quick(launch(), server) as page:
+        offer(
+            page,
+            "Higher",
+            {"family": "chromatic-ladder", "values": {"beats": "1"}, "way": {"rungs": "5"}},
+            {"family": "next-note", "values": {}, "way": {}},
+            {"family": "long-tone", "values": {"hold_s": "1"}, "way": {}},
+        )
+        reach = page.get_by_role("slider", name="reach")
+        reach.press("Home")
+        for _ in range(11):
+            reach.press("ArrowRight")
+        begin(page, "a")
+        told = ended(page)
+    rungs = [place for place in places(server) if not place.endswith("low note")]
+    numbers = [int(place.split("rung ")[1][0]) for place in rungs if "rung" in place]
+    assert numbers == [1, 2, 3, 2, 3, 2, 3]
+    assert "Then it would not lock, and that was enough." in told
+    # More of it would teach the wrong thing; the easy one is still played.
+    assert "Next note: held back" in told
+    assert "Long tone: 1 of 1 passed." in told
+    assert "Leave for tomorrow" in told
+    # The low note before every try.
+    assert Counter(place.endswith("low note") for place in places(server)) == {True: 7, False: 8}
+
+
+def test_a_pedal_set_with_rests(server: Server, launch: Launch) -> None:
+    httpx.put(
+        f"{server.url}/api/players/1",
+        json={
+            "name": "Maren",
+            "instrument_key": "euphonium-bb-4v",
+            "view": "sounding",
+            "clef": "bass",
+        },
+    ).raise_for_status()
+    with quick(launch(), server) as page:
+        sets = {"sets": "2", "set_rest_s": "40", "rest_s": "5"}
+        values = {"starts": "4", "beats": "2"}
+        offer(page, "Pedals", {"family": "pedal-sets", "values": values, "way": sets})
+        begin(page, "a")
+        told = ended(page)
+    assert places(server) == [
+        f"set {number} of 2, start {start} of 4: start {start}"
+        for number in (1, 2)
+        for start in (1, 2, 3, 4)
+    ]
+    assert "Every rest kept." in told
+    ends = [at for kind, at, _ in log(server) if kind == "judged"]
+    assert ends[4] - ends[3] > 40
+    assert all(after - before > 5 for before, after in pairwise(ends))
+
+
+FIVE = {
+    "family": "low-long-tones",
+    "values": {"notes": "5", "hold_s": "3"},
+    "way": {"rest_s": "5"},
+}
+
+
+def test_a_server_killed_half_way_loses_and_counts_nothing_twice(
+    server: Server, launch: Launch
+) -> None:
+    with quick(launch(), server) as page:
+        offer(page, "Five", FIVE)
+        begin(page, "a")
+        expect(page.get_by_text("breath 3 of 5")).to_be_visible(timeout=ENDS_WITHIN_MS)
+        server.kill()
+        server.start()
+        told = ended(page)
+    assert "Low long tones: 5 of 5 passed." in told
+    assert verdicts(server) == [True] * 5
+    assert [place.split(":")[0] for place in places(server)] == [
+        f"breath {number} of 5" for number in range(1, 6)
+    ]
+
+
+def test_a_page_that_is_reloaded_goes_on_where_it_was(server: Server, launch: Launch) -> None:
+    with quick(launch(), server) as page:
+        offer(page, "Five", FIVE)
+        begin(page, "a")
+        expect(page.get_by_text("breath 3 of 5")).to_be_visible(timeout=ENDS_WITHIN_MS)
+        page.reload()
+        told = ended(page)
+    assert "Low long tones: 5 of 5 passed." in told
+    assert verdicts(server) == [True] * 5
+    assert "resumed" in [kind for kind, _, _ in log(server)]
