@@ -17,9 +17,7 @@ from typing import Any
 from sqlalchemy.orm import Session as DataSession
 
 from orexis.core.exercises.family import ExerciseRefusedError
-from orexis.core.exercises.task import Task
 from orexis.core.exercises.writer import Writer
-from orexis.core.horn.instruments import INSTRUMENTS
 from orexis.core.horn.setup import Horn
 from orexis.core.judging.gate import GateLevel
 from orexis.core.judging.marks import Mark, marks
@@ -42,13 +40,15 @@ from orexis.core.session.log import (
     Tuned,
 )
 from orexis.core.session.questions import Question
-from orexis.core.session.running import Phase, State, begin, due, run, step, stretch_at
+from orexis.core.session.running import Phase, State, due, step, stretch_at
 from orexis.core.session.stand import Attempt, Followed, Glimpse, Stand
 from orexis.core.session.telling import place_words
+from orexis.core.session.timing import Timing, timing_of
 from orexis.formats.audio import BYTES_PER_SAMPLE, floats_from_pcm
-from orexis.formats.horn_setup import setup_document, setup_of
-from orexis.formats.session import entry_document, entry_of, kind_of, plan_document, plan_of
+from orexis.formats.horn_setup import setup_document
+from orexis.formats.session import entry_document, kind_of, plan_document
 from orexis.practice.exercises import writer_for
+from orexis.practice.kept_sessions import kept_horn, kept_log, state_of
 from orexis.practice.plans import SessionSetup, block_for, held_back
 from orexis.practice.recordings import listen_to
 from orexis.practice.takes import JudgedTake, judged, keep_attempt
@@ -57,7 +57,7 @@ from orexis.store.horns import horn_of
 from orexis.store.models import Player, PracticeSession, SessionEntry, Take
 from orexis.store.players import notation_of
 from orexis.store.recordings import save_recording
-from orexis.store.sessions import hurts_of, log_of, report_hurt
+from orexis.store.sessions import hurts_of, report_hurt
 from orexis.store.spool import Spool
 from orexis.store.takes import Circumstances, judged_until, passed_tones
 
@@ -123,12 +123,12 @@ class Session:
                 row = begin_session(session, spool.session_id, SessionSetup.read(spool.hello))
             self._player = session.get_one(Player, row.player_id)
             self._row = row
-            log = _entries(session, row)
+            log = kept_log(session, row)
             judged_before = judged_until(session, row.id)
         self._rate = row.sample_rate
-        self._horn = _horn_of(row)
+        self._horn = kept_horn(row)
         self._number = len(log)
-        self._state = _state_of(row, log)
+        self._state = state_of(row, log)
         self._gaps_s = sum(entry.gap_s for entry in log if isinstance(entry, Resumed))
         self._result = Result()
         self._stand = Stand(
@@ -460,6 +460,7 @@ class Session:
             sample_rate=self._rate,
             horn=self._horn,
             place=_place(state),
+            timing=None if cut else self._timing(attempt),
         )
         with self._database.session() as session:
             take = keep_attempt(session, attempt, state.task, circumstances, pcm)
@@ -475,6 +476,11 @@ class Session:
             self._write(session, entry)
             self._result.takes.append(judged(session, take))
         self._follow(entry)
+
+    def _timing(self, attempt: Attempt) -> Timing | None:
+        """How it lay against the metronome; the stand-in's sound takes no way through the room."""
+        latency_s = self._row.latency_s if self._row.source == "microphone" else 0.0
+        return timing_of(self._state, attempt.answers, attempt.frames.first * HOP_S, latency_s)
 
     def _disturb(self, frame: int) -> None:
         """A note is played where none is listened for."""
@@ -499,28 +505,6 @@ def _longest_tone(attempt: Attempt) -> Tone | None:
         return None
     longest = max(told, key=lambda one: one.heard.last - one.heard.first if one.heard else 0)
     return longest.tone
-
-
-def _entries(session: DataSession, row: PracticeSession) -> list[Entry]:
-    return [entry_of(one.kind, one.sample, one.content) for one in log_of(session, row.id)]
-
-
-def _state_of(row: PracticeSession, log: Iterable[Entry]) -> State:
-    level = GateLevel(row.gate_level)
-    return run(begin(plan_of(row.plan), row.sample_rate, level, row.drone_hz), log)
-
-
-def _horn_of(row: PracticeSession) -> Horn:
-    return Horn(INSTRUMENTS[row.instrument_key], setup_of(row.setup))
-
-
-def asked_now(session: DataSession, session_id: str) -> tuple[Task, Horn] | None:
-    """What a session asks for as its log stands, and the horn it is on; `None` where there is no
-    such session."""
-    row = session.get(PracticeSession, session_id)
-    if row is None:
-        return None
-    return _state_of(row, _entries(session, row)).task, _horn_of(row)
 
 
 def heard_until(database: Database, session_id: str) -> int:

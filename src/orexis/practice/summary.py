@@ -12,7 +12,9 @@ from orexis.core.horn.registers import Register, register_of
 from orexis.core.score.steps import On
 from orexis.core.session.running import State
 from orexis.core.session.telling import closed_words, rests_words, tomorrow_words
-from orexis.store.models import Take, TakeNote
+from orexis.practice.kept_sessions import kept_state
+from orexis.store.models import Player, PracticeSession, Take, TakeNote
+from orexis.store.sessions import has_memo, whole_sessions
 
 
 @dataclass(frozen=True, slots=True)
@@ -51,3 +53,24 @@ def _on_the_face(rows: Iterable[TakeNote], writer: Writer) -> tuple[tuple[Regist
         on_horn = register_of(midi, writer.instrument, writer.reach.high)
         found[Register.BUZZ if row.on == On.MOUTHPIECE else on_horn] += row.length_s
     return tuple((one, round(found[one], 1)) for one in Register if found[one])
+
+
+@dataclass(frozen=True, slots=True)
+class ToldSession:
+    """A session in a list: how each of its exercises went, and whether there is a spoken note."""
+
+    kept: PracticeSession
+    went: tuple[str, ...]
+    has_memo: bool
+
+
+def told_sessions(session: Session, player: Player, count: int) -> list[ToldSession]:
+    """A player's newest sessions that had a plan, newest first."""
+    return [
+        ToldSession(
+            kept,
+            tuple(closed_words(one) for one in kept_state(session, kept).closed),
+            has_memo(session, kept.id),
+        )
+        for kept in whole_sessions(session, player.id, count)
+    ]

@@ -77,8 +77,8 @@ class Take(Base, kw_only=True):
     taken up again after a crash cannot store it twice. `task` and `verdict` are as they were then
     (`formats.task`), so that it is shown and judged as it was. `gate_passed` is the gate's verdict
     and `passed` what counts: the player's own where they overruled it. `place` says where in its
-    session it was played. `rating` is what the
-    player's ear said before the measurement was shown (`core.judging.ear`).
+    session it was played, and `timing` how its onsets lay against the metronome. `rating` is what
+    the player's ear said before the measurement was shown (`core.judging.ear`).
     """
 
     __tablename__ = "takes"
@@ -103,6 +103,7 @@ class Take(Base, kw_only=True):
     task: Mapped[dict[str, Any]] = mapped_column(JSON, server_default="{}")
     verdict: Mapped[dict[str, Any]] = mapped_column(JSON, server_default="{}")
     place: Mapped[str] = mapped_column(server_default="", default="")
+    timing: Mapped[dict[str, Any] | None] = mapped_column(JSON(none_as_null=True), default=None)
     rating: Mapped[int | None] = mapped_column(default=None)
     overruled_passed: Mapped[bool | None] = mapped_column(default=None)
     deleted_at: Mapped[datetime | None] = mapped_column(UtcDateTime, default=None)

@@ -34,10 +34,15 @@ def open_session(session: Session, player_id: int, since: datetime) -> PracticeS
     )
 
 
-def sessions_of(session: Session, player_id: int) -> dict[str, PracticeSession]:
-    """A player's sessions by their ids."""
-    rows = session.scalars(select(PracticeSession).where(PracticeSession.player_id == player_id))
-    return {row.id: row for row in rows}
+def whole_sessions(session: Session, player_id: int, count: int) -> list[PracticeSession]:
+    """A player's newest sessions that had a plan, newest first."""
+    rows = session.scalars(
+        select(PracticeSession)
+        .where(PracticeSession.player_id == player_id, PracticeSession.title != "")
+        .order_by(PracticeSession.started_at.desc())
+        .limit(count)
+    )
+    return list(rows)
 
 
 def keep_memo(session: Session, session_id: str, flac: bytes) -> None:

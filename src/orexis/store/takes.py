@@ -19,6 +19,7 @@ from orexis.core.listening.notes.measures import NoteMeasures, Shape, Vibrato
 from orexis.core.listening.notes.tone import TOLD_FROM_S, Tone
 from orexis.core.listening.tracking.frames import HOP_S
 from orexis.core.session.stand import Attempt
+from orexis.core.session.timing import Timing
 from orexis.store.models import Player, Take, TakeEvents, TakeFrames, TakeNote, TakeSound
 from orexis.store.packed import pack
 
@@ -27,8 +28,8 @@ _LEARNT_FROM = 300
 
 @dataclass(frozen=True, slots=True)
 class Circumstances:
-    """When, from where, on which horn, under which gate and where in its session an attempt was
-    played."""
+    """When, from where, on which horn, under which gate, where in its session and how in time
+    an attempt was played."""
 
     player: Player
     session_id: str
@@ -38,6 +39,7 @@ class Circumstances:
     sample_rate: int
     horn: Horn
     place: str = ""
+    timing: Timing | None = None
 
 
 @dataclass(frozen=True, slots=True)
@@ -85,6 +87,7 @@ def save_attempt(
         task=documents.task,
         verdict=documents.verdict,
         place=circumstances.place,
+        timing=None if circumstances.timing is None else asdict(circumstances.timing),
         notes=[_row(number, answer) for number, answer in enumerate(attempt.answers)],
     )
     session.add(take)

@@ -379,6 +379,26 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/players/{player_id}/sessions": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Sessions
+         * @description The newest sessions that had a plan, newest first.
+         */
+        get: operations["sessions_api_players__player_id__sessions_get"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/players/{player_id}/sessions/open": {
         parameters: {
             query?: never;
@@ -2039,6 +2059,30 @@ export interface components {
             between: components["schemas"]["SlotOut"][];
         };
         /**
+         * SessionLine
+         * @description A session in a list: how it ended ("" while it can be gone on with), how each of its
+         *     exercises went, and the notes of the player to themselves.
+         */
+        SessionLine: {
+            /** Id */
+            id: string;
+            /** Title */
+            title: string;
+            /**
+             * Started At
+             * Format: date-time
+             */
+            started_at: string;
+            /** Ended */
+            ended: string;
+            /** Went */
+            went: string[];
+            /** Note */
+            note: string;
+            /** Has Memo */
+            has_memo: boolean;
+        };
+        /**
          * SheetNoteOut
          * @description A note to play: the step of the score it is, and its target in cents (100 a MIDI number).
          */
@@ -2165,6 +2209,12 @@ export interface components {
         TakeDetail: {
             /** Id */
             id: string;
+            /** Session Id */
+            session_id: string;
+            /** Place */
+            place: string;
+            /** Timing */
+            timing: string;
             /**
              * Started At
              * Format: date-time
@@ -2207,11 +2257,18 @@ export interface components {
          * TakeOut
          * @description A take in a list, and what a verdict is told with. `setting` says what was asked, `span`
          *     names its lowest and highest note (one where they are the same), `origin` says where its sound
-         *     came from, and `sounds_from_s` when in it.
+         *     came from, and `sounds_from_s` when in it. `session_id` and `place` say in which session, and
+         *     where in it; `timing` how it lay against the metronome, "" without one.
          */
         TakeOut: {
             /** Id */
             id: string;
+            /** Session Id */
+            session_id: string;
+            /** Place */
+            place: string;
+            /** Timing */
+            timing: string;
             /**
              * Started At
              * Format: date-time
@@ -2426,13 +2483,15 @@ export interface components {
         };
         /**
          * BreathStep
-         * @description A part of a paced breath: how long, and what to do.
+         * @description A part of a paced breath: how long, what to do, and whether the air goes in.
          */
         BreathStep: {
             /** Seconds */
             seconds: number;
             /** Words */
             words: string;
+            /** Inward */
+            inward: boolean;
         };
         /**
          * Bye
@@ -2591,6 +2650,12 @@ export interface components {
         JudgedTakeOut: {
             /** Id */
             id: string;
+            /** Session Id */
+            session_id: string;
+            /** Place */
+            place: string;
+            /** Timing */
+            timing: string;
             /**
              * Started At
              * Format: date-time
@@ -3522,6 +3587,31 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["OfferedOut"][];
+                };
+            };
+            404: components["responses"]["Problem404"];
+            405: components["responses"]["Problem405"];
+            422: components["responses"]["Problem422"];
+        };
+    };
+    sessions_api_players__player_id__sessions_get: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                player_id: number;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["SessionLine"][];
                 };
             };
             404: components["responses"]["Problem404"];

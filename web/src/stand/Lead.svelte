@@ -24,12 +24,7 @@
       {breath?.words ?? going.stretch?.headline ?? ''}
     </h2>
   </div>
-  {#if breath}
-    <div class="pace" aria-hidden="true">
-      <span style:width="{100 * breath.share}%"></span>
-    </div>
-    <p class="count">{Math.ceil(breath.seconds * (1 - breath.share))}</p>
-  {:else if waits && going.leftS !== null}
+  {#if waits && going.leftS !== null}
     <p class="count" role="timer">{clock(going.leftS)}</p>
   {:else if beat}
     {#key beat.sample}
@@ -83,20 +78,6 @@
 
   .beat.first {
     color: var(--asked);
-  }
-
-  .pace {
-    width: clamp(8rem, 26vw, 22rem);
-    height: 1.1rem;
-    border-radius: 0.55rem;
-    background: var(--line);
-    overflow: hidden;
-  }
-
-  .pace span {
-    display: block;
-    height: 100%;
-    background: var(--low);
   }
 
   @keyframes beat {

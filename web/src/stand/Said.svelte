@@ -14,6 +14,7 @@
   {#if stand.refused}<p class="first" role="alert">{stand.refused}</p>{/if}
   {#if stand.take}
     <VerdictWords verdict={stand.take.verdict} />
+    {#if stand.take.timing}<p>{stand.take.timing}</p>{/if}
     {#if stand.take.tone.word}<p>{stand.take.tone.sentence}</p>{/if}
     {@const question = stand.whole && stand.going.now?.question}
     {#if question}

@@ -35,7 +35,7 @@
       <li>
         <button disabled={!one.exercises.length} onclick={() => onplay(one)}>
           <span class="title">{one.title}</span>
-          <span class="dim">about {one.minutes} min<Key shown={'ABCDEFGH'[i] ?? ''} /></span>
+          <span class="dim">about {one.minutes} min <Key shown={'ABCDEFGH'[i] ?? ''} /></span>
           <span class="why">{one.why}</span>
           <span class="dim made">
             {one.exercises.map(({ title }) => title).join(' · ')}

@@ -11,6 +11,7 @@
   import Music from '../parts/Music.svelte';
   import Now from './Now.svelte';
   import Notice from '../parts/Notice.svelte';
+  import Pacer from './Pacer.svelte';
   import RoundTripView from './RoundTrip.svelte';
   import Said from './Said.svelte';
   import Sessions from './Sessions.svelte';
@@ -70,7 +71,7 @@
   const trouble = $derived(stand.trouble && TROUBLES[stand.trouble]);
   const windowS = $derived(windowOf(stand.plan?.seconds ?? 4, stand.plan?.sheet.notes.length ?? 1));
   const lead = $derived(
-    !stand.listening
+    !stand.listening || stand.ended
       ? ''
       : stand.playing
         ? 'Listening. Silence ends it.'
@@ -406,15 +407,19 @@
           </div>
         {/if}
         <div class="slots">
-          <SlotView
-            slots={plan.sheet.bands}
-            limitCents={plan.sheet.limit_cents}
-            frames={stand.frames}
-            stretches={stand.stretches}
-            {windowS}
-            live={stand.listening}
-            label="Your sound in {plan.sheet.title}{heard && `: ${heard}`}"
-          />
+          {#if going.breath}
+            <Pacer breath={going.breath} />
+          {:else}
+            <SlotView
+              slots={plan.sheet.bands}
+              limitCents={plan.sheet.limit_cents}
+              frames={stand.frames}
+              stretches={stand.stretches}
+              {windowS}
+              live={stand.listening}
+              label="Your sound in {plan.sheet.title}{heard && `: ${heard}`}"
+            />
+          {/if}
           {#if !stand.listening}
             <div class="begin">
               <button class="act-main" disabled={stand.starting} onclick={start}>

@@ -42,7 +42,7 @@ export class Going {
   }
 
   /** The step of a paced breath that it is time for, and how far it has come (0 to 1). */
-  get breath(): { words: string; share: number; seconds: number } | null {
+  get breath(): (Schemas['BreathStep'] & { share: number }) | null {
     const stretch = this.stretch;
     if (stretch?.phase !== 'breathe') return null;
     let at = (this.sample - stretch.start) / this.rate;

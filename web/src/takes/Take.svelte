@@ -195,7 +195,7 @@
     <header>
       <h1><NoteSpan span={take.span} /></h1>
       <p>
-        {take.setting}<br />
+        {take.setting}{take.place && `, ${take.place}`}<br />
         <span class="dim">
           {dayName(new Date(take.started_at), new Date())}, {clock(take.started_at)},
           {take.origin}{#if alone}, {alone.hand.label}{/if}
@@ -265,6 +265,7 @@
       <div class="told">
         <div>
           <VerdictWords verdict={take.verdict} />
+          {#if take.timing}<p class="tone">{take.timing}</p>{/if}
           {#if take.tone.sentence}<p class="tone">{take.tone.sentence}</p>{/if}
         </div>
         <div class="measured">

@@ -12,7 +12,9 @@
   import { record } from './record.svelte';
   import { addRecording, pagePath } from './kept';
   import { who } from '../players/who.svelte';
+  import SessionHead from './SessionHead.svelte';
   import { byDay, clock } from './days';
+  import { bySession, sessionsOf, type SessionLine } from './sessions';
 
   const player = $derived(who.current);
 
@@ -21,6 +23,7 @@
 
   let takes = $state.raw<Take[]>([]);
   let recordings = $state.raw<Recording[]>([]);
+  let sessions = $state.raw<SessionLine[]>([]);
   let loaded = $state(false);
   let more = $state(false);
   let problem = $state.raw<Problem | null>(null);
@@ -36,13 +39,20 @@
   /** Takes and recordings, newest first; recordings older than the takes shown wait for them. */
   const entries = $derived(
     [
-      ...takes.map((take) => ({ kind: 'takes' as const, take, recording: null, ...placed(take) })),
+      ...takes.map((take) => ({
+        kind: 'takes' as const,
+        take,
+        recording: null,
+        session_id: take.session_id,
+        ...placed(take),
+      })),
       ...recordings
         .filter(({ started_at }) => !more || started_at > (takes.at(-1)?.started_at ?? ''))
         .map((recording) => ({
           kind: 'recordings' as const,
           take: null,
           recording,
+          session_id: null,
           ...placed(recording),
         })),
     ].sort((a, b) => Date.parse(b.started_at) - Date.parse(a.started_at)),
@@ -64,6 +74,7 @@
           params: { path, query: { count: RECORDINGS } },
         }),
       );
+      sessions = await sessionsOf(player.id);
       const heard = await answer(api.GET('/api/players/{player_id}/ear', { params: { path } }));
       ear = heard.words;
       loaded = true;
@@ -208,48 +219,52 @@
     {#each days as day (day.name)}
       <section aria-label={day.name}>
         <h2>{day.name}</h2>
-        <ul>
-          {#each day.entries as entry (entry.id)}
-            {@const index = entries.indexOf(entry)}
-            {@const { take, recording } = entry}
-            <li>
-              <a
-                id="entry-{entry.id}"
-                href="#{pagePath(entry)}"
-                class:at={index === at}
-                class:recording
-                onfocus={() => (at = index)}
-              >
-                <span class="clock dim">{clock(entry.started_at)}</span>
-                {#if take}
-                  <span class="name"><NoteSpan span={take.span} /></span>
-                  <span class="said" class:go={take.verdict.passed}>{take.verdict.headline}</span>
-                  {#each ['centre', 'steady', 'held'] as rule (rule)}
-                    {@const line = number(take, rule)}
-                    {#if line}
-                      <span class="number">
-                        <span class="dim">{rule}</span> <strong>{line.words}</strong>
-                        <span class="dim unit">{line.unit}</span>
-                      </span>
+        {#each bySession(day.entries, sessions) as run (run.entries[0]?.id)}
+          {#if run.session}<SessionHead session={run.session} />{/if}
+          <ul>
+            {#each run.entries as entry (entry.id)}
+              {@const index = entries.indexOf(entry)}
+              {@const { take, recording } = entry}
+              <li>
+                <a
+                  id="entry-{entry.id}"
+                  href="#{pagePath(entry)}"
+                  class:at={index === at}
+                  class:recording
+                  onfocus={() => (at = index)}
+                >
+                  <span class="clock dim">{clock(entry.started_at)}</span>
+                  {#if take}
+                    <span class="name"><NoteSpan span={take.span} /></span>
+                    <span class="said" class:go={take.verdict.passed}>{take.verdict.headline}</span>
+                    {#each ['centre', 'steady', 'held'] as rule (rule)}
+                      {@const line = number(take, rule)}
+                      {#if line}
+                        <span class="number">
+                          <span class="dim">{rule}</span> <strong>{line.words}</strong>
+                          <span class="dim unit">{line.unit}</span>
+                        </span>
+                      {/if}
+                    {/each}
+                    {#if !number(take, 'centre')}
+                      <span class="number dim">{take.exercise}</span>
                     {/if}
-                  {/each}
-                  {#if !number(take, 'centre')}
-                    <span class="number dim">{take.exercise}</span>
+                    {#if take.place}<span class="number dim">{take.place}</span>{/if}
+                  {:else if recording}
+                    <span class="said file">{recording.name}</span>
+                    <span class="number">
+                      <span class="dim">recording</span> <strong>{recording.notes_words}</strong>
+                    </span>
+                    <span class="number">
+                      <strong>{recording.duration_s.toFixed(1)}</strong>
+                      <span class="dim unit">s</span>
+                    </span>
                   {/if}
-                {:else if recording}
-                  <span class="said file">{recording.name}</span>
-                  <span class="number">
-                    <span class="dim">recording</span> <strong>{recording.notes_words}</strong>
-                  </span>
-                  <span class="number">
-                    <strong>{recording.duration_s.toFixed(1)}</strong>
-                    <span class="dim unit">s</span>
-                  </span>
-                {/if}
-              </a>
-            </li>
-          {/each}
-        </ul>
+                </a>
+              </li>
+            {/each}
+          </ul>
+        {/each}
       </section>
     {/each}
     {#if more}

@@ -131,5 +131,7 @@ def turned_by_keys(
 
 def cue(task: Task) -> str:
     """How to begin, and how long to hold, in words."""
+    if not task.score.pitches:
+        return "by breathing alone; the horn can rest"
     hold = f", hold {task.hold_s:g} s" if task.hold_s else ""
     return f"breathe, start with air{hold}"

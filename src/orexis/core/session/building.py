@@ -173,7 +173,11 @@ def block_of(
     rungs = tuple(islice(_RUNGS[follow](family, writer, task), settings.whole("rungs")))
     if follow in (Follow.BREATHS, Follow.SETS, Follow.LENGTHS):
         rungs = tuple(_RUNGS[follow](family, writer, task))
-    repeats = follow is Follow.REPEAT and "needed" not in (way or {}) and bool(task.score.pitches)
+    needed = settings.whole("needed")
+    if not task.score.pitches:
+        needed = 1
+    elif follow is Follow.REPEAT and "needed" not in (way or {}):
+        needed = task.score.times
     metronome = None
     if settings.word("metronome") == "on" and task.score.pitches:
         metronome = _metronome(settings, task)
@@ -183,7 +187,7 @@ def block_of(
         group=family.group,
         follow=follow,
         rungs=rungs,
-        needed=task.score.times if repeats else settings.whole("needed"),
+        needed=needed,
         counts=Counts.PLAYED if follow is Follow.SETS else Counts.PASSED,
         after_fail=AfterFail(settings.word("after_fail")),
         most_fails=settings.whole("fails"),

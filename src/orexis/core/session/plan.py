@@ -11,6 +11,10 @@ from enum import StrEnum
 from orexis.core.exercises.family import Group
 from orexis.core.exercises.task import Task
 from orexis.core.session.metronome import Metronome
+from orexis.core.session.metronome import count_in_s as bars_s
+
+_BETWEEN_S = 1.5
+"""What a try takes beside its music: a breath before it, and the silence that ends it."""
 
 
 class Follow(StrEnum):
@@ -111,18 +115,22 @@ class Block:
 
     @property
     def seconds(self) -> float:
-        """About how long it takes when all goes well, count-ins left out."""
-        rests = self.rests
-        played = sum(rung.rest_s + rung.task.score.seconds for rung in self.rungs) * self.needed
-        tries = len(self.rungs) * self.needed
-        between = sum(max(rests.try_s, _as_played(self, rung)) for rung in self.rungs)
-        probes = self.probe.score.seconds * tries if self.probe else 0.0
-        one_set = played + between * self.needed + probes
+        """About how long it takes when all goes well."""
+        rests, score = self.rests, self.rungs[0].task.score
+        if self.breathing:
+            return score.seconds * score.times + rests.block_s
+        one_set = self.needed * sum(self._try_s(rung) for rung in self.rungs)
         return self.sets * one_set + (self.sets - 1) * rests.set_s + rests.block_s
 
-
-def _as_played(block: Block, rung: Rung) -> float:
-    return rung.task.score.seconds if block.rests.as_played else 0.0
+    def _try_s(self, rung: Rung) -> float:
+        """One try: its count-in, its music, the silence after it and its rest."""
+        played_s, rests = rung.task.score.seconds, self.rests
+        probe_s = self.probe.score.seconds + _BETWEEN_S if self.probe else 0.0
+        count_in_s = _BETWEEN_S if self.metronome is None else 2 * _BETWEEN_S
+        if self.metronome is not None:
+            count_in_s += bars_s(self.metronome, rung.task.score)
+        rest_s = max(rests.try_s, played_s if rests.as_played else 0.0, rung.rest_s)
+        return count_in_s + played_s + probe_s + rest_s
 
 
 @dataclass(frozen=True, slots=True)

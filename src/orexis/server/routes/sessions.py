@@ -13,13 +13,21 @@ from orexis.formats.audio import (
     pcm_from_floats,
     wav_from_pcm,
 )
+from orexis.practice.kept_sessions import asked_now
 from orexis.practice.memos import MemoRefusedError, keep_spoken
 from orexis.practice.plans import offered_sessions
-from orexis.practice.sessions import asked_now
+from orexis.practice.summary import told_sessions
 from orexis.server.problems import ProblemError, not_found
 from orexis.server.routes.access import Data, PlayerId, player_or_404
 from orexis.server.routes.standin import AskedSkill, wav_of
-from orexis.server.schemas.sessions import HurtOut, LatencyOut, NoteIn, OfferedOut, OpenOut
+from orexis.server.schemas.sessions import (
+    HurtOut,
+    LatencyOut,
+    NoteIn,
+    OfferedOut,
+    OpenOut,
+    SessionLine,
+)
 from orexis.store.database import Database
 from orexis.store.models import PracticeSession
 from orexis.store.sessions import clear_hurts, hurts_of, memo_of, open_session, report_hurt
@@ -29,6 +37,7 @@ router = APIRouter(prefix="/api")
 _OPEN_FOR = timedelta(hours=18)
 """How long after its beginning a session can be gone on with."""
 Rate = Annotated[int, Query(ge=LOWEST_RATE, le=HIGHEST_RATE)]
+_SHOWN = 60
 SessionId = Annotated[str, Path(pattern="^[0-9a-f]{32}$")]
 
 
@@ -40,6 +49,14 @@ def offered(
     with data.session() as session:
         player = player_or_404(session, player_id)
         return [OfferedOut.of(one) for one in offered_sessions(session, player, quiet)]
+
+
+@router.get("/players/{player_id}/sessions")
+def sessions(data: Data, player_id: PlayerId) -> list[SessionLine]:
+    """The newest sessions that had a plan, newest first."""
+    with data.session() as session:
+        player = player_or_404(session, player_id)
+        return [SessionLine.of(one) for one in told_sessions(session, player, _SHOWN)]
 
 
 @router.get("/players/{player_id}/sessions/open")

@@ -8,13 +8,14 @@ from pydantic import BaseModel, Field
 from orexis.core.exercises.book import FAMILIES
 from orexis.core.exercises.own import LONGEST_LINE
 from orexis.core.exercises.typed import as_typed
+from orexis.core.score.steps import Breath, Rest
 from orexis.core.session.building import Setting
 from orexis.core.session.metronome import Beat, Click
 from orexis.core.session.questions import question_of
 from orexis.core.session.running import Phase, State, beats_in
 from orexis.core.session.telling import closed_words, told
 from orexis.practice.plans import OfferedSession
-from orexis.practice.summary import Summary
+from orexis.practice.summary import Summary, ToldSession
 from orexis.server.schemas.base import Body, Read, Text
 from orexis.store.models import PracticeSession
 
@@ -171,10 +172,11 @@ class SessionPart(BaseModel):
 
 
 class BreathStep(BaseModel):
-    """A part of a paced breath: how long, and what to do."""
+    """A part of a paced breath: how long, what to do, and whether the air goes in."""
 
     seconds: float
     words: str
+    inward: bool
 
     @classmethod
     def all_of(cls, state: State) -> list["BreathStep"]:
@@ -182,10 +184,15 @@ class BreathStep(BaseModel):
         if not state.now.breathing:
             return []
         score = state.at.task.score
+        steps = score.steps * score.times
         return [
-            cls(seconds=score.seconds_of((step,)), words=getattr(step, "words", ""))
-            for step in score.steps * score.times
-            if score.seconds_of((step,))
+            cls(
+                seconds=score.seconds_of((step,)),
+                words=step.words,
+                inward=isinstance(after, Breath),
+            )
+            for step, after in zip(steps, (*steps[1:], None), strict=True)
+            if isinstance(step, Rest)
         ]
 
 
@@ -285,3 +292,29 @@ class LatencyOut(BaseModel):
     seconds: float
     spread_s: float
     clicks: int
+
+
+class SessionLine(BaseModel):
+    """A session in a list: how it ended ("" while it can be gone on with), how each of its
+    exercises went, and the notes of the player to themselves."""
+
+    id: str
+    title: str
+    started_at: datetime
+    ended: str
+    went: list[str]
+    note: str
+    has_memo: bool
+
+    @classmethod
+    def of(cls, told: ToldSession) -> "SessionLine":
+        """A session as the API gives it."""
+        return cls(
+            id=told.kept.id,
+            title=told.kept.title,
+            started_at=told.kept.started_at,
+            ended=told.kept.ended or "",
+            went=list(told.went),
+            note=told.kept.note,
+            has_memo=told.has_memo,
+        )

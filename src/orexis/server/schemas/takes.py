@@ -14,6 +14,7 @@ from orexis.core.judging.gate import GateLevel
 from orexis.core.judging.marks import Mark
 from orexis.core.judging.ribbon import Ribbon
 from orexis.core.listening.tracking.frames import HOP_S
+from orexis.core.session.timing import Timing, timing_words
 from orexis.formats.analysis import rounded
 from orexis.practice.takes import JudgedTake, TakePage, ToldTake, ToldTone
 from orexis.server.schemas.base import Body, Flag, Number, Numbers, Read, Text
@@ -152,9 +153,13 @@ class RatingOut(BaseModel):
 class TakeOut(BaseModel):
     """A take in a list, and what a verdict is told with. `setting` says what was asked, `span`
     names its lowest and highest note (one where they are the same), `origin` says where its sound
-    came from, and `sounds_from_s` when in it."""
+    came from, and `sounds_from_s` when in it. `session_id` and `place` say in which session, and
+    where in it; `timing` how it lay against the metronome, "" without one."""
 
     id: str
+    session_id: str
+    place: str
+    timing: str
     started_at: AwareDatetime
     source: str
     origin: str
@@ -175,6 +180,9 @@ class TakeOut(BaseModel):
         setting = [task.title, task.setting, f"gate {take.gate_level}"]
         return cls(
             id=take.id,
+            session_id=take.session_id,
+            place=take.place,
+            timing="" if take.timing is None else timing_words(Timing(**take.timing)),
             started_at=take.started_at,
             source=take.source,
             origin=words.origin_words(take.source),

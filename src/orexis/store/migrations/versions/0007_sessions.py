@@ -1,4 +1,4 @@
-"""Sessions with their plan and log, what hurt, and where in its session a take was played
+"""Sessions with their plan and log; what hurt; where in its session and how in time a take was
 
 Revision: 0007; follows: 0006
 """
@@ -64,10 +64,12 @@ def upgrade() -> None:
         sa.PrimaryKeyConstraint("id"),
     )
     op.add_column("takes", sa.Column("place", sa.String(), nullable=False, server_default=""))
+    op.add_column("takes", sa.Column("timing", sa.JSON(), nullable=True))
 
 
 def downgrade() -> None:
 
+    op.drop_column("takes", "timing")
     op.drop_column("takes", "place")
     for table in ("hurts", "session_memos", "session_log", "sessions"):
         op.drop_table(table)
