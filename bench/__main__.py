@@ -10,6 +10,7 @@ BENCHES = (
     "horn",
     "live",
     "latency",
+    "verdict",
     "memory",
     "tracker",
     "lips",

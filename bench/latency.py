@@ -8,17 +8,14 @@ it came to be. What the sound card itself takes comes on top and is not seen her
 Wanted: p95 within 90 ms above 100 Hz.
 """
 
-import socket
-import subprocess
-import sys
 import tempfile
-import time
 from pathlib import Path
 
 import httpx
 import numpy as np
 import soundfile
 from playwright.sync_api import sync_playwright
+from tests.running import Running
 
 from bench.goals import at_most
 from bench.sounds import RATE, REGISTERS, phrase
@@ -39,7 +36,7 @@ _WATCH = """
         const said = JSON.parse(data);
         if (said.type === 'frames')
           requestAnimationFrame(() =>
-            window.drawn.push([said.first, said.cents, performance.now()]));
+            window.drawn.push([said.first, said.pitch_cents, performance.now()]));
       });
     }
     return send.call(this, message);
@@ -63,21 +60,11 @@ def _latency_ms(register: str) -> np.ndarray:
     with tempfile.TemporaryDirectory() as folder:
         wav = Path(folder) / "microphone.wav"
         soundfile.write(wav, phrase(register).samples, RATE)
-        with socket.socket() as probe:
-            probe.bind(("127.0.0.1", 0))
-            port = probe.getsockname()[1]
-        server = subprocess.Popen(
-            [
-                *(sys.executable, "-m", "orexis.cli", "serve"),
-                *("--data", str(Path(folder) / "orexis.db"), "--port", str(port)),
-            ],
-            stdout=subprocess.DEVNULL,
-        )
+        server = Running(Path(folder) / "orexis.db")
         try:
-            sent, drawn, rate = _listen(f"http://127.0.0.1:{port}", wav)
+            sent, drawn, rate = _listen(server.url, wav)
         finally:
-            server.terminate()
-            server.wait()
+            server.stop()
     final: dict[int, float | None] = {}
     for first, cents, _ in drawn:
         final.update(enumerate(cents, start=first))
@@ -97,12 +84,6 @@ def _latency_ms(register: str) -> np.ndarray:
 
 
 def _listen(url: str, wav: Path) -> tuple[list[float], list[tuple[int, list[float], float]], int]:
-    for _ in range(150):
-        try:
-            httpx.get(f"{url}/api/health").raise_for_status()
-            break
-        except httpx.HTTPError:
-            time.sleep(0.1)
     player = {"name": "A", "instrument_key": "trombone-tenor", "view": "sounding", "clef": "bass"}
     httpx.post(f"{url}/api/players", json=player).raise_for_status()
     with sync_playwright() as playwright:

@@ -9,6 +9,7 @@
   import VerdictWords from '../parts/VerdictWords.svelte';
   import { offer } from '../parts/keys.svelte';
   import View from '../parts/View.svelte';
+  import { keepMine, mineOf, unusual } from '../stand/mine';
   import { putOnStand } from '../stand/settings';
   import { who } from '../players/who.svelte';
   import Music from '../parts/Music.svelte';
@@ -43,6 +44,18 @@
     if (!page?.sounds) return;
     putOnStand(player.id, { family: page.key, values: page.values });
     void push('/stand');
+  }
+
+  /** How its tries follow each other in a session. */
+  let way = $state<Record<string, string | number | null | undefined>>({});
+
+  function addToSession() {
+    if (!page) return;
+    const { key, title, values, ways } = page;
+    const added = { title, family: key, values, way: unusual(ways, way), why: '' };
+    const all = [...mineOf(player.id), added];
+    keepMine(player.id, all);
+    toaster.create({ title: `${title} is number ${all.length} of your session on the Stand.` });
   }
 
   /** The field that is a line of notes, where there is one. */
@@ -106,6 +119,13 @@
       run: () => chooser?.open(),
       disabled: open.hearing !== '' || !page?.sounds,
       quiet: true,
+    },
+    {
+      keys: ['s'],
+      shown: 'S',
+      label: 'add to my session',
+      run: addToSession,
+      disabled: !page || open.refused !== null,
     },
     {
       keys: ['o'],
@@ -190,11 +210,29 @@
       </div>
     {/if}
     <div class="below">
-      <form class="fields" aria-label="What is set" onsubmit={(event) => event.preventDefault()}>
-        {#each page.fields as field (field.key)}
-          <Field {field} bind:value={open.values[field.key]} oninput={() => open.adjust()} />
-        {/each}
-      </form>
+      <div>
+        <form class="fields" aria-label="What is set" onsubmit={(event) => event.preventDefault()}>
+          {#each page.fields as field (field.key)}
+            <Field {field} bind:value={open.values[field.key]} oninput={() => open.adjust()} />
+          {/each}
+        </form>
+        <details>
+          <summary>In a session</summary>
+          <form
+            class="fields"
+            aria-label="In a session"
+            onsubmit={(event) => event.preventDefault()}
+          >
+            {#each page.ways as field (field.key)}
+              <Field
+                {field}
+                bind:value={() => way[field.key] ?? field.usual, (set) => (way[field.key] = set)}
+              />
+            {/each}
+          </form>
+          <button class="act" onclick={addToSession}><Key shown="S" />Add to my session</button>
+        </details>
+      </div>
       <div class="words">
         <ExerciseWords {page} />
         <p class="on">
@@ -215,6 +253,12 @@
 </View>
 
 <style>
+  summary {
+    margin-block: 1rem 0.6rem;
+    cursor: pointer;
+    font-weight: 700;
+  }
+
   header {
     display: flex;
     flex-wrap: wrap;

@@ -1,6 +1,8 @@
 <script lang="ts">
+  import { untrack } from 'svelte';
   import { problemOf, type Problem } from '../api/client';
   import Key from '../parts/Key.svelte';
+  import { keepMine, mineOf } from './mine';
   import { offeredTo, type Offered } from './sessions';
 
   /** The whole sessions there are, to choose one with a key. */
@@ -14,13 +16,34 @@
 
   let { playerId, quiet, found = $bindable(), onplay, onquiet }: Props = $props();
   let problem = $state.raw<Problem | null>(null);
+  let mine = $state.raw(untrack(() => mineOf(playerId)));
+
+  const own = $derived<Offered[]>(
+    mine.length && !quiet
+      ? [
+          {
+            title: 'My session',
+            why: 'Put together in the book.',
+            exercises: mine,
+            minutes: 0,
+            left_out: [],
+          },
+        ]
+      : [],
+  );
 
   $effect(() => {
+    const before = own;
     offeredTo(playerId, quiet).then(
-      (all) => (found = all),
+      (all) => (found = [...all, ...before]),
       (error: unknown) => (problem = problemOf(error)),
     );
   });
+
+  function shorten() {
+    mine = mine.slice(0, -1);
+    keepMine(playerId, mine);
+  }
 </script>
 
 <section aria-label="Whole sessions">
@@ -35,7 +58,10 @@
       <li>
         <button disabled={!one.exercises.length} onclick={() => onplay(one)}>
           <span class="title">{one.title}</span>
-          <span class="dim">about {one.minutes} min <Key shown={'ABCDEFGH'[i] ?? ''} /></span>
+          <span class="dim">
+            {#if one.minutes}about {one.minutes} min{/if}
+            <Key shown={'ABCDEFGH'[i] ?? ''} />
+          </span>
           <span class="why">{one.why}</span>
           <span class="dim made">
             {one.exercises.map(({ title }) => title).join(' · ')}
@@ -48,6 +74,11 @@
   <button class="act" aria-pressed={quiet} onclick={onquiet}>
     <Key shown="Q" />quiet hours: mouthpiece alone, <strong>{quiet ? 'on' : 'off'}</strong>
   </button>
+  {#if own.length}
+    <button class="act" onclick={shorten}>Take the last exercise out of my session</button>
+  {:else}
+    <p class="dim">Any exercise in the book can be added to a session of your own there (S).</p>
+  {/if}
 </section>
 
 <style>

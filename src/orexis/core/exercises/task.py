@@ -9,7 +9,7 @@ from itertools import groupby
 from orexis.core.exercises.family import Aim, Given
 from orexis.core.score.steps import Rest, Score, in_one_breath
 
-_DONE_S = 0.5
+_DONE_S, _SILENCE_S = 0.2, 0.5
 _BREATH_S = 3.0
 _LONGEST_SILENCE_S = 20.0
 
@@ -53,7 +53,7 @@ def ending_of(score: Score) -> Ending:
     """What ends an attempt at a score. One on a single breath is over with its sound; where one
     breathes and rests on the way, silence has to last longer than that takes."""
     if len(in_one_breath(score.steps)) < 2:
-        return Ending(_DONE_S)
+        return Ending(_SILENCE_S)
     rests = [
         score.seconds_of(tuple(steps))
         for is_rest, steps in groupby(score.steps, key=lambda step: isinstance(step, Rest))

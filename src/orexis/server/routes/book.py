@@ -7,6 +7,7 @@ from fastapi import APIRouter, Response
 from orexis.core.exercises.book import FAMILIES, check_heard
 from orexis.core.exercises.family import Aim, ExerciseRefusedError
 from orexis.core.judging.aims import limit_of
+from orexis.core.session.building import ways_of
 from orexis.formats.midi import midi_of
 from orexis.practice.exercises import (
     attempt_at,
@@ -49,6 +50,7 @@ def page(data: Data, player_id: PlayerId, asked: Asked) -> ExercisePage:
     return ExercisePage.of(
         task,
         fields_of(FAMILIES[task.family_key], writer),
+        ways_of(FAMILIES[task.family_key], writer),
         engraved_task(task, writer.horn, asked.notation),
         asked.notation,
         standings,

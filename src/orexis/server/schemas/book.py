@@ -201,7 +201,8 @@ class StandPlan(BaseModel):
 
 class ExercisePage(BaseModel):
     """An exercise as it is read and adjusted: `values` are what its fields are set to, `svg` the
-    music. `sounds` tells that there is something to hear, and for the Stand to listen to."""
+    music. `sounds` tells that there is something to hear, and for the Stand to listen to. `ways` are
+    what can be set of it in a session: how its tries follow each other."""
 
     key: str
     title: str
@@ -209,6 +210,7 @@ class ExercisePage(BaseModel):
     words: WordsOut
     aims: list[str]
     fields: list[FieldOut]
+    ways: list[FieldOut]
     values: dict[str, str]
     svg: str
     described: str
@@ -222,6 +224,7 @@ class ExercisePage(BaseModel):
         cls,
         task: Task,
         fields: tuple[Parameter, ...],
+        ways: tuple[Parameter, ...],
         svg: str,
         notation: Notation,
         standings: list[tuple[int, Standing]],
@@ -235,6 +238,7 @@ class ExercisePage(BaseModel):
             words=WordsOut.model_validate(family.words),
             aims=[WORDS[aim].counts for aim in task.aims],
             fields=[FieldOut.model_validate(one) for one in fields],
+            ways=[FieldOut.model_validate(one) for one in ways],
             values=as_typed(task.given.values),
             svg=svg,
             described=described(task.score, notation),
