@@ -8,12 +8,16 @@ import json
 import sqlite3
 from collections import Counter
 from contextlib import closing
+from fractions import Fraction
 from itertools import pairwise
 from typing import Any
 
 import httpx
+import numpy as np
 from playwright.sync_api import Browser, Page, Route, expect
 
+from orexis.core.score.steps import Play, Score
+from orexis.core.session.metronome import Metronome, beats_of
 from tests.browser.conftest import Launch, Server, page_of
 
 SPEED = 40
@@ -184,3 +188,105 @@ def test_a_page_that_is_reloaded_goes_on_where_it_was(server: Server, launch: La
     assert "Low long tones: 5 of 5 passed." in told
     assert verdicts(server) == [True] * 5
     assert "resumed" in [kind for kind, _, _ in log(server)]
+
+
+RENDER = """
+async (beats) => {
+  const { schedule } = await import('/assets/clicks.js');
+  const context = new OfflineAudioContext(1, 48000 * 12, 48000);
+  schedule(context, beats, (sample) => sample / 48000);
+  const sound = await context.startRendering();
+  return Array.from(sound.getChannelData(0));
+}
+"""
+
+
+def test_every_click_falls_within_a_millisecond_of_its_beat(server: Server, launch: Launch) -> None:
+    music = Score(tuple(Play(60, Fraction(1)) for _ in range(12)), 3, 97.0)
+    metronome = Metronome(parts=2, ramp_to_bpm=140.0)
+    beats = beats_of(metronome, music, 24_000, 48_000)
+    with quick(launch(), server) as page:
+        told = [{"sample": beat.sample, "click": beat.click.value} for beat in beats]
+        sound = np.abs(np.array(page.evaluate(RENDER, told)))
+    # A click is where it sounds after silence.
+    loud = np.flatnonzero(sound > 0.01)
+    starts = loud[np.diff(loud, prepend=-48_000) > 960]
+    assert len(starts) == len(beats)
+    late_ms = (starts - [beat.sample for beat in beats]) / 48
+    assert np.abs(late_ms).max() <= 1.0
+
+
+def test_a_session_of_ones_own_is_put_together_played_noted_and_listed(
+    server: Server, launch: Launch
+) -> None:
+    with quick(launch(), server) as page:
+        page.goto(f"{server.url}/#/book/long-tone")
+        page.get_by_label("hold, s").fill("1")
+        page.get_by_text("In a session").click()
+        page.get_by_label("before the first try").select_option("hear it first")
+        page.get_by_label("rest after a try, s").fill("5")
+        page.get_by_label("good ones a step").fill("2")
+        page.get_by_role("button", name="Add to my session").click()
+        expect(page.get_by_text("number 1 of your session")).to_be_visible()
+        page.goto(f"{server.url}/#/stand")
+        page.get_by_role("button", name="whole sessions").click()
+        page.get_by_role("button", name="My session").click()
+        expect(page.get_by_text("Hear Long tone.")).to_be_visible()
+        assert "Long tone: 2 of 2 passed." in ended(page)
+        page.get_by_label("A note to yourself").fill("Slower air at the start.")
+        page.get_by_role("button", name="Keep the note").click()
+        expect(page.get_by_text("Kept.")).to_be_visible()
+        page.get_by_role("heading", name="Done for today.").click()
+        page.keyboard.press("Escape")
+        expect(page.get_by_role("button", name="whole sessions")).to_be_visible()
+        page.keyboard.press("2")
+        today = page.get_by_role("region", name="Today")
+        expect(today.get_by_role("heading", name="My session")).to_be_visible()
+        expect(today.get_by_text("“Slower air at the start.”")).to_be_visible()
+        expect(today.get_by_text("1 of 2 good")).to_be_visible()
+
+
+def test_keys_pause_skip_and_end_and_hurt_holds_back(server: Server, launch: Launch) -> None:
+    with quick(launch(), server) as page:
+        offer(page, "Five", FIVE, FIVE)
+        begin(page, "a")
+        lead = page.get_by_role("region", name="Next")
+        page.keyboard.press("Space")
+        expect(lead.get_by_role("heading", name="Paused.")).to_be_visible()
+        page.keyboard.press("Space")
+        expect(lead.get_by_role("heading", name="Paused.")).to_be_hidden()
+        page.keyboard.press("k")
+        expect(lead.get_by_text("2 of 2: Low long tones")).to_be_visible()
+        page.keyboard.press("h")
+        expect(page.get_by_role("heading", name="Put the horn down.")).to_be_visible()
+        page.get_by_role("button", name="Back to the Stand").click()
+        expect(page.get_by_text("Something hurt: high and pedal work waits.")).to_be_visible()
+        page.unroute("**/sessions/offered*")
+        page.get_by_role("button", name="whole sessions").click()
+        expect(page.get_by_text("Pedal breath starts waits, since something hurt.")).to_be_visible()
+        page.keyboard.press("q")
+        expect(page.get_by_text("The same note, buzzed")).to_be_hidden()
+        expect(page.get_by_role("button", name="quiet hours: mouthpiece alone, on")).to_be_visible()
+        page.keyboard.press("Escape")
+        page.get_by_role("button", name="Nothing hurts any more").click()
+        expect(page.get_by_text("Something hurt: high")).to_be_hidden()
+    assert httpx.get(f"{server.url}/api/players/1/hurts").json() == []
+
+
+def test_a_mirror_without_a_camera_and_clicks_nobody_hears_are_said(
+    server: Server, launch: Launch
+) -> None:
+    with page_of(launch(), server) as page:
+        page.evaluate(
+            "navigator.mediaDevices.getUserMedia = ((get) => (what) => what.video"
+            " ? Promise.reject(new DOMException('', 'NotFoundError')) : get.call("
+            "navigator.mediaDevices, what))(navigator.mediaDevices.getUserMedia)"
+        )
+        page.keyboard.press("i")
+        expect(page.get_by_text("There is no camera.")).to_be_visible()
+        page.keyboard.press("l")
+        page.get_by_role("button", name="Measure", exact=True).click()
+        notice = page.get_by_role("heading", name="The round trip could not be measured")
+        expect(notice).to_be_visible()
+        page.get_by_role("button", name="Back to the Stand").click()
+        expect(page.get_by_role("button", name="whole sessions")).to_be_visible()

@@ -23,8 +23,11 @@ from orexis.core.horn.notation import Clef, NoteView
 from orexis.core.horn.setup import Horn
 from orexis.core.horn.ways import slots_beside
 from orexis.core.judging.gate import GateLevel
+from orexis.core.session.log import Entry
+from orexis.core.session.plan import Block, Counts, Follow, Plan, Rung
 from orexis.core.session.stand import Attempt, Stand
 from orexis.formats.audio import floats_from_pcm, pcm_from_floats
+from orexis.practice.kept_sessions import judged_entry, new_session, write_log
 from orexis.practice.takes import keep_attempt
 from orexis.standin.performance import perform
 from orexis.standin.profiles import PROFILES, Skilled
@@ -35,6 +38,7 @@ from orexis.store.players import PlayerDetails, add_player, all_players
 from orexis.store.takes import Circumstances
 
 _RATE = 48_000
+_TITLE = "After the rehearsal"
 
 
 @dataclass(frozen=True, slots=True)
@@ -174,16 +178,38 @@ def _hear(evening: _Evening) -> _Sounds:
 def _keep(
     session: Session, player: Player, evening: _Evening, sounds: _Sounds, at: datetime
 ) -> None:
-    """Keeps a session's takes; it began at a time."""
+    """Keeps a session, its log and its takes; it began at a time."""
     hop_bytes, task, horn = 2 * _RATE // 100, evening.task, evening.horn
-    for attempt in sounds.attempts:
+    family = find_family(task.family_key)
+    block = Block(
+        title=task.title,
+        why=family.words.why,
+        group=family.group,
+        follow=Follow.REPEAT,
+        rungs=(Rung("", task.once),),
+        needed=len(sounds.attempts),
+        counts=Counts.PLAYED,
+    )
+    kept = new_session(
+        session, player, horn, sounds.session_id, Plan(_TITLE, (block,)), at, _RATE, "stand-in"
+    )
+    entries: list[Entry] = []
+    for number, attempt in enumerate(sounds.attempts, start=1):
         first, count = attempt.frames.first, len(attempt.frames)
         sound = sounds.pcm[first * hop_bytes : (first + count) * hop_bytes]
-        started_at = at + timedelta(seconds=first / 100)
         circumstances = Circumstances(
-            player, sounds.session_id, started_at, "stand-in", player.gate_level, _RATE, horn
+            player,
+            sounds.session_id,
+            at + timedelta(seconds=first / 100),
+            "stand-in",
+            player.gate_level,
+            _RATE,
+            horn,
+            place=f"try {number}",
         )
-        keep_attempt(session, attempt, task, circumstances, sound)
+        take = keep_attempt(session, attempt, task, circumstances, sound)
+        entries.append(judged_entry(attempt, take, _RATE))
+    write_log(session, kept, entries)
 
 
 def _tries(evening: _Evening, random: np.random.Generator) -> Iterator[Score]:

@@ -1,6 +1,7 @@
 """Sessions as they are kept: their log read, folded, and the horn they are on."""
 
-from collections.abc import Iterable
+from collections.abc import Iterable, Sequence
+from datetime import datetime, timedelta
 
 from sqlalchemy.orm import Session
 
@@ -8,11 +9,14 @@ from orexis.core.exercises.task import Task
 from orexis.core.horn.instruments import INSTRUMENTS
 from orexis.core.horn.setup import Horn
 from orexis.core.judging.gate import GateLevel
-from orexis.core.session.log import Entry
+from orexis.core.listening.tracking.frames import HOP_S
+from orexis.core.session.log import Entry, Judged
+from orexis.core.session.plan import Plan
 from orexis.core.session.running import State, begin, run
-from orexis.formats.horn_setup import setup_of
-from orexis.formats.session import entry_of, plan_of
-from orexis.store.models import PracticeSession
+from orexis.core.session.stand import Attempt
+from orexis.formats.horn_setup import setup_document, setup_of
+from orexis.formats.session import entry_document, entry_of, kind_of, plan_document, plan_of
+from orexis.store.models import Player, PracticeSession, SessionEntry, Take
 from orexis.store.sessions import log_of
 
 
@@ -43,3 +47,73 @@ def asked_now(session: Session, session_id: str) -> tuple[Task, Horn] | None:
     such session."""
     kept = session.get(PracticeSession, session_id)
     return None if kept is None else (kept_state(session, kept).task, kept_horn(kept))
+
+
+def new_session(
+    session: Session,
+    player: Player,
+    horn: Horn,
+    session_id: str,
+    plan: Plan,
+    started_at: datetime,
+    sample_rate: int,
+    source: str,
+    latency_s: float | None = None,
+    drone_hz: float | None = None,
+) -> PracticeSession:
+    """Keeps what a session is to be, and what it is set to."""
+    kept = PracticeSession(
+        id=session_id,
+        player_id=player.id,
+        started_at=started_at,
+        title=plan.title,
+        source=source,
+        sample_rate=sample_rate,
+        instrument_key=horn.instrument.key,
+        gate_level=player.gate_level,
+        plan=plan_document(plan),
+        setup=setup_document(horn.setup),
+        latency_s=latency_s,
+        drone_hz=drone_hz,
+    )
+    session.add(kept)
+    session.flush()
+    return kept
+
+
+def entry_row(session_id: str, number: int, entry: Entry) -> SessionEntry:
+    """An entry as it is kept."""
+    return SessionEntry(
+        session_id=session_id,
+        number=number,
+        sample=entry.sample,
+        kind=kind_of(entry),
+        content=entry_document(entry),
+    )
+
+
+def judged_entry(attempt: Attempt, take: Take, sample_rate: int, *, cut: bool = False) -> Judged:
+    """What the log says of an attempt that was kept as a take."""
+    frames = attempt.frames
+    told = [answer for answer in attempt.answers if answer.tone is not None]
+    longest = max(
+        told, key=lambda one: one.heard.last - one.heard.first if one.heard else 0, default=None
+    )
+    return Judged(
+        sample=round((frames.first + len(frames)) * HOP_S * sample_rate),
+        passed=take.passed,
+        take_id=take.id,
+        seconds=round(attempt.events.sounding_frames * HOP_S, 2),
+        tone=None if longest is None else longest.tone,
+        cut=cut,
+    )
+
+
+def write_log(session: Session, kept: PracticeSession, log: Sequence[Entry]) -> None:
+    """Keeps the whole log of a session that is over."""
+    session.add_all(entry_row(kept.id, number, entry) for number, entry in enumerate(log))
+    ended = state_of(kept, log).ended
+    last = log[-1].sample if log else 0
+    kept.heard_until = last
+    kept.ended = None if ended is None else ended.value
+    kept.ended_at = kept.started_at + timedelta(seconds=last / kept.sample_rate)

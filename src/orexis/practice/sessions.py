@@ -22,14 +22,12 @@ from orexis.core.horn.setup import Horn
 from orexis.core.judging.gate import GateLevel
 from orexis.core.judging.marks import Mark, marks
 from orexis.core.judging.seen import Place
-from orexis.core.listening.notes.tone import Tone
 from orexis.core.listening.tracking.frames import HOP_S, Frames
 from orexis.core.session.building import Setting
 from orexis.core.session.log import (
     Disturbed,
     Entry,
     Helped,
-    Judged,
     Overruled,
     Press,
     Pressed,
@@ -45,16 +43,21 @@ from orexis.core.session.stand import Attempt, Followed, Glimpse, Stand
 from orexis.core.session.telling import place_words
 from orexis.core.session.timing import Timing, timing_of
 from orexis.formats.audio import BYTES_PER_SAMPLE, floats_from_pcm
-from orexis.formats.horn_setup import setup_document
-from orexis.formats.session import entry_document, kind_of, plan_document
 from orexis.practice.exercises import writer_for
-from orexis.practice.kept_sessions import kept_horn, kept_log, state_of
+from orexis.practice.kept_sessions import (
+    entry_row,
+    judged_entry,
+    kept_horn,
+    kept_log,
+    new_session,
+    state_of,
+)
 from orexis.practice.plans import SessionSetup, block_for, held_back
 from orexis.practice.recordings import listen_to
 from orexis.practice.takes import JudgedTake, judged, keep_attempt
 from orexis.store.database import Database
 from orexis.store.horns import horn_of
-from orexis.store.models import Player, PracticeSession, SessionEntry, Take
+from orexis.store.models import Player, PracticeSession, Take
 from orexis.store.players import notation_of
 from orexis.store.recordings import save_recording
 from orexis.store.sessions import hurts_of, report_hurt
@@ -408,14 +411,7 @@ class Session:
 
     def _write(self, session: DataSession, entry: Entry) -> None:
         """Writes an entry down, and how the session ends where that ends it."""
-        kept = SessionEntry(
-            session_id=self._row.id,
-            number=self._number,
-            sample=entry.sample,
-            kind=kind_of(entry),
-            content=entry_document(entry),
-        )
-        session.add(kept)
+        session.add(entry_row(self._row.id, self._number, entry))
         ended = step(self._state, entry).ended
         if ended is not None and self._state.ended is None:
             row = session.get_one(PracticeSession, self._row.id)
@@ -465,14 +461,7 @@ class Session:
         with self._database.session() as session:
             take = keep_attempt(session, attempt, state.task, circumstances, pcm)
             take.player = self._player
-            entry = Judged(
-                sample=round((frames.first + len(frames)) * HOP_S * self._rate),
-                passed=take.passed,
-                take_id=take.id,
-                seconds=round(attempt.events.sounding_frames * HOP_S, 2),
-                tone=_longest_tone(attempt),
-                cut=cut,
-            )
+            entry = judged_entry(attempt, take, self._rate, cut=cut)
             self._write(session, entry)
             self._result.takes.append(judged(session, take))
         self._follow(entry)
@@ -496,15 +485,6 @@ def _place(state: State) -> str:
         return ""
     rung = "low note" if state.probing is not None else state.at.name
     return ": ".join(part for part in (place_words(state), rung) if part)
-
-
-def _longest_tone(attempt: Attempt) -> Tone | None:
-    """The tone of the longest note that tells it."""
-    told = [answer for answer in attempt.answers if answer.tone is not None and answer.heard]
-    if not told:
-        return None
-    longest = max(told, key=lambda one: one.heard.last - one.heard.first if one.heard else 0)
-    return longest.tone
 
 
 def heard_until(database: Database, session_id: str) -> int:
@@ -533,23 +513,18 @@ def begin_session(session: DataSession, session_id: str, setup: SessionSetup) ->
         plan = setup.plan_on(writer)
     except ExerciseRefusedError as error:
         raise ExerciseUnfitError(str(error)) from error
-    row = PracticeSession(
-        id=session_id,
-        player_id=player.id,
-        started_at=setup.started_at,
-        title=setup.title,
-        source=setup.source,
-        sample_rate=setup.sample_rate,
-        instrument_key=player.instrument_key,
-        gate_level=player.gate_level,
-        plan=plan_document(plan),
-        setup=setup_document(writer.horn.setup),
-        latency_s=setup.latency_s,
-        drone_hz=setup.drone_hz,
+    return new_session(
+        session,
+        player,
+        writer.horn,
+        session_id,
+        plan,
+        setup.started_at,
+        setup.sample_rate,
+        setup.source,
+        setup.latency_s,
+        setup.drone_hz,
     )
-    session.add(row)
-    session.flush()
-    return row
 
 
 def recover(

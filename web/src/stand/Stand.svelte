@@ -100,7 +100,9 @@
 
   function useMicrophone() {
     hurts = false;
-    void stand.listen('microphone');
+    // A session that lost its microphone goes on where it was.
+    if (stand.whole && stand.open) void stand.goOnWith(stand.open);
+    else void stand.listen('microphone');
   }
 
   function stopForPain() {

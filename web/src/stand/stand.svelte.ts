@@ -221,7 +221,10 @@ export class Stand {
     this.keepSettings();
     this.soundDrone();
     this.clear();
-    if (this.listening && !this.whole) this.putHere();
+    if (this.listening && !this.whole) {
+      this.putHere();
+      if (this.drone) this.tune();
+    }
     void this.standInSound().catch(() => undefined);
   }
 
@@ -367,7 +370,10 @@ export class Stand {
     ear.onlevel = (peak) => this.meter(peak);
     ear.onunplugged = () => {
       this.session?.say({ type: 'lost' });
-      void this.stop().then(() => (this.trouble = 'unplugged'));
+      void this.stop().then(async () => {
+        this.trouble = 'unplugged';
+        if (this.whole) this.open = await openOf(this.player.id).catch(() => null);
+      });
     };
     return ear;
   }
@@ -480,6 +486,8 @@ export class Stand {
     if (this.going.plan !== task) {
       this.plan = this.going.plan;
       this.reached = null;
+      this.soundDrone();
+      if (this.drone) this.tune();
     }
     void this.standInTurn(session);
   }
