@@ -60,7 +60,8 @@ def test_the_committed_description_is_the_api_that_is_served() -> None:
     result = RUN.invoke(cli.app, ["openapi"])
     assert json.loads(result.stdout) == committed
     assert {path.split("/")[2] for path in committed["paths"]} == {
-        *("instruments", "fields", "players", "takes", "recordings", "{kind}", "health"),
+        *("instruments", "fields", "players", "sessions", "latency"),
+        *("takes", "recordings", "{kind}", "health"),
     }
 
 

@@ -2,6 +2,7 @@
 
 import io
 import json
+import re
 import resource
 from typing import Any
 
@@ -192,7 +193,8 @@ def test_a_body_that_grows_past_the_limit_unannounced_is_refused(client: TestCli
 def test_a_recording_that_grows_past_its_limit_is_refused_and_leaves_nothing(
     settings: Settings, monkeypatch: pytest.MonkeyPatch
 ) -> None:
-    monkeypatch.setattr("orexis.server.security.LARGEST_RECORDING_BYTES", 100_000)
+    limits = {re.compile(r"/api/players/1/recordings"): 100_000}
+    monkeypatch.setattr("orexis.server.security._UPLOADS", limits)
     with TestClient(create_app(settings), base_url=BASE) as client:
         client.post("/api/players", json=MAREN)
         where = "/api/players/1/recordings?name=a.wav"

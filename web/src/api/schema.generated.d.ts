@@ -1105,8 +1105,8 @@ export interface components {
         /**
          * ExercisePage
          * @description An exercise as it is read and adjusted: `values` are what its fields are set to, `svg` the
-         *     music. `sounds` tells that there is something to hear, and for the Stand to listen to. `ways` are
-         *     what can be set of it in a session: how its tries follow each other.
+         *     music. `sounds` tells that there is something to hear, and for the Stand to listen to. `ways`
+         *     are what can be set of it in a session: how its tries follow each other.
          */
         ExercisePage: {
             /** Key */

@@ -20,9 +20,9 @@
 <section class="lead" aria-label="Next">
   <div class="said">
     <p class="dim">{place}</p>
-    <h2 role="status" class:rests={phase === 'rest'}>
-      {breath?.words ?? going.stretch?.headline ?? ''}
-    </h2>
+    <div role="status">
+      <h2 class:rests={phase === 'rest'}>{breath?.words ?? going.stretch?.headline ?? ''}</h2>
+    </div>
   </div>
   {#if waits && going.leftS !== null}
     <p class="count" role="timer">{clock(going.leftS)}</p>
