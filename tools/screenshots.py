@@ -110,6 +110,21 @@ def slur(page: Page, url: str) -> None:
     shoot(page, "stand-slur-dark")
 
 
+def play_session(page: Page, url: str, name: str, key: str, place: str) -> None:
+    """Lets the stand-in play a whole session quickly, up to a place and a verdict there."""
+    page.add_init_script(
+        "localStorage.setItem('orexis-clock', '6');"
+        "for (const id of [1, 2, 3, 4])"
+        " localStorage.setItem(`orexis-stand-${id}`, JSON.stringify({ source: 'stand-in' }));"
+    )
+    choose(page, url, name)
+    page.keyboard.press("w")
+    expect(page.get_by_role("listitem").filter(has_text="Pedal sets")).to_be_visible()
+    page.keyboard.press(key)
+    expect(page.get_by_text(place)).to_be_visible(timeout=120_000)
+    expect(page.locator(".verdict")).to_be_visible(timeout=60_000)
+
+
 def recorded(url: str) -> str:
     """A recording of Maren's with a bit of everything, and what she meant; returns its id."""
     slur = Change("slur")
@@ -187,18 +202,16 @@ def main() -> None:
                     expect(page.get_by_role("heading", name="rehearsal.wav")).to_be_visible()
                     shoot(page, "recording-light")
                 page.close()
+            day = browser.new_page(viewport={"width": 1280, "height": 800})
+            play_session(day, server.url, "Pia", "a", "length 3 of 7")
+            shoot(day, "session-light")
+            expect(day.get_by_role("region", name="The end of the session")).to_be_visible(
+                timeout=120_000
+            )
+            shoot(day, "session-end-light")
             phone = browser.new_page(viewport={"width": 390, "height": 844})
-            choose(phone, server.url, "Osk")
-            phone.keyboard.press("s")
-            expect(phone.get_by_role("status").get_by_role("heading")).to_be_visible(timeout=20_000)
-            phone.get_by_role("status").scroll_into_view_if_needed()
+            play_session(phone, server.url, "Osk", "b", "rung 2 of 8")
             shoot(phone, "stand-phone")
-            phone.keyboard.press("3")
-            expect(phone.get_by_role("region", name="The note")).to_be_visible()
-            shoot(phone, "horn-phone")
-            phone.goto(f"{server.url}/#/recordings/{recording}")
-            expect(phone.get_by_role("heading", name="rehearsal.wav")).to_be_visible()
-            shoot(phone, "recording-phone")
         finally:
             browser.close()
             server.stop()

@@ -19,6 +19,7 @@ from playwright.sync_api import Browser, Page, Route, expect
 from orexis.core.score.steps import Play, Score
 from orexis.core.session.metronome import Metronome, beats_of
 from tests.browser.conftest import Launch, Server, page_of
+from tests.browser.test_accessibility import check
 
 SPEED = 40
 QUICK = f"""
@@ -230,9 +231,14 @@ def test_a_session_of_ones_own_is_put_together_played_noted_and_listed(
         expect(page.get_by_text("number 1 of your session")).to_be_visible()
         page.goto(f"{server.url}/#/stand")
         page.get_by_role("button", name="whole sessions").click()
+        expect(page.get_by_role("button", name="My session E")).to_be_visible()
+        check(page)
         page.get_by_role("button", name="My session E").click()
         expect(page.get_by_text("Hear Long tone.")).to_be_visible()
+        check(page)
+        page.keyboard.press("f")
         assert "Long tone: 2 of 2 passed." in ended(page)
+        check(page)
         page.get_by_label("A note to yourself").fill("Slower air at the start.")
         page.get_by_role("button", name="Keep the note").click()
         expect(page.get_by_text("Kept.", exact=True)).to_be_visible()

@@ -3,7 +3,7 @@
 
   /** What is next, large: in words, with the time that is left of a rest, the beat that is counted,
    * or the breath to be paced by. */
-  let { going }: { going: Going } = $props();
+  let { going, far = false }: { going: Going; far?: boolean } = $props();
 
   const phase = $derived(going.stretch?.phase);
   const beat = $derived(going.beat);
@@ -17,7 +17,7 @@
   }
 </script>
 
-<section class="lead" aria-label="Next">
+<section class="lead" class:far aria-label="Next">
   <div class="said">
     <p class="dim">{place}</p>
     <div role="status">
@@ -52,6 +52,10 @@
 
   h2 {
     font-size: clamp(2rem, 4.6vw, 3.7rem);
+  }
+
+  .far h2 {
+    font-size: clamp(2.4rem, 6.5vw, 5.6rem);
   }
 
   .rests {

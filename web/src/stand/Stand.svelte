@@ -44,6 +44,8 @@
   let choosing = $state(false);
   let quiet = $state(false);
   let mirror = $state(false);
+  /** Read from across the room: fewer things, larger. */
+  let far = $state(localStorage.getItem('orexis-far') === 'yes');
   let trip = $state.raw<RoundTrip | null>(null);
   let offered = $state.raw<Offered[]>([]);
 
@@ -119,6 +121,11 @@
     await stand.load();
   }
 
+  function toggleFar() {
+    far = !far;
+    localStorage.setItem('orexis-far', far ? 'yes' : 'no');
+  }
+
   function play(one: Offered) {
     choosing = hurts = false;
     void stand.playWhole(one);
@@ -190,6 +197,13 @@
             shown: 'G',
             label: `gate: ${gateLevels().join(', ')}`,
             run: () => void nextGate(),
+            quiet: true,
+          },
+          {
+            keys: ['f'],
+            shown: 'F',
+            label: far ? 'near: everything' : 'far: fewer things, larger',
+            run: toggleFar,
             quiet: true,
           },
           {
@@ -380,9 +394,9 @@
     {/if}
     {#if whole && going.now}
       <Whole blocks={going.now.blocks} />
-      <Lead {going} />
+      <Lead {going} {far} />
     {/if}
-    <div class="stand">
+    <div class="stand" class:far>
       <Now
         {plan}
         note={stand.note}
@@ -551,7 +565,26 @@
     padding-left: 5rem;
   }
 
+  .far :global(.verdict dl),
+  .far :global(.verdict ~ p) {
+    display: none;
+  }
+
+  .far :global(.said h2) {
+    font-size: clamp(3rem, 7.5vw, 6.5rem);
+  }
+
+  .far :global(.verdict p) {
+    font-size: clamp(1.5rem, 3vw, 2.4rem);
+  }
+
   @media (max-width: 760px) {
+    /* What to do next and how it went come before the pictures. */
+    .sound > :global(.said) {
+      order: -1;
+      min-height: 0;
+    }
+
     .stand {
       display: flex;
       flex-direction: column;
