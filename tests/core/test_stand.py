@@ -315,3 +315,31 @@ def test_a_long_breath_is_followed_to_its_end() -> None:
             reached.append(glimpse.reached.step)
     assert sorted(set(reached)) == list(range(15))
     assert reached == sorted(reached)
+
+
+def clicks(seconds: float, level: float) -> Samples:
+    """A metronome at 100 as the room gives it back: sweeps of 12 ms that die away, and echoes."""
+    sound = silence(seconds)
+    t = np.arange(round(0.012 * RATE)) / RATE
+    for number, at in enumerate(np.arange(0.2, seconds - 0.2, 0.6)):
+        from_hz, to_hz = (6000, 1500) if number % 4 == 0 else (4000, 900)
+        turns = from_hz * t + (to_hz - from_hz) * t**2 / (2 * 0.012)
+        one = level * np.cos(2 * np.pi * turns) * (1 - t / 0.012) ** 2
+        for echo_s, share in ((0.0, 1.0), (0.006, 0.4), (0.019, 0.25), (0.05, 0.1)):
+            start = round((at + echo_s) * RATE)
+            sound[start : start + len(one)] += share * one
+    return sound
+
+
+@pytest.mark.parametrize("level", [0.02, 0.1, 0.3])
+def test_a_click_in_the_room_is_neither_a_note_nor_in_a_note(level: float) -> None:
+    whole = np.concatenate((silence(4.0), softened(steady(B_FLAT_3_HZ, 4.0)), silence(3.0)))
+    assert play(clicks(6.0, level)) == []
+    (attempt,) = play(whole + clicks(11.0, level))
+    assert [note.midi for note in attempt.events.notes] == [58]
+    (note,) = attempt.events.notes
+    assert note.end_s - note.start_s == pytest.approx(4.0, abs=0.06)
+    assert abs(note.measures.centre_cents) < 1.0
+    assert note.measures.spread_cents < 2.0
+    assert note.cracked_from_midi is None
+    assert attempt.events.transitions == ()

@@ -231,6 +231,16 @@ def test_a_session_that_was_left_is_gone_on_with_later(
     assert client.get("/api/players/1/sessions/open").json() is None
 
 
+def test_a_session_cannot_go_on_at_another_rate(client: TestClient) -> None:
+    with client.websocket_connect(LIVE) as socket:
+        opened(socket, **WHOLE)
+        told(socket)
+    with client.websocket_connect(LIVE) as socket:
+        socket.send_json({**HELLO, **WHOLE, "resumes": True, "sample_rate": 44_100})
+        assert "another rate" in heard_until(socket, "problem")["title"]
+    assert client.get("/api/players/1/sessions").json()[0]["ended"] == ""
+
+
 def test_a_session_nobody_came_back_for_keeps_its_take_and_can_be_gone_on_with(
     client: TestClient,
 ) -> None:

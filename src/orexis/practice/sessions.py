@@ -195,6 +195,11 @@ class Session:
         return self._row.title
 
     @property
+    def sample_rate(self) -> int:
+        """Samples a second, from its beginning to its end."""
+        return self._rate
+
+    @property
     def latency_s(self) -> float | None:
         """How long its sounds take back to the microphone, where that was measured."""
         return self._row.latency_s

@@ -4,20 +4,20 @@ import type { Schemas } from '../api/client';
 export type Beat = Schemas['BeatOut'];
 
 const LENGTH_S = 0.012;
-const SOUND = { bar: [1760, 0.5], beat: [1320, 0.35], part: [1320, 0.14] } as const;
+/** From and to which pitch (Hz) a click sweeps, and how loud it is. */
+const SOUND = { bar: [6000, 1500, 0.5], beat: [4000, 900, 0.35], part: [4000, 900, 0.14] } as const;
 
-/** A click: a short tone that starts at once and has died away before a note could be taken for it. */
+/** A click: a sweep that starts at once and dies away. It holds no pitch, so no ear takes it for a
+ * note. */
 export function clickOf(context: BaseAudioContext, kind: Beat['click']): AudioBuffer {
-  const [hz, gain] = SOUND[kind];
-  const buffer = context.createBuffer(
-    1,
-    Math.round(LENGTH_S * context.sampleRate),
-    context.sampleRate,
-  );
+  const [from, to, gain] = SOUND[kind];
+  const rate = context.sampleRate;
+  const buffer = context.createBuffer(1, Math.round(LENGTH_S * rate), rate);
   const samples = buffer.getChannelData(0);
   for (let i = 0; i < samples.length; i++) {
-    const t = i / context.sampleRate;
-    samples[i] = gain * Math.cos(2 * Math.PI * hz * t) * (1 - i / samples.length) ** 2;
+    const t = i / rate;
+    const turns = from * t + ((to - from) * t * t) / (2 * LENGTH_S);
+    samples[i] = gain * Math.cos(2 * Math.PI * turns) * (1 - i / samples.length) ** 2;
   }
   return buffer;
 }

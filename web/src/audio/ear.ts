@@ -40,8 +40,9 @@ export class Ear implements Hearing {
     };
   }
 
-  static async open(): Promise<Ear> {
-    const context = new AudioContext({ latencyHint: 'interactive' });
+  /** `sampleRate` is the device's own where it is not given. */
+  static async open(sampleRate?: number): Promise<Ear> {
+    const context = new AudioContext({ latencyHint: 'interactive', sampleRate });
     await context.audioWorklet.addModule('/ear-worklet.js');
     const node = new AudioWorkletNode(context, 'ear', { numberOfOutputs: 1 });
     // Nothing is heard of it, but only what leads to the output is run.

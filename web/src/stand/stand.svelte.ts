@@ -128,8 +128,8 @@ export class Stand {
 
   async goOnWith(open: Open): Promise<void> {
     this.whole = { title: open.title, exercises: [{ family: 'long-tone', values: {}, why: '' }] };
-    await this.listen(open.source as Source, open.id);
-    this.press('go-on');
+    this.goesOn = true;
+    await this.listen(open.source as Source, open);
   }
 
   /** Ends the session that was left without going on with it. */
@@ -261,7 +261,7 @@ export class Stand {
     await this.load();
   }
 
-  async listen(source: Source = this.source, goesOnWith?: string): Promise<void> {
+  async listen(source: Source = this.source, goesOnWith?: Open): Promise<void> {
     if (this.starting) return;
     this.starting = true;
     this.source = source;
@@ -270,7 +270,7 @@ export class Stand {
     this.keepSettings();
     try {
       await this.ready;
-      this.ear ??= await this.openEar();
+      this.ear ??= await this.openEar(goesOnWith?.sample_rate);
       if (source === 'microphone') {
         await this.ear.useMicrophone(this.inputId || undefined);
       } else {
@@ -278,7 +278,7 @@ export class Stand {
       }
       this.listening = true;
       // What is played from now on counts; the names of the inputs can wait.
-      this.beginSession(goesOnWith);
+      this.beginSession(goesOnWith?.id);
       if (source === 'microphone') await this.listInputs();
     } catch (error) {
       await this.stop();
@@ -360,12 +360,13 @@ export class Stand {
     await this.stop();
   }
 
-  private async openEar(): Promise<Hearing> {
+  /** A session that is gone on with is counted at the rate it began with. */
+  private async openEar(rate?: number): Promise<Hearing> {
     const speed = clockSpeed();
     const quick = this.source === 'stand-in' && speed !== 1;
     const ear: Hearing = quick
       ? new QuickEar(speed, () => (this.fetching ? 0 : (this.session?.onClock(this.heardTo) ?? 0)))
-      : await Ear.open();
+      : await Ear.open(rate);
     ear.onchunk = (pcm, first) => this.hand(pcm, first);
     ear.onlevel = (peak) => this.meter(peak);
     ear.onunplugged = () => {
@@ -395,6 +396,8 @@ export class Stand {
 
   private counted = 0;
 
+  /** A session was left in a pause, and is to be gone on with. */
+  private goesOn = false;
   private playedFrom: number | null = null;
   /** A quick clock waits for the stand-in's sound, as a player is there before the beat. */
   private fetching = false;
@@ -480,6 +483,8 @@ export class Stand {
   private goOn(told: SessionTold, session: Line, ear: Hearing): void {
     const task = this.going.plan;
     this.going.follow(told, session, ear);
+    if (this.goesOn && told.now.paused) this.press('go-on');
+    this.goesOn = false;
     if (!this.whole) return;
     if (told.now.ended) live.clear();
     else live.set(session.session);

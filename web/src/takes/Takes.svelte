@@ -236,7 +236,10 @@
                   <span class="clock dim">{clock(entry.started_at)}</span>
                   {#if take}
                     <span class="name"><NoteSpan span={take.span} /></span>
-                    <span class="said" class:go={take.verdict.passed}>{take.verdict.headline}</span>
+                    <span class="said" class:go={take.verdict.passed}>
+                      {take.verdict.headline}
+                      {#if take.place}<small class="dim">{take.place}</small>{/if}
+                    </span>
                     {#each ['centre', 'steady', 'held'] as rule (rule)}
                       {@const line = number(take, rule)}
                       {#if line}
@@ -249,7 +252,6 @@
                     {#if !number(take, 'centre')}
                       <span class="number dim">{take.exercise}</span>
                     {/if}
-                    {#if take.place}<span class="number dim">{take.place}</span>{/if}
                   {:else if recording}
                     <span class="said file">{recording.name}</span>
                     <span class="number">
@@ -343,6 +345,12 @@
 
   .name {
     font-size: 1.9rem;
+  }
+
+  .said small {
+    display: block;
+    font-size: 0.95rem;
+    font-weight: 400;
   }
 
   .said {

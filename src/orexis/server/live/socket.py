@@ -91,6 +91,11 @@ _NO_HELLO = Problem(
     status=408,
     detail="The page did not say in time what is played. Reload it.",
 )
+_OTHER_RATE = ProblemError(
+    409,
+    "The sound comes at another rate than this session began with",
+    "Go on with the microphone it began with, or leave the session and begin another.",
+)
 _STRANGE = ProblemError(400, "The sound came in a form Orexis does not know", "Reload the page.")
 
 
@@ -163,7 +168,10 @@ class Connection:
             ),
         )
         try:
-            return Session(self._sessions.database, spool)
+            session = Session(self._sessions.database, spool)
+            if session.sample_rate != self._hello.sample_rate:
+                raise _OTHER_RATE
+            return session
         except ExerciseUnfitError as error:
             kept = keep_unjudged(self._sessions.database, spool, str(error))
             more = " What you had played is kept as a recording." if kept else ""
