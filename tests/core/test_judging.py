@@ -4,7 +4,6 @@ from dataclasses import replace
 from datetime import date
 
 import numpy as np
-import pytest
 
 from orexis.core.exercises.family import Aim
 from orexis.core.judging.attempts import AimResult, Verdict
@@ -12,7 +11,6 @@ from orexis.core.judging.comparison import worth_comparing
 from orexis.core.judging.words import (
     measure_lines,
     recording_remarks,
-    repeated_words,
     tone_sentence,
 )
 from orexis.core.listening.notes.measures import NoteMeasures, Vibrato
@@ -89,14 +87,6 @@ def test_a_note_held_long_enough_is_none_the_worse_for_not_being_held_longer() -
     assert Verdict((centre, AimResult(Aim.HELD, 4.1, 4, True))).badness == 3 / 15
     # Held for 2 of 4 s it is twice as bad as just at the limit.
     assert Verdict((centre, AimResult(Aim.HELD, 2, 4, False))).badness == 2
-
-
-@pytest.mark.parametrize(
-    ("done", "times", "words"),
-    [(0, 3, "0 of 3"), (2, 3, "2 of 3"), (3, 3, "all 3 done")],
-)
-def test_repetitions_are_counted(done: int, times: int, words: str) -> None:
-    assert repeated_words(done, times) == words
 
 
 def test_a_tone_is_told_against_the_players_own_or_not_at_all() -> None:

@@ -28,19 +28,8 @@ from orexis.core.session.log import (
 )
 from orexis.core.session.plan import AfterFail, Block, Counts, Enough, Plan, Rests
 from orexis.core.session.questions import QUESTIONS, question_of
-from orexis.core.session.running import (
-    Close,
-    End,
-    Move,
-    Phase,
-    State,
-    beats_in,
-    begin,
-    due,
-    run,
-    step,
-    stretch_at,
-)
+from orexis.core.session.running import begin, run, step
+from orexis.core.session.state import Close, End, Move, Phase, State, beats_in, due, stretch_at
 from orexis.core.session.telling import closed_words, told, tomorrow_words
 from tests.core.exercises.writing import writer
 

@@ -12,8 +12,9 @@ from orexis.core.judging.gate import GateLevel
 from orexis.core.listening.tracking.frames import HOP_S
 from orexis.core.session.log import Entry, Judged
 from orexis.core.session.plan import Plan
-from orexis.core.session.running import State, begin, run
+from orexis.core.session.running import begin, run
 from orexis.core.session.stand import Attempt
+from orexis.core.session.state import State
 from orexis.formats.horn_setup import setup_document, setup_of
 from orexis.formats.session import entry_document, entry_of, kind_of, plan_document, plan_of
 from orexis.store.models import Player, PracticeSession, SessionEntry, Take

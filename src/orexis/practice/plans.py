@@ -138,7 +138,7 @@ class OfferedSession:
 def offered_sessions(session: Session, player: Player, quiet: bool) -> list[OfferedSession]:
     """The sessions that are ready for a player; in quiet hours on the mouthpiece alone."""
     writer, hurts = writer_for(session, player), hurts_of(session, player.id)
-    return [_offered(one, writer, hurts, quiet) for one, _ in ready_for(writer)]
+    return [_offered(one, writer, hurts, quiet) for one in ready_for(writer)]
 
 
 def _offered(one: Ready, writer: Writer, hurts: Sequence[Hurt], quiet: bool) -> OfferedSession:

@@ -7,12 +7,11 @@ already makes no take again. Sound that cannot be judged any more is kept as a r
 reason.
 """
 
-from collections.abc import Callable, Iterable, Iterator
+from collections.abc import Iterable, Iterator
 from dataclasses import dataclass, field
 from datetime import datetime, timedelta
 from math import ceil
 from threading import Event, Lock
-from typing import Any
 
 from sqlalchemy.orm import Session as DataSession
 
@@ -38,8 +37,9 @@ from orexis.core.session.log import (
     Tuned,
 )
 from orexis.core.session.questions import Question
-from orexis.core.session.running import Phase, State, due, step, stretch_at
+from orexis.core.session.running import step
 from orexis.core.session.stand import Attempt, Followed, Glimpse, Stand
+from orexis.core.session.state import Phase, State, due, stretch_at
 from orexis.core.session.telling import place_words
 from orexis.core.session.timing import Timing, timing_of
 from orexis.formats.audio import BYTES_PER_SAMPLE, floats_from_pcm
@@ -53,13 +53,10 @@ from orexis.practice.kept_sessions import (
     state_of,
 )
 from orexis.practice.plans import SessionSetup, block_for, held_back
-from orexis.practice.recordings import listen_to
 from orexis.practice.takes import JudgedTake, judged, keep_attempt
 from orexis.store.database import Database
-from orexis.store.horns import horn_of
 from orexis.store.models import Player, PracticeSession, Take
 from orexis.store.players import notation_of
-from orexis.store.recordings import save_recording
 from orexis.store.sessions import hurts_of, report_hurt
 from orexis.store.spool import Spool
 from orexis.store.takes import Circumstances, judged_until, passed_tones
@@ -530,58 +527,3 @@ def begin_session(session: DataSession, session_id: str, setup: SessionSetup) ->
         setup.latency_s,
         setup.drone_hz,
     )
-
-
-def recover(
-    database: Database, spool: Spool, begun: Callable[[Session], None] = lambda session: None
-) -> None:
-    """Lets go of a session nobody came back to: its takes are kept, or its sound as a recording.
-    One with a plan can still be gone on with.
-
-    `begun` is given the session before its replay. Raises `OSError` (a full disk) and what the
-    database does; the spool then stays. One that makes no sense is set aside.
-    """
-    try:
-        session = Session(database, spool)
-    except ExerciseUnfitError as error:
-        keep_unjudged(database, spool, str(error))
-        return
-    except NoSuchPlayerError:
-        spool.set_aside("its player is not there any more")
-        return
-    except (ValueError, LookupError, TypeError) as error:
-        spool.set_aside(str(error))
-        return
-    try:
-        begun(session)
-        session.replay()
-        session.end()
-    finally:
-        session.pause()
-
-
-def keep_unjudged(database: Database, spool: Spool, reason: str) -> bool:
-    """Keeps what a session's exercise cannot judge any more as a recording, with the reason;
-    false where there was nothing in it. The spool is then gone."""
-    setup = SessionSetup.read(spool.hello)
-    with database.session() as session:
-        player = session.get_one(Player, setup.player_id)
-        horn = horn_of(session, player)
-        first = max(spool.first_frame, judged_until(session, spool.session_id))
-        pcm = spool.read(first)
-        sounding = len(pcm) >= setup.sample_rate * BYTES_PER_SAMPLE * HOP_S
-        if sounding:
-            started_at = setup.started_at + timedelta(seconds=first * HOP_S)
-            name = f"Played {started_at.astimezone():%d.%m. %H:%M}"
-            sound = listen_to(
-                _seconds(pcm, setup.sample_rate), setup.sample_rate, name, horn, reason
-            )
-            save_recording(session, player, sound, started_at)
-    spool.remove()
-    return sounding
-
-
-def _seconds(pcm: bytes, sample_rate: int) -> Iterator[Any]:
-    size = sample_rate * BYTES_PER_SAMPLE
-    for at in range(0, len(pcm), size):
-        yield floats_from_pcm(pcm[at : at + size])

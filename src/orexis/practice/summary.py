@@ -10,7 +10,7 @@ from sqlalchemy.orm import Session
 from orexis.core.exercises.writer import Writer
 from orexis.core.horn.registers import Register, register_of
 from orexis.core.score.steps import On
-from orexis.core.session.running import State
+from orexis.core.session.state import State
 from orexis.core.session.telling import closed_words, rests_words, tomorrow_words
 from orexis.practice.kept_sessions import kept_state
 from orexis.store.models import Player, PracticeSession, Take, TakeNote

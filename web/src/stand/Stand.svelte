@@ -26,6 +26,7 @@
   import { Spoken } from './spoken.svelte';
   import { Stand } from './stand.svelte';
   import { clearHurts, hurtsOf, reportHurt } from './hurts';
+  import { singleActions } from './single';
   import { wholeActions } from './whole';
   import type { Offered } from './sessions';
   import { who } from '../players/who.svelte';
@@ -145,8 +146,6 @@
   /** What is marked on the newest try. */
   const heard = $derived(markWords(stand.stretches.at(-1)?.marks ?? []));
   const more = $derived(stand.plan?.more ?? null);
-  /** What this exercise leads to. */
-  const onward = $derived(stand.plan?.leads_to[0]);
 
   function openPage() {
     if (!stand.plan) return;
@@ -176,7 +175,16 @@
           { keys: ['Escape'], shown: 'Esc', label: 'back', run: () => (choosing = false) },
         ]
       : [
-          ...(whole ? wholeActions(stand, going, spoken) : single()),
+          ...(whole
+            ? wholeActions(stand, going, spoken)
+            : singleActions(stand, {
+                start,
+                choose: () => (choosing = true),
+                openPage,
+                useMicrophone,
+                useStandIn,
+                measure,
+              })),
           {
             keys: ['o'],
             shown: 'O',
@@ -216,89 +224,6 @@
           { keys: ['h'], shown: 'H', label: 'something hurts', run: stopForPain, quiet: true },
         ],
   );
-
-  /** What there is to do with one exercise by itself. */
-  function single() {
-    return [
-      {
-        keys: [' '],
-        shown: 'Space',
-        label: standIn ? 'stand-in plays' : stand.listening ? 'listening' : 'listen',
-        run: start,
-        disabled: stand.starting || stand.standInPlaying || (!standIn && stand.listening),
-      },
-      {
-        keys: ['w'],
-        shown: 'W',
-        label: 'whole sessions',
-        run: () => (choosing = true),
-        disabled: !stand.plan,
-      },
-      {
-        keys: ['ArrowUp', 'PageUp'],
-        shown: '↑',
-        label: 'higher',
-        run: () => void stand.turn(stand.plan?.higher, 1),
-        quiet: true,
-      },
-      {
-        keys: ['ArrowDown', 'PageDown'],
-        shown: '↓',
-        label: 'lower',
-        run: () => void stand.turn(stand.plan?.higher, -1),
-        quiet: true,
-      },
-      {
-        keys: ['+', '=', 'ArrowRight'],
-        shown: '+',
-        label: `more: ${more?.label ?? ''}`,
-        run: () => void stand.turn(more, 1),
-        disabled: !more,
-        quiet: true,
-      },
-      {
-        keys: ['-', 'ArrowLeft'],
-        shown: '−',
-        label: `less: ${more?.label ?? ''}`,
-        run: () => void stand.turn(more, -1),
-        disabled: !more,
-        quiet: true,
-      },
-      {
-        keys: ['n'],
-        shown: 'N',
-        label: onward ? `on to ${onward.title}` : 'on to the next',
-        run: () => onward && void stand.put({ family: onward.key, values: {} }),
-        disabled: !onward,
-        quiet: !stand.done,
-      },
-      {
-        keys: ['e'],
-        shown: 'E',
-        label: 'its page in the book',
-        run: openPage,
-        disabled: !stand.plan,
-        quiet: true,
-      },
-      standIn
-        ? { keys: ['m'], shown: 'M', label: 'microphone', run: useMicrophone }
-        : { keys: ['s'], shown: 'S', label: 'stand-in player', run: useStandIn },
-      {
-        keys: ['l'],
-        shown: 'L',
-        label: 'measure how late the microphone hears',
-        run: measure,
-        quiet: true,
-      },
-      {
-        keys: ['x'],
-        shown: 'X',
-        label: 'stop listening',
-        run: () => void stand.stop(),
-        quiet: true,
-      },
-    ];
-  }
 
   async function measure() {
     await stand.stop();

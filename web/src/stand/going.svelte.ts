@@ -28,6 +28,11 @@ export class Going {
     );
   }
 
+  /** The sample from which it can be played. */
+  get readyFrom(): number | undefined {
+    return this.now?.stretches.find(({ phase }) => phase === 'ready')?.start;
+  }
+
   /** Seconds until what goes on now is over; null where that is open. */
   get leftS(): number | null {
     const end = this.stretch?.end;

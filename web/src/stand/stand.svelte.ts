@@ -22,6 +22,7 @@ import { clockSpeed, latencyOf, leaveOpen, live, openOf } from './sessions';
 import type { Offered, Open, SessionExercise } from './sessions';
 import { keepSettings, settingsOf, type Source } from './settings';
 import { StandInSounds, usualSkill } from './standin';
+import { StandInTurns } from './turns';
 import { Tone } from '../audio/tone';
 import { frameAt, placed, RibbonFrames } from '../ribbon/frames';
 import type { Stretch } from '../ribbon/shapes';
@@ -42,7 +43,6 @@ interface Try {
 type Press = Schemas['Pressing']['press'];
 
 const FRAMES_A_SECOND = 100;
-const STAND_IN_BREATH_S = 0.4;
 const KEEP_TRIES = 12;
 /** A take's note starts within this of the try it came of. */
 const SAME_TRY_FRAMES = 100;
@@ -85,6 +85,7 @@ export class Stand {
   /** What was last asked for is on the Stand, or why not is known. */
   private ready: Promise<void> = Promise.resolve();
   private readonly sounds = new StandInSounds();
+  private readonly turns = new StandInTurns();
   private readonly tone = new Tone();
 
   constructor(readonly player: Player) {
@@ -365,7 +366,9 @@ export class Stand {
     const speed = clockSpeed();
     const quick = this.source === 'stand-in' && speed !== 1;
     const ear: Hearing = quick
-      ? new QuickEar(speed, () => (this.fetching ? 0 : (this.session?.onClock(this.heardTo) ?? 0)))
+      ? new QuickEar(speed, () =>
+          this.turns.fetching ? 0 : (this.session?.onClock(this.heardTo) ?? 0),
+        )
       : await Ear.open(rate);
     ear.onchunk = (pcm, first) => this.hand(pcm, first);
     ear.onlevel = (peak) => this.meter(peak);
@@ -398,33 +401,6 @@ export class Stand {
 
   /** A session was left in a pause, and is to be gone on with. */
   private goesOn = false;
-  private playedFrom: number | null = null;
-  /** A quick clock waits for the stand-in's sound, as a player is there before the beat. */
-  private fetching = false;
-
-  /** Lets the stand-in play what the session asks for now, when it is time. */
-  private async standInTurn(session: Line): Promise<void> {
-    const { now } = this.going;
-    const ready = now?.stretches.findLast(({ phase }) => phase === 'ready');
-    const first = now?.stretches.find(({ phase }) => phase === 'ready');
-    if (!now || !ready || !first || now.ended || now.paused || this.source !== 'stand-in') return;
-    // What is told again after a break has been played already, or is sounding.
-    if (this.playedFrom === first.start) return;
-    this.playedFrom = first.start;
-    const told = this.going.told;
-    try {
-      this.fetching = true;
-      const sound = await this.sounds.fetchTurn(session.session, this.skill);
-      this.fetching = false;
-      if (told !== this.going.told || session !== this.session) return;
-      const breath = now.beats.length ? 0 : STAND_IN_BREATH_S * (this.ear?.sampleRate ?? 0);
-      await this.ear?.play(sound, session.onClock(first.start) + breath);
-    } catch (error) {
-      this.problem = problemOf(error);
-    } finally {
-      this.fetching = false;
-    }
-  }
 
   private beginSession(goesOnWith?: string): void {
     const { plan, ear, whole } = this;
@@ -432,7 +408,7 @@ export class Stand {
     this.session?.close();
     this.clear();
     this.going.clear();
-    this.playedFrom = null;
+    this.turns.begin();
     this.line = 'connecting';
     const hello = {
       player_id: this.player.id,
@@ -494,7 +470,10 @@ export class Stand {
       this.soundDrone();
       if (this.drone) this.tune();
     }
-    void this.standInTurn(session);
+    if (this.source !== 'stand-in') return;
+    this.turns
+      .play(told, session, ear, this.skill, () => this.going.readyFrom)
+      .catch((error: unknown) => (this.problem = problemOf(error)));
   }
 
   private follow(playingSince: number | null): void {

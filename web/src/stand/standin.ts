@@ -25,12 +25,6 @@ export class StandInSounds {
     return this.load(`/api/players/${playerId}/book/${exercise.family}/stand-in?${query}`);
   }
 
-  /** What a session asks for now, played at a skill. */
-  async fetchTurn(sessionId: string, skill: Skill): Promise<ArrayBuffer> {
-    const response = fetch(`/api/sessions/${sessionId}/stand-in?${queryOf(skill)}`);
-    return answer(response.then(async (got) => ({ data: await got.arrayBuffer(), response: got })));
-  }
-
   private async load(url: string): Promise<ArrayBuffer> {
     const played = this.kept.get(url);
     if (played) return played;
@@ -50,7 +44,8 @@ export class StandInSounds {
   }
 }
 
-function queryOf(skill: Skill): URLSearchParams {
+/** A skill as addresses have it. */
+export function queryOf(skill: Skill): URLSearchParams {
   const named = Object.entries(skill).map(([name, value]) => [name, String(value)]);
   return new URLSearchParams(named);
 }

@@ -32,11 +32,6 @@ def passed_word(passed: bool) -> str:
     return "go on" if passed else "again"
 
 
-def repeated_words(done: int, times: int) -> str:
-    """How far one is with the repetitions of an exercise."""
-    return f"{done} of {times}" if done < times else f"all {times} done"
-
-
 def origin_words(source: str) -> str:
     """Where the sound of a take came from."""
     return source if source == "microphone" else "the stand-in player"

@@ -389,8 +389,3 @@ class Setting:
     values: Values
     way: Values
     why: str = ""
-
-
-def blocks_of(settings: list[Setting], writer: Writer) -> tuple[Block, ...]:
-    """The blocks of a plan. Raises `ExerciseRefusedError`."""
-    return tuple(block_of(one.family, writer, one.values, one.way, one.why) for one in settings)

@@ -6,7 +6,7 @@ from orexis.core.exercises.family import Values
 from orexis.core.exercises.writer import Writer
 from orexis.core.session.building import block_of
 from orexis.core.session.plan import Before, Block
-from orexis.core.session.running import State
+from orexis.core.session.state import State
 
 ASKED_AFTER = 3
 """Fails one after another before a question is asked; each fail after that asks the next one."""

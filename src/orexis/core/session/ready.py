@@ -1,6 +1,6 @@
 """Sessions that are ready to be played, for any horn."""
 
-from dataclasses import dataclass
+from dataclasses import dataclass, replace
 
 from orexis.core.exercises.family import ExerciseRefusedError
 from orexis.core.exercises.writer import Writer
@@ -70,21 +70,20 @@ READY = (
 )
 
 
-def ready_for(writer: Writer) -> list[tuple[Ready, float]]:
-    """What there is for a horn, each with about how long it takes (s). What the horn cannot do is
-    left out; a slide glides where valves slur."""
-    found: list[tuple[Ready, float]] = []
-    for one in READY:
-        there: list[Setting] = []
-        seconds = 0.0
-        for setting in one.settings:
-            if setting.family == "chromatic-ladder" and writer.instrument.is_slide:
-                continue
-            try:
-                block = block_of(setting.family, writer, setting.values, setting.way)
-            except ExerciseRefusedError:
-                continue
-            there.append(setting)
-            seconds += block.seconds
-        found.append((Ready(one.key, one.title, one.why, tuple(there)), seconds))
-    return found
+def ready_for(writer: Writer) -> list[Ready]:
+    """What there is for a horn. What the horn cannot do is left out; a slide glides where valves
+    slur."""
+    return [
+        replace(one, settings=tuple(each for each in one.settings if _can_be(each, writer)))
+        for one in READY
+    ]
+
+
+def _can_be(setting: Setting, writer: Writer) -> bool:
+    if setting.family == "chromatic-ladder" and writer.instrument.is_slide:
+        return False
+    try:
+        block_of(setting.family, writer, setting.values, setting.way)
+    except ExerciseRefusedError:
+        return False
+    return True

@@ -3,15 +3,7 @@
 from dataclasses import dataclass
 
 from orexis.core.session.plan import Block, Counts, Follow
-from orexis.core.session.running import (
-    Close,
-    Closed,
-    End,
-    Move,
-    Phase,
-    State,
-    stretch_at,
-)
+from orexis.core.session.state import Close, Closed, End, Move, Phase, State, stretch_at
 
 _UNITS = {
     Follow.LADDER: "rung",

@@ -11,7 +11,7 @@ from statistics import fmean, pstdev
 from orexis.core.judging.seen import Answer
 from orexis.core.score.steps import beats_of
 from orexis.core.session.metronome import seconds_at
-from orexis.core.session.running import Phase, State
+from orexis.core.session.state import Phase, State
 
 
 @dataclass(frozen=True, slots=True)

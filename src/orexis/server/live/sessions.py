@@ -10,7 +10,8 @@ from typing import TypeVar
 
 from sqlalchemy.exc import SQLAlchemyError
 
-from orexis.practice.sessions import ReplayStoppedError, Session, recover
+from orexis.practice.recovery import recover
+from orexis.practice.sessions import ReplayStoppedError, Session
 from orexis.server.problems import ProblemError
 from orexis.store.database import Database
 from orexis.store.spool import Spool, SpoolUnreadableError

@@ -3,7 +3,7 @@
 from orexis.core.exercises.family import Aim
 from orexis.core.horn.pitch import hz_from_midi
 from orexis.core.judging.aims import limit_of
-from orexis.core.session.running import Phase, State
+from orexis.core.session.state import Phase, State
 from orexis.practice.exercises import sheet_music, writer_for
 from orexis.practice.sessions import Session
 from orexis.practice.summary import summary_of

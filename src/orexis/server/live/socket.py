@@ -24,6 +24,7 @@ from orexis.core.judging.ribbon import ribbon_of
 from orexis.core.listening.tracking.frames import Frames
 from orexis.core.session.questions import find_question
 from orexis.formats.audio import BYTES_PER_SAMPLE
+from orexis.practice.recovery import keep_unjudged
 from orexis.practice.sessions import (
     CHUNK_SAMPLES,
     ExerciseUnfitError,
@@ -33,7 +34,6 @@ from orexis.practice.sessions import (
     Result,
     Session,
     heard_until,
-    keep_unjudged,
 )
 from orexis.server.live.messages import (
     SAID,

@@ -12,7 +12,7 @@ from orexis.core.score.steps import Breath, Rest
 from orexis.core.session.building import Setting
 from orexis.core.session.metronome import Beat, Click
 from orexis.core.session.questions import question_of
-from orexis.core.session.running import Phase, State, beats_in
+from orexis.core.session.state import Phase, State, beats_in
 from orexis.core.session.telling import closed_words, told
 from orexis.practice.plans import OfferedSession
 from orexis.practice.summary import Summary, ToldSession

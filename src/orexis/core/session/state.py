@@ -1,0 +1,187 @@
+"""Where a session is: the phases it goes through by time, and what has come of it so far."""
+
+from dataclasses import dataclass
+from enum import StrEnum
+
+from orexis.core.exercises.task import Task
+from orexis.core.judging.gate import GateLevel
+from orexis.core.listening.notes.tone import Tone
+from orexis.core.session.log import Judged
+from orexis.core.session.metronome import Beat, Metronome, beats_of
+from orexis.core.session.plan import Block, Rung
+
+
+class Phase(StrEnum):
+    """What is going on."""
+
+    MOMENT = "moment"
+    REST = "rest"
+    HEAR = "hear"
+    SING = "sing"
+    FINGER = "finger"
+    COUNT_IN = "count-in"
+    READY = "ready"
+    BREATHE = "breathe"
+    PAUSED = "paused"
+    OVER = "over"
+
+
+@dataclass(frozen=True, slots=True)
+class Stretch:
+    """A phase from one sample up to another (`None`: until something happens)."""
+
+    phase: Phase
+    start: int
+    end: int | None
+
+
+class Move(StrEnum):
+    """How one came to what is next."""
+
+    BEGIN = "begin"
+    AGAIN = "again"
+    ONE_MORE = "one more"
+    UP = "up"
+    GIVEN_UP = "given up"
+    BACK = "back"
+    BEYOND = "beyond"
+    SET = "set"
+    BLOCK = "block"
+    LEFT = "left"
+    GONE_BACK = "gone back"
+    PUT = "put"
+    ALL_DONE = "all done"
+    HELP = "help"
+    RETURNED = "returned"
+    RESUMED = "resumed"
+    LOST = "lost"
+
+
+class Close(StrEnum):
+    """How a block came to its end."""
+
+    DONE = "done"
+    ENOUGH = "enough"
+    RAGGED = "ragged"
+    LEFT = "left"
+    HELD_BACK = "held back"
+
+
+class End(StrEnum):
+    """How a session came to its end."""
+
+    DONE = "done"
+    STOPPED = "stopped"
+    HURT = "hurt"
+
+
+@dataclass(frozen=True, slots=True)
+class Closed:
+    """A block that is over: how, its highest rung that counted, and how many tries at it passed."""
+
+    block: Block
+    close: Close
+    best: int | None
+    tries: int
+    passes: int
+
+
+@dataclass(frozen=True, slots=True)
+class State:
+    """Where a session is.
+
+    `probing` is how many tries at the low note have been ragged, `None` where it is not its turn;
+    `reference` is how it was at first. `listen_from` is the sample from which a sound starts a
+    try, and `rest_left_s` what was left of a rest when it was paused. `before` is the state before
+    the last verdict, for when the player overrules it.
+    """
+
+    rate: int
+    blocks: tuple[Block, ...]
+    level: GateLevel
+    drone_hz: float | None = None
+    block: int = 0
+    set_number: int = 0
+    rung: int = 0
+    counted: int = 0
+    fails: tuple[int, ...] = ()
+    fails_in_row: int = 0
+    tries: int = 0
+    passes: int = 0
+    best: int | None = None
+    probing: int | None = None
+    reference: Tone | None = None
+    beyond: bool = False
+    move: Move = Move.BEGIN
+    stretches: tuple[Stretch, ...] = ()
+    listen_from: int | None = None
+    disturbed: bool = False
+    rest_left_s: float = 0.0
+    rests_due: int = 0
+    rests_broken: int = 0
+    closed: tuple[Closed, ...] = ()
+    ended: End | None = None
+    back_to: "State | None" = None
+    last: Judged | None = None
+    before: "State | None" = None
+
+    @property
+    def now(self) -> Block:
+        """The present block."""
+        return self.blocks[self.block]
+
+    @property
+    def at(self) -> Rung:
+        """The present rung."""
+        return self.now.rungs[self.rung]
+
+    @property
+    def task(self) -> Task:
+        """What is to be played."""
+        probe = self.now.probe
+        return probe if probe is not None and self.probing is not None else self.at.task
+
+    @property
+    def paused(self) -> bool:
+        """Whether the player has paused it, or the sound was lost."""
+        return self.stretches[-1].phase is Phase.PAUSED
+
+    @property
+    def turn(self) -> tuple[int, int, int, bool, bool, End | None]:
+        """What tells one turn from another."""
+        helping = self.back_to is not None
+        probing = self.probing is not None
+        return self.block, self.set_number, self.rung, probing, helping, self.ended
+
+    @property
+    def metronome(self) -> Metronome | None:
+        """What gives the time of the present turn, if anything does."""
+        return None if self.probing is not None else self.now.metronome
+
+
+def due(state: State) -> int | None:
+    """The sample at which a `TimeUp` is to be entered, if nothing happens before."""
+    last = state.stretches[-1]
+    return last.end if last.phase is Phase.BREATHE else None
+
+
+def stretch_at(state: State, sample: int) -> Stretch:
+    """The stretch that a sample lies in; the last one from its end on."""
+    for stretch in state.stretches:
+        if stretch.end is None or sample < stretch.end:
+            return stretch
+    return state.stretches[-1]
+
+
+def beats_in(state: State) -> tuple[Beat, ...]:
+    """Every click of the present turn."""
+    metronome = state.metronome
+    if metronome is None or state.paused or state.ended is not None:
+        return ()
+    found: list[Beat] = []
+    for stretch, after in zip(state.stretches, state.stretches[1:], strict=False):
+        if stretch.phase is Phase.COUNT_IN:
+            beats = beats_of(metronome, state.task.score, stretch.start, state.rate)
+            end = after.end
+            found += [beat for beat in beats if end is None or beat.sample < end]
+    return tuple(found)

@@ -1,0 +1,72 @@
+"""Sessions that nobody came back to, and sound that cannot be judged any more."""
+
+from collections.abc import Callable, Iterator
+from datetime import timedelta
+
+from orexis.core.arrays import FloatArray
+from orexis.core.listening.tracking.frames import HOP_S
+from orexis.formats.audio import BYTES_PER_SAMPLE, floats_from_pcm
+from orexis.practice.plans import SessionSetup
+from orexis.practice.recordings import listen_to
+from orexis.practice.sessions import ExerciseUnfitError, NoSuchPlayerError, Session
+from orexis.store.database import Database
+from orexis.store.horns import horn_of
+from orexis.store.models import Player
+from orexis.store.recordings import save_recording
+from orexis.store.spool import Spool
+from orexis.store.takes import judged_until
+
+
+def recover(
+    database: Database, spool: Spool, begun: Callable[[Session], None] = lambda session: None
+) -> None:
+    """Lets go of a session nobody came back to: its takes are kept, or its sound as a recording.
+    One with a plan can still be gone on with.
+
+    `begun` is given the session before its replay. Raises `OSError` (a full disk) and what the
+    database does; the spool then stays. One that makes no sense is set aside.
+    """
+    try:
+        session = Session(database, spool)
+    except ExerciseUnfitError as error:
+        keep_unjudged(database, spool, str(error))
+        return
+    except NoSuchPlayerError:
+        spool.set_aside("its player is not there any more")
+        return
+    except (ValueError, LookupError, TypeError) as error:
+        spool.set_aside(str(error))
+        return
+    try:
+        begun(session)
+        session.replay()
+        session.end()
+    finally:
+        session.pause()
+
+
+def keep_unjudged(database: Database, spool: Spool, reason: str) -> bool:
+    """Keeps what a session's exercise cannot judge any more as a recording, with the reason;
+    false where there was nothing in it. The spool is then gone."""
+    setup = SessionSetup.read(spool.hello)
+    with database.session() as session:
+        player = session.get_one(Player, setup.player_id)
+        horn = horn_of(session, player)
+        first = max(spool.first_frame, judged_until(session, spool.session_id))
+        pcm = spool.read(first)
+        sounding = len(pcm) >= setup.sample_rate * BYTES_PER_SAMPLE * HOP_S
+        if sounding:
+            started_at = setup.started_at + timedelta(seconds=first * HOP_S)
+            name = f"Played {started_at.astimezone():%d.%m. %H:%M}"
+            sound = listen_to(
+                _seconds(pcm, setup.sample_rate), setup.sample_rate, name, horn, reason
+            )
+            save_recording(session, player, sound, started_at)
+    spool.remove()
+    return sounding
+
+
+def _seconds(pcm: bytes, sample_rate: int) -> Iterator[FloatArray]:
+    size = sample_rate * BYTES_PER_SAMPLE
+    for at in range(0, len(pcm), size):
+        yield floats_from_pcm(pcm[at : at + size])
