@@ -14,22 +14,26 @@ from orexis.store.database import Database
 from orexis.store.players import notation_of
 
 
-def shown_of(database: Database, session: Session) -> SessionTold:
-    """Where a session is now, what is on the Stand, and at its end what it came to."""
+def shown_of(database: Database, session: Session, changed: bool) -> SessionTold:
+    """Where a session is now, what is on the Stand where that has `changed`, and at its end what it
+    came to."""
     state, player, horn = session.state, session.player, session.horn
     with database.session() as data:
         writer = writer_for(data, player, horn)
         summary = None
         if state.ended is not None:
             summary = SummaryOut.of(summary_of(data, session.id, state, writer))
-    notation, task = notation_of(player), state.task
-    limit_cents = limit_of(Aim.CENTRE, state.level, task)
-    svg = sheet_music(task, horn, notation)
+    plan = None
+    if changed:
+        notation, task = notation_of(player), state.task
+        limit_cents = limit_of(Aim.CENTRE, state.level, task)
+        svg = sheet_music(task, horn, notation)
+        plan = StandPlan.of(task, writer, notation, limit_cents, svg)
     return SessionTold(
         title=session.title,
         sample=session.sample,
         calibrated=session.latency_s is not None,
-        plan=StandPlan.of(task, writer, notation, limit_cents, svg),
+        plan=plan,
         now=SessionPart.of(state, session.sample, _hear_hz(state, horn.setup.a4_hz)),
         summary=summary,
     )

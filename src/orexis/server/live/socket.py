@@ -20,6 +20,8 @@ from pydantic import BaseModel, ValidationError
 from sqlalchemy.exc import OperationalError
 
 from orexis.core.exercises.family import ExerciseRefusedError
+from orexis.core.exercises.task import Task
+from orexis.core.judging.gate import GateLevel
 from orexis.core.judging.ribbon import ribbon_of
 from orexis.core.listening.tracking.frames import Frames
 from orexis.core.session.questions import find_question
@@ -64,7 +66,6 @@ from orexis.server.problems import (
     is_disk_full,
     not_found,
 )
-from orexis.server.schemas.book import StandPlan
 from orexis.server.schemas.takes import JudgedTakeOut, MarkOut, RibbonFrames
 from orexis.store.spool import Spool, SpoolUnreadableError
 
@@ -108,7 +109,7 @@ class Connection:
         self._sessions = sessions
         self._session: Session | None = None
         self._waiting: deque[tuple[int, bytes] | BaseModel] = deque()
-        self._shown: StandPlan | None = None
+        self._shown: tuple[Task, GateLevel] | None = None
         self._arrived = asyncio.Event()
         self._reader: asyncio.Task[bool] | None = None
         self._given_way = False
@@ -175,9 +176,7 @@ class Connection:
         except ExerciseUnfitError as error:
             kept = keep_unjudged(self._sessions.database, spool, str(error))
             more = " What you had played is kept as a recording." if kept else ""
-            raise ProblemError(
-                422, "This cannot be played on your horn", f"{error}{more}"
-            ) from None
+            raise ProblemError(422, "This cannot be played now", f"{error}{more}") from None
         except NoSuchPlayerError:
             # Nothing can have been played by nobody.
             if spool.end_sample:
@@ -252,10 +251,10 @@ class Connection:
         for take in result.takes:
             await self._send(VerdictGiven(take=JudgedTakeOut.judged(take)))
         if result.moved:
-            now = await in_thread(shown_of, self._sessions.database, session)
-            changed = now.plan != self._shown
-            self._shown = now.plan
-            await self._send(now if changed else now.model_copy(update={"plan": None}))
+            state, known = session.state, self._shown
+            self._shown = (state.task, state.level)
+            changed = self._shown != known
+            await self._send(await in_thread(shown_of, self._sessions.database, session, changed))
 
     async def _answer(self, session: Session, said: object) -> None:
         """Does what the player says; what cannot be is said, and all stays as it was."""
