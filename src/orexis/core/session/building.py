@@ -88,6 +88,9 @@ _AFTER_FAIL = {
 def follows_of(family: Family, writer: Writer) -> tuple[Follow, ...]:
     """How tries at an exercise can follow each other, what is usual first."""
     parameters = family.parameters(writer)
+    if family.group is Group.BREATH:
+        # It goes by time, and there is nothing to judge.
+        return (Follow.REPEAT,)
     possible = [Follow.REPEAT]
     if _note_of(parameters) is not None and family.key != "pedal-sets":
         possible.append(Follow.LADDER)
@@ -169,6 +172,9 @@ def block_of(
     follow = Follow(settings.word("follow"))
     if follow not in follows_of(family, writer):
         raise ExerciseRefusedError(f"{family.title} cannot go on “{_FOLLOWS[follow]}”.")
+    if follow is Follow.LADDER and any(one.key == "rungs" for one in family.parameters(writer)):
+        # The ladder is the session's; the family writes one step of it.
+        values = {**values, "rungs": 1.0}
     task = task_of(family, writer, values)
     rungs = tuple(islice(_RUNGS[follow](family, writer, task), settings.whole("rungs")))
     if follow in (Follow.BREATHS, Follow.SETS, Follow.LENGTHS):
@@ -265,16 +271,14 @@ def _repeated(family: Family, writer: Writer, task: Task) -> Iterator[Rung]:
 
 
 def _ladder(family: Family, writer: Writer, task: Task) -> Iterator[Rung]:
-    """A half step further with each, up to where the horn or the family ends. Each is one breath
-    where the family itself would go several steps."""
+    """A half step further with each, up to where the horn or the family ends."""
     note = _note_of(family.parameters(writer))
     assert note is not None
     start = task.given.whole(note.key)
-    single = {"rungs": 1.0} if "rungs" in task.given.values else {}
     down = family.group in (Group.LOW, Group.PEDALS, Group.LONG)
     for number in range(_MOST_RUNGS):
         midi = start - number if down else start + number
-        rung = _tried(family, writer, task, {**single, note.key: float(midi)}, not number)
+        rung = _tried(family, writer, task, {note.key: float(midi)}, not number)
         if rung is None:
             return
         alone = _without_low_note(rung.once)
