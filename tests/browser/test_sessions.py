@@ -22,8 +22,8 @@ from tests.browser.conftest import Launch, Server, page_of
 from tests.browser.test_accessibility import check
 
 SPEED = 40
-QUICK = f"""
-localStorage.setItem('orexis-clock', '{SPEED}');
+QUICK = """
+localStorage.setItem('orexis-clock', '{speed}');
 localStorage.setItem('orexis-stand-1', JSON.stringify({{source: 'stand-in'}}));
 """
 ENDS_WITHIN_MS = 120_000
@@ -78,8 +78,8 @@ def places(server: Server) -> list[str]:
     return [place for (place,) in rows]
 
 
-def quick(browser: Browser, server: Server) -> Any:
-    return page_of(browser, server, init_script=QUICK)
+def quick(browser: Browser, server: Server, speed: int = SPEED) -> Any:
+    return page_of(browser, server, init_script=QUICK.format(speed=speed))
 
 
 def test_a_warm_up_with_the_metronome(server: Server, launch: Launch) -> None:
@@ -220,7 +220,8 @@ def test_every_click_falls_within_a_millisecond_of_its_beat(server: Server, laun
 def test_a_session_of_ones_own_is_put_together_played_noted_and_listed(
     server: Server, launch: Launch
 ) -> None:
-    with quick(launch(), server) as page:
+    # Slow enough to see what is to be heard first.
+    with quick(launch(), server, speed=3) as page:
         page.goto(f"{server.url}/#/book/long-tone")
         page.get_by_label("hold, s").fill("1")
         page.get_by_text("In a session").click()
