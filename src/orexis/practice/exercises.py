@@ -30,6 +30,8 @@ from orexis.store.takes import heard_notes, highest_passed
 
 _RATE = 44_100
 _LONGEST_S = 300.0
+LEAD_S = 0.5
+"""The silence before what the stand-in plays."""
 
 
 class NothingToHearError(ValueError):
@@ -126,9 +128,9 @@ def attempt_at(
     return judge_attempt(task, events, horn, GateLevel(player.gate_level))
 
 
-def played(score: Score, horn: Horn, skill: Skill | None = None) -> bytes:
+def played(score: Score, horn: Horn, skill: Skill | None = None, lead_s: float = LEAD_S) -> bytes:
     """A score as a WAV file, played on a horn: well, or with some skill as far as its notes to be
-    heard first.
+    heard first. `lead_s` is the silence before it.
 
     Raises `NothingToHearError` for one without a note, or longer than five minutes.
     """
@@ -141,5 +143,5 @@ def played(score: Score, horn: Horn, skill: Skill | None = None) -> bytes:
         )
     voice = voice_of(score, horn.instrument)
     notes = as_played(score) if skill is None else played_with(skill, score, horn)
-    sound = perform(notes, voice, _RATE, a4_hz=horn.setup.a4_hz)
+    sound = perform(notes, voice, _RATE, lead_s=lead_s, a4_hz=horn.setup.a4_hz)
     return wav_from_pcm(pcm_from_floats(sound.samples), _RATE)

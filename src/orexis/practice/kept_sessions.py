@@ -1,15 +1,16 @@
 """Sessions as they are kept: their log read, folded, and the horn they are on."""
 
 from collections.abc import Iterable, Sequence
+from dataclasses import replace
 from datetime import datetime, timedelta
 
 from sqlalchemy.orm import Session
 
-from orexis.core.exercises.task import Task
 from orexis.core.horn.instruments import INSTRUMENTS
 from orexis.core.horn.setup import Horn
 from orexis.core.judging.gate import GateLevel
 from orexis.core.listening.tracking.frames import HOP_S
+from orexis.core.score.steps import Score
 from orexis.core.session.log import Entry, Judged
 from orexis.core.session.plan import Plan
 from orexis.core.session.running import begin, run
@@ -43,11 +44,17 @@ def kept_horn(kept: PracticeSession) -> Horn:
     return Horn(INSTRUMENTS[kept.instrument_key], setup_of(kept.setup))
 
 
-def asked_now(session: Session, session_id: str) -> tuple[Task, Horn] | None:
-    """What a session asks for as its log stands, and the horn it is on; `None` where there is no
-    such session."""
+def asked_now(session: Session, session_id: str) -> tuple[Score, Horn] | None:
+    """What a session asks for as its log stands, once and at its metronome's tempo, and the horn it
+    is on; `None` where there is no such session."""
     kept = session.get(PracticeSession, session_id)
-    return None if kept is None else (kept_state(session, kept).task, kept_horn(kept))
+    if kept is None:
+        return None
+    state = kept_state(session, kept)
+    score, metronome = state.task.once.score, state.metronome
+    if metronome is not None:
+        score = replace(score, tempo_bpm=metronome.tempo(score))
+    return score, kept_horn(kept)
 
 
 def new_session(

@@ -492,8 +492,8 @@ export interface paths {
         };
         /**
          * Stand In
-         * @description What a session asks for now, as the stand-in player plays it, with faults of the sizes given,
-         *     as WAV.
+         * @description What a session asks for now, as the stand-in player plays it at once, with faults of the
+         *     sizes given, as WAV.
          */
         get: operations["stand_in_api_sessions__session_id__stand_in_get"];
         put?: never;

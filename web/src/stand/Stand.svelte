@@ -321,7 +321,7 @@
       <Whole blocks={going.now.blocks} />
       <Lead {going} {far} />
     {/if}
-    <div class="stand" class:far>
+    <div class="stand" class:far class:led={whole}>
       <Now
         {plan}
         note={stand.note}
@@ -488,6 +488,15 @@
     display: grid;
     place-items: center;
     padding-left: 5rem;
+  }
+
+  /* With what is next above it, the ribbon leaves room for the verdict. */
+  .led .slots {
+    min-height: 9rem;
+  }
+
+  .led .music {
+    max-height: 8.5rem;
   }
 
   .far :global(.verdict dl),

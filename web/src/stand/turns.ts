@@ -3,7 +3,7 @@ import type { Hearing } from '../audio/hearing';
 import type { Line, SessionTold } from '../audio/line';
 import { queryOf, type Skill } from './standin';
 
-const BREATH_S = 0.4;
+const BREATH_S = 0.9;
 
 /** Lets the stand-in player play a whole session, turn by turn. */
 export class StandInTurns {

@@ -115,14 +115,14 @@ def leave_open(data: Data, session_id: SessionId) -> None:
 
 @router.get("/sessions/{session_id}/stand-in", response_class=Response)
 def stand_in(data: Data, session_id: SessionId, skill: AskedSkill) -> Response:
-    """What a session asks for now, as the stand-in player plays it, with faults of the sizes given,
-    as WAV."""
+    """What a session asks for now, as the stand-in player plays it at once, with faults of the
+    sizes given, as WAV."""
     with data.session() as session:
         asked = asked_now(session, session_id)
     if asked is None:
         raise not_found("session")
-    task, horn = asked
-    return wav_of(task.once.score, horn, skill)
+    score, horn = asked
+    return wav_of(score, horn, skill, lead_s=0.0)
 
 
 @router.get("/players/{player_id}/hurts")
