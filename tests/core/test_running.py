@@ -180,6 +180,18 @@ def test_a_low_note_that_does_not_come_back_round_ends_high_playing_for_today() 
     )
 
 
+def test_high_work_is_over_for_today_also_after_something_easy() -> None:
+    high = block("next-note", {}, probe="off")
+    after = play(replace(LADDER, most_fails=1), LONG, high, high).judged(F, P, P, P)
+    assert [one.close for one in after.state.closed] == [
+        Close.ENOUGH,
+        Close.DONE,
+        Close.HELD_BACK,
+        Close.HELD_BACK,
+    ]
+    assert after.state.ended is End.DONE
+
+
 def test_a_low_note_that_comes_back_goes_on_where_it_was_left() -> None:
     after = play(PROBED, LONG).judged(P, P, F, F, P)
     assert (after.state.probing, after.state.rung, after.state.move) == (None, 1, Move.UP)

@@ -202,11 +202,16 @@ def _close(state: State, at: int, close: Close, rest_s: float = 0.0) -> State:
         return _try(home, at, Move.RETURNED)
     closed = (*state.closed, Closed(block, close, state.best, state.tries, state.passes))
     following = state.block + 1
-    if block.group is Group.HIGH and close in (Close.ENOUGH, Close.RAGGED):
-        # When a note will not lock, more of it teaches the wrong thing.
-        while following < len(state.blocks) and state.blocks[following].group is Group.HIGH:
-            closed = (*closed, Closed(state.blocks[following], Close.HELD_BACK, None, 0, 0))
-            following += 1
+    # When a high note will not lock, more of it teaches the wrong thing: that is it for today.
+    high_over = any(
+        one.block.group is Group.HIGH and one.close in (Close.ENOUGH, Close.RAGGED)
+        for one in closed
+    )
+    while high_over and state.blocks[following : following + 1]:
+        if state.blocks[following].group is not Group.HIGH:
+            break
+        closed = (*closed, Closed(state.blocks[following], Close.HELD_BACK, None, 0, 0))
+        following += 1
     state = replace(state, closed=closed)
     if following == len(state.blocks):
         return _end(state, at, End.DONE)
