@@ -63,6 +63,11 @@ export class Line {
     return clock - (this.clock ?? clock) + (this.origin ?? 0);
   }
 
+  /** The sample of the session that this clock's first one is. */
+  get begins(): number {
+    return this.origin ?? 0;
+  }
+
   /** Says something to the server; false while it cannot be heard. */
   say(said: Schemas['Pressing' | 'Putting' | 'Tuning' | 'Overruling' | 'Helping' | 'LosingSound']) {
     if (!this.ready || !this.socket) return false;

@@ -384,7 +384,8 @@ export class Stand {
 
   /** The sample of the session up to which the server has told what it heard. */
   private get heardTo(): number {
-    return Math.round((this.frames.end / FRAMES_A_SECOND) * (this.ear?.sampleRate ?? 0));
+    const heard = Math.round((this.frames.end / FRAMES_A_SECOND) * (this.ear?.sampleRate ?? 0));
+    return Math.max(heard, this.session?.begins ?? 0);
   }
 
   private hand(pcm: ArrayBuffer, first: number): void {
