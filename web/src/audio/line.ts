@@ -16,6 +16,8 @@ export type SessionTold = Extract<Said, { type: 'session' }>;
 
 export type FramesMessage = Extract<Said, { type: 'frames' }>;
 
+type Words = Schemas['Pressing' | 'Putting' | 'Tuning' | 'Overruling' | 'Helping' | 'LosingSound'];
+
 export type LineState = 'connecting' | 'live' | 'lost' | 'refused';
 
 export interface LineEvents {
@@ -52,6 +54,7 @@ export class Line {
   private retry: ReturnType<typeof setTimeout> | undefined;
   private problem: Problem | null = null;
   private clock: number | null = null;
+  private unsaid: Words[] = [];
 
   /** Where a sample of the session is on the ear's clock. */
   onClock(sample: number): number {
@@ -68,8 +71,13 @@ export class Line {
     return this.origin ?? 0;
   }
 
+  /** Says something to the server, as soon as it can be heard. */
+  sayWhenReady(said: Words): void {
+    if (!this.say(said)) this.unsaid.push(said);
+  }
+
   /** Says something to the server; false while it cannot be heard. */
-  say(said: Schemas['Pressing' | 'Putting' | 'Tuning' | 'Overruling' | 'Helping' | 'LosingSound']) {
+  say(said: Words): boolean {
     if (!this.ready || !this.socket) return false;
     this.socket.send(JSON.stringify(said));
     return true;
@@ -146,6 +154,7 @@ export class Line {
         this.problem = null;
         this.events.state('live', null);
         this.flush();
+        for (const said of this.unsaid.splice(0)) this.say(said);
         break;
       case 'ack':
         this.letGo(message.next);

@@ -160,7 +160,7 @@ export class Stand {
   }
 
   press(press: Press): void {
-    this.session?.say({ type: 'press', press });
+    this.session?.sayWhenReady({ type: 'press', press });
   }
 
   help(question: string): void {
@@ -315,7 +315,7 @@ export class Stand {
 
   /** Tells the session how hard the gate is, and what sounds in the room. */
   tune(): void {
-    this.session?.say({
+    this.session?.sayWhenReady({
       type: 'tune',
       level: this.player.gate_level,
       drone_hz: this.drone ? (this.plan?.drone_hz ?? null) : null,
