@@ -7,7 +7,7 @@ from orexis.core.exercises.family import ExerciseRefusedError, Group
 from orexis.core.horn.registers import Register, register_of
 from orexis.core.score.steps import On, Role
 from orexis.core.session.building import Setting, block_of, follows_of, ways_of
-from orexis.core.session.plan import AfterFail, Before, Block, Counts, Enough, Follow
+from orexis.core.session.plan import AfterFail, Before, Block, Counts, Enough
 from orexis.core.session.quiet import quietly
 from orexis.core.session.ready import READY, ready_for
 from tests.core.exercises.writing import row, writer
@@ -187,7 +187,3 @@ def test_a_slur_is_buzzed_as_its_shape() -> None:
 def test_registers_are_thirds_over_the_pedals(midi: int, register: Register) -> None:
     # B♭2 is the cornet's fundamental; this player comes up to F5 with ease.
     assert register_of(midi, CORNET.instrument, 77) is register
-
-
-def test_a_follow_is_known_by_its_word() -> None:
-    assert Follow("ladder") is Follow.LADDER

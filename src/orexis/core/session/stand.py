@@ -100,7 +100,6 @@ class Stand:
         self._followed: list[Note] = []
         self._glimpsed_at = first_frame
         self._judged_until = judged_until
-        self._heard_until = first_frame
         self._passed: list[Tone] = []
         self._unvoiced_row = 0
         self._sounds_on = False
@@ -128,11 +127,6 @@ class Stand:
     def early(self) -> Frames:
         """What may be drawn already after the frames told; it may still change."""
         return self._tracker.early()
-
-    @property
-    def heard_until(self) -> int:
-        """The frame after the last one that was listened to."""
-        return self._heard_until
 
     def put(self, task: Task, level: GateLevel, listen_from: int) -> None:
         """Asks for something else, from a frame on. What sounds on from before it makes no
@@ -178,7 +172,6 @@ class Stand:
         taken = frames.first
         for place, voiced in enumerate(frames.voiced):
             number = frames.first + place
-            self._heard_until = number + 1
             self._unvoiced_row = 0 if voiced else self._unvoiced_row + 1
             if self.started_frame is None:
                 self._look_for_a_start(frames, place)
