@@ -2,7 +2,7 @@
 
 from collections.abc import Sequence
 from dataclasses import asdict, dataclass
-from datetime import UTC, datetime
+from datetime import UTC, datetime, timedelta
 from typing import Any
 
 from sqlalchemy.orm import Session
@@ -109,6 +109,8 @@ def _values(kept: dict[str, Any]) -> dict[str, Value]:
     return found
 
 
+OPEN_FOR = timedelta(hours=18)
+"""How long after its beginning a session can be gone on with."""
 _HELD_BACK = (Group.HIGH, Group.PEDALS)
 
 

@@ -154,6 +154,18 @@ class State:
         return self.block, self.set_number, self.rung, probing, helping, self.ended
 
     @property
+    def done(self) -> bool:
+        """Whether an exercise without an end has been played as often as it says."""
+        return self.now.open and self.counted >= self.now.needed
+
+    @property
+    def heard_first(self) -> int | None:
+        """The note (sounding MIDI) that is to be heard before the try: the first that is asked."""
+        pitches = self.task.score.pitches
+        hears = any(one.phase is Phase.HEAR for one in self.stretches)
+        return pitches[0] if hears and pitches else None
+
+    @property
     def metronome(self) -> Metronome | None:
         """What gives the time of the present turn, if anything does."""
         return None if self.probing is not None else self.now.metronome

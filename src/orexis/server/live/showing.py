@@ -3,7 +3,6 @@
 from orexis.core.exercises.family import Aim
 from orexis.core.horn.pitch import hz_from_midi
 from orexis.core.judging.aims import limit_of
-from orexis.core.session.state import Phase, State
 from orexis.practice.exercises import sheet_music, writer_for
 from orexis.practice.sessions import Session
 from orexis.practice.summary import summary_of
@@ -23,6 +22,8 @@ def shown_of(database: Database, session: Session, changed: bool) -> SessionTold
         summary = None
         if state.ended is not None:
             summary = SummaryOut.of(summary_of(data, session.id, state, writer))
+    heard = state.heard_first
+    hear_hz = None if heard is None else round(hz_from_midi(heard, horn.setup.a4_hz), 3)
     plan = None
     if changed:
         notation, task = notation_of(player), state.task
@@ -34,13 +35,6 @@ def shown_of(database: Database, session: Session, changed: bool) -> SessionTold
         sample=session.sample,
         calibrated=session.latency_s is not None,
         plan=plan,
-        now=SessionPart.of(state, session.sample, _hear_hz(state, horn.setup.a4_hz)),
+        now=SessionPart.of(state, session.sample, hear_hz),
         summary=summary,
     )
-
-
-def _hear_hz(state: State, a4_hz: float) -> float | None:
-    """The note that sounds while it is to be heard: the first of what is asked."""
-    pitches = state.task.score.pitches
-    heard = any(one.phase is Phase.HEAR for one in state.stretches)
-    return round(hz_from_midi(pitches[0], a4_hz), 3) if heard and pitches else None

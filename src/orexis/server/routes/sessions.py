@@ -1,11 +1,12 @@
 """Sessions: what can be played, what can be gone on with, notes to oneself, and what hurt."""
 
-from datetime import UTC, datetime, timedelta
+from datetime import UTC, datetime
 from typing import Annotated
 
 from fastapi import APIRouter, Path, Query, Request, Response
 
 from orexis.core.listening.round_trip import NotHeardError, clicks, round_trip
+from orexis.core.session.state import End
 from orexis.formats.audio import (
     HIGHEST_RATE,
     LOWEST_RATE,
@@ -15,7 +16,7 @@ from orexis.formats.audio import (
 )
 from orexis.practice.kept_sessions import asked_now
 from orexis.practice.memos import MemoRefusedError, keep_spoken
-from orexis.practice.plans import offered_sessions
+from orexis.practice.plans import OPEN_FOR, offered_sessions
 from orexis.practice.summary import told_sessions
 from orexis.server.problems import ProblemError, not_found
 from orexis.server.routes.access import Data, PlayerId, player_or_404
@@ -34,8 +35,6 @@ from orexis.store.sessions import clear_hurts, hurts_of, memo_of, open_session, 
 
 router = APIRouter(prefix="/api")
 
-_OPEN_FOR = timedelta(hours=18)
-"""How long after its beginning a session can be gone on with."""
 Rate = Annotated[int, Query(ge=LOWEST_RATE, le=HIGHEST_RATE)]
 _SHOWN = 60
 SessionId = Annotated[str, Path(pattern="^[0-9a-f]{32}$")]
@@ -64,7 +63,7 @@ def left_open(data: Data, player_id: PlayerId) -> OpenOut | None:
     """The session that a player can go on with, if there is one."""
     with data.session() as session:
         player_or_404(session, player_id)
-        kept = open_session(session, player_id, datetime.now(UTC) - _OPEN_FOR)
+        kept = open_session(session, player_id, datetime.now(UTC) - OPEN_FOR)
         return None if kept is None else OpenOut.of(kept)
 
 
@@ -110,7 +109,7 @@ def leave_open(data: Data, session_id: SessionId) -> None:
         if kept is None:
             raise not_found("session")
         if kept.ended is None:
-            kept.ended, kept.ended_at = "stopped", datetime.now(UTC)
+            kept.ended, kept.ended_at = End.STOPPED.value, datetime.now(UTC)
 
 
 @router.get("/sessions/{session_id}/stand-in", response_class=Response)

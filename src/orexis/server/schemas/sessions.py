@@ -8,7 +8,7 @@ from pydantic import BaseModel, Field
 from orexis.core.exercises.book import FAMILIES
 from orexis.core.exercises.own import LONGEST_LINE
 from orexis.core.exercises.typed import as_typed
-from orexis.core.score.steps import Breath, Rest
+from orexis.core.session.breathing import breath_parts
 from orexis.core.session.building import Setting
 from orexis.core.session.metronome import Beat, Click
 from orexis.core.session.questions import question_of
@@ -161,9 +161,9 @@ class SessionPart(BaseModel):
             blocks=_lines(state),
             question=question
             and QuestionOut(key=question.key, words=question.words, leads_to=question.leads_to),
-            breathing=BreathStep.all_of(state),
+            breathing=[BreathStep.model_validate(one) for one in breath_parts(state)],
             open=state.now.open,
-            done=state.now.open and state.counted >= state.now.needed,
+            done=state.done,
             paused=state.paused,
             level=state.level.value,
             drone_hz=state.drone_hz,
@@ -171,29 +171,12 @@ class SessionPart(BaseModel):
         )
 
 
-class BreathStep(BaseModel):
+class BreathStep(Read):
     """A part of a paced breath: how long, what to do, and whether the air goes in."""
 
     seconds: float
     words: str
     inward: bool
-
-    @classmethod
-    def all_of(cls, state: State) -> list["BreathStep"]:
-        """The parts of a breath that is done in its time; none elsewhere."""
-        if not state.now.breathing:
-            return []
-        score = state.at.task.score
-        steps = score.steps * score.times
-        return [
-            cls(
-                seconds=score.seconds_of((step,)),
-                words=step.words,
-                inward=isinstance(after, Breath),
-            )
-            for step, after in zip(steps, (*steps[1:], None), strict=True)
-            if isinstance(step, Rest)
-        ]
 
 
 def _lines(state: State) -> list[BlockLine]:
