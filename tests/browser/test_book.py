@@ -35,6 +35,8 @@ def test_an_exercise_is_found_by_keys_alone_and_played_on_the_stand(
         page.get_by_label("hold, s").fill("7")
         page.get_by_label("hold, s").press("Tab")
         what_is_set = page.get_by_role("form", name="What is set")
+        # What is in the music, not the first of what could be.
+        expect(what_is_set.get_by_label("note")).to_have_value("58")
         what_is_set.get_by_label("note").select_option(label="A♭4")
         expect(page.get_by_role("img", name="A♭4, free.")).to_be_visible()
         page.get_by_role("heading", name="Long tone", level=1).click()

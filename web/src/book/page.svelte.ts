@@ -16,9 +16,15 @@ const WAIT_MS = 60;
 
 /** An exercise's page while it is read and adjusted, and its sound. */
 export class OpenExercise {
-  private readonly loaded = new Loaded<ExercisePage>((signal) =>
-    answer(api.GET('/api/players/{player_id}/book/{family}', { params: this.params(), signal })),
-  );
+  private readonly loaded = new Loaded<ExercisePage>(async (signal) => {
+    const page = await answer(
+      api.GET('/api/players/{player_id}/book/{family}', { params: this.params(), signal }),
+    );
+    // Before its fields are drawn: one without a value would take the first of its choices. What is
+    // being typed stays as it is.
+    this.values = { ...page.values, ...this.values };
+    return page;
+  });
   /** What the fields are set to, which may be ahead of the music. */
   values = $state<Values>({});
   playing = $state(false);
@@ -84,8 +90,6 @@ export class OpenExercise {
   async load(): Promise<boolean> {
     const came = await this.loaded.load();
     if (came && this.page) {
-      // What is being typed stays as it is.
-      this.values = { ...this.page.values, ...this.values };
       this.otherwise = this.attempt = null;
       localStorage.setItem(this.key, JSON.stringify(this.page.values));
     }
