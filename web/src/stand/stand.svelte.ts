@@ -222,10 +222,7 @@ export class Stand {
     this.keepSettings();
     this.soundDrone();
     this.clear();
-    if (this.listening && !this.whole) {
-      this.putHere();
-      if (this.drone) this.tune();
-    }
+    if (this.listening && !this.whole) this.putHere();
     void this.standInSound().catch(() => undefined);
   }
 
@@ -233,7 +230,9 @@ export class Stand {
   private putHere(): void {
     if (!this.plan) return;
     const exercise = { ...exerciseOf(this.plan), why: '' };
+    // A session that begins says itself what sounds in the room.
     if (!this.session?.say({ type: 'put', exercise })) this.beginSession();
+    else if (this.drone) this.tune();
   }
 
   private planOf({ family, values }: Exercise): Promise<Plan> {
