@@ -19,6 +19,7 @@ from orexis.core.session.log import (
     Resumed,
     SoundLost,
     TimeUp,
+    Tired,
     Tuned,
 )
 from orexis.core.session.metronome import Metronome
@@ -77,6 +78,7 @@ def block_document(block: Block) -> Kept:
         "metronome": metronome and {**asdict(metronome), "accents": list(metronome.accents)},
         "before": block.before.value,
         "open": block.open,
+        "within_s": block.within_s,
     }
 
 
@@ -105,6 +107,7 @@ def block_of(kept: Kept) -> Block:
         else Metronome(**{**metronome, "accents": tuple(metronome["accents"])}),
         before=Before(kept["before"]),
         open=kept["open"],
+        within_s=kept.get("within_s"),
     )
 
 
@@ -119,12 +122,14 @@ _KINDS: dict[str, type[Entry]] = {
     "disturbed": Disturbed,
     "sound-lost": SoundLost,
     "resumed": Resumed,
+    "tired": Tired,
 }
 _NAMES = {kind: name for name, kind in _KINDS.items()}
 _READ: dict[str, Callable[[Any], Any]] = {
     "press": Press,
     "level": GateLevel,
     "block": block_of,
+    "signs": tuple,
     "tone": lambda kept: None if kept is None else Tone(**kept),
 }
 """How the values that are no plain ones are read, by their names."""

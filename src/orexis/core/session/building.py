@@ -130,6 +130,7 @@ def ways_of(family: Family, writer: Writer, follow: Follow | None = None) -> tup
             usual=(AfterFail.BACK if follow is Follow.LADDER else AfterFail.AGAIN).value,
         ),
         Parameter("sets", "sets", "", 1, 5, 1, usual=2.0 if follow is Follow.SETS else 1.0),
+        Parameter("minutes", "minutes at most, 0 for no limit", "min", 0, 60, 0.5, usual=0.0),
         Parameter("rest_s", "rest after a try", "s", 0, 120, 5, usual=0.0),
         Parameter(
             "as_played",
@@ -209,6 +210,7 @@ def block_of(
         metronome=metronome,
         before=Before(settings.word("before")),
         open=open_ended,
+        within_s=60 * settings.number("minutes") or None,
     )
 
 

@@ -106,6 +106,24 @@ class Resumed:
     gap_s: float
 
 
+@dataclass(frozen=True, slots=True)
+class Tired:
+    """What was heard says that it is enough for today: the signs, in words."""
+
+    sample: int
+    signs: tuple[str, ...]
+
+
 Entry = (
-    Judged | TimeUp | Pressed | Overruled | Put | Helped | Tuned | Disturbed | SoundLost | Resumed
+    Judged
+    | TimeUp
+    | Pressed
+    | Overruled
+    | Put
+    | Helped
+    | Tuned
+    | Disturbed
+    | SoundLost
+    | Resumed
+    | Tired
 )

@@ -13,6 +13,8 @@ from orexis.core.exercises.task import Task
 from orexis.core.session.metronome import Metronome
 from orexis.core.session.metronome import count_in_s as bars_s
 
+RECOVERY = "double-pedals"
+"""The family of what is played to recover, not to build."""
 _BETWEEN_S = 1.5
 """What a try takes beside its music: a breath before it, and the silence that ends it."""
 
@@ -88,7 +90,8 @@ class Block:
 
     A rung is done when `needed` tries at it count; after `most_fails` (0: however many) that did
     not, there has been enough of it. All rungs make a set. `probe` is the easy low note between
-    tries. `open` tells that it goes on for as long as the player likes.
+    tries. `open` tells that it goes on for as long as the player likes, and `within_s` after how
+    many seconds no other try at it is begun.
     """
 
     title: str
@@ -107,6 +110,13 @@ class Block:
     metronome: Metronome | None = None
     before: Before = Before.NOTHING
     open: bool = False
+    within_s: float | None = None
+
+    @property
+    def works(self) -> bool:
+        """Whether it is hard on the lips: high and pedal work. Double pedals are for recovery."""
+        family = self.rungs[0].task.family_key
+        return self.group in (Group.HIGH, Group.PEDALS) and family != RECOVERY
 
     @property
     def breathing(self) -> bool:
@@ -119,10 +129,11 @@ class Block:
         rests, score = self.rests, self.rungs[0].task.score
         if self.breathing:
             return score.seconds * score.times + rests.block_s
-        one_set = self.needed * sum(self._try_s(rung) for rung in self.rungs)
-        return self.sets * one_set + (self.sets - 1) * rests.set_s + rests.block_s
+        one_set = self.needed * sum(self.try_s(rung) for rung in self.rungs)
+        whole_s = self.sets * one_set + (self.sets - 1) * rests.set_s
+        return min(whole_s, self.within_s or whole_s) + rests.block_s
 
-    def _try_s(self, rung: Rung) -> float:
+    def try_s(self, rung: Rung) -> float:
         """One try: its count-in, its music, the silence after it and its rest."""
         played_s, rests = rung.task.score.seconds, self.rests
         probe_s = self.probe.score.seconds + _BETWEEN_S if self.probe else 0.0

@@ -25,6 +25,7 @@ from orexis.core.session.log import (
     Resumed,
     SoundLost,
     TimeUp,
+    Tired,
     Tuned,
 )
 from orexis.core.session.metronome import Metronome, count_in_s, seconds_at
@@ -76,6 +77,14 @@ def step(state: State, entry: Entry) -> State:
     """The state after one entry. What comes after the end changes nothing."""
     if state.ended is not None:
         return state
+    after = _entered(state, entry)
+    if state.paused and not after.paused and after.since == state.since:
+        # A pause takes nothing of the time that a block has.
+        after = replace(after, since=state.since + entry.sample - state.stretches[-1].start)
+    return after
+
+
+def _entered(state: State, entry: Entry) -> State:
     match entry:
         case Judged():
             return state if entry.cut or state.paused else _judged(state, entry)
@@ -100,11 +109,13 @@ def step(state: State, entry: Entry) -> State:
             return _paused(state, entry.sample, Move.LOST)
         case Resumed():
             return _resumed(state, entry)
+        case Tired():
+            return _tired(state, entry)
 
 
 def _judged(state: State, entry: Judged) -> State:
     before = replace(state, before=None)
-    return replace(_after(state, entry), last=entry, before=before)
+    return replace(_in_time(state, entry), last=entry, before=before)
 
 
 def _overruled(state: State, entry: Overruled) -> State:
@@ -112,13 +123,23 @@ def _overruled(state: State, entry: Overruled) -> State:
     last, before = state.last, state.before
     if last is None or before is None or last.take_id != entry.take_id:
         return state
-    before = replace(before, level=state.level, drone_hz=state.drone_hz)
+    before = replace(before, level=state.level, drone_hz=state.drone_hz, tired=state.tired)
     told = replace(last, passed=entry.passed)
-    after = replace(_after(before, told), last=told, before=before)
+    after = replace(_in_time(before, told), last=told, before=before)
     if after.turn == state.turn:
         return replace(after, stretches=state.stretches, listen_from=state.listen_from)
-    later = replace(_after(before, replace(told, sample=entry.sample)), last=told, before=before)
+    later = _in_time(before, replace(told, sample=entry.sample))
+    later = replace(later, last=told, before=before)
     return _paused(later, entry.sample, later.move) if state.paused else later
+
+
+def _in_time(state: State, entry: Judged) -> State:
+    """Where a verdict leads; out of the block where its time is up."""
+    after, within_s = _after(state, entry), state.now.within_s
+    here = after.ended is None and after.block == state.block and after.back_to == state.back_to
+    if within_s is None or not here or entry.sample - state.since < within_s * state.rate:
+        return after
+    return _close(after, entry.sample, Close.TIME)
 
 
 def _after(state: State, entry: Judged) -> State:
@@ -198,7 +219,9 @@ def _close(state: State, at: int, close: Close, rest_s: float = 0.0) -> State:
     """Leaves the block for the next one, or for where one was before a help."""
     block = state.now
     if state.back_to is not None:
-        home = replace(state.back_to, level=state.level, drone_hz=state.drone_hz)
+        home = state.back_to
+        since = home.since + at - state.since
+        home = replace(home, level=state.level, drone_hz=state.drone_hz, since=since)
         return _try(home, at, Move.RETURNED)
     closed = (*state.closed, Closed(block, close, state.best, state.tries, state.passes))
     following = state.block + 1
@@ -207,8 +230,9 @@ def _close(state: State, at: int, close: Close, rest_s: float = 0.0) -> State:
         one.block.group is Group.HIGH and one.close in (Close.ENOUGH, Close.RAGGED)
         for one in closed
     )
-    while high_over and state.blocks[following : following + 1]:
-        if state.blocks[following].group is not Group.HIGH:
+    while state.blocks[following : following + 1]:
+        coming = state.blocks[following]
+        if not (coming.works and (state.tired or (high_over and coming.group is Group.HIGH))):
             break
         closed = (*closed, Closed(state.blocks[following], Close.HELD_BACK, None, 0, 0))
         following += 1
@@ -233,6 +257,7 @@ def _into(state: State, at: int, move: Move, rest_s: float = 0.0) -> State:
         best=None,
         reference=None,
         beyond=False,
+        since=at,
     )
     return _try(state, at, move, rest_s)
 
@@ -406,6 +431,18 @@ def _helped(state: State, entry: Helped) -> State:
     home = replace(state.back_to or state, before=None, last=None, fails_in_row=0)
     blocks = (*state.blocks[: state.block], entry.block, *state.blocks[state.block + 1 :])
     return _into(replace(home, blocks=blocks, back_to=home), entry.sample, Move.HELP)
+
+
+def _tired(state: State, entry: Tired) -> State:
+    """Enough for today: hard work is over, and what comes after it is easy."""
+    if state.tired:
+        return state
+    state = replace(state, tired=entry.signs)
+    here = state.back_to or state
+    if state.paused or not here.now.works:
+        return state
+    here = replace(here, tired=entry.signs, before=None)
+    return _close(here, entry.sample, Close.TIRED)
 
 
 def _tuned(state: State, entry: Tuned) -> State:

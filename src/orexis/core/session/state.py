@@ -63,6 +63,8 @@ class Close(StrEnum):
     DONE = "done"
     ENOUGH = "enough"
     RAGGED = "ragged"
+    TIRED = "tired"
+    TIME = "time"
     LEFT = "left"
     HELD_BACK = "held back"
 
@@ -91,9 +93,10 @@ class State:
     """Where a session is.
 
     `probing` is how many tries at the low note have been ragged, `None` where it is not its turn;
-    `reference` is how it was at first. `listen_from` is the sample from which a sound starts a
-    try, and `rest_left_s` what was left of a rest when it was paused. `before` is the state before
-    the last verdict, for when the player overrules it.
+    `reference` is how it was at first. `since` is the sample the block began at, pauses taken out,
+    and `tired` are the signs that it was enough for today. `listen_from` is the sample from which a
+    sound starts a try, and `rest_left_s` what was left of a rest when it was paused. `before` is
+    the state before the last verdict, for when the player overrules it.
     """
 
     rate: int
@@ -117,6 +120,8 @@ class State:
     listen_from: int | None = None
     disturbed: bool = False
     rest_left_s: float = 0.0
+    since: int = 0
+    tired: tuple[str, ...] = ()
     rests_due: int = 0
     rests_broken: int = 0
     closed: tuple[Closed, ...] = ()

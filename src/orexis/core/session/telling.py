@@ -148,7 +148,7 @@ def closed_words(closed: Closed) -> str:
     if closed.block.breathing:
         return f"{title}."
     if closed.close is Close.HELD_BACK:
-        return f"{title}: held back, since the high notes had had enough."
+        return f"{title}: held back, since the lips had had enough."
     played = f"{closed.passes} of {closed.tries} passed"
     if block.follow in (Follow.LADDER, Follow.GROW) and closed.best is not None:
         played = f"up to {block.rungs[closed.best].name}, {played}"
@@ -157,6 +157,8 @@ def closed_words(closed: Closed) -> str:
             return f"{title}: {played}. Then it would not lock, and that was enough."
         case Close.RAGGED:
             return f"{title}: {played}. The low note did not come back round, so it ended there."
+        case Close.TIRED:
+            return f"{title}: {played}. The lips were tiring, and that was enough for today."
         case Close.LEFT:
             return f"{title}: {played}; left before its end."
         case _:

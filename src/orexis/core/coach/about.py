@@ -1,0 +1,117 @@
+"""What a player says of themselves: how long they have played, how much time there is, what they
+want, and what to be careful of."""
+
+from dataclasses import dataclass
+from datetime import date, time
+from enum import StrEnum
+
+from orexis.core.parameter import Choice, Parameter
+
+SHORTEST_MIN, LONGEST_MIN = 5, 120
+
+
+class Experience(StrEnum):
+    """How long somebody has played."""
+
+    FIRST_WEEKS = "first-weeks"
+    FIRST_YEAR = "first-year"
+    SOME_YEARS = "some-years"
+    MANY_YEARS = "many-years"
+
+
+class Wish(StrEnum):
+    """What a player wants most."""
+
+    UP = "up"
+    DOWN = "down"
+    FLEXIBILITY = "flexibility"
+    CENTRING = "centring"
+    ENDURANCE = "endurance"
+    FIT = "fit"
+
+
+class Lips(StrEnum):
+    """How the lips feel today."""
+
+    FRESH = "fresh"
+    NORMAL = "normal"
+    TIRED = "tired"
+    SORE = "sore"
+
+
+@dataclass(frozen=True, slots=True)
+class About:
+    """A player, as far as they have said.
+
+    `low_midi` and `high_midi` are the sounding notes they are at ease between, where that was found
+    or said. `weeks_off` is how long they had not played by the day `back_on`.
+    """
+
+    experience: Experience = Experience.SOME_YEARS
+    wish: Wish = Wish.FIT
+    minutes: int = 30
+    days_a_week: int = 5
+    low_midi: int | None = None
+    high_midi: int | None = None
+    braces: bool = False
+    weeks_off: int = 0
+    back_on: date | None = None
+    quiet_from: time | None = None
+    quiet_until: time | None = None
+
+    def is_quiet(self, at: time) -> bool:
+        """Whether a time of day lies in the quiet hours, which may go over midnight."""
+        start, end = self.quiet_from, self.quiet_until
+        if start is None or end is None or start == end:
+            return False
+        return start <= at < end if start < end else at >= start or at < end
+
+
+ABOUT = (
+    Parameter(
+        "experience",
+        "You have played for",
+        choices=(
+            Choice(Experience.FIRST_WEEKS, "a few weeks"),
+            Choice(Experience.FIRST_YEAR, "up to a year or two"),
+            Choice(Experience.SOME_YEARS, "some years"),
+            Choice(Experience.MANY_YEARS, "many years"),
+        ),
+        usual=Experience.SOME_YEARS,
+    ),
+    Parameter(
+        "wish",
+        "What you want most",
+        choices=(
+            Choice(Wish.UP, "higher"),
+            Choice(Wish.DOWN, "lower"),
+            Choice(Wish.FLEXIBILITY, "flexibility"),
+            Choice(Wish.CENTRING, "notes that sit"),
+            Choice(Wish.ENDURANCE, "endurance"),
+            Choice(Wish.FIT, "just to stay fit"),
+        ),
+        usual=Wish.FIT,
+    ),
+    Parameter("minutes", "Minutes a day", "min", SHORTEST_MIN, LONGEST_MIN, 5, usual=30.0),
+    Parameter("days_a_week", "Days a week", "", 1, 7, 1, usual=5.0),
+    Parameter("low_midi", "Lowest note at ease", is_note=True),
+    Parameter("high_midi", "Highest note at ease", is_note=True),
+    Parameter(
+        "braces",
+        "Braces, or teeth just changed",
+        choices=(Choice("no", "no"), Choice("yes", "yes")),
+        usual="no",
+    ),
+    Parameter("weeks_off", "Weeks without playing, just now", "weeks", 0, 520, 1, usual=0.0),
+    Parameter("quiet_from", "Quiet hours from"),
+    Parameter("quiet_until", "until"),
+)
+"""What is asked of a player, in the order it is asked."""
+
+LIPS = Parameter(
+    "lips",
+    "Lips",
+    choices=tuple(Choice(one, one.value) for one in Lips),
+    usual=Lips.NORMAL,
+)
+MINUTES = Parameter("minutes", "Minutes", "min", SHORTEST_MIN, LONGEST_MIN, 5)

@@ -1,0 +1,171 @@
+"""How much there is to be today, and what may be in it: what was asked, less what speaks against
+it, each with its reason."""
+
+from dataclasses import dataclass, field
+
+from orexis.core.coach.about import Experience, Lips, Wish
+from orexis.core.coach.day import Asked, Kind
+from orexis.core.coach.known import Known
+from orexis.core.coach.schools import choice
+
+_TAPER = {0: 0.4, 1: 0.5, 2: 0.7, 3: 0.85}
+"""The share of the usual time by days before a concert."""
+_AFTER_CONCERT = 0.5
+_TIRED, _SORE_MIN = 0.7, 10.0
+_QUIET_MOST_MIN = 20.0
+_BEGINNER_MOST_MIN = 20.0
+TWO_MAINS_FROM_MIN = 40
+_HURT_SHARE = 0.5
+_RETURN_SHARES = (0.3, 0.5, 0.7, 0.85)
+"""The share of the usual time by weeks since something hurt was cleared, as after a break."""
+
+
+@dataclass(slots=True)
+class Budget:
+    """The minutes there are, what may not be in them, and what is said of both."""
+
+    minutes: float
+    kinds: set[Kind] = field(default_factory=lambda: set(Kind))
+    warnings: list[str] = field(default_factory=list)
+    said: list[str] = field(default_factory=list)
+    rests_today: bool = False
+
+    def without(self, *kinds: Kind) -> None:
+        """Leaves kinds out."""
+        self.kinds -= set(kinds)
+
+    def at_most(self, share: float, asked: Asked) -> None:
+        """Takes no more than a share of what was asked."""
+        self.minutes = min(self.minutes, share * asked.minutes)
+
+
+def budget_for(known: Known, asked: Asked) -> Budget:
+    """What there is to be on a day."""
+    budget = Budget(float(asked.minutes))
+    _who(known, budget)
+    _hurts(known, asked, budget)
+    _coming(known, asked, budget)
+    _returning(known, asked, budget)
+    _lips(known, asked, budget)
+    _ceiling(known, budget)
+    _schools(known, budget)
+    if asked.quiet:
+        budget.kinds &= {
+            Kind.BREATH, Kind.BUZZ, Kind.LONG, Kind.SLURS, Kind.INTERVALS, Kind.MUSIC,
+        }  # fmt: skip
+        if budget.minutes > _QUIET_MOST_MIN:
+            budget.minutes = _QUIET_MOST_MIN
+            budget.said.append("Twenty minutes on the mouthpiece are enough.")
+    return budget
+
+
+def _who(known: Known, budget: Budget) -> None:
+    if known.about.experience is Experience.FIRST_WEEKS:
+        budget.without(Kind.INTERVALS, Kind.LOW, Kind.PEDALS, Kind.HIGH)
+        budget.minutes = min(budget.minutes, _BEGINNER_MOST_MIN)
+    elif known.about.experience is Experience.FIRST_YEAR:
+        budget.without(Kind.PEDALS)
+
+
+def _hurts(known: Known, asked: Asked, budget: Budget) -> None:
+    """High and pedal work waits until the player clears it; then it comes back by weeks."""
+    hurting = known.history.hurting()
+    if hurting is not None:
+        budget.without(Kind.HIGH, Kind.PEDALS)
+        budget.at_most(_HURT_SHARE, asked)
+        budget.warnings.append(
+            f"Something hurt on {hurting.day:%d.%m.}: high and pedal work waits until you say on "
+            "the Stand that nothing hurts any more. Pain that lasts goes to a doctor or dentist; "
+            "what they say comes first."
+        )
+        return
+    cleared = [one.cleared for one in known.history.hurts if one.cleared is not None]
+    if not cleared:
+        return
+    weeks = (known.today - max(cleared)).days // 7
+    if weeks < len(_RETURN_SHARES):
+        share = _RETURN_SHARES[weeks]
+        budget.at_most(share, asked)
+        if share < _RETURN_SHARES[2]:
+            budget.without(Kind.HIGH, Kind.PEDALS)
+        budget.warnings.append(
+            f"Back after something hurt: {100 * share:.0f} % of your time this week, more next."
+        )
+
+
+def _coming(known: Known, asked: Asked, budget: Budget) -> None:
+    """Less before a concert, and an easy day after it."""
+    concert = known.next_concert
+    days = None if concert is None else (concert.day - known.today).days
+    if concert is not None and days is not None and days in _TAPER:
+        budget.at_most(_TAPER[days], asked)
+        if days <= 1:
+            budget.without(Kind.HIGH, Kind.PEDALS)
+        words = concert.words or "Concert"
+        when = ("today", "tomorrow", "in two days", "in three days")[days]
+        budget.said.append(f"{words} is {when}, so there is less.")
+    elif concert is not None and days is not None and days <= 14:
+        budget.said.append(f"{concert.words or 'Concert'} is {days} days ahead.")
+    last = known.last_concert
+    if last is not None and (known.today - last.day).days == 1:
+        budget.at_most(_AFTER_CONCERT, asked)
+        budget.without(Kind.HIGH, Kind.PEDALS)
+        budget.said.append(f"{last.words or 'The concert'} was yesterday: an easy day.")
+
+
+def _returning(known: Known, asked: Asked, budget: Budget) -> None:
+    """A graded return, braces: a share of the usual, and nothing high at first."""
+    for key in ("graded-return", "braces"):
+        place = known.going(key)
+        if place is None or place.done:
+            continue
+        budget.at_most(place.now.share, asked)
+        if place.now.no_high:
+            budget.without(Kind.HIGH, Kind.PEDALS)
+        budget.said.append(f"{place.programme.title}: {place.now.name}.")
+
+
+def _lips(known: Known, asked: Asked, budget: Budget) -> None:
+    if asked.lips is Lips.TIRED:
+        budget.at_most(_TIRED, asked)
+        budget.without(Kind.HIGH, Kind.PEDALS)
+        budget.said.append("Your lips are tired: shorter, and nothing high.")
+    if asked.lips is Lips.SORE:
+        budget.minutes = min(budget.minutes, _SORE_MIN)
+        budget.kinds &= {Kind.BREATH, Kind.LONG, Kind.WARM_DOWN}
+        budget.warnings.append(
+            "Sore lips: rest today, or ten easy minutes at most. Stop at once for pain. If it "
+            "lasts, ask a doctor or dentist; what they say comes first."
+        )
+
+
+def _ceiling(known: Known, budget: Budget) -> None:
+    """No high work after a day that ended at the ceiling."""
+    day = known.at_ceiling_on
+    if day is not None and Kind.HIGH in budget.kinds:
+        budget.without(Kind.HIGH)
+        when = "Yesterday" if (known.today - day).days == 1 else f"{day:%A}"
+        budget.said.append(f"{when} ended at the ceiling, so nothing high today.")
+
+
+def _schools(known: Known, budget: Budget) -> None:
+    if choice(known.schools, "buzzing") == "diagnosis":
+        budget.without(Kind.BUZZ)
+    if choice(known.schools, "pedals") == "loosening":
+        budget.without(Kind.PEDALS)
+
+
+WEIGHTS: dict[Wish, dict[Kind, float]] = {
+    Wish.UP: {Kind.HIGH: 3.0, Kind.PEDALS: 1.0, Kind.LOW: 1.0},
+    Wish.DOWN: {Kind.LOW: 3.0, Kind.PEDALS: 3.0, Kind.HIGH: 1.0},
+    Wish.FLEXIBILITY: {Kind.HIGH: 1.0, Kind.LOW: 1.5, Kind.PEDALS: 1.0},
+    Wish.CENTRING: {Kind.HIGH: 1.0, Kind.LOW: 1.5, Kind.PEDALS: 1.0},
+    Wish.ENDURANCE: {Kind.HIGH: 1.5, Kind.LOW: 1.0, Kind.PEDALS: 1.5},
+    Wish.FIT: {Kind.HIGH: 1.0, Kind.LOW: 1.0, Kind.PEDALS: 1.0},
+}
+"""How soon each kind of main work comes round again, by what a player wants most."""
+MORE_OF: dict[Wish, Kind] = {
+    Wish.FLEXIBILITY: Kind.SLURS,
+    Wish.CENTRING: Kind.LONG,
+    Wish.ENDURANCE: Kind.MUSIC,
+}

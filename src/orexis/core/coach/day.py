@@ -1,0 +1,85 @@
+"""A day's plan: blocks in order, each with its minutes, its rest, and why it is there."""
+
+from dataclasses import dataclass
+from datetime import date
+from enum import StrEnum
+
+from orexis.core.coach.about import Lips
+from orexis.core.session.building import Setting
+
+
+class Kind(StrEnum):
+    """What a block is for, in the order of a day."""
+
+    BREATH = "breath"
+    BUZZ = "buzz"
+    LONG = "long"
+    SLURS = "slurs"
+    INTERVALS = "intervals"
+    LOW = "low"
+    PEDALS = "pedals"
+    HIGH = "high"
+    MUSIC = "music"
+    WARM_DOWN = "warm-down"
+
+
+ORDER = tuple(Kind)
+WORKS = frozenset({Kind.PEDALS, Kind.HIGH})
+"""What one rests from for as long as one plays."""
+WARM_UP = frozenset({Kind.LONG, Kind.SLURS})
+HIGH_SHARE = 0.25
+
+
+@dataclass(frozen=True, slots=True)
+class Asked:
+    """What a plan is asked for: minutes in all, how the lips feel, and whether it is to be on the
+    mouthpiece alone."""
+
+    minutes: int
+    lips: Lips = Lips.NORMAL
+    quiet: bool = False
+
+
+@dataclass(frozen=True, slots=True)
+class DayBlock:
+    """A block of a day: minutes of playing and of rest, its exercise, the highest note it can come
+    to (sounding; `None` where nothing sounds), about how much load it is, why it is there, and the
+    facts that stand behind that."""
+
+    kind: Kind
+    minutes: float
+    rest_minutes: float
+    setting: Setting
+    title: str
+    about: str
+    highest_midi: int | None
+    load: float
+    reason: str
+    facts: tuple[str, ...] = ()
+
+    @property
+    def all_minutes(self) -> float:
+        """Playing and rest."""
+        return self.minutes + self.rest_minutes
+
+
+@dataclass(frozen=True, slots=True)
+class DayPlan:
+    """The plan of a day: what it comes to in a sentence, its blocks, and what to look out for."""
+
+    day: date
+    asked: Asked
+    headline: str
+    summary: str
+    blocks: tuple[DayBlock, ...]
+    warnings: tuple[str, ...]
+
+    @property
+    def minutes(self) -> float:
+        """How long it takes."""
+        return sum(one.all_minutes for one in self.blocks)
+
+    @property
+    def load(self) -> float:
+        """About how much load it is."""
+        return sum(one.load for one in self.blocks)

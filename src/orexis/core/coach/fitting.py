@@ -1,0 +1,116 @@
+"""An exercise brought to the minutes it has, and what it costs there."""
+
+from dataclasses import dataclass, replace
+from functools import lru_cache
+
+from orexis.core.coach.load import Weights
+from orexis.core.exercises.family import Value, Values
+from orexis.core.exercises.writer import Writer
+from orexis.core.score.steps import Glide, On, Play, Role, Score, beats_of
+from orexis.core.session.building import Setting, block_of
+from orexis.core.session.plan import Block, Follow
+
+_SET_REST_S = 10.0
+_MOST_SETS, _MOST_NEEDED, _MOST_BREATHS = 5, 40, 12
+_FEWEST_STARTS, _MOST_STARTS = 4, 20
+_SETS_REST_S = 180.0
+
+
+@dataclass(frozen=True, slots=True)
+class Fitted:
+    """An exercise as it is set for its minutes, the block it makes, the highest note it can come
+    to, and its load."""
+
+    setting: Setting
+    block: Block
+    highest_midi: int | None
+    load: float
+
+
+def fitted(setting: Setting, writer: Writer, minutes: float, weights: Weights) -> Fitted:
+    """An exercise for so many minutes, rests counted. Raises `ExerciseRefusedError`."""
+    block, way, values = _made(
+        setting.family, _row(setting.values), _row(setting.way), writer, round(2 * minutes) / 2
+    )
+    pitches = [midi for rung in block.rungs for midi in rung.task.score.pitches]
+    return Fitted(
+        replace(setting, values=dict(values), way=dict(way)),
+        block,
+        max(pitches, default=None),
+        block_load(block, weights, minutes),
+    )
+
+
+_Row = tuple[tuple[str, Value], ...]
+
+
+def _row(values: Values) -> _Row:
+    return tuple(sorted(values.items()))
+
+
+@lru_cache(maxsize=4096)
+def _made(
+    family: str, set_of_it: _Row, set_of_way: _Row, writer: Writer, minutes: float
+) -> tuple[Block, _Row, _Row]:
+    """The block, its way and its values."""
+    values, way = dict(set_of_it), dict(set_of_way)
+    block = block_of(family, writer, values, way)
+    seconds = 60 * minutes
+    if block.breathing:
+        once_s = block.rungs[0].task.score.seconds
+        values["times"] = float(min(max(round(seconds / once_s), 1), _MOST_BREATHS))
+    elif block.follow is Follow.REPEAT:
+        tries = round((seconds - block.rests.block_s) / block.try_s(block.rungs[0]))
+        way["needed"] = float(min(max(tries, 1), _MOST_NEEDED))
+    elif block.follow in (Follow.BREATHS, Follow.LENGTHS):
+        once_s = sum(block.try_s(rung) for rung in block.rungs) + _SET_REST_S
+        sets = min(max(round((seconds - block.rests.block_s) / once_s), 1), _MOST_SETS)
+        way |= {"sets": float(sets), "set_rest_s": _SET_REST_S}
+    elif block.follow is Follow.SETS:
+        # Half of it is rest, after each set as long as the set at least.
+        try_s = block.try_s(block.rungs[0])
+        starts = min(max(int(seconds / 2 / block.sets / try_s), _FEWEST_STARTS), _MOST_STARTS)
+        set_s = starts * try_s
+        values["starts"] = float(starts)
+        way |= {"set_rest_s": _tens(max(set_s, _SETS_REST_S)), "block_rest_s": _tens(set_s)}
+    if not block.breathing:
+        rest_min = float(way.get("block_rest_s", block.rests.block_s)) / 60
+        way["minutes"] = max(round(2 * (minutes - rest_min)) / 2, 0.5)
+    block = block_of(family, writer, values, way)
+    return block, tuple(way.items()), tuple(values.items())
+
+
+def _tens(seconds: float) -> float:
+    return float(round(seconds / 10) * 10)
+
+
+def block_load(block: Block, weights: Weights, minutes: float) -> float:
+    """About how much load a block is when it is played for so many minutes, rests counted: how
+    much of a try is on the face does not change with how often it is tried."""
+    tries_s = sum(block.try_s(rung) for rung in block.rungs)
+    if block.breathing or not tries_s:
+        return 0.0
+    probe = _on_face(block.probe.score, weights) if block.probe is not None else 0.0
+    heavy = sum(_on_face(rung.task.score, weights) + probe for rung in block.rungs)
+    pauses_s = (block.sets - 1) * block.rests.set_s + block.rests.block_s
+    playing_min = max(minutes - pauses_s / 60, 0.0)
+    return heavy / tries_s * playing_min
+
+
+def _on_face(score: Score, weights: Weights) -> float:
+    """Weighted seconds on the face of a score, once."""
+    beat_s = 60 / score.bpm
+    midi, on_horn, heavy = 0, True, 0.0
+    for step in score.steps:
+        if isinstance(step, Play):
+            if step.role is Role.REFERENCE:
+                continue
+            midi, on_horn = step.midi, step.on is On.HORN
+        elif isinstance(step, Glide):
+            midi = max(midi, step.to_midi)
+        else:
+            continue
+        heavy += float(beats_of(step)) * beat_s * weights.of_register(midi, on_horn)
+        if isinstance(step, Glide):
+            midi = step.to_midi
+    return heavy

@@ -1,0 +1,154 @@
+"""What was played, as the coach reads it: a row a try, a row a note, a row a session; no sound."""
+
+from collections.abc import Sequence
+from dataclasses import dataclass
+from datetime import date
+from functools import cached_property
+
+from orexis.core.coach.standing import Heard
+from orexis.core.exercises.book import COLD, FAMILIES
+from orexis.core.exercises.family import Group
+from orexis.core.judging.gate import GateLevel
+from orexis.core.session.state import Close, End
+
+
+@dataclass(frozen=True, slots=True)
+class NoteRow:
+    """A note that was asked for: which, on the horn or the mouthpiece alone, what sounded (`None`
+    where nothing did) and for how long, how long it was held, and what was measured of it."""
+
+    asked_midi: int
+    on_horn: bool
+    spoke: bool
+    sounded_midi: int | None = None
+    sounded_s: float = 0.0
+    held_s: float = 0.0
+    level_db: float | None = None
+    spread_cents: float | None = None
+    rise_s: float | None = None
+
+    @property
+    def midi(self) -> int:
+        """What sounded, or was to sound."""
+        return self.asked_midi if self.sounded_midi is None else self.sounded_midi
+
+
+@dataclass(frozen=True, slots=True)
+class Tried:
+    """One try: on which day, at which exercise, under which gate, and whether it passed."""
+
+    day: date
+    family: str
+    passed: bool
+    level: GateLevel
+    notes: tuple[NoteRow, ...]
+
+    @property
+    def group(self) -> Group | None:
+        """What it trained; `None` where the book has no such exercise any more."""
+        family = FAMILIES.get(self.family)
+        return None if family is None else family.group
+
+    @property
+    def top(self) -> int | None:
+        """The highest note that was asked for on the horn."""
+        return max((one.asked_midi for one in self.notes if one.on_horn), default=None)
+
+    @property
+    def bottom(self) -> int | None:
+        """The lowest one."""
+        return min((one.asked_midi for one in self.notes if one.on_horn), default=None)
+
+
+@dataclass(frozen=True, slots=True)
+class Sitting:
+    """A session with a plan: its day, how each of its exercises ended, and how it ended itself
+    (`None` while it can be gone on with)."""
+
+    day: date
+    closes: tuple[tuple[Group, Close], ...]
+    ended: End | None
+
+
+@dataclass(frozen=True, slots=True)
+class Hurting:
+    """Something hurt on a day, and on which day the player said that it did no more."""
+
+    day: date
+    cleared: date | None = None
+
+
+@dataclass(frozen=True)
+class History:
+    """What is known of a player's practice on one horn, oldest first.
+
+    `cold` are the notes that were once picked from silence and passed at the normal gate or a
+    harder one, however long ago; the rest reaches as far back as decisions look.
+    """
+
+    tries: tuple[Tried, ...] = ()
+    sittings: tuple[Sitting, ...] = ()
+    hurts: tuple[Hurting, ...] = ()
+    cold: frozenset[int] = frozenset()
+
+    @cached_property
+    def days(self) -> tuple[date, ...]:
+        """The days on which anything was played, in order."""
+        return tuple(sorted({one.day for one in self.tries}))
+
+    @cached_property
+    def heard(self) -> dict[int, list[Heard]]:
+        """Every time each note was asked of the horn."""
+        found: dict[int, list[Heard]] = {}
+        for one in self.tries:
+            for note in one.notes:
+                if note.on_horn:
+                    found.setdefault(note.asked_midi, []).append(
+                        Heard(
+                            one.day,
+                            note.sounded_s if note.spoke else 0.0,
+                            note.held_s,
+                            one.passed,
+                            one.level,
+                            one.family == COLD or note.asked_midi in self.cold,
+                        )
+                    )
+        return found
+
+    def before(self, day: date) -> "History":
+        """What was there before a day."""
+        return History(
+            tuple(one for one in self.tries if one.day < day),
+            tuple(one for one in self.sittings if one.day < day),
+            tuple(
+                Hurting(one.day, one.cleared if one.cleared and one.cleared < day else None)
+                for one in self.hurts
+                if one.day < day
+            ),
+            self.cold,
+        )
+
+    def days_since(self, family: str, today: date) -> int | None:
+        """How many days ago an exercise was last played, `None` where it never was."""
+        days = self._last.get(family)
+        return None if days is None else (today - days).days
+
+    @cached_property
+    def _last(self) -> dict[str, date]:
+        return {one.family: one.day for one in self.tries}
+
+    def hurting(self) -> Hurting | None:
+        """What hurts and is not cleared, the newest."""
+        return next((one for one in reversed(self.hurts) if one.cleared is None), None)
+
+
+def stretch_begins(days: Sequence[date], today: date, gap_days: int) -> date | None:
+    """The first day of practice since the last time it stood still for `gap_days` and more, `None`
+    where there is none within those days before today."""
+    begins: date | None = None
+    after = today
+    for day in reversed(days):
+        if (after - day).days > gap_days:
+            break
+        begins = after = day
+    return begins

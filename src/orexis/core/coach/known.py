@@ -1,0 +1,219 @@
+"""All that is known of a player on a day: what they said, what they played, and what follows."""
+
+from collections.abc import Mapping
+from dataclasses import dataclass, field, replace
+from datetime import date, timedelta
+from enum import StrEnum
+from functools import cached_property
+
+from orexis.core.coach.about import About, Experience
+from orexis.core.coach.history import History, stretch_begins
+from orexis.core.coach.load import (
+    Load,
+    Weights,
+    days_loads,
+    load_on,
+    room_on,
+    usual_level_db,
+)
+from orexis.core.coach.programmes import Following, Place, place_of
+from orexis.core.coach.schools import Schools
+from orexis.core.coach.standing import Standing, standing_of
+from orexis.core.exercises.family import Group
+from orexis.core.exercises.writer import Reach, Writer
+from orexis.core.horn.instruments import Instrument
+from orexis.core.session.state import Close
+
+_RECENT = timedelta(days=14)
+_ASKED_DAYS = 3
+_HELD_BELOW = 3
+_ABOVE_EASY = {
+    Experience.FIRST_WEEKS: 2,
+    Experience.FIRST_YEAR: 7,
+    Experience.SOME_YEARS: 12,
+    Experience.MANY_YEARS: 14,
+}
+"""How many half steps above the horn's easy note a player is at ease, where nothing is known."""
+
+
+class EventKind(StrEnum):
+    """What is coming that a plan looks ahead to."""
+
+    CONCERT = "concert"
+    REHEARSAL = "rehearsal"
+
+
+@dataclass(frozen=True, slots=True)
+class Event:
+    """A date to look ahead to, in the player's words."""
+
+    day: date
+    kind: EventKind
+    words: str = ""
+
+
+def usual_high(instrument: Instrument, about: About) -> int:
+    """The highest note at ease of a player who has not played here yet."""
+    if about.high_midi is not None:
+        return about.high_midi
+    return min(instrument.start_midi + _ABOVE_EASY[about.experience], instrument.normal_high)
+
+
+@dataclass(frozen=True)
+class Known:
+    """What a plan is made from. `bare` writes for the player's horn; `schools` are those of the
+    day, with what is being measured."""
+
+    today: date
+    about: About
+    schools: Schools
+    history: History
+    bare: Writer
+    events: tuple[Event, ...] = ()
+    followings: tuple[Following, ...] = ()
+    measured: Mapping[str, str] = field(default_factory=dict)
+
+    @property
+    def instrument(self) -> Instrument:
+        """The player's horn."""
+        return self.bare.instrument
+
+    @cached_property
+    def standings(self) -> dict[int, Standing]:
+        """How every note that was asked for stands."""
+        return {midi: standing_of(heard, self.today) for midi, heard in self.history.heard.items()}
+
+    def standing(self, midi: int) -> Standing:
+        """How a note stands."""
+        return self.standings.get(midi, Standing.NEW)
+
+    @cached_property
+    def secure_high(self) -> int | None:
+        """The highest note that is secure."""
+        return max((m for m, one in self.standings.items() if one is Standing.SECURE), default=None)
+
+    @cached_property
+    def comfortable(self) -> int:
+        """The highest note a ladder may build on: secure, or said to be at ease and not shown
+        otherwise, or a little below what has been held."""
+        said = usual_high(self.instrument, self.about)
+        held = [m for m, one in self.standings.items() if one in (Standing.HELD, Standing.SECURE)]
+        top = max(held, default=None)
+        secure = self.secure_high
+        if top is None:
+            return said
+        if secure is None:
+            secure = top - _HELD_BELOW
+        asked = {
+            one.day
+            for one in self.history.tries
+            if one.top is not None and top < one.top and self.today - one.day <= _RECENT
+        }
+        if top < said and len(asked) >= _ASKED_DAYS:
+            return max(secure, min(top, said))
+        return max(secure, top - _HELD_BELOW, said)
+
+    @cached_property
+    def ceiling(self) -> int:
+        """The highest note that high work came to in the last two weeks."""
+        tops = [
+            one.top
+            for one in self.history.tries
+            if one.passed
+            and one.group is Group.HIGH
+            and one.top is not None
+            and self.today - one.day <= _RECENT
+        ]
+        return max([*tops, self.comfortable])
+
+    @cached_property
+    def writer(self) -> Writer:
+        """What exercises are written with: as high as is comfortable."""
+        low = self.bare.reach.low if self.about.low_midi is None else self.about.low_midi
+        easy = self.bare.reach.easy
+        low = max(min(low, easy), self.instrument.lowest_midi)
+        return replace(self.bare, reach=Reach(low, easy, max(self.comfortable, easy + 1)))
+
+    @cached_property
+    def weights(self) -> Weights:
+        """What a second on a note costs this player."""
+        return Weights(self.instrument, self.comfortable, usual_level_db(self.history))
+
+    @cached_property
+    def loads(self) -> dict[date, float]:
+        """The load of every day."""
+        return days_loads(self.history, self.weights)
+
+    @cached_property
+    def load(self) -> Load:
+        """The loads up to now."""
+        return load_on(self.loads, self.today)
+
+    @cached_property
+    def room(self) -> float | None:
+        """The load that is left for today, `None` where too little is known for a limit."""
+        room = room_on(self.loads, self.today)
+        return None if room is None else max(room - self.loads.get(self.today, 0.0), 0.0)
+
+    @cached_property
+    def at_ceiling_on(self) -> date | None:
+        """The last day of practice before today, if it ended at the ceiling: high work came to
+        where it would not lock."""
+        earlier = [one for one in self.history.sittings if one.day < self.today]
+        days = [one for one in self.history.days if one < self.today]
+        if not earlier or not days:
+            return None
+        last = max(days[-1], earlier[-1].day)
+        ended = any(
+            group is Group.HIGH and close in (Close.ENOUGH, Close.RAGGED, Close.TIRED)
+            for one in earlier
+            if one.day == last
+            for group, close in one.closes
+        )
+        return last if ended else None
+
+    @cached_property
+    def places(self) -> tuple[Place, ...]:
+        """Where the programmes are."""
+        return tuple(place_of(one, self.history, self.today) for one in self.followings)
+
+    @property
+    def due(self) -> tuple[Place, ...]:
+        """The programmes that come today."""
+        return tuple(one for one in self.places if one.due)
+
+    def going(self, key: str) -> Place | None:
+        """Where a programme is that is followed and not paused."""
+        for following, place in zip(self.followings, self.places, strict=True):
+            if following.key == key and following.paused is None:
+                return place
+        return None
+
+    @cached_property
+    def days_off(self) -> int:
+        """How many days lie between the last day of practice and today."""
+        days = [one for one in self.history.days if one < self.today]
+        return (self.today - days[-1]).days - 1 if days else 0
+
+    @cached_property
+    def stretch_since(self) -> date | None:
+        """Since when there has been practice without a long gap."""
+        return stretch_begins([d for d in self.history.days if d < self.today], self.today, 13)
+
+    @cached_property
+    def next_concert(self) -> Event | None:
+        """The next concert, today's too."""
+        return min((e for e in self._concerts if e.day >= self.today), default=None, key=_day)
+
+    @cached_property
+    def last_concert(self) -> Event | None:
+        """The last concert before today."""
+        return max((e for e in self._concerts if e.day < self.today), default=None, key=_day)
+
+    @property
+    def _concerts(self) -> list[Event]:
+        return [one for one in self.events if one.kind is EventKind.CONCERT]
+
+
+def _day(event: Event) -> date:
+    return event.day

@@ -1,0 +1,185 @@
+"""Load: how much the lips have had. Time on the face, weighed by register and loudness.
+
+The weights and limits are heuristics: they say when to look, not what will happen.
+"""
+
+from collections.abc import Iterable, Mapping
+from dataclasses import dataclass
+from datetime import date, timedelta
+from math import sqrt
+
+import numpy as np
+
+from orexis.core.coach.history import History, NoteRow, stretch_begins
+from orexis.core.horn.instruments import Instrument
+from orexis.core.horn.registers import Register, register_of
+
+LOUD_DB = 6.0
+"""So much above the player's usual level is loud."""
+_LOUD = 1.2
+_WEIGHTS = {
+    Register.BUZZ: 1.2,
+    Register.PEDAL: 0.8,
+    Register.LOW: 1.0,
+    Register.MIDDLE: 1.0,
+    Register.HIGH: 1.6,
+}
+_ABOVE_SECURE, _DOUBLE_PEDAL = 2.5, 0.3
+WEEK, MONTH = 7, 28
+MOST_WEEK, MOST_DAY = 1.5, 2.0
+"""The 7-day load against the 28-day one, and a day against the usual one."""
+GAP_DAYS = 13
+"""After more days than these without playing, averages begin anew."""
+_TOLD_FROM_DAYS = 5
+
+
+@dataclass(frozen=True, slots=True)
+class Weights:
+    """What a second on a note costs: on a horn, for a player whose highest dependable note is
+    `secure_midi` and who plays at `usual_db`."""
+
+    instrument: Instrument
+    secure_midi: int
+    usual_db: float | None = None
+
+    def of(self, midi: int, on_horn: bool, level_db: float | None = None) -> float:
+        """The weight of a note."""
+        return self.of_register(midi, on_horn) * (_LOUD if self.is_loud(level_db) else 1.0)
+
+    def is_loud(self, level_db: float | None) -> bool:
+        """Whether a level is well above what is usual."""
+        if level_db is None or self.usual_db is None:
+            return False
+        return level_db > self.usual_db + LOUD_DB
+
+    def of_register(self, midi: int, on_horn: bool) -> float:
+        """The weight of a note at a usual level."""
+        if not on_horn:
+            return _WEIGHTS[Register.BUZZ]
+        if midi < self.instrument.lowest_midi:
+            return _DOUBLE_PEDAL
+        if midi > self.secure_midi:
+            return _ABOVE_SECURE
+        return _WEIGHTS[register_of(midi, self.instrument, self.secure_midi)]
+
+
+def load_of(notes: Iterable[NoteRow], weights: Weights) -> float:
+    """The load of notes, in minutes on the face of a middling note."""
+    seconds = sum(
+        note.sounded_s * weights.of(note.midi, note.on_horn, note.level_db)
+        for note in notes
+        if note.sounded_s
+    )
+    return seconds / 60
+
+
+def usual_level_db(history: History) -> float | None:
+    """The level a player mostly plays at."""
+    levels = [
+        note.level_db for one in history.tries for note in one.notes if note.level_db is not None
+    ]
+    return float(np.median(levels)) if levels else None
+
+
+@dataclass(frozen=True, slots=True)
+class Load:
+    """Loads up to and with a day: that day, and averages a day over 7 and 28 days, rest days
+    counted; shorter where practice began, or began again, later. `usual` is what a day of practice
+    mostly is, and `known_days` how many of those there are."""
+
+    today: float
+    week: float
+    month: float
+    usual: float
+    known_days: int
+    ratio_error: float = 0.0
+
+    @property
+    def ratio(self) -> float:
+        """The week against the month."""
+        return self.week / self.month if self.month else 0.0
+
+
+def days_loads(history: History, weights: Weights) -> dict[date, float]:
+    """The load of every day of practice."""
+    found: dict[date, float] = {}
+    for one in history.tries:
+        found[one.day] = found.get(one.day, 0.0) + load_of(one.notes, weights)
+    return found
+
+
+def load_on(loads: Mapping[date, float], today: date) -> Load:
+    """The loads up to and with a day."""
+    played = sorted(day for day, load in loads.items() if load and day <= today)
+    begins = stretch_begins(played, today, GAP_DAYS)
+    if begins is None:
+        return Load(0.0, 0.0, 0.0, 0.0, 0)
+    since = (today - begins).days + 1
+    month_days = min(MONTH, max(since, WEEK))
+    month = [loads.get(today - timedelta(days=back), 0.0) for back in range(month_days)]
+    week = month[:WEEK]
+    before = [load for load in month[1:] if load]
+    return Load(
+        today=month[0],
+        week=sum(week) / WEEK,
+        month=sum(month) / month_days,
+        usual=sum(before) / len(before) if before else 0.0,
+        known_days=len(before),
+        ratio_error=_ratio_error(week, month),
+    )
+
+
+def _ratio_error(week: list[float], month: list[float]) -> float:
+    """About how far the ratio may be off, were the days of a week drawn from those of the month."""
+    mean = sum(month) / len(month)
+    if not mean or len(month) <= len(week):
+        return 0.0
+    return float(np.std(month)) / sqrt(len(week)) / mean
+
+
+def room_on(loads: Mapping[date, float], today: date) -> float | None:
+    """The largest load that today can have without passing a limit, `None` where too little is
+    known for one."""
+    earlier = {day: load for day, load in loads.items() if day < today}
+    played = sorted(day for day, load in earlier.items() if load)
+    begins = stretch_begins(played, today, GAP_DAYS)
+    if begins is None:
+        return None
+    days = min(MONTH, max((today - begins).days + 1, WEEK))
+    month = [earlier.get(today - timedelta(days=back), 0.0) for back in range(1, days)]
+    practised = [load for load in month if load]
+    limits: list[float] = []
+    if len(practised) >= _TOLD_FROM_DAYS:
+        limits.append(MOST_DAY * sum(practised) / len(practised))
+    # (six days and today) / 7 <= 1.5 (the days before and today) / days
+    share = 1 / WEEK - MOST_WEEK / days
+    if share > 0:
+        limits.append((MOST_WEEK * sum(month) / days - sum(month[: WEEK - 1]) / WEEK) / share)
+    return max(min(limits), 0.0) if limits else None
+
+
+def over(load: Load) -> tuple[str, ...]:
+    """What a load is over, in words; each is told with how sure that is."""
+    if load.known_days < _TOLD_FROM_DAYS:
+        return ()
+    found: list[str] = []
+    if load.usual and load.today > MOST_DAY * load.usual:
+        found.append(
+            f"This day is {load.today / load.usual:.1f} times your usual one; the rule of thumb "
+            f"is at most {MOST_DAY:g}."
+        )
+    if load.ratio > MOST_WEEK:
+        low, high = load.ratio - load.ratio_error, load.ratio + load.ratio_error
+        sure = f" (somewhere from {low:.1f} to {high:.1f})" if load.ratio_error else ""
+        found.append(
+            f"The last 7 days are {load.ratio:.1f} times your month{sure}; the rule of thumb is "
+            f"at most {MOST_WEEK:g}."
+        )
+    return tuple(found)
+
+
+def load_words(load: Load) -> str:
+    """How the load stands, in a line."""
+    if load.known_days < _TOLD_FROM_DAYS:
+        return "Too few days to tell the load yet"
+    return f"Load this week {load.ratio:.1f} of your month's usual"

@@ -1,0 +1,247 @@
+"""The plan of a day: which blocks, how long each, in which order, and why."""
+
+from dataclasses import dataclass, replace
+
+from orexis.core.coach.about import Experience
+from orexis.core.coach.budget import MORE_OF, TWO_MAINS_FROM_MIN, WEIGHTS, Budget, budget_for
+from orexis.core.coach.choosing import Chosen, chosen_for, kind_of
+from orexis.core.coach.day import HIGH_SHARE, ORDER, WORKS, Asked, DayBlock, DayPlan, Kind
+from orexis.core.coach.fitting import fitted
+from orexis.core.coach.known import Known
+from orexis.core.coach.load import over
+from orexis.core.coach.schools import choice
+from orexis.core.exercises.book import find_family
+from orexis.core.exercises.family import ExerciseRefusedError
+from orexis.core.exercises.words import setting_words
+from orexis.core.session.quiet import quietly
+
+_MAINS = (Kind.LOW, Kind.PEDALS, Kind.HIGH)
+_LOAD_MARGIN = 0.85
+"""A plan takes no more of what is left than this, since a try can be longer than written."""
+_SHRINK, _SHRINKS = 0.8, 12
+
+
+@dataclass(frozen=True, slots=True)
+class _Share:
+    """The least a block takes, its share of what is left, and the most (min)."""
+
+    least: float
+    weight: float
+    most: float
+
+
+_SHARES = {
+    Kind.BREATH: _Share(1.0, 0.04, 3.0),
+    Kind.BUZZ: _Share(2.0, 0.14, 5.0),
+    Kind.LONG: _Share(2.0, 0.15, 8.0),
+    Kind.SLURS: _Share(2.0, 0.17, 14.0),
+    Kind.INTERVALS: _Share(2.0, 0.08, 8.0),
+    Kind.LOW: _Share(3.0, 0.2, 14.0),
+    Kind.PEDALS: _Share(4.0, 0.25, 24.0),
+    Kind.HIGH: _Share(4.0, 0.25, 24.0),
+    Kind.MUSIC: _Share(2.0, 0.16, 20.0),
+    Kind.WARM_DOWN: _Share(1.0, 0.05, 4.0),
+}
+_FIRST_TO_GO = (Kind.INTERVALS, Kind.MUSIC, *_MAINS, Kind.BREATH, Kind.BUZZ, Kind.WARM_DOWN)
+"""What is left out first where there is little time."""
+_MORE = 1.8
+_NEVER_DAYS = 60.0
+
+
+def plan_day(known: Known, asked: Asked) -> DayPlan:
+    """What to play on a day, and why."""
+    budget = budget_for(known, asked)
+    mains = main_work(known, budget)
+    warnings = [*budget.warnings, *over(known.load)]
+    room = known.room
+    blocks: tuple[DayBlock, ...] = ()
+    minutes, kinds = budget.minutes, budget.kinds - (set(_MAINS) - set(mains))
+    for _ in range(_SHRINKS):
+        blocks = _blocks(known, asked, kinds, minutes)
+        load = sum(one.load for one in blocks)
+        if room is None or load <= _LOAD_MARGIN * room or not blocks:
+            break
+        # Less of all of it; what is hardest goes first where that is not enough.
+        minutes *= _SHRINK
+        if minutes < 0.5 * budget.minutes:
+            kinds = kinds - WORKS
+    else:
+        blocks = tuple(one for one in blocks if one.kind is Kind.BREATH)
+    if minutes < budget.minutes:
+        warnings.append(
+            "It is shorter than you asked: the last weeks leave no room for more load. That is a "
+            "rule of thumb, and yours to overrule."
+        )
+    return DayPlan(
+        known.today,
+        asked,
+        headline_of(known, blocks),
+        _summary(known, budget, blocks),
+        blocks,
+        tuple(warnings),
+    )
+
+
+def main_work(known: Known, budget: Budget) -> list[Kind]:
+    """What the day is about: what waits longest, as the player's wish weighs it, and what a
+    programme asks for; two of them where there is time."""
+    there = [kind for kind in _MAINS if kind in budget.kinds]
+    weights = WEIGHTS[known.about.wish]
+
+    def waits(kind: Kind) -> float:
+        since = [
+            (known.today - one.day).days
+            for one in known.history.tries
+            if one.family != "double-pedals" and kind_of(one.family) is kind
+        ]
+        days = min(since, default=_NEVER_DAYS)
+        due = any(
+            place.now.setting is not None and kind_of(place.now.setting.family) is kind
+            for place in known.due
+        )
+        return weights[kind] * days + (1000.0 if due else 0.0)
+
+    ranked = sorted(there, key=waits, reverse=True)
+    most = 2 if budget.minutes >= TWO_MAINS_FROM_MIN else 1
+    if choice(known.schools, "pedals") == "both" and ranked[:1] and ranked[0] in WORKS:
+        ranked = [ranked[0], *(one for one in ranked[1:] if one not in WORKS)]
+    return ranked[:most]
+
+
+def _blocks(known: Known, asked: Asked, kinds: set[Kind], minutes: float) -> tuple[DayBlock, ...]:
+    """The blocks of some kinds for some minutes."""
+    shares = shares_of(known, kinds, minutes)
+    found: list[DayBlock] = []
+    for kind in ORDER:
+        if kind in shares:
+            block = block_for(kind, known, asked, shares[kind])
+            if block is not None:
+                found.append(block)
+    return tuple(found)
+
+
+def shares_of(known: Known, kinds: set[Kind], minutes: float) -> dict[Kind, float]:
+    """How many minutes each block has, rests counted, to half a minute."""
+    there = [kind for kind in ORDER if kind in kinds]
+    most = {kind: _SHARES[kind].most for kind in there}
+    if Kind.HIGH in there:
+        most[Kind.HIGH] = min(most[Kind.HIGH], HIGH_SHARE * minutes)
+    for kind in _FIRST_TO_GO:
+        tight = sum(_SHARES[one].least for one in there) > minutes
+        if kind in there and (tight or most[kind] < _SHARES[kind].least):
+            there.remove(kind)
+    given = {kind: _SHARES[kind].least for kind in there}
+    emphasised = MORE_OF.get(known.about.wish)
+    weights = {
+        kind: _SHARES[kind].weight * (_MORE if kind is emphasised else 1.0) for kind in there
+    }
+    if known.about.experience is Experience.FIRST_WEEKS:
+        most = {kind: min(most[kind], 6.0) for kind in there}
+    left = minutes - sum(given.values())
+    open_kinds = set(there)
+    while left > 0.01 and open_kinds:
+        whole = sum(weights[kind] for kind in open_kinds)
+        full = {k for k in open_kinds if given[k] + left * weights[k] / whole >= most[k]}
+        if not full:
+            for kind in open_kinds:
+                given[kind] += left * weights[kind] / whole
+            break
+        for kind in full:
+            left -= max(most[kind] - given[kind], 0.0)
+            given[kind] = max(most[kind], given[kind])
+        open_kinds -= full
+    return _halves(given, most, minutes)
+
+
+def _halves(given: dict[Kind, float], most: dict[Kind, float], minutes: float) -> dict[Kind, float]:
+    """The same in half minutes; what that leaves over goes to the longest."""
+    found = {kind: int(2 * one + 1e-6) / 2 for kind, one in given.items()}
+    for kind in sorted(found, key=lambda one: -found[one]):
+        if sum(found.values()) + 0.5 > minutes + 1e-6:
+            break
+        if kind is not Kind.HIGH and found[kind] + 0.5 <= most[kind]:
+            found[kind] += 0.5
+    return found
+
+
+def block_for(kind: Kind, known: Known, asked: Asked, minutes: float) -> DayBlock | None:
+    """A block of a kind for some minutes, `None` where nothing of it can be played."""
+    for one in chosen_for(kind, known, asked.lips):
+        try:
+            found = made_of(kind, one, known, asked, minutes)
+        except ExerciseRefusedError:
+            continue
+        if found is not None:
+            return found
+    return None
+
+
+def made_of(
+    kind: Kind, chosen: Chosen, known: Known, asked: Asked, minutes: float
+) -> DayBlock | None:
+    """An exercise as a block of the day. Raises `ExerciseRefusedError`."""
+    setting, writer, reason = chosen.setting, known.writer, chosen.reason
+    if asked.quiet:
+        played = quietly(setting, writer)
+        if played is None:
+            return None
+        reason = reason if played is setting else played.why
+        setting = played
+    fit = fitted(setting, writer, minutes, known.weights)
+    setting = replace(fit.setting, why=reason)
+    rest = minutes / 2 if kind in WORKS else 0.0
+    family = find_family(setting.family)
+    task = fit.block.rungs[0].task
+    return DayBlock(
+        kind=kind,
+        minutes=minutes - rest,
+        rest_minutes=rest,
+        setting=setting,
+        title=family.title,
+        about=setting_words(family.parameters(writer), task.given),
+        highest_midi=fit.highest_midi,
+        load=fit.load,
+        reason=reason,
+        facts=chosen.facts,
+    )
+
+
+def headline_of(known: Known, blocks: tuple[DayBlock, ...]) -> str:
+    """The day in a line."""
+    day = f"{known.today:%A}"
+    if not blocks:
+        return f"{day}: rest."
+    kinds = {one.kind: one for one in blocks}
+    if Kind.HIGH in kinds:
+        top = kinds[Kind.HIGH].highest_midi
+        return f"{day}: {_reach(known, top)}, gently."
+    if Kind.PEDALS in kinds:
+        return f"{day}: pedals, with the normal set."
+    if Kind.LOW in kinds:
+        return f"{day}: low, with one sound."
+    if kinds.keys() <= {Kind.BREATH, Kind.LONG, Kind.WARM_DOWN}:
+        return f"{day}: easy, or rest."
+    if known.about.experience is Experience.FIRST_WEEKS:
+        return f"{day}: buzz, then long notes."
+    return f"{day}: easy and clean."
+
+
+def _reach(known: Known, top: int | None) -> str:
+    reach = known.ceiling + 1
+    if top is not None:
+        reach = min(reach, top)
+    return f"reach for {known.writer.name(reach)}"
+
+
+def _summary(known: Known, budget: Budget, blocks: tuple[DayBlock, ...]) -> str:
+    """What lies behind and ahead, in a sentence or two."""
+    parts = list(budget.said)
+    if not known.history.days:
+        parts.append("The first day here: it begins low and easy.")
+    elif known.days_off >= 2:
+        parts.append(f"{known.days_off} days without playing; nothing is lost by that.")
+    high = sum(one.all_minutes for one in blocks if one.kind is Kind.HIGH)
+    if high:
+        whole = sum(one.all_minutes for one in blocks)
+        parts.append(f"High work is {high:g} of {whole:g} minutes.")
+    return " ".join(parts)

@@ -1,0 +1,146 @@
+"""Measuring both: two answers to a question in alternation, and what that says of which works
+better for this player.
+
+Each answer's passes are taken as draws from an unknown share, all shares being as likely before
+(a Beta distribution, as in any text on Bayesian inference of a proportion). Tries of one day are
+alike, so they count for less than as many on different days.
+"""
+
+from collections.abc import Mapping, Sequence
+from dataclasses import dataclass
+from datetime import date
+
+import numpy as np
+
+from orexis.core.coach.history import History
+from orexis.core.coach.schools import BY_KEY, Option, Schools
+
+WEEKS = 2
+_LEAST_DAYS, _LEAST_TRIES = 4, 20
+_ALIKE = 0.2
+"""How alike the tries of one day are: 0 not at all, 1 all the same."""
+_SURE, _LEANING = 0.95, 0.8
+_POINTS = 2001
+
+
+@dataclass(frozen=True, slots=True)
+class Trial:
+    """A question that is measured: its two options, and from which day to which."""
+
+    question: str
+    first: str
+    second: str
+    begins: date
+    ends: date
+
+    def option_on(self, day: date) -> str | None:
+        """The option of a day, `None` outside the trial. They take turns, and within each pair of
+        days the one that comes first changes, so that no weekday belongs to one."""
+        if not self.begins <= day < self.ends:
+            return None
+        pair, place = divmod((day - self.begins).days, 2)
+        return self.first if (pair + place) % 2 == 0 else self.second
+
+
+def schools_on(schools: Schools, trials: Sequence[Trial], day: date) -> dict[str, str]:
+    """The schools as they are on a day, with what is being measured then."""
+    found = dict(schools)
+    for trial in trials:
+        option = trial.option_on(day)
+        if option is not None:
+            found[trial.question] = option
+    return found
+
+
+@dataclass(frozen=True, slots=True)
+class Arm:
+    """What one option came to: days, tries and passes, and the tries it counts for, since those of
+    a day are alike."""
+
+    days: int
+    tries: int
+    passes: int
+    worth: float
+
+    @property
+    def share(self) -> float:
+        """The share that passed."""
+        return self.passes / self.tries if self.tries else 0.0
+
+
+def arm_of(daily: Sequence[tuple[int, int]]) -> Arm:
+    """Days of (tries, passes) taken together."""
+    tries = sum(one for one, _ in daily)
+    worth = sum(one / (1 + (one - 1) * _ALIKE) for one, _ in daily if one)
+    return Arm(sum(1 for one, _ in daily if one), tries, sum(one for _, one in daily), worth)
+
+
+@dataclass(frozen=True, slots=True)
+class Outcome:
+    """How a trial stands: both arms, how likely it is that the first is the better one (`None`
+    while too little is known), and that in words. `better` is the winner's key, "" for none."""
+
+    first: Arm
+    second: Arm
+    first_better: float | None
+    words: str
+    better: str = ""
+
+
+def outcome_of(trial: Trial, history: History, today: date) -> Outcome:
+    """What a trial says so far."""
+    question = BY_KEY[trial.question]
+    daily: Mapping[str, dict[date, list[int]]] = {trial.first: {}, trial.second: {}}
+    for one in history.tries:
+        option = trial.option_on(one.day)
+        if option is None or one.group not in question.measured_by:
+            continue
+        counts = daily[option].setdefault(one.day, [0, 0])
+        counts[0] += 1
+        counts[1] += one.passed
+    first, second = (
+        arm_of([(tries, passes) for tries, passes in daily[key].values()])
+        for key in (trial.first, trial.second)
+    )
+    names = {one.key: one for one in question.options}
+    return compared(names[trial.first], first, names[trial.second], second, today >= trial.ends)
+
+
+def compared(first: Option, one: Arm, second: Option, other: Arm, over: bool) -> Outcome:
+    """Two arms held against each other."""
+    known = min(one.days, other.days) >= _LEAST_DAYS and min(one.tries, other.tries) >= _LEAST_TRIES
+    if not known:
+        more = "It ended with" if over else "So far there are"
+        words = (
+            f"{more} {one.days} and {other.days} days, {one.tries} and {other.tries} tries: too "
+            "little to tell."
+        )
+        return Outcome(one, other, None, words)
+    sure = first_better(one, other)
+    shares = f"{100 * one.share:.0f} % against {100 * other.share:.0f} % passed"
+    winner, likely = (first, sure) if sure >= 0.5 else (second, 1 - sure)
+    if likely < _LEANING:
+        return Outcome(one, other, sure, f"No difference that can be told: {shares}.")
+    much = "very likely" if likely >= _SURE else "perhaps"
+    words = (
+        f"“{winner.label}” works {much} better for you: {shares}, "
+        f"{100 * likely:.0f} of 100 that it is no chance."
+    )
+    return Outcome(one, other, sure, words, winner.key if likely >= _SURE else "")
+
+
+def first_better(one: Arm, other: Arm) -> float:
+    """How likely it is that the first arm's true share is the larger, from 0 to 1."""
+    shares = np.linspace(0.0, 1.0, _POINTS)[1:-1]
+    mine, theirs = _density(one, shares), _density(other, shares)
+    below = np.cumsum(theirs) - theirs / 2
+    return float(np.sum(mine * below))
+
+
+def _density(
+    arm: Arm, shares: np.ndarray[tuple[int], np.dtype[np.float64]]
+) -> np.ndarray[tuple[int], np.dtype[np.float64]]:
+    passes = arm.share * arm.worth
+    log = passes * np.log(shares) + (arm.worth - passes) * np.log(1 - shares)
+    found = np.exp(log - log.max())
+    return np.asarray(found / found.sum())

@@ -1,0 +1,144 @@
+"""The stand-in player as a body that practises: a whole session, try by try, without sound."""
+
+from collections.abc import Callable, Sequence
+from dataclasses import dataclass, field
+from datetime import date
+
+import numpy as np
+
+from orexis.core.coach.fatigue import signs_of_tiring
+from orexis.core.coach.history import NoteRow, Tried
+from orexis.core.coach.load import Weights
+from orexis.core.exercises.task import Task
+from orexis.core.judging.gate import GateLevel
+from orexis.core.listening.notes.tone import Tone
+from orexis.core.score.steps import Glide, On, Play, Role, beats_of
+from orexis.core.session.log import Entry, Judged, Press, Pressed, TimeUp, Tired
+from orexis.core.session.plan import Plan
+from orexis.core.session.running import begin, step
+from orexis.core.session.state import Phase, State, due
+from orexis.standin.body import Body
+
+RATE = 100
+"""Samples a second: nothing is sampled, so ten milliseconds are enough to keep time by."""
+_SETTLES_S = 0.9
+_ENDS_S = 0.3
+_MOST_ENTRIES = 3000
+_HURTS_AT = 1.6
+_HURT_CHANCE = 0.03
+
+
+class EndlessSessionError(Exception):
+    """A session that does not end."""
+
+
+@dataclass(slots=True)
+class Practised:
+    """A session that was played: its log, its tries in order with the entry of each, and the
+    state it ended in."""
+
+    state: State
+    log: list[Entry] = field(default_factory=list)
+    tries: list[tuple[Tried, Judged, Task]] = field(default_factory=list)
+
+
+def practise(
+    plan: Plan,
+    body: Body,
+    weights: Weights,
+    level: GateLevel,
+    day: date,
+    random: np.random.Generator,
+    name: Callable[[int], str] = str,
+) -> Practised:
+    """Plays a plan to its end. Raises `EndlessSessionError` for one that has none."""
+    found = Practised(begin(plan, RATE, level))
+    now = 0
+    for _ in range(_MOST_ENTRIES):
+        state = found.state
+        if state.ended is not None:
+            return found
+        up = due(state)
+        if up is not None:
+            body.rest((up - now) / RATE)
+            now = up
+            _enter(found, TimeUp(up))
+            continue
+        starts = _ready_at(state, now)
+        body.rest((starts - now) / RATE)
+        if body.tiredness > _HURTS_AT and random.random() < _HURT_CHANCE:
+            now = starts
+            _enter(found, Pressed(now, Press.HURTS))
+            continue
+        tried, seconds, tone = _try(state.task, body, weights, level, day)
+        now = starts + round((seconds + _ENDS_S) * RATE)
+        entry = Judged(now, tried.passed, name(len(found.tries)), round(seconds, 2), tone)
+        task = state.task
+        _enter(found, entry)
+        found.tries.append((tried, entry, task))
+        if found.state.ended is None and not found.state.tired:
+            signs = signs_of_tiring([one for each, _, _ in found.tries for one in each.notes])
+            if signs:
+                _enter(found, Tired(now, signs))
+    raise EndlessSessionError(plan.title)
+
+
+def _enter(found: Practised, entry: Entry) -> None:
+    found.log.append(entry)
+    found.state = step(found.state, entry)
+
+
+def _ready_at(state: State, now: int) -> int:
+    """When the try begins: once it is ready, and the player has settled."""
+    ready = next((one for one in state.stretches if one.phase is Phase.READY), None)
+    start = now if ready is None else max(ready.start, now)
+    return start + round(_SETTLES_S * RATE)
+
+
+def _try(
+    task: Task, body: Body, weights: Weights, level: GateLevel, day: date
+) -> tuple[Tried, float, Tone | None]:
+    """One try at a task, as the body plays it."""
+    score = task.once.score
+    beat_s = 60 / score.bpm
+    rows: list[NoteRow] = []
+    good, played_s = [], 0.0
+    midi, on_horn = 60, True
+    for each in score.steps:
+        seconds = float(beats_of(each)) * beat_s
+        played_s += seconds
+        if isinstance(each, Play) and each.role is not Role.REFERENCE:
+            midi, on_horn = each.midi, each.on is On.HORN
+        elif isinstance(each, Glide):
+            midi = each.to_midi
+        else:
+            body.rest(seconds)
+            continue
+        felt = body.play(midi, seconds, weights.of_register(midi, on_horn), on_horn)
+        good.append(felt.good)
+        if isinstance(each, Play):
+            rows.append(
+                NoteRow(
+                    asked_midi=midi,
+                    on_horn=on_horn,
+                    spoke=felt.spoke,
+                    sounded_midi=midi if felt.spoke else None,
+                    sounded_s=felt.seconds,
+                    held_s=felt.held_s,
+                    level_db=-20.0,
+                    spread_cents=felt.spread_cents if felt.spoke else None,
+                    rise_s=felt.rise_s if felt.spoke else None,
+                )
+            )
+    passed = _passes(good, body.skill)
+    longest = max(rows, key=lambda one: one.sounded_s, default=None)
+    tone = None
+    if longest is not None and longest.spoke:
+        tone = Tone(longest.midi, -20.0, 22.0, 3.0, 0.0, longest.spread_cents or 5.0)
+    return Tried(day, task.family_key, passed, level, tuple(rows)), played_s, tone
+
+
+def _passes(good: Sequence[bool], skill: float) -> bool:
+    """A try passes when all its notes are good; of many, a slip or two is let go."""
+    slips = sum(not one for one in good)
+    return slips <= len(good) * (1 - skill) * 0.5

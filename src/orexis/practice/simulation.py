@@ -1,0 +1,264 @@
+"""Weeks of practice with the stand-in player as a body that grows, tires and recovers, so that the
+coach's rules can be watched over months in seconds."""
+
+from collections.abc import Callable, Iterator, Sequence
+from dataclasses import dataclass, field, replace
+from datetime import date, timedelta
+
+import numpy as np
+
+from orexis.core.coach.about import About, Experience, Lips
+from orexis.core.coach.day import Asked, DayPlan
+from orexis.core.coach.history import History, Hurting, Sitting, Tried
+from orexis.core.coach.known import Event, Known, usual_high
+from orexis.core.coach.load import Load, Weights, load_of, over
+from orexis.core.coach.planning import plan_day
+from orexis.core.coach.programmes import Following
+from orexis.core.coach.schools import Schools
+from orexis.core.coach.standing import Standing
+from orexis.core.exercises.book import COLD
+from orexis.core.exercises.family import Group
+from orexis.core.exercises.writer import Writer
+from orexis.core.judging.gate import GateLevel
+from orexis.core.session.building import block_of
+from orexis.core.session.plan import Plan
+from orexis.core.session.state import Close, End
+from orexis.practice.practising import Practised, practise
+from orexis.standin.body import Body
+
+LOOKS_BACK = timedelta(days=60)
+"""How far back decisions look."""
+Policy = Callable[[Known, Asked], DayPlan]
+"""What decides what is played on a day."""
+_SKILL = {
+    Experience.FIRST_WEEKS: 0.55,
+    Experience.FIRST_YEAR: 0.68,
+    Experience.SOME_YEARS: 0.8,
+    Experience.MANY_YEARS: 0.9,
+}
+_USED_TO = {
+    Experience.FIRST_WEEKS: 5.0,
+    Experience.FIRST_YEAR: 10.0,
+    Experience.SOME_YEARS: 16.0,
+    Experience.MANY_YEARS: 26.0,
+}
+_CLEARED_AFTER_DAYS = 3
+
+
+@dataclass(frozen=True, slots=True)
+class Habits:
+    """How a player keeps to it: which days are missed for sure, and how often another is. On
+    `tired_days` the lips are tired from elsewhere, and on `hurt_days` something hurts."""
+
+    away: frozenset[date] = frozenset()
+    tired_days: frozenset[date] = frozenset()
+    hurt_days: frozenset[date] = frozenset()
+    misses: float = 0.0
+
+
+@dataclass(frozen=True, slots=True)
+class Practiser:
+    """Somebody to practise: what they say of themselves, their horn, gate, schools, programmes and
+    dates, and what they have played before."""
+
+    about: About
+    bare: Writer
+    level: GateLevel = GateLevel.NORMAL
+    schools: Schools = field(default_factory=dict)
+    followings: tuple[Following, ...] = ()
+    events: tuple[Event, ...] = ()
+    history: History = field(default_factory=History)
+
+
+@dataclass(frozen=True, slots=True)
+class SimulatedDay:
+    """A day of it: what was planned (`None` where nothing was played), what stopped it, the load
+    after it, whether it ended at the ceiling, what was decided and why, the session itself, and
+    whether the load was over a limit."""
+
+    day: date
+    plan: DayPlan | None
+    played: Practised | None
+    stopped: str | None
+    load: Load
+    at_ceiling: bool
+    decided: tuple[str, ...]
+    over: tuple[str, ...]
+
+
+@dataclass(frozen=True, slots=True)
+class Simulation:
+    """Weeks that were practised: every day, and what was known before and after."""
+
+    days: tuple[SimulatedDay, ...]
+    first: Known
+    last: Known
+    body: Body
+
+
+def simulate(
+    player: Practiser,
+    start: date,
+    weeks: int,
+    seed: int = 1,
+    policy: Policy = plan_day,
+    habits: Habits | None = None,
+) -> Simulation:
+    """Practises for some weeks."""
+    walk = _Walk(player, seed, policy, habits or Habits())
+    first = walk.known(start)
+    days = tuple(walk.day(start + timedelta(days=number)) for number in range(7 * weeks))
+    return Simulation(days, first, walk.known(start + timedelta(weeks=weeks)), walk.body)
+
+
+class _Walk:
+    """One day after the other."""
+
+    def __init__(self, player: Practiser, seed: int, policy: Policy, habits: Habits) -> None:
+        self._player, self._policy, self._habits = player, policy, habits
+        self._random = np.random.default_rng(seed)
+        about, instrument = player.about, player.bare.instrument
+        top = usual_high(instrument, about) + 2.5
+        used_to = _USED_TO[about.experience] * about.minutes / 30
+        if about.weeks_off:
+            used_to *= 0.4
+        bottom = instrument.normal_low - 2.0 if instrument.true_pedals else instrument.normal_low
+        self.body = Body(top, bottom - 4.0, _SKILL[about.experience], used_to, seed)
+        self._tries: list[Tried] = list(player.history.tries)
+        self._sittings: list[Sitting] = list(player.history.sittings)
+        self._hurts: list[Hurting] = list(player.history.hurts)
+        self._cold = set(player.history.cold)
+
+    def known(self, today: date) -> Known:
+        """What is known on a day."""
+        since = today - LOOKS_BACK
+        history = History(
+            tuple(one for one in self._tries if one.day >= since),
+            tuple(one for one in self._sittings if one.day >= since),
+            tuple(self._hurts),
+            frozenset(self._cold),
+        )
+        player = self._player
+        return Known(
+            today,
+            player.about,
+            player.schools,
+            history,
+            player.bare,
+            player.events,
+            player.followings,
+        )
+
+    def day(self, today: date) -> SimulatedDay:
+        """A day, and the night after it."""
+        self._clear(today)
+        known = self.known(today)
+        misses = self._misses(today)
+        plan, played, stopped = None, None, None
+        if not misses:
+            plan = self._policy(known, self._asked(today))
+            played = self._play(plan, known, today)
+            stopped = self._stopped(played)
+        self.body.sleep()
+        after = self.known(today)
+        return SimulatedDay(
+            today,
+            plan,
+            played,
+            stopped,
+            after.load,
+            played is not None and _at_ceiling(played),
+            tuple(_decided(plan)),
+            over(after.load) if played else (),
+        )
+
+    def _misses(self, today: date) -> bool:
+        wants = self._player.about.days_a_week / 7
+        chance = float(self._random.random())
+        return today in self._habits.away or chance > wants * (1 - self._habits.misses)
+
+    def _asked(self, today: date) -> Asked:
+        lips = Lips.NORMAL
+        if self.body.tired or today in self._habits.tired_days:
+            lips = Lips.TIRED
+        if self.body.sore:
+            lips = Lips.SORE
+        return Asked(self._player.about.minutes, lips)
+
+    def _play(self, plan: DayPlan, known: Known, today: date) -> Practised | None:
+        if not plan.blocks:
+            return None
+        writer = known.writer
+        blocks = tuple(
+            replace(
+                block_of(one.setting.family, writer, one.setting.values, one.setting.way),
+                why=one.reason,
+            )
+            for one in plan.blocks
+        )
+        weights = Weights(known.instrument, known.comfortable)
+        played = practise(
+            Plan("Today", blocks), self.body, weights, self._player.level, today, self._random
+        )
+        self._keep(played, today)
+        return played
+
+    def _keep(self, played: Practised, today: date) -> None:
+        self._tries += [tried for tried, _, _ in played.tries]
+        closes = tuple((one.block.group, one.close) for one in played.state.closed)
+        self._sittings.append(Sitting(today, closes, played.state.ended))
+        for tried, _, _ in played.tries:
+            if tried.family == COLD and tried.passed and tried.level is not GateLevel.KIND:
+                self._cold |= {one.asked_midi for one in tried.notes}
+        if played.state.ended is End.HURT or today in self._habits.hurt_days:
+            self._hurts.append(Hurting(today))
+
+    def _clear(self, today: date) -> None:
+        """Some days later nothing hurts any more, and the player says so."""
+        self._hurts = [
+            replace(one, cleared=today)
+            if one.cleared is None and (today - one.day).days >= _CLEARED_AFTER_DAYS
+            else one
+            for one in self._hurts
+        ]
+
+    def _stopped(self, played: Practised | None) -> str | None:
+        if played is None:
+            return None
+        if self._hurts and self._hurts[-1].cleared is None and played.state.ended is End.HURT:
+            return "something hurt"
+        if played.state.tired:
+            return f"tiring: {'; '.join(played.state.tired)}"
+        if any(one.close is Close.RAGGED for one in played.state.closed):
+            return "the low note did not come back round"
+        if _at_ceiling(played):
+            return "a high note would not lock"
+        return None
+
+
+def _at_ceiling(played: Practised) -> bool:
+    return any(
+        one.block.group is Group.HIGH and one.close in (Close.ENOUGH, Close.RAGGED, Close.TIRED)
+        for one in played.state.closed
+    )
+
+
+def _decided(plan: DayPlan | None) -> Iterator[str]:
+    if plan is None:
+        return
+    if plan.summary:
+        yield plan.summary
+    yield from plan.warnings
+    for block in plan.blocks:
+        yield f"{block.kind.value}: {block.reason} {' '.join(block.facts)}".strip()
+
+
+def reached(known: Known, least: Sequence[Standing]) -> tuple[int | None, int | None]:
+    """The lowest and highest note that stand so with a player."""
+    notes = [midi for midi, one in known.standings.items() if one in least]
+    return min(notes, default=None), max(notes, default=None)
+
+
+def day_load(player: Practiser, played: Practised, known: Known) -> float:
+    """The load of a session."""
+    return sum(load_of(tried.notes, known.weights) for tried, _, _ in played.tries)

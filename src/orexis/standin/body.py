@@ -1,0 +1,128 @@
+"""A body to practise with: a model of lips that grow, tire and recover, so that rules can be
+watched over months in seconds. It is a model: its numbers are chosen, not measured on anybody.
+
+Two averages of load stand for what has been built and what is not yet recovered from, as in
+impulse-response models of training: a slow one (six weeks) and a quick one (a week). Within a
+session tiredness grows with what is played and fades with rest. Range grows by what is played near
+its end on recovered lips, and shrinks when nothing is, or when the week is far above what the lips
+are used to.
+"""
+
+from dataclasses import dataclass
+from math import exp, log
+
+import numpy as np
+
+_SLOW_DAYS, _QUICK_DAYS = 42.0, 7.0
+_RECOVERS_S = 420.0
+"""How long rest takes to bring tiredness down to a third, within a session."""
+_TIRES_MIN = 16.0
+"""So many weighed minutes without rest bring tiredness to 1."""
+_NEAR = 4
+_GROWS, _GROWS_MIN = 0.16, 1.2
+_ROOM_SEMITONES = 12.0
+_FADES_AFTER_DAYS, _FADES = 3, 0.06
+_STRAINED = 1.5
+_STRAIN_COSTS = 0.3
+_SORE_CHANCE, _SORE_DAYS = 0.5, 3
+_SLOPE = 0.9
+_LOST_TIRED = 3.0
+_LEAST_LOAD = 4.0
+
+
+@dataclass(frozen=True, slots=True)
+class Felt:
+    """One note as the body plays it: whether it speaks, for how long, how long it holds, how far it
+    spreads, and how soon it speaks; and whether it is good."""
+
+    spoke: bool
+    seconds: float
+    held_s: float
+    spread_cents: float
+    rise_s: float
+    good: bool
+
+
+class Body:
+    """A player's lips: `top` and `bottom` (MIDI) are the notes that speak well half of the time
+    when rested, `skill` is how many tries in the middle are good, 0 to 1, and `used_to` is the
+    load of a usual day."""
+
+    def __init__(self, top: float, bottom: float, skill: float, used_to: float, seed: int) -> None:
+        self.top, self.bottom, self.skill = top, bottom, skill
+        self._limit = top + _ROOM_SEMITONES
+        self._slow = self._quick = max(used_to, _LEAST_LOAD)
+        self._random = np.random.default_rng(seed)
+        self.tiredness = 0.0
+        self._today = 0.0
+        self._near_min = 0.0
+        self._idle_days = 0
+        self._sore_days = 0
+
+    @property
+    def strain(self) -> float:
+        """The last week against what the lips are used to."""
+        return self._quick / max(self._slow, _LEAST_LOAD)
+
+    @property
+    def sore(self) -> bool:
+        """Whether the lips hurt today."""
+        return self._sore_days > 0
+
+    @property
+    def tired(self) -> bool:
+        """Whether the lips are not recovered this morning."""
+        return self.strain > 1.25
+
+    def play(self, midi: int, seconds: float, weight: float, on_horn: bool = True) -> Felt:
+        """Plays a note, which costs what it weighs."""
+        random = self._random
+        above = self.top - _LOST_TIRED * self.tiredness - midi
+        below = midi - self.bottom
+        room = min(above, below) if on_horn else above + _NEAR
+        speaks = self._logistic((room + 1.5) / _SLOPE)
+        good = self._logistic(room / _SLOPE) * self.skill ** (0.35 * (1 + self.tiredness))
+        spoke = bool(random.random() < speaks)
+        minutes = seconds * weight / 60
+        self.tiredness = min(self.tiredness + minutes / _TIRES_MIN, 2.0)
+        self._today += minutes
+        if on_horn and above < _NEAR:
+            self._near_min += seconds / 60
+        hard = max(1.0, 1 + 0.25 * (2 - room)) * (1 + 0.6 * self.tiredness)
+        held = float(np.clip(random.normal(1.0 - 0.25 * (hard - 1), 0.06), 0.1, 1.0))
+        return Felt(
+            spoke=spoke,
+            seconds=seconds if spoke else 0.0,
+            held_s=seconds * held if spoke else 0.0,
+            spread_cents=float(4.5 * hard / self.skill * random.uniform(0.75, 1.25)),
+            rise_s=float(0.06 * hard * random.uniform(0.8, 1.2)),
+            good=spoke and bool(random.random() < good),
+        )
+
+    def rest(self, seconds: float) -> None:
+        """Rests within a session."""
+        self.tiredness *= exp(-seconds / _RECOVERS_S)
+
+    def sleep(self) -> None:
+        """The night: the day sinks in, and what was strained shows."""
+        today, random = self._today, self._random
+        self._slow += (today - self._slow) / _SLOW_DAYS
+        self._quick += (today - self._quick) / _QUICK_DAYS
+        self._idle_days = 0 if today else self._idle_days + 1
+        self._sore_days = max(self._sore_days - 1, 0)
+        grown = 1 - exp(-self._near_min / _GROWS_MIN)
+        room = max(self._limit - self.top, 0.0) / _ROOM_SEMITONES
+        if self.strain <= _STRAINED:
+            self.top += _GROWS * grown * room
+        else:
+            self.top -= _STRAIN_COSTS * log(self.strain / _STRAINED + 1)
+            if not self._sore_days and random.random() < _SORE_CHANCE * (self.strain - _STRAINED):
+                self._sore_days = _SORE_DAYS
+        if self._idle_days > _FADES_AFTER_DAYS:
+            self.top -= _FADES
+        self.tiredness = 0.0
+        self._today = self._near_min = 0.0
+
+    @staticmethod
+    def _logistic(value: float) -> float:
+        return 1 / (1 + exp(-value))
