@@ -14,6 +14,8 @@ _COMMANDS = {
     "analyse": "Listens to a WAV, FLAC or Ogg file and tells what it heard.",
     "play": "Lets the stand-in player play notes into a WAV file.",
     "horn": "Tells what an instrument does.",
+    "plan": "Plans a player's day, and says why.",
+    "simulate": "Practises weeks of a player's plans with a model of lips.",
     "exercise": "Writes an exercise for an instrument, to read, print, hear or carry elsewhere.",
 }
 _HIDDEN = {"openapi": "Prints the API's description, from which the front end's types are made."}

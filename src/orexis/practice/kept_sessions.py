@@ -117,10 +117,17 @@ def judged_entry(attempt: Attempt, take: Take, sample_rate: int, *, cut: bool = 
     )
 
 
+def closes_of(state: State) -> list[list[str]]:
+    """How each exercise of a session ended, as it is kept."""
+    return [[one.block.group.value, one.close.value] for one in state.closed]
+
+
 def write_log(session: Session, kept: PracticeSession, log: Sequence[Entry]) -> None:
     """Keeps the whole log of a session that is over."""
     session.add_all(entry_row(kept.id, number, entry) for number, entry in enumerate(log))
-    ended = state_of(kept, log).ended
+    state = state_of(kept, log)
+    ended = state.ended
+    kept.closes = closes_of(state)
     last = log[-1].sample if log else 0
     kept.heard_until = last
     kept.ended = None if ended is None else ended.value

@@ -15,6 +15,7 @@ from threading import Event, Lock
 
 from sqlalchemy.orm import Session as DataSession
 
+from orexis.core.coach.fatigue import signs_of_tiring
 from orexis.core.exercises.family import ExerciseRefusedError
 from orexis.core.exercises.writer import Writer
 from orexis.core.horn.setup import Horn
@@ -34,6 +35,7 @@ from orexis.core.session.log import (
     Resumed,
     SoundLost,
     TimeUp,
+    Tired,
     Tuned,
 )
 from orexis.core.session.questions import Question
@@ -45,6 +47,7 @@ from orexis.core.session.timing import Timing, timing_of
 from orexis.formats.audio import BYTES_PER_SAMPLE, floats_from_pcm
 from orexis.practice.exercises import writer_for
 from orexis.practice.kept_sessions import (
+    closes_of,
     entry_row,
     judged_entry,
     kept_horn,
@@ -55,6 +58,7 @@ from orexis.practice.kept_sessions import (
 from orexis.practice.plans import SessionSetup, block_for, held_back
 from orexis.practice.takes import JudgedTake, judged, keep_attempt
 from orexis.store.database import Database
+from orexis.store.history import session_notes
 from orexis.store.models import Player, PracticeSession, Take
 from orexis.store.players import notation_of
 from orexis.store.sessions import hurts_of, report_hurt
@@ -414,9 +418,12 @@ class Session:
     def _write(self, session: DataSession, entry: Entry) -> None:
         """Writes an entry down, and how the session ends where that ends it."""
         session.add(entry_row(self._row.id, self._number, entry))
-        ended = step(self._state, entry).ended
+        after = step(self._state, entry)
+        row = session.get_one(PracticeSession, self._row.id)
+        if after.closed != self._state.closed:
+            row.closes = closes_of(after)
+        ended = after.ended
         if ended is not None and self._state.ended is None:
-            row = session.get_one(PracticeSession, self._row.id)
             row.ended, row.ended_at = ended.value, self._time_of(entry.sample)
             row.heard_until = entry.sample
             if isinstance(entry, Pressed) and entry.press is Press.HURTS:
@@ -467,6 +474,18 @@ class Session:
             self._write(session, entry)
             self._result.takes.append(judged(session, take))
         self._follow(entry)
+        self._look_for_tiring()
+
+    def _look_for_tiring(self) -> None:
+        """Ends hard work before the player would, where what was heard says that it is enough."""
+        state = self._state
+        hard = any(block.works for block in state.blocks[state.block :])
+        if state.now.open or state.ended is not None or state.tired or not hard:
+            return
+        with self._database.session() as session:
+            signs = signs_of_tiring(session_notes(session, self._row.id))
+        if signs:
+            self._enter(Tired(self.sample, signs))
 
     def _timing(self, attempt: Attempt) -> Timing | None:
         """How it lay against the metronome; the stand-in's sound takes no way through the room."""

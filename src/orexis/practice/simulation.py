@@ -11,7 +11,7 @@ from orexis.core.coach.about import About, Experience, Lips
 from orexis.core.coach.day import Asked, DayPlan
 from orexis.core.coach.history import History, Hurting, Sitting, Tried
 from orexis.core.coach.known import Event, Known, usual_high
-from orexis.core.coach.load import Load, Weights, load_of, over
+from orexis.core.coach.load import Load, Weights, load_of, load_on, over
 from orexis.core.coach.planning import plan_day
 from orexis.core.coach.programmes import Following
 from orexis.core.coach.schools import Schools
@@ -160,16 +160,17 @@ class _Walk:
             played = self._play(plan, known, today)
             stopped = self._stopped(played)
         self.body.sleep()
-        after = self.known(today)
+        rows = [] if played is None else [one for each, _, _ in played.tries for one in each.notes]
+        load = load_on({**known.loads, today: load_of(rows, known.weights)}, today)
         return SimulatedDay(
             today,
             plan,
             played,
             stopped,
-            after.load,
+            load,
             played is not None and _at_ceiling(played),
             tuple(_decided(plan)),
-            over(after.load) if played else (),
+            over(load) if played else (),
         )
 
     def _misses(self, today: date) -> bool:
@@ -257,8 +258,3 @@ def reached(known: Known, least: Sequence[Standing]) -> tuple[int | None, int | 
     """The lowest and highest note that stand so with a player."""
     notes = [midi for midi, one in known.standings.items() if one in least]
     return min(notes, default=None), max(notes, default=None)
-
-
-def day_load(player: Practiser, played: Practised, known: Known) -> float:
-    """The load of a session."""
-    return sum(load_of(tried.notes, known.weights) for tried, _, _ in played.tries)

@@ -1,6 +1,6 @@
 """The tables. Columns carry their unit in the name; times are UTC."""
 
-from datetime import UTC, datetime
+from datetime import UTC, date, datetime, time
 from typing import Any
 
 from sqlalchemy import (
@@ -127,8 +127,9 @@ class Take(Base, kw_only=True):
 class PracticeSession(Base, kw_only=True):
     """A session: its plan (`formats.session`) and what it was set to, so that it is taken up, and
     judged, as it began. `setup` holds the horn's setup, A4 and the delay of the sound's round trip
-    in seconds (`None`: not measured). `ended` says how it ended, `None` while it goes on; `note` is
-    what the player wrote to themselves."""
+    in seconds (`None`: not measured). `ended` says how it ended, `None` while it goes on, and
+    `closes` how each of its exercises did so far (what it trains, and how it ended); `note` is what
+    the player wrote to themselves."""
 
     __tablename__ = "sessions"
     __table_args__ = (Index("sessions_by_player_and_time", "player_id", "started_at"),)
@@ -148,6 +149,7 @@ class PracticeSession(Base, kw_only=True):
     heard_until: Mapped[int] = mapped_column(default=0)
     ended: Mapped[str | None] = mapped_column(default=None)
     ended_at: Mapped[datetime | None] = mapped_column(UtcDateTime, default=None)
+    closes: Mapped[list[list[str]]] = mapped_column(JSON, server_default="[]", default_factory=list)
     note: Mapped[str] = mapped_column(default="")
 
     player: Mapped[Player] = relationship(init=False)
@@ -331,3 +333,75 @@ class OwnExercise(Base, kw_only=True):
     parameters: Mapped[dict[str, Any]] = mapped_column(JSON)
     changed_at: Mapped[datetime] = mapped_column(UtcDateTime)
     deleted_at: Mapped[datetime | None] = mapped_column(UtcDateTime, default=None)
+
+
+class PlayerAbout(Base, kw_only=True):
+    """What a player has said of themselves to the coach (`core.coach.about`), and the schools they
+    have chosen: options by question. None is kept before they have said anything."""
+
+    __tablename__ = "player_abouts"
+
+    player_id: Mapped[int] = mapped_column(ForeignKey("players.id"), primary_key=True)
+    experience: Mapped[str]
+    wish: Mapped[str]
+    minutes: Mapped[int]
+    days_a_week: Mapped[int]
+    low_midi: Mapped[int | None]
+    high_midi: Mapped[int | None]
+    braces: Mapped[bool]
+    weeks_off: Mapped[int]
+    back_on: Mapped[date | None]
+    quiet_from: Mapped[time | None]
+    quiet_until: Mapped[time | None]
+    schools: Mapped[dict[str, str]] = mapped_column(JSON, default_factory=dict)
+
+
+class SchoolTrial(Base, kw_only=True):
+    """Two answers to a question of the schools that are measured against each other."""
+
+    __tablename__ = "school_trials"
+    __table_args__ = (Index("school_trials_by_player", "player_id"),)
+
+    id: Mapped[int] = mapped_column(primary_key=True, init=False)
+    player_id: Mapped[int] = mapped_column(ForeignKey("players.id"))
+    question: Mapped[str]
+    first: Mapped[str]
+    second: Mapped[str]
+    begins: Mapped[date]
+    ends: Mapped[date]
+
+
+class FollowedProgramme(Base, kw_only=True):
+    """A programme a player follows: since when, from which note, and since when it is paused."""
+
+    __tablename__ = "programmes"
+
+    player_id: Mapped[int] = mapped_column(ForeignKey("players.id"), primary_key=True)
+    key: Mapped[str] = mapped_column(primary_key=True)
+    since: Mapped[date]
+    base_midi: Mapped[int]
+    paused: Mapped[date | None] = mapped_column(default=None)
+
+
+class DayPlanRow(Base, kw_only=True):
+    """The plan of a day, as it was made or changed by the player (`formats.day_plan`)."""
+
+    __tablename__ = "day_plans"
+
+    player_id: Mapped[int] = mapped_column(ForeignKey("players.id"), primary_key=True)
+    day: Mapped[date] = mapped_column(primary_key=True)
+    plan: Mapped[dict[str, Any]] = mapped_column(JSON)
+    changed: Mapped[bool] = mapped_column(default=False)
+
+
+class ComingDate(Base, kw_only=True):
+    """A date a player looks ahead to: a concert, a rehearsal."""
+
+    __tablename__ = "coming_dates"
+    __table_args__ = (Index("coming_dates_by_player", "player_id", "day"),)
+
+    id: Mapped[int] = mapped_column(primary_key=True, init=False)
+    player_id: Mapped[int] = mapped_column(ForeignKey("players.id"))
+    day: Mapped[date]
+    kind: Mapped[str]
+    words: Mapped[str] = mapped_column(default="")

@@ -22,11 +22,10 @@ def signs_of_tiring(notes: Sequence[NoteRow]) -> tuple[str, ...]:
     """The signs in a session's notes so far, in order of playing; none while there are fewer than
     two."""
     spoke = [one for one in notes if one.spoke and one.on_horn]
-    late, early = spoke[-LATE:], spoke[: -LATE or None]
-    pairs = [
-        (one, [other for other in early if other.asked_midi == one.asked_midi]) for one in late
-    ]
-    pairs = [(one, others) for one, others in pairs if others]
+    early: dict[int, list[NoteRow]] = {}
+    for one in spoke[: -LATE or None]:
+        early.setdefault(one.asked_midi, []).append(one)
+    pairs = [(one, early[one.asked_midi]) for one in spoke[-LATE:] if one.asked_midi in early]
     if len(pairs) < _LEAST_PAIRS:
         return ()
     found = [sign for sign in (_holds(pairs), _spread(pairs), _later(pairs)) if sign]

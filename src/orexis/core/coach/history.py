@@ -98,35 +98,22 @@ class History:
 
     @cached_property
     def heard(self) -> dict[int, list[Heard]]:
-        """Every time each note was asked of the horn."""
+        """Every try at which each note was asked of the horn, at its best in it."""
         found: dict[int, list[Heard]] = {}
         for one in self.tries:
+            best: dict[int, NoteRow] = {}
             for note in one.notes:
                 if note.on_horn:
-                    found.setdefault(note.asked_midi, []).append(
-                        Heard(
-                            one.day,
-                            note.sounded_s if note.spoke else 0.0,
-                            note.held_s,
-                            one.passed,
-                            one.level,
-                            one.family == COLD or note.asked_midi in self.cold,
-                        )
-                    )
+                    known = best.get(note.asked_midi)
+                    if known is None or note.held_s > known.held_s:
+                        best[note.asked_midi] = note
+            is_pick = one.family == COLD
+            for midi, note in best.items():
+                sounded_s = note.sounded_s if note.spoke else 0.0
+                is_cold = is_pick or midi in self.cold
+                heard = Heard(one.day, sounded_s, note.held_s, one.passed, one.level, is_cold)
+                found.setdefault(midi, []).append(heard)
         return found
-
-    def before(self, day: date) -> "History":
-        """What was there before a day."""
-        return History(
-            tuple(one for one in self.tries if one.day < day),
-            tuple(one for one in self.sittings if one.day < day),
-            tuple(
-                Hurting(one.day, one.cleared if one.cleared and one.cleared < day else None)
-                for one in self.hurts
-                if one.day < day
-            ),
-            self.cold,
-        )
 
     def days_since(self, family: str, today: date) -> int | None:
         """How many days ago an exercise was last played, `None` where it never was."""

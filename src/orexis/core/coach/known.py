@@ -9,6 +9,7 @@ from functools import cached_property
 from orexis.core.coach.about import About, Experience
 from orexis.core.coach.history import History, stretch_begins
 from orexis.core.coach.load import (
+    LOOKS_BACK,
     Load,
     Weights,
     days_loads,
@@ -106,8 +107,9 @@ class Known:
             secure = top - _HELD_BELOW
         asked = {
             one.day
-            for one in self.history.tries
-            if one.top is not None and top < one.top and self.today - one.day <= _RECENT
+            for midi, heard in self.history.heard.items()
+            for one in heard
+            if midi > top and self.today - one.day <= _RECENT
         }
         if top < said and len(asked) >= _ASKED_DAYS:
             return max(secure, min(top, said))
@@ -142,7 +144,7 @@ class Known:
     @cached_property
     def loads(self) -> dict[date, float]:
         """The load of every day."""
-        return days_loads(self.history, self.weights)
+        return days_loads(self.history, self.weights, self.today - LOOKS_BACK)
 
     @cached_property
     def load(self) -> Load:

@@ -16,7 +16,7 @@ from orexis.core.horn.registers import Register, register_of
 
 LOUD_DB = 6.0
 """So much above the player's usual level is loud."""
-_LOUD = 1.2
+LOUD = 1.2
 _WEIGHTS = {
     Register.BUZZ: 1.2,
     Register.PEDAL: 0.8,
@@ -30,6 +30,8 @@ MOST_WEEK, MOST_DAY = 1.5, 2.0
 """The 7-day load against the 28-day one, and a day against the usual one."""
 GAP_DAYS = 13
 """After more days than these without playing, averages begin anew."""
+LOOKS_BACK = timedelta(days=MONTH + GAP_DAYS + 1)
+"""How far back loads are looked at."""
 _TOLD_FROM_DAYS = 5
 
 
@@ -44,7 +46,7 @@ class Weights:
 
     def of(self, midi: int, on_horn: bool, level_db: float | None = None) -> float:
         """The weight of a note."""
-        return self.of_register(midi, on_horn) * (_LOUD if self.is_loud(level_db) else 1.0)
+        return self.of_register(midi, on_horn) * (LOUD if self.is_loud(level_db) else 1.0)
 
     def is_loud(self, level_db: float | None) -> bool:
         """Whether a level is well above what is usual."""
@@ -65,12 +67,11 @@ class Weights:
 
 def load_of(notes: Iterable[NoteRow], weights: Weights) -> float:
     """The load of notes, in minutes on the face of a middling note."""
-    seconds = sum(
-        note.sounded_s * weights.of(note.midi, note.on_horn, note.level_db)
-        for note in notes
-        if note.sounded_s
-    )
-    return seconds / 60
+    found = 0.0
+    for note in notes:
+        if note.sounded_s:
+            found += note.sounded_s * weights.of(note.midi, note.on_horn, note.level_db)
+    return found / 60
 
 
 def usual_level_db(history: History) -> float | None:
@@ -100,11 +101,23 @@ class Load:
         return self.week / self.month if self.month else 0.0
 
 
-def days_loads(history: History, weights: Weights) -> dict[date, float]:
-    """The load of every day of practice."""
+def days_loads(history: History, weights: Weights, since: date) -> dict[date, float]:
+    """The load of every day of practice since one."""
     found: dict[date, float] = {}
-    for one in history.tries:
-        found[one.day] = found.get(one.day, 0.0) + load_of(one.notes, weights)
+    known: dict[tuple[int, bool], float] = {}
+    for one in reversed(history.tries):
+        if one.day < since:
+            break
+        heavy_s = 0.0
+        for note in one.notes:
+            if not note.sounded_s:
+                continue
+            what = note.midi, note.on_horn
+            if what not in known:
+                known[what] = weights.of_register(*what)
+            loud = LOUD if weights.is_loud(note.level_db) else 1.0
+            heavy_s += note.sounded_s * known[what] * loud
+        found[one.day] = found.get(one.day, 0.0) + heavy_s / 60
     return found
 
 

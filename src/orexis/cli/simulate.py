@@ -1,0 +1,76 @@
+"""`orexis simulate`: weeks of a player's plans, practised by a body that is a model."""
+
+import json
+from datetime import date
+from typing import Annotated
+
+import typer
+
+from orexis.cli.ending import stop
+from orexis.cli.reading import player_named, reading
+from orexis.cli.serve import DATA_FOLDER, Data
+from orexis.core.coach.schools import SchoolRefusedError, checked
+from orexis.core.judging.gate import GateLevel
+from orexis.practice.coaching import known_of
+from orexis.practice.simulated import simulation_document
+from orexis.practice.simulation import Practiser, Simulation
+from orexis.practice.simulation import simulate as simulated
+
+_MOST_WEEKS = 104
+
+
+def simulate(
+    player: Annotated[str, typer.Option(help="The player's name.")],
+    weeks: Annotated[int, typer.Option(min=1, max=_MOST_WEEKS, help="How many weeks.")],
+    seed: Annotated[int, typer.Option(min=0, help="Another seed, other days.")] = 1,
+    school: Annotated[
+        list[str] | None,
+        typer.Option(help="A school as question=answer; may be given several times."),
+    ] = None,
+    as_json: Annotated[bool, typer.Option("--json", help="Print it as JSON.")] = False,
+    data: Data = DATA_FOLDER / "orexis.db",
+) -> None:
+    """Plays weeks of a player's plans from today with the stand-in player as a body that grows,
+    tires and recovers. The body is a model. Nothing is kept."""
+    today = date.today()
+    try:
+        schools = dict(checked(*_parted(one)) for one in school or ())
+    except SchoolRefusedError as error:
+        raise stop(str(error)) from error
+    with reading(data) as session:
+        row = player_named(session, player)
+        known, level = known_of(session, row, today), GateLevel(row.gate_level)
+    practiser = Practiser(
+        known.about,
+        known.bare,
+        level,
+        {**known.schools, **schools},
+        known.followings,
+        known.events,
+        known.history,
+    )
+    result = simulated(practiser, today, weeks, seed)
+    if as_json:
+        typer.echo(json.dumps(simulation_document(result), ensure_ascii=False))
+    else:
+        typer.echo("\n".join(_lines(result)))
+
+
+def _parted(words: str) -> tuple[str, str]:
+    key, equals, option = words.partition("=")
+    if not equals:
+        raise SchoolRefusedError(f"Give a school as question=answer, not “{words}”.")
+    return key.strip(), option.strip()
+
+
+def _lines(result: Simulation) -> list[str]:
+    lines = []
+    for one in result.days:
+        what = "-" if one.plan is None else one.plan.headline
+        lines.append(f"{one.day:%d.%m.}  load {one.load.today:4.0f}  {what}  {one.stopped or ''}")
+    name = result.last.bare.name
+    lines.append(
+        f"At ease up to {name(result.first.comfortable)} at first, "
+        f"{name(result.last.comfortable)} at the end. The body is a model."
+    )
+    return lines

@@ -1,0 +1,78 @@
+"""The plan of a day as JSON: the document `orexis.plan/1`, and the whole of it as it is kept."""
+
+from datetime import date
+from typing import Any
+
+from orexis.core.coach.about import Lips
+from orexis.core.coach.day import Asked, DayBlock, DayPlan, Kind
+from orexis.core.session.building import Setting
+
+SCHEMA = "orexis.plan/1"
+
+
+def plan_document(plan: DayPlan) -> dict[str, Any]:
+    """The document a day's plan is given away as."""
+    return {
+        "schema": SCHEMA,
+        "date": plan.day.isoformat(),
+        "minutes": plan.asked.minutes,
+        "lips": plan.asked.lips.value,
+        "blocks": [
+            {
+                "kind": one.kind.value,
+                "minutes": one.minutes,
+                "rest_minutes": one.rest_minutes,
+                "exercise": {
+                    "family": one.setting.family,
+                    "parameters": dict(one.setting.values),
+                },
+                "highest_midi": one.highest_midi,
+                "reason": one.reason,
+            }
+            for one in plan.blocks
+        ],
+        "warnings": list(plan.warnings),
+    }
+
+
+def whole_document(plan: DayPlan) -> dict[str, Any]:
+    """All of a day's plan, so that it comes back as it was."""
+    document = plan_document(plan)
+    for block, one in zip(document["blocks"], plan.blocks, strict=True):
+        block["way"] = dict(one.setting.way)
+        block |= {"title": one.title, "about": one.about, "load": one.load}
+        block["facts"] = list(one.facts)
+    return {
+        **document,
+        "quiet": plan.asked.quiet,
+        "headline": plan.headline,
+        "summary": plan.summary,
+    }
+
+
+def whole_plan(kept: dict[str, Any]) -> DayPlan:
+    """The plan of a whole document. Raises `LookupError`, `TypeError` or `ValueError`."""
+    return DayPlan(
+        date.fromisoformat(kept["date"]),
+        Asked(kept["minutes"], Lips(kept["lips"]), kept["quiet"]),
+        kept["headline"],
+        kept["summary"],
+        tuple(_block(one) for one in kept["blocks"]),
+        tuple(kept["warnings"]),
+    )
+
+
+def _block(kept: dict[str, Any]) -> DayBlock:
+    exercise = kept["exercise"]
+    return DayBlock(
+        Kind(kept["kind"]),
+        kept["minutes"],
+        kept["rest_minutes"],
+        Setting(exercise["family"], exercise["parameters"], kept["way"], kept["reason"]),
+        kept["title"],
+        kept["about"],
+        kept["highest_midi"],
+        kept["load"],
+        kept["reason"],
+        tuple(kept["facts"]),
+    )

@@ -1,0 +1,191 @@
+"""The coach for a player: what is known of them, and the plan of a day, made or changed."""
+
+from collections.abc import Callable
+from dataclasses import replace
+from datetime import date, datetime, timedelta
+
+from sqlalchemy.orm import Session
+
+from orexis.core.coach.about import About, Lips
+from orexis.core.coach.day import Asked, DayPlan
+from orexis.core.coach.known import Known, usual_high
+from orexis.core.coach.planning import plan_day
+from orexis.core.coach.programmes import PROGRAMMES, Following, find_programme
+from orexis.core.coach.schools import BY_KEY, QUESTIONS, Question, checked, choice
+from orexis.core.coach.trial import WEEKS, Outcome, Trial, outcome_of, schools_on
+from orexis.core.exercises.writer import Reach, Writer
+from orexis.formats.day_plan import whole_document, whole_plan
+from orexis.store.coaching import (
+    about_of,
+    end_trial,
+    event_of,
+    events_of,
+    followings_of,
+    forget_plan,
+    keep_about,
+    keep_following,
+    keep_plan,
+    keep_schools,
+    keep_trial,
+    kept_plan,
+    schools_of,
+    trials_of,
+)
+from orexis.store.history import history_of
+from orexis.store.horns import horn_of
+from orexis.store.models import Player
+from orexis.store.players import notation_of
+
+
+class MeasureRefusedError(ValueError):
+    """A question that no measure can decide; the message says so."""
+
+
+def known_of(session: Session, player: Player, today: date) -> Known:
+    """What the coach knows of a player on a day."""
+    about = about_of(session, player.id) or About()
+    followings = tuple(followings_of(session, player.id))
+    families = {
+        stage.setting.family
+        for one in followings
+        for stage in PROGRAMMES[one.key].stages(one.base_midi)
+        if stage.setting is not None
+    }
+    horn = horn_of(session, player)
+    schools, trials = schools_of(session, player.id), trials_of(session, player.id)
+    return Known(
+        today,
+        about,
+        schools_on(schools, trials, today),
+        history_of(session, player, today, families),
+        Writer(horn, Reach.usual(horn.instrument), notation_of(player)),
+        tuple(event_of(one) for one in events_of(session, player.id, today)),
+        followings,
+    )
+
+
+def usual_asked(known: Known, now: datetime) -> Asked:
+    """What a plan is asked for where nothing else is said."""
+    return Asked(known.about.minutes, Lips.NORMAL, known.about.is_quiet(now.timetz()))
+
+
+def todays_plan(session: Session, player: Player, known: Known, asked: Asked | None) -> DayPlan:
+    """The plan of the day: as it is kept where nothing else is asked of it, else made and kept."""
+    row = kept_plan(session, player.id, known.today)
+    if row is not None:
+        try:
+            plan = whole_plan(row.plan)
+        except (LookupError, TypeError, ValueError):
+            # A plan of an older kind is made anew.
+            row = None
+        else:
+            if asked is None and row.changed:
+                return plan
+            asked = asked or plan.asked
+    plan = plan_day(known, asked or usual_asked(known, datetime.now().astimezone()))
+    keep_plan(session, player.id, known.today, whole_document(plan), changed=False)
+    return plan
+
+
+def change_plan(
+    session: Session, player: Player, known: Known, change: Callable[[DayPlan, Known], DayPlan]
+) -> DayPlan:
+    """The plan of the day with a change of the player's. Raises `ChangeRefusedError`."""
+    plan = change(todays_plan(session, player, known, None), known)
+    keep_plan(session, player.id, known.today, whole_document(plan), changed=True)
+    return plan
+
+
+def say_about(session: Session, player: Player, about: About, today: date) -> None:
+    """Keeps what a player says of themselves; a return after a break, and braces, are followed by
+    their programmes, a beginner by first buzz. Today is planned anew."""
+    before = about_of(session, player.id)
+    coming_back = about.weeks_off > 0
+    same_break = before is not None and before.weeks_off == about.weeks_off
+    back_on = before.back_on if coming_back and same_break and before is not None else None
+    about = replace(about, back_on=(back_on or today) if coming_back else None)
+    keep_about(session, player.id, about)
+    followed = {one.key for one in followings_of(session, player.id)}
+    wanted = {
+        "graded-return": about.weeks_off >= _RETURN_WEEKS,
+        "braces": about.braces,
+        "first-buzz": about.experience == "first-weeks",
+    }
+    known = known_of(session, player, today)
+    for key, follows in wanted.items():
+        if follows and key not in followed:
+            follow(session, player, key, known)
+    forget_plan(session, player.id, today)
+
+
+_RETURN_WEEKS = 3
+
+
+def follow(session: Session, player: Player, key: str, known: Known) -> None:
+    """Begins a programme, or begins it again, from today. Raises `ProgrammeUnknownError`."""
+    programme = find_programme(key)
+    base = max(known.comfortable, usual_high(known.instrument, known.about) - 5)
+    keep_following(session, player.id, Following(programme.key, known.today, base))
+    forget_plan(session, player.id, known.today)
+
+
+def pause(session: Session, player: Player, key: str, today: date, *, paused: bool) -> bool:
+    """Pauses a programme or goes on with it; false where it is not followed. Days paused do not
+    count against it."""
+    for one in followings_of(session, player.id):
+        if one.key != key:
+            continue
+        since = one.since
+        if not paused and one.paused is not None:
+            since += today - one.paused if one.key in _BY_CALENDAR else timedelta()
+        keep_following(
+            session,
+            player.id,
+            replace(one, since=since, paused=(one.paused or today) if paused else None),
+        )
+        forget_plan(session, player.id, today)
+        return True
+    return False
+
+
+_BY_CALENDAR = frozenset(key for key, one in PROGRAMMES.items() if not one.earn_days)
+
+
+def choose_school(session: Session, player: Player, key: str, option: str, today: date) -> None:
+    """Chooses a school; what was measured of the question ends. Raises `SchoolRefusedError`."""
+    key, option = checked(key, option)
+    keep_schools(session, player.id, {**schools_of(session, player.id), key: option})
+    end_trial(session, player.id, key)
+    forget_plan(session, player.id, today)
+
+
+def measure_both(session: Session, player: Player, key: str, other: str, today: date) -> None:
+    """Measures the chosen answer to a question against another for two weeks. Raises
+    `SchoolRefusedError` and `MeasureRefusedError`."""
+    key, other = checked(key, other)
+    question, mine = BY_KEY[key], choice(schools_of(session, player.id), key)
+    if not question.measured_by:
+        raise MeasureRefusedError("No measure can decide this one; choose what you hold with.")
+    if other == mine:
+        raise MeasureRefusedError("Choose another answer to measure yours against.")
+    trial = Trial(key, mine, other, today, today + timedelta(weeks=WEEKS))
+    keep_trial(session, player.id, trial)
+    forget_plan(session, player.id, today)
+
+
+def school_outcomes(
+    session: Session, player: Player, today: date
+) -> list[tuple[Question, str, Trial | None, Outcome | None]]:
+    """Every question with the chosen answer, and what is measured of it, and how that stands."""
+    schools, trials = schools_of(session, player.id), trials_of(session, player.id)
+    by_question = {one.question: one for one in trials}
+    families = {one.question for one in trials}
+    history = history_of(session, player, today, ()) if families else None
+    found: list[tuple[Question, str, Trial | None, Outcome | None]] = []
+    for question in QUESTIONS:
+        trial = by_question.get(question.key)
+        outcome = None
+        if trial is not None and history is not None:
+            outcome = outcome_of(trial, history, today)
+        found.append((question, choice(schools, question.key), trial, outcome))
+    return found

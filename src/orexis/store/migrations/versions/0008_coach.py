@@ -1,0 +1,81 @@
+"""What players say of themselves, schools, programmes, plans of days, dates; how exercises ended
+
+Revision: 0008; follows: 0007
+"""
+
+import sqlalchemy as sa
+from alembic import op
+
+revision = "0008"
+down_revision = "0007"
+branch_labels = None
+depends_on = None
+
+
+def upgrade() -> None:
+    op.create_table(
+        "player_abouts",
+        _player(),
+        sa.Column("experience", sa.String(), nullable=False),
+        sa.Column("wish", sa.String(), nullable=False),
+        sa.Column("minutes", sa.Integer(), nullable=False),
+        sa.Column("days_a_week", sa.Integer(), nullable=False),
+        sa.Column("low_midi", sa.Integer(), nullable=True),
+        sa.Column("high_midi", sa.Integer(), nullable=True),
+        sa.Column("braces", sa.Boolean(), nullable=False),
+        sa.Column("weeks_off", sa.Integer(), nullable=False),
+        sa.Column("back_on", sa.Date(), nullable=True),
+        sa.Column("quiet_from", sa.Time(), nullable=True),
+        sa.Column("quiet_until", sa.Time(), nullable=True),
+        sa.Column("schools", sa.JSON(), nullable=False),
+        sa.ForeignKeyConstraint(["player_id"], ["players.id"]),
+        sa.PrimaryKeyConstraint("player_id"),
+    )
+    op.create_table(
+        "school_trials",
+        sa.Column("id", sa.Integer(), nullable=False),
+        _player(),
+        sa.Column("question", sa.String(), nullable=False),
+        sa.Column("first", sa.String(), nullable=False),
+        sa.Column("second", sa.String(), nullable=False),
+        sa.Column("begins", sa.Date(), nullable=False),
+        sa.Column("ends", sa.Date(), nullable=False),
+        sa.ForeignKeyConstraint(["player_id"], ["players.id"]),
+        sa.PrimaryKeyConstraint("id"),
+    )
+    op.create_index("school_trials_by_player", "school_trials", ["player_id"])
+    op.create_table(
+        "programmes",
+        _player(),
+        sa.Column("key", sa.String(), nullable=False),
+        sa.Column("since", sa.Date(), nullable=False),
+        sa.Column("base_midi", sa.Integer(), nullable=False),
+        sa.Column("paused", sa.Date(), nullable=True),
+        sa.ForeignKeyConstraint(["player_id"], ["players.id"]),
+        sa.PrimaryKeyConstraint("player_id", "key"),
+    )
+    op.create_table(
+        "day_plans",
+        _player(),
+        sa.Column("day", sa.Date(), nullable=False),
+        sa.Column("plan", sa.JSON(), nullable=False),
+        sa.Column("changed", sa.Boolean(), nullable=False),
+        sa.ForeignKeyConstraint(["player_id"], ["players.id"]),
+        sa.PrimaryKeyConstraint("player_id", "day"),
+    )
+    op.create_table(
+        "coming_dates",
+        sa.Column("id", sa.Integer(), nullable=False),
+        _player(),
+        sa.Column("day", sa.Date(), nullable=False),
+        sa.Column("kind", sa.String(), nullable=False),
+        sa.Column("words", sa.String(), nullable=False),
+        sa.ForeignKeyConstraint(["player_id"], ["players.id"]),
+        sa.PrimaryKeyConstraint("id"),
+    )
+    op.create_index("coming_dates_by_player", "coming_dates", ["player_id", "day"])
+    op.add_column("sessions", sa.Column("closes", sa.JSON(), nullable=False, server_default="[]"))
+
+
+def _player() -> sa.Column[int]:
+    return sa.Column("player_id", sa.Integer(), nullable=False)
