@@ -30,7 +30,7 @@ from orexis.core.session.plan import AfterFail, Block, Counts, Enough, Plan, Res
 from orexis.core.session.questions import QUESTIONS, question_of
 from orexis.core.session.running import begin, run, step
 from orexis.core.session.state import Close, End, Move, Phase, State, beats_in, due, stretch_at
-from orexis.core.session.telling import closed_words, told, tomorrow_words
+from orexis.core.session.telling import told, tomorrow_words, went_words
 from tests.core.exercises.writing import writer
 
 RATE = 1000
@@ -418,12 +418,12 @@ def test_the_end_says_what_moved_and_what_to_leave_for_tomorrow() -> None:
     assert after.state.ended is End.DONE
     ladder, long = after.state.closed
     second = LADDER.rungs[1].name
-    assert closed_words(ladder) == (
+    assert went_words(ladder.went) == (
         f"Chromatic ladder: up to {second}, 4 of 7 passed. "
         "Then it would not lock, and that was enough."
     )
-    assert tomorrow_words(ladder) == f"{LADDER.rungs[2].name} in Chromatic ladder"
-    assert (closed_words(long), tomorrow_words(long)) == ("Long tone: 3 of 3 passed.", "")
+    assert tomorrow_words(ladder.went) == f"{LADDER.rungs[2].name} in Chromatic ladder"
+    assert (went_words(long.went), tomorrow_words(long.went)) == ("Long tone: 3 of 3 passed.", "")
 
 
 def test_a_block_knows_what_follows_fails_and_what_counts() -> None:

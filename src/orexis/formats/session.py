@@ -34,6 +34,7 @@ from orexis.core.session.plan import (
     Rests,
     Rung,
 )
+from orexis.core.session.state import Close, Went
 from orexis.formats.task import task_document, task_of
 
 Kept = dict[str, Any]
@@ -153,3 +154,13 @@ def entry_of(kind: str, sample: int, kept: Kept) -> Entry:
     """The entry of a document. Raises `LookupError`, `TypeError` or `ValueError`."""
     values: Kept = {key: _READ[key](one) if key in _READ else one for key, one in kept.items()}
     return _KINDS[kind](sample=sample, **values)
+
+
+def went_document(went: Went) -> Kept:
+    """How an exercise of a session went."""
+    return {**asdict(went), "group": went.group.value, "close": went.close.value}
+
+
+def went_of(kept: Kept) -> Went:
+    """How an exercise went, of a document."""
+    return Went(**{**kept, "group": Group(kept["group"]), "close": Close(kept["close"])})

@@ -66,7 +66,7 @@ def known_of(session: Session, player: Player, today: date) -> Known:
 
 def usual_asked(known: Known, now: datetime) -> Asked:
     """What a plan is asked for where nothing else is said."""
-    return Asked(known.about.minutes, Lips.NORMAL, known.about.is_quiet(now.timetz()))
+    return Asked(known.about.minutes, Lips.NORMAL, known.about.is_quiet(now.time()))
 
 
 def todays_plan(session: Session, player: Player, known: Known, asked: Asked | None) -> DayPlan:

@@ -3,6 +3,7 @@
 from collections.abc import Iterable, Sequence
 from dataclasses import replace
 from datetime import datetime, timedelta
+from typing import Any
 
 from sqlalchemy.orm import Session
 
@@ -15,9 +16,17 @@ from orexis.core.session.log import Entry, Judged
 from orexis.core.session.plan import Plan
 from orexis.core.session.running import begin, run
 from orexis.core.session.stand import Attempt
-from orexis.core.session.state import State
+from orexis.core.session.state import State, Went
 from orexis.formats.horn_setup import setup_document, setup_of
-from orexis.formats.session import entry_document, entry_of, kind_of, plan_document, plan_of
+from orexis.formats.session import (
+    entry_document,
+    entry_of,
+    kind_of,
+    plan_document,
+    plan_of,
+    went_document,
+    went_of,
+)
 from orexis.store.models import Player, PracticeSession, SessionEntry, Take
 from orexis.store.sessions import log_of
 
@@ -83,6 +92,7 @@ def new_session(
         setup=setup_document(horn.setup),
         latency_s=latency_s,
         drone_hz=drone_hz,
+        went=[],
     )
     session.add(kept)
     session.flush()
@@ -117,9 +127,16 @@ def judged_entry(attempt: Attempt, take: Take, sample_rate: int, *, cut: bool = 
     )
 
 
-def closes_of(state: State) -> list[list[str]]:
-    """How each exercise of a session ended, as it is kept."""
-    return [[one.block.group.value, one.close.value] for one in state.closed]
+def kept_went(session: Session, kept: PracticeSession) -> list[Went]:
+    """How each exercise of a session went. Sessions of before this was kept are folded."""
+    if kept.went is None:
+        return [one.went for one in kept_state(session, kept).closed]
+    return [went_of(one) for one in kept.went]
+
+
+def went_documents(state: State) -> list[dict[str, Any]]:
+    """How each exercise of a session went, as it is kept."""
+    return [went_document(one.went) for one in state.closed]
 
 
 def write_log(session: Session, kept: PracticeSession, log: Sequence[Entry]) -> None:
@@ -127,7 +144,7 @@ def write_log(session: Session, kept: PracticeSession, log: Sequence[Entry]) -> 
     session.add_all(entry_row(kept.id, number, entry) for number, entry in enumerate(log))
     state = state_of(kept, log)
     ended = state.ended
-    kept.closes = closes_of(state)
+    kept.went = went_documents(state)
     last = log[-1].sample if log else 0
     kept.heard_until = last
     kept.ended = None if ended is None else ended.value

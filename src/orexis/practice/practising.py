@@ -7,7 +7,7 @@ from datetime import date
 import numpy as np
 
 from orexis.core.coach.fatigue import signs_of_tiring
-from orexis.core.coach.history import NoteRow, Tried
+from orexis.core.coach.history import GLIDED, SILENCE_S, NoteRow, Tried, glided
 from orexis.core.coach.load import Weights
 from orexis.core.exercises.task import Task
 from orexis.core.judging.gate import GateLevel
@@ -19,8 +19,8 @@ from orexis.core.session.running import begin, step
 from orexis.core.session.state import Phase, State, due
 from orexis.standin.body import Body
 
-RATE = 100
-"""Samples a second: nothing is sampled, so ten milliseconds are enough to keep time by."""
+RATE = 48_000
+"""Samples a second, as a microphone's; nothing is sampled, but time is kept by them."""
 _SETTLES_S = 0.9
 _ENDS_S = 0.3
 _MOST_ENTRIES = 3000
@@ -50,8 +50,11 @@ def practise(
     day: date,
     random: np.random.Generator,
     name: Callable[[int], str] = str,
+    hurts_after: int | None = None,
 ) -> Practised:
-    """Plays a plan to its end. Raises `EndlessSessionError` for one that has none."""
+    """Plays a plan to its end, or until something hurts: after so many tries where that is given,
+    and else perhaps when the body is very tired. Raises `EndlessSessionError` for a plan that has
+    no end."""
     found = Practised(begin(plan, RATE, level))
     now = 0
     for _ in range(_MOST_ENTRIES):
@@ -66,7 +69,8 @@ def practise(
             continue
         starts = _ready_at(state, now)
         body.rest((starts - now) / RATE)
-        if body.tiredness > _HURTS_AT and random.random() < _HURT_CHANCE:
+        too_much = body.tiredness > _HURTS_AT and random.random() < _HURT_CHANCE
+        if too_much or len(found.tries) == hurts_after:
             now = starts
             _enter(found, Pressed(now, Press.HURTS))
             continue
@@ -102,7 +106,7 @@ def _try(
     score = task.once.score
     beat_s = 60 / score.bpm
     rows: list[NoteRow] = []
-    good, played_s = [], 0.0
+    good, played_s, sounded_s = [], 0.0, 0.0
     midi, on_horn = 60, True
     for each in score.steps:
         seconds = float(beats_of(each)) * beat_s
@@ -116,6 +120,7 @@ def _try(
             continue
         felt = body.play(midi, seconds, weights.of_register(midi, on_horn), on_horn)
         good.append(felt.good)
+        sounded_s += felt.seconds
         if isinstance(each, Play):
             rows.append(
                 NoteRow(
@@ -135,7 +140,10 @@ def _try(
     tone = None
     if longest is not None and longest.spoke:
         tone = Tone(longest.midi, -20.0, 22.0, 3.0, 0.0, longest.spread_cents or 5.0)
-    return Tried(day, task.family_key, passed, level, tuple(rows)), played_s, tone
+    notes = tuple(rows)
+    if task.family_key in GLIDED:
+        notes = glided(notes, sounded_s + SILENCE_S)
+    return Tried(day, task.family_key, passed, level, notes), played_s, tone
 
 
 def _passes(good: Sequence[bool], skill: float) -> bool:

@@ -47,13 +47,13 @@ from orexis.core.session.timing import Timing, timing_of
 from orexis.formats.audio import BYTES_PER_SAMPLE, floats_from_pcm
 from orexis.practice.exercises import writer_for
 from orexis.practice.kept_sessions import (
-    closes_of,
     entry_row,
     judged_entry,
     kept_horn,
     kept_log,
     new_session,
     state_of,
+    went_documents,
 )
 from orexis.practice.plans import SessionSetup, block_for, held_back
 from orexis.practice.takes import JudgedTake, judged, keep_attempt
@@ -421,7 +421,7 @@ class Session:
         after = step(self._state, entry)
         row = session.get_one(PracticeSession, self._row.id)
         if after.closed != self._state.closed:
-            row.closes = closes_of(after)
+            row.went = went_documents(after)
         ended = after.ended
         if ended is not None and self._state.ended is None:
             row.ended, row.ended_at = ended.value, self._time_of(entry.sample)

@@ -4,6 +4,7 @@ coach's rules can be watched over months in seconds."""
 from collections.abc import Callable, Iterator, Sequence
 from dataclasses import dataclass, field, replace
 from datetime import date, timedelta
+from hashlib import sha256
 
 import numpy as np
 
@@ -11,7 +12,7 @@ from orexis.core.coach.about import About, Experience, Lips
 from orexis.core.coach.day import Asked, DayPlan
 from orexis.core.coach.history import History, Hurting, Sitting, Tried
 from orexis.core.coach.known import Event, Known, usual_high
-from orexis.core.coach.load import Load, Weights, load_of, load_on, over
+from orexis.core.coach.load import LOOKS_BACK, Load, Weights, load_of, load_on, over
 from orexis.core.coach.planning import plan_day
 from orexis.core.coach.programmes import Following
 from orexis.core.coach.schools import Schools
@@ -26,8 +27,8 @@ from orexis.core.session.state import Close, End
 from orexis.practice.practising import Practised, practise
 from orexis.standin.body import Body
 
-LOOKS_BACK = timedelta(days=60)
-"""How far back decisions look."""
+TITLE = "Today"
+"""What a session that plays the plan of a day is called."""
 Policy = Callable[[Known, Asked], DayPlan]
 """What decides what is played on a day."""
 _SKILL = {
@@ -43,17 +44,23 @@ _USED_TO = {
     Experience.MANY_YEARS: 26.0,
 }
 _CLEARED_AFTER_DAYS = 3
+_HURTS_AFTER = 40
+"""Tries on a day on which something hurts."""
 
 
 @dataclass(frozen=True, slots=True)
 class Habits:
-    """How a player keeps to it: which days are missed for sure, and how often another is. On
-    `tired_days` the lips are tired from elsewhere, and on `hurt_days` something hurts."""
+    """How a player keeps to it, and what befalls them: which days are missed for sure, and how
+    often another is. On `tired_days` the lips are tired from elsewhere, and on `hurt_days`
+    something hurts; up to `quiet_until` only the mouthpiece is played, and `room_semitones` is how
+    far the range can still grow."""
 
     away: frozenset[date] = frozenset()
     tired_days: frozenset[date] = frozenset()
     hurt_days: frozenset[date] = frozenset()
     misses: float = 0.0
+    quiet_until: date | None = None
+    room_semitones: float = 12.0
 
 
 @dataclass(frozen=True, slots=True)
@@ -116,14 +123,16 @@ class _Walk:
 
     def __init__(self, player: Practiser, seed: int, policy: Policy, habits: Habits) -> None:
         self._player, self._policy, self._habits = player, policy, habits
-        self._random = np.random.default_rng(seed)
+        self._random, self._seed = np.random.default_rng(seed), seed
         about, instrument = player.about, player.bare.instrument
         top = usual_high(instrument, about) + 2.5
         used_to = _USED_TO[about.experience] * about.minutes / 30
         if about.weeks_off:
             used_to *= 0.4
         bottom = instrument.normal_low - 2.0 if instrument.true_pedals else instrument.normal_low
-        self.body = Body(top, bottom - 4.0, _SKILL[about.experience], used_to, seed)
+        self.body = Body(
+            top, bottom - 4.0, _SKILL[about.experience], used_to, seed, habits.room_semitones
+        )
         self._tries: list[Tried] = list(player.history.tries)
         self._sittings: list[Sitting] = list(player.history.sittings)
         self._hurts: list[Hurting] = list(player.history.hurts)
@@ -184,7 +193,9 @@ class _Walk:
             lips = Lips.TIRED
         if self.body.sore:
             lips = Lips.SORE
-        return Asked(self._player.about.minutes, lips)
+        until = self._habits.quiet_until
+        quiet = until is not None and today < until
+        return Asked(self._player.about.minutes, lips, quiet)
 
     def _play(self, plan: DayPlan, known: Known, today: date) -> Practised | None:
         if not plan.blocks:
@@ -199,10 +210,22 @@ class _Walk:
         )
         weights = Weights(known.instrument, known.comfortable)
         played = practise(
-            Plan("Today", blocks), self.body, weights, self._player.level, today, self._random
+            Plan(TITLE, blocks),
+            self.body,
+            weights,
+            self._player.level,
+            today,
+            self._random,
+            lambda number: self._name(today, number),
+            _HURTS_AFTER if today in self._habits.hurt_days else None,
         )
         self._keep(played, today)
         return played
+
+    def _name(self, today: date, number: int) -> str:
+        """What a try is called: the same in every run."""
+        said = f"{self._seed} {self._player.bare.instrument.key} {today} {number}"
+        return sha256(said.encode()).hexdigest()[:32]
 
     def _keep(self, played: Practised, today: date) -> None:
         self._tries += [tried for tried, _, _ in played.tries]
@@ -211,7 +234,7 @@ class _Walk:
         for tried, _, _ in played.tries:
             if tried.family == COLD and tried.passed and tried.level is not GateLevel.KIND:
                 self._cold |= {one.asked_midi for one in tried.notes}
-        if played.state.ended is End.HURT or today in self._habits.hurt_days:
+        if played.state.ended is End.HURT:
             self._hurts.append(Hurting(today))
 
     def _clear(self, today: date) -> None:

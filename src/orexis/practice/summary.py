@@ -11,8 +11,8 @@ from orexis.core.exercises.writer import Writer
 from orexis.core.horn.registers import Register, register_of
 from orexis.core.score.steps import On
 from orexis.core.session.state import State
-from orexis.core.session.telling import closed_words, rests_words, tomorrow_words
-from orexis.practice.kept_sessions import kept_state
+from orexis.core.session.telling import rests_words, tomorrow_words, went_words
+from orexis.practice.kept_sessions import kept_went
 from orexis.store.models import Player, PracticeSession, Take, TakeNote
 from orexis.store.sessions import has_memo, whole_sessions
 
@@ -30,8 +30,8 @@ class Summary:
 
 def summary_of(session: Session, session_id: str, state: State, writer: Writer) -> Summary:
     """What a session came to so far."""
-    moved = tuple(closed_words(one) for one in state.closed)
-    left = (tomorrow_words(one) for one in state.closed)
+    moved = tuple(went_words(one.went) for one in state.closed)
+    left = (tomorrow_words(one.went) for one in state.closed)
     rows = session.execute(
         select(Take.id, TakeNote)
         .join(TakeNote, Take.id == TakeNote.take_id)
@@ -69,7 +69,7 @@ def told_sessions(session: Session, player: Player, count: int) -> list[ToldSess
     return [
         ToldSession(
             kept,
-            tuple(closed_words(one) for one in kept_state(session, kept).closed),
+            tuple(went_words(one) for one in kept_went(session, kept)),
             has_memo(session, kept.id),
         )
         for kept in whole_sessions(session, player.id, count)

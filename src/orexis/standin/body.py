@@ -46,11 +46,19 @@ class Felt:
 class Body:
     """A player's lips: `top` and `bottom` (MIDI) are the notes that speak well half of the time
     when rested, `skill` is how many tries in the middle are good, 0 to 1, and `used_to` is the
-    load of a usual day."""
+    load of a usual day; the top can grow by `room_semitones` at most."""
 
-    def __init__(self, top: float, bottom: float, skill: float, used_to: float, seed: int) -> None:
+    def __init__(
+        self,
+        top: float,
+        bottom: float,
+        skill: float,
+        used_to: float,
+        seed: int,
+        room_semitones: float = _ROOM_SEMITONES,
+    ) -> None:
         self.top, self.bottom, self.skill = top, bottom, skill
-        self._limit = top + _ROOM_SEMITONES
+        self._limit = top + room_semitones
         self._slow = self._quick = max(used_to, _LEAST_LOAD)
         self._random = np.random.default_rng(seed)
         self.tiredness = 0.0

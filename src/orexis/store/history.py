@@ -12,7 +12,16 @@ from typing import Any
 from sqlalchemy import ColumnElement, func, select
 from sqlalchemy.orm import Session
 
-from orexis.core.coach.history import History, Hurting, NoteRow, Sitting, Tried
+from orexis.core.coach.history import (
+    GLIDED,
+    SILENCE_S,
+    History,
+    Hurting,
+    NoteRow,
+    Sitting,
+    Tried,
+    glided,
+)
 from orexis.core.coach.load import LOOKS_BACK
 from orexis.core.exercises.book import COLD
 from orexis.core.exercises.family import Group
@@ -100,17 +109,9 @@ def _note(
     spread_cents: float | None,
     rise_s: float | None,
 ) -> NoteRow:
-    is_horn = on == On.HORN
+    seconds, held = sounded_s or 0.0, held_s or 0.0
     return NoteRow(
-        midi,
-        is_horn,
-        spoke,
-        played,
-        sounded_s or 0.0,
-        held_s or 0.0,
-        level_db,
-        spread_cents,
-        rise_s,
+        midi, on == On.HORN, spoke, played, seconds, held, level_db, spread_cents, rise_s
     )
 
 
@@ -129,6 +130,7 @@ def _tried(
             Take.exercise_key,
             Take.passed,
             Take.gate_level,
+            Take.duration_s,
             *_NOTE,
         )
         .join(TakeNote, TakeNote.take_id == Take.id)
@@ -145,10 +147,12 @@ def _tried(
             return []
         query = query.where(Take.exercise_key.in_(wanted))
     found: list[Tried] = []
-    for (_, day, family, passed, level), rows in groupby(
-        session.execute(query).tuples(), key=lambda row: row[:5]
+    for (_, day, family, passed, level, seconds), rows in groupby(
+        session.execute(query).tuples(), key=lambda row: row[:6]
     ):
-        notes = tuple(_note(*row[5:]) for row in rows)
+        notes = tuple(_note(*row[6:]) for row in rows)
+        if family in GLIDED:
+            notes = glided(notes, seconds)
         one = Tried(date.fromisoformat(day), family, bool(passed), GateLevel(level), notes)
         found.append(one)
     return found
@@ -171,6 +175,7 @@ def _summed(session: Session, player: Player, since: datetime, until: datetime) 
         .group_by(*what)
         .order_by(*what)
     )
+    lasted = _lasted(session, player, since, until)
     found: list[Tried] = []
     for (on_day, family, passed, level), rows in groupby(
         session.execute(query).tuples(), key=lambda row: row[:4]
@@ -179,14 +184,37 @@ def _summed(session: Session, player: Player, since: datetime, until: datetime) 
             NoteRow(midi, on == On.HORN, bool(spoke), None, s or 0.0, held or 0.0, db)
             for _, _, _, _, on, midi, spoke, s, held, db in rows
         )
+        if family in GLIDED:
+            notes = glided(notes, lasted.get((on_day, family, bool(passed), level), 0.0))
         one = Tried(date.fromisoformat(on_day), family, bool(passed), GateLevel(level), notes)
         found.append(one)
     return found
 
 
+def _lasted(
+    session: Session, player: Player, since: datetime, until: datetime
+) -> dict[tuple[str, str, bool, str], float]:
+    """How long the tries of a day at what is glided lasted, silences taken out."""
+    what = (_local_day(), Take.exercise_key, Take.passed, Take.gate_level)
+    query = (
+        select(*what, func.sum(Take.duration_s), func.count())
+        .where(
+            *_theirs(player),
+            Take.exercise_key.in_(GLIDED),
+            Take.started_at >= since,
+            Take.started_at < until,
+        )
+        .group_by(*what)
+    )
+    return {
+        (day, family, bool(passed), level): seconds - SILENCE_S * (count - 1)
+        for day, family, passed, level, seconds, count in session.execute(query).tuples()
+    }
+
+
 def _sittings(session: Session, player: Player, since: datetime) -> tuple[Sitting, ...]:
     rows = session.execute(
-        select(PracticeSession.started_at, PracticeSession.closes, PracticeSession.ended)
+        select(PracticeSession.started_at, PracticeSession.went, PracticeSession.ended)
         .where(
             PracticeSession.player_id == player.id,
             PracticeSession.instrument_key == player.instrument_key,
@@ -199,10 +227,10 @@ def _sittings(session: Session, player: Player, since: datetime) -> tuple[Sittin
     return tuple(
         Sitting(
             at.astimezone().date(),
-            tuple((Group(group), Close(close)) for group, close in closes),
+            tuple((Group(one["group"]), Close(one["close"])) for one in went or ()),
             None if ended is None else End(ended),
         )
-        for at, closes, ended in rows
+        for at, went, ended in rows
     )
 
 

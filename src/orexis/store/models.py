@@ -70,6 +70,16 @@ class HornSetup(Base, kw_only=True):
     scale: Mapped[dict[str, Any] | None] = mapped_column(JSON(none_as_null=True))
 
 
+class TaskSnapshot(Base, kw_only=True):
+    """A task as it was when it was played (`formats.task`), kept once for all takes of it; the key
+    is made of what it says."""
+
+    __tablename__ = "tasks"
+
+    key: Mapped[str] = mapped_column(primary_key=True)
+    document: Mapped[dict[str, Any]] = mapped_column(JSON)
+
+
 class Take(Base, kw_only=True):
     """One attempt at an exercise as it was played and judged.
 
@@ -100,7 +110,7 @@ class Take(Base, kw_only=True):
     sample_rate: Mapped[int]
     duration_s: Mapped[float]
     gate_passed: Mapped[bool] = mapped_column("passed")
-    task: Mapped[dict[str, Any]] = mapped_column(JSON, server_default="{}")
+    task_key: Mapped[str] = mapped_column(server_default="")
     verdict: Mapped[dict[str, Any]] = mapped_column(JSON, server_default="{}")
     place: Mapped[str] = mapped_column(server_default="", default="")
     timing: Mapped[dict[str, Any] | None] = mapped_column(JSON(none_as_null=True), default=None)
@@ -109,9 +119,17 @@ class Take(Base, kw_only=True):
     deleted_at: Mapped[datetime | None] = mapped_column(UtcDateTime, default=None)
 
     player: Mapped[Player] = relationship(init=False)
+    snapshot: Mapped["TaskSnapshot"] = relationship(
+        primaryjoin="foreign(Take.task_key) == TaskSnapshot.key", init=False, lazy="joined"
+    )
     notes: Mapped[list["TakeNote"]] = relationship(
         order_by="TakeNote.number", passive_deletes=True, lazy="selectin"
     )
+
+    @property
+    def task(self) -> dict[str, Any]:
+        """The task it was played to."""
+        return self.snapshot.document
 
     @hybrid_property
     def passed(self) -> bool:
@@ -128,7 +146,7 @@ class PracticeSession(Base, kw_only=True):
     """A session: its plan (`formats.session`) and what it was set to, so that it is taken up, and
     judged, as it began. `setup` holds the horn's setup, A4 and the delay of the sound's round trip
     in seconds (`None`: not measured). `ended` says how it ended, `None` while it goes on, and
-    `closes` how each of its exercises did so far (what it trains, and how it ended); `note` is what
+    `went` how each of its exercises did so far (`None` where it was not kept yet); `note` is what
     the player wrote to themselves."""
 
     __tablename__ = "sessions"
@@ -149,7 +167,7 @@ class PracticeSession(Base, kw_only=True):
     heard_until: Mapped[int] = mapped_column(default=0)
     ended: Mapped[str | None] = mapped_column(default=None)
     ended_at: Mapped[datetime | None] = mapped_column(UtcDateTime, default=None)
-    closes: Mapped[list[list[str]]] = mapped_column(JSON, server_default="[]", default_factory=list)
+    went: Mapped[list[dict[str, Any]] | None] = mapped_column(JSON(none_as_null=True), default=None)
     note: Mapped[str] = mapped_column(default="")
 
     player: Mapped[Player] = relationship(init=False)

@@ -1,9 +1,11 @@
 """Takes: kept as they are played, and read back as they were judged."""
 
+import json
 import uuid
 from collections.abc import Sequence
 from dataclasses import asdict, dataclass, replace
 from datetime import datetime
+from hashlib import sha256
 from typing import Any
 
 from sqlalchemy import ColumnElement, func, select
@@ -20,7 +22,15 @@ from orexis.core.listening.notes.tone import TOLD_FROM_S, Tone
 from orexis.core.listening.tracking.frames import HOP_S
 from orexis.core.session.stand import Attempt
 from orexis.core.session.timing import Timing
-from orexis.store.models import Player, Take, TakeEvents, TakeFrames, TakeNote, TakeSound
+from orexis.store.models import (
+    Player,
+    Take,
+    TakeEvents,
+    TakeFrames,
+    TakeNote,
+    TakeSound,
+    TaskSnapshot,
+)
 from orexis.store.packed import pack
 
 _LEARNT_FROM = 300
@@ -84,7 +94,7 @@ def save_attempt(
         sample_rate=circumstances.sample_rate,
         duration_s=len(attempt.frames) * HOP_S,
         gate_passed=attempt.verdict.passed,
-        task=documents.task,
+        task_key=keep_task(session, documents.task),
         verdict=documents.verdict,
         place=circumstances.place,
         timing=None if circumstances.timing is None else asdict(circumstances.timing),
@@ -100,6 +110,21 @@ def save_attempt(
         ]
     )
     return take
+
+
+def keep_task(session: Session, document: dict[str, Any]) -> str:
+    """Keeps a task, once however often it is played; returns its key."""
+    key = task_key(document)
+    if session.get(TaskSnapshot, key) is None:
+        session.add(TaskSnapshot(key=key, document=document))
+        session.flush()
+    return key
+
+
+def task_key(document: dict[str, Any]) -> str:
+    """The key of a task: the same for two that say the same."""
+    said = json.dumps(document, sort_keys=True, ensure_ascii=False)
+    return sha256(said.encode()).hexdigest()[:32]
 
 
 def _row(number: int, answer: Answer) -> TakeNote:

@@ -86,12 +86,14 @@ def resized(block: DayBlock, minutes: float, known: Known) -> DayBlock:
     """A block for other minutes, rests counted."""
     minutes = round(2 * minutes) / 2
     # What filled the old minutes is worked out anew.
-    free = {"needed", "sets", "set_rest_s", "minutes", "block_rest_s"}
+    free = {"needed", "fails", "sets", "set_rest_s", "minutes", "block_rest_s"}
     keeps_sets = block.setting.family == "pedal-sets"
     way = {
         key: value
         for key, value in block.setting.way.items()
-        if key not in free or (key == "sets" and keeps_sets)
+        if key not in free
+        or (key == "sets" and keeps_sets)
+        or (key == "fails" and "after_fail" in block.setting.way)
     }
     if block.kind is Kind.WARM_DOWN:
         way["block_rest_s"] = 0.0

@@ -8,7 +8,7 @@ from orexis.core.coach.day import Kind
 from orexis.core.coach.known import Known
 from orexis.core.coach.schools import choice
 from orexis.core.coach.standing import Standing
-from orexis.core.exercises.book import find_family, task_of
+from orexis.core.exercises.book import COLD, find_family, task_of
 from orexis.core.exercises.family import ExerciseRefusedError, Value
 from orexis.core.session.building import Setting
 
@@ -154,6 +154,11 @@ def _turn_of_triads(known: Known) -> bool:
     return scale is not None and (triads is None or triads > scale)
 
 
+def families_of(kind: Kind) -> tuple[str, ...]:
+    """The exercises that a block of a kind can be."""
+    return (*_FAMILIES[kind], COLD) if kind is Kind.HIGH else _FAMILIES[kind]
+
+
 def kind_of(family: str) -> Kind:
     """Which block of the day an exercise belongs to."""
     return next((kind for kind, keys in _FAMILIES.items() if family in keys), Kind.HIGH)
@@ -168,9 +173,9 @@ def _cold_picks(known: Known) -> Iterator[Chosen]:
     name = known.writer.name(due)
     yield Chosen(
         Setting(
-            "cold-picks",
+            COLD,
             {"from_midi": float(due)},
-            _way(Kind.HIGH, "cold-picks", known),
+            _way(Kind.HIGH, COLD, known),
         ),
         f"{name} was good on {days} days; now from silence.",
         (f"{name} passed on {days} of the last 14 days, and never from silence.",),

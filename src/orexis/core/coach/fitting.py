@@ -61,7 +61,9 @@ def _made(
         values["times"] = float(min(max(round(seconds / once_s), 1), _MOST_BREATHS))
     elif block.follow is Follow.REPEAT:
         tries = round((seconds - block.rests.block_s) / block.try_s(block.rungs[0]))
-        way["needed"] = float(min(max(tries, 1), _MOST_NEEDED))
+        needed = min(max(tries, 1), _MOST_NEEDED)
+        # It is there for its time; when half of it was missed, that is enough.
+        way |= {"needed": float(needed), "fails": float(max(needed // 2, 4))}
     elif block.follow in (Follow.BREATHS, Follow.LENGTHS):
         once_s = sum(block.try_s(rung) for rung in block.rungs) + _SET_REST_S
         sets = min(max(round((seconds - block.rests.block_s) / once_s), 1), _MOST_SETS)

@@ -4,7 +4,7 @@ from dataclasses import dataclass, replace
 
 from orexis.core.coach.about import Experience
 from orexis.core.coach.budget import MORE_OF, TWO_MAINS_FROM_MIN, WEIGHTS, Budget, budget_for
-from orexis.core.coach.choosing import Chosen, chosen_for, kind_of
+from orexis.core.coach.choosing import Chosen, chosen_for, families_of, kind_of
 from orexis.core.coach.day import HIGH_SHARE, ORDER, WORKS, Asked, DayBlock, DayPlan, Kind
 from orexis.core.coach.fitting import fitted
 from orexis.core.coach.known import Known
@@ -89,12 +89,8 @@ def main_work(known: Known, budget: Budget) -> list[Kind]:
     weights = WEIGHTS[known.about.wish]
 
     def waits(kind: Kind) -> float:
-        since = [
-            (known.today - one.day).days
-            for one in known.history.tries
-            if one.family != "double-pedals" and kind_of(one.family) is kind
-        ]
-        days = min(since, default=_NEVER_DAYS)
+        since = [known.history.days_since(key, known.today) for key in families_of(kind)]
+        days = min((one for one in since if one is not None), default=_NEVER_DAYS)
         due = any(
             place.now.setting is not None and kind_of(place.now.setting.family) is kind
             for place in known.due

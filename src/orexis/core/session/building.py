@@ -122,7 +122,7 @@ def ways_of(family: Family, writer: Writer, follow: Follow | None = None) -> tup
         ),
         Parameter("rungs", "steps at most", "", 1, _MOST_RUNGS, 1, usual=8.0),
         Parameter("needed", "good ones a step", "", 1, 40, 1, usual=usual_times),
-        Parameter("fails", "misses that end a step", "", 1, 9, 1, usual=fails),
+        Parameter("fails", "misses that end a step", "", 1, 40, 1, usual=fails),
         Parameter(
             "after_fail",
             "after a miss",

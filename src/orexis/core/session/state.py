@@ -3,12 +3,13 @@
 from dataclasses import dataclass
 from enum import StrEnum
 
+from orexis.core.exercises.family import Group
 from orexis.core.exercises.task import Task
 from orexis.core.judging.gate import GateLevel
 from orexis.core.listening.notes.tone import Tone
 from orexis.core.session.log import Judged
 from orexis.core.session.metronome import Beat, Metronome, beats_of
-from orexis.core.session.plan import Block, Rung
+from orexis.core.session.plan import Block, Follow, Rung
 
 
 class Phase(StrEnum):
@@ -78,6 +79,22 @@ class End(StrEnum):
 
 
 @dataclass(frozen=True, slots=True)
+class Went:
+    """How an exercise of a session went, without the exercise: its title and what it trains, how it
+    ended, how far a climb came and what comes after that ("" where there is no such), and its
+    tries. `judged` is false of what is done by breathing alone."""
+
+    title: str
+    group: Group
+    close: Close
+    judged: bool
+    reached: str
+    beyond: str
+    tries: int
+    passes: int
+
+
+@dataclass(frozen=True, slots=True)
 class Closed:
     """A block that is over: how, its highest rung that counted, and how many tries at it passed."""
 
@@ -86,6 +103,23 @@ class Closed:
     best: int | None
     tries: int
     passes: int
+
+    @property
+    def went(self) -> Went:
+        """The same, to be kept and told."""
+        block, best = self.block, self.best
+        climbed = block.follow in (Follow.LADDER, Follow.GROW) and best is not None
+        missed = 0 if best is None else min(best + 1, len(block.rungs) - 1)
+        return Went(
+            block.title,
+            block.group,
+            self.close,
+            not block.breathing,
+            block.rungs[best or 0].name if climbed else "",
+            block.rungs[missed].name,
+            self.tries,
+            self.passes,
+        )
 
 
 @dataclass(frozen=True, slots=True)

@@ -3,7 +3,7 @@
 from dataclasses import dataclass
 
 from orexis.core.session.plan import Block, Counts, Follow
-from orexis.core.session.state import Close, Closed, End, Move, Phase, State, stretch_at
+from orexis.core.session.state import Close, End, Move, Phase, State, Went, stretch_at
 
 _UNITS = {
     Follow.LADDER: "rung",
@@ -142,17 +142,17 @@ _END = {
 }
 
 
-def closed_words(closed: Closed) -> str:
-    """How a block went, in a sentence."""
-    title, block = closed.block.title, closed.block
-    if closed.block.breathing:
+def went_words(went: Went) -> str:
+    """How an exercise went, in a sentence."""
+    title = went.title
+    if not went.judged:
         return f"{title}."
-    if closed.close is Close.HELD_BACK:
+    if went.close is Close.HELD_BACK:
         return f"{title}: held back, since the lips had had enough."
-    played = f"{closed.passes} of {closed.tries} passed"
-    if block.follow in (Follow.LADDER, Follow.GROW) and closed.best is not None:
-        played = f"up to {block.rungs[closed.best].name}, {played}"
-    match closed.close:
+    played = f"{went.passes} of {went.tries} passed"
+    if went.reached:
+        played = f"up to {went.reached}, {played}"
+    match went.close:
         case Close.ENOUGH:
             return f"{title}: {played}. Then it would not lock, and that was enough."
         case Close.RAGGED:
@@ -165,15 +165,13 @@ def closed_words(closed: Closed) -> str:
             return f"{title}: {played}."
 
 
-def tomorrow_words(closed: Closed) -> str:
+def tomorrow_words(went: Went) -> str:
     """What to leave for tomorrow, "" where there is nothing."""
-    if closed.close is Close.HELD_BACK:
-        return closed.block.title
-    if closed.close not in (Close.ENOUGH, Close.RAGGED):
+    if went.close is Close.HELD_BACK:
+        return went.title
+    if went.close not in (Close.ENOUGH, Close.RAGGED, Close.TIRED):
         return ""
-    missed = 0 if closed.best is None else min(closed.best + 1, len(closed.block.rungs) - 1)
-    name = closed.block.rungs[missed].name
-    return f"{name} in {closed.block.title}" if name else closed.block.title
+    return f"{went.beyond} in {went.title}" if went.beyond else went.title
 
 
 def rests_words(state: State) -> str:

@@ -13,7 +13,7 @@ from orexis.core.session.building import Setting
 from orexis.core.session.metronome import Beat, Click
 from orexis.core.session.questions import question_of
 from orexis.core.session.state import Phase, State, beats_in
-from orexis.core.session.telling import closed_words, told
+from orexis.core.session.telling import told, went_words
 from orexis.practice.plans import OfferedSession
 from orexis.practice.summary import Summary, ToldSession
 from orexis.server.schemas.base import Body, Read, Text
@@ -181,7 +181,7 @@ class BreathStep(Read):
 
 def _lines(state: State) -> list[BlockLine]:
     """Every exercise of the session in order; those that are over say how they went."""
-    went = [closed_words(one) for one in state.closed]
+    went = [went_words(one.went) for one in state.closed]
     return [
         BlockLine(
             title=block.title,

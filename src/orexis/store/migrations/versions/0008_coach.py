@@ -1,7 +1,10 @@
-"""What players say of themselves, schools, programmes, plans of days, dates; how exercises ended
+"""What players say to the coach; how exercises of a session ended; tasks kept once
 
 Revision: 0008; follows: 0007
 """
+
+import json
+from hashlib import sha256
 
 import sqlalchemy as sa
 from alembic import op
@@ -74,7 +77,34 @@ def upgrade() -> None:
         sa.PrimaryKeyConstraint("id"),
     )
     op.create_index("coming_dates_by_player", "coming_dates", ["player_id", "day"])
-    op.add_column("sessions", sa.Column("closes", sa.JSON(), nullable=False, server_default="[]"))
+    op.add_column("sessions", sa.Column("went", sa.JSON(), nullable=True))
+    _keep_tasks_once()
+
+
+def _keep_tasks_once() -> None:
+    """The same task was kept with every take of it."""
+    op.create_table(
+        "tasks",
+        sa.Column("key", sa.String(), nullable=False),
+        sa.Column("document", sa.JSON(), nullable=False),
+        sa.PrimaryKeyConstraint("key"),
+    )
+    op.add_column("takes", sa.Column("task_key", sa.String(), nullable=False, server_default=""))
+    connection = op.get_bind()
+    known: set[str] = set()
+    for take_id, kept in connection.execute(sa.text("SELECT id, task FROM takes")).all():
+        said = json.dumps(json.loads(kept), sort_keys=True, ensure_ascii=False)
+        key = sha256(said.encode()).hexdigest()[:32]
+        if key not in known:
+            known.add(key)
+            connection.execute(
+                sa.text("INSERT INTO tasks (key, document) VALUES (:key, :said)"),
+                {"key": key, "said": said},
+            )
+        connection.execute(
+            sa.text("UPDATE takes SET task_key = :key WHERE id = :id"), {"key": key, "id": take_id}
+        )
+    op.drop_column("takes", "task")
 
 
 def _player() -> sa.Column[int]:

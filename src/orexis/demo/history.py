@@ -1,0 +1,305 @@
+"""Ten weeks of a player's practice as light rows: what the simulated body played, without sound."""
+
+from collections.abc import Iterator
+from dataclasses import dataclass, field
+from datetime import datetime, time, timedelta
+from hashlib import sha256
+from typing import Any
+
+from sqlalchemy import insert
+from sqlalchemy.orm import Session
+
+from orexis.core.coach.history import NoteRow, Tried
+from orexis.core.coach.programmes import Following
+from orexis.core.exercises.family import Aim
+from orexis.core.exercises.task import Task
+from orexis.core.exercises.writer import Reach, Writer
+from orexis.core.horn.instruments import INSTRUMENTS
+from orexis.core.horn.setup import Horn
+from orexis.core.judging.aims import RULES, limit_of
+from orexis.core.judging.attempts import AimResult, Silent, Verdict
+from orexis.core.judging.seen import Place
+from orexis.core.listening.notes.measures import Shape
+from orexis.core.score.steps import On, Play, Role
+from orexis.core.session.log import Judged
+from orexis.core.session.plan import Plan
+from orexis.core.session.state import End
+from orexis.demo.band import WEEKS, Member, events_on
+from orexis.formats.horn_setup import setup_document
+from orexis.formats.session import entry_document, kind_of, plan_document
+from orexis.formats.task import task_document, verdict_document
+from orexis.practice.kept_sessions import went_documents
+from orexis.practice.practising import RATE
+from orexis.practice.simulation import TITLE, Practiser, SimulatedDay, simulate
+from orexis.store.models import (
+    Hurt,
+    PracticeSession,
+    SessionEntry,
+    Take,
+    TakeNote,
+    TaskSnapshot,
+)
+from orexis.store.takes import task_key
+
+_BEGINS = time(17, 5)
+_SEED = 11
+_GOOD, _BAD = 0.6, 1.4
+_TOLD_AIMS = 2
+_WENT_WRONG = (Aim.CENTRE, Aim.STEADY, Aim.START, Aim.TOUCHED, Aim.GAP, Aim.SPOKE, Aim.HELD)
+_CLEARED_AFTER = timedelta(days=3)
+
+Row = dict[str, Any]
+
+
+@dataclass(slots=True)
+class Rows:
+    """Rows of every table, without the player they belong to."""
+
+    tasks: dict[str, Row] = field(default_factory=dict)
+    sessions: list[Row] = field(default_factory=list)
+    entries: list[Row] = field(default_factory=list)
+    takes: list[Row] = field(default_factory=list)
+    notes: list[Row] = field(default_factory=list)
+    hurts: list[Row] = field(default_factory=list)
+    _keys: dict[int, tuple[str, Task]] = field(default_factory=dict)
+
+    def key_of(self, task: Task) -> str:
+        """The key of a task, which is kept once."""
+        if id(task) not in self._keys:
+            document = task_document(task.once)
+            key = task_key(document)
+            self.tasks[key] = {"key": key, "document": document}
+            # With the task, so that no other one comes to lie at its address.
+            self._keys[id(task)] = key, task
+        return self._keys[id(task)][0]
+
+    def forget_tasks(self) -> None:
+        """Lets go of what is no row."""
+        self._keys.clear()
+
+
+def practised(member: Member, now: datetime) -> Rows:
+    """What a member of the band has played up to yesterday, as rows."""
+    today = now.date()
+    horn = Horn(INSTRUMENTS[member.details.instrument_key])
+    start = today - timedelta(weeks=WEEKS)
+    about = member.about_on(today)
+    player = Practiser(
+        about,
+        Writer(horn, Reach.usual(horn.instrument)),
+        member.details.gate_level,
+        member.schools,
+        tuple(
+            Following(key, today - timedelta(days=back), base_of(horn.instrument.key))
+            for key, back in member.programmes
+        ),
+        events_on(today),
+    )
+    simulation = simulate(player, start, WEEKS, seed=_SEED, habits=member.habits_on(today))
+    rows = Rows()
+    for one in simulation.days:
+        if one.played is not None:
+            _add(rows, one, horn, member, now)
+    rows.forget_tasks()
+    return rows
+
+
+def base_of(instrument_key: str) -> int:
+    """The note that programmes going up begin from."""
+    instrument = INSTRUMENTS[instrument_key]
+    return max(Reach.usual(instrument).high - 2, instrument.start_midi)
+
+
+def keep(session: Session, player_id: int, rows: Rows) -> None:
+    """Keeps rows for a player."""
+    known = {key for (key,) in session.query(TaskSnapshot.key).all()}
+    tasks = [row for key, row in rows.tasks.items() if key not in known]
+    for table, found in (
+        (TaskSnapshot, tasks),
+        (PracticeSession, [{**row, "player_id": player_id} for row in rows.sessions]),
+        (SessionEntry, rows.entries),
+        (Take, [{**row, "player_id": player_id} for row in rows.takes]),
+        (TakeNote, rows.notes),
+        (Hurt, [{**row, "player_id": player_id} for row in rows.hurts]),
+    ):
+        if found:
+            session.execute(insert(table), found)
+
+
+def _add(rows: Rows, one: SimulatedDay, horn: Horn, member: Member, now: datetime) -> None:
+    assert one.played is not None
+    played = one.played
+    began = datetime.combine(one.day, _BEGINS, now.tzinfo)
+    session_id = sha256(f"{member.details.name} {one.day}".encode()).hexdigest()[:32]
+    last = played.log[-1].sample if played.log else 0
+    ended_at = began + timedelta(seconds=last / RATE)
+    ended = played.state.ended
+    rows.sessions.append(
+        {
+            "id": session_id,
+            "started_at": began,
+            "title": TITLE,
+            "source": "microphone",
+            "sample_rate": RATE,
+            "instrument_key": horn.instrument.key,
+            "gate_level": member.details.gate_level.value,
+            "plan": plan_document(Plan(TITLE, played.state.blocks)),
+            "setup": setup_document(horn.setup),
+            "latency_s": None,
+            "drone_hz": None,
+            "heard_until": last,
+            "ended": None if ended is None else ended.value,
+            "ended_at": ended_at,
+            "went": went_documents(played.state),
+            "note": "",
+        }
+    )
+    rows.entries += [
+        {
+            "session_id": session_id,
+            "number": number,
+            "sample": entry.sample,
+            "kind": kind_of(entry),
+            "content": entry_document(entry),
+        }
+        for number, entry in enumerate(played.log)
+    ]
+    for tried, entry, task in played.tries:
+        _add_take(rows, session_id, began, tried, entry, task, horn)
+    if ended is End.HURT:
+        cleared = ended_at + _CLEARED_AFTER
+        rows.hurts.append(
+            {
+                "at": ended_at,
+                "session_id": session_id,
+                "cleared_at": cleared if cleared < now else None,
+            }
+        )
+
+
+def _add_take(
+    rows: Rows,
+    session_id: str,
+    began: datetime,
+    tried: Tried,
+    entry: Judged,
+    task: Task,
+    horn: Horn,
+) -> None:
+    key, verdict = rows.key_of(task), _verdict(tried, task)
+    first_s = max(entry.sample / RATE - entry.seconds, 0.0)
+    rows.takes.append(
+        {
+            "id": entry.take_id,
+            "session_id": session_id,
+            "first_frame": round(100 * first_s),
+            "started_at": began + timedelta(seconds=first_s),
+            "source": "microphone",
+            "instrument_key": horn.instrument.key,
+            "exercise_key": tried.family,
+            "a4_hz": horn.setup.a4_hz,
+            "gate_level": tried.level.value,
+            "sample_rate": RATE,
+            "duration_s": entry.seconds,
+            "gate_passed": tried.passed,
+            "task_key": key,
+            "verdict": verdict_document(verdict),
+        }
+    )
+    rows.notes += _notes(entry.take_id, tried, task, verdict)
+
+
+def _asked(task: Task) -> list[tuple[int, Play]]:
+    return [
+        (place, step)
+        for place, step in enumerate(task.score.steps)
+        if isinstance(step, Play) and step.role is not Role.REFERENCE
+    ]
+
+
+def _verdict(tried: Tried, task: Task) -> Verdict:
+    """What the gate may have said: of a try that did not pass, a note that did not speak, or the
+    aim that goes wrong first."""
+    silent = tuple(
+        Silent(Place(step))
+        for (step, _), note in zip(_asked(task), tried.notes, strict=False)
+        if not note.spoke
+    )
+    wrong = None
+    if not tried.passed:
+        likely = (Aim.SPEAKS, Aim.SPOKE, *_WENT_WRONG) if silent else _WENT_WRONG
+        wrong = next((aim for aim in likely if aim in task.aims), task.aims[0])
+    results = tuple(
+        AimResult(
+            aim,
+            _measured(aim, limit_of(aim, tried.level, task), met=aim is not wrong),
+            limit_of(aim, tried.level, task),
+            aim is not wrong,
+            Place(_asked(task)[0][0]),
+        )
+        for aim in task.aims[:_TOLD_AIMS] + ((wrong,) if wrong in task.aims[_TOLD_AIMS:] else ())
+    )
+    return Verdict(results, () if tried.passed else silent)
+
+
+def _measured(aim: Aim, limit: float, *, met: bool) -> float:
+    """A value well on one side of a limit."""
+    factor = _GOOD if met is not RULES[aim].least else _BAD
+    return round(limit * factor, 2)
+
+
+def _notes(take_id: str, tried: Tried, task: Task, verdict: Verdict) -> Iterator[Row]:
+    """The notes of a take; the first one that spoke is the one the verdict speaks of."""
+    at_s, told = 0.0, {one.aim: one.measured for one in verdict.results}
+    for number, ((step, play), note) in enumerate(zip(_asked(task), tried.notes, strict=False)):
+        yield {
+            "take_id": take_id,
+            "number": number,
+            "step": step,
+            "time": 0,
+            "on": On.HORN.value if note.on_horn else On.MOUTHPIECE.value,
+            "asked_midi": note.asked_midi,
+            "target_cents": 0.0,
+            "length_name": play.length_name,
+            "partial": play.partial,
+            "spoke": note.spoke,
+            **(_heard(note, at_s, told) if note.spoke else _NOTHING),
+        }
+        if note.spoke:
+            told = {}
+        at_s += note.sounded_s
+
+
+_NOTHING: Row = dict.fromkeys(
+    (
+        *("played_midi", "start_s", "end_s", "centre_cents", "spread_cents", "level_db"),
+        *("harmonicity_db", "brightness", "cracked_from_midi", "measures"),
+    )
+)
+
+
+def _heard(note: NoteRow, at_s: float, told: dict[Aim, float]) -> Row:
+    spread = told.get(Aim.STEADY, round(note.spread_cents or 0.0, 2))
+    return {
+        "played_midi": note.sounded_midi,
+        "start_s": round(at_s, 2),
+        "end_s": round(at_s + note.sounded_s, 2),
+        "centre_cents": told.get(Aim.CENTRE, 0.0),
+        "spread_cents": spread,
+        "level_db": note.level_db,
+        "harmonicity_db": 22.0,
+        "brightness": 3.0,
+        "cracked_from_midi": None,
+        # What is not said of a note is as it is where nothing is to be said.
+        "measures": {
+            "drift_cents_per_s": 0.0,
+            "scoop_cents": told.get(Aim.START, 0.0),
+            "settle_s": 0.0,
+            "sag_cents": told.get(Aim.END, 0.0),
+            "hold_s": told.get(Aim.HELD, round(note.held_s, 2)),
+            "vibrato": None,
+            "level_change_db": 0.0,
+            "rise_s": round(note.rise_s or 0.0, 3),
+            "shape": Shape.STEADY.value,
+        },
+    }
