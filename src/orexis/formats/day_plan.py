@@ -4,7 +4,7 @@ from datetime import date
 from typing import Any
 
 from orexis.core.coach.about import Lips
-from orexis.core.coach.day import Asked, DayBlock, DayPlan, Kind
+from orexis.core.coach.day import Asked, DayBlock, DayPlan, Part
 from orexis.core.session.building import Setting
 
 SCHEMA = "orexis.plan/1"
@@ -65,7 +65,7 @@ def whole_plan(kept: dict[str, Any]) -> DayPlan:
 def _block(kept: dict[str, Any]) -> DayBlock:
     exercise = kept["exercise"]
     return DayBlock(
-        Kind(kept["kind"]),
+        Part(kept["kind"]),
         kept["minutes"],
         kept["rest_minutes"],
         Setting(exercise["family"], exercise["parameters"], kept["way"], kept["reason"]),

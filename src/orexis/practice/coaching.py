@@ -13,7 +13,9 @@ from orexis.core.coach.planning import plan_day
 from orexis.core.coach.programmes import PROGRAMMES, Following, find_programme
 from orexis.core.coach.schools import BY_KEY, QUESTIONS, Question, checked, choice
 from orexis.core.coach.trial import WEEKS, Outcome, Trial, outcome_of, schools_on
+from orexis.core.exercises.family import ExerciseRefusedError, Value
 from orexis.core.exercises.writer import Reach, Writer
+from orexis.core.session.building import Setting, block_of
 from orexis.formats.day_plan import whole_document, whole_plan
 from orexis.store.coaching import (
     about_of,
@@ -31,7 +33,7 @@ from orexis.store.coaching import (
     schools_of,
     trials_of,
 )
-from orexis.store.history import history_of
+from orexis.store.history import found_range, history_of
 from orexis.store.horns import horn_of
 from orexis.store.models import Player
 from orexis.store.players import notation_of
@@ -44,6 +46,9 @@ class MeasureRefusedError(ValueError):
 def known_of(session: Session, player: Player, today: date) -> Known:
     """What the coach knows of a player on a day."""
     about = about_of(session, player.id) or About()
+    if about.high_midi is None:
+        low, high = found_range(session, player, FINDING)
+        about = replace(about, low_midi=about.low_midi or low, high_midi=high)
     followings = tuple(followings_of(session, player.id))
     families = {
         stage.setting.family
@@ -62,6 +67,38 @@ def known_of(session: Session, player: Player, today: date) -> Known:
         tuple(event_of(one) for one in events_of(session, player.id, today)),
         followings,
     )
+
+
+FINDING = "Finding your range"
+"""What the session is called that finds out how far a player comes."""
+
+
+def finding_range(known: Known) -> list[Setting]:
+    """Two minutes with the horn: up from the easy note by half steps until one does not speak, then
+    down from it."""
+    easy = float(known.bare.reach.easy)
+    once: dict[str, Value] = {"fails": 2.0, "after_fail": "again", "needed": 1.0}
+    once |= {"probe": "off", "as_played": "off"}
+    up = Setting(
+        "chromatic-ladder",
+        {"from_midi": easy, "rungs": 1.0, "beats": 1.0},
+        {**once, "follow": "ladder", "rungs": 12.0, "block_rest_s": 0.0},
+        "Up, a step at a time, as far as it is easy.",
+    )
+    down = Setting(
+        "couplets",
+        {"widest": 12.0, "beats": 1.0},
+        {"fails": 2.0},
+        "And down from the easy note, as far as it is easy.",
+    )
+    kept = []
+    for one in (up, down):
+        try:
+            block_of(one.family, known.bare, one.values, one.way)
+        except ExerciseRefusedError:
+            one = Setting(one.family, {}, {}, one.why)
+        kept.append(one)
+    return kept
 
 
 def usual_asked(known: Known, now: datetime) -> Asked:

@@ -6,8 +6,8 @@ from itertools import groupby
 
 from sqlalchemy.orm import Session
 
-from orexis.core.coach.standing import Heard, Standing, standing_of
-from orexis.core.exercises.book import COLD, FAMILIES, refusal_of
+from orexis.core.coach.standing import Standing, standing_of
+from orexis.core.exercises.book import FAMILIES, refusal_of
 from orexis.core.exercises.family import Family, Group
 from orexis.core.exercises.task import Task
 from orexis.core.exercises.writer import Reach, Writer
@@ -22,11 +22,12 @@ from orexis.formats.audio import pcm_from_floats, wav_from_pcm
 from orexis.standin.performance import perform
 from orexis.standin.player import Skill, played_with
 from orexis.standin.reading import as_played, voice_of
+from orexis.store.history import ever_heard, history_of
 from orexis.store.horns import horn_of
 from orexis.store.kept import document_of
 from orexis.store.models import Player, Recording
 from orexis.store.players import notation_of
-from orexis.store.takes import heard_notes, highest_passed
+from orexis.store.takes import highest_passed
 
 _RATE = 44_100
 _LONGEST_S = 300.0
@@ -69,24 +70,17 @@ def standings_of(
 ) -> list[tuple[int, Standing]]:
     """How every note of a task on the horn (sounding MIDI, lowest first) stands with a player."""
     wanted = sorted({one.midi for one in task.score.notes if one.on is On.HORN})
-    heard: dict[int, list[Heard]] = {midi: [] for midi in wanted}
-    for take, row in heard_notes(session, player) if wanted else ():
-        if row.asked_midi in heard:
-            sounded_s = row.length_s if row.spoke else 0.0
-            heard[row.asked_midi].append(
-                Heard(
-                    take.started_at.astimezone().date(),
-                    sounded_s,
-                    float((row.measures or {}).get("hold_s", 0.0)),
-                    take.passed,
-                    GateLevel(take.gate_level),
-                    take.exercise_key == COLD,
-                )
-            )
-    return [
-        (midi, standing_of(heard[midi], today) if writer.has(midi) else Standing.OUT_OF_REACH)
-        for midi in wanted
-    ]
+    heard = history_of(session, player, today, ()).heard if wanted else {}
+    before = ever_heard(session, player, [midi for midi in wanted if midi not in heard])
+
+    def stands(midi: int) -> Standing:
+        if not writer.has(midi):
+            return Standing.OUT_OF_REACH
+        if midi in before:
+            return Standing.FADED
+        return standing_of(heard.get(midi, ()), today)
+
+    return [(midi, stands(midi)) for midi in wanted]
 
 
 def fields_of(family: Family, writer: Writer) -> tuple[Parameter, ...]:

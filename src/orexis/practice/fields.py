@@ -1,10 +1,13 @@
 """Everything a player can set outside their horn, gathered from the rooms it belongs to."""
 
+from orexis.core.coach.about import ABOUT, LIPS, MINUTES
+from orexis.core.coach.known import EventKind
 from orexis.core.horn.notation import NoteView
 from orexis.core.horn.pitch import A4_HIGHEST_HZ, A4_LOWEST_HZ
 from orexis.core.horn.setup import SETTINGS
 from orexis.core.judging.gate import GateLevel
 from orexis.core.parameter import Choice, Parameter
+from orexis.store.coaching import LONGEST_EVENT
 from orexis.store.own_exercises import LONGEST_NAME as LONGEST_OWN_NAME
 from orexis.store.pins import LONGEST_WORDS
 from orexis.store.players import LONGEST_NAME
@@ -28,10 +31,24 @@ PLAYER = (
     ),
 )
 OWN = (Parameter("name", "Name", longest=LONGEST_OWN_NAME),)
-NAMES = SETTINGS | {one.key: one.label for one in PLAYER}
+NAMES = SETTINGS | {one.key: one.label for one in (*PLAYER, *ABOUT)}
 """What a player calls each thing that can be wrong with what they filled in."""
 
+TODAY = (MINUTES, LIPS)
 LISTENING = (
     Parameter("pin", "In a few words, or none", longest=LONGEST_WORDS),
     Parameter("wanted", "What did you mean to play?", longest=LONGEST_WANTED),
+)
+
+COMING = (
+    Parameter("day", "Day"),
+    Parameter(
+        "kind",
+        "What",
+        choices=(
+            Choice(EventKind.CONCERT, "concert"),
+            Choice(EventKind.REHEARSAL, "rehearsal"),
+        ),
+    ),
+    Parameter("words", "In a few words, or none", longest=LONGEST_EVENT),
 )

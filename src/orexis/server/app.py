@@ -16,7 +16,17 @@ from orexis.server.live import socket
 from orexis.server.live.messages import describe_messages
 from orexis.server.live.sessions import LiveSessions
 from orexis.server.problems import add_problem_handlers, answer_the_rest, describe_problems
-from orexis.server.routes import book, horn, kept, own, players, recordings, sessions, takes
+from orexis.server.routes import (
+    book,
+    coach,
+    horn,
+    kept,
+    own,
+    players,
+    recordings,
+    sessions,
+    takes,
+)
 from orexis.server.security import BODY_WAITS_S, Guard
 from orexis.store.database import Database
 from orexis.store.kept import purge_deleted
@@ -76,7 +86,7 @@ def create_app(settings: Settings) -> FastAPI:
     app.state.live_sessions = LiveSessions(database, settings.spool_folder)
     app.add_middleware(Guard, body_waits_s=settings.body_waits_s)
     add_problem_handlers(app)
-    modules = (players, book, own, sessions, takes, recordings, kept, horn, socket)
+    modules = (players, coach, book, own, sessions, takes, recordings, kept, horn, socket)
     for module in modules:
         app.include_router(module.router)
 

@@ -63,6 +63,55 @@ def session_notes(session: Session, session_id: str) -> list[NoteRow]:
     return [_note(*row) for row in session.execute(query).tuples()]
 
 
+def ever_heard(session: Session, player: Player, midis: Iterable[int]) -> set[int]:
+    """Those of some notes that have ever spoken on the horn a player plays now."""
+
+    def spoke(midi: int) -> bool:
+        query = (
+            select(Take.id)
+            .join(TakeNote, Take.id == TakeNote.take_id)
+            .where(
+                *_theirs(player),
+                TakeNote.asked_midi == midi,
+                TakeNote.on == On.HORN,
+                TakeNote.spoke == True,  # noqa: E712 - a column is compared in the file
+            )
+            .limit(1)
+        )
+        return session.scalar(query) is not None
+
+    return {midi for midi in midis if spoke(midi)}
+
+
+def found_range(session: Session, player: Player, title: str) -> tuple[int | None, int | None]:
+    """The lowest and highest note that spoke in what passed of the newest session of a title, on
+    the horn that is played now."""
+    newest = session.scalar(
+        select(PracticeSession.id)
+        .where(
+            PracticeSession.player_id == player.id,
+            PracticeSession.instrument_key == player.instrument_key,
+            PracticeSession.title == title,
+        )
+        .order_by(PracticeSession.started_at.desc())
+        .limit(1)
+    )
+    if newest is None:
+        return None, None
+    query = (
+        select(func.min(TakeNote.asked_midi), func.max(TakeNote.asked_midi))
+        .join(Take, Take.id == TakeNote.take_id)
+        .where(
+            Take.session_id == newest,
+            Take.deleted_at.is_(None),
+            Take.passed == True,  # noqa: E712 - a column is compared in the file
+            TakeNote.spoke == True,  # noqa: E712 - a column is compared in the file
+        )
+    )
+    low, high = session.execute(query).one()
+    return low, high
+
+
 def _midnight(day: date) -> datetime:
     return datetime.combine(day, time()).astimezone()
 
@@ -200,7 +249,7 @@ def _lasted(
         select(*what, func.sum(Take.duration_s), func.count())
         .where(
             *_theirs(player),
-            Take.exercise_key.in_(GLIDED),
+            Take.exercise_key.in_(sorted(GLIDED)),
             Take.started_at >= since,
             Take.started_at < until,
         )

@@ -268,24 +268,6 @@ def highest_passed(session: Session, player: Player) -> int | None:
     return session.scalar(query.where(*passed, TakeNote.on == "horn"))
 
 
-def heard_notes(session: Session, player: Player) -> list[tuple[Take, TakeNote]]:
-    """Every note that was asked of the horn a player plays now, with its take, oldest first. The
-    stand-in player's are not theirs."""
-    rows = session.execute(
-        select(Take, TakeNote)
-        .join(TakeNote, Take.id == TakeNote.take_id)
-        .where(
-            Take.player_id == player.id,
-            Take.instrument_key == player.instrument_key,
-            Take.source == "microphone",
-            Take.deleted_at.is_(None),
-            TakeNote.on == "horn",
-        )
-        .order_by(Take.started_at, TakeNote.number)
-    )
-    return [(take, row) for take, row in rows]
-
-
 def alike(session: Session, take: Take) -> list[Take]:
     """All takes of the same exercise and the same notes on the same horn, this one too, oldest
     first."""

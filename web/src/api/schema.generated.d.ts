@@ -108,6 +108,226 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/players/{player_id}/today": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Today
+         * @description The plan of the day, as it is kept or as it is made now.
+         */
+        get: operations["today_api_players__player_id__today_get"];
+        /**
+         * Ask
+         * @description Makes the plan of the day anew: for some minutes, by how the lips feel, quiet or not.
+         */
+        put: operations["ask_api_players__player_id__today_put"];
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/players/{player_id}/today/change": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Change
+         * @description Changes the plan of the day. What that breaks is said, and nothing is forbidden.
+         */
+        post: operations["change_api_players__player_id__today_change_post"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/players/{player_id}/about": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * About
+         * @description What a player has said of themselves.
+         */
+        get: operations["about_api_players__player_id__about_get"];
+        /**
+         * Say
+         * @description Keeps what a player says of themselves.
+         */
+        put: operations["say_api_players__player_id__about_put"];
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/players/{player_id}/schools": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Schools
+         * @description Every question on which players disagree, and what this one has chosen.
+         */
+        get: operations["schools_api_players__player_id__schools_get"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/players/{player_id}/schools/{key}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        /**
+         * Choose
+         * @description Chooses an answer.
+         */
+        put: operations["choose_api_players__player_id__schools__key__put"];
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/players/{player_id}/schools/{key}/measure": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Measure
+         * @description Measures the chosen answer against another one for two weeks, in alternation.
+         */
+        post: operations["measure_api_players__player_id__schools__key__measure_post"];
+        /**
+         * Stop Measuring
+         * @description Ends what is measured of a question.
+         */
+        delete: operations["stop_measuring_api_players__player_id__schools__key__measure_delete"];
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/players/{player_id}/programmes": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Programmes
+         * @description Every programme, and where the player is in those they follow.
+         */
+        get: operations["programmes_api_players__player_id__programmes_get"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/players/{player_id}/programmes/{key}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        /**
+         * Step
+         * @description Begins a programme (again, where it is followed), pauses it or goes on with it.
+         */
+        put: operations["step_api_players__player_id__programmes__key__put"];
+        post?: never;
+        /**
+         * Leave
+         * @description Leaves a programme.
+         */
+        delete: operations["leave_api_players__player_id__programmes__key__delete"];
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/players/{player_id}/dates": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Dates
+         * @description The dates a player looks ahead to, and those of the last months.
+         */
+        get: operations["dates_api_players__player_id__dates_get"];
+        put?: never;
+        /**
+         * Add Date
+         * @description Keeps a date.
+         */
+        post: operations["add_date_api_players__player_id__dates_post"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/players/{player_id}/dates/{date_id}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        post?: never;
+        /**
+         * Forget Date
+         * @description Forgets a date.
+         */
+        delete: operations["forget_date_api_players__player_id__dates__date_id__delete"];
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/players/{player_id}/book": {
         parameters: {
             query?: never;
@@ -989,6 +1209,72 @@ export type webhooks = Record<string, never>;
 export interface components {
     schemas: {
         /**
+         * AboutIn
+         * @description What a player says of themselves: see `core.coach.about.About`.
+         */
+        AboutIn: {
+            experience: components["schemas"]["Experience"];
+            wish: components["schemas"]["Wish"];
+            /** Minutes */
+            minutes: number;
+            /** Days A Week */
+            days_a_week: number;
+            /** Low Midi */
+            low_midi?: number | null;
+            /** High Midi */
+            high_midi?: number | null;
+            /**
+             * Braces
+             * @default false
+             */
+            braces: boolean;
+            /**
+             * Weeks Off
+             * @default 0
+             */
+            weeks_off: number;
+            /** Quiet From */
+            quiet_from?: string | null;
+            /** Quiet Until */
+            quiet_until?: string | null;
+            /**
+             * Hurts
+             * @default false
+             */
+            hurts: boolean;
+        };
+        /**
+         * AboutOut
+         * @description What a player has said of themselves, the notes there are to choose from, where the coach
+         *     takes them to be at ease, and whether they have said anything.
+         */
+        AboutOut: {
+            experience: components["schemas"]["Experience"];
+            wish: components["schemas"]["Wish"];
+            /** Minutes */
+            minutes: number;
+            /** Days A Week */
+            days_a_week: number;
+            /** Low Midi */
+            low_midi: number | null;
+            /** High Midi */
+            high_midi: number | null;
+            /** Braces */
+            braces: boolean;
+            /** Weeks Off */
+            weeks_off: number;
+            /** Quiet From */
+            quiet_from: string | null;
+            /** Quiet Until */
+            quiet_until: string | null;
+            /** Said */
+            said: boolean;
+            /** Notes */
+            notes: components["schemas"]["NoteChoice"][];
+            /** Finding */
+            finding: components["schemas"]["ExerciseOut"][];
+        };
+        /**
          * AlsoOut
          * @description What else a note is good for: lip trills upward, and the same pitch on two lengths.
          */
@@ -997,6 +1283,17 @@ export interface components {
             trills: string[];
             /** Same Pitch */
             same_pitch: string[];
+        };
+        /**
+         * AskedIn
+         * @description What the plan of the day is asked for.
+         */
+        AskedIn: {
+            /** Minutes */
+            minutes: number;
+            lips: components["schemas"]["Lips"];
+            /** Quiet */
+            quiet: boolean;
         };
         /**
          * AttemptOut
@@ -1051,6 +1348,32 @@ export interface components {
             detail: string;
         };
         /**
+         * ChangeIn
+         * @description A change of the day's plan: of which block, where it goes to (`move`), and by how many
+         *     minutes it gets longer (`lengthen`).
+         */
+        ChangeIn: {
+            change: components["schemas"]["ChangeKind"];
+            /** Block */
+            block: number;
+            /**
+             * To
+             * @default 0
+             */
+            to: number;
+            /**
+             * By Min
+             * @default 0
+             */
+            by_min: number;
+        };
+        /**
+         * ChangeKind
+         * @description What a player may do to a block of the day.
+         * @enum {string}
+         */
+        ChangeKind: "move" | "swap" | "drop" | "lengthen";
+        /**
          * ChoiceOut
          * @description One of the values a field may have.
          */
@@ -1067,6 +1390,67 @@ export interface components {
          */
         Clef: "treble" | "alto" | "tenor" | "bass";
         /**
+         * DateIn
+         * @description A date to look ahead to.
+         */
+        DateIn: {
+            /**
+             * Day
+             * Format: date
+             */
+            day: string;
+            /** @default concert */
+            kind: components["schemas"]["EventKind"];
+            /**
+             * Words
+             * @default
+             */
+            words: string;
+        };
+        /**
+         * DateOut
+         * @description A date that is kept.
+         */
+        DateOut: {
+            /** Id */
+            id: number;
+            /**
+             * Day
+             * Format: date
+             */
+            day: string;
+            kind: components["schemas"]["EventKind"];
+            /** Words */
+            words: string;
+        };
+        /**
+         * DayBlockOut
+         * @description A block of the day: see `core.coach.day.DayBlock`. `weight` is its load a minute, for the
+         *     picture of the day.
+         */
+        DayBlockOut: {
+            kind: components["schemas"]["Part"];
+            /** Title */
+            title: string;
+            /** About */
+            about: string;
+            /** Minutes */
+            minutes: number;
+            /** Rest Minutes */
+            rest_minutes: number;
+            /** All Minutes */
+            all_minutes: number;
+            /** Weight */
+            weight: number;
+            /** Highest */
+            highest: string | null;
+            /** Reason */
+            reason: string;
+            /** Facts */
+            facts: string[];
+            exercise: components["schemas"]["ExerciseOut"];
+        };
+        /**
          * EarOut
          * @description How often the player's ear and the gate agree, in numbers and in a sentence.
          */
@@ -1082,6 +1466,12 @@ export interface components {
             /** Words */
             words: string;
         };
+        /**
+         * EventKind
+         * @description What is coming that a plan looks ahead to.
+         * @enum {string}
+         */
+        EventKind: "concert" | "rehearsal";
         /**
          * ExerciseOut
          * @description An exercise of a session, as `ExerciseIn` takes it, with its title.
@@ -1139,6 +1529,12 @@ export interface components {
             /** Falls Back To */
             falls_back_to: components["schemas"]["LinkOut"][];
         };
+        /**
+         * Experience
+         * @description How long somebody has played.
+         * @enum {string}
+         */
+        Experience: "first-weeks" | "first-year" | "some-years" | "many-years";
         /**
          * FamilyLine
          * @description A family in the list; `refused` says why it cannot be here, "" where it can.
@@ -1210,6 +1606,18 @@ export interface components {
             stand_in: components["schemas"]["FieldOut"][];
             /** Listening */
             listening: {
+                [key: string]: components["schemas"]["FieldOut"];
+            };
+            /** About */
+            about: {
+                [key: string]: components["schemas"]["FieldOut"];
+            };
+            /** Today */
+            today: {
+                [key: string]: components["schemas"]["FieldOut"];
+            };
+            /** Coming */
+            coming: {
                 [key: string]: components["schemas"]["FieldOut"];
             };
             care: components["schemas"]["CareOut"];
@@ -1546,6 +1954,12 @@ export interface components {
             title: string;
         };
         /**
+         * Lips
+         * @description How the lips feel today.
+         * @enum {string}
+         */
+        Lips: "fresh" | "normal" | "tired" | "sore";
+        /**
          * MarkOut
          * @description Something to point at on the ribbon: seconds into the take, its pitch in cents (100 a MIDI
          *     number), words for it where there is room and where there is little, and the side it was off
@@ -1652,6 +2066,16 @@ export interface components {
             start: string | null;
         };
         /**
+         * NoteChoice
+         * @description A note to choose: sounding, and as the player names it.
+         */
+        NoteChoice: {
+            /** Midi */
+            midi: number;
+            /** Name */
+            name: string;
+        };
+        /**
          * NoteIn
          * @description What a player writes to themselves.
          */
@@ -1753,6 +2177,28 @@ export interface components {
             sample_rate: number;
         };
         /**
+         * OptionIn
+         * @description One of a question's answers.
+         */
+        OptionIn: {
+            /** Option */
+            option: string;
+        };
+        /**
+         * OptionOut
+         * @description One answer to a question of the schools.
+         */
+        OptionOut: {
+            /** Key */
+            key: string;
+            /** Label */
+            label: string;
+            /** Reason */
+            reason: string;
+            /** Change */
+            change: string;
+        };
+        /**
          * OtherTake
          * @description Another take of the same exercise that is worth comparing with, and which it is.
          */
@@ -1805,6 +2251,12 @@ export interface components {
             refused: string;
         };
         /**
+         * Part
+         * @description What a block is for, in the order of a day.
+         * @enum {string}
+         */
+        Part: "breath" | "buzz" | "long" | "slurs" | "intervals" | "low" | "pedals" | "high" | "music" | "warm-down";
+        /**
          * PatternOut
          * @description What was played against what was meant.
          */
@@ -1842,6 +2294,18 @@ export interface components {
             id: number;
             /** At S */
             at_s: number;
+            /** Words */
+            words: string;
+        };
+        /**
+         * PlaceLine
+         * @description Where a programme is, in a line.
+         */
+        PlaceLine: {
+            /** Key */
+            key: string;
+            /** Title */
+            title: string;
             /** Words */
             words: string;
         };
@@ -1900,6 +2364,52 @@ export interface components {
             /** Words */
             words: string;
         };
+        /**
+         * ProgrammeIn
+         * @description What is done with a programme.
+         */
+        ProgrammeIn: {
+            step: components["schemas"]["ProgrammeStep"];
+        };
+        /**
+         * ProgrammeOut
+         * @description A programme: its stages, what earns the next one, and where the player is in it (`stage` is
+         *     null where they do not follow it).
+         */
+        ProgrammeOut: {
+            /** Key */
+            key: string;
+            /** Title */
+            title: string;
+            /** Why */
+            why: string;
+            /** Earns */
+            earns: string;
+            /** Rests */
+            rests: string;
+            /** Caution */
+            caution: string;
+            /** Stages */
+            stages: components["schemas"]["StageOut"][];
+            /** Stage */
+            stage: number | null;
+            /** Words */
+            words: string;
+            /** Due */
+            due: boolean;
+            /** Done */
+            done: boolean;
+            /** Since */
+            since: string | null;
+            /** Paused */
+            paused: boolean;
+        };
+        /**
+         * ProgrammeStep
+         * @description What a player may do with a programme.
+         * @enum {string}
+         */
+        ProgrammeStep: "begin" | "pause" | "go-on";
         /**
          * PullOut
          * @description A valve's slide and how far to pull it.
@@ -2062,6 +2572,24 @@ export interface components {
             between: components["schemas"]["SlotOut"][];
         };
         /**
+         * SchoolOut
+         * @description A question of the schools, its answers, the one that is chosen, whether a measure can decide
+         *     it, and what is measured.
+         */
+        SchoolOut: {
+            /** Key */
+            key: string;
+            /** Words */
+            words: string;
+            /** Options */
+            options: components["schemas"]["OptionOut"][];
+            /** Chosen */
+            chosen: string;
+            /** Measurable */
+            measurable: boolean;
+            trial: components["schemas"]["TrialOut"] | null;
+        };
+        /**
          * SessionLine
          * @description A session in a list: how it ended ("" while it can be gone on with), how each of its
          *     exercises went, and the notes of the player to themselves.
@@ -2150,6 +2678,16 @@ export interface components {
             same_length: components["schemas"]["SameLengthOut"][];
             /** Nearest */
             nearest: components["schemas"]["LengthChangeOut"][];
+        };
+        /**
+         * StageOut
+         * @description A stage of a programme.
+         */
+        StageOut: {
+            /** Name */
+            name: string;
+            /** Words */
+            words: string;
         };
         /**
          * StandPlan
@@ -2316,6 +2854,41 @@ export interface components {
             slots: components["schemas"]["SlotOut"][];
         };
         /**
+         * TodayOut
+         * @description The plan of the day. `said` is false while the player has said nothing of themselves; `load`
+         *     is how the load stands, and `hurts` whether something does.
+         */
+        TodayOut: {
+            /**
+             * Day
+             * Format: date
+             */
+            day: string;
+            /** Headline */
+            headline: string;
+            /** Summary */
+            summary: string;
+            /** Minutes */
+            minutes: number;
+            lips: components["schemas"]["Lips"];
+            /** Quiet */
+            quiet: boolean;
+            /** Takes Minutes */
+            takes_minutes: number;
+            /** Blocks */
+            blocks: components["schemas"]["DayBlockOut"][];
+            /** Warnings */
+            warnings: string[];
+            /** Load */
+            load: string;
+            /** Programmes */
+            programmes: components["schemas"]["PlaceLine"][];
+            /** Hurts */
+            hurts: boolean;
+            /** Said */
+            said: boolean;
+        };
+        /**
          * ToneOut
          * @description A take's tone against the player's own: the word for it, how like the last take that
          *     passed it is (0 to 100), and a sentence. Without a word too little is known.
@@ -2327,6 +2900,28 @@ export interface components {
             match: number | null;
             /** Sentence */
             sentence: string;
+        };
+        /**
+         * TrialOut
+         * @description What is measured of a question: its two answers, until when, which one is played today, and
+         *     how it stands in words. `better` is the key of the one that works better, "" while none does.
+         */
+        TrialOut: {
+            /** First */
+            first: string;
+            /** Second */
+            second: string;
+            /**
+             * Ends
+             * Format: date
+             */
+            ends: string;
+            /** Today */
+            today: string;
+            /** Words */
+            words: string;
+            /** Better */
+            better: string;
         };
         /**
          * VerdictOut
@@ -2409,6 +3004,12 @@ export interface components {
             slide_share?: number | null;
             pull?: components["schemas"]["PullOut"] | null;
         };
+        /**
+         * Wish
+         * @description What a player wants most.
+         * @enum {string}
+         */
+        Wish: "up" | "down" | "flexibility" | "centring" | "endurance" | "fit";
         /**
          * WordsOut
          * @description See `core.exercises.family.Words`.
@@ -3173,6 +3774,420 @@ export interface operations {
             404: components["responses"]["Problem404"];
             405: components["responses"]["Problem405"];
             413: components["responses"]["Problem413"];
+            422: components["responses"]["Problem422"];
+        };
+    };
+    today_api_players__player_id__today_get: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                player_id: number;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["TodayOut"];
+                };
+            };
+            404: components["responses"]["Problem404"];
+            405: components["responses"]["Problem405"];
+            422: components["responses"]["Problem422"];
+        };
+    };
+    ask_api_players__player_id__today_put: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                player_id: number;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["AskedIn"];
+            };
+        };
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["TodayOut"];
+                };
+            };
+            404: components["responses"]["Problem404"];
+            405: components["responses"]["Problem405"];
+            413: components["responses"]["Problem413"];
+            422: components["responses"]["Problem422"];
+        };
+    };
+    change_api_players__player_id__today_change_post: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                player_id: number;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["ChangeIn"];
+            };
+        };
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["TodayOut"];
+                };
+            };
+            404: components["responses"]["Problem404"];
+            405: components["responses"]["Problem405"];
+            413: components["responses"]["Problem413"];
+            422: components["responses"]["Problem422"];
+        };
+    };
+    about_api_players__player_id__about_get: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                player_id: number;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["AboutOut"];
+                };
+            };
+            404: components["responses"]["Problem404"];
+            405: components["responses"]["Problem405"];
+            422: components["responses"]["Problem422"];
+        };
+    };
+    say_api_players__player_id__about_put: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                player_id: number;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["AboutIn"];
+            };
+        };
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["AboutOut"];
+                };
+            };
+            404: components["responses"]["Problem404"];
+            405: components["responses"]["Problem405"];
+            413: components["responses"]["Problem413"];
+            422: components["responses"]["Problem422"];
+        };
+    };
+    schools_api_players__player_id__schools_get: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                player_id: number;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["SchoolOut"][];
+                };
+            };
+            404: components["responses"]["Problem404"];
+            405: components["responses"]["Problem405"];
+            422: components["responses"]["Problem422"];
+        };
+    };
+    choose_api_players__player_id__schools__key__put: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                player_id: number;
+                key: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["OptionIn"];
+            };
+        };
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["SchoolOut"][];
+                };
+            };
+            404: components["responses"]["Problem404"];
+            405: components["responses"]["Problem405"];
+            413: components["responses"]["Problem413"];
+            422: components["responses"]["Problem422"];
+        };
+    };
+    measure_api_players__player_id__schools__key__measure_post: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                player_id: number;
+                key: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["OptionIn"];
+            };
+        };
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["SchoolOut"][];
+                };
+            };
+            404: components["responses"]["Problem404"];
+            405: components["responses"]["Problem405"];
+            413: components["responses"]["Problem413"];
+            422: components["responses"]["Problem422"];
+        };
+    };
+    stop_measuring_api_players__player_id__schools__key__measure_delete: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                player_id: number;
+                key: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["SchoolOut"][];
+                };
+            };
+            404: components["responses"]["Problem404"];
+            405: components["responses"]["Problem405"];
+            422: components["responses"]["Problem422"];
+        };
+    };
+    programmes_api_players__player_id__programmes_get: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                player_id: number;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProgrammeOut"][];
+                };
+            };
+            404: components["responses"]["Problem404"];
+            405: components["responses"]["Problem405"];
+            422: components["responses"]["Problem422"];
+        };
+    };
+    step_api_players__player_id__programmes__key__put: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                player_id: number;
+                key: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["ProgrammeIn"];
+            };
+        };
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProgrammeOut"][];
+                };
+            };
+            404: components["responses"]["Problem404"];
+            405: components["responses"]["Problem405"];
+            413: components["responses"]["Problem413"];
+            422: components["responses"]["Problem422"];
+        };
+    };
+    leave_api_players__player_id__programmes__key__delete: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                player_id: number;
+                key: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProgrammeOut"][];
+                };
+            };
+            404: components["responses"]["Problem404"];
+            405: components["responses"]["Problem405"];
+            422: components["responses"]["Problem422"];
+        };
+    };
+    dates_api_players__player_id__dates_get: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                player_id: number;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["DateOut"][];
+                };
+            };
+            404: components["responses"]["Problem404"];
+            405: components["responses"]["Problem405"];
+            422: components["responses"]["Problem422"];
+        };
+    };
+    add_date_api_players__player_id__dates_post: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                player_id: number;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["DateIn"];
+            };
+        };
+        responses: {
+            /** @description Successful Response */
+            201: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["DateOut"];
+                };
+            };
+            404: components["responses"]["Problem404"];
+            405: components["responses"]["Problem405"];
+            413: components["responses"]["Problem413"];
+            422: components["responses"]["Problem422"];
+        };
+    };
+    forget_date_api_players__player_id__dates__date_id__delete: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                player_id: number;
+                date_id: number;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Successful Response */
+            204: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
+            };
+            404: components["responses"]["Problem404"];
+            405: components["responses"]["Problem405"];
             422: components["responses"]["Problem422"];
         };
     };

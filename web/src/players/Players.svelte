@@ -89,7 +89,11 @@
       );
       who.put(kept);
       leave();
-      if (editing === null) choose(kept);
+      if (editing === null) {
+        who.choose(kept.id);
+        // Whom the coach does not know yet, it asks.
+        void push('/about');
+      }
     } catch (error) {
       problem = problemOf(error);
     }
@@ -97,7 +101,7 @@
 
   function choose(player: Player) {
     who.choose(player.id);
-    void push('/stand');
+    void push('/today');
   }
 
   /** The first player there is cannot be left unmade. */

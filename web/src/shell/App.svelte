@@ -31,7 +31,12 @@
 
   onMount(() => void load());
 
-  const here = $derived(PLACES.find(({ path }) => router.location.startsWith(path))?.path);
+  const TODAYS = ['/about', '/schools', '/programmes', '/'];
+  const here = $derived(
+    TODAYS.includes(router.location)
+      ? '/today'
+      : PLACES.find(({ path }) => router.location.startsWith(path))?.path,
+  );
 
   keyboard.everywhere = [
     ...PLACES.map(({ path, name }, i) => ({

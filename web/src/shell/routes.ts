@@ -3,13 +3,17 @@ import type { RouteDefinition } from 'svelte-spa-router';
 import Book from '../book/Book.svelte';
 import Exercise from '../book/Exercise.svelte';
 import Own from '../book/Own.svelte';
+import About from '../today/About.svelte';
 import Horn from '../horn/Horn.svelte';
 import HornSetup from '../horn/HornSetup.svelte';
 import Players from '../players/Players.svelte';
+import Programmes from '../today/Programmes.svelte';
 import Recording from '../takes/Recording.svelte';
+import Schools from '../today/Schools.svelte';
 import Stand from '../stand/Stand.svelte';
 import Take from '../takes/Take.svelte';
 import Takes from '../takes/Takes.svelte';
+import Today from '../today/Today.svelte';
 
 export interface Place {
   path: string;
@@ -17,6 +21,7 @@ export interface Place {
 }
 
 export const PLACES: Place[] = [
+  { path: '/today', name: 'Today' },
   { path: '/stand', name: 'Stand' },
   { path: '/takes', name: 'Takes' },
   { path: '/horn', name: 'Horn' },
@@ -24,6 +29,10 @@ export const PLACES: Place[] = [
 ];
 
 export const routes: RouteDefinition = {
+  '/today': Today,
+  '/about': About,
+  '/schools': Schools,
+  '/programmes': Programmes,
   '/stand': Stand,
   '/takes': Takes,
   '/takes/:id': Take,
@@ -34,5 +43,5 @@ export const routes: RouteDefinition = {
   '/book/:family': Exercise,
   '/own/:id': Own,
   '/players': Players,
-  '*': Stand,
+  '*': Today,
 };

@@ -28,6 +28,7 @@
   import { clearHurts, hurtsOf, reportHurt } from './hurts';
   import { singleActions } from './single';
   import { wholeActions } from './whole';
+  import { takeHanded } from './handed';
   import type { Offered } from './sessions';
   import { who } from '../players/who.svelte';
   import { overruleWords } from '../takes/overrule';
@@ -49,6 +50,9 @@
   let far = $state(localStorage.getItem('orexis-far') === 'yes');
   let trip = $state.raw<RoundTrip | null>(null);
   let offered = $state.raw<Offered[]>([]);
+
+  const handed = takeHanded();
+  if (handed) void stand.playWhole(handed);
 
   onDestroy(() => {
     void stand.leave();

@@ -141,7 +141,7 @@ export class Stand {
   }
 
   /** Plays a whole session. */
-  async playWhole({ title, exercises }: Offered): Promise<void> {
+  async playWhole({ title, exercises }: Pick<Offered, 'title' | 'exercises'>): Promise<void> {
     await this.forget();
     this.whole = {
       title,

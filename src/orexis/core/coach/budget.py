@@ -4,7 +4,7 @@ it, each with its reason."""
 from dataclasses import dataclass, field
 
 from orexis.core.coach.about import Experience, Lips, Wish
-from orexis.core.coach.day import Asked, Kind
+from orexis.core.coach.day import Asked, Part
 from orexis.core.coach.known import Known
 from orexis.core.coach.schools import choice
 
@@ -25,12 +25,12 @@ class Budget:
     """The minutes there are, what may not be in them, and what is said of both."""
 
     minutes: float
-    kinds: set[Kind] = field(default_factory=lambda: set(Kind))
+    kinds: set[Part] = field(default_factory=lambda: set(Part))
     warnings: list[str] = field(default_factory=list)
     said: list[str] = field(default_factory=list)
     rests_today: bool = False
 
-    def without(self, *kinds: Kind) -> None:
+    def without(self, *kinds: Part) -> None:
         """Leaves kinds out."""
         self.kinds -= set(kinds)
 
@@ -51,7 +51,7 @@ def budget_for(known: Known, asked: Asked) -> Budget:
     _schools(known, budget)
     if asked.quiet:
         budget.kinds &= {
-            Kind.BREATH, Kind.BUZZ, Kind.LONG, Kind.SLURS, Kind.INTERVALS, Kind.MUSIC,
+            Part.BREATH, Part.BUZZ, Part.LONG, Part.SLURS, Part.INTERVALS, Part.MUSIC,
         }  # fmt: skip
         if budget.minutes > _QUIET_MOST_MIN:
             budget.minutes = _QUIET_MOST_MIN
@@ -61,17 +61,17 @@ def budget_for(known: Known, asked: Asked) -> Budget:
 
 def _who(known: Known, budget: Budget) -> None:
     if known.about.experience is Experience.FIRST_WEEKS:
-        budget.without(Kind.INTERVALS, Kind.LOW, Kind.PEDALS, Kind.HIGH)
+        budget.without(Part.INTERVALS, Part.LOW, Part.PEDALS, Part.HIGH)
         budget.minutes = min(budget.minutes, _BEGINNER_MOST_MIN)
     elif known.about.experience is Experience.FIRST_YEAR:
-        budget.without(Kind.PEDALS)
+        budget.without(Part.PEDALS)
 
 
 def _hurts(known: Known, asked: Asked, budget: Budget) -> None:
     """High and pedal work waits until the player clears it; then it comes back by weeks."""
     hurting = known.history.hurting()
     if hurting is not None:
-        budget.without(Kind.HIGH, Kind.PEDALS)
+        budget.without(Part.HIGH, Part.PEDALS)
         budget.at_most(_HURT_SHARE, asked)
         budget.warnings.append(
             f"Something hurt on {hurting.day:%d.%m.}: high and pedal work waits until you say on "
@@ -87,7 +87,7 @@ def _hurts(known: Known, asked: Asked, budget: Budget) -> None:
         share = _RETURN_SHARES[weeks]
         budget.at_most(share, asked)
         if share < _RETURN_SHARES[2]:
-            budget.without(Kind.HIGH, Kind.PEDALS)
+            budget.without(Part.HIGH, Part.PEDALS)
         budget.warnings.append(
             f"Back after something hurt: {100 * share:.0f} % of your time this week, more next."
         )
@@ -100,7 +100,7 @@ def _coming(known: Known, asked: Asked, budget: Budget) -> None:
     if concert is not None and days is not None and days in _TAPER:
         budget.at_most(_TAPER[days], asked)
         if days <= 1:
-            budget.without(Kind.HIGH, Kind.PEDALS)
+            budget.without(Part.HIGH, Part.PEDALS)
         words = concert.words or "Concert"
         when = ("today", "tomorrow", "in two days", "in three days")[days]
         budget.said.append(f"{words} is {when}, so there is less.")
@@ -109,7 +109,7 @@ def _coming(known: Known, asked: Asked, budget: Budget) -> None:
     last = known.last_concert
     if last is not None and (known.today - last.day).days == 1:
         budget.at_most(_AFTER_CONCERT, asked)
-        budget.without(Kind.HIGH, Kind.PEDALS)
+        budget.without(Part.HIGH, Part.PEDALS)
         budget.said.append(f"{last.words or 'The concert'} was yesterday: an easy day.")
 
 
@@ -121,18 +121,18 @@ def _returning(known: Known, asked: Asked, budget: Budget) -> None:
             continue
         budget.at_most(place.now.share, asked)
         if place.now.no_high:
-            budget.without(Kind.HIGH, Kind.PEDALS)
+            budget.without(Part.HIGH, Part.PEDALS)
         budget.said.append(f"{place.programme.title}: {place.now.name}.")
 
 
 def _lips(known: Known, asked: Asked, budget: Budget) -> None:
     if asked.lips is Lips.TIRED:
         budget.at_most(_TIRED, asked)
-        budget.without(Kind.HIGH, Kind.PEDALS)
+        budget.without(Part.HIGH, Part.PEDALS)
         budget.said.append("Your lips are tired: shorter, and nothing high.")
     if asked.lips is Lips.SORE:
         budget.minutes = min(budget.minutes, _SORE_MIN)
-        budget.kinds &= {Kind.BREATH, Kind.LONG, Kind.WARM_DOWN}
+        budget.kinds &= {Part.BREATH, Part.LONG, Part.WARM_DOWN}
         budget.warnings.append(
             "Sore lips: rest today, or ten easy minutes at most. Stop at once for pain. If it "
             "lasts, ask a doctor or dentist; what they say comes first."
@@ -142,30 +142,30 @@ def _lips(known: Known, asked: Asked, budget: Budget) -> None:
 def _ceiling(known: Known, budget: Budget) -> None:
     """No high work after a day that ended at the ceiling."""
     day = known.at_ceiling_on
-    if day is not None and Kind.HIGH in budget.kinds:
-        budget.without(Kind.HIGH)
+    if day is not None and Part.HIGH in budget.kinds:
+        budget.without(Part.HIGH)
         when = "Yesterday" if (known.today - day).days == 1 else f"{day:%A}"
         budget.said.append(f"{when} ended at the ceiling, so nothing high today.")
 
 
 def _schools(known: Known, budget: Budget) -> None:
     if choice(known.schools, "buzzing") == "diagnosis":
-        budget.without(Kind.BUZZ)
+        budget.without(Part.BUZZ)
     if choice(known.schools, "pedals") == "loosening":
-        budget.without(Kind.PEDALS)
+        budget.without(Part.PEDALS)
 
 
-WEIGHTS: dict[Wish, dict[Kind, float]] = {
-    Wish.UP: {Kind.HIGH: 3.0, Kind.PEDALS: 1.0, Kind.LOW: 1.0},
-    Wish.DOWN: {Kind.LOW: 3.0, Kind.PEDALS: 3.0, Kind.HIGH: 1.0},
-    Wish.FLEXIBILITY: {Kind.HIGH: 1.0, Kind.LOW: 1.5, Kind.PEDALS: 1.0},
-    Wish.CENTRING: {Kind.HIGH: 1.0, Kind.LOW: 1.5, Kind.PEDALS: 1.0},
-    Wish.ENDURANCE: {Kind.HIGH: 1.5, Kind.LOW: 1.0, Kind.PEDALS: 1.5},
-    Wish.FIT: {Kind.HIGH: 1.0, Kind.LOW: 1.0, Kind.PEDALS: 1.0},
+WEIGHTS: dict[Wish, dict[Part, float]] = {
+    Wish.UP: {Part.HIGH: 3.0, Part.PEDALS: 1.0, Part.LOW: 1.0},
+    Wish.DOWN: {Part.LOW: 3.0, Part.PEDALS: 3.0, Part.HIGH: 1.0},
+    Wish.FLEXIBILITY: {Part.HIGH: 1.0, Part.LOW: 1.5, Part.PEDALS: 1.0},
+    Wish.CENTRING: {Part.HIGH: 1.0, Part.LOW: 1.5, Part.PEDALS: 1.0},
+    Wish.ENDURANCE: {Part.HIGH: 1.5, Part.LOW: 1.0, Part.PEDALS: 1.5},
+    Wish.FIT: {Part.HIGH: 1.0, Part.LOW: 1.0, Part.PEDALS: 1.0},
 }
 """How soon each kind of main work comes round again, by what a player wants most."""
-MORE_OF: dict[Wish, Kind] = {
-    Wish.FLEXIBILITY: Kind.SLURS,
-    Wish.CENTRING: Kind.LONG,
-    Wish.ENDURANCE: Kind.MUSIC,
+MORE_OF: dict[Wish, Part] = {
+    Wish.FLEXIBILITY: Part.SLURS,
+    Wish.CENTRING: Part.LONG,
+    Wish.ENDURANCE: Part.MUSIC,
 }

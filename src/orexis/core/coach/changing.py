@@ -12,7 +12,7 @@ from orexis.core.coach.day import (
     Asked,
     DayBlock,
     DayPlan,
-    Kind,
+    Part,
 )
 from orexis.core.coach.fitting import fitted
 from orexis.core.coach.known import Known
@@ -95,7 +95,7 @@ def resized(block: DayBlock, minutes: float, known: Known) -> DayBlock:
         or (key == "sets" and keeps_sets)
         or (key == "fails" and "after_fail" in block.setting.way)
     }
-    if block.kind is Kind.WARM_DOWN:
+    if block.kind is Part.WARM_DOWN:
         way["block_rest_s"] = 0.0
     values = {key: value for key, value in block.setting.values.items() if key != "starts"}
     fit = fitted(
@@ -117,7 +117,7 @@ def _given(blocks: list[DayBlock], minutes: float, but: int | None, known: Known
     open_to = [
         place
         for place, one in enumerate(blocks)
-        if place != but and one.kind not in WORKS and one.kind is not Kind.BREATH
+        if place != but and one.kind not in WORKS and one.kind is not Part.BREATH
     ]
     whole = sum(blocks[place].all_minutes for place in open_to)
     for place in open_to:
@@ -154,13 +154,13 @@ def broken_rules(blocks: tuple[DayBlock, ...], asked: Asked, known: Known) -> tu
         if order != sorted(order):
             found.append("The order is not the usual one: easy first, hard in the middle.")
     whole = sum(one.all_minutes for one in blocks)
-    high = sum(one.all_minutes for one in blocks if one.kind is Kind.HIGH)
+    high = sum(one.all_minutes for one in blocks if one.kind is Part.HIGH)
     if whole and high > HIGH_SHARE * whole + _ROUNDING_MIN:
         share = 100 * high / whole
         found.append(f"High work is {share:.0f} % of the time; a quarter is the most.")
     if high and known.at_ceiling_on is not None:
         found.append("The last day ended at the ceiling; high work wants a day between.")
-    if {Kind.HIGH, Kind.PEDALS} <= set(kinds) and choice(known.schools, "pedals") == "both":
+    if {Part.HIGH, Part.PEDALS} <= set(kinds) and choice(known.schools, "pedals") == "both":
         found.append("You keep pedals and high work apart, and here they are on one day.")
     load = sum(one.load for one in blocks)
     if known.room is not None and load > known.room:

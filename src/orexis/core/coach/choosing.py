@@ -4,7 +4,7 @@ from collections.abc import Iterator
 from dataclasses import dataclass
 
 from orexis.core.coach.about import Experience, Lips
-from orexis.core.coach.day import Kind
+from orexis.core.coach.day import Part
 from orexis.core.coach.known import Known
 from orexis.core.coach.schools import choice
 from orexis.core.coach.standing import Standing
@@ -19,11 +19,11 @@ _BEYOND = 2
 _MOST_RUNGS = 12
 _COLD_DAYS = 3
 
-_FAMILIES: dict[Kind, tuple[str, ...]] = {
-    Kind.BREATH: ("breath",),
-    Kind.BUZZ: ("siren", "sustained-buzz", "interval-buzz", "slur-shape", "first-buzz"),
-    Kind.LONG: ("low-long-tones", "finding-the-centre", "dynamics"),
-    Kind.SLURS: (
+_FAMILIES: dict[Part, tuple[str, ...]] = {
+    Part.BREATH: ("breath",),
+    Part.BUZZ: ("siren", "sustained-buzz", "interval-buzz", "slur-shape", "first-buzz"),
+    Part.LONG: ("low-long-tones", "finding-the-centre", "dynamics"),
+    Part.SLURS: (
         "slot-slur",
         "through-the-lengths",
         "pyramid",
@@ -31,10 +31,10 @@ _FAMILIES: dict[Kind, tuple[str, ...]] = {
         "shaped-slur",
         "accelerating-slur",
     ),
-    Kind.INTERVALS: ("buzz-then-play", "interval-rhythms", "bend"),
-    Kind.LOW: ("chained-intervals", "low-scales", "couplets"),
-    Kind.PEDALS: ("pedal-arpeggio", "pedal-chromatic", "pedal-sets"),
-    Kind.HIGH: (
+    Part.INTERVALS: ("buzz-then-play", "interval-rhythms", "bend"),
+    Part.LOW: ("chained-intervals", "low-scales", "couplets"),
+    Part.PEDALS: ("pedal-arpeggio", "pedal-chromatic", "pedal-sets"),
+    Part.HIGH: (
         "glide-ladder",
         "chromatic-ladder",
         "rising-triads",
@@ -43,13 +43,13 @@ _FAMILIES: dict[Kind, tuple[str, ...]] = {
         "engaged-corners",
         "light-hold-pyramid",
     ),
-    Kind.MUSIC: ("melody",),
-    Kind.WARM_DOWN: ("double-pedals", "low-long-tones"),
+    Part.MUSIC: ("melody",),
+    Part.WARM_DOWN: ("double-pedals", "low-long-tones"),
 }
-_FIRST_WEEKS: dict[Kind, tuple[str, ...]] = {
-    Kind.BUZZ: ("first-buzz", "siren"),
-    Kind.LONG: ("long-tone", "low-long-tones"),
-    Kind.SLURS: ("slot-slur",),
+_FIRST_WEEKS: dict[Part, tuple[str, ...]] = {
+    Part.BUZZ: ("first-buzz", "siren"),
+    Part.LONG: ("long-tone", "low-long-tones"),
+    Part.SLURS: ("slot-slur",),
 }
 _LADDERS = frozenset(
     {"glide-ladder", "chromatic-ladder", "rising-triads", "two-octave-scale", "next-note"}
@@ -72,7 +72,7 @@ class Chosen:
     facts: tuple[str, ...]
 
 
-def chosen_for(kind: Kind, known: Known, lips: Lips) -> Iterator[Chosen]:
+def chosen_for(kind: Part, known: Known, lips: Lips) -> Iterator[Chosen]:
     """Exercises for a block, the best one first; one the horn cannot do is left out."""
     for one in _candidates(kind, known, lips):
         family = find_family(one.setting.family)
@@ -83,14 +83,14 @@ def chosen_for(kind: Kind, known: Known, lips: Lips) -> Iterator[Chosen]:
         yield one
 
 
-def _candidates(kind: Kind, known: Known, lips: Lips) -> Iterator[Chosen]:
+def _candidates(kind: Part, known: Known, lips: Lips) -> Iterator[Chosen]:
     yield from _from_programmes(kind, known)
-    if kind is Kind.HIGH:
+    if kind is Part.HIGH:
         yield from _cold_picks(known)
     families = _FAMILIES[kind]
     if known.about.experience is Experience.FIRST_WEEKS:
         families = _FIRST_WEEKS.get(kind, families)
-    if kind is Kind.LONG and lips in (Lips.TIRED, Lips.SORE):
+    if kind is Part.LONG and lips in (Lips.TIRED, Lips.SORE):
         families = families[:1]
     for key in _in_turn(families, known, kind):
         chosen = _set(kind, key, known, lips)
@@ -98,11 +98,11 @@ def _candidates(kind: Kind, known: Known, lips: Lips) -> Iterator[Chosen]:
             yield chosen
 
 
-def _in_turn(families: tuple[str, ...], known: Known, kind: Kind) -> list[str]:
+def _in_turn(families: tuple[str, ...], known: Known, kind: Part) -> list[str]:
     """What was left longest comes first. The day's low long tones stay what they are."""
-    if kind in (Kind.WARM_DOWN, Kind.LONG) and known.history.days_since(families[0], known.today):
+    if kind in (Part.WARM_DOWN, Part.LONG) and known.history.days_since(families[0], known.today):
         first = known.history.days_since(families[0], known.today) or 0
-        if kind is Kind.WARM_DOWN or first >= 2:
+        if kind is Part.WARM_DOWN or first >= 2:
             return list(families)
 
     def days(key: str) -> float:
@@ -128,7 +128,7 @@ def _left(key: str, known: Known) -> str:
     return f"{title} was last played {since} days ago."
 
 
-def _from_programmes(kind: Kind, known: Known) -> Iterator[Chosen]:
+def _from_programmes(kind: Part, known: Known) -> Iterator[Chosen]:
     for place in known.due:
         setting = place.now.setting
         if setting is None or kind_of(setting.family) is not kind:
@@ -154,14 +154,14 @@ def _turn_of_triads(known: Known) -> bool:
     return scale is not None and (triads is None or triads > scale)
 
 
-def families_of(kind: Kind) -> tuple[str, ...]:
+def families_of(kind: Part) -> tuple[str, ...]:
     """The exercises that a block of a kind can be."""
-    return (*_FAMILIES[kind], COLD) if kind is Kind.HIGH else _FAMILIES[kind]
+    return (*_FAMILIES[kind], COLD) if kind is Part.HIGH else _FAMILIES[kind]
 
 
-def kind_of(family: str) -> Kind:
+def kind_of(family: str) -> Part:
     """Which block of the day an exercise belongs to."""
-    return next((kind for kind, keys in _FAMILIES.items() if family in keys), Kind.HIGH)
+    return next((kind for kind, keys in _FAMILIES.items() if family in keys), Part.HIGH)
 
 
 def _cold_picks(known: Known) -> Iterator[Chosen]:
@@ -175,7 +175,7 @@ def _cold_picks(known: Known) -> Iterator[Chosen]:
         Setting(
             COLD,
             {"from_midi": float(due)},
-            _way(Kind.HIGH, COLD, known),
+            _way(Part.HIGH, COLD, known),
         ),
         f"{name} was good on {days} days; now from silence.",
         (f"{name} passed on {days} of the last 14 days, and never from silence.",),
@@ -206,7 +206,7 @@ def _hard_days(midi: int, known: Known) -> Iterator[object]:
     return iter(sorted(days))
 
 
-def _set(kind: Kind, key: str, known: Known, lips: Lips) -> Chosen | None:
+def _set(kind: Part, key: str, known: Known, lips: Lips) -> Chosen | None:
     """An exercise at its rung, as the player's schools have it."""
     writer, schools = known.writer, known.schools
     easy, high = writer.reach.easy, writer.reach.high
@@ -215,7 +215,7 @@ def _set(kind: Kind, key: str, known: Known, lips: Lips) -> Chosen | None:
     reason, facts = _REASONS[kind], [left]
     if key in _LADDERS:
         return _ladder(kind, key, known, lips)
-    if kind is Kind.PEDALS and choice(schools, "pedals") == "loosening":
+    if kind is Part.PEDALS and choice(schools, "pedals") == "loosening":
         return None
     if key == "light-hold-pyramid" and choice(schools, "pressure") == "some":
         return None
@@ -223,7 +223,7 @@ def _set(kind: Kind, key: str, known: Known, lips: Lips) -> Chosen | None:
         return None
     if key == "long-tone":
         values = {"from_midi": float(easy), "hold_s": 4.0}
-    if key == "low-long-tones" and kind is Kind.WARM_DOWN:
+    if key == "low-long-tones" and kind is Part.WARM_DOWN:
         values, reason = {"notes": 4.0, "hold_s": 4.0}, "Low and easy, to come down again."
     if key == "double-pedals":
         reason = "Loose and short, to come down again."
@@ -242,7 +242,7 @@ def _set(kind: Kind, key: str, known: Known, lips: Lips) -> Chosen | None:
         new = known.history.days_since(key, known.today) is None
         tongued = new or choice(schools, "starts") == "tongued"
         values = {"first": "tongued-first" if tongued else "slurred"}
-    if kind is Kind.LOW:
+    if kind is Part.LOW:
         faster = choice(schools, "low-air") == "faster"
         values = {"beats": 0.5 if faster else 1.5} if key != "couplets" else {}
         facts.append(f"Low air: {'faster' if faster else 'open and slower'}, as you chose.")
@@ -251,7 +251,7 @@ def _set(kind: Kind, key: str, known: Known, lips: Lips) -> Chosen | None:
     if key == "melody":
         values = _tune(known)
     way = _way(kind, key, known)
-    if kind is Kind.WARM_DOWN:
+    if kind is Part.WARM_DOWN:
         way["block_rest_s"] = 0.0
     return Chosen(Setting(key, values, way), _WHY.get(key, reason), tuple(facts))
 
@@ -266,7 +266,7 @@ def _tune(known: Known) -> dict[str, Value]:
     return {"tune": tune, "from_midi": float(task.given.whole("from_midi") - down)}
 
 
-def _ladder(kind: Kind, key: str, known: Known, lips: Lips) -> Chosen | None:
+def _ladder(kind: Part, key: str, known: Known, lips: Lips) -> Chosen | None:
     """A ladder from a few rungs below the last secure note to a little above where it came to."""
     if choice(known.schools, "between-tries") == "bottom" and key != "two-octave-scale":
         return None
@@ -309,30 +309,30 @@ def _alone(key: str) -> dict[str, Value]:
     return {"rungs": 1.0} if key in ("glide-ladder", "chromatic-ladder", "rising-triads") else {}
 
 
-def _way(kind: Kind, key: str, known: Known) -> dict[str, Value]:
+def _way(kind: Part, key: str, known: Known) -> dict[str, Value]:
     """How tries follow each other, as the player's schools have it."""
     schools = known.schools
     way: dict[str, Value] = {}
-    if kind is Kind.HIGH and key in (*_LADDERS, "light-hold-pyramid"):
+    if kind is Part.HIGH and key in (*_LADDERS, "light-hold-pyramid"):
         way |= _AFTER_FAIL[choice(schools, "after-failure")]
         if choice(schools, "between-tries") == "breath":
             way |= {"probe": "off", "rest_s": 5.0}
-    if kind in (Kind.LOW, Kind.PEDALS, Kind.HIGH):
+    if kind in (Part.LOW, Part.PEDALS, Part.HIGH):
         way["metronome"] = choice(schools, "metronome")
     return way
 
 
-_REASONS: dict[Kind, str] = {
-    Kind.BREATH: "Two full, silent breaths wake everything up.",
-    Kind.BUZZ: "The lips alone find the note first.",
-    Kind.LONG: "Low and easy first, as long as it is steady.",
-    Kind.SLURS: "Slow and clean, before anything is fast.",
-    Kind.INTERVALS: "Far notes made near.",
-    Kind.LOW: "The same sound and the same set, lower.",
-    Kind.PEDALS: "Strength with the normal set, and rest as long as you play.",
-    Kind.HIGH: "A little above what is safe, and not more.",
-    Kind.MUSIC: "What it is all for: line before height.",
-    Kind.WARM_DOWN: "Low and easy, to come down again.",
+_REASONS: dict[Part, str] = {
+    Part.BREATH: "Two full, silent breaths wake everything up.",
+    Part.BUZZ: "The lips alone find the note first.",
+    Part.LONG: "Low and easy first, as long as it is steady.",
+    Part.SLURS: "Slow and clean, before anything is fast.",
+    Part.INTERVALS: "Far notes made near.",
+    Part.LOW: "The same sound and the same set, lower.",
+    Part.PEDALS: "Strength with the normal set, and rest as long as you play.",
+    Part.HIGH: "A little above what is safe, and not more.",
+    Part.MUSIC: "What it is all for: line before height.",
+    Part.WARM_DOWN: "Low and easy, to come down again.",
 }
 _WHY = {
     "finding-the-centre": "A little above, a little below, then where it sounds.",

@@ -8,7 +8,7 @@ from orexis.core.coach.about import Lips
 from orexis.core.session.building import Setting
 
 
-class Kind(StrEnum):
+class Part(StrEnum):
     """What a block is for, in the order of a day."""
 
     BREATH = "breath"
@@ -23,10 +23,10 @@ class Kind(StrEnum):
     WARM_DOWN = "warm-down"
 
 
-ORDER = tuple(Kind)
-WORKS = frozenset({Kind.PEDALS, Kind.HIGH})
+ORDER = tuple(Part)
+WORKS = frozenset({Part.PEDALS, Part.HIGH})
 """What one rests from for as long as one plays."""
-WARM_UP = frozenset({Kind.LONG, Kind.SLURS})
+WARM_UP = frozenset({Part.LONG, Part.SLURS})
 HIGH_SHARE = 0.25
 
 
@@ -46,7 +46,7 @@ class DayBlock:
     to (sounding; `None` where nothing sounds), about how much load it is, why it is there, and the
     facts that stand behind that."""
 
-    kind: Kind
+    kind: Part
     minutes: float
     rest_minutes: float
     setting: Setting

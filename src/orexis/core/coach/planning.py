@@ -5,7 +5,7 @@ from dataclasses import dataclass, replace
 from orexis.core.coach.about import Experience
 from orexis.core.coach.budget import MORE_OF, TWO_MAINS_FROM_MIN, WEIGHTS, Budget, budget_for
 from orexis.core.coach.choosing import Chosen, chosen_for, families_of, kind_of
-from orexis.core.coach.day import HIGH_SHARE, ORDER, WORKS, Asked, DayBlock, DayPlan, Kind
+from orexis.core.coach.day import HIGH_SHARE, ORDER, WORKS, Asked, DayBlock, DayPlan, Part
 from orexis.core.coach.fitting import fitted
 from orexis.core.coach.known import Known
 from orexis.core.coach.load import over
@@ -15,7 +15,7 @@ from orexis.core.exercises.family import ExerciseRefusedError
 from orexis.core.exercises.words import setting_words
 from orexis.core.session.quiet import quietly
 
-_MAINS = (Kind.LOW, Kind.PEDALS, Kind.HIGH)
+_MAINS = (Part.LOW, Part.PEDALS, Part.HIGH)
 _LOAD_MARGIN = 0.85
 """A plan takes no more of what is left than this, since a try can be longer than written."""
 _SHRINK, _SHRINKS = 0.8, 12
@@ -31,18 +31,25 @@ class _Share:
 
 
 _SHARES = {
-    Kind.BREATH: _Share(1.0, 0.04, 3.0),
-    Kind.BUZZ: _Share(2.0, 0.14, 5.0),
-    Kind.LONG: _Share(2.0, 0.15, 8.0),
-    Kind.SLURS: _Share(2.0, 0.17, 14.0),
-    Kind.INTERVALS: _Share(2.0, 0.08, 8.0),
-    Kind.LOW: _Share(3.0, 0.2, 14.0),
-    Kind.PEDALS: _Share(4.0, 0.25, 24.0),
-    Kind.HIGH: _Share(4.0, 0.25, 24.0),
-    Kind.MUSIC: _Share(2.0, 0.16, 20.0),
-    Kind.WARM_DOWN: _Share(1.0, 0.05, 4.0),
+    Part.BREATH: _Share(1.0, 0.04, 3.0),
+    Part.BUZZ: _Share(2.0, 0.14, 5.0),
+    Part.LONG: _Share(2.0, 0.15, 8.0),
+    Part.SLURS: _Share(2.0, 0.17, 14.0),
+    Part.INTERVALS: _Share(2.0, 0.08, 8.0),
+    Part.LOW: _Share(3.0, 0.2, 14.0),
+    Part.PEDALS: _Share(4.0, 0.25, 24.0),
+    Part.HIGH: _Share(4.0, 0.25, 24.0),
+    Part.MUSIC: _Share(2.0, 0.16, 20.0),
+    Part.WARM_DOWN: _Share(1.0, 0.05, 4.0),
 }
-_FIRST_TO_GO = (Kind.INTERVALS, Kind.MUSIC, *_MAINS, Kind.BREATH, Kind.BUZZ, Kind.WARM_DOWN)
+_FIRST_TO_GO = (
+    Part.INTERVALS,
+    Part.MUSIC,
+    *_MAINS,
+    Part.BREATH,
+    Part.BUZZ,
+    Part.WARM_DOWN,
+)
 """What is left out first where there is little time."""
 _MORE = 1.8
 _NEVER_DAYS = 60.0
@@ -66,7 +73,7 @@ def plan_day(known: Known, asked: Asked) -> DayPlan:
         if minutes < 0.5 * budget.minutes:
             kinds = kinds - WORKS
     else:
-        blocks = tuple(one for one in blocks if one.kind is Kind.BREATH)
+        blocks = tuple(one for one in blocks if one.kind is Part.BREATH)
     if minutes < budget.minutes:
         warnings.append(
             "It is shorter than you asked: the last weeks leave no room for more load. That is a "
@@ -82,13 +89,13 @@ def plan_day(known: Known, asked: Asked) -> DayPlan:
     )
 
 
-def main_work(known: Known, budget: Budget) -> list[Kind]:
+def main_work(known: Known, budget: Budget) -> list[Part]:
     """What the day is about: what waits longest, as the player's wish weighs it, and what a
     programme asks for; two of them where there is time."""
     there = [kind for kind in _MAINS if kind in budget.kinds]
     weights = WEIGHTS[known.about.wish]
 
-    def waits(kind: Kind) -> float:
+    def waits(kind: Part) -> float:
         since = [known.history.days_since(key, known.today) for key in families_of(kind)]
         days = min((one for one in since if one is not None), default=_NEVER_DAYS)
         due = any(
@@ -104,7 +111,7 @@ def main_work(known: Known, budget: Budget) -> list[Kind]:
     return ranked[:most]
 
 
-def _blocks(known: Known, asked: Asked, kinds: set[Kind], minutes: float) -> tuple[DayBlock, ...]:
+def _blocks(known: Known, asked: Asked, kinds: set[Part], minutes: float) -> tuple[DayBlock, ...]:
     """The blocks of some kinds for some minutes."""
     shares = shares_of(known, kinds, minutes)
     found: list[DayBlock] = []
@@ -116,12 +123,12 @@ def _blocks(known: Known, asked: Asked, kinds: set[Kind], minutes: float) -> tup
     return tuple(found)
 
 
-def shares_of(known: Known, kinds: set[Kind], minutes: float) -> dict[Kind, float]:
+def shares_of(known: Known, kinds: set[Part], minutes: float) -> dict[Part, float]:
     """How many minutes each block has, rests counted, to half a minute."""
     there = [kind for kind in ORDER if kind in kinds]
     most = {kind: _SHARES[kind].most for kind in there}
-    if Kind.HIGH in there:
-        most[Kind.HIGH] = min(most[Kind.HIGH], HIGH_SHARE * minutes)
+    if Part.HIGH in there:
+        most[Part.HIGH] = min(most[Part.HIGH], HIGH_SHARE * minutes)
     for kind in _FIRST_TO_GO:
         tight = sum(_SHARES[one].least for one in there) > minutes
         if kind in there and (tight or most[kind] < _SHARES[kind].least):
@@ -149,18 +156,18 @@ def shares_of(known: Known, kinds: set[Kind], minutes: float) -> dict[Kind, floa
     return _halves(given, most, minutes)
 
 
-def _halves(given: dict[Kind, float], most: dict[Kind, float], minutes: float) -> dict[Kind, float]:
+def _halves(given: dict[Part, float], most: dict[Part, float], minutes: float) -> dict[Part, float]:
     """The same in half minutes; what that leaves over goes to the longest."""
     found = {kind: int(2 * one + 1e-6) / 2 for kind, one in given.items()}
     for kind in sorted(found, key=lambda one: -found[one]):
         if sum(found.values()) + 0.5 > minutes + 1e-6:
             break
-        if kind is not Kind.HIGH and found[kind] + 0.5 <= most[kind]:
+        if kind is not Part.HIGH and found[kind] + 0.5 <= most[kind]:
             found[kind] += 0.5
     return found
 
 
-def block_for(kind: Kind, known: Known, asked: Asked, minutes: float) -> DayBlock | None:
+def block_for(kind: Part, known: Known, asked: Asked, minutes: float) -> DayBlock | None:
     """A block of a kind for some minutes, `None` where nothing of it can be played."""
     for one in chosen_for(kind, known, asked.lips):
         try:
@@ -173,7 +180,7 @@ def block_for(kind: Kind, known: Known, asked: Asked, minutes: float) -> DayBloc
 
 
 def made_of(
-    kind: Kind, chosen: Chosen, known: Known, asked: Asked, minutes: float
+    kind: Part, chosen: Chosen, known: Known, asked: Asked, minutes: float
 ) -> DayBlock | None:
     """An exercise as a block of the day. Raises `ExerciseRefusedError`."""
     setting, writer, reason = chosen.setting, known.writer, chosen.reason
@@ -208,14 +215,14 @@ def headline_of(known: Known, blocks: tuple[DayBlock, ...]) -> str:
     if not blocks:
         return f"{day}: rest."
     kinds = {one.kind: one for one in blocks}
-    if Kind.HIGH in kinds:
-        top = kinds[Kind.HIGH].highest_midi
+    if Part.HIGH in kinds:
+        top = kinds[Part.HIGH].highest_midi
         return f"{day}: {_reach(known, top)}, gently."
-    if Kind.PEDALS in kinds:
+    if Part.PEDALS in kinds:
         return f"{day}: pedals, with the normal set."
-    if Kind.LOW in kinds:
+    if Part.LOW in kinds:
         return f"{day}: low, with one sound."
-    if kinds.keys() <= {Kind.BREATH, Kind.LONG, Kind.WARM_DOWN}:
+    if kinds.keys() <= {Part.BREATH, Part.LONG, Part.WARM_DOWN}:
         return f"{day}: easy, or rest."
     if known.about.experience is Experience.FIRST_WEEKS:
         return f"{day}: buzz, then long notes."
@@ -236,7 +243,7 @@ def _summary(known: Known, budget: Budget, blocks: tuple[DayBlock, ...]) -> str:
         parts.append("The first day here: it begins low and easy.")
     elif known.days_off >= 2:
         parts.append(f"{known.days_off} days without playing; nothing is lost by that.")
-    high = sum(one.all_minutes for one in blocks if one.kind is Kind.HIGH)
+    high = sum(one.all_minutes for one in blocks if one.kind is Part.HIGH)
     if high:
         whole = sum(one.all_minutes for one in blocks)
         parts.append(f"High work is {high:g} of {whole:g} minutes.")

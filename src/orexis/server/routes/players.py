@@ -2,12 +2,13 @@
 
 from fastapi import APIRouter
 
+from orexis.core.coach.about import ABOUT
 from orexis.core.exercises.book import ONE_NOTE, ONE_NOTE_KEY
 from orexis.core.exercises.own import LINE, PEN
 from orexis.core.horn.instruments import INSTRUMENTS
 from orexis.core.judging.care import STOP
 from orexis.core.parameter import Parameter
-from orexis.practice.fields import LISTENING, OWN, PLAYER
+from orexis.practice.fields import COMING, LISTENING, OWN, PLAYER, TODAY
 from orexis.server.problems import ProblemError
 from orexis.server.routes.access import Data, PlayerId, player_or_404
 from orexis.server.schemas.fields import CareOut, FieldOut, FieldsOut, OneNoteOut
@@ -40,6 +41,9 @@ def fields() -> FieldsOut:
         own=by_key(OWN),
         stand_in=[FieldOut.model_validate(one) for one in SKILL.values()],
         listening=by_key(LISTENING),
+        about=by_key(ABOUT),
+        today=by_key(TODAY),
+        coming=by_key(COMING),
         care=CareOut.model_validate(STOP),
     )
 

@@ -55,4 +55,7 @@ class FieldsOut(BaseModel):
     own: dict[str, FieldOut]
     stand_in: list[FieldOut]
     listening: dict[str, FieldOut]
+    about: dict[str, FieldOut]
+    today: dict[str, FieldOut]
+    coming: dict[str, FieldOut]
     care: CareOut

@@ -1,0 +1,272 @@
+"""The coach: the plan of the day, what a player says of themselves, schools, programmes, dates."""
+
+from collections.abc import Callable
+from datetime import UTC, date, datetime
+from typing import Annotated
+
+from fastapi import APIRouter, Path
+from sqlalchemy.orm import Session
+
+from orexis.core.coach.changing import (
+    ChangeRefusedError,
+    dropped,
+    lengthened,
+    moved,
+    swapped,
+)
+from orexis.core.coach.day import Asked, DayPlan
+from orexis.core.coach.known import Known
+from orexis.core.coach.programmes import PROGRAMMES, ProgrammeUnknownError
+from orexis.core.coach.schools import SchoolRefusedError
+from orexis.core.times import EARLIEST, LATEST
+from orexis.practice.coaching import (
+    MeasureRefusedError,
+    change_plan,
+    choose_school,
+    finding_range,
+    follow,
+    known_of,
+    measure_both,
+    pause,
+    say_about,
+    school_outcomes,
+    todays_plan,
+)
+from orexis.server.problems import ProblemError, not_found
+from orexis.server.routes.access import Data, PlayerId, player_or_404
+from orexis.server.schemas.coach import (
+    AboutIn,
+    AboutOut,
+    AskedIn,
+    ChangeIn,
+    ChangeKind,
+    DateIn,
+    DateOut,
+    OptionIn,
+    ProgrammeIn,
+    ProgrammeOut,
+    ProgrammeStep,
+    SchoolOut,
+    TodayOut,
+)
+from orexis.server.schemas.sessions import ExerciseOut
+from orexis.store.coaching import (
+    about_of,
+    add_event,
+    delete_event,
+    end_following,
+    end_trial,
+    events_of,
+    forget_plan,
+)
+from orexis.store.models import Player
+from orexis.store.sessions import report_hurt
+
+router = APIRouter(prefix="/api/players/{player_id}")
+
+_MOST_DATES = 200
+Key = Annotated[str, Path(max_length=40)]
+DateId = Annotated[int, Path(ge=1, le=2**63 - 1)]
+
+
+def _today() -> date:
+    """The day where the player is."""
+    return datetime.now().astimezone().date()
+
+
+@router.get("/today")
+def today(data: Data, player_id: PlayerId) -> TodayOut:
+    """The plan of the day, as it is kept or as it is made now."""
+    with data.session() as session:
+        return _told(session, player_or_404(session, player_id), None)
+
+
+@router.put("/today")
+def ask(data: Data, player_id: PlayerId, asked: AskedIn) -> TodayOut:
+    """Makes the plan of the day anew: for some minutes, by how the lips feel, quiet or not."""
+    with data.session() as session:
+        player = player_or_404(session, player_id)
+        return _told(session, player, Asked(asked.minutes, asked.lips, asked.quiet))
+
+
+@router.post("/today/change")
+def change(data: Data, player_id: PlayerId, asked: ChangeIn) -> TodayOut:
+    """Changes the plan of the day. What that breaks is said, and nothing is forbidden."""
+    with data.session() as session:
+        player = player_or_404(session, player_id)
+        known = known_of(session, player, _today())
+        try:
+            plan = change_plan(session, player, known, _changes(asked))
+        except ChangeRefusedError as error:
+            raise ProblemError(422, "That cannot be changed", str(error)) from error
+        return TodayOut.of(plan, known, about_of(session, player.id) is not None)
+
+
+def _changes(asked: ChangeIn) -> Callable[[DayPlan, Known], DayPlan]:
+    match asked.change:
+        case ChangeKind.MOVE:
+            return lambda plan, known: moved(plan, asked.block, asked.to, known)
+        case ChangeKind.SWAP:
+            return lambda plan, known: swapped(plan, asked.block, known)
+        case ChangeKind.DROP:
+            return lambda plan, known: dropped(plan, asked.block, known)
+        case ChangeKind.LENGTHEN:
+            return lambda plan, known: lengthened(plan, asked.block, asked.by_min, known)
+
+
+def _told(session: Session, player: Player, asked: Asked | None) -> TodayOut:
+    known = known_of(session, player, _today())
+    plan = todays_plan(session, player, known, asked)
+    return TodayOut.of(plan, known, about_of(session, player.id) is not None)
+
+
+@router.get("/about")
+def about(data: Data, player_id: PlayerId) -> AboutOut:
+    """What a player has said of themselves."""
+    with data.session() as session:
+        return _about(session, player_or_404(session, player_id))
+
+
+@router.put("/about")
+def say(data: Data, player_id: PlayerId, said: AboutIn) -> AboutOut:
+    """Keeps what a player says of themselves."""
+    with data.session() as session:
+        player = player_or_404(session, player_id)
+        low, high = said.low_midi, said.high_midi
+        if low is not None and high is not None and low >= high:
+            raise ProblemError(
+                422, "That cannot be", "The highest note must lie above the lowest; change one."
+            )
+        say_about(session, player, said.about(), _today())
+        if said.hurts:
+            report_hurt(session, player.id, datetime.now(UTC), None)
+        return _about(session, player)
+
+
+def _about(session: Session, player: Player) -> AboutOut:
+    known = known_of(session, player, _today())
+    finding = [ExerciseOut.of(one) for one in finding_range(known)]
+    return AboutOut.of(known, about_of(session, player.id) is not None, finding)
+
+
+@router.get("/schools")
+def schools(data: Data, player_id: PlayerId) -> list[SchoolOut]:
+    """Every question on which players disagree, and what this one has chosen."""
+    with data.session() as session:
+        return _schools(session, player_or_404(session, player_id))
+
+
+@router.put("/schools/{key}")
+def choose(data: Data, player_id: PlayerId, key: Key, asked: OptionIn) -> list[SchoolOut]:
+    """Chooses an answer."""
+    with data.session() as session:
+        player = player_or_404(session, player_id)
+        try:
+            choose_school(session, player, key, asked.option, _today())
+        except SchoolRefusedError as error:
+            raise ProblemError(422, "That cannot be chosen", str(error)) from error
+        return _schools(session, player)
+
+
+@router.post("/schools/{key}/measure")
+def measure(data: Data, player_id: PlayerId, key: Key, asked: OptionIn) -> list[SchoolOut]:
+    """Measures the chosen answer against another one for two weeks, in alternation."""
+    with data.session() as session:
+        player = player_or_404(session, player_id)
+        try:
+            measure_both(session, player, key, asked.option, _today())
+        except (SchoolRefusedError, MeasureRefusedError) as error:
+            raise ProblemError(422, "That cannot be measured", str(error)) from error
+        return _schools(session, player)
+
+
+@router.delete("/schools/{key}/measure")
+def stop_measuring(data: Data, player_id: PlayerId, key: Key) -> list[SchoolOut]:
+    """Ends what is measured of a question."""
+    with data.session() as session:
+        player = player_or_404(session, player_id)
+        end_trial(session, player.id, key)
+        forget_plan(session, player.id, _today())
+        return _schools(session, player)
+
+
+def _schools(session: Session, player: Player) -> list[SchoolOut]:
+    found = school_outcomes(session, player, _today())
+    return [SchoolOut.of(*one, _today()) for one in found]
+
+
+@router.get("/programmes")
+def programmes(data: Data, player_id: PlayerId) -> list[ProgrammeOut]:
+    """Every programme, and where the player is in those they follow."""
+    with data.session() as session:
+        return _programmes(session, player_or_404(session, player_id))
+
+
+@router.put("/programmes/{key}")
+def step(data: Data, player_id: PlayerId, key: Key, asked: ProgrammeIn) -> list[ProgrammeOut]:
+    """Begins a programme (again, where it is followed), pauses it or goes on with it."""
+    with data.session() as session:
+        player = player_or_404(session, player_id)
+        if asked.step is ProgrammeStep.BEGIN:
+            try:
+                follow(session, player, key, known_of(session, player, _today()))
+            except ProgrammeUnknownError as error:
+                raise not_found("programme") from error
+        else:
+            paused = asked.step is ProgrammeStep.PAUSE
+            if not pause(session, player, key, _today(), paused=paused):
+                raise not_found("programme")
+        return _programmes(session, player)
+
+
+@router.delete("/programmes/{key}")
+def leave(data: Data, player_id: PlayerId, key: Key) -> list[ProgrammeOut]:
+    """Leaves a programme."""
+    with data.session() as session:
+        player = player_or_404(session, player_id)
+        end_following(session, player.id, key)
+        forget_plan(session, player.id, _today())
+        return _programmes(session, player)
+
+
+def _programmes(session: Session, player: Player) -> list[ProgrammeOut]:
+    known = known_of(session, player, _today())
+    followings = {one.key: one for one in known.followings}
+    places = {one.programme.key: one for one in known.places}
+    found = [
+        ProgrammeOut.of(one, followings.get(key), places.get(key), known.comfortable)
+        for key, one in PROGRAMMES.items()
+    ]
+    return sorted(found, key=lambda one: one.stage is None)
+
+
+@router.get("/dates")
+def dates(data: Data, player_id: PlayerId) -> list[DateOut]:
+    """The dates a player looks ahead to, and those of the last months."""
+    with data.session() as session:
+        player_or_404(session, player_id)
+        return [DateOut.of(one) for one in events_of(session, player_id, _today())]
+
+
+@router.post("/dates", status_code=201)
+def add_date(data: Data, player_id: PlayerId, asked: DateIn) -> DateOut:
+    """Keeps a date."""
+    if not EARLIEST.date() <= asked.day < LATEST.date():
+        raise ProblemError(422, "That date cannot be kept", "Give a day of this century.")
+    with data.session() as session:
+        player_or_404(session, player_id)
+        if len(events_of(session, player_id, _today())) >= _MOST_DATES:
+            raise ProblemError(422, "That date cannot be kept", "Forget an older one first.")
+        row = add_event(session, player_id, asked.event())
+        forget_plan(session, player_id, _today())
+        return DateOut.of(row)
+
+
+@router.delete("/dates/{date_id}", status_code=204)
+def forget_date(data: Data, player_id: PlayerId, date_id: DateId) -> None:
+    """Forgets a date."""
+    with data.session() as session:
+        player_or_404(session, player_id)
+        if not delete_event(session, player_id, date_id):
+            raise not_found("date")
+        forget_plan(session, player_id, _today())

@@ -1,0 +1,377 @@
+"""What the API says of the coach: the day, what a player says of themselves, schools, programmes,
+dates."""
+
+from datetime import date, time
+from enum import StrEnum
+from typing import Annotated
+
+from pydantic import BaseModel, Field
+
+from orexis.core.coach.about import LONGEST_MIN, SHORTEST_MIN, About, Experience, Lips, Wish
+from orexis.core.coach.day import DayBlock, DayPlan, Part
+from orexis.core.coach.known import Event, EventKind, Known
+from orexis.core.coach.load import load_words
+from orexis.core.coach.programmes import Following, Place, Programme
+from orexis.core.coach.schools import Option, Question
+from orexis.core.coach.trial import Outcome, Trial
+from orexis.server.schemas.base import Body, Flag, Number, Read, Text, Whole
+from orexis.server.schemas.sessions import ExerciseOut
+from orexis.store.coaching import LONGEST_EVENT
+from orexis.store.models import ComingDate
+
+_MOST_BLOCKS = 20
+_LONGEST_STEP_MIN = 60
+
+
+class DayBlockOut(BaseModel):
+    """A block of the day: see `core.coach.day.DayBlock`. `weight` is its load a minute, for the
+    picture of the day."""
+
+    kind: Part
+    title: str
+    about: str
+    minutes: float
+    rest_minutes: float
+    all_minutes: float
+    weight: float
+    highest: str | None
+    reason: str
+    facts: list[str]
+    exercise: ExerciseOut
+
+    @classmethod
+    def of(cls, block: DayBlock, known: Known) -> "DayBlockOut":
+        """A block as the API gives it."""
+        top = block.highest_midi
+        return cls(
+            kind=block.kind,
+            title=block.title,
+            about=block.about,
+            minutes=block.minutes,
+            rest_minutes=block.rest_minutes,
+            all_minutes=block.all_minutes,
+            weight=round(block.load / block.all_minutes, 3) if block.all_minutes else 0.0,
+            highest=None if top is None else known.bare.name(top),
+            reason=block.reason,
+            facts=list(block.facts),
+            exercise=ExerciseOut.of(block.setting),
+        )
+
+
+class PlaceLine(BaseModel):
+    """Where a programme is, in a line."""
+
+    key: str
+    title: str
+    words: str
+
+
+class TodayOut(BaseModel):
+    """The plan of the day. `said` is false while the player has said nothing of themselves; `load`
+    is how the load stands, and `hurts` whether something does."""
+
+    day: date
+    headline: str
+    summary: str
+    minutes: int
+    lips: Lips
+    quiet: bool
+    takes_minutes: float
+    blocks: list[DayBlockOut]
+    warnings: list[str]
+    load: str
+    programmes: list[PlaceLine]
+    hurts: bool
+    said: bool
+
+    @classmethod
+    def of(cls, plan: DayPlan, known: Known, said: bool) -> "TodayOut":
+        """The day as the API gives it."""
+        return cls(
+            day=plan.day,
+            headline=plan.headline,
+            summary=plan.summary,
+            minutes=plan.asked.minutes,
+            lips=plan.asked.lips,
+            quiet=plan.asked.quiet,
+            takes_minutes=plan.minutes,
+            blocks=[DayBlockOut.of(one, known) for one in plan.blocks],
+            warnings=list(plan.warnings),
+            load=load_words(known.load),
+            programmes=[
+                PlaceLine(key=one.programme.key, title=one.programme.title, words=one.words)
+                for one in known.places
+            ],
+            hurts=known.history.hurting() is not None,
+            said=said,
+        )
+
+
+class AskedIn(Body):
+    """What the plan of the day is asked for."""
+
+    minutes: Annotated[Whole, Field(ge=SHORTEST_MIN, le=LONGEST_MIN)]
+    lips: Lips
+    quiet: Flag
+
+
+class ChangeKind(StrEnum):
+    """What a player may do to a block of the day."""
+
+    MOVE = "move"
+    SWAP = "swap"
+    DROP = "drop"
+    LENGTHEN = "lengthen"
+
+
+class ChangeIn(Body):
+    """A change of the day's plan: of which block, where it goes to (`move`), and by how many
+    minutes it gets longer (`lengthen`)."""
+
+    change: ChangeKind
+    block: Annotated[Whole, Field(ge=0, lt=_MOST_BLOCKS)]
+    to: Annotated[Whole, Field(ge=0, lt=_MOST_BLOCKS)] = 0
+    by_min: Annotated[Number, Field(ge=-_LONGEST_STEP_MIN, le=_LONGEST_STEP_MIN)] = 0
+
+
+Midi = Annotated[Whole, Field(ge=0, le=127)]
+
+
+class AboutIn(Body):
+    """What a player says of themselves: see `core.coach.about.About`."""
+
+    experience: Experience
+    wish: Wish
+    minutes: Annotated[Whole, Field(ge=SHORTEST_MIN, le=LONGEST_MIN)]
+    days_a_week: Annotated[Whole, Field(ge=1, le=7)]
+    low_midi: Midi | None = None
+    high_midi: Midi | None = None
+    braces: Flag = False
+    weeks_off: Annotated[Whole, Field(ge=0, le=520)] = 0
+    quiet_from: time | None = None
+    quiet_until: time | None = None
+    hurts: Flag = False
+
+    def about(self) -> About:
+        """The same for the core."""
+        return About(
+            self.experience,
+            self.wish,
+            self.minutes,
+            self.days_a_week,
+            self.low_midi,
+            self.high_midi,
+            self.braces,
+            self.weeks_off,
+            None,
+            self.quiet_from,
+            self.quiet_until,
+        )
+
+
+class NoteChoice(BaseModel):
+    """A note to choose: sounding, and as the player names it."""
+
+    midi: int
+    name: str
+
+
+class AboutOut(BaseModel):
+    """What a player has said of themselves, the notes there are to choose from, where the coach
+    takes them to be at ease, and whether they have said anything."""
+
+    experience: Experience
+    wish: Wish
+    minutes: int
+    days_a_week: int
+    low_midi: int | None
+    high_midi: int | None
+    braces: bool
+    weeks_off: int
+    quiet_from: time | None
+    quiet_until: time | None
+    said: bool
+    notes: list[NoteChoice]
+    finding: list[ExerciseOut]
+
+    @classmethod
+    def of(cls, known: Known, said: bool, finding: list[ExerciseOut]) -> "AboutOut":
+        """What was said, as the API gives it."""
+        about, instrument = known.about, known.instrument
+        span = range(instrument.lowest_midi, instrument.highest_midi + 1)
+        return cls(
+            experience=about.experience,
+            wish=about.wish,
+            minutes=about.minutes,
+            days_a_week=about.days_a_week,
+            low_midi=about.low_midi,
+            high_midi=about.high_midi,
+            braces=about.braces,
+            weeks_off=about.weeks_off,
+            quiet_from=about.quiet_from,
+            quiet_until=about.quiet_until,
+            said=said,
+            notes=[NoteChoice(midi=midi, name=known.bare.name(midi)) for midi in reversed(span)],
+            finding=finding,
+        )
+
+
+class OptionOut(Read):
+    """One answer to a question of the schools."""
+
+    key: str
+    label: str
+    reason: str
+    change: str
+
+
+class TrialOut(BaseModel):
+    """What is measured of a question: its two answers, until when, which one is played today, and
+    how it stands in words. `better` is the key of the one that works better, "" while none does."""
+
+    first: str
+    second: str
+    ends: date
+    today: str
+    words: str
+    better: str
+
+
+class SchoolOut(BaseModel):
+    """A question of the schools, its answers, the one that is chosen, whether a measure can decide
+    it, and what is measured."""
+
+    key: str
+    words: str
+    options: list[OptionOut]
+    chosen: str
+    measurable: bool
+    trial: TrialOut | None
+
+    @classmethod
+    def of(
+        cls,
+        question: Question,
+        chosen: str,
+        trial: Trial | None,
+        outcome: Outcome | None,
+        today: date,
+    ) -> "SchoolOut":
+        """A question as the API gives it."""
+        told = None
+        if trial is not None and outcome is not None:
+            told = TrialOut(
+                first=_label(question, trial.first),
+                second=_label(question, trial.second),
+                ends=trial.ends,
+                today=_label(question, trial.option_on(today) or ""),
+                words=outcome.words,
+                better=outcome.better,
+            )
+        return cls(
+            key=question.key,
+            words=question.words,
+            options=[OptionOut.model_validate(one) for one in question.options],
+            chosen=chosen,
+            measurable=bool(question.measured_by),
+            trial=told,
+        )
+
+
+def _label(question: Question, key: str) -> str:
+    options: list[Option] = [one for one in question.options if one.key == key]
+    return options[0].label if options else ""
+
+
+class OptionIn(Body):
+    """One of a question's answers."""
+
+    option: Annotated[Text, Field(max_length=40)]
+
+
+class StageOut(BaseModel):
+    """A stage of a programme."""
+
+    name: str
+    words: str
+
+
+class ProgrammeOut(BaseModel):
+    """A programme: its stages, what earns the next one, and where the player is in it (`stage` is
+    null where they do not follow it)."""
+
+    key: str
+    title: str
+    why: str
+    earns: str
+    rests: str
+    caution: str
+    stages: list[StageOut]
+    stage: int | None
+    words: str
+    due: bool
+    done: bool
+    since: date | None
+    paused: bool
+
+    @classmethod
+    def of(
+        cls, programme: Programme, following: Following | None, place: Place | None, base_midi: int
+    ) -> "ProgrammeOut":
+        """A programme as the API gives it."""
+        stages = programme.stages(base_midi) if place is None else place.stages
+        return cls(
+            key=programme.key,
+            title=programme.title,
+            why=programme.why,
+            earns=programme.earns(),
+            rests=programme.rests(),
+            caution=programme.caution,
+            stages=[StageOut(name=one.name, words=one.words) for one in stages],
+            stage=None if place is None else place.stage,
+            words="" if place is None else place.words,
+            due=place is not None and place.due,
+            done=place is not None and place.done,
+            since=None if following is None else following.since,
+            paused=following is not None and following.paused is not None,
+        )
+
+
+class ProgrammeStep(StrEnum):
+    """What a player may do with a programme."""
+
+    BEGIN = "begin"
+    PAUSE = "pause"
+    GO_ON = "go-on"
+
+
+class ProgrammeIn(Body):
+    """What is done with a programme."""
+
+    step: ProgrammeStep
+
+
+class DateIn(Body):
+    """A date to look ahead to."""
+
+    day: date
+    kind: EventKind = EventKind.CONCERT
+    words: Annotated[Text, Field(max_length=LONGEST_EVENT)] = ""
+
+    def event(self) -> Event:
+        """The same for the core."""
+        return Event(self.day, self.kind, " ".join(self.words.split()))
+
+
+class DateOut(BaseModel):
+    """A date that is kept."""
+
+    id: int
+    day: date
+    kind: EventKind
+    words: str
+
+    @classmethod
+    def of(cls, row: ComingDate) -> "DateOut":
+        """A date as the API gives it."""
+        return cls(id=row.id, day=row.day, kind=EventKind(row.kind), words=row.words)

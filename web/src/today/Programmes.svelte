@@ -1,0 +1,269 @@
+<script lang="ts">
+  import { untrack } from 'svelte';
+  import { push } from 'svelte-spa-router';
+  import { answer, api, problemOf, type Schemas } from '../api/client';
+  import Key from '../parts/Key.svelte';
+  import { Loaded } from '../parts/loaded.svelte';
+  import { offer } from '../parts/keys.svelte';
+  import View from '../parts/View.svelte';
+  import { who } from '../players/who.svelte';
+  import Coming from './Coming.svelte';
+
+  /** Work that grows over weeks: each programme is a path, with where one is on it. */
+  type Programme = Schemas['ProgrammeOut'];
+
+  const player_id = untrack(() => who.current.id);
+  const params = { path: { player_id } };
+  const programmes = new Loaded<Programme[]>(() =>
+    answer(api.GET('/api/players/{player_id}/programmes', { params })),
+  );
+  void programmes.load();
+
+  let at = $state(0);
+  let refused = $state('');
+  const all = $derived(programmes.value ?? []);
+  const now = $derived(all[at]);
+
+  async function take(coming: Promise<Programme[]>) {
+    const key = now?.key;
+    try {
+      programmes.value = await coming;
+      refused = '';
+      at = Math.max(
+        programmes.value.findIndex((one) => one.key === key),
+        0,
+      );
+    } catch (error) {
+      const { title, detail } = problemOf(error);
+      refused = `${title}. ${detail}`;
+    }
+  }
+
+  function step(what: Schemas['ProgrammeStep']) {
+    if (!now) return;
+    void take(
+      answer(
+        api.PUT('/api/players/{player_id}/programmes/{key}', {
+          params: { path: { player_id, key: now.key } },
+          body: { step: what },
+        }),
+      ),
+    );
+  }
+
+  function leave() {
+    if (!now) return;
+    void take(
+      answer(
+        api.DELETE('/api/players/{player_id}/programmes/{key}', {
+          params: { path: { player_id, key: now.key } },
+        }),
+      ),
+    );
+  }
+
+  function go(by: number) {
+    at = Math.min(Math.max(at + by, 0), Math.max(all.length - 1, 0));
+  }
+
+  const follows = $derived(now !== undefined && now.stage !== null);
+
+  offer(() => [
+    { keys: ['ArrowUp', 'PageUp'], shown: '↑', label: 'before', run: () => go(-1), quiet: true },
+    { keys: ['ArrowDown', 'PageDown'], shown: '↓', label: 'next', run: () => go(1), quiet: true },
+    {
+      keys: ['b'],
+      shown: 'B',
+      label: follows ? 'begin again' : 'begin',
+      run: () => step('begin'),
+    },
+    {
+      keys: [' '],
+      shown: 'Space',
+      label: now?.paused ? 'go on' : 'pause',
+      run: () => step(now?.paused ? 'go-on' : 'pause'),
+      disabled: !follows,
+    },
+    { keys: ['x'], shown: 'X', label: 'leave it', run: leave, disabled: !follows },
+    { keys: ['Escape'], shown: 'Esc', label: 'to Today', run: () => void push('/today') },
+  ]);
+</script>
+
+<View wide problem={programmes.problem} retry={() => void programmes.load()}>
+  <h1>Programmes</h1>
+  {#if refused}<p role="alert">{refused}</p>{/if}
+  <div class="room">
+    <ol class="list" aria-label="Programmes">
+      {#each all as one, i (one.key)}
+        <li>
+          <button aria-pressed={i === at} onclick={() => (at = i)}>
+            <strong>{one.title}</strong>
+            <span class="dim">{one.words || 'not followed'}</span>
+          </button>
+        </li>
+      {/each}
+    </ol>
+    {#if now}
+      <section aria-label={now.title}>
+        <h2>{now.title}</h2>
+        <p class="why">{now.why}</p>
+        <ol class="path" aria-label="Stages">
+          {#each now.stages as stage, i (i)}
+            <li
+              class:past={now.stage !== null && i < now.stage}
+              class:here={i === now.stage}
+              aria-current={i === now.stage ? 'step' : undefined}
+            >
+              <span class="dot" aria-hidden="true"></span>
+              <span class="name">
+                {stage.name}
+                {#if i === now.stage}<span class="you">you are here</span>{/if}
+              </span>
+              {#if i === now.stage || now.stage === null}<span class="dim">{stage.words}</span>{/if}
+            </li>
+          {/each}
+        </ol>
+        <p>{now.words}</p>
+        <p class="dim">{now.earns} {now.rests}</p>
+        {#if now.caution}<p class="caution">{now.caution}</p>{/if}
+        <div class="acts">
+          <button class="act-main" onclick={() => step('begin')}>
+            {follows ? 'Begin again' : 'Begin'}<Key shown="B" />
+          </button>
+          {#if follows}
+            <button class="act" onclick={() => step(now.paused ? 'go-on' : 'pause')}>
+              <Key shown="Space" />{now.paused ? 'go on' : 'pause'}
+            </button>
+            <button class="act" onclick={leave}><Key shown="X" />leave it</button>
+          {/if}
+        </div>
+      </section>
+    {/if}
+    <Coming {player_id} />
+  </div>
+</View>
+
+<style>
+  h1 {
+    font-size: clamp(2.2rem, 4.4vw, 3.4rem);
+    padding-block: 1.6rem 1rem;
+  }
+
+  h2 {
+    font-size: 1.9rem;
+  }
+
+  .room {
+    flex: 1;
+    display: grid;
+    grid-template-columns: minmax(13rem, 17rem) minmax(0, 1fr) minmax(13rem, 16rem);
+    gap: 2.4rem;
+    align-items: start;
+  }
+
+  .list button {
+    display: grid;
+    width: 100%;
+    min-height: 48px;
+    text-align: left;
+    padding: 0.4rem 0.8rem;
+    border-bottom: 1px solid var(--line);
+    border-left: 3px solid transparent;
+    cursor: pointer;
+    line-height: 1.25;
+  }
+
+  .list button[aria-pressed='true'] {
+    border-left-color: var(--sound);
+  }
+
+  .why {
+    font-size: 1.15rem;
+    margin-top: 0.5rem;
+  }
+
+  .path {
+    margin-block: 1rem;
+    max-height: 24rem;
+    overflow-y: auto;
+  }
+
+  .path li {
+    position: relative;
+    display: grid;
+    padding: 0.18rem 0 0.18rem 2rem;
+    color: var(--dim);
+  }
+
+  .path li::before {
+    content: '';
+    position: absolute;
+    left: 0.55rem;
+    top: 0;
+    bottom: 0;
+    border-left: 2px solid var(--line);
+  }
+
+  .path li.past::before,
+  .path li.here::before {
+    border-left-color: var(--asked);
+  }
+
+  .dot {
+    position: absolute;
+    left: 0.2rem;
+    top: 0.6rem;
+    width: 0.8rem;
+    height: 0.8rem;
+    border-radius: 50%;
+    background: var(--paper);
+    border: 2px solid var(--line);
+  }
+
+  .past .dot {
+    background: var(--asked);
+    border-color: var(--asked);
+  }
+
+  .here .dot {
+    left: 0;
+    top: 0.45rem;
+    width: 1.2rem;
+    height: 1.2rem;
+    background: var(--sound);
+    border-color: var(--sound);
+  }
+
+  .here .name {
+    color: var(--ink);
+    font-weight: 700;
+    font-size: 1.3rem;
+  }
+
+  .you {
+    margin-left: 0.6rem;
+    font-size: 1rem;
+    font-weight: 400;
+    color: var(--asked);
+  }
+
+  .caution {
+    border-left: 3px solid var(--high);
+    padding-left: 0.9rem;
+    margin-top: 0.6rem;
+  }
+
+  .acts {
+    display: flex;
+    flex-wrap: wrap;
+    gap: 0.6rem 1.4rem;
+    align-items: center;
+    margin-top: 1.1rem;
+  }
+
+  @media (max-width: 980px) {
+    .room {
+      grid-template-columns: minmax(0, 1fr);
+    }
+  }
+</style>

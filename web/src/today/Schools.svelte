@@ -1,0 +1,247 @@
+<script lang="ts">
+  import { untrack } from 'svelte';
+  import { push } from 'svelte-spa-router';
+  import { answer, api, problemOf, type Schemas } from '../api/client';
+  import Key from '../parts/Key.svelte';
+  import { Loaded } from '../parts/loaded.svelte';
+  import { offer } from '../parts/keys.svelte';
+  import View from '../parts/View.svelte';
+  import { who } from '../players/who.svelte';
+
+  /** Where players disagree: the reasons side by side, and what each choice changes. */
+  type School = Schemas['SchoolOut'];
+
+  const player_id = untrack(() => who.current.id);
+  const schools = new Loaded<School[]>(() =>
+    answer(api.GET('/api/players/{player_id}/schools', { params: { path: { player_id } } })),
+  );
+  void schools.load();
+
+  let at = $state(0);
+  let refused = $state('');
+  const all = $derived(schools.value ?? []);
+  const now = $derived(all[at]);
+
+  async function take(coming: Promise<School[]>) {
+    try {
+      schools.value = await coming;
+      refused = '';
+    } catch (error) {
+      const { title, detail } = problemOf(error);
+      refused = `${title}. ${detail}`;
+    }
+  }
+
+  const path = (key: string) => ({ params: { path: { player_id, key } } });
+
+  function choose(key: string, option: string) {
+    const body = { option };
+    void take(answer(api.PUT('/api/players/{player_id}/schools/{key}', { ...path(key), body })));
+  }
+
+  function measure(key: string, option: string) {
+    const body = { option };
+    void take(
+      answer(api.POST('/api/players/{player_id}/schools/{key}/measure', { ...path(key), body })),
+    );
+  }
+
+  function stop(key: string) {
+    void take(answer(api.DELETE('/api/players/{player_id}/schools/{key}/measure', path(key))));
+  }
+
+  function go(by: number) {
+    at = Math.min(Math.max(at + by, 0), Math.max(all.length - 1, 0));
+  }
+
+  const against = $derived(now?.options.find(({ key }) => key !== now.chosen));
+
+  offer(() => [
+    {
+      keys: ['ArrowUp', 'PageUp'],
+      shown: '↑',
+      label: 'question before',
+      run: () => go(-1),
+      disabled: !at,
+    },
+    {
+      keys: ['ArrowDown', 'PageDown'],
+      shown: '↓',
+      label: 'next question',
+      run: () => go(1),
+      disabled: at >= all.length - 1,
+    },
+    ...(now?.options ?? []).map(({ key, label }, i) => ({
+      keys: ['abcd'[i] ?? ''],
+      shown: 'ABCD'[i] ?? '',
+      label,
+      run: () => now && choose(now.key, key),
+      quiet: true,
+    })),
+    {
+      keys: ['m'],
+      shown: 'M',
+      label: 'measure both',
+      run: () => now && against && measure(now.key, against.key),
+      disabled: !now?.measurable || !!now.trial,
+      quiet: true,
+    },
+    { keys: ['Escape'], shown: 'Esc', label: 'to Today', run: () => void push('/today') },
+  ]);
+</script>
+
+<View wide problem={schools.problem} retry={() => void schools.load()}>
+  <h1>Schools</h1>
+  <p class="dim lead">
+    Good players disagree about these. Choose what you hold with; the plan follows.
+  </p>
+  {#if refused}<p role="alert">{refused}</p>{/if}
+  <div class="room">
+    <ol aria-label="Questions">
+      {#each all as school, i (school.key)}
+        <li>
+          <button aria-pressed={i === at} onclick={() => (at = i)}>
+            <span>{school.words}</span>
+            <strong>{school.options.find(({ key }) => key === school.chosen)?.label}</strong>
+          </button>
+        </li>
+      {/each}
+    </ol>
+    {#if now}
+      <section aria-label={now.words}>
+        <h2>{now.words}</h2>
+        <div class="options">
+          {#each now.options as option, i (option.key)}
+            <button
+              class="option"
+              aria-pressed={option.key === now.chosen}
+              onclick={() => choose(now.key, option.key)}
+            >
+              <span class="label">{option.label}<Key shown={'ABCD'[i] ?? ''} /></span>
+              <span class="reason">“{option.reason}”</span>
+              <span class="dim">{option.change}</span>
+              {#if option.key === now.chosen}<span class="yours">yours</span>{/if}
+            </button>
+          {/each}
+        </div>
+        {#if now.trial}
+          <p class="trial">
+            Measured until {now.trial.ends}: “{now.trial.first}” and “{now.trial.second}” take
+            turns.
+            {#if now.trial.today}Today: “{now.trial.today}”.{/if}
+            {now.trial.words}
+          </p>
+          <button class="act" onclick={() => stop(now.key)}>Stop measuring</button>
+        {:else if now.measurable}
+          <p class="trial dim">
+            Measure both: the two take turns for two weeks, then what passed more often is told,
+            with how sure that is.
+          </p>
+          {#each now.options.filter(({ key }) => key !== now.chosen) as other, i (other.key)}
+            <button class="act" onclick={() => measure(now.key, other.key)}>
+              {#if !i}<Key shown="M" />{/if}measure against “{other.label}”
+            </button>
+          {/each}
+        {:else}
+          <p class="trial dim">No measure can decide this one.</p>
+        {/if}
+      </section>
+    {/if}
+  </div>
+</View>
+
+<style>
+  h1 {
+    font-size: clamp(2.2rem, 4.4vw, 3.4rem);
+    padding-top: 1.6rem;
+  }
+
+  h2 {
+    font-size: 1.9rem;
+    margin-bottom: 0.9rem;
+  }
+
+  .lead {
+    font-size: 1.15rem;
+    margin-block: 0.4rem 1.2rem;
+  }
+
+  .room {
+    flex: 1;
+    display: grid;
+    grid-template-columns: minmax(15rem, 21rem) minmax(0, 1fr);
+    gap: 2.6rem;
+    align-items: start;
+  }
+
+  ol button {
+    display: grid;
+    width: 100%;
+    min-height: 48px;
+    text-align: left;
+    padding: 0.4rem 0.8rem;
+    border-bottom: 1px solid var(--line);
+    border-left: 3px solid transparent;
+    cursor: pointer;
+    line-height: 1.25;
+  }
+
+  ol button[aria-pressed='true'] {
+    border-left-color: var(--sound);
+  }
+
+  .options {
+    display: grid;
+    grid-template-columns: repeat(2, minmax(0, 1fr));
+    gap: 1rem 2rem;
+  }
+
+  .option {
+    display: grid;
+    align-content: start;
+    gap: 0.5rem;
+    text-align: left;
+    padding: 0.9rem 1.1rem 1rem;
+    border: 1px solid var(--line);
+    border-top: 4px solid var(--line);
+    cursor: pointer;
+    position: relative;
+  }
+
+  .option[aria-pressed='true'] {
+    border-top-color: var(--asked);
+    background: var(--sheet);
+  }
+
+  .label {
+    display: flex;
+    gap: 0.6rem;
+    justify-content: space-between;
+    align-items: center;
+    font-family: var(--font-note);
+    font-weight: 700;
+    font-size: 1.3rem;
+    line-height: 1.2;
+  }
+
+  .reason {
+    font-size: 1.15rem;
+  }
+
+  .yours {
+    color: var(--asked);
+    font-weight: 700;
+  }
+
+  .trial {
+    margin-top: 1.2rem;
+    max-width: 46rem;
+  }
+
+  @media (max-width: 760px) {
+    .room,
+    .options {
+      grid-template-columns: minmax(0, 1fr);
+    }
+  }
+</style>
