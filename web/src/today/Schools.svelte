@@ -137,11 +137,13 @@
             Measure both: the two take turns for two weeks, then what passed more often is told,
             with how sure that is.
           </p>
-          {#each now.options.filter(({ key }) => key !== now.chosen) as other, i (other.key)}
-            <button class="act" onclick={() => measure(now.key, other.key)}>
-              {#if !i}<Key shown="M" />{/if}measure against “{other.label}”
-            </button>
-          {/each}
+          <div class="measures">
+            {#each now.options.filter(({ key }) => key !== now.chosen) as other, i (other.key)}
+              <button class="act" onclick={() => measure(now.key, other.key)}>
+                {#if !i}<Key shown="M" />{/if}measure against “{other.label}”
+              </button>
+            {/each}
+          </div>
         {:else}
           <p class="trial dim">No measure can decide this one.</p>
         {/if}
@@ -231,6 +233,12 @@
   .yours {
     color: var(--asked);
     font-weight: 700;
+  }
+
+  .measures {
+    display: flex;
+    flex-wrap: wrap;
+    gap: 0 1.6rem;
   }
 
   .trial {

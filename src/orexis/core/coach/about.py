@@ -92,7 +92,7 @@ ABOUT = (
         ),
         usual=Wish.FIT,
     ),
-    Parameter("minutes", "Minutes a day", "min", SHORTEST_MIN, LONGEST_MIN, 5, usual=30.0),
+    Parameter("minutes", "Time a day", "min", SHORTEST_MIN, LONGEST_MIN, 5, usual=30.0),
     Parameter("days_a_week", "Days a week", "", 1, 7, 1, usual=5.0),
     Parameter("low_midi", "Lowest note at ease", is_note=True),
     Parameter("high_midi", "Highest note at ease", is_note=True),
@@ -102,7 +102,7 @@ ABOUT = (
         choices=(Choice("no", "no"), Choice("yes", "yes")),
         usual="no",
     ),
-    Parameter("weeks_off", "Weeks without playing, just now", "weeks", 0, 520, 1, usual=0.0),
+    Parameter("weeks_off", "Not played, just now, for", "weeks", 0, 520, 1, usual=0.0),
     Parameter("quiet_from", "Quiet hours from"),
     Parameter("quiet_until", "until"),
 )

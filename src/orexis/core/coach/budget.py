@@ -50,9 +50,7 @@ def budget_for(known: Known, asked: Asked) -> Budget:
     _ceiling(known, budget)
     _schools(known, budget)
     if asked.quiet:
-        budget.kinds &= {
-            Part.BREATH, Part.BUZZ, Part.LONG, Part.SLURS, Part.INTERVALS, Part.MUSIC,
-        }  # fmt: skip
+        budget.kinds &= {Part.BREATH, Part.BUZZ, Part.LONG, Part.SLURS, Part.INTERVALS}
         if budget.minutes > _QUIET_MOST_MIN:
             budget.minutes = _QUIET_MOST_MIN
             budget.said.append("Twenty minutes on the mouthpiece are enough.")

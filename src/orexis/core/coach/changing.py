@@ -138,7 +138,7 @@ def _with(plan: DayPlan, blocks: list[DayBlock], known: Known) -> DayPlan:
     before = broken_rules(plan.blocks, plan.asked, known)
     kept = tuple(one for one in plan.warnings if one not in before)
     warnings = (*kept, *broken_rules(changed, plan.asked, known))
-    headline = headline_of(known, changed)
+    headline = headline_of(known, plan.asked, changed)
     return replace(plan, blocks=changed, warnings=warnings, headline=headline)
 
 

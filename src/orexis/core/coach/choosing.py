@@ -212,7 +212,8 @@ def _set(kind: Part, key: str, known: Known, lips: Lips) -> Chosen | None:
     easy, high = writer.reach.easy, writer.reach.high
     values: dict[str, Value] = {}
     left = _left(key, known)
-    reason, facts = _REASONS[kind], [left]
+    # What is breathed leaves no take to tell of.
+    reason, facts = _REASONS[kind], [] if kind is Part.BREATH else [left]
     if key in _LADDERS:
         return _ladder(kind, key, known, lips)
     if kind is Part.PEDALS and choice(schools, "pedals") == "loosening":

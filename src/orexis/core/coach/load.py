@@ -33,6 +33,8 @@ GAP_DAYS = 13
 LOOKS_BACK = timedelta(days=MONTH + GAP_DAYS + 1)
 """How far back loads are looked at."""
 _TOLD_FROM_DAYS = 5
+LEAST = 3.0
+"""A load so small that no limit speaks of it: about five easy minutes."""
 
 
 @dataclass(frozen=True, slots=True)
@@ -168,7 +170,7 @@ def room_on(loads: Mapping[date, float], today: date) -> float | None:
     share = 1 / WEEK - MOST_WEEK / days
     if share > 0:
         limits.append((MOST_WEEK * sum(month) / days - sum(month[: WEEK - 1]) / WEEK) / share)
-    return max(min(limits), 0.0) if limits else None
+    return max(min(limits), LEAST) if limits else None
 
 
 def over(load: Load) -> tuple[str, ...]:
@@ -176,12 +178,12 @@ def over(load: Load) -> tuple[str, ...]:
     if load.known_days < _TOLD_FROM_DAYS:
         return ()
     found: list[str] = []
-    if load.usual and load.today > MOST_DAY * load.usual:
+    if load.usual and load.today > max(MOST_DAY * load.usual, LEAST):
         found.append(
             f"This day is {load.today / load.usual:.1f} times your usual one; the rule of thumb "
             f"is at most {MOST_DAY:g}."
         )
-    if load.ratio > MOST_WEEK:
+    if load.ratio > MOST_WEEK and load.week > LEAST:
         low, high = load.ratio - load.ratio_error, load.ratio + load.ratio_error
         sure = f" (somewhere from {low:.1f} to {high:.1f})" if load.ratio_error else ""
         found.append(

@@ -16,9 +16,9 @@ from orexis.core.exercises.words import setting_words
 from orexis.core.session.quiet import quietly
 
 _MAINS = (Part.LOW, Part.PEDALS, Part.HIGH)
-_LOAD_MARGIN = 0.85
+_LOAD_MARGIN = 0.9
 """A plan takes no more of what is left than this, since a try can be longer than written."""
-_SHRINK, _SHRINKS = 0.8, 12
+_SHRINK, _SHRINKS = 0.93, 30
 
 
 @dataclass(frozen=True, slots=True)
@@ -49,6 +49,7 @@ _FIRST_TO_GO = (
     Part.BREATH,
     Part.BUZZ,
     Part.WARM_DOWN,
+    Part.SLURS,
 )
 """What is left out first where there is little time."""
 _MORE = 1.8
@@ -82,7 +83,7 @@ def plan_day(known: Known, asked: Asked) -> DayPlan:
     return DayPlan(
         known.today,
         asked,
-        headline_of(known, blocks),
+        headline_of(known, asked, blocks),
         _summary(known, budget, blocks),
         blocks,
         tuple(warnings),
@@ -117,7 +118,8 @@ def _blocks(known: Known, asked: Asked, kinds: set[Part], minutes: float) -> tup
     found: list[DayBlock] = []
     for kind in ORDER:
         if kind in shares:
-            block = block_for(kind, known, asked, shares[kind])
+            played = frozenset(one.setting.family for one in found)
+            block = block_for(kind, known, asked, shares[kind], played)
             if block is not None:
                 found.append(block)
     return tuple(found)
@@ -167,16 +169,21 @@ def _halves(given: dict[Part, float], most: dict[Part, float], minutes: float) -
     return found
 
 
-def block_for(kind: Part, known: Known, asked: Asked, minutes: float) -> DayBlock | None:
-    """A block of a kind for some minutes, `None` where nothing of it can be played."""
+def block_for(
+    kind: Part, known: Known, asked: Asked, minutes: float, played: frozenset[str] = frozenset()
+) -> DayBlock | None:
+    """A block of a kind for some minutes, if it can be with an exercise that is not `played` that
+    day already; `None` where nothing of it can be played."""
+    again: DayBlock | None = None
     for one in chosen_for(kind, known, asked.lips):
         try:
             found = made_of(kind, one, known, asked, minutes)
         except ExerciseRefusedError:
             continue
-        if found is not None:
+        if found is not None and found.setting.family not in played:
             return found
-    return None
+        again = again or found
+    return again
 
 
 def made_of(
@@ -209,7 +216,7 @@ def made_of(
     )
 
 
-def headline_of(known: Known, blocks: tuple[DayBlock, ...]) -> str:
+def headline_of(known: Known, asked: Asked, blocks: tuple[DayBlock, ...]) -> str:
     """The day in a line."""
     day = f"{known.today:%A}"
     if not blocks:
@@ -222,6 +229,8 @@ def headline_of(known: Known, blocks: tuple[DayBlock, ...]) -> str:
         return f"{day}: pedals, with the normal set."
     if Part.LOW in kinds:
         return f"{day}: low, with one sound."
+    if asked.quiet:
+        return f"{day}: the mouthpiece alone."
     if kinds.keys() <= {Part.BREATH, Part.LONG, Part.WARM_DOWN}:
         return f"{day}: easy, or rest."
     if known.about.experience is Experience.FIRST_WEEKS:

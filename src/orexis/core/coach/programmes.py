@@ -131,9 +131,9 @@ class _Walk:
 
     def practised(self, day: date, tries: list[Tried], hurt: bool) -> None:
         """A day on which something was played, or hurt."""
+        self.until(day)
         if self._last is not None and day - self._last > _GAP_BACK:
             self._set_back(day, "two weeks without playing")
-        self.until(day)
         self._last = day
         if hurt:
             self._set_back(day, "something hurt")
@@ -147,9 +147,10 @@ class _Walk:
     def until(self, day: date) -> None:
         """Goes on to the stages that are earned by a day."""
         while self.stage < len(self._stages) - 1 and self.earned(day):
-            # What is earned by time alone begins when that time was over.
+            # It was earned when its time was over, or by the last day of practice.
             on_time = self.stage_since + timedelta(days=self._least_days())
-            self.stage_since = on_time if not self._programme.earn_days else day
+            by_days = self._last if self._programme.earn_days else None
+            self.stage_since = max(on_time, by_days or on_time)
             self.stage, self.good_days, self._back = self.stage + 1, 0, ""
 
     def earned(self, day: date) -> bool:
@@ -172,6 +173,8 @@ class _Walk:
         if self._back:
             return f"{said} One back, since {self._back}."
         wanted = self._programme.earn_days
+        if self.stage == len(self._stages) - 1 and self.earned(today):
+            return f"{said} The whole of it is done."
         if wanted:
             return f"{said} {min(self.good_days, wanted)} of {wanted} good days."
         left = self._least_days() - (today - self.stage_since).days

@@ -34,12 +34,11 @@ class Trial:
     ends: date
 
     def option_on(self, day: date) -> str | None:
-        """The option of a day, `None` outside the trial. They take turns, and within each pair of
-        days the one that comes first changes, so that no weekday belongs to one."""
+        """The option of a day, `None` outside the trial. They take turns day by day, so that in
+        two weeks no weekday belongs to one."""
         if not self.begins <= day < self.ends:
             return None
-        pair, place = divmod((day - self.begins).days, 2)
-        return self.first if (pair + place) % 2 == 0 else self.second
+        return self.second if (day - self.begins).days % 2 else self.first
 
 
 def schools_on(schools: Schools, trials: Sequence[Trial], day: date) -> dict[str, str]:

@@ -24,8 +24,8 @@ _LONGEST_STEP_MIN = 60
 
 
 class DayBlockOut(BaseModel):
-    """A block of the day: see `core.coach.day.DayBlock`. `weight` is its load a minute, for the
-    picture of the day."""
+    """A block of the day: see `core.coach.day.DayBlock`. `weight` is its load a minute of playing,
+    for the picture of the day."""
 
     kind: Part
     title: str
@@ -50,7 +50,7 @@ class DayBlockOut(BaseModel):
             minutes=block.minutes,
             rest_minutes=block.rest_minutes,
             all_minutes=block.all_minutes,
-            weight=round(block.load / block.all_minutes, 3) if block.all_minutes else 0.0,
+            weight=round(block.load / block.minutes, 3) if block.minutes else 0.0,
             highest=None if top is None else known.bare.name(top),
             reason=block.reason,
             facts=list(block.facts),

@@ -1,0 +1,164 @@
+"""Schools: what each choice changes in a plan, and when a measure says which works better."""
+
+from datetime import timedelta
+
+import pytest
+from hypothesis import given
+from hypothesis import strategies as st
+from scipy import integrate, stats
+
+from orexis.core.coach.about import About, Experience, Lips, Wish
+from orexis.core.coach.choosing import chosen_for
+from orexis.core.coach.day import Part
+from orexis.core.coach.history import History
+from orexis.core.coach.known import Known
+from orexis.core.coach.schools import QUESTIONS, SchoolRefusedError, checked, choice
+from orexis.core.coach.trial import Arm, Trial, arm_of, first_better, outcome_of, schools_on
+from orexis.core.session.building import Setting
+from tests.core.coach.days import TODAY, back, known, planned, tried
+
+UP = About(Experience.MANY_YEARS, Wish.UP, 60)
+
+
+def settings_for(kind: Part, **schools: str) -> list[Setting]:
+    one: Known = known(
+        about=UP, schools={key.replace("_", "-"): value for key, value in schools.items()}
+    )
+    return [chosen.setting for chosen in chosen_for(kind, one, Lips.NORMAL)]
+
+
+def ladder(**schools: str) -> Setting:
+    return next(
+        one for one in settings_for(Part.HIGH, **schools) if one.family == "chromatic-ladder"
+    )
+
+
+def test_the_default_comes_first() -> None:
+    assert [choice({}, one.key) for one in QUESTIONS] == [
+        *("grow", "back", "re-centre", "slower", "strength", "still", "least", "off"),
+        *("slur-first", "daily"),
+    ]
+
+
+@pytest.mark.parametrize(
+    ("answer", "after_fail", "fails"),
+    [("back", "back", 3), ("once-more", "again", 2), ("stop", "again", 1), ("beyond", "beyond", 2)],
+)
+def test_what_follows_a_failure_at_the_top(answer: str, after_fail: str, fails: int) -> None:
+    way = ladder(after_failure=answer).way
+    assert (way["after_fail"], way["fails"]) == (after_fail, fails)
+
+
+def test_between_tries() -> None:
+    assert "probe" not in ladder().way
+    fresh = ladder(between_tries="breath").way
+    assert (fresh["probe"], fresh["rest_s"]) == ("off", 5)
+    from_bottom = {one.family for one in settings_for(Part.HIGH, between_tries="bottom")}
+    assert "chromatic-ladder" not in from_bottom
+    assert {"two-octave-scale", "light-hold-pyramid"} <= from_bottom
+
+
+def test_dynamics_going_up() -> None:
+    for answer in ("grow", "open-close", "level"):
+        slurs = {one.family: one for one in settings_for(Part.SLURS, dynamics_up=answer)}
+        assert slurs["slot-slur"].values["dynamics"] == answer
+        assert ("shaped-slur" in slurs) == (answer != "level")
+
+
+def test_low_air_and_starts() -> None:
+    slow, fast = (
+        {one.family: one for one in settings_for(Part.LOW, low_air=answer)}
+        for answer in ("slower", "faster")
+    )
+    assert float(slow["low-scales"].values["beats"]) > float(fast["low-scales"].values["beats"])
+    (tenuto,) = (
+        one for one in settings_for(Part.LOW, starts="tongued") if one.family == "chained-intervals"
+    )
+    assert tenuto.values["how"] == "tenuto"
+    assert settings_for(Part.PEDALS, starts="breath")[0].family == "pedal-sets"
+
+
+def test_pressing_metronome_pedals_and_buzzing() -> None:
+    assert settings_for(Part.HIGH, pressure="zero")[0].family == "light-hold-pyramid"
+    some = [one.family for one in settings_for(Part.HIGH, pressure="some")]
+    assert "light-hold-pyramid" not in some
+    assert ladder(metronome="on").way["metronome"] == "on"
+    assert settings_for(Part.PEDALS, pedals="loosening") == []
+    plan = planned(known(about=UP, schools={"buzzing": "diagnosis"}))
+    assert Part.BUZZ not in [one.kind for one in plan.blocks]
+
+
+def test_a_choice_there_is_not_is_refused_with_those_there_are() -> None:
+    with pytest.raises(SchoolRefusedError, match="There are: dynamics-up"):
+        checked("diet", "soup")
+    with pytest.raises(SchoolRefusedError, match="one of off, on"):
+        checked("metronome", "loud")
+
+
+TRIAL = Trial("low-air", "slower", "faster", back(14), TODAY)
+
+
+def test_both_answers_take_turns_and_no_weekday_belongs_to_one() -> None:
+    days = [TRIAL.begins + timedelta(days=number) for number in range(14)]
+    options = [TRIAL.option_on(day) for day in days]
+    assert options.count("slower") == options.count("faster") == 7
+    # Each pair of days holds both.
+    assert all({options[at], options[at + 1]} == {"slower", "faster"} for at in range(0, 14, 2))
+    assert {options[0], options[7]} == {"slower", "faster"}
+    assert TRIAL.option_on(TODAY) is None
+    assert schools_on({"low-air": "slower"}, [TRIAL], days[1]) == {"low-air": options[1]}
+
+
+def played(share_slower: float, share_faster: float, tries: int) -> History:
+    """Fourteen days with so many tries each."""
+    rows = []
+    for number in range(14):
+        day = 14 - number
+        slower = TRIAL.option_on(back(day)) == "slower"
+        passes = round(tries * (share_slower if slower else share_faster))
+        rows += [tried(day, 60, family="low-scales", passed=at < passes) for at in range(tries)]
+    return History(tuple(rows))
+
+
+def test_there_is_no_winner_without_evidence() -> None:
+    few = outcome_of(TRIAL, played(1.0, 0.0, 2), TODAY)
+    assert (few.better, few.first_better) == ("", None)
+    assert few.words == "It ended with 7 and 7 days, 14 and 14 tries: too little to tell."
+    alike = outcome_of(TRIAL, played(0.6, 0.6, 10), TODAY)
+    assert alike.first_better == pytest.approx(0.5, abs=0.01)
+    assert alike.words == "No difference that can be told: 60 % against 60 % passed."
+
+
+def test_a_clear_winner_is_told_with_how_sure_that_is() -> None:
+    found = outcome_of(TRIAL, played(0.9, 0.3, 10), TODAY)
+    assert found.better == "slower"
+    assert found.words.startswith("“open, unforced, slower” works very likely better for you: 90 %")
+    leaning = outcome_of(TRIAL, played(0.5, 0.7, 10), TODAY)
+    assert leaning.better == ""
+    assert "works perhaps better" in leaning.words
+
+
+def test_what_else_was_played_tells_nothing_of_it() -> None:
+    other = History(tuple(tried(day, 60, family="slot-slur") for day in range(14, 0, -1)))
+    assert outcome_of(TRIAL, other, TODAY).first.tries == 0
+
+
+def test_tries_of_a_day_count_for_less_than_as_many_on_as_many_days() -> None:
+    one_day, ten_days = arm_of([(10, 5)]), arm_of([(1, 0), (1, 1)] * 5)
+    assert one_day.tries == ten_days.tries == 10
+    assert one_day.worth == pytest.approx(10 / (1 + 9 * 0.2))
+    assert ten_days.worth == 10
+
+
+@given(st.integers(0, 30), st.integers(1, 30), st.integers(0, 30), st.integers(1, 30))
+def test_how_likely_one_share_is_larger_is_the_integral_of_two_beta_densities(
+    passes: int, fails: int, other_passes: int, other_fails: int
+) -> None:
+    def arm(good: int, bad: int) -> Arm:
+        return Arm(5, good + bad, good, good + bad)
+
+    mine = stats.beta(passes + 1, fails + 1)
+    theirs = stats.beta(other_passes + 1, other_fails + 1)
+    wanted, _ = integrate.quad(lambda share: mine.pdf(share) * theirs.cdf(share), 0, 1, limit=200)
+    found = first_better(arm(passes, fails), arm(other_passes, other_fails))
+    assert found == pytest.approx(wanted, abs=2e-3)
