@@ -17,6 +17,7 @@ BENCHES = (
     "truth",
     "attempts",
     "book",
+    "coach",
 )
 
 for name in sys.argv[1:] or BENCHES:

@@ -29,7 +29,19 @@ def choose(page: Page, url: str, name: str) -> None:
     """Opens the app as one of the band."""
     page.goto(url)
     page.get_by_role("button", name=name).first.click()
-    expect(page.get_by_role("heading", name="Long tone")).to_be_visible()
+    expect(page.get_by_role("button", name="Start")).to_be_visible()
+
+
+def coach(page: Page) -> None:
+    """Today, the schools, and where the programmes are."""
+    shoot(page, "today-light")
+    page.keyboard.press("o")
+    expect(page.get_by_role("heading", name="Going up: how loud?")).to_be_visible()
+    shoot(page, "schools-light")
+    page.keyboard.press("Escape")
+    page.keyboard.press("g")
+    expect(page.get_by_text("you are here")).to_be_visible()
+    shoot(page, "programmes-light")
 
 
 def two_tries(page: Page) -> None:
@@ -47,52 +59,34 @@ def two_tries(page: Page) -> None:
     page.evaluate("document.activeElement.blur()")
 
 
-def horn(page: Page, scheme: str) -> None:
-    """A skip slur on valves by day, a glide on the slide in the evening, and My horn."""
-    page.keyboard.press("3")
+def horn(page: Page) -> None:
+    """A skip slur on valves, and My horn."""
+    page.keyboard.press("4")
     note = page.get_by_role("region", name="The note")
     expect(note.locator(".name")).to_be_visible()
-    if scheme == "dark":
-        page.keyboard.press("p")
-        page.get_by_role("button", name="Osk").first.click()
-        expect(page.get_by_role("heading", name="Long tone")).to_be_visible()
-        page.keyboard.press("3")
-        expect(note.locator(".name")).to_have_text("B♭2")
-    for key in (
-        ["ArrowUp"] * (4 if scheme == "light" else 7)
-        + ["s"]
-        + ["ArrowUp"] * (7 if scheme == "light" else 3)
-    ):
+    for key in ["ArrowUp"] * 4 + ["s"] + ["ArrowUp"] * 7:
         page.keyboard.press(key)
-    expect(note).to_contain_text("skip slur" if scheme == "light" else "mm in")
-    shoot(page, f"horn-{scheme}")
-    if scheme == "light":
-        page.keyboard.press("m")
-        expect(page.get_by_label("Targets")).to_be_visible()
-        shoot(page, "my-horn-light")
-        return
-    page.keyboard.press("p")
-    page.get_by_role("button", name="Maren").first.click()
-    expect(page.get_by_role("heading", name="Long tone")).to_be_visible()
+    expect(note).to_contain_text("skip slur")
+    shoot(page, "horn-light")
+    page.keyboard.press("m")
+    expect(page.get_by_label("Targets")).to_be_visible()
+    shoot(page, "my-horn-light")
 
 
-def book(page: Page, url: str, scheme: str) -> None:
-    """The list by day, and a page of it by day and in the evening."""
-    if scheme == "light":
-        page.keyboard.press("4")
-        expect(page.get_by_role("link", name="Slur pyramid")).to_be_visible()
-        shoot(page, "book-light")
-    family = "skip-slur" if scheme == "light" else "rising-triads"
-    page.goto(f"{url}/#/book/{family}")
+def book(page: Page, url: str) -> None:
+    """The list, a page of it, and an exercise of one's own."""
+    page.keyboard.press("5")
+    expect(page.get_by_role("link", name="Slur pyramid")).to_be_visible()
+    shoot(page, "book-light")
+    page.goto(f"{url}/#/book/skip-slur")
     expect(page.get_by_role("img", name="free")).to_be_visible()
-    shoot(page, f"exercise-{scheme}")
-    if scheme == "light":
-        page.keyboard.press("4")
-        page.keyboard.press("n")
-        expect(page.get_by_role("region", name="Slots to tap")).to_be_visible()
-        for key in ["t", "ArrowUp", "t", "ArrowUp", "t", "b"]:
-            page.keyboard.press(key)
-        shoot(page, "own-light")
+    shoot(page, "exercise-light")
+    page.keyboard.press("5")
+    page.keyboard.press("n")
+    expect(page.get_by_role("region", name="Slots to tap")).to_be_visible()
+    for key in ["t", "ArrowUp", "t", "ArrowUp", "t", "b"]:
+        page.keyboard.press(key)
+    shoot(page, "own-light")
 
 
 def slur(page: Page, url: str) -> None:
@@ -118,6 +112,7 @@ def play_session(page: Page, url: str, name: str, key: str, place: str) -> None:
         " localStorage.setItem(`orexis-stand-${id}`, JSON.stringify({ source: 'stand-in' }));"
     )
     choose(page, url, name)
+    page.keyboard.press("2")
     page.keyboard.press("w")
     expect(page.get_by_role("listitem").filter(has_text="Pedal sets")).to_be_visible()
     page.keyboard.press(key)
@@ -169,39 +164,41 @@ def main() -> None:
         recording = recorded(server.url)
         browser = playwright.chromium.launch(executable_path=CHROMIUM, args=QUIET_FLAGS)
         try:
-            for scheme, size in (("light", (1280, 800)), ("dark", (1280, 800))):
-                page = browser.new_page(
-                    viewport={"width": size[0], "height": size[1]},
-                    color_scheme="dark" if scheme == "dark" else "light",
-                )
-                choose(page, server.url, "Maren")
-                two_tries(page)
-                shoot(page, f"stand-{scheme}")
-                if scheme == "light":
-                    page.keyboard.press("2")
-                    expect(page.get_by_role("heading", name="Yesterday")).to_be_visible()
-                    shoot(page, "takes-light")
-                    page.keyboard.press("p")
-                    shoot(page, "players-light")
-                horn(page, scheme)
-                book(page, server.url, scheme)
-                page.keyboard.press("2")
-                of = "Again" if scheme == "light" else "Slot slur"
-                page.get_by_role("link", name=of).first.click()
-                expect(page.get_by_role("link", name="Save the sound")).to_be_visible()
-                page.keyboard.press("w")
-                expect(page.get_by_text("You said: uneven.")).to_be_visible()
-                shoot(page, f"take-{scheme}")
-                if scheme == "dark":
-                    slur(page, server.url)
-                if scheme == "light":
-                    page.keyboard.press("c")
-                    expect(page.get_by_text("Below: the")).to_be_visible()
-                    shoot(page, "compare-light")
-                    page.goto(f"{server.url}/#/recordings/{recording}")
-                    expect(page.get_by_role("heading", name="rehearsal.wav")).to_be_visible()
-                    shoot(page, "recording-light")
-                page.close()
+            page = browser.new_page(viewport={"width": 1280, "height": 800}, color_scheme="light")
+            choose(page, server.url, "Jory")
+            coach(page)
+            choose(page, server.url, "Maren")
+            page.keyboard.press("2")
+            two_tries(page)
+            shoot(page, "stand-light")
+            page.keyboard.press("3")
+            expect(page.get_by_role("heading", name="Yesterday")).to_be_visible()
+            shoot(page, "takes-light")
+            page.keyboard.press("p")
+            shoot(page, "players-light")
+            horn(page)
+            book(page, server.url)
+            page.keyboard.press("3")
+            page.get_by_role("link", name="Again").first.click()
+            expect(page.get_by_role("link", name="Save the sound")).to_be_visible()
+            page.keyboard.press("w")
+            expect(page.get_by_text("You said: uneven.")).to_be_visible()
+            shoot(page, "take-light")
+            page.keyboard.press("c")
+            expect(page.get_by_text("Below: the")).to_be_visible()
+            shoot(page, "compare-light")
+            page.goto(f"{server.url}/#/recordings/{recording}")
+            expect(page.get_by_role("heading", name="rehearsal.wav")).to_be_visible()
+            shoot(page, "recording-light")
+            page.close()
+            evening = browser.new_page(viewport={"width": 1280, "height": 800}, color_scheme="dark")
+            choose(evening, server.url, "Maren")
+            shoot(evening, "today-dark")
+            evening.keyboard.press("2")
+            two_tries(evening)
+            shoot(evening, "stand-dark")
+            slur(evening, server.url)
+            evening.close()
             day = browser.new_page(viewport={"width": 1280, "height": 800})
             play_session(day, server.url, "Pia", "a", "length 3 of 7")
             shoot(day, "session-light")

@@ -139,7 +139,7 @@ def launch(browser_type: BrowserType) -> Iterator[Launch]:
 def page_of(
     browser: Browser, server: Server, init_script: str = "", **options: object
 ) -> Iterator[Page]:
-    """The app with Maren chosen; fails on any error in the browser's console."""
+    """The app with Maren at her Stand; fails on any error in the browser's console."""
     context = browser.new_context(viewport={"width": 1280, "height": 800}, **options)  # type: ignore[arg-type]
     if init_script:
         context.add_init_script(init_script)
@@ -154,6 +154,8 @@ def page_of(
     page.on("console", watch)
     page.goto(server.url)
     page.get_by_role("button", name="Maren").first.click()
+    expect(page.get_by_role("button", name="Start")).to_be_visible()
+    page.keyboard.press("2")
     expect(page.get_by_role("heading", name="Long tone")).to_be_visible()
     yield page
     assert errors == []

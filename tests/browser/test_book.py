@@ -14,7 +14,7 @@ from tests.sounds import RATE, silence, softened, steady
 
 
 def open_exercise(page: Page, title: str) -> None:
-    page.keyboard.press("4")
+    page.keyboard.press("5")
     expect(page.get_by_role("heading", name="Book")).to_be_visible()
     page.get_by_role("link", name=re.compile(f"^{title}")).click()
     expect(page.get_by_role("heading", name=title, level=1)).to_be_visible()
@@ -24,7 +24,7 @@ def test_an_exercise_is_found_by_keys_alone_and_played_on_the_stand(
     server: Server, launch: Launch
 ) -> None:
     with page_of(launch(), server) as page:
-        page.keyboard.press("4")
+        page.keyboard.press("5")
         expect(page.get_by_role("link", name=re.compile("^Full breath"))).to_be_visible()
         # Two groups on is long tones; the second of them is the long tone.
         for _ in range(2):
@@ -116,7 +116,7 @@ def test_what_this_horn_cannot_do_stands_last_with_the_reason(
     server: Server, launch: Launch
 ) -> None:
     with page_of(launch(), server) as page:
-        page.keyboard.press("4")
+        page.keyboard.press("5")
         high = page.get_by_role("region", name="high").get_by_role("link")
         expect(high.last).to_contain_text("Valves cannot glide")
         high.last.click()
@@ -206,7 +206,7 @@ def test_what_cannot_be_is_said_and_what_was_there_stays(server: Server, launch:
 
 def test_a_line_is_tapped_kept_changed_played_and_deleted(server: Server, launch: Launch) -> None:
     with page_of(launch(), server) as page:
-        page.keyboard.press("4")
+        page.keyboard.press("5")
         expect(page.get_by_role("heading", name="Book")).to_be_visible()
         page.keyboard.press("n")
         expect(page.get_by_role("heading", name="Your own line")).to_be_visible()
@@ -236,7 +236,7 @@ def test_a_line_is_tapped_kept_changed_played_and_deleted(server: Server, launch
         with page.expect_response(re.compile("/own/")) as changed:
             page.keyboard.press("k")
         assert changed.value.ok
-        page.keyboard.press("4")
+        page.keyboard.press("5")
         yours = page.get_by_role("region", name="yours").get_by_role("link")
         expect(yours).to_have_count(1)
         yours.click()
@@ -245,7 +245,7 @@ def test_a_line_is_tapped_kept_changed_played_and_deleted(server: Server, launch
         expect(page.get_by_role("region", name="Now")).to_be_visible()
         page.keyboard.press("s")
         expect(page.get_by_text("1 of 2")).to_be_visible()
-        page.keyboard.press("4")
+        page.keyboard.press("5")
         page.get_by_role("link", name="Two steps").click()
         expect(page.get_by_role("heading", name="Two steps")).to_be_visible()
         page.keyboard.press("Delete")
@@ -262,7 +262,7 @@ def test_a_melody_comes_in_and_what_is_none_says_so(
     melody = task("melody", "tenor-horn-eb", tune="slack-water", from_midi="C4")
     (tmp_path / "slack.mid").write_bytes(midi_of(melody.score, "Slack Water"))
     with page_of(launch(), server) as page:
-        page.keyboard.press("4")
+        page.keyboard.press("5")
         expect(page.get_by_role("heading", name="Book")).to_be_visible()
         page.get_by_label("A melody").set_input_files(tmp_path / "page.xml")
         expect(page.get_by_role("alert")).to_contain_text("page.xml is no MusicXML or MIDI")

@@ -9,7 +9,7 @@ from tests.browser.conftest import Launch, Server, page_of
 
 def test_the_horn_is_explored_by_keys_alone(server: Server, launch: Launch) -> None:
     with page_of(launch(), server) as page:
-        page.keyboard.press("3")
+        page.keyboard.press("4")
         note = page.get_by_role("region", name="The note")
         # The tenor horn starts on its written G4.
         expect(note.locator(".name")).to_have_text("G4")
@@ -47,7 +47,7 @@ def test_a_tone_sounds_until_its_key_is_pressed_again(server: Server, launch: La
             "OscillatorNode.prototype.start = function () {"
             "  window.heard.push(this.frequency.value); start.call(this); }; 0;"
         )
-        page.keyboard.press("3")
+        page.keyboard.press("4")
         expect(page.get_by_role("button", name="equal")).to_be_visible()
         for key, pressed in (("e", "equal"), ("j", "just"), ("n", "as the horn gives it")):
             page.keyboard.press(key)
@@ -67,8 +67,8 @@ def test_a_glide_on_the_slide_is_planned_and_drawn(server: Server, launch: Launc
     with page_of(launch(), server) as page:
         page.keyboard.press("p")
         page.get_by_role("button", name="Osk").first.click()
-        expect(page.get_by_role("heading", name="Long tone")).to_be_visible()
-        page.keyboard.press("3")
+        expect(page.get_by_role("button", name="Start")).to_be_visible()
+        page.keyboard.press("4")
         note = page.get_by_role("region", name="The note")
         expect(note.locator(".name")).to_have_text("B♭2")
         for _ in range(7):
@@ -83,7 +83,7 @@ def test_a_glide_on_the_slide_is_planned_and_drawn(server: Server, launch: Launc
 
 def test_my_horn_is_kept_and_changes_the_stand(server: Server, launch: Launch) -> None:
     with page_of(launch(), server) as page:
-        page.keyboard.press("3")
+        page.keyboard.press("4")
         expect(page.get_by_role("region", name="The note")).to_be_visible()
         page.keyboard.press("m")
         page.get_by_label("Targets").select_option("just")

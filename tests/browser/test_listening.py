@@ -71,7 +71,7 @@ def test_a_recording_dropped_onto_takes_is_heard_and_compared_with_what_was_mean
 ) -> None:
     soundfile.write(tmp_path / "a.flac", np.concatenate((silence(0.5), PHRASE)), RATE)
     with page_of(launch(), server) as page:
-        page.keyboard.press("2")
+        page.keyboard.press("3")
         expect(page.get_by_role("heading", name="Nothing played yet")).to_be_visible()
         drop(page, b"no sound at all", "letter.wav")
         expect(page.get_by_text("letter.wav is not a recording Orexis can read")).to_be_visible()
@@ -140,7 +140,7 @@ def test_takes_of_one_note_are_compared_with_cursors_at_the_same_place(
     short, whole = (softened(steady(B_FLAT_3_HZ, seconds)) for seconds in (2.0, 4.6))
     server.play(np.concatenate((silence(1.5), short, silence(1.2), whole, silence(1))))
     with page_of(launch(), server) as page:
-        page.keyboard.press("2")
+        page.keyboard.press("3")
         expect(page.get_by_role("heading", name="Today")).to_be_visible()
         page.keyboard.press("Enter")
         expect(page.get_by_role("heading", name="How was it?")).to_be_visible()
@@ -226,7 +226,7 @@ def test_nothing_of_the_pitch_is_drawn_before_the_ear_has_spoken(
     low = softened(steady(B_FLAT_3_HZ * 2 ** (-12 / 1200), 4.5))
     server.play(np.concatenate((silence(1), low, silence(1))))
     with page_of(launch(), server) as page:
-        page.keyboard.press("2")
+        page.keyboard.press("3")
         expect(page.get_by_role("heading", name="Today")).to_be_visible()
         page.keyboard.press("Enter")
         expect(page.get_by_role("heading", name="How was it?")).to_be_visible()

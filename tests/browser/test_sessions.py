@@ -252,7 +252,7 @@ def test_a_session_of_ones_own_is_put_together_played_noted_and_listed(
         page.get_by_role("heading", name="Done for today.").click()
         page.keyboard.press("Escape")
         expect(page.get_by_role("button", name="whole sessions")).to_be_visible()
-        page.keyboard.press("2")
+        page.keyboard.press("3")
         today = page.get_by_role("region", name="Today")
         expect(today.get_by_role("heading", name="My session")).to_be_visible()
         expect(today.get_by_text("“Slower air at the start.”")).to_be_visible()

@@ -60,7 +60,7 @@ def test_a_tone_at_the_microphone_is_read_within_2_cents_judged_and_kept(
         assert word == direction
         assert abs(int(number) - abs(cents)) <= 2
         assert 4.3 <= float(shown(page, "held")) <= 4.7
-        page.keyboard.press("2")
+        page.keyboard.press("3")
         expect(page.get_by_role("heading", name="Today")).to_be_visible()
         page.get_by_role("link", name=re.compile("Go on.")).click()
         expect(page.get_by_role("img", name="The whole take")).to_be_visible()
@@ -70,7 +70,7 @@ def test_a_tone_at_the_microphone_is_read_within_2_cents_judged_and_kept(
         page.keyboard.press("e")
         expect(page.get_by_text("You said: good. The meter agrees.")).to_be_visible()
         assert shown(page, "centre").split()[1] == direction
-        page.keyboard.press("2")
+        page.keyboard.press("3")
         expect(page.get_by_text("rate 4 more takes")).to_be_visible()
     (kept,) = server.takes()
     assert kept["source"] == "microphone"
@@ -88,7 +88,7 @@ def test_a_note_too_short_says_so_and_can_be_overruled(
         expect(page.get_by_role("heading", name="You say: go on.")).to_be_visible()
         page.reload()
         expect(page.get_by_role("heading", name="Long tone")).to_be_visible()
-        page.keyboard.press("2")
+        page.keyboard.press("3")
         expect(page.get_by_text("You say: go on.")).to_be_visible()
 
 
@@ -138,7 +138,7 @@ def test_the_whole_path_by_keyboard_alone(server: Server, launch: Launch) -> Non
         expect(page.get_by_role("heading", name="Go on.")).to_be_visible()
         page.keyboard.press("o")
         expect(page.get_by_role("heading", name="You say: again.")).to_be_visible()
-        page.keyboard.press("2")
+        page.keyboard.press("3")
         expect(page.get_by_text("You say: again.")).to_be_visible()
         page.keyboard.press("Enter")
         expect(page.get_by_role("link", name="Save the sound")).to_be_visible()
@@ -238,14 +238,14 @@ def test_an_unplugged_microphone_keeps_what_was_played(
         # What the browser says when the plug is pulled.
         page.evaluate("track.dispatchEvent(new Event('ended'))")
         expect(page.get_by_role("heading", name="The microphone went away")).to_be_visible()
-        page.keyboard.press("2")
+        page.keyboard.press("3")
         expect(page.get_by_text(re.compile(r"Again: held \d"))).to_be_visible()
 
 
 def test_a_server_that_is_gone_has_its_own_screen(server: Server, launch: Launch) -> None:
     with page_of(launch(), server) as page:
         server.kill()
-        page.keyboard.press("2")
+        page.keyboard.press("3")
         expect(page.get_by_role("heading", name="Orexis has stopped answering")).to_be_visible()
         server.start()
         page.get_by_role("button", name="Try again").click()
@@ -325,7 +325,7 @@ def test_notes_are_shown_in_the_players_own_notation_everywhere(
         expect(page.get_by_text("sounds ")).to_have_count(0)
         page.keyboard.press("s")
         expect(page.get_by_role("status").get_by_role("heading")).to_be_visible()
-        page.keyboard.press("2")
+        page.keyboard.press("3")
         expect(page.get_by_role("link").get_by_role("img", name="B♭2", exact=True)).to_be_visible()
 
 
@@ -335,7 +335,7 @@ def test_a_take_is_heard_at_half_speed_and_a_stretch_again_and_again(
     with page_of(launch(), server) as page:
         page.keyboard.press("s")
         expect(page.get_by_role("status").get_by_role("heading")).to_be_visible()
-        page.keyboard.press("2")
+        page.keyboard.press("3")
         expect(page.get_by_role("heading", name="Today")).to_be_visible()
         page.keyboard.press("Enter")
         expect(page.locator("audio")).to_be_attached()

@@ -60,7 +60,7 @@ def session_notes(session: Session, session_id: str) -> list[NoteRow]:
         .where(Take.session_id == session_id, Take.deleted_at.is_(None))
         .order_by(Take.first_frame, TakeNote.number)
     )
-    return [_note(*row) for row in session.execute(query).tuples()]
+    return [_note(*row) for row in session.execute(query)]
 
 
 def ever_heard(session: Session, player: Player, midis: Iterable[int]) -> set[int]:
@@ -197,7 +197,7 @@ def _tried(
         query = query.where(Take.exercise_key.in_(wanted))
     found: list[Tried] = []
     for (_, day, family, passed, level, seconds), rows in groupby(
-        session.execute(query).tuples(), key=lambda row: row[:6]
+        session.execute(query), key=lambda row: row[:6]
     ):
         notes = tuple(_note(*row[6:]) for row in rows)
         if family in GLIDED:
@@ -227,7 +227,7 @@ def _summed(session: Session, player: Player, since: datetime, until: datetime) 
     lasted = _lasted(session, player, since, until)
     found: list[Tried] = []
     for (on_day, family, passed, level), rows in groupby(
-        session.execute(query).tuples(), key=lambda row: row[:4]
+        session.execute(query), key=lambda row: row[:4]
     ):
         notes = tuple(
             NoteRow(midi, on == On.HORN, bool(spoke), None, s or 0.0, held or 0.0, db)
@@ -257,7 +257,7 @@ def _lasted(
     )
     return {
         (day, family, bool(passed), level): seconds - SILENCE_S * (count - 1)
-        for day, family, passed, level, seconds, count in session.execute(query).tuples()
+        for day, family, passed, level, seconds, count in session.execute(query)
     }
 
 

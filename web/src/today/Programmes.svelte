@@ -3,6 +3,7 @@
   import { push } from 'svelte-spa-router';
   import { answer, api, problemOf, type Schemas } from '../api/client';
   import Key from '../parts/Key.svelte';
+  import { InTurn } from '../parts/inturn';
   import { Loaded } from '../parts/loaded.svelte';
   import { offer } from '../parts/keys.svelte';
   import View from '../parts/View.svelte';
@@ -24,24 +25,28 @@
   const all = $derived(programmes.value ?? []);
   const now = $derived(all[at]);
 
-  async function take(coming: Promise<Programme[]>) {
-    const key = now?.key;
-    try {
-      programmes.value = await coming;
-      refused = '';
-      at = Math.max(
-        programmes.value.findIndex((one) => one.key === key),
-        0,
-      );
-    } catch (error) {
-      const { title, detail } = problemOf(error);
-      refused = `${title}. ${detail}`;
-    }
+  const turns = new InTurn();
+
+  function take(ask: () => Promise<Programme[]>) {
+    void turns.run(async () => {
+      try {
+        const key = now?.key;
+        programmes.value = await ask();
+        refused = '';
+        at = Math.max(
+          programmes.value.findIndex((one) => one.key === key),
+          0,
+        );
+      } catch (error) {
+        const { title, detail } = problemOf(error);
+        refused = `${title}. ${detail}`;
+      }
+    });
   }
 
   function step(what: Schemas['ProgrammeStep']) {
     if (!now) return;
-    void take(
+    take(() =>
       answer(
         api.PUT('/api/players/{player_id}/programmes/{key}', {
           params: { path: { player_id, key: now.key } },
@@ -53,7 +58,7 @@
 
   function leave() {
     if (!now) return;
-    void take(
+    take(() =>
       answer(
         api.DELETE('/api/players/{player_id}/programmes/{key}', {
           params: { path: { player_id, key: now.key } },

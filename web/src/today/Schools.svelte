@@ -3,6 +3,7 @@
   import { push } from 'svelte-spa-router';
   import { answer, api, problemOf, type Schemas } from '../api/client';
   import Key from '../parts/Key.svelte';
+  import { InTurn } from '../parts/inturn';
   import { Loaded } from '../parts/loaded.svelte';
   import { offer } from '../parts/keys.svelte';
   import View from '../parts/View.svelte';
@@ -22,32 +23,36 @@
   const all = $derived(schools.value ?? []);
   const now = $derived(all[at]);
 
-  async function take(coming: Promise<School[]>) {
-    try {
-      schools.value = await coming;
-      refused = '';
-    } catch (error) {
-      const { title, detail } = problemOf(error);
-      refused = `${title}. ${detail}`;
-    }
+  const turns = new InTurn();
+
+  function take(ask: () => Promise<School[]>) {
+    void turns.run(async () => {
+      try {
+        schools.value = await ask();
+        refused = '';
+      } catch (error) {
+        const { title, detail } = problemOf(error);
+        refused = `${title}. ${detail}`;
+      }
+    });
   }
 
   const path = (key: string) => ({ params: { path: { player_id, key } } });
 
   function choose(key: string, option: string) {
     const body = { option };
-    void take(answer(api.PUT('/api/players/{player_id}/schools/{key}', { ...path(key), body })));
+    take(() => answer(api.PUT('/api/players/{player_id}/schools/{key}', { ...path(key), body })));
   }
 
   function measure(key: string, option: string) {
     const body = { option };
-    void take(
+    take(() =>
       answer(api.POST('/api/players/{player_id}/schools/{key}/measure', { ...path(key), body })),
     );
   }
 
   function stop(key: string) {
-    void take(answer(api.DELETE('/api/players/{player_id}/schools/{key}/measure', path(key))));
+    take(() => answer(api.DELETE('/api/players/{player_id}/schools/{key}/measure', path(key))));
   }
 
   function go(by: number) {

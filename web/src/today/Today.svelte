@@ -21,10 +21,11 @@
   }
 
   function minutes(by: number) {
-    if (!today) return;
-    const wanted = today.minutes + by * (field?.step ?? 5);
-    if (wanted < (field?.least ?? 5) || wanted > (field?.most ?? 120)) return;
-    void day.ask({ minutes: wanted });
+    const least = field?.least ?? 5;
+    const most = field?.most ?? 120;
+    void day.ask((now) => ({
+      minutes: Math.min(Math.max(now.minutes + by * (field?.step ?? 5), least), most),
+    }));
   }
 
   function drop(event: DragEvent, to: number) {
@@ -49,7 +50,7 @@
       keys: ['q'],
       shown: 'Q',
       label: 'quiet hours, or not',
-      run: () => void day.ask({ quiet: !today?.quiet }),
+      run: () => void day.ask(({ quiet }) => ({ quiet: !quiet })),
       quiet: true,
     },
     {
@@ -109,7 +110,13 @@
       quiet: true,
     },
     { keys: ['w'], shown: 'W', label: 'why this?', run: () => (day.why = !day.why), quiet: true },
-    { keys: ['r'], shown: 'R', label: 'plan it anew', run: () => void day.ask({}), quiet: true },
+    {
+      keys: ['r'],
+      shown: 'R',
+      label: 'plan it anew',
+      run: () => void day.ask(() => ({})),
+      quiet: true,
+    },
     { keys: ['g'], shown: 'G', label: 'programmes', run: () => void push('/programmes') },
     { keys: ['o'], shown: 'O', label: 'schools', run: () => void push('/schools') },
     { keys: ['a'], shown: 'A', label: 'about you', run: () => void push('/about') },
@@ -224,7 +231,7 @@
       <button
         class="act"
         aria-pressed={today.quiet}
-        onclick={() => void day.ask({ quiet: !today?.quiet })}
+        onclick={() => void day.ask(({ quiet }) => ({ quiet: !quiet }))}
       >
         Quiet hours <strong>{today.quiet ? 'yes' : 'no'}</strong><Key shown="Q" />
       </button>

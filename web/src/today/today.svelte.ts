@@ -1,4 +1,5 @@
 import { answer, api, problemOf, type Player, type Problem, type Schemas } from '../api/client';
+import { InTurn } from '../parts/inturn';
 import { Loaded } from '../parts/loaded.svelte';
 import { handOver } from '../stand/handed';
 
@@ -17,7 +18,7 @@ export class Day {
   /** Whether the facts behind each block are shown. */
   why = $state(false);
   refused = $state('');
-  busy = $state(false);
+  private readonly turns = new InTurn();
   private readonly path: { player_id: number };
 
   constructor(player: Player) {
@@ -41,27 +42,23 @@ export class Day {
     this.chosen = Math.min(Math.max(this.chosen + by, 0), last);
   }
 
-  async ask(wanted: Partial<Asked>): Promise<void> {
-    const { today } = this;
-    if (!today) return;
-    const { minutes, lips, quiet } = today;
-    const body = { minutes, lips, quiet, ...wanted };
-    await this.take(
-      answer(api.PUT('/api/players/{player_id}/today', { params: { path: this.path }, body })),
-    );
+  /** Makes the plan anew for what is wanted of it, told from what it is for now. */
+  ask(wanted: (today: Today) => Partial<Asked>): Promise<void> {
+    return this.take((today) => {
+      const { minutes, lips, quiet } = today;
+      const body = { minutes, lips, quiet, ...wanted(today) };
+      return api.PUT('/api/players/{player_id}/today', { params: { path: this.path }, body });
+    });
   }
 
   nextLips(): void {
-    const at = LIPS.indexOf(this.today?.lips ?? 'normal');
-    void this.ask({ lips: LIPS[(at + 1) % LIPS.length] });
+    void this.ask(({ lips }) => ({ lips: LIPS[(LIPS.indexOf(lips) + 1) % LIPS.length] }));
   }
 
   async change(change: Change['change'], more: Partial<Change> = {}): Promise<void> {
     const body = { change, block: this.chosen, to: 0, by_min: 0, ...more };
-    await this.take(
-      answer(
-        api.POST('/api/players/{player_id}/today/change', { params: { path: this.path }, body }),
-      ),
+    await this.take(() =>
+      api.POST('/api/players/{player_id}/today/change', { params: { path: this.path }, body }),
     );
     this.choose(0);
   }
@@ -83,17 +80,18 @@ export class Day {
     return true;
   }
 
-  private async take(coming: Promise<Today>): Promise<void> {
-    if (this.busy) return;
-    this.busy = true;
-    try {
-      this.plan.value = await coming;
-      this.refused = '';
-    } catch (error) {
-      this.refused = this.words(problemOf(error));
-    } finally {
-      this.busy = false;
-    }
+  /** One after the other, however quickly they are asked for. */
+  private take(asking: (today: Today) => Parameters<typeof answer<Today>>[0]): Promise<void> {
+    return this.turns.run(async () => {
+      const { today } = this;
+      if (!today) return;
+      try {
+        this.plan.value = await answer(asking(today));
+        this.refused = '';
+      } catch (error) {
+        this.refused = this.words(problemOf(error));
+      }
+    });
   }
 
   private words({ title, detail }: Problem): string {

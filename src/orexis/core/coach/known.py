@@ -163,9 +163,9 @@ class Known:
         where it would not lock."""
         earlier = [one for one in self.history.sittings if one.day < self.today]
         days = [one for one in self.history.days if one < self.today]
-        if not earlier or not days:
+        if not earlier:
             return None
-        last = max(days[-1], earlier[-1].day)
+        last = max([*days[-1:], earlier[-1].day])
         ended = any(
             group is Group.HIGH and close in (Close.ENOUGH, Close.RAGGED, Close.TIRED)
             for one in earlier

@@ -1,0 +1,249 @@
+"""Months of practice with a body that is a model: no rule is broken on any day of them."""
+
+from dataclasses import replace
+from datetime import date, timedelta
+from functools import cache
+
+import pytest
+from hypothesis import given, settings
+from hypothesis import strategies as st
+
+from orexis.core.coach.about import About, Experience, Wish
+from orexis.core.coach.day import Part
+from orexis.core.coach.known import Event, EventKind
+from orexis.core.coach.programmes import Following
+from orexis.core.coach.schools import QUESTIONS
+from orexis.core.exercises.book import find_family
+from orexis.core.exercises.family import Group
+from orexis.core.judging.gate import GateLevel
+from orexis.core.session.state import Close, End
+from orexis.practice.simulated import simulation_document
+from orexis.practice.simulation import Habits, Practiser, SimulatedDay, Simulation, simulate
+from orexis.standin.body import Body
+from tests.core.exercises.writing import writer
+
+START = date(2026, 3, 2)
+HARD = {Part.HIGH, Part.PEDALS}
+SCHOOLS = st.fixed_dictionaries(
+    {one.key: st.sampled_from([option.key for option in one.options]) for one in QUESTIONS}
+)
+
+
+def practiser(
+    instrument: str = "tenor-horn-eb",
+    experience: Experience = Experience.SOME_YEARS,
+    wish: Wish = Wish.UP,
+    minutes: int = 30,
+    **more: object,
+) -> Practiser:
+    about = About(experience, wish, minutes, 6)
+    return Practiser(about, writer(instrument), **more)  # type: ignore[arg-type]
+
+
+@cache
+def usual() -> Simulation:
+    """Six weeks of somebody who wants to go up."""
+    return simulate(practiser(), START, 6, seed=4)
+
+
+def played(simulation: Simulation) -> list[SimulatedDay]:
+    return [one for one in simulation.days if one.played is not None]
+
+
+def check_day(one: SimulatedDay, before: list[SimulatedDay]) -> None:
+    """What holds of every day."""
+    assert one.plan is not None
+    assert one.played is not None
+    kinds = [block.kind for block in one.plan.blocks]
+    order = [list(Part).index(kind) for kind in kinds]
+    assert order == sorted(order)
+    whole = sum(block.all_minutes for block in one.plan.blocks)
+    assert whole <= one.plan.asked.minutes
+    high = sum(block.all_minutes for block in one.plan.blocks if block.kind is Part.HIGH)
+    assert high <= whole / 4 + 0.5
+    for block in one.plan.blocks:
+        if block.kind in HARD:
+            assert block.rest_minutes >= block.minutes
+    # A ladder ends, and so does every session.
+    assert one.played.state.ended is not None
+    # No high work the day after one that ended at the ceiling.
+    if before and before[-1].at_ceiling:
+        assert Part.HIGH not in kinds
+    # A stop holds: what follows it in the session is not high again.
+    stopped = False
+    for closed in one.played.state.closed:
+        if stopped and closed.block.group is Group.HIGH:
+            assert closed.close is Close.HELD_BACK
+        stopped = stopped or (
+            closed.block.group is Group.HIGH and closed.close in (Close.ENOUGH, Close.RAGGED)
+        )
+    # The coach takes nobody over a limit.
+    assert one.over == ()
+
+
+def check(simulation: Simulation) -> None:
+    before: list[SimulatedDay] = []
+    for one in simulation.days:
+        if one.played is not None:
+            check_day(one, before)
+            before.append(one)
+
+
+def test_six_weeks_break_no_rule() -> None:
+    assert len(played(usual())) > 30
+    check(usual())
+    assert any(one.at_ceiling for one in usual().days)
+
+
+@given(
+    instrument=st.sampled_from(["cornet-bb", "tuba-eb-4v-comp", "trombone-bass", "horn-f"]),
+    experience=st.sampled_from(list(Experience)),
+    wish=st.sampled_from(list(Wish)),
+    level=st.sampled_from(list(GateLevel)),
+    minutes=st.sampled_from([15, 30, 60]),
+    schools=SCHOOLS,
+    seed=st.integers(0, 1000),
+)
+@settings(max_examples=6)
+def test_no_school_level_or_horn_breaks_a_rule_in_four_weeks(
+    instrument: str,
+    experience: Experience,
+    wish: Wish,
+    level: GateLevel,
+    minutes: int,
+    schools: dict[str, str],
+    seed: int,
+) -> None:
+    one = practiser(instrument, experience, wish, minutes, level=level, schools=schools)
+    check(simulate(one, START, 4, seed=seed))
+
+
+def test_the_same_seed_is_the_same_months_and_another_one_is_not() -> None:
+    again = simulate(practiser(), START, 1, seed=4)
+    first = simulation_document(again)["days"]
+    assert first == simulation_document(usual())["days"][:7]
+    other = simulate(practiser(), START, 1, seed=5)
+    assert simulation_document(other)["days"] != first
+
+
+def test_something_that_hurts_holds_for_its_days_and_comes_back_by_weeks() -> None:
+    hurt = START + timedelta(days=14)
+    about = replace(practiser().about, days_a_week=7)
+    one = simulate(
+        replace(practiser(), about=about), START, 5, 4, habits=Habits(hurt_days=frozenset({hurt}))
+    )
+    days = {day.day: day for day in one.days}
+    ended = days[hurt].played
+    assert ended is not None
+    assert ended.state.ended is End.HURT
+    assert days[hurt].stopped == "something hurt"
+    for later in range(1, 14):
+        plan = days[hurt + timedelta(days=later)].plan
+        assert plan is not None
+        # Three days until it is cleared, then two weeks of 30 and 50 %.
+        assert not HARD & {block.kind for block in plan.blocks}
+        assert plan.minutes <= 15
+
+
+def test_a_missed_week_costs_nothing_of_the_plan_after_it() -> None:
+    away = frozenset(START + timedelta(days=21 + day) for day in range(7))
+    missed = simulate(practiser(), START, 6, 4, habits=Habits(away=away))
+    check(missed)
+    after = next(one for one in played(missed) if one.day >= START + timedelta(days=28))
+    assert after.plan is not None
+    assert after.plan.minutes >= 27
+    assert "nothing is lost" in after.plan.summary
+    assert missed.last.comfortable >= missed.first.comfortable
+
+
+def test_a_concert_is_tapered_to_and_followed_by_an_easy_day() -> None:
+    day = START + timedelta(days=20)
+    events = (Event(day, EventKind.CONCERT, "The centenary"),)
+    about = replace(practiser().about, days_a_week=7)
+    one = simulate(replace(practiser(events=events), about=about), START, 4, 4)
+    plans = {each.day: each.plan for each in one.days}
+    lengths = [
+        plan.minutes
+        for days in (4, 3, 2, 1, 0, -1)
+        if (plan := plans[day - timedelta(days=days)]) is not None
+    ]
+    assert lengths[0] > lengths[1] > lengths[2] > lengths[3] > lengths[4]
+    assert lengths[5] <= 15
+
+
+def test_a_beginner_is_led_from_rests_to_sirens() -> None:
+    followings = (Following("first-buzz", START, 60),)
+    one = simulate(
+        practiser("cornet-bb", Experience.FIRST_WEEKS, Wish.FIT, 15, followings=followings),
+        START,
+        6,
+        4,
+    )
+    check(one)
+    buzzed = [
+        block.setting
+        for day in played(one)
+        if day.plan
+        for block in day.plan.blocks
+        if block.kind is Part.BUZZ
+    ]
+    steps = [str(each.values.get("step", each.family)) for each in buzzed]
+    assert steps[0] == "1"
+    assert steps.index("1") < steps.index("2") < steps.index("3")
+    assert {find_family(each.family).group for each in buzzed} == {Group.BUZZ}
+
+
+def test_the_document_of_a_simulation() -> None:
+    document = simulation_document(usual())
+    assert list(document) == ["schema", "days", "range"]
+    assert document["schema"] == "orexis.simulation/1"
+    assert len(document["days"]) == 42
+    day = document["days"][0]
+    assert list(day) == [
+        *("date", "plan", "missed", "stopped", "load", "reached_ceiling", "decided"),
+    ]
+    assert list(day["load"]) == ["day", "week", "month"]
+    assert set(document["range"]) == {"first", "last"}
+    missed = next(one for one in document["days"] if one["missed"])
+    assert (missed["plan"], missed["load"]["day"], missed["decided"]) == (None, 0, [])
+
+
+class TestBody:
+    """The model of lips does what its words say."""
+
+    def body(self, seed: int = 1) -> Body:
+        return Body(top=74, bottom=45, skill=0.8, used_to=15, seed=seed)
+
+    def share(self, body: Body, midi: int, times: int = 400) -> float:
+        return sum(body.play(midi, 0.01, 1.0).good for _ in range(times)) / times
+
+    def test_high_notes_are_harder_than_middling_ones(self) -> None:
+        body = self.body()
+        assert self.share(body, 62) > 0.8 > self.share(body, 74) > self.share(body, 77)
+
+    def test_lips_tire_by_playing_and_recover_by_resting(self) -> None:
+        body = self.body()
+        for _ in range(60):
+            body.play(62, 10, 1.0)
+        tired = body.tiredness
+        assert tired > 0.4
+        body.rest(420)
+        assert body.tiredness == pytest.approx(tired / 2.71828, rel=1e-3)
+
+    def test_range_grows_by_playing_near_its_end_and_fades_by_doing_nothing(self) -> None:
+        worked, idle = self.body(), self.body()
+        for _ in range(28):
+            worked.play(73, 120, 1.6)
+            worked.play(60, 600, 1.0)
+            worked.sleep()
+            idle.sleep()
+        assert worked.top > 75
+        assert idle.top < 73.5
+
+    def test_much_more_than_one_is_used_to_costs_range(self) -> None:
+        body = self.body()
+        for _ in range(14):
+            body.play(73, 3000, 1.6)
+            body.sleep()
+        assert body.strain > 1.5
+        assert body.top < 74
