@@ -24,7 +24,7 @@ from orexis.core.horn.setup import Horn
 from orexis.demo.band import Member
 from orexis.demo.history import keep, practised
 from orexis.practice.coaching import known_of
-from orexis.practice.simulation import Policy, Practiser, simulate
+from orexis.practice.simulation import Habits, Policy, Practiser, simulate
 from orexis.server.app import Settings, create_app
 from orexis.standin.profiles import Skilled
 from orexis.store.coaching import keep_about
@@ -39,6 +39,8 @@ _PLAYERS = (
     ("tuba-eb-4v-comp", Experience.SOME_YEARS, Wish.UP, 30),
 )
 _START = date(2026, 1, 5)
+_AWAY = frozenset(_START + timedelta(days=day) for day in range(54, 66))
+"""Twelve days in bed, in the middle of it."""
 _YEARS = 3
 _TIMES = 15
 _BASE = "http://127.0.0.1:8420"
@@ -57,29 +59,27 @@ class SameList:
 
 
 class OneFurther:
-    """Always one step further than yesterday: a ladder a half step higher every day, five misses
-    allowed on each rung, and no day without it."""
+    """Always one step further than yesterday: the same list, and its ladder every day from the
+    highest note that passed so far, with five misses allowed on each rung."""
 
     def __init__(self) -> None:
         self._first: DayPlan | None = None
-        self._days = 0
 
     def __call__(self, known: Known, asked: Asked) -> DayPlan:
         if self._first is None:
             self._first = plan_day(_with_high_work(known), asked)
-        self._days += 1
         blocks = [
-            self._higher(one, known) if one.kind is Part.HIGH else one for one in self._first.blocks
+            self._further(one, known) if one.kind is Part.HIGH else one
+            for one in self._first.blocks
         ]
         return replace(self._first, day=known.today, asked=asked, blocks=tuple(blocks))
 
-    def _higher(self, block: DayBlock, known: Known) -> DayBlock:
+    def _further(self, block: DayBlock, known: Known) -> DayBlock:
         setting = block.setting
-        start = float(setting.values["from_midi"])
-        highest = known.instrument.highest_midi - 2
-        values = {**setting.values, "from_midi": min(start + self._days, float(highest))}
+        start = min(known.ceiling, known.instrument.highest_midi - 2)
         way = {**setting.way, "rungs": 2.0, "fails": 5.0, "after_fail": "again", "probe": "off"}
         way |= {"as_played": "off", "block_rest_s": 0.0}
+        values = {**setting.values, "from_midi": float(start)}
         return replace(block, setting=replace(setting, values=values, way=way))
 
 
@@ -94,11 +94,12 @@ def _row(policy: Callable[[], Policy]) -> list[float]:
     found: list[list[float]] = []
     for key, experience, wish, minutes in _PLAYERS:
         horn = Horn(INSTRUMENTS[key])
-        about = About(experience, wish, minutes, 6)
+        about = About(experience, wish, minutes, 5)
         player = Practiser(about, Writer(horn, Reach.usual(horn.instrument)))
         for seed in _SEEDS:
             first = simulate(player, _START, 0, seed, policy())
-            result = simulate(player, _START, _WEEKS, seed, policy())
+            habits = Habits(away=_AWAY)
+            result = simulate(player, _START, _WEEKS, seed, policy(), habits)
             found.append(
                 [
                     result.body.top - first.body.top,

@@ -3,9 +3,10 @@ watched over months in seconds. It is a model: its numbers are chosen, not measu
 
 Two averages of load stand for what has been built and what is not yet recovered from, as in
 impulse-response models of training: a slow one (six weeks) and a quick one (a week). Within a
-session tiredness grows with what is played and fades with rest. Range grows by what is played near
-its end on recovered lips, and shrinks when nothing is, or when the week is far above what the lips
-are used to.
+session tiredness grows with what is played and fades with rest. Range grows by what is played well
+near its end, and the less the rawer the lips still are from the last such work, of which what was
+missed counts twice. It shrinks when nothing is played, on lips that are raw through and through,
+and when the week is far above what they are used to.
 """
 
 from dataclasses import dataclass
@@ -18,10 +19,15 @@ _RECOVERS_S = 420.0
 """How long rest takes to bring tiredness down to a third, within a session."""
 _TIRES_MIN = 16.0
 """So many weighed minutes without rest bring tiredness to 1."""
-_NEAR = 4
-_GROWS, _GROWS_MIN = 0.16, 1.2
+_NEAR = 2
+_GROWS, _GROWS_MIN = 1.0, 1.0
 _ROOM_SEMITONES = 12.0
 _FADES_AFTER_DAYS, _FADES = 3, 0.06
+_RAW_DAYS, _RAW_MIN = 1.5, 2.5
+"""How long lips stay raw after work near the end of their range, and how much of it makes them so;
+what was missed there counts twice, and builds nothing."""
+_RAWEST = 2.0
+_RAW_COSTS, _RAW_SORE = 0.1, 0.1
 _STRAINED = 1.5
 _STRAIN_COSTS = 0.3
 _SORE_CHANCE, _SORE_DAYS = 0.5, 3
@@ -63,7 +69,8 @@ class Body:
         self._random = np.random.default_rng(seed)
         self.tiredness = 0.0
         self._today = 0.0
-        self._near_min = 0.0
+        self._near_min = self._missed_min = 0.0
+        self._raw = 0.0
         self._idle_days = 0
         self._sore_days = 0
 
@@ -94,8 +101,12 @@ class Body:
         minutes = seconds * weight / 60
         self.tiredness = min(self.tiredness + minutes / _TIRES_MIN, 2.0)
         self._today += minutes
-        if on_horn and above < _NEAR:
-            self._near_min += seconds / 60
+        is_good = spoke and bool(random.random() < good)
+        if on_horn and midi > self.top - _NEAR:
+            if is_good:
+                self._near_min += seconds / 60
+            else:
+                self._missed_min += seconds / 60
         hard = max(1.0, 1 + 0.25 * (2 - room)) * (1 + 0.6 * self.tiredness)
         held = float(np.clip(random.normal(1.0 - 0.25 * (hard - 1), 0.06), 0.1, 1.0))
         return Felt(
@@ -104,7 +115,7 @@ class Body:
             held_s=seconds * held if spoke else 0.0,
             spread_cents=float(4.5 * hard / self.skill * random.uniform(0.75, 1.25)),
             rise_s=float(0.06 * hard * random.uniform(0.8, 1.2)),
-            good=spoke and bool(random.random() < good),
+            good=is_good,
         )
 
     def rest(self, seconds: float) -> None:
@@ -118,18 +129,22 @@ class Body:
         self._quick += (today - self._quick) / _QUICK_DAYS
         self._idle_days = 0 if today else self._idle_days + 1
         self._sore_days = max(self._sore_days - 1, 0)
-        grown = 1 - exp(-self._near_min / _GROWS_MIN)
+        grown = (1 - exp(-self._near_min / _GROWS_MIN)) * max(1 - self._raw, 0.0)
         room = max(self._limit - self.top, 0.0) / _ROOM_SEMITONES
-        if self.strain <= _STRAINED:
-            self.top += _GROWS * grown * room
-        else:
+        hard_min = self._near_min + 2 * self._missed_min
+        raw = self._raw * exp(-1 / _RAW_DAYS) + hard_min / _RAW_MIN
+        self._raw = min(raw, _RAWEST)
+        too_raw = max(self._raw - 1, 0.0)
+        self.top += _GROWS * grown * room - _RAW_COSTS * too_raw
+        over = max(self.strain - _STRAINED, 0.0)
+        if over:
             self.top -= _STRAIN_COSTS * log(self.strain / _STRAINED + 1)
-            if not self._sore_days and random.random() < _SORE_CHANCE * (self.strain - _STRAINED):
-                self._sore_days = _SORE_DAYS
+        if not self._sore_days and random.random() < _SORE_CHANCE * over + _RAW_SORE * too_raw:
+            self._sore_days = _SORE_DAYS
         if self._idle_days > _FADES_AFTER_DAYS:
             self.top -= _FADES
         self.tiredness = 0.0
-        self._today = self._near_min = 0.0
+        self._today = self._near_min = self._missed_min = 0.0
 
     @staticmethod
     def _logistic(value: float) -> float:
