@@ -11,7 +11,7 @@
 
   let { blocks, chosen, onchoose }: Props = $props();
 
-  const HEIGHT = 178;
+  const HEIGHT = 160;
   let width = $state(1000);
   const found = $derived(
     pieces(
@@ -26,7 +26,13 @@
 </script>
 
 <div class="shape" bind:clientWidth={width}>
-  <svg role="img" aria-label="The day: {words}" viewBox="0 0 {width} {HEIGHT}" height={HEIGHT}>
+  <svg
+    role="img"
+    aria-label="The day: {words}"
+    viewBox="0 0 {width} {HEIGHT}"
+    height={HEIGHT}
+    preserveAspectRatio="none"
+  >
     {#each found as piece, i (i)}
       <!-- The list below does the same by keys. -->
       <!-- svelte-ignore a11y_click_events_have_key_events, a11y_no_static_element_interactions -->

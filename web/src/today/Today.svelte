@@ -215,29 +215,33 @@
         {/each}
       </section>
     {/if}
-    <div class="asked" role="group" aria-label="What the plan is for">
-      <span>
-        Minutes <strong>{today.minutes}</strong>
-        <button class="step" aria-label="fewer minutes" onclick={() => minutes(-1)}>
-          <Key shown="−" />
-        </button>
-        <button class="step" aria-label="more minutes" onclick={() => minutes(1)}>
-          <Key shown="+" />
-        </button>
-      </span>
-      <button class="act" onclick={() => day.nextLips()}>
-        Lips <strong>{today.lips}</strong><Key shown="L" />
-      </button>
-      <button
-        class="act"
-        aria-pressed={today.quiet}
-        onclick={() => void day.ask(({ quiet }) => ({ quiet: !quiet }))}
-      >
-        Quiet hours <strong>{today.quiet ? 'yes' : 'no'}</strong><Key shown="Q" />
-      </button>
-      <span class="load dim">{today.load}</span>
-    </div>
   {/if}
+  {#snippet foot()}
+    {#if today}
+      <div class="asked" role="group" aria-label="What the plan is for">
+        <span>
+          Minutes <strong>{today.minutes}</strong>
+          <button class="step" aria-label="fewer minutes" onclick={() => minutes(-1)}>
+            <Key shown="−" />
+          </button>
+          <button class="step" aria-label="more minutes" onclick={() => minutes(1)}>
+            <Key shown="+" />
+          </button>
+        </span>
+        <button class="act" onclick={() => day.nextLips()}>
+          Lips <strong>{today.lips}</strong><Key shown="L" />
+        </button>
+        <button
+          class="act"
+          aria-pressed={today.quiet}
+          onclick={() => void day.ask(({ quiet }) => ({ quiet: !quiet }))}
+        >
+          Quiet hours <strong>{today.quiet ? 'yes' : 'no'}</strong><Key shown="Q" />
+        </button>
+        <span class="load dim">{today.load}</span>
+      </div>
+    {/if}
+  {/snippet}
 </View>
 
 <style>
@@ -358,17 +362,14 @@
     flex-wrap: wrap;
     gap: 0 1.3rem;
     align-items: center;
+  }
+
+  .acts {
     padding-top: 0.6rem;
   }
 
   .programmes {
-    padding-top: 0.8rem;
-  }
-
-  .asked {
-    border-top: 1px solid var(--line);
-    margin-top: auto;
-    padding-block: 0.5rem;
+    padding-block: 0.8rem;
   }
 
   .asked strong {
@@ -379,10 +380,6 @@
     min-width: 2.25rem;
     min-height: 2.25rem;
     cursor: pointer;
-  }
-
-  .load {
-    margin-left: auto;
   }
 
   @media (max-width: 760px) {
@@ -403,8 +400,8 @@
       grid-column: 1 / -1;
     }
 
-    .load {
-      margin-left: 0;
+    .start {
+      justify-content: center;
     }
   }
 </style>

@@ -16,8 +16,9 @@ from orexis.core.exercises.words import setting_words
 from orexis.core.session.quiet import quietly
 
 _MAINS = (Part.LOW, Part.PEDALS, Part.HIGH)
-_LOAD_MARGIN = 0.9
+_LOAD_MARGIN = 0.97
 """A plan takes no more of what is left than this, since a try can be longer than written."""
+_TOLD_SHORTER = 0.95
 _SHRINK, _SHRINKS = 0.93, 30
 
 
@@ -75,7 +76,7 @@ def plan_day(known: Known, asked: Asked) -> DayPlan:
             kinds = kinds - WORKS
     else:
         blocks = tuple(one for one in blocks if one.kind is Part.BREATH)
-    if minutes < budget.minutes:
+    if minutes < _TOLD_SHORTER * budget.minutes:
         warnings.append(
             "It is shorter than you asked: the last weeks leave no room for more load. That is a "
             "rule of thumb, and yours to overrule."
@@ -183,7 +184,8 @@ def block_for(
         if found is not None and found.setting.family not in played:
             return found
         again = again or found
-    return again
+    # In quiet hours much comes to the same buzz; once is enough.
+    return None if asked.quiet else again
 
 
 def made_of(
@@ -226,7 +228,7 @@ def headline_of(known: Known, asked: Asked, blocks: tuple[DayBlock, ...]) -> str
         top = kinds[Part.HIGH].highest_midi
         return f"{day}: {_reach(known, top)}, gently."
     if Part.PEDALS in kinds:
-        return f"{day}: pedals, with the normal set."
+        return f"{day}: pedals, normal set."
     if Part.LOW in kinds:
         return f"{day}: low, with one sound."
     if asked.quiet:
