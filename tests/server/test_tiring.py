@@ -30,7 +30,7 @@ def played(session: Session, count: int, **measures: float) -> None:
         take.first_frame -= 1000
         (note,) = take.notes
         note.spread_cents = measures["spread_cents"]
-        note.measures = {"hold_s": measures["hold_s"], "rise_s": 0.05}
+        note.hold_s = measures["hold_s"]
 
 
 def log(database: Database) -> dict[str, Any]:

@@ -79,7 +79,8 @@ def keep(session: Session, days_ago: int, *midis: int, **more: Any) -> Take:
                 end_s=5.0 * place + 4,
                 level_db=-20.0,
                 spread_cents=4.0,
-                measures={"hold_s": 3.5, "rise_s": 0.05},
+                hold_s=3.5,
+                rise_s=0.05,
             )
             for place, midi in enumerate(midis)
         ],
@@ -93,28 +94,54 @@ def history(session: Session, *families: str) -> History:
     return history_of(session, maren(session), TODAY, families)
 
 
-def test_of_late_every_try_is_read_and_before_that_they_are_summed_up(session: Session) -> None:
-    for days_ago in (3, 3, 20, 20, 20):
+def test_today_is_read_try_by_try_and_days_before_are_summed_up(session: Session) -> None:
+    for days_ago in (0, 0, 20, 20, 20):
         keep(session, days_ago, 58, 63)
     found = history(session)
-    assert [(one.day, len(one.notes)) for one in found.tries] == [
-        (TODAY - timedelta(days=20), 2),
-        (TODAY - timedelta(days=3), 2),
-        (TODAY - timedelta(days=3), 2),
+    assert [(one.day, len(one.notes), one.count) for one in found.tries] == [
+        (TODAY - timedelta(days=20), 2, 3),
+        (TODAY, 2, 1),
+        (TODAY, 2, 1),
     ]
     summed, recent = found.tries[0].notes[0], found.tries[1].notes[0]
     assert (summed.asked_midi, summed.sounded_s, summed.held_s) == (58, 12.0, 3.5)
     assert (recent.sounded_s, recent.held_s, recent.rise_s) == (4.0, 3.5, 0.05)
 
 
+def test_what_is_remembered_of_before_follows_every_change_of_a_take(session: Session) -> None:
+    take = keep(session, 3, 58)
+    other = keep(session, 3, 60)
+    assert [one.passed for one in history(session).tries] == [True]
+    # One turned round, then both, then one deleted, then a new one.
+    take.overruled_passed = False
+    assert sorted(one.passed for one in history(session).tries) == [False, True]
+    take.overruled_passed, other.overruled_passed = None, False
+    session.flush()
+    failed = next(one for one in history(session).tries if not one.passed)
+    assert [one.asked_midi for one in failed.notes] == [60]
+    other.deleted_at = at(0)
+    assert sum(one.count for one in history(session).tries) == 1
+    keep(session, 2, 62)
+    assert sum(one.count for one in history(session).tries) == 2
+
+
+def test_blips_of_a_note_do_not_add_up_to_one_that_spoke(session: Session) -> None:
+    for _ in range(4):
+        take = keep(session, 3, 58)
+        (note,) = take.notes
+        note.end_s = (note.start_s or 0) + 0.2
+    session.flush()
+    assert known_of(session, maren(session), TODAY).standing(58) is Standing.ATTEMPTED
+
+
 def test_a_day_has_the_same_load_however_old_it_is(session: Session) -> None:
-    for days_ago in (5, 25):
+    for days_ago in (0, 25):
         keep(session, days_ago, 58, 70)
         keep(session, days_ago, 60, exercise_key="siren", duration_s=10.5)
     found = history(session)
     weights = Weights(known_of(session, maren(session), TODAY).instrument, 68)
     loads = days_loads(found, weights, TODAY - timedelta(days=40))
-    assert loads[TODAY - timedelta(days=5)] == pytest.approx(loads[TODAY - timedelta(days=25)])
+    assert loads[TODAY] == pytest.approx(loads[TODAY - timedelta(days=25)])
 
 
 def test_passed_and_missed_are_told_apart_and_what_was_overruled_counts(session: Session) -> None:

@@ -273,6 +273,7 @@ def _notes(take_id: str, tried: Tried, task: Task, verdict: Verdict) -> Iterator
 _NOTHING: Row = dict.fromkeys(
     (
         *("played_midi", "start_s", "end_s", "centre_cents", "spread_cents", "level_db"),
+        *("hold_s", "rise_s"),
         *("harmonicity_db", "brightness", "cracked_from_midi", "measures"),
     )
 )
@@ -287,6 +288,8 @@ def _heard(note: NoteRow, at_s: float, told: dict[Aim, float]) -> Row:
         "centre_cents": told.get(Aim.CENTRE, 0.0),
         "spread_cents": spread,
         "level_db": note.level_db,
+        "hold_s": told.get(Aim.HELD, round(note.held_s, 2)),
+        "rise_s": round(note.rise_s or 0.0, 3),
         "harmonicity_db": 22.0,
         "brightness": 3.0,
         "cracked_from_midi": None,
@@ -296,10 +299,8 @@ def _heard(note: NoteRow, at_s: float, told: dict[Aim, float]) -> Row:
             "scoop_cents": told.get(Aim.START, 0.0),
             "settle_s": 0.0,
             "sag_cents": told.get(Aim.END, 0.0),
-            "hold_s": told.get(Aim.HELD, round(note.held_s, 2)),
             "vibrato": None,
             "level_change_db": 0.0,
-            "rise_s": round(note.rise_s or 0.0, 3),
             "shape": Shape.STEADY.value,
         },
     }

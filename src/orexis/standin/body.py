@@ -6,7 +6,7 @@ impulse-response models of training: a slow one (six weeks) and a quick one (a w
 session tiredness grows with what is played and fades with rest. Range grows by what is played well
 near its end, and the less the rawer the lips still are from the last such work, of which what was
 missed counts twice. It shrinks when nothing is played, on lips that are raw through and through,
-and when the week is far above what they are used to.
+when hard work goes on although they are sore, and when the week is far above what they are used to.
 """
 
 from dataclasses import dataclass
@@ -31,6 +31,8 @@ _RAW_COSTS, _RAW_SORE = 0.1, 0.1
 _STRAINED = 1.5
 _STRAIN_COSTS = 0.3
 _SORE_CHANCE, _SORE_DAYS = 0.5, 3
+_LOST_SORE, _SORE_COSTS = 2.0, 0.15
+"""What sore lips lack at the top, and what hard work on them costs a day; they do not heal then."""
 _SLOPE = 0.9
 _LOST_TIRED = 3.0
 _LEAST_LOAD = 4.0
@@ -92,7 +94,8 @@ class Body:
     def play(self, midi: int, seconds: float, weight: float, on_horn: bool = True) -> Felt:
         """Plays a note, which costs what it weighs."""
         random = self._random
-        above = self.top - _LOST_TIRED * self.tiredness - midi
+        lost = _LOST_TIRED * self.tiredness + (_LOST_SORE if self.sore else 0.0)
+        above = self.top - lost - midi
         below = midi - self.bottom
         room = min(above, below) if on_horn else above + _NEAR
         speaks = self._logistic((room + 1.5) / _SLOPE)
@@ -128,14 +131,19 @@ class Body:
         self._slow += (today - self._slow) / _SLOW_DAYS
         self._quick += (today - self._quick) / _QUICK_DAYS
         self._idle_days = 0 if today else self._idle_days + 1
-        self._sore_days = max(self._sore_days - 1, 0)
-        grown = (1 - exp(-self._near_min / _GROWS_MIN)) * max(1 - self._raw, 0.0)
-        room = max(self._limit - self.top, 0.0) / _ROOM_SEMITONES
         hard_min = self._near_min + 2 * self._missed_min
+        if self.sore and hard_min:
+            self.top -= _SORE_COSTS
+        elif self.sore:
+            self._sore_days -= 1
+        else:
+            grown = (1 - exp(-self._near_min / _GROWS_MIN)) * max(1 - self._raw, 0.0)
+            room = max(self._limit - self.top, 0.0) / _ROOM_SEMITONES
+            self.top += _GROWS * grown * room
         raw = self._raw * exp(-1 / _RAW_DAYS) + hard_min / _RAW_MIN
         self._raw = min(raw, _RAWEST)
         too_raw = max(self._raw - 1, 0.0)
-        self.top += _GROWS * grown * room - _RAW_COSTS * too_raw
+        self.top -= _RAW_COSTS * too_raw
         over = max(self.strain - _STRAINED, 0.0)
         if over:
             self.top -= _STRAIN_COSTS * log(self.strain / _STRAINED + 1)

@@ -1,15 +1,18 @@
 """What was played, as the coach reads it: light rows, never sound.
 
-The last two weeks are read try by try. What is older is summed up by day, exercise and note, since
-all that is asked of it is how long it sounded and whether it was held.
+Today is read try by try. The days before are summed up by exercise and note, since all that is
+asked of them is how long a note sounded and whether it was held; they hardly change, so they are
+remembered for as long as the takes behind them stay as they are. The exercises of programmes are
+read one by one.
 """
 
 from collections.abc import Iterable
-from datetime import date, datetime, time, timedelta
+from datetime import date, datetime, time
 from itertools import groupby
 from typing import Any
+from weakref import WeakKeyDictionary
 
-from sqlalchemy import ColumnElement, func, select
+from sqlalchemy import ColumnElement, Engine, Integer, and_, case, func, literal_column, select
 from sqlalchemy.orm import Session
 
 from orexis.core.coach.history import (
@@ -30,26 +33,64 @@ from orexis.core.score.steps import On
 from orexis.core.session.state import Close, End
 from orexis.store.models import Hurt, Player, PracticeSession, Take, TakeNote
 
-RECENT = timedelta(days=14)
+_SPEAKS_FROM_S = 0.3
+"""A note that sounded for less has not spoken, however often."""
+_remembered: WeakKeyDictionary[Engine, dict[Any, tuple[Any, list[Tried]]]] = WeakKeyDictionary()
 
 
 def history_of(session: Session, player: Player, today: date, families: Iterable[str]) -> History:
     """What a player has played on the horn they play now, as far back as decisions look, and, of
-    some families, as far back as there is anything."""
-    recent = _midnight(today - RECENT)
-    older = _midnight(today - LOOKS_BACK)
-    tries = [
-        *_tried(session, player, families, None, older),
-        *_summed(session, player, older, recent),
-        *_tried(session, player, None, recent, None),
-    ]
-    tries.sort(key=lambda one: one.day)
+    some families, try by try as far back as there is anything."""
+    wanted = tuple(sorted(families))
     return History(
-        tuple(tries),
+        (
+            *_before(session, player, today, wanted),
+            *_tried(session, player, None, _midnight(today), None),
+        ),
         _sittings(session, player, _midnight(today - LOOKS_BACK)),
         _hurts(session, player),
         _cold(session, player),
     )
+
+
+def _before(
+    session: Session, player: Player, today: date, families: tuple[str, ...]
+) -> list[Tried]:
+    """The days before today, remembered while nothing about their takes changes."""
+    since, until = _midnight(today - LOOKS_BACK), _midnight(today)
+    remembered = _remembered.setdefault(session.get_bind().engine, {})
+    what = player.id, player.instrument_key
+    state = (today, families, *_state_of_takes(session, player, until))
+    known = remembered.get(what)
+    if known is not None and known[0] == state:
+        return known[1]
+    tries = [
+        *_tried(session, player, families, None, until),
+        *_summed(session, player, since, until, families),
+    ]
+    tries.sort(key=lambda one: one.day)
+    remembered[what] = state, tries
+    return tries
+
+
+def _state_of_takes(session: Session, player: Player, until: datetime) -> tuple[Any, ...]:
+    """What tells whether a player's takes are still those they were: how many, up to when, and
+    what the player said of each."""
+    said = case(
+        (Take.deleted_at.is_not(None), 3),
+        (Take.overruled_passed.is_(None), 2),
+        (Take.overruled_passed, 1),
+        else_=0,
+    )
+    which = literal_column("takes.rowid", Integer)
+    row = session.execute(
+        select(func.count(), func.max(Take.started_at), func.sum(which * said)).where(
+            Take.player_id == player.id,
+            Take.started_at < until,
+            Take.started_at >= until - LOOKS_BACK,
+        )
+    ).one()
+    return tuple(row)
 
 
 def session_notes(session: Session, session_id: str) -> list[NoteRow]:
@@ -130,20 +171,16 @@ def _theirs(player: Player) -> tuple[ColumnElement[bool], ...]:
     )
 
 
-def _measure(key: str) -> ColumnElement[Any]:
-    return func.json_extract(TakeNote.measures, f"$.{key}")
-
-
 _NOTE = (
     TakeNote.asked_midi,
     TakeNote.on,
     TakeNote.spoke,
     TakeNote.played_midi,
     TakeNote.end_s - TakeNote.start_s,
-    _measure("hold_s"),
+    TakeNote.hold_s,
     TakeNote.level_db,
     TakeNote.spread_cents,
-    _measure("rise_s"),
+    TakeNote.rise_s,
 )
 
 
@@ -196,9 +233,8 @@ def _tried(
             return []
         query = query.where(Take.exercise_key.in_(wanted))
     found: list[Tried] = []
-    for (_, day, family, passed, level, seconds), rows in groupby(
-        session.execute(query), key=lambda row: row[:6]
-    ):
+    read: Iterable[Any] = session.execute(query)
+    for (_, day, family, passed, level, seconds), rows in groupby(read, key=lambda row: row[:6]):
         notes = tuple(_note(*row[6:]) for row in rows)
         if family in GLIDED:
             notes = glided(notes, seconds)
@@ -207,58 +243,53 @@ def _tried(
     return found
 
 
-def _summed(session: Session, player: Player, since: datetime, until: datetime) -> list[Tried]:
+def _summed(
+    session: Session, player: Player, since: datetime, until: datetime, but: tuple[str, ...]
+) -> list[Tried]:
     """Days of an exercise summed up, those that passed and those that did not apart."""
     day = _local_day()
-    what = (day, Take.exercise_key, Take.passed, Take.gate_level, TakeNote.on, TakeNote.asked_midi)
+    head = (day, Take.exercise_key, Take.passed, Take.gate_level)
+    what = (*head, TakeNote.on, TakeNote.asked_midi)
+    length_s = TakeNote.end_s - TakeNote.start_s
+    wanted = (
+        *_theirs(player),
+        Take.started_at >= since,
+        Take.started_at < until,
+        Take.exercise_key.not_in(but),
+    )
     query = (
         select(
             *what,
-            func.max(TakeNote.spoke),
-            func.sum(TakeNote.end_s - TakeNote.start_s),
-            func.max(_measure("hold_s")),
+            func.max(and_(TakeNote.spoke, length_s >= _SPEAKS_FROM_S)),
+            func.sum(length_s),
+            func.max(TakeNote.hold_s),
             func.avg(TakeNote.level_db),
         )
         .join(TakeNote, TakeNote.take_id == Take.id)
-        .where(*_theirs(player), Take.started_at >= since, Take.started_at < until)
+        .where(*wanted)
         .group_by(*what)
         .order_by(*what)
     )
-    lasted = _lasted(session, player, since, until)
+    heads = select(*head, func.sum(Take.duration_s), func.count()).where(*wanted).group_by(*head)
+    tries: dict[Any, tuple[float, int]] = {
+        tuple(row[:4]): (row[4], row[5]) for row in session.execute(heads)
+    }
     found: list[Tried] = []
-    for (on_day, family, passed, level), rows in groupby(
-        session.execute(query), key=lambda row: row[:4]
-    ):
+    read: Iterable[Any] = session.execute(query)
+    for key, rows in groupby(read, key=lambda row: tuple(row[:4])):
+        on_day, family, passed, level = key
+        seconds, count = tries[key]
         notes = tuple(
             NoteRow(midi, on == On.HORN, bool(spoke), None, s or 0.0, held or 0.0, db)
             for _, _, _, _, on, midi, spoke, s, held, db in rows
         )
         if family in GLIDED:
-            notes = glided(notes, lasted.get((on_day, family, bool(passed), level), 0.0))
-        one = Tried(date.fromisoformat(on_day), family, bool(passed), GateLevel(level), notes)
+            notes = glided(notes, seconds - SILENCE_S * (count - 1))
+        one = Tried(
+            date.fromisoformat(on_day), family, bool(passed), GateLevel(level), notes, count
+        )
         found.append(one)
     return found
-
-
-def _lasted(
-    session: Session, player: Player, since: datetime, until: datetime
-) -> dict[tuple[str, str, bool, str], float]:
-    """How long the tries of a day at what is glided lasted, silences taken out."""
-    what = (_local_day(), Take.exercise_key, Take.passed, Take.gate_level)
-    query = (
-        select(*what, func.sum(Take.duration_s), func.count())
-        .where(
-            *_theirs(player),
-            Take.exercise_key.in_(sorted(GLIDED)),
-            Take.started_at >= since,
-            Take.started_at < until,
-        )
-        .group_by(*what)
-    )
-    return {
-        (day, family, bool(passed), level): seconds - SILENCE_S * (count - 1)
-        for day, family, passed, level, seconds, count in session.execute(query)
-    }
 
 
 def _sittings(session: Session, player: Player, since: datetime) -> tuple[Sitting, ...]:

@@ -95,6 +95,7 @@ class Take(Base, kw_only=True):
     __table_args__ = (
         UniqueConstraint("session_id", "first_frame"),
         Index("takes_by_player_and_time", "player_id", "started_at"),
+        Index("takes_by_player_and_exercise", "player_id", "exercise_key"),
     )
 
     id: Mapped[str] = mapped_column(primary_key=True)
@@ -241,6 +242,8 @@ class TakeNote(Base, kw_only=True):
     centre_cents: Mapped[float | None] = mapped_column(default=None)
     spread_cents: Mapped[float | None] = mapped_column(default=None)
     level_db: Mapped[float | None] = mapped_column(default=None)
+    hold_s: Mapped[float | None] = mapped_column(default=None)
+    rise_s: Mapped[float | None] = mapped_column(default=None)
     harmonicity_db: Mapped[float | None] = mapped_column(default=None)
     brightness: Mapped[float | None] = mapped_column(default=None)
     cracked_from_midi: Mapped[int | None] = mapped_column(default=None)

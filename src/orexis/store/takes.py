@@ -150,6 +150,7 @@ def _row(number: int, answer: Answer) -> TakeNote:
         row.cracked_from_midi = heard.cracked_from_midi
         del measures["centre_cents"]
         row.spread_cents, row.level_db = measures.pop("spread_cents"), measures.pop("level_db")
+        row.hold_s, row.rise_s = measures.pop("hold_s"), measures.pop("rise_s")
         row.measures = measures
     return row
 
@@ -164,6 +165,8 @@ def measures_of(row: TakeNote) -> NoteMeasures | None:
         centre_cents=row.centre_cents,
         spread_cents=row.spread_cents or 0.0,
         level_db=row.level_db or 0.0,
+        hold_s=row.hold_s or 0.0,
+        rise_s=row.rise_s or 0.0,
         vibrato=vibrato and Vibrato(**vibrato),
         shape=Shape(shape),
         **kept,

@@ -53,13 +53,15 @@ def glided(notes: tuple[NoteRow, ...], duration_s: float) -> tuple[NoteRow, ...]
 
 @dataclass(frozen=True, slots=True)
 class Tried:
-    """One try: on which day, at which exercise, under which gate, and whether it passed."""
+    """One try: on which day, at which exercise, under which gate, and whether it passed; or as many
+    tries of a day as `count` says, taken together."""
 
     day: date
     family: str
     passed: bool
     level: GateLevel
     notes: tuple[NoteRow, ...]
+    count: int = 1
 
     @property
     def group(self) -> Group | None:

@@ -141,8 +141,8 @@ class _Walk:
         of_it = [one for one in tries if self._stages[self.stage].counts(one)]
         if of_it:
             self._last_of_it = day
-            good = sum(one.passed for one in of_it)
-            self.good_days += good >= _GOOD_SHARE * len(of_it)
+            good = sum(one.count for one in of_it if one.passed)
+            self.good_days += good >= _GOOD_SHARE * sum(one.count for one in of_it)
 
     def until(self, day: date) -> None:
         """Goes on to the stages that are earned by a day."""

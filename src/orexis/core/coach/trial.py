@@ -95,8 +95,8 @@ def outcome_of(trial: Trial, history: History, today: date) -> Outcome:
         if option is None or one.group not in question.measured_by:
             continue
         counts = daily[option].setdefault(one.day, [0, 0])
-        counts[0] += 1
-        counts[1] += one.passed
+        counts[0] += one.count
+        counts[1] += one.count * one.passed
     first, second = (
         arm_of([(tries, passes) for tries, passes in daily[key].values()])
         for key in (trial.first, trial.second)

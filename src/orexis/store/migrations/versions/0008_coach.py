@@ -79,6 +79,15 @@ def upgrade() -> None:
     op.create_index("coming_dates_by_player", "coming_dates", ["player_id", "day"])
     op.add_column("sessions", sa.Column("went", sa.JSON(), nullable=True))
     _keep_tasks_once()
+    # What is asked of every note of weeks is not looked for in JSON.
+    op.add_column("take_notes", sa.Column("hold_s", sa.Double(), nullable=True))
+    op.add_column("take_notes", sa.Column("rise_s", sa.Double(), nullable=True))
+    op.execute(
+        "UPDATE take_notes SET hold_s = json_extract(measures, '$.hold_s'),"
+        " rise_s = json_extract(measures, '$.rise_s'),"
+        " measures = json_remove(measures, '$.hold_s', '$.rise_s') WHERE measures IS NOT NULL"
+    )
+    op.create_index("takes_by_player_and_exercise", "takes", ["player_id", "exercise_key"])
 
 
 def _keep_tasks_once() -> None:
