@@ -5,6 +5,7 @@ from typing import Any
 
 import pytest
 from fastapi.testclient import TestClient
+from sqlalchemy import text
 
 ME = "/api/players/1"
 ABOUT = {"experience": "some-years", "wish": "up", "minutes": 40, "days_a_week": 5}
@@ -202,8 +203,19 @@ def test_nobody_sees_or_changes_what_is_another_players(client: TestClient) -> N
 def test_a_plan_of_an_older_kind_is_made_anew(client: TestClient) -> None:
     today(client)
     database = client.app.state.database  # type: ignore[attr-defined]
-    from sqlalchemy import text
-
     with database.session() as session:
         session.execute(text("""UPDATE day_plans SET plan = '{"blocks": "none"}'"""))
     assert kinds(today(client))[0] == "breath"
+
+
+def test_a_plan_follows_the_hour_unless_it_was_asked_for(client: TestClient) -> None:
+    whole_day = {"quiet_from": "00:00", "quiet_until": "23:59"}
+    client.put(f"{ME}/about", json={**ABOUT, **whole_day}).raise_for_status()
+    assert today(client)["quiet"]
+    database = client.app.state.database  # type: ignore[attr-defined]
+    with database.session() as session:
+        session.execute(text("UPDATE player_abouts SET quiet_from = NULL"))
+    # The quiet hours are over.
+    assert not today(client)["quiet"]
+    client.put(f"{ME}/today", json={"minutes": 40, "lips": "normal", "quiet": True})
+    assert today(client)["quiet"]

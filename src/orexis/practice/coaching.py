@@ -114,14 +114,19 @@ def todays_plan(session: Session, player: Player, known: Known, asked: Asked | N
             plan = whole_plan(row.plan)
         except (LookupError, TypeError, ValueError):
             # A plan of an older kind is made anew.
-            row = None
+            pass
         else:
             if asked is None and row.changed:
                 return plan
-            asked = asked or plan.asked
+            # What was asked for stays asked for; the hour of the day does not.
+            asked = asked or (plan.asked if row.plan.get(_WISHED) else None)
     plan = plan_day(known, asked or usual_asked(known, datetime.now().astimezone()))
-    keep_plan(session, player.id, known.today, whole_document(plan), changed=False)
+    kept = {**whole_document(plan), _WISHED: asked is not None}
+    keep_plan(session, player.id, known.today, kept, changed=False)
     return plan
+
+
+_WISHED = "wished"
 
 
 def change_plan(

@@ -79,7 +79,7 @@ def _state_of_takes(session: Session, player: Player, until: datetime) -> tuple[
     said = case(
         (Take.deleted_at.is_not(None), 3),
         (Take.overruled_passed.is_(None), 2),
-        (Take.overruled_passed, 1),
+        (Take.overruled_passed.is_(True), 1),
         else_=0,
     )
     which = literal_column("takes.rowid", Integer)

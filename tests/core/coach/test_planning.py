@@ -25,6 +25,7 @@ from tests.core.coach.days import (
     concert,
     ended_high,
     known,
+    minutes_of,
     planned,
     regular,
     tried,
@@ -282,3 +283,11 @@ def test_a_plan_of_tomorrow_differs_from_one_of_today() -> None:
     tomorrow = plan_day(known(about=HIGH_DAY, today=TODAY + timedelta(days=1)), Asked(40))
     assert today.headline.startswith("Friday: ")
     assert tomorrow.headline.startswith("Saturday: ")
+
+
+def test_who_has_played_today_is_told_what_there_is_room_for() -> None:
+    past = regular(14)
+    plan = planned(known(*past, minutes_of(0, 20), about=HIGH_DAY))
+    assert plan.load <= 2 * 14 - 20
+    assert "You have played today already" in plan.summary
+    assert "already" not in planned(known(*past, about=HIGH_DAY)).summary

@@ -1,13 +1,12 @@
 <script lang="ts">
   import { untrack } from 'svelte';
   import { push } from 'svelte-spa-router';
-  import { answer, api, problemOf, type Schemas } from '../api/client';
+  import { answer, api, type Schemas } from '../api/client';
   import Key from '../parts/Key.svelte';
-  import { InTurn } from '../parts/inturn';
-  import { Loaded } from '../parts/loaded.svelte';
   import { offer } from '../parts/keys.svelte';
   import View from '../parts/View.svelte';
   import { who } from '../players/who.svelte';
+  import { Listed } from './listed.svelte';
   import Coming from './Coming.svelte';
 
   /** Work that grows over weeks: each programme is a path, with where one is on it. */
@@ -15,38 +14,15 @@
 
   const player_id = untrack(() => who.current.id);
   const params = { path: { player_id } };
-  const programmes = new Loaded<Programme[]>(() =>
+  const programmes = new Listed<Programme>(() =>
     answer(api.GET('/api/players/{player_id}/programmes', { params })),
   );
-  void programmes.load();
 
-  let at = $state(0);
-  let refused = $state('');
-  const all = $derived(programmes.value ?? []);
-  const now = $derived(all[at]);
-
-  const turns = new InTurn();
-
-  function take(ask: () => Promise<Programme[]>) {
-    void turns.run(async () => {
-      try {
-        const key = now?.key;
-        programmes.value = await ask();
-        refused = '';
-        at = Math.max(
-          programmes.value.findIndex((one) => one.key === key),
-          0,
-        );
-      } catch (error) {
-        const { title, detail } = problemOf(error);
-        refused = `${title}. ${detail}`;
-      }
-    });
-  }
+  const now = $derived(programmes.now);
 
   function step(what: Schemas['ProgrammeStep']) {
     if (!now) return;
-    take(() =>
+    programmes.take(() =>
       answer(
         api.PUT('/api/players/{player_id}/programmes/{key}', {
           params: { path: { player_id, key: now.key } },
@@ -58,7 +34,7 @@
 
   function leave() {
     if (!now) return;
-    take(() =>
+    programmes.take(() =>
       answer(
         api.DELETE('/api/players/{player_id}/programmes/{key}', {
           params: { path: { player_id, key: now.key } },
@@ -67,15 +43,23 @@
     );
   }
 
-  function go(by: number) {
-    at = Math.min(Math.max(at + by, 0), Math.max(all.length - 1, 0));
-  }
-
   const follows = $derived(now !== undefined && now.stage !== null);
 
   offer(() => [
-    { keys: ['ArrowUp', 'PageUp'], shown: '↑', label: 'before', run: () => go(-1), quiet: true },
-    { keys: ['ArrowDown', 'PageDown'], shown: '↓', label: 'next', run: () => go(1), quiet: true },
+    {
+      keys: ['ArrowUp', 'PageUp'],
+      shown: '↑',
+      label: 'before',
+      run: () => programmes.go(-1),
+      quiet: true,
+    },
+    {
+      keys: ['ArrowDown', 'PageDown'],
+      shown: '↓',
+      label: 'next',
+      run: () => programmes.go(1),
+      quiet: true,
+    },
     {
       keys: ['b'],
       shown: 'B',
@@ -94,14 +78,14 @@
   ]);
 </script>
 
-<View wide problem={programmes.problem} retry={() => void programmes.load()}>
+<View wide problem={programmes.all.problem} retry={() => void programmes.all.load()}>
   <h1>Programmes</h1>
-  {#if refused}<p role="alert">{refused}</p>{/if}
+  {#if programmes.refused}<p role="alert">{programmes.refused}</p>{/if}
   <div class="room">
     <ol class="list" aria-label="Programmes">
-      {#each all as one, i (one.key)}
+      {#each programmes.list as one, i (one.key)}
         <li>
-          <button aria-pressed={i === at} onclick={() => (at = i)}>
+          <button aria-pressed={i === programmes.at} onclick={() => (programmes.at = i)}>
             <strong>{one.title}</strong>
             <span class="dim">{one.words || 'not followed'}</span>
           </button>

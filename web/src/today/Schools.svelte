@@ -1,62 +1,43 @@
 <script lang="ts">
   import { untrack } from 'svelte';
   import { push } from 'svelte-spa-router';
-  import { answer, api, problemOf, type Schemas } from '../api/client';
+  import { answer, api, type Schemas } from '../api/client';
   import Key from '../parts/Key.svelte';
-  import { InTurn } from '../parts/inturn';
-  import { Loaded } from '../parts/loaded.svelte';
   import { offer } from '../parts/keys.svelte';
   import View from '../parts/View.svelte';
   import { who } from '../players/who.svelte';
+  import { Listed } from './listed.svelte';
 
   /** Where players disagree: the reasons side by side, and what each choice changes. */
   type School = Schemas['SchoolOut'];
 
   const player_id = untrack(() => who.current.id);
-  const schools = new Loaded<School[]>(() =>
+  const schools = new Listed<School>(() =>
     answer(api.GET('/api/players/{player_id}/schools', { params: { path: { player_id } } })),
   );
-  void schools.load();
 
-  let at = $state(0);
-  let refused = $state('');
-  const all = $derived(schools.value ?? []);
-  const now = $derived(all[at]);
-
-  const turns = new InTurn();
-
-  function take(ask: () => Promise<School[]>) {
-    void turns.run(async () => {
-      try {
-        schools.value = await ask();
-        refused = '';
-      } catch (error) {
-        const { title, detail } = problemOf(error);
-        refused = `${title}. ${detail}`;
-      }
-    });
-  }
+  const now = $derived(schools.now);
 
   const path = (key: string) => ({ params: { path: { player_id, key } } });
 
   function choose(key: string, option: string) {
     const body = { option };
-    take(() => answer(api.PUT('/api/players/{player_id}/schools/{key}', { ...path(key), body })));
+    schools.take(() =>
+      answer(api.PUT('/api/players/{player_id}/schools/{key}', { ...path(key), body })),
+    );
   }
 
   function measure(key: string, option: string) {
     const body = { option };
-    take(() =>
+    schools.take(() =>
       answer(api.POST('/api/players/{player_id}/schools/{key}/measure', { ...path(key), body })),
     );
   }
 
   function stop(key: string) {
-    take(() => answer(api.DELETE('/api/players/{player_id}/schools/{key}/measure', path(key))));
-  }
-
-  function go(by: number) {
-    at = Math.min(Math.max(at + by, 0), Math.max(all.length - 1, 0));
+    schools.take(() =>
+      answer(api.DELETE('/api/players/{player_id}/schools/{key}/measure', path(key))),
+    );
   }
 
   const against = $derived(now?.options.find(({ key }) => key !== now.chosen));
@@ -66,15 +47,15 @@
       keys: ['ArrowUp', 'PageUp'],
       shown: '↑',
       label: 'question before',
-      run: () => go(-1),
-      disabled: !at,
+      run: () => schools.go(-1),
+      disabled: !schools.at,
     },
     {
       keys: ['ArrowDown', 'PageDown'],
       shown: '↓',
       label: 'next question',
-      run: () => go(1),
-      disabled: at >= all.length - 1,
+      run: () => schools.go(1),
+      disabled: schools.at >= schools.list.length - 1,
     },
     ...(now?.options ?? []).map(({ key, label }, i) => ({
       keys: ['abcd'[i] ?? ''],
@@ -95,17 +76,17 @@
   ]);
 </script>
 
-<View wide problem={schools.problem} retry={() => void schools.load()}>
+<View wide problem={schools.all.problem} retry={() => void schools.all.load()}>
   <h1>Schools</h1>
   <p class="dim lead">
     Good players disagree about these. Choose what you hold with; the plan follows.
   </p>
-  {#if refused}<p role="alert">{refused}</p>{/if}
+  {#if schools.refused}<p role="alert">{schools.refused}</p>{/if}
   <div class="room">
     <ol aria-label="Questions">
-      {#each all as school, i (school.key)}
+      {#each schools.list as school, i (school.key)}
         <li>
-          <button aria-pressed={i === at} onclick={() => (at = i)}>
+          <button aria-pressed={i === schools.at} onclick={() => (schools.at = i)}>
             <span>{school.words}</span>
             <strong>{school.options.find(({ key }) => key === school.chosen)?.label}</strong>
           </button>

@@ -1,13 +1,12 @@
 """All that is known of a player on a day: what they said, what they played, and what follows."""
 
-from collections.abc import Mapping
-from dataclasses import dataclass, field, replace
+from dataclasses import dataclass, replace
 from datetime import date, timedelta
 from enum import StrEnum
 from functools import cached_property
 
 from orexis.core.coach.about import About, Experience
-from orexis.core.coach.history import History, stretch_begins
+from orexis.core.coach.history import History
 from orexis.core.coach.load import (
     LOOKS_BACK,
     Load,
@@ -72,7 +71,6 @@ class Known:
     bare: Writer
     events: tuple[Event, ...] = ()
     followings: tuple[Following, ...] = ()
-    measured: Mapping[str, str] = field(default_factory=dict)
 
     @property
     def instrument(self) -> Instrument:
@@ -196,11 +194,6 @@ class Known:
         """How many days lie between the last day of practice and today."""
         days = [one for one in self.history.days if one < self.today]
         return (self.today - days[-1]).days - 1 if days else 0
-
-    @cached_property
-    def stretch_since(self) -> date | None:
-        """Since when there has been practice without a long gap."""
-        return stretch_begins([d for d in self.history.days if d < self.today], self.today, 13)
 
     @cached_property
     def next_concert(self) -> Event | None:

@@ -19,6 +19,8 @@ _MAINS = (Part.LOW, Part.PEDALS, Part.HIGH)
 _LOAD_MARGIN = 0.97
 """A plan takes no more of what is left than this, since a try can be longer than written."""
 _TOLD_SHORTER = 0.95
+_PLAYED = 2.0
+"""A load from which on one has played that day."""
 _SHRINK, _SHRINKS = 0.93, 30
 
 
@@ -254,6 +256,8 @@ def _summary(known: Known, budget: Budget, blocks: tuple[DayBlock, ...]) -> str:
         parts.append("The first day here: it begins low and easy.")
     elif known.days_off >= 2:
         parts.append(f"{known.days_off} days without playing; nothing is lost by that.")
+    if known.loads.get(known.today, 0.0) > _PLAYED:
+        parts.append("You have played today already; this is what there is room for.")
     high = sum(one.all_minutes for one in blocks if one.kind is Part.HIGH)
     if high:
         whole = sum(one.all_minutes for one in blocks)
