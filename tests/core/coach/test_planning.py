@@ -15,6 +15,8 @@ from orexis.core.coach.planning import plan_day
 from orexis.core.coach.programmes import Following
 from orexis.core.coach.schools import QUESTIONS
 from orexis.core.coach.standing import Standing
+from orexis.core.exercises.book import find_family
+from orexis.core.exercises.family import Group
 from orexis.core.horn.instruments import INSTRUMENTS
 from orexis.core.session.building import block_of
 from orexis.core.session.state import Close
@@ -165,6 +167,9 @@ def test_after_something_hurt_hard_work_waits_until_it_is_cleared() -> None:
     plan = planned(high_day(hurts=(Hurting(back(9)),)))
     assert not HARD & set(kinds(plan))
     assert "doctor or dentist" in plan.warnings[0]
+    # Not even to recover: the Stand would not begin it.
+    groups = {find_family(one.setting.family).group for one in plan.blocks}
+    assert not {Group.HIGH, Group.PEDALS} & groups
 
 
 @pytest.mark.parametrize(

@@ -220,7 +220,9 @@ def _set(kind: Part, key: str, known: Known, lips: Lips) -> Chosen | None:
         return None
     if key == "light-hold-pyramid" and choice(schools, "pressure") == "some":
         return None
-    if key == "double-pedals" and known.about.experience is Experience.FIRST_WEEKS:
+    if key == "double-pedals" and (
+        known.about.experience is Experience.FIRST_WEEKS or known.history.hurting() is not None
+    ):
         return None
     if key == "long-tone":
         values = {"from_midi": float(easy), "hold_s": 4.0}
