@@ -1425,8 +1425,8 @@ export interface components {
         };
         /**
          * DayBlockOut
-         * @description A block of the day: see `core.coach.day.DayBlock`. `weight` is its load a minute, for the
-         *     picture of the day.
+         * @description A block of the day: see `core.coach.day.DayBlock`. `weight` is its load a minute of playing,
+         *     for the picture of the day.
          */
         DayBlockOut: {
             kind: components["schemas"]["Part"];
