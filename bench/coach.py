@@ -129,8 +129,11 @@ def main() -> None:
     coach, *others = rows.values()
     at_most("coach: days over the load limit, against the better of the others", coach[2],
             min(one[2] for one in others))  # fmt: skip
-    at_most("coach: half steps the best of the others gains more", max(one[0] for one in others)
-            - coach[0], 0.0)  # fmt: skip
+    at_most(
+        "coach: half steps at ease that the best of the others gains more",
+        max(one[1] for one in others) - coach[1],
+        0.0,
+    )
     _speed()
 
 

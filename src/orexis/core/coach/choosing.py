@@ -17,7 +17,10 @@ _BELOW = 3
 _BEYOND = 2
 """And may come so many above what it came to before."""
 _MOST_RUNGS = 12
-_COLD_DAYS = 3
+_COLD_DAYS, _COLD_AGAIN_DAYS = 3, 6
+"""A cold pick is due after so many good days, and is asked again no sooner than after so many."""
+_LADDERS_AGAIN = 2.0
+"""Steps one at a time come round so much sooner than other high work."""
 
 _FAMILIES: dict[Part, tuple[str, ...]] = {
     Part.BREATH: ("breath",),
@@ -54,6 +57,7 @@ _FIRST_WEEKS: dict[Part, tuple[str, ...]] = {
 _LADDERS = frozenset(
     {"glide-ladder", "chromatic-ladder", "rising-triads", "two-octave-scale", "next-note"}
 )
+_STEPS = frozenset({"glide-ladder", "chromatic-ladder", "next-note"})
 _AFTER_FAIL: dict[str, dict[str, Value]] = {
     "back": {"after_fail": "back", "fails": 3.0},
     "once-more": {"after_fail": "again", "fails": 2.0},
@@ -112,7 +116,8 @@ def _in_turn(families: tuple[str, ...], known: Known, kind: Part) -> list[str]:
     def rank(key: str) -> tuple[bool, float, int]:
         light = key == "light-hold-pyramid" and choice(known.schools, "pressure") == "zero"
         pedal_starts = key == "pedal-sets" and choice(known.schools, "starts") == "breath"
-        return not (light or pedal_starts), -days(key), families.index(key)
+        sooner = _LADDERS_AGAIN if key in _STEPS else 1.0
+        return not (light or pedal_starts), -sooner * days(key), families.index(key)
 
     return sorted(families, key=rank)
 
@@ -166,8 +171,8 @@ def kind_of(family: str) -> Part:
 
 def _cold_picks(known: Known) -> Iterator[Chosen]:
     """A note that was good on enough days is asked for from silence, to become secure."""
-    due = cold_due(known)
-    if due is None:
+    due, since = cold_due(known), known.history.days_since(COLD, known.today)
+    if due is None or (since is not None and since < _COLD_AGAIN_DAYS):
         return
     days = sum(1 for _ in _hard_days(due, known))
     name = known.writer.name(due)
