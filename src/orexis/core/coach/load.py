@@ -170,7 +170,11 @@ def room_on(loads: Mapping[date, float], today: date) -> float | None:
     share = 1 / WEEK - MOST_WEEK / days
     if share > 0:
         limits.append((MOST_WEEK * sum(month) / days - sum(month[: WEEK - 1]) / WEEK) / share)
-    return max(min(limits), LEAST) if limits else None
+    if not limits:
+        return None
+    # To somebody who hardly plays the limits say nothing yet.
+    usual = sum(practised) / len(practised) if practised else 0.0
+    return max(min(limits), LEAST if usual < 2 * LEAST else 0.0)
 
 
 def over(load: Load) -> tuple[str, ...]:

@@ -16,9 +16,9 @@ from orexis.core.exercises.words import setting_words
 from orexis.core.session.quiet import quietly
 
 _MAINS = (Part.LOW, Part.PEDALS, Part.HIGH)
-_LOAD_MARGIN = 0.97
+_LOAD_MARGIN = 0.9
 """A plan takes no more of what is left than this, since a try can be longer than written."""
-_TOLD_SHORTER = 0.95
+_TOLD_SHORTER = 0.85
 _PLAYED = 2.0
 """A load from which on one has played that day."""
 _SHRINK, _SHRINKS = 0.93, 30
@@ -223,7 +223,7 @@ def made_of(
 def headline_of(known: Known, asked: Asked, blocks: tuple[DayBlock, ...]) -> str:
     """The day in a line."""
     day = f"{known.today:%A}"
-    if not blocks:
+    if all(one.kind is Part.BREATH for one in blocks):
         return f"{day}: rest."
     kinds = {one.kind: one for one in blocks}
     if Part.HIGH in kinds:
