@@ -39,7 +39,7 @@ def whole_document(plan: DayPlan) -> dict[str, Any]:
     """All of a day's plan, so that it comes back as it was."""
     document = plan_document(plan)
     for block, one in zip(document["blocks"], plan.blocks, strict=True):
-        block["way"] = dict(one.setting.way)
+        block |= {"way": dict(one.setting.way), "why": one.setting.why}
         block |= {"title": one.title, "about": one.about, "load": one.load}
         block["facts"] = list(one.facts)
     return {
@@ -68,7 +68,7 @@ def _block(kept: dict[str, Any]) -> DayBlock:
         Part(kept["kind"]),
         kept["minutes"],
         kept["rest_minutes"],
-        Setting(exercise["family"], exercise["parameters"], kept["way"], kept["reason"]),
+        Setting(exercise["family"], exercise["parameters"], kept["way"], kept["why"]),
         kept["title"],
         kept["about"],
         kept["highest_midi"],

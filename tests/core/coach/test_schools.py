@@ -88,6 +88,42 @@ def test_pressing_metronome_pedals_and_buzzing() -> None:
     assert Part.BUZZ not in [one.kind for one in plan.blocks]
 
 
+@pytest.mark.parametrize(
+    ("kind", "question", "answer", "says"),
+    [
+        (Part.SLURS, "jaw", "still", "The tongue leads, the jaw is quiet."),
+        (Part.SLURS, "jaw", "moves", "Let the jaw find each slot."),
+        (Part.HIGH, "pressure", "zero", "No pressing at all."),
+        (Part.LONG, "starts", "breath", "Begin each on air alone."),
+    ],
+)
+def test_what_cannot_be_set_is_said_on_the_stand(
+    kind: Part, question: str, answer: str, says: str
+) -> None:
+    one = known(about=UP, schools={question: answer})
+    assert all(chosen.says == says for chosen in chosen_for(kind, one, Lips.NORMAL))
+    plan = planned(one, 60)
+    blocks = [block for block in plan.blocks if block.kind is kind]
+    assert all(block.setting.why.endswith(says) for block in blocks)
+
+
+def test_every_answer_changes_a_plan_or_what_is_said() -> None:
+    def told(**schools: str) -> list[object]:
+        # Low work was yesterday, so that pedals and high work are due together.
+        one = known(tried(1, 60, family="low-scales"), about=UP, schools=schools)
+        chosen = [
+            (each.setting, each.says)
+            for kind in Part
+            for each in chosen_for(kind, one, Lips.NORMAL)
+        ]
+        return [chosen, [block.kind for block in planned(one, 60).blocks]]
+
+    for question in QUESTIONS:
+        answers = [told(**{question.key: option.key}) for option in question.options]
+        for place, answer in enumerate(answers):
+            assert answer not in answers[:place], question.options[place]
+
+
 def test_a_choice_there_is_not_is_refused_with_those_there_are() -> None:
     with pytest.raises(SchoolRefusedError, match="There are: dynamics-up"):
         checked("diet", "soup")

@@ -1,7 +1,8 @@
 """Which exercise a block of the day is, at which rung, and why that one."""
 
 from collections.abc import Iterator
-from dataclasses import dataclass
+from dataclasses import dataclass, replace
+from datetime import date
 
 from orexis.core.coach.about import Experience, Lips
 from orexis.core.coach.day import Part
@@ -10,6 +11,7 @@ from orexis.core.coach.schools import choice
 from orexis.core.coach.standing import Standing
 from orexis.core.exercises.book import COLD, find_family, task_of
 from orexis.core.exercises.family import ExerciseRefusedError, Value
+from orexis.core.judging.gate import GateLevel
 from orexis.core.session.building import Setting
 
 _BELOW = 3
@@ -69,22 +71,48 @@ _TUNES = ("lamp-is-lit", "slack-water", "ropewalk", "long-jetty", "gulls", "keep
 
 @dataclass(frozen=True, slots=True)
 class Chosen:
-    """An exercise, one sentence of why, and the facts behind it."""
+    """An exercise, one sentence of why, the facts behind it, and what the player's schools say of
+    how to play it ("" for nothing)."""
 
     setting: Setting
     reason: str
     facts: tuple[str, ...]
+    says: str = ""
 
 
 def chosen_for(kind: Part, known: Known, lips: Lips) -> Iterator[Chosen]:
     """Exercises for a block, the best one first; one the horn cannot do is left out."""
-    for one in _candidates(kind, known, lips):
+    says = _says(kind, known)
+    for candidate in _candidates(kind, known, lips):
+        one = replace(candidate, says=says)
         family = find_family(one.setting.family)
         try:
             task_of(family, known.writer, one.setting.values)
         except ExerciseRefusedError:
             continue
         yield one
+
+
+_SAYS: dict[tuple[Part, str, str], str] = {
+    (Part.SLURS, "jaw", "still"): "The tongue leads, the jaw is quiet.",
+    (Part.SLURS, "jaw", "moves"): "Let the jaw find each slot.",
+    (Part.HIGH, "pressure", "least"): "Press as little as you can.",
+    (Part.HIGH, "pressure", "some"): "Light; what the top asks for goes away again below it.",
+    (Part.HIGH, "pressure", "zero"): "No pressing at all.",
+    (Part.LONG, "starts", "breath"): "Begin each on air alone.",
+    (Part.LOW, "low-air", "slower"): "Open and unforced, slow air.",
+    (Part.LOW, "low-air", "faster"): "Faster, and more air.",
+}
+
+
+def _says(kind: Part, known: Known) -> str:
+    """What the player's schools say of how a kind of work is played."""
+    found = (
+        words
+        for (part, question, answer), words in _SAYS.items()
+        if part is kind and choice(known.schools, question) == answer
+    )
+    return " ".join(found)
 
 
 def _candidates(kind: Part, known: Known, lips: Lips) -> Iterator[Chosen]:
@@ -103,11 +131,12 @@ def _candidates(kind: Part, known: Known, lips: Lips) -> Iterator[Chosen]:
 
 
 def _in_turn(families: tuple[str, ...], known: Known, kind: Part) -> list[str]:
-    """What was left longest comes first. The day's low long tones stay what they are."""
-    if kind in (Part.WARM_DOWN, Part.LONG) and known.history.days_since(families[0], known.today):
-        first = known.history.days_since(families[0], known.today) or 0
-        if kind is Part.WARM_DOWN or first >= 2:
-            return list(families)
+    """What was left longest comes first; low long tones at the latest every second day, and what
+    comes down again always in the same order."""
+    if kind is Part.WARM_DOWN:
+        return list(families)
+    if kind is Part.LONG and (known.history.days_since(families[0], known.today) or 2) >= 2:
+        return list(families)
 
     def days(key: str) -> float:
         since = known.history.days_since(key, known.today)
@@ -174,7 +203,7 @@ def _cold_picks(known: Known) -> Iterator[Chosen]:
     due, since = cold_due(known), known.history.days_since(COLD, known.today)
     if due is None or (since is not None and since < _COLD_AGAIN_DAYS):
         return
-    days = sum(1 for _ in _hard_days(due, known))
+    days = len(_hard_days(due, known))
     name = known.writer.name(due)
     yield Chosen(
         Setting(
@@ -196,19 +225,19 @@ def cold_due(known: Known) -> int | None:
         for midi, standing in known.standings.items()
         if midi > max(secure, known.writer.reach.easy)
         and standing is Standing.HELD
-        and len(list(_hard_days(midi, known))) >= _COLD_DAYS
+        and len(_hard_days(midi, known)) >= _COLD_DAYS
         and midi not in known.history.cold
     ]
     return max(due, default=None)
 
 
-def _hard_days(midi: int, known: Known) -> Iterator[object]:
-    days = {
+def _hard_days(midi: int, known: Known) -> set[date]:
+    """The days of the last two weeks on which a note passed at the normal gate or a harder one."""
+    return {
         one.day
         for one in known.history.heard.get(midi, ())
-        if one.passed and one.level != "kind" and (known.today - one.day).days < 14
+        if one.passed and one.level is not GateLevel.KIND and (known.today - one.day).days < 14
     }
-    return iter(sorted(days))
 
 
 def _set(kind: Part, key: str, known: Known, lips: Lips) -> Chosen | None:
@@ -253,7 +282,6 @@ def _set(kind: Part, key: str, known: Known, lips: Lips) -> Chosen | None:
     if kind is Part.LOW:
         faster = choice(schools, "low-air") == "faster"
         values = {"beats": 0.5 if faster else 1.5} if key != "couplets" else {}
-        facts.append(f"Low air: {'faster' if faster else 'open and slower'}, as you chose.")
     if key == "chained-intervals":
         values["how"] = "tenuto" if choice(schools, "starts") == "tongued" else "slurred"
     if key == "melody":

@@ -202,7 +202,7 @@ def made_of(
         reason = reason if played is setting else played.why
         setting = played
     fit = fitted(setting, writer, minutes, known.weights)
-    setting = replace(fit.setting, why=reason)
+    setting = replace(fit.setting, why=f"{reason} {chosen.says}".strip())
     rest = minutes / 2 if kind in WORKS else 0.0
     family = find_family(setting.family)
     task = fit.block.rungs[0].task
