@@ -38,7 +38,9 @@ def test_views_are_accessible(
         expect(page.get_by_role("list", name="The plan")).to_be_visible()
         page.keyboard.press("w")
         check(page)
-        for key, there in (("o", "Schools"), ("g", "Programmes"), ("a", "About you, Maren")):
+        ways = (("o", "Schools"), ("g", "Programmes"), ("a", "About you, Maren"))
+        # Between a phone and a screen a tablet shows nothing else.
+        for key, there in ways if size != (1024, 1366) else ():
             page.keyboard.press(key)
             expect(page.get_by_role("heading", name=there, exact=True)).to_be_visible()
             check(page)

@@ -126,6 +126,8 @@ def test_the_whole_path_by_keyboard_alone(server: Server, launch: Launch) -> Non
         page.keyboard.press("p")
         expect(page.get_by_role("heading", name="Who plays?")).to_be_visible()
         page.keyboard.press("F1")
+        expect(page.get_by_role("button", name="Start")).to_be_visible()
+        page.keyboard.press("2")
         expect(page.get_by_role("img", name="G4", exact=True)).to_be_visible()
         page.keyboard.press("ArrowUp")
         expect(page.get_by_role("img", name="A♭4", exact=True)).to_be_visible()
@@ -271,6 +273,9 @@ def test_a_first_player_is_made_and_sees_notes_their_way(server: Server, launch:
         page.get_by_label("Clef").select_option("bass")
         page.keyboard.press("Tab")
         page.get_by_role("button", name="Keep").click()
+        # Whom the coach does not know yet, it asks.
+        expect(page.get_by_role("heading", name="About you, Tam")).to_be_visible()
+        page.get_by_role("link", name="Stand").click()
         expect(page.get_by_role("img", name="B♭2", exact=True)).to_be_visible()
         expect(page.get_by_text("position 1, second slot")).to_be_visible()
 
@@ -321,6 +326,8 @@ def test_notes_are_shown_in_the_players_own_notation_everywhere(
         page.keyboard.press("p")
         expect(page.get_by_role("heading", name="Who plays?")).to_be_visible()
         page.keyboard.press("F2")
+        expect(page.get_by_role("button", name="Start")).to_be_visible()
+        page.keyboard.press("2")
         expect(page.get_by_role("img", name="B♭2", exact=True)).to_be_visible()
         expect(page.get_by_text("sounds ")).to_have_count(0)
         page.keyboard.press("s")

@@ -173,8 +173,6 @@
 
   .path {
     margin-block: 1rem;
-    max-height: 24rem;
-    overflow-y: auto;
   }
 
   .path li {
