@@ -62,8 +62,9 @@ def test_from_the_first_run_to_the_first_exercise(empty: Server, launch: Launch)
     expect(page.get_by_role("heading", name="buzz, then long notes.")).to_be_visible()
     assert titles(page)[:2] == ["Full breath", "First buzz"]
     page.keyboard.press("Enter")
-    expect(page.get_by_text("Breathe with it.")).to_be_visible()
-    expect(page.get_by_text("2 of")).to_be_visible(timeout=60_000)
+    # The clock runs forty times as fast: what is there only for a while may be over.
+    session = page.get_by_role("list", name="The session")
+    expect(session.get_by_role("listitem").nth(1)).to_contain_text("First buzz")
     assert planned(empty)[:2] == ["Full breath", "First buzz"]
     context.close()
 
@@ -93,8 +94,8 @@ def test_a_plan_is_reordered_by_key_and_by_hand_and_played_so(
         ).to_be_visible()
         wanted = titles(page)
         page.keyboard.press("Enter")
-        expect(page.get_by_role("region", name="Next")).to_be_visible()
-        expect(page.get_by_text(f"1 of {len(wanted)}")).to_be_visible()
+        session = page.get_by_role("list", name="The session")
+        expect(session.get_by_role("listitem")).to_have_count(len(wanted))
         assert planned(server) == wanted
 
 

@@ -42,8 +42,8 @@ def practiser(
 
 @cache
 def usual() -> Simulation:
-    """Six weeks of somebody who wants to go up."""
-    return simulate(practiser(), START, 6, seed=4)
+    """Four weeks of somebody who wants to go up."""
+    return simulate(practiser(), START, 4, seed=4)
 
 
 def played(simulation: Simulation) -> list[SimulatedDay]:
@@ -89,8 +89,8 @@ def check(simulation: Simulation) -> None:
             before.append(one)
 
 
-def test_six_weeks_break_no_rule() -> None:
-    assert len(played(usual())) > 30
+def test_four_weeks_break_no_rule() -> None:
+    assert len(played(usual())) > 15
     check(usual())
     assert any(one.at_ceiling for one in usual().days)
 
@@ -147,7 +147,7 @@ def test_something_that_hurts_holds_for_its_days_and_comes_back_by_weeks() -> No
 
 def test_a_missed_week_costs_nothing_of_the_plan_after_it() -> None:
     away = frozenset(START + timedelta(days=21 + day) for day in range(7))
-    missed = simulate(practiser(), START, 6, 4, habits=Habits(away=away))
+    missed = simulate(practiser(), START, 5, 4, habits=Habits(away=away))
     check(missed)
     after = next(one for one in played(missed) if one.day >= START + timedelta(days=28))
     assert after.plan is not None
@@ -176,7 +176,7 @@ def test_a_beginner_is_led_from_rests_to_sirens() -> None:
     one = simulate(
         practiser("cornet-bb", Experience.FIRST_WEEKS, Wish.FIT, 15, followings=followings),
         START,
-        6,
+        4,
         4,
     )
     check(one)
@@ -197,7 +197,7 @@ def test_the_document_of_a_simulation() -> None:
     document = simulation_document(usual())
     assert list(document) == ["schema", "days", "range"]
     assert document["schema"] == "orexis.simulation/1"
-    assert len(document["days"]) == 42
+    assert len(document["days"]) == 28
     day = document["days"][0]
     assert list(day) == [
         *("date", "plan", "missed", "stopped", "load", "reached_ceiling", "decided"),

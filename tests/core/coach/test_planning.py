@@ -246,7 +246,7 @@ SCHOOLS = st.fixed_dictionaries(
     schools=SCHOOLS,
     load=st.floats(0.5, 40),
 )
-@settings(max_examples=60)
+@settings(max_examples=40)
 def test_no_plan_breaks_a_rule_for_any_horn_player_or_school(
     instrument: str,
     experience: Experience,
