@@ -29,7 +29,7 @@ def choose(page: Page, url: str, name: str) -> None:
     """Opens the app as one of the band."""
     page.goto(url)
     page.get_by_role("button", name=name).first.click()
-    expect(page.get_by_role("button", name="Start")).to_be_visible()
+    expect(page.get_by_role("button", name="Start Enter", exact=True)).to_be_visible()
 
 
 def coach(page: Page) -> None:
@@ -113,6 +113,7 @@ def play_session(page: Page, url: str, name: str, key: str, place: str) -> None:
     )
     choose(page, url, name)
     page.keyboard.press("2")
+    expect(page.get_by_role("heading", name="Long tone")).to_be_visible()
     page.keyboard.press("w")
     expect(page.get_by_role("listitem").filter(has_text="Pedal sets")).to_be_visible()
     page.keyboard.press(key)
@@ -167,7 +168,9 @@ def main() -> None:
             page = browser.new_page(viewport={"width": 1280, "height": 800}, color_scheme="light")
             choose(page, server.url, "Jory")
             coach(page)
-            choose(page, server.url, "Maren")
+            page.keyboard.press("p")
+            page.get_by_role("button", name="Maren").first.click()
+            expect(page.get_by_role("button", name="Start Enter", exact=True)).to_be_visible()
             page.keyboard.press("2")
             two_tries(page)
             shoot(page, "stand-light")
@@ -196,7 +199,6 @@ def main() -> None:
             shoot(evening, "today-dark")
             evening.keyboard.press("2")
             two_tries(evening)
-            shoot(evening, "stand-dark")
             slur(evening, server.url)
             evening.close()
             day = browser.new_page(viewport={"width": 1280, "height": 800})

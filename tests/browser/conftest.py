@@ -154,7 +154,7 @@ def page_of(
     page.on("console", watch)
     page.goto(server.url)
     page.get_by_role("button", name="Maren").first.click()
-    expect(page.get_by_role("button", name="Start")).to_be_visible()
+    expect(page.get_by_role("button", name="Start Enter", exact=True)).to_be_visible()
     page.keyboard.press("2")
     expect(page.get_by_role("heading", name="Long tone")).to_be_visible()
     yield page

@@ -67,7 +67,7 @@ def test_a_glide_on_the_slide_is_planned_and_drawn(server: Server, launch: Launc
     with page_of(launch(), server) as page:
         page.keyboard.press("p")
         page.get_by_role("button", name="Osk").first.click()
-        expect(page.get_by_role("button", name="Start")).to_be_visible()
+        expect(page.get_by_role("button", name="Start Enter", exact=True)).to_be_visible()
         page.keyboard.press("4")
         note = page.get_by_role("region", name="The note")
         expect(note.locator(".name")).to_have_text("B♭2")

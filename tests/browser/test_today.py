@@ -29,7 +29,7 @@ def empty(tmp_path: Path) -> Iterator[Server]:
 
 def to_today(page: Page) -> None:
     page.keyboard.press("1")
-    expect(page.get_by_role("button", name="Start")).to_be_visible()
+    expect(page.get_by_role("button", name="Start Enter", exact=True)).to_be_visible()
 
 
 def titles(page: Page) -> list[str]:
@@ -137,7 +137,7 @@ def test_a_school_is_changed_and_the_plan_follows(server: Server, launch: Launch
         page.get_by_role("button", name="Stop measuring").click()
         expect(page.get_by_text("Measure both:")).to_be_visible()
         page.keyboard.press("Escape")
-        expect(page.get_by_role("button", name="Start")).to_be_visible()
+        expect(page.get_by_role("button", name="Start Enter", exact=True)).to_be_visible()
         assert "Siren" not in titles(page)
 
 
@@ -193,4 +193,4 @@ def test_the_server_gone_is_said_and_mended(server: Server, launch: Launch) -> N
         expect(page.get_by_text("Orexis has stopped answering")).to_be_visible()
         page.unroute("**/today")
         page.get_by_role("button", name="Try again").click()
-        expect(page.get_by_role("button", name="Start")).to_be_visible()
+        expect(page.get_by_role("button", name="Start Enter", exact=True)).to_be_visible()
