@@ -46,13 +46,6 @@ class Member:
     quiet_until_back: int | None = None
     room_semitones: float = 12.0
 
-    def about_on(self, today: date) -> About:
-        """What they say of themselves; a break ended when their ten weeks began."""
-        if not self.about.weeks_off:
-            return self.about
-        values = {name: getattr(self.about, name) for name in About.__slots__}
-        return About(**{**values, "back_on": today - timedelta(weeks=WEEKS)})
-
     def habits_on(self, today: date) -> Habits:
         """What befell them, by date."""
 

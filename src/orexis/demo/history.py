@@ -83,9 +83,8 @@ def practised(member: Member, now: datetime) -> Rows:
     today = now.date()
     horn = Horn(INSTRUMENTS[member.details.instrument_key])
     start = today - timedelta(weeks=WEEKS)
-    about = member.about_on(today)
     player = Practiser(
-        about,
+        member.about,
         Writer(horn, Reach.usual(horn.instrument)),
         member.details.gate_level,
         member.schools,

@@ -69,7 +69,7 @@ def fill(session: Session, now: datetime) -> bool:
 def _joins(session: Session, member: Member, now: datetime) -> Player:
     """A member of the band, and what they have told the coach."""
     player, today = add_player(session, member.details), now.date()
-    keep_about(session, player.id, member.about_on(today))
+    keep_about(session, player.id, member.about)
     keep_schools(session, player.id, member.schools)
     base = base_of(member.details.instrument_key)
     for key, back in member.programmes:

@@ -141,11 +141,6 @@ def change_plan(
 def say_about(session: Session, player: Player, about: About, today: date) -> None:
     """Keeps what a player says of themselves; a return after a break, and braces, are followed by
     their programmes, a beginner by first buzz. Today is planned anew."""
-    before = about_of(session, player.id)
-    coming_back = about.weeks_off > 0
-    same_break = before is not None and before.weeks_off == about.weeks_off
-    back_on = before.back_on if coming_back and same_break and before is not None else None
-    about = replace(about, back_on=(back_on or today) if coming_back else None)
     keep_about(session, player.id, about)
     followed = {one.key for one in followings_of(session, player.id)}
     wanted = {

@@ -230,7 +230,7 @@ class _Walk:
     def _keep(self, played: Practised, today: date) -> None:
         self._tries += [tried for tried, _, _ in played.tries]
         closes = tuple((one.block.group, one.close) for one in played.state.closed)
-        self._sittings.append(Sitting(today, closes, played.state.ended))
+        self._sittings.append(Sitting(today, closes))
         for tried, _, _ in played.tries:
             if tried.family == COLD and tried.passed and tried.level is not GateLevel.KIND:
                 self._cold |= {one.asked_midi for one in tried.notes}

@@ -20,7 +20,7 @@ from orexis.store.models import (
     SchoolTrial,
 )
 
-_LOOKS_AHEAD, _LOOKS_BACK = timedelta(days=60), timedelta(days=100)
+_LOOKS_BACK = timedelta(days=100)
 LONGEST_EVENT = 60
 
 
@@ -38,7 +38,6 @@ def about_of(session: Session, player_id: int) -> About | None:
         row.high_midi,
         row.braces,
         row.weeks_off,
-        row.back_on,
         row.quiet_from,
         row.quiet_until,
     )

@@ -30,7 +30,7 @@ from orexis.core.exercises.book import COLD
 from orexis.core.exercises.family import Group
 from orexis.core.judging.gate import GateLevel
 from orexis.core.score.steps import On
-from orexis.core.session.state import Close, End
+from orexis.core.session.state import Close
 from orexis.store.models import Hurt, Player, PracticeSession, Take, TakeNote
 
 _SPEAKS_FROM_S = 0.3
@@ -294,7 +294,7 @@ def _summed(
 
 def _sittings(session: Session, player: Player, since: datetime) -> tuple[Sitting, ...]:
     rows = session.execute(
-        select(PracticeSession.started_at, PracticeSession.went, PracticeSession.ended)
+        select(PracticeSession.started_at, PracticeSession.went)
         .where(
             PracticeSession.player_id == player.id,
             PracticeSession.instrument_key == player.instrument_key,
@@ -308,9 +308,8 @@ def _sittings(session: Session, player: Player, since: datetime) -> tuple[Sittin
         Sitting(
             at.astimezone().date(),
             tuple((Group(one["group"]), Close(one["close"])) for one in went or ()),
-            None if ended is None else End(ended),
         )
-        for at, went, ended in rows
+        for at, went in rows
     )
 
 

@@ -371,7 +371,6 @@ class PlayerAbout(Base, kw_only=True):
     high_midi: Mapped[int | None]
     braces: Mapped[bool]
     weeks_off: Mapped[int]
-    back_on: Mapped[date | None]
     quiet_from: Mapped[time | None]
     quiet_until: Mapped[time | None]
     schools: Mapped[dict[str, str]] = mapped_column(JSON, default_factory=dict)

@@ -10,7 +10,7 @@ from orexis.core.coach.planning import plan_day
 from orexis.core.coach.programmes import Following
 from orexis.core.exercises.family import Group
 from orexis.core.judging.gate import GateLevel
-from orexis.core.session.state import Close, End
+from orexis.core.session.state import Close
 from tests.core.exercises.writing import writer
 
 TODAY = date(2026, 5, 29)
@@ -54,7 +54,7 @@ def regular(minutes: float = 10, days: int = 28) -> tuple[Tried, ...]:
 
 
 def ended_high(days_ago: int, close: Close) -> Sitting:
-    return Sitting(back(days_ago), ((Group.SLURS, Close.DONE), (Group.HIGH, close)), End.DONE)
+    return Sitting(back(days_ago), ((Group.SLURS, Close.DONE), (Group.HIGH, close)))
 
 
 def known(

@@ -2,7 +2,7 @@
 want, and what to be careful of."""
 
 from dataclasses import dataclass
-from datetime import date, time
+from datetime import time
 from enum import StrEnum
 
 from orexis.core.parameter import Choice, Parameter
@@ -44,7 +44,7 @@ class About:
     """A player, as far as they have said.
 
     `low_midi` and `high_midi` are the sounding notes they are at ease between, where that was found
-    or said. `weeks_off` is how long they had not played by the day `back_on`.
+    or said. `weeks_off` is how long they had not played when they said so.
     """
 
     experience: Experience = Experience.SOME_YEARS
@@ -55,7 +55,6 @@ class About:
     high_midi: int | None = None
     braces: bool = False
     weeks_off: int = 0
-    back_on: date | None = None
     quiet_from: time | None = None
     quiet_until: time | None = None
 

@@ -28,7 +28,6 @@ class Budget:
     kinds: set[Part] = field(default_factory=lambda: set(Part))
     warnings: list[str] = field(default_factory=list)
     said: list[str] = field(default_factory=list)
-    rests_today: bool = False
 
     def without(self, *kinds: Part) -> None:
         """Leaves kinds out."""

@@ -20,7 +20,6 @@ from orexis.core.coach.planning import headline_of, made_of
 from orexis.core.coach.schools import choice
 from orexis.core.exercises.family import ExerciseRefusedError
 
-STEP_MIN = 1.0
 _LEAST_MIN = 1.0
 _ROUNDING_MIN = 0.5
 

@@ -9,7 +9,7 @@ from orexis.core.coach.standing import Heard
 from orexis.core.exercises.book import COLD, FAMILIES
 from orexis.core.exercises.family import Group
 from orexis.core.judging.gate import GateLevel
-from orexis.core.session.state import Close, End
+from orexis.core.session.state import Close
 
 
 @dataclass(frozen=True, slots=True)
@@ -74,20 +74,13 @@ class Tried:
         """The highest note that was asked for on the horn."""
         return max((one.asked_midi for one in self.notes if one.on_horn), default=None)
 
-    @property
-    def bottom(self) -> int | None:
-        """The lowest one."""
-        return min((one.asked_midi for one in self.notes if one.on_horn), default=None)
-
 
 @dataclass(frozen=True, slots=True)
 class Sitting:
-    """A session with a plan: its day, how each of its exercises ended, and how it ended itself
-    (`None` while it can be gone on with)."""
+    """A session with a plan: its day, and how each of its exercises ended."""
 
     day: date
     closes: tuple[tuple[Group, Close], ...]
-    ended: End | None
 
 
 @dataclass(frozen=True, slots=True)

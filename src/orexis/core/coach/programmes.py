@@ -75,13 +75,12 @@ class Following:
 
 @dataclass(frozen=True, slots=True)
 class Place:
-    """Where somebody is: the stage, how far it is earned, whether it is due today, and all of that
-    in words."""
+    """Where somebody is: the stage and since when, whether it is due today and done, and all of
+    that in words."""
 
     programme: Programme
     stages: tuple[Stage, ...]
     stage: int
-    good_days: int
     since: date
     due: bool
     done: bool
@@ -111,7 +110,6 @@ def place_of(following: Following, history: History, today: date) -> Place:
         programme,
         stages,
         walk.stage,
-        walk.good_days,
         walk.stage_since,
         due,
         walk.stage == len(stages) - 1 and walk.earned(today),

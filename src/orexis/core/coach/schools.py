@@ -281,13 +281,8 @@ def checked(key: str, option: str) -> tuple[str, str]:
     return key, option
 
 
-def option_of(schools: Schools, key: str) -> Option:
-    """The option that is chosen for a question."""
-    question = BY_KEY[key]
-    wanted = schools.get(key)
-    return next((one for one in question.options if one.key == wanted), question.options[0])
-
-
 def choice(schools: Schools, key: str) -> str:
     """The key of the option that is chosen for a question."""
-    return option_of(schools, key).key
+    options = [one.key for one in BY_KEY[key].options]
+    wanted = schools.get(key)
+    return wanted if wanted in options else options[0]

@@ -163,7 +163,6 @@ class AboutIn(Body):
             self.high_midi,
             self.braces,
             self.weeks_off,
-            None,
             self.quiet_from,
             self.quiet_until,
         )
@@ -177,8 +176,8 @@ class NoteChoice(BaseModel):
 
 
 class AboutOut(BaseModel):
-    """What a player has said of themselves, the notes there are to choose from, where the coach
-    takes them to be at ease, and whether they have said anything."""
+    """What a player has said of themselves and whether they have, the notes there are to choose
+    from, and the session that finds their range."""
 
     experience: Experience
     wish: Wish

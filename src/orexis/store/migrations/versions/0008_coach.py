@@ -27,7 +27,6 @@ def upgrade() -> None:
         sa.Column("high_midi", sa.Integer(), nullable=True),
         sa.Column("braces", sa.Boolean(), nullable=False),
         sa.Column("weeks_off", sa.Integer(), nullable=False),
-        sa.Column("back_on", sa.Date(), nullable=True),
         sa.Column("quiet_from", sa.Time(), nullable=True),
         sa.Column("quiet_until", sa.Time(), nullable=True),
         sa.Column("schools", sa.JSON(), nullable=False),
