@@ -57,6 +57,7 @@ def keep(session: Session, days_ago: int, *midis: int, **more: Any) -> Take:
         "gate_level": "normal",
         "sample_rate": 48_000,
         "duration_s": 4.5 * len(midis),
+        "sounded_s": 4.0 * len(midis),
         "gate_passed": True,
         "task_key": keep_task(session, {}),
         "verdict": {},
@@ -137,7 +138,7 @@ def test_blips_of_a_note_do_not_add_up_to_one_that_spoke(session: Session) -> No
 def test_a_day_has_the_same_load_however_old_it_is(session: Session) -> None:
     for days_ago in (0, 25):
         keep(session, days_ago, 58, 70)
-        keep(session, days_ago, 60, exercise_key="siren", duration_s=10.5)
+        keep(session, days_ago, 60, exercise_key="siren", sounded_s=10.0)
     found = history(session)
     weights = Weights(known_of(session, maren(session), TODAY).instrument, 68)
     loads = days_loads(found, weights, TODAY - timedelta(days=40))

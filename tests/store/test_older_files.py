@@ -121,6 +121,8 @@ def test_its_note_is_a_row_with_every_measure(database: tuple[str, Database]) ->
         note = note_of(row, good.a4_hz)
         assert note is not None
         assert (note.midi, note.measures.hold_s, note.measures.level_db) == (58, 4.25, -21)
+        # From 0.5 to 4.75 s it sounded.
+        assert good.sounded_s == 4.25
         assert (note.measures.scoop_cents, note.measures.sag_cents) == (-22, -4)
         assert (wrong.notes[0].spoke, wrong.notes[0].played_midi) == (False, 60)
         assert judged(session, good).marks

@@ -200,6 +200,7 @@ def _add_take(
             "gate_level": tried.level.value,
             "sample_rate": RATE,
             "duration_s": entry.seconds,
+            "sounded_s": round(sum(one.sounded_s for one in tried.notes), 2),
             "gate_passed": tried.passed,
             "task_key": key,
             "verdict": verdict_document(verdict),

@@ -121,7 +121,7 @@ def judged_entry(attempt: Attempt, take: Take, sample_rate: int, *, cut: bool = 
         sample=round((frames.first + len(frames)) * HOP_S * sample_rate),
         passed=take.passed,
         take_id=take.id,
-        seconds=round(attempt.events.sounding_frames * HOP_S, 2),
+        seconds=take.sounded_s,
         tone=None if longest is None else longest.tone,
         cut=cut,
     )

@@ -7,7 +7,7 @@ from datetime import date
 import numpy as np
 
 from orexis.core.coach.fatigue import signs_of_tiring
-from orexis.core.coach.history import GLIDED, SILENCE_S, NoteRow, Tried, glided
+from orexis.core.coach.history import NoteRow, Tried, with_between
 from orexis.core.coach.load import Weights
 from orexis.core.exercises.task import Task
 from orexis.core.judging.gate import GateLevel
@@ -140,9 +140,7 @@ def _try(
     tone = None
     if longest is not None and longest.spoke:
         tone = Tone(longest.midi, -20.0, 22.0, 3.0, 0.0, longest.spread_cents or 5.0)
-    notes = tuple(rows)
-    if task.family_key in GLIDED:
-        notes = glided(notes, sounded_s + SILENCE_S)
+    notes = with_between(tuple(rows), sounded_s)
     return Tried(day, task.family_key, passed, level, notes), played_s, tone
 
 

@@ -16,14 +16,12 @@ from sqlalchemy import ColumnElement, Engine, Integer, and_, case, func, literal
 from sqlalchemy.orm import Session
 
 from orexis.core.coach.history import (
-    GLIDED,
-    SILENCE_S,
     History,
     Hurting,
     NoteRow,
     Sitting,
     Tried,
-    glided,
+    with_between,
 )
 from orexis.core.coach.load import LOOKS_BACK
 from orexis.core.exercises.book import COLD
@@ -216,7 +214,7 @@ def _tried(
             Take.exercise_key,
             Take.passed,
             Take.gate_level,
-            Take.duration_s,
+            Take.sounded_s,
             *_NOTE,
         )
         .join(TakeNote, TakeNote.take_id == Take.id)
@@ -235,9 +233,7 @@ def _tried(
     found: list[Tried] = []
     read: Iterable[Any] = session.execute(query)
     for (_, day, family, passed, level, seconds), rows in groupby(read, key=lambda row: row[:6]):
-        notes = tuple(_note(*row[6:]) for row in rows)
-        if family in GLIDED:
-            notes = glided(notes, seconds)
+        notes = with_between(tuple(_note(*row[6:]) for row in rows), seconds)
         one = Tried(date.fromisoformat(day), family, bool(passed), GateLevel(level), notes)
         found.append(one)
     return found
@@ -270,7 +266,7 @@ def _summed(
         .group_by(*what)
         .order_by(*what)
     )
-    heads = select(*head, func.sum(Take.duration_s), func.count()).where(*wanted).group_by(*head)
+    heads = select(*head, func.sum(Take.sounded_s), func.count()).where(*wanted).group_by(*head)
     tries: dict[Any, tuple[float, int]] = {
         tuple(row[:4]): (row[4], row[5]) for row in session.execute(heads)
     }
@@ -283,8 +279,7 @@ def _summed(
             NoteRow(midi, on == On.HORN, bool(spoke), None, s or 0.0, held or 0.0, db)
             for _, _, _, _, on, midi, spoke, s, held, db in rows
         )
-        if family in GLIDED:
-            notes = glided(notes, seconds - SILENCE_S * (count - 1))
+        notes = with_between(notes, seconds)
         one = Tried(
             date.fromisoformat(on_day), family, bool(passed), GateLevel(level), notes, count
         )

@@ -87,7 +87,8 @@ class Take(Base, kw_only=True):
     taken up again after a crash cannot store it twice. `task` and `verdict` are as they were then
     (`formats.task`), so that it is shown and judged as it was. `gate_passed` is the gate's verdict
     and `passed` what counts: the player's own where they overruled it. `place` says where in its
-    session it was played, and `timing` how its onsets lay against the metronome. `rating` is what
+    session it was played, and `timing` how its onsets lay against the metronome; of its duration it
+    sounded for `sounded_s`, the time on the face. `rating` is what
     the player's ear said before the measurement was shown (`core.judging.ear`).
     """
 
@@ -110,6 +111,7 @@ class Take(Base, kw_only=True):
     gate_level: Mapped[str]
     sample_rate: Mapped[int]
     duration_s: Mapped[float]
+    sounded_s: Mapped[float] = mapped_column(server_default="0")
     gate_passed: Mapped[bool] = mapped_column("passed")
     task_key: Mapped[str] = mapped_column(server_default="")
     verdict: Mapped[dict[str, Any]] = mapped_column(JSON, server_default="{}")

@@ -93,6 +93,7 @@ def save_attempt(
         gate_level=circumstances.gate_level,
         sample_rate=circumstances.sample_rate,
         duration_s=len(attempt.frames) * HOP_S,
+        sounded_s=round(attempt.events.sounding_frames * HOP_S, 2),
         gate_passed=attempt.verdict.passed,
         task_key=keep_task(session, documents.task),
         verdict=documents.verdict,

@@ -4,7 +4,7 @@ from datetime import timedelta
 
 import pytest
 
-from orexis.core.coach.history import NoteRow, glided
+from orexis.core.coach.history import NoteRow, with_between
 from orexis.core.coach.load import Weights, load_of, load_on, load_words, over, room_on
 from orexis.core.horn.instruments import INSTRUMENTS
 from tests.core.coach.days import TODAY, back, known, minutes_of, note, regular
@@ -49,9 +49,10 @@ def test_a_load_is_weighed_minutes_of_what_sounded() -> None:
 
 
 def test_what_sounds_between_the_notes_of_a_glide_counts_too() -> None:
-    rows = glided((note(60, 1), note(67, 1)), duration_s=6.5)
-    # Six seconds and the silence that ends it; two are on the notes.
+    rows = with_between((note(60, 1), note(67, 1)), sounded_s=6)
+    # Two of six seconds are on the notes.
     assert sum(one.sounded_s for one in rows) == pytest.approx(6)
+    assert with_between((note(60, 6),), sounded_s=6) == (note(60, 6),)
 
 
 def test_averages_count_rest_days() -> None:

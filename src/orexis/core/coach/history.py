@@ -33,22 +33,14 @@ class NoteRow:
         return self.asked_midi if self.sounded_midi is None else self.sounded_midi
 
 
-GLIDED = frozenset(
-    {"siren", "slur-shape", "two-octave-glide", "glide-ladder", "expanding-glide", "low-scales"}
-)
-"""Exercises in which most of what sounds lies between the notes."""
-SILENCE_S = 0.5
-"""The silence that ends a try."""
-
-
-def glided(notes: tuple[NoteRow, ...], duration_s: float) -> tuple[NoteRow, ...]:
-    """The notes of a try with what sounded between them, in `duration_s` in all."""
-    if not notes:
+def with_between(notes: tuple[NoteRow, ...], sounded_s: float) -> tuple[NoteRow, ...]:
+    """The notes of a try that sounded for so long in all, with what sounded between them or beside
+    them: glides, and notes that were not asked for. It lies where the notes do."""
+    between_s = sounded_s - sum(one.sounded_s for one in notes)
+    if not notes or between_s <= 0:
         return notes
-    between_s = duration_s - SILENCE_S - sum(one.sounded_s for one in notes)
     middle = notes[len(notes) // 2]
-    way = NoteRow(middle.asked_midi, middle.on_horn, False, sounded_s=max(between_s, 0.0))
-    return (*notes, way)
+    return (*notes, NoteRow(middle.asked_midi, middle.on_horn, False, sounded_s=between_s))
 
 
 @dataclass(frozen=True, slots=True)

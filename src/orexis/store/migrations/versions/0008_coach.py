@@ -86,6 +86,15 @@ def upgrade() -> None:
         " rise_s = json_extract(measures, '$.rise_s'),"
         " measures = json_remove(measures, '$.hold_s', '$.rise_s') WHERE measures IS NOT NULL"
     )
+    # How long a take sounded was in the log of its session; before logs, what its notes took.
+    op.add_column("takes", sa.Column("sounded_s", sa.Double(), nullable=False, server_default="0"))
+    op.execute(
+        "UPDATE takes SET sounded_s = coalesce("
+        "(SELECT json_extract(content, '$.seconds') FROM session_log WHERE kind = 'judged'"
+        " AND session_log.session_id = takes.session_id"
+        " AND json_extract(content, '$.take_id') = takes.id),"
+        " (SELECT sum(end_s - start_s) FROM take_notes WHERE take_id = takes.id), 0)"
+    )
     op.create_index("takes_by_player_and_exercise", "takes", ["player_id", "exercise_key"])
 
 
