@@ -18,7 +18,6 @@ from orexis.core.coach.programmes import Following
 from orexis.core.coach.schools import Schools
 from orexis.core.coach.standing import Standing
 from orexis.core.exercises.book import COLD
-from orexis.core.exercises.family import Group
 from orexis.core.exercises.writer import Writer
 from orexis.core.judging.gate import GateLevel
 from orexis.core.session.building import block_of
@@ -167,7 +166,7 @@ class _Walk:
         if not misses:
             plan = self._policy(known, self._asked(today))
             played = self._play(plan, known, today)
-            stopped = self._stopped(played)
+            stopped = self._stopped(played, today)
         self.body.sleep()
         rows = [] if played is None else [one for each, _, _ in played.tries for one in each.notes]
         load = load_on({**known.loads, today: load_of(rows, known.weights)}, today)
@@ -177,7 +176,7 @@ class _Walk:
             played,
             stopped,
             load,
-            played is not None and _at_ceiling(played),
+            played is not None and _sitting(played, today).at_ceiling,
             tuple(_decided(plan)),
             over(load) if played else (),
         )
@@ -229,8 +228,7 @@ class _Walk:
 
     def _keep(self, played: Practised, today: date) -> None:
         self._tries += [tried for tried, _, _ in played.tries]
-        closes = tuple((one.block.group, one.close) for one in played.state.closed)
-        self._sittings.append(Sitting(today, closes))
+        self._sittings.append(_sitting(played, today))
         for tried, _, _ in played.tries:
             if tried.family == COLD and tried.passed and tried.level is not GateLevel.KIND:
                 self._cold |= {one.asked_midi for one in tried.notes}
@@ -246,7 +244,7 @@ class _Walk:
             for one in self._hurts
         ]
 
-    def _stopped(self, played: Practised | None) -> str | None:
+    def _stopped(self, played: Practised | None, today: date) -> str | None:
         if played is None:
             return None
         if self._hurts and self._hurts[-1].cleared is None and played.state.ended is End.HURT:
@@ -255,16 +253,13 @@ class _Walk:
             return f"tiring: {'; '.join(played.state.tired)}"
         if any(one.close is Close.RAGGED for one in played.state.closed):
             return "the low note did not come back round"
-        if _at_ceiling(played):
+        if _sitting(played, today).at_ceiling:
             return "a high note would not lock"
         return None
 
 
-def _at_ceiling(played: Practised) -> bool:
-    return any(
-        one.block.group is Group.HIGH and one.close in (Close.ENOUGH, Close.RAGGED, Close.TIRED)
-        for one in played.state.closed
-    )
+def _sitting(played: Practised, today: date) -> Sitting:
+    return Sitting(today, tuple((one.block.group, one.close) for one in played.state.closed))
 
 
 def _decided(plan: DayPlan | None) -> Iterator[str]:

@@ -24,6 +24,7 @@ from orexis.core.coach.history import (
     with_between,
 )
 from orexis.core.coach.load import LOOKS_BACK
+from orexis.core.coach.standing import TOUCHED_S
 from orexis.core.exercises.book import COLD
 from orexis.core.exercises.family import Group
 from orexis.core.judging.gate import GateLevel
@@ -31,8 +32,6 @@ from orexis.core.score.steps import On
 from orexis.core.session.state import Close
 from orexis.store.models import Hurt, Player, PracticeSession, Take, TakeNote
 
-_SPEAKS_FROM_S = 0.3
-"""A note that sounded for less has not spoken, however often."""
 _remembered: WeakKeyDictionary[Engine, dict[Any, tuple[Any, list[Tried]]]] = WeakKeyDictionary()
 
 
@@ -256,7 +255,7 @@ def _summed(
     query = (
         select(
             *what,
-            func.max(and_(TakeNote.spoke, length_s >= _SPEAKS_FROM_S)),
+            func.max(and_(TakeNote.spoke, length_s >= TOUCHED_S)),
             func.sum(length_s),
             func.max(TakeNote.hold_s),
             func.avg(TakeNote.level_db),

@@ -6,6 +6,7 @@ from dataclasses import dataclass, field
 from orexis.core.coach.about import Experience, Lips, Wish
 from orexis.core.coach.day import Asked, Part
 from orexis.core.coach.known import Known
+from orexis.core.coach.programmes import RETURN
 from orexis.core.coach.schools import choice
 
 _TAPER = {0: 0.4, 1: 0.5, 2: 0.7, 3: 0.85}
@@ -16,8 +17,6 @@ _QUIET_MOST_MIN = 20.0
 _BEGINNER_MOST_MIN = 20.0
 TWO_MAINS_FROM_MIN = 40
 _HURT_SHARE = 0.5
-_RETURN_SHARES = (0.3, 0.5, 0.7, 0.85)
-"""The share of the usual time by weeks since something hurt was cleared, as after a break."""
 
 
 @dataclass(slots=True)
@@ -80,13 +79,13 @@ def _hurts(known: Known, asked: Asked, budget: Budget) -> None:
     if not cleared:
         return
     weeks = (known.today - max(cleared)).days // 7
-    if weeks < len(_RETURN_SHARES):
-        share = _RETURN_SHARES[weeks]
-        budget.at_most(share, asked)
-        if share < _RETURN_SHARES[2]:
+    stage = RETURN[min(weeks, len(RETURN) - 1)]
+    if stage.share < 1:
+        budget.at_most(stage.share, asked)
+        if stage.no_high:
             budget.without(Part.HIGH, Part.PEDALS)
         budget.warnings.append(
-            f"Back after something hurt: {100 * share:.0f} % of your time this week, more next."
+            f"Back after something hurt: {stage.name} of your time this week, more next."
         )
 
 

@@ -2,16 +2,14 @@
 
 from collections.abc import Iterator
 from dataclasses import dataclass, replace
-from datetime import date
 
 from orexis.core.coach.about import Experience, Lips
 from orexis.core.coach.day import Part
 from orexis.core.coach.known import Known
 from orexis.core.coach.schools import choice
-from orexis.core.coach.standing import Standing
+from orexis.core.coach.standing import Standing, hard_days, is_dependable
 from orexis.core.exercises.book import COLD, find_family, task_of
 from orexis.core.exercises.family import ExerciseRefusedError, Value
-from orexis.core.judging.gate import GateLevel
 from orexis.core.session.building import Setting
 
 _BELOW = 3
@@ -19,8 +17,8 @@ _BELOW = 3
 _BEYOND = 2
 """And may come so many above what it came to before."""
 _MOST_RUNGS = 12
-_COLD_DAYS, _COLD_AGAIN_DAYS = 3, 6
-"""A cold pick is due after so many good days, and is asked again no sooner than after so many."""
+_COLD_AGAIN_DAYS = 6
+"""A pick from silence is asked for again no sooner than after so many days."""
 _LADDERS_AGAIN = 2.0
 """Steps one at a time come round so much sooner than other high work."""
 
@@ -66,7 +64,6 @@ _AFTER_FAIL: dict[str, dict[str, Value]] = {
     "stop": {"after_fail": "again", "fails": 1.0},
     "beyond": {"after_fail": "beyond", "fails": 2.0},
 }
-_TUNES = ("lamp-is-lit", "slack-water", "ropewalk", "long-jetty", "gulls", "keepers-walk")
 
 
 @dataclass(frozen=True, slots=True)
@@ -203,7 +200,7 @@ def _cold_picks(known: Known) -> Iterator[Chosen]:
     due, since = cold_due(known), known.history.days_since(COLD, known.today)
     if due is None or (since is not None and since < _COLD_AGAIN_DAYS):
         return
-    days = len(_hard_days(due, known))
+    days = len(hard_days(known.history.heard[due], known.today))
     name = known.writer.name(due)
     yield Chosen(
         Setting(
@@ -225,19 +222,10 @@ def cold_due(known: Known) -> int | None:
         for midi, standing in known.standings.items()
         if midi > max(secure, known.writer.reach.easy)
         and standing is Standing.HELD
-        and len(_hard_days(midi, known)) >= _COLD_DAYS
+        and is_dependable(known.history.heard[midi], known.today)
         and midi not in known.history.cold
     ]
     return max(due, default=None)
-
-
-def _hard_days(midi: int, known: Known) -> set[date]:
-    """The days of the last two weeks on which a note passed at the normal gate or a harder one."""
-    return {
-        one.day
-        for one in known.history.heard.get(midi, ())
-        if one.passed and one.level is not GateLevel.KIND and (known.today - one.day).days < 14
-    }
 
 
 def _set(kind: Part, key: str, known: Known, lips: Lips) -> Chosen | None:
@@ -295,7 +283,8 @@ def _set(kind: Part, key: str, known: Known, lips: Lips) -> Chosen | None:
 def _tune(known: Known) -> dict[str, Value]:
     """The tune whose turn it is, as high as is comfortable and no higher."""
     family, writer = find_family("melody"), known.writer
-    tune = _TUNES[known.today.toordinal() % len(_TUNES)]
+    tunes = next(one for one in family.parameters(writer) if one.key == "tune").choices
+    tune = tunes[known.today.toordinal() % len(tunes)].value
     task = task_of(family, writer, {"tune": tune})
     low, high = min(task.score.pitches), max(task.score.pitches)
     down = max(min(high - writer.reach.high, low - writer.reach.low), 0)

@@ -9,7 +9,7 @@ from orexis.core.coach.standing import Heard
 from orexis.core.exercises.book import COLD, FAMILIES
 from orexis.core.exercises.family import Group
 from orexis.core.judging.gate import GateLevel
-from orexis.core.session.state import Close
+from orexis.core.session.state import AT_CEILING, Close
 
 
 @dataclass(frozen=True, slots=True)
@@ -73,6 +73,11 @@ class Sitting:
 
     day: date
     closes: tuple[tuple[Group, Close], ...]
+
+    @property
+    def at_ceiling(self) -> bool:
+        """Whether high work came to where it would not lock."""
+        return any(group is Group.HIGH and close in AT_CEILING for group, close in self.closes)
 
 
 @dataclass(frozen=True, slots=True)

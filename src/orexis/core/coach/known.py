@@ -22,7 +22,6 @@ from orexis.core.coach.standing import Standing, standing_of
 from orexis.core.exercises.family import Group
 from orexis.core.exercises.writer import Reach, Writer
 from orexis.core.horn.instruments import Instrument
-from orexis.core.session.state import Close
 
 _RECENT = timedelta(days=14)
 _ASKED_DAYS = 3
@@ -164,12 +163,7 @@ class Known:
         if not earlier:
             return None
         last = max([*days[-1:], earlier[-1].day])
-        ended = any(
-            group is Group.HIGH and close in (Close.ENOUGH, Close.RAGGED, Close.TIRED)
-            for one in earlier
-            if one.day == last
-            for group, close in one.closes
-        )
+        ended = any(one.at_ceiling for one in earlier if one.day == last)
         return last if ended else None
 
     @cached_property

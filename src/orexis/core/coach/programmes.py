@@ -376,6 +376,8 @@ _ALL = (
         caution="Pressing can hurt the lips and move teeth. Ask your dentist what is allowed.",
     ),
 )
+RETURN = _graded(0)
+"""The weeks of a return, whatever it is from."""
 PROGRAMMES: Mapping[str, Programme] = MappingProxyType({one.key: one for one in _ALL})
 
 

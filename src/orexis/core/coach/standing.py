@@ -11,7 +11,7 @@ from enum import StrEnum
 
 from orexis.core.judging.gate import GateLevel
 
-_TOUCHED_S, _HELD_S = 0.3, 2.0
+TOUCHED_S, _HELD_S = 0.3, 2.0
 _SECURE_DAYS, _WITHIN = 3, timedelta(days=14)
 _FADED_AFTER = timedelta(days=30)
 
@@ -46,15 +46,31 @@ def standing_of(heard: Sequence[Heard], today: date) -> Standing:
     """How a note stands, after all the times it was asked for."""
     if not heard:
         return Standing.NEW
-    spoke = [one for one in heard if one.sounded_s >= _TOUCHED_S]
+    spoke = [one for one in heard if one.sounded_s >= TOUCHED_S]
     if not spoke:
         return Standing.ATTEMPTED
     if today - max(one.day for one in spoke) > _FADED_AFTER:
         return Standing.FADED
-    hard = [one for one in spoke if one.passed and one.level is not GateLevel.KIND]
-    days = {one.day for one in hard if today - one.day < _WITHIN}
-    if len(days) >= _SECURE_DAYS and any(one.cold for one in hard):
+    if is_dependable(heard, today) and any(one.cold for one in _hard(heard)):
         return Standing.SECURE
     if any(one.passed and one.held_s >= _HELD_S for one in spoke):
         return Standing.HELD
     return Standing.TOUCHED
+
+
+def hard_days(heard: Sequence[Heard], today: date) -> set[date]:
+    """The days of the last two weeks on which a note passed at the normal gate or a harder one."""
+    return {one.day for one in _hard(heard) if today - one.day < _WITHIN}
+
+
+def is_dependable(heard: Sequence[Heard], today: date) -> bool:
+    """Whether a note was good on enough days to be secure, were it picked from silence."""
+    return len(hard_days(heard, today)) >= _SECURE_DAYS
+
+
+def _hard(heard: Sequence[Heard]) -> list[Heard]:
+    return [
+        one
+        for one in heard
+        if one.passed and one.level is not GateLevel.KIND and one.sounded_s >= TOUCHED_S
+    ]

@@ -70,6 +70,10 @@ class Close(StrEnum):
     HELD_BACK = "held back"
 
 
+AT_CEILING = frozenset({Close.ENOUGH, Close.RAGGED, Close.TIRED})
+"""How high work ends where the lips would not go on."""
+
+
 class End(StrEnum):
     """How a session came to its end."""
 

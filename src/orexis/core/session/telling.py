@@ -3,7 +3,7 @@
 from dataclasses import dataclass
 
 from orexis.core.session.plan import Block, Counts, Follow
-from orexis.core.session.state import Close, End, Move, Phase, State, Went, stretch_at
+from orexis.core.session.state import AT_CEILING, Close, End, Move, Phase, State, Went, stretch_at
 
 _UNITS = {
     Follow.LADDER: "rung",
@@ -169,7 +169,7 @@ def tomorrow_words(went: Went) -> str:
     """What to leave for tomorrow, "" where there is nothing."""
     if went.close is Close.HELD_BACK:
         return went.title
-    if went.close not in (Close.ENOUGH, Close.RAGGED, Close.TIRED):
+    if went.close not in AT_CEILING:
         return ""
     return f"{went.beyond} in {went.title}" if went.beyond else went.title
 
