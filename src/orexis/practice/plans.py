@@ -1,14 +1,14 @@
 """What a session is set to, and the plan that gives on a player's horn."""
 
-from collections.abc import Sequence
 from dataclasses import asdict, dataclass
-from datetime import UTC, datetime, timedelta
+from datetime import UTC, date, datetime, timedelta
 from typing import Any
 
 from sqlalchemy.orm import Session
 
+from orexis.core.coach.care import held_back
 from orexis.core.exercises.book import ONE_NOTE, check_heard, find_family
-from orexis.core.exercises.family import Group, Value
+from orexis.core.exercises.family import Value
 from orexis.core.exercises.writer import Writer
 from orexis.core.session.building import Setting, block_of
 from orexis.core.session.plan import Block, Plan
@@ -16,8 +16,8 @@ from orexis.core.session.quiet import quietly
 from orexis.core.session.ready import Ready, ready_for
 from orexis.core.times import EARLIEST, LATEST
 from orexis.practice.exercises import writer_for
-from orexis.store.models import Hurt, Player
-from orexis.store.sessions import hurts_of
+from orexis.store.models import Player
+from orexis.store.sessions import hurt_since
 
 
 @dataclass(frozen=True, slots=True)
@@ -111,18 +111,6 @@ def _values(kept: dict[str, Any]) -> dict[str, Value]:
 
 OPEN_FOR = timedelta(hours=18)
 """How long after its beginning a session can be gone on with."""
-_HELD_BACK = (Group.HIGH, Group.PEDALS)
-
-
-def held_back(hurts: Sequence[Hurt], setting: Setting) -> str:
-    """Why an exercise waits, "" where it does not: high and pedal work, after something hurt."""
-    if not hurts or find_family(setting.family).group not in _HELD_BACK:
-        return ""
-    day = hurts[-1].at.astimezone()
-    return (
-        f"Something hurt on {day:%d.%m.}, so high and pedal work waits. "
-        "Say on the Stand that nothing hurts any more when that is so."
-    )
 
 
 @dataclass(frozen=True, slots=True)
@@ -139,16 +127,16 @@ class OfferedSession:
 
 def offered_sessions(session: Session, player: Player, quiet: bool) -> list[OfferedSession]:
     """The sessions that are ready for a player; in quiet hours on the mouthpiece alone."""
-    writer, hurts = writer_for(session, player), hurts_of(session, player.id)
-    return [_offered(one, writer, hurts, quiet) for one in ready_for(writer)]
+    writer, hurt_on = writer_for(session, player), hurt_since(session, player.id)
+    return [_offered(one, writer, hurt_on, quiet) for one in ready_for(writer)]
 
 
-def _offered(one: Ready, writer: Writer, hurts: Sequence[Hurt], quiet: bool) -> OfferedSession:
+def _offered(one: Ready, writer: Writer, hurt_on: date | None, quiet: bool) -> OfferedSession:
     kept: list[Setting] = []
     left_out: list[str] = []
     for setting in one.settings:
         title = find_family(setting.family).title
-        if held_back(hurts, setting):
+        if held_back(hurt_on, setting.family):
             left_out.append(f"{title} waits, since something hurt.")
             continue
         played = quietly(setting, writer) if quiet else setting

@@ -15,6 +15,7 @@ from threading import Event, Lock
 
 from sqlalchemy.orm import Session as DataSession
 
+from orexis.core.coach.care import held_back
 from orexis.core.coach.fatigue import signs_of_tiring
 from orexis.core.exercises.family import ExerciseRefusedError
 from orexis.core.exercises.writer import Writer
@@ -55,13 +56,13 @@ from orexis.practice.kept_sessions import (
     state_of,
     went_documents,
 )
-from orexis.practice.plans import SessionSetup, block_for, held_back
+from orexis.practice.plans import SessionSetup, block_for
 from orexis.practice.takes import JudgedTake, judged, keep_attempt
 from orexis.store.database import Database
 from orexis.store.history import session_notes
 from orexis.store.models import Player, PracticeSession, Take
 from orexis.store.players import notation_of
-from orexis.store.sessions import hurts_of, report_hurt
+from orexis.store.sessions import hurt_since, report_hurt
 from orexis.store.spool import Spool
 from orexis.store.takes import Circumstances, judged_until, passed_tones
 
@@ -517,9 +518,9 @@ def heard_until(database: Database, session_id: str) -> int:
 
 def _check_care(session: DataSession, player_id: int, settings: Iterable[Setting]) -> None:
     """Refuses what waits since something hurt, by `ExerciseRefusedError`."""
-    hurts = hurts_of(session, player_id)
+    hurt_on = hurt_since(session, player_id)
     for setting in settings:
-        if reason := held_back(hurts, setting):
+        if reason := held_back(hurt_on, setting.family):
             raise ExerciseRefusedError(reason)
 
 

@@ -1,6 +1,6 @@
 """Sessions: their plan, their log, and what hurt."""
 
-from datetime import datetime
+from datetime import date, datetime
 
 from sqlalchemy import func, select
 from sqlalchemy.orm import Session
@@ -73,6 +73,12 @@ def hurts_of(session: Session, player_id: int) -> list[Hurt]:
         select(Hurt).where(Hurt.player_id == player_id, Hurt.cleared_at.is_(None)).order_by(Hurt.at)
     )
     return list(rows)
+
+
+def hurt_since(session: Session, player_id: int) -> date | None:
+    """On which day what hurts a player hurt last, `None` where nothing does."""
+    hurts = hurts_of(session, player_id)
+    return hurts[-1].at.astimezone().date() if hurts else None
 
 
 def clear_hurts(session: Session, player_id: int, at: datetime) -> None:

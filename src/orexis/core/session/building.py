@@ -21,6 +21,7 @@ from orexis.core.parameter import Choice, Parameter
 from orexis.core.score.steps import Articulation, Breath, Play, Rest, Role, Score, Step
 from orexis.core.session.metronome import Metronome
 from orexis.core.session.plan import (
+    HARD,
     AfterFail,
     Before,
     Block,
@@ -36,8 +37,6 @@ _GROWING = ("slots", "notes", "widest", "semitones", "tempo")
 _TEMPO_STEP = 6
 _FREE = frozenset({Group.LOW, Group.PEDALS, Group.HIGH})
 """What is practised without a metronome, unless the player says otherwise."""
-_WORKS = frozenset({Group.PEDALS, Group.HIGH})
-"""What one rests from for as long as one plays."""
 
 _USUAL: Mapping[str, Follow] = {
     "chromatic-ladder": Follow.LADDER,
@@ -107,7 +106,7 @@ def ways_of(family: Family, writer: Writer, follow: Follow | None = None) -> tup
     """What can be set of a block of an exercise beside the exercise itself."""
     choices = follows_of(family, writer)
     follow = follow or choices[0]
-    works, group = family.group in _WORKS, family.group
+    works, group = family.group in HARD, family.group
     climbs = follow in (Follow.LADDER, Follow.GROW)
     times = next((one for one in family.parameters(writer) if one.key == "times"), None)
     usual_times = float(times.usual or 1) if times and follow is Follow.REPEAT else 1.0

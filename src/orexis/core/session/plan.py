@@ -13,6 +13,9 @@ from orexis.core.exercises.task import Task
 from orexis.core.session.metronome import Metronome
 from orexis.core.session.metronome import count_in_s as bars_s
 
+HARD = frozenset({Group.HIGH, Group.PEDALS})
+"""What is hard on the lips: one rests from it for as long as one plays, and it waits when something
+hurts."""
 RECOVERY = "double-pedals"
 """The family of what is played to recover, not to build."""
 _BETWEEN_S = 1.5
@@ -116,7 +119,7 @@ class Block:
     def works(self) -> bool:
         """Whether it is hard on the lips: high and pedal work. Double pedals are for recovery."""
         family = self.rungs[0].task.family_key
-        return self.group in (Group.HIGH, Group.PEDALS) and family != RECOVERY
+        return self.group in HARD and family != RECOVERY
 
     @property
     def breathing(self) -> bool:
