@@ -8,10 +8,12 @@ from dataclasses import dataclass
 
 @dataclass(frozen=True, slots=True)
 class Choice:
-    """One of the values a parameter may have, and how it is said."""
+    """One of the values a parameter may have, how it is said, and what to be careful of when it is
+    chosen ("" for nothing)."""
 
     value: str
     label: str
+    caution: str = ""
 
 
 @dataclass(frozen=True, slots=True)

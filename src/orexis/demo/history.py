@@ -9,6 +9,7 @@ from typing import Any
 from sqlalchemy import insert
 from sqlalchemy.orm import Session
 
+from orexis.core.coach.day import TITLE
 from orexis.core.coach.history import NoteRow, Tried
 from orexis.core.coach.programmes import Following
 from orexis.core.exercises.family import Aim
@@ -30,7 +31,7 @@ from orexis.formats.session import entry_document, kind_of, plan_document
 from orexis.formats.task import task_document, verdict_document
 from orexis.practice.kept_sessions import went_documents
 from orexis.practice.practising import RATE
-from orexis.practice.simulation import TITLE, Practiser, SimulatedDay, simulate
+from orexis.practice.simulation import Practiser, SimulatedDay, simulate
 from orexis.store.models import (
     Hurt,
     PracticeSession,

@@ -6,19 +6,28 @@ from datetime import date, datetime, timedelta
 
 from sqlalchemy.orm import Session
 
+from orexis.core.coach import finding
 from orexis.core.coach.about import About, Lips
 from orexis.core.coach.day import Asked, DayPlan
-from orexis.core.coach.known import Known, usual_high
+from orexis.core.coach.known import Event, Known
 from orexis.core.coach.planning import plan_day
-from orexis.core.coach.programmes import PROGRAMMES, Following, find_programme
+from orexis.core.coach.programmes import (
+    PROGRAMMES,
+    Following,
+    ProgrammeUnknownError,
+    find_programme,
+    wanted_by,
+)
 from orexis.core.coach.schools import BY_KEY, QUESTIONS, Question, checked, choice
 from orexis.core.coach.trial import WEEKS, Outcome, Trial, outcome_of, schools_on
-from orexis.core.exercises.family import ExerciseRefusedError, Value
 from orexis.core.exercises.writer import Reach, Writer
-from orexis.core.session.building import Setting, block_of
+from orexis.core.times import EARLIEST, LATEST
 from orexis.formats.day_plan import whole_document, whole_plan
 from orexis.store.coaching import (
     about_of,
+    add_event,
+    delete_event,
+    end_following,
     end_trial,
     event_of,
     events_of,
@@ -35,19 +44,26 @@ from orexis.store.coaching import (
 )
 from orexis.store.history import found_range, history_of
 from orexis.store.horns import horn_of
-from orexis.store.models import Player
+from orexis.store.models import ComingDate, Player
 from orexis.store.players import notation_of
+from orexis.store.sessions import report_hurt
+
+_MOST_DATES = 200
 
 
 class MeasureRefusedError(ValueError):
     """A question that no measure can decide; the message says so."""
 
 
+class DateRefusedError(ValueError):
+    """A date that cannot be kept; the message says why."""
+
+
 def known_of(session: Session, player: Player, today: date) -> Known:
     """What the coach knows of a player on a day."""
     about = about_of(session, player.id) or About()
     if about.high_midi is None:
-        low, high = found_range(session, player, FINDING)
+        low, high = found_range(session, player, finding.TITLE)
         about = replace(about, low_midi=about.low_midi or low, high_midi=high)
     followings = tuple(followings_of(session, player.id))
     families = {
@@ -67,38 +83,6 @@ def known_of(session: Session, player: Player, today: date) -> Known:
         tuple(event_of(one) for one in events_of(session, player.id, today)),
         followings,
     )
-
-
-FINDING = "Finding your range"
-"""What the session is called that finds out how far a player comes."""
-
-
-def finding_range(known: Known) -> list[Setting]:
-    """Two minutes with the horn: up from the easy note by half steps until one does not speak, then
-    down from it."""
-    easy = float(known.bare.reach.easy)
-    once: dict[str, Value] = {"fails": 2.0, "after_fail": "again", "needed": 1.0}
-    once |= {"probe": "off", "as_played": "off"}
-    up = Setting(
-        "chromatic-ladder",
-        {"from_midi": easy, "rungs": 1.0, "beats": 1.0},
-        {**once, "follow": "ladder", "rungs": 12.0, "block_rest_s": 0.0},
-        "Up, a step at a time, as far as it is easy.",
-    )
-    down = Setting(
-        "couplets",
-        {"widest": 12.0, "beats": 1.0},
-        {"fails": 2.0},
-        "And down from the easy note, as far as it is easy.",
-    )
-    kept = []
-    for one in (up, down):
-        try:
-            block_of(one.family, known.bare, one.values, one.way)
-        except ExerciseRefusedError:
-            one = Setting(one.family, {}, {}, one.why)
-        kept.append(one)
-    return kept
 
 
 def usual_asked(known: Known, now: datetime) -> Asked:
@@ -138,60 +122,72 @@ def change_plan(
     return plan
 
 
-def say_about(session: Session, player: Player, about: About, today: date) -> None:
-    """Keeps what a player says of themselves; a return after a break, and braces, are followed by
-    their programmes, a beginner by first buzz. Today is planned anew."""
+def say_about(
+    session: Session, player: Player, about: About, now: datetime, *, hurts: bool = False
+) -> None:
+    """Keeps what a player says of themselves, and that something hurts; what they say may bring
+    programmes with it. Today is planned anew. Raises `AboutRefusedError`; nothing is kept then."""
+    about.check()
     keep_about(session, player.id, about)
     followed = {one.key for one in followings_of(session, player.id)}
-    wanted = {
-        "graded-return": about.weeks_off >= _RETURN_WEEKS,
-        "braces": about.braces,
-        "first-buzz": about.experience == "first-weeks",
-    }
-    known = known_of(session, player, today)
-    for key, follows in wanted.items():
-        if follows and key not in followed:
-            follow(session, player, key, known)
-    forget_plan(session, player.id, today)
-
-
-_RETURN_WEEKS = 3
+    known = known_of(session, player, now.date())
+    for key in sorted(wanted_by(about) - followed):
+        follow(session, player, key, known)
+    if hurts:
+        report_hurt(session, player.id, now, None)
+    forget_plan(session, player.id, now.date())
 
 
 def follow(session: Session, player: Player, key: str, known: Known) -> None:
     """Begins a programme, or begins it again, from today. Raises `ProgrammeUnknownError`."""
     programme = find_programme(key)
-    base = max(known.comfortable, usual_high(known.instrument, known.about) - 5)
-    keep_following(session, player.id, Following(programme.key, known.today, base))
+    keep_following(session, player.id, Following(programme.key, known.today, known.base_midi))
     forget_plan(session, player.id, known.today)
 
 
-def pause(session: Session, player: Player, key: str, today: date, *, paused: bool) -> bool:
-    """Pauses a programme or goes on with it; false where it is not followed. Days paused do not
-    count against it."""
-    for one in followings_of(session, player.id):
-        if one.key != key:
-            continue
-        since = one.since
-        if not paused and one.paused is not None:
-            since += today - one.paused if one.key in _BY_CALENDAR else timedelta()
-        keep_following(
-            session,
-            player.id,
-            replace(one, since=since, paused=(one.paused or today) if paused else None),
-        )
-        forget_plan(session, player.id, today)
-        return True
-    return False
+def pause(session: Session, player: Player, key: str, today: date, *, paused: bool) -> None:
+    """Pauses a programme or goes on with it. Raises `ProgrammeUnknownError` where it is not
+    followed."""
+    found = next((one for one in followings_of(session, player.id) if one.key == key), None)
+    if found is None:
+        raise ProgrammeUnknownError(f"{key} is not followed.")
+    keep_following(session, player.id, found.pausing(today) if paused else found.gone_on(today))
+    forget_plan(session, player.id, today)
 
 
-_BY_CALENDAR = frozenset(key for key, one in PROGRAMMES.items() if not one.earn_days)
+def leave(session: Session, player: Player, key: str, today: date) -> None:
+    """Leaves a programme."""
+    end_following(session, player.id, key)
+    forget_plan(session, player.id, today)
+
+
+def keep_date(session: Session, player: Player, event: Event, today: date) -> ComingDate:
+    """Keeps a date to look ahead to. Raises `DateRefusedError`."""
+    if not EARLIEST.date() <= event.day < LATEST.date():
+        raise DateRefusedError("Give a day of this century.")
+    if len(events_of(session, player.id, today)) >= _MOST_DATES:
+        raise DateRefusedError("Forget an older one first.")
+    row = add_event(session, player.id, event)
+    forget_plan(session, player.id, today)
+    return row
+
+
+def forget_date(session: Session, player: Player, date_id: int, today: date) -> bool:
+    """Forgets a date; false where there is none."""
+    forget_plan(session, player.id, today)
+    return delete_event(session, player.id, date_id)
 
 
 def choose_school(session: Session, player: Player, key: str, option: str, today: date) -> None:
     """Chooses a school; what was measured of the question ends. Raises `SchoolRefusedError`."""
     key, option = checked(key, option)
     keep_schools(session, player.id, {**schools_of(session, player.id), key: option})
+    end_trial(session, player.id, key)
+    forget_plan(session, player.id, today)
+
+
+def stop_measuring(session: Session, player: Player, key: str, today: date) -> None:
+    """Ends what is measured of a question."""
     end_trial(session, player.id, key)
     forget_plan(session, player.id, today)
 

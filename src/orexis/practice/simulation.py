@@ -9,7 +9,7 @@ from hashlib import sha256
 import numpy as np
 
 from orexis.core.coach.about import About, Experience, Lips
-from orexis.core.coach.day import Asked, DayPlan
+from orexis.core.coach.day import TITLE, Asked, DayPlan
 from orexis.core.coach.history import History, Hurting, Sitting, Tried
 from orexis.core.coach.known import Event, Known, usual_high
 from orexis.core.coach.load import LOOKS_BACK, Load, Weights, load_of, load_on, over
@@ -26,8 +26,6 @@ from orexis.core.session.state import Close, End
 from orexis.practice.practising import Practised, practise
 from orexis.standin.body import Body
 
-TITLE = "Today"
-"""What a session that plays the plan of a day is called."""
 Policy = Callable[[Known, Asked], DayPlan]
 """What decides what is played on a day."""
 _SKILL = {

@@ -140,8 +140,8 @@ def found_range(session: Session, player: Player, title: str) -> tuple[int | Non
         select(func.min(TakeNote.asked_midi), func.max(TakeNote.asked_midi))
         .join(Take, Take.id == TakeNote.take_id)
         .where(
+            *_theirs(player),
             Take.session_id == newest,
-            Take.deleted_at.is_(None),
             Take.passed == True,  # noqa: E712 - a column is compared in the file
             TakeNote.spoke == True,  # noqa: E712 - a column is compared in the file
         )

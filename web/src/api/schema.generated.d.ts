@@ -231,10 +231,10 @@ export interface paths {
          */
         post: operations["measure_api_players__player_id__schools__key__measure_post"];
         /**
-         * Stop Measuring
+         * Measure No More
          * @description Ends what is measured of a question.
          */
-        delete: operations["stop_measuring_api_players__player_id__schools__key__measure_delete"];
+        delete: operations["measure_no_more_api_players__player_id__schools__key__measure_delete"];
         options?: never;
         head?: never;
         patch?: never;
@@ -275,10 +275,10 @@ export interface paths {
         put: operations["step_api_players__player_id__programmes__key__put"];
         post?: never;
         /**
-         * Leave
+         * Leave It
          * @description Leaves a programme.
          */
-        delete: operations["leave_api_players__player_id__programmes__key__delete"];
+        delete: operations["leave_it_api_players__player_id__programmes__key__delete"];
         options?: never;
         head?: never;
         patch?: never;
@@ -319,10 +319,10 @@ export interface paths {
         put?: never;
         post?: never;
         /**
-         * Forget Date
+         * Remove Date
          * @description Forgets a date.
          */
-        delete: operations["forget_date_api_players__player_id__dates__date_id__delete"];
+        delete: operations["remove_date_api_players__player_id__dates__date_id__delete"];
         options?: never;
         head?: never;
         patch?: never;
@@ -1245,8 +1245,8 @@ export interface components {
         };
         /**
          * AboutOut
-         * @description What a player has said of themselves, the notes there are to choose from, where the coach
-         *     takes them to be at ease, and whether they have said anything.
+         * @description What a player has said of themselves and whether they have, the notes there are to choose
+         *     from, and the session that finds their range.
          */
         AboutOut: {
             experience: components["schemas"]["Experience"];
@@ -1271,8 +1271,7 @@ export interface components {
             said: boolean;
             /** Notes */
             notes: components["schemas"]["NoteChoice"][];
-            /** Finding */
-            finding: components["schemas"]["ExerciseOut"][];
+            finding: components["schemas"]["FindingOut"];
         };
         /**
          * AlsoOut
@@ -1382,6 +1381,8 @@ export interface components {
             value: string;
             /** Label */
             label: string;
+            /** Caution */
+            caution: string;
         };
         /**
          * Clef
@@ -1425,8 +1426,7 @@ export interface components {
         };
         /**
          * DayBlockOut
-         * @description A block of the day: see `core.coach.day.DayBlock`. `weight` is its load a minute of playing,
-         *     for the picture of the day.
+         * @description A block of the day: see `core.coach.day.DayBlock`.
          */
         DayBlockOut: {
             kind: components["schemas"]["Part"];
@@ -1621,6 +1621,16 @@ export interface components {
                 [key: string]: components["schemas"]["FieldOut"];
             };
             care: components["schemas"]["CareOut"];
+        };
+        /**
+         * FindingOut
+         * @description The session that finds a player's range.
+         */
+        FindingOut: {
+            /** Title */
+            title: string;
+            /** Exercises */
+            exercises: components["schemas"]["ExerciseOut"][];
         };
         /**
          * GateIn
@@ -2855,10 +2865,13 @@ export interface components {
         };
         /**
          * TodayOut
-         * @description The plan of the day. `said` is false while the player has said nothing of themselves; `load`
-         *     is how the load stands, and `hurts` whether something does.
+         * @description The plan of the day, and what a session that plays it is called. `said` is false while the
+         *     player has said nothing of themselves; `load` is how the load stands, and `hurts` whether
+         *     something does.
          */
         TodayOut: {
+            /** Title */
+            title: string;
             /**
              * Day
              * Format: date
@@ -4004,7 +4017,7 @@ export interface operations {
             422: components["responses"]["Problem422"];
         };
     };
-    stop_measuring_api_players__player_id__schools__key__measure_delete: {
+    measure_no_more_api_players__player_id__schools__key__measure_delete: {
         parameters: {
             query?: never;
             header?: never;
@@ -4086,7 +4099,7 @@ export interface operations {
             422: components["responses"]["Problem422"];
         };
     };
-    leave_api_players__player_id__programmes__key__delete: {
+    leave_it_api_players__player_id__programmes__key__delete: {
         parameters: {
             query?: never;
             header?: never;
@@ -4167,7 +4180,7 @@ export interface operations {
             422: components["responses"]["Problem422"];
         };
     };
-    forget_date_api_players__player_id__dates__date_id__delete: {
+    remove_date_api_players__player_id__dates__date_id__delete: {
         parameters: {
             query?: never;
             header?: never;

@@ -27,7 +27,7 @@ describe('a field that is turned', () => {
   });
 
   it('goes through its choices, up to the one before', () => {
-    const lengths = ['0', '2', '1'].map((value) => ({ value, label: value }));
+    const lengths = ['0', '2', '1'].map((value) => ({ value, label: value, caution: '' }));
     const field = { ...FIELD, least: null, most: null, step: null, choices: lengths };
     expect(turned(field, '2', 1)).toBe('0');
     expect(turned(field, '2', -1)).toBe('1');

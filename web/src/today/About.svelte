@@ -44,6 +44,14 @@
     ...(about.value?.notes ?? []).map(({ midi, name }) => ({ value: String(midi), label: name })),
   ]);
 
+  /** What to be careful of, by what is chosen. */
+  const cautions = $derived.by(() => {
+    const chosen: Record<string, unknown> = { ...form };
+    return Object.entries(fields)
+      .flatMap(([name, { choices }]) => choices.filter(({ value }) => value === chosen[name]))
+      .flatMap(({ caution }) => caution || []);
+  });
+
   async function load() {
     if (!(await about.load()) || !about.value) return;
     const said = about.value;
@@ -97,7 +105,7 @@
     if (!form || !about.value) return;
     form.low = form.high = '';
     if (!(await keep())) return;
-    handOver({ title: 'Finding your range', exercises: about.value.finding });
+    handOver(about.value.finding);
     void push('/stand');
   }
 
@@ -148,18 +156,7 @@
           {known.fields.care.detail}
         </p>
       {/if}
-      {#if form.braces === 'yes'}
-        <p class="caution">
-          Pressing hard can hurt the lips and move teeth, with braces more so. Ask your dentist what
-          is allowed; what they say comes first.
-        </p>
-      {/if}
-      {#if form.experience === 'first-weeks'}
-        <p class="caution">
-          Full breaths can make you dizzy at first: sit down and pause. A loud horn in a small room
-          harms hearing; keep your distance, and rest your ears.
-        </p>
-      {/if}
+      {#each cautions as caution (caution)}<p class="caution">{caution}</p>{/each}
     </Form>
     <p class="find">
       <button class="act" onclick={() => void find()}>

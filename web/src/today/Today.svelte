@@ -21,11 +21,9 @@
   }
 
   function minutes(by: number) {
-    const least = field?.least ?? 5;
-    const most = field?.most ?? 120;
-    void day.ask((now) => ({
-      minutes: Math.min(Math.max(now.minutes + by * (field?.step ?? 5), least), most),
-    }));
+    const { least, most, step } = field ?? {};
+    if (least == null || most == null || step == null) return;
+    void day.ask((now) => ({ minutes: Math.min(Math.max(now.minutes + by * step, least), most) }));
   }
 
   function drop(event: DragEvent, to: number) {

@@ -1,4 +1,5 @@
 import { answer, api, problemOf, type Player, type Problem, type Schemas } from '../api/client';
+import { known } from '../api/fields.svelte';
 import { InTurn } from '../parts/inturn';
 import { Loaded } from '../parts/loaded.svelte';
 import { handOver } from '../stand/handed';
@@ -7,8 +8,6 @@ export type Today = Schemas['TodayOut'];
 export type DayBlock = Schemas['DayBlockOut'];
 type Asked = Schemas['AskedIn'];
 type Change = Schemas['ChangeIn'];
-
-const LIPS: Asked['lips'][] = ['normal', 'tired', 'sore', 'fresh'];
 
 /** The plan of the day, and what is done to it. */
 export class Day {
@@ -52,7 +51,9 @@ export class Day {
   }
 
   nextLips(): void {
-    void this.ask(({ lips }) => ({ lips: LIPS[(LIPS.indexOf(lips) + 1) % LIPS.length] }));
+    const choices =
+      known.fields.today.lips?.choices.map(({ value }) => value as Asked['lips']) ?? [];
+    void this.ask(({ lips }) => ({ lips: choices[(choices.indexOf(lips) + 1) % choices.length] }));
   }
 
   async change(change: Change['change'], more: Partial<Change> = {}): Promise<void> {
@@ -76,7 +77,7 @@ export class Day {
     const { today } = this;
     if (!today?.blocks.length) return false;
     const exercises = today.blocks.map(({ exercise }) => exercise);
-    handOver({ title: 'Today', exercises });
+    handOver({ title: today.title, exercises });
     return true;
   }
 

@@ -10,6 +10,10 @@ from orexis.core.parameter import Choice, Parameter
 SHORTEST_MIN, LONGEST_MIN = 5, 120
 
 
+class AboutRefusedError(ValueError):
+    """What a player says of themselves that cannot be; the message says what to change."""
+
+
 class Experience(StrEnum):
     """How long somebody has played."""
 
@@ -58,6 +62,12 @@ class About:
     quiet_from: time | None = None
     quiet_until: time | None = None
 
+    def check(self) -> None:
+        """Raises `AboutRefusedError`."""
+        low, high = self.low_midi, self.high_midi
+        if low is not None and high is not None and low >= high:
+            raise AboutRefusedError("The highest note must lie above the lowest; change one.")
+
     def is_quiet(self, at: time) -> bool:
         """Whether a time of day lies in the quiet hours, which may go over midnight."""
         start, end = self.quiet_from, self.quiet_until
@@ -71,7 +81,12 @@ ABOUT = (
         "experience",
         "You have played for",
         choices=(
-            Choice(Experience.FIRST_WEEKS, "a few weeks"),
+            Choice(
+                Experience.FIRST_WEEKS,
+                "a few weeks",
+                "Full breaths can make you dizzy at first: sit down and pause. A loud horn in a "
+                "small room harms hearing; keep your distance, and rest your ears.",
+            ),
             Choice(Experience.FIRST_YEAR, "up to a year or two"),
             Choice(Experience.SOME_YEARS, "some years"),
             Choice(Experience.MANY_YEARS, "many years"),
@@ -98,7 +113,15 @@ ABOUT = (
     Parameter(
         "braces",
         "Braces, or teeth just changed",
-        choices=(Choice("no", "no"), Choice("yes", "yes")),
+        choices=(
+            Choice("no", "no"),
+            Choice(
+                "yes",
+                "yes",
+                "Pressing hard can hurt the lips and move teeth, with braces more so. Ask your "
+                "dentist what is allowed; what they say comes first.",
+            ),
+        ),
         usual="no",
     ),
     Parameter("weeks_off", "Not played, just now, for", "weeks", 0, 520, 1, usual=0.0),

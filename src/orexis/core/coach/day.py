@@ -7,6 +7,9 @@ from enum import StrEnum
 from orexis.core.coach.about import Lips
 from orexis.core.session.building import Setting
 
+TITLE = "Today"
+"""What a session that plays the plan of a day is called."""
+
 
 class Part(StrEnum):
     """What a block is for, in the order of a day."""
@@ -61,6 +64,11 @@ class DayBlock:
     def all_minutes(self) -> float:
         """Playing and rest."""
         return self.minutes + self.rest_minutes
+
+    @property
+    def weight(self) -> float:
+        """How hard it is: its load a minute of playing."""
+        return self.load / self.minutes if self.minutes else 0.0
 
 
 @dataclass(frozen=True, slots=True)

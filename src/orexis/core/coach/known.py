@@ -25,7 +25,7 @@ from orexis.core.horn.instruments import Instrument
 
 _RECENT = timedelta(days=14)
 _ASKED_DAYS = 3
-_HELD_BELOW = 3
+_HELD_BELOW, _BASE_BELOW = 3, 5
 _ABOVE_EASY = {
     Experience.FIRST_WEEKS: 2,
     Experience.FIRST_YEAR: 7,
@@ -111,6 +111,17 @@ class Known:
         if top < said and len(asked) >= _ASKED_DAYS:
             return max(secure, min(top, said))
         return max(secure, top - _HELD_BELOW, said)
+
+    @property
+    def base_midi(self) -> int:
+        """The note that a programme going up begins from."""
+        return max(self.comfortable, usual_high(self.instrument, self.about) - _BASE_BELOW)
+
+    @property
+    def names(self) -> list[tuple[int, str]]:
+        """All notes of the horn by the player's names, highest first."""
+        span = range(self.instrument.lowest_midi, self.instrument.highest_midi + 1)
+        return [(midi, self.bare.name(midi)) for midi in reversed(span)]
 
     @cached_property
     def ceiling(self) -> int:

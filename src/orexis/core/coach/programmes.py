@@ -3,11 +3,12 @@ and what sets it back; where one is in it is read off what was played, never sto
 """
 
 from collections.abc import Callable, Mapping
-from dataclasses import dataclass, field
+from dataclasses import dataclass, field, replace
 from datetime import date, timedelta
 from itertools import pairwise
 from types import MappingProxyType
 
+from orexis.core.coach.about import About, Experience
 from orexis.core.coach.history import History, Tried
 from orexis.core.session.building import Setting
 
@@ -71,6 +72,17 @@ class Following:
     since: date
     base_midi: int
     paused: date | None = None
+
+    def pausing(self, today: date) -> "Following":
+        """The same, paused."""
+        return replace(self, paused=self.paused or today)
+
+    def gone_on(self, today: date) -> "Following":
+        """The same, gone on with. Days paused are not days of a programme that goes by the
+        calendar; others count what is played."""
+        by_calendar = not PROGRAMMES[self.key].earn_days
+        rested = today - self.paused if self.paused is not None and by_calendar else timedelta()
+        return replace(self, since=self.since + rested, paused=None)
 
 
 @dataclass(frozen=True, slots=True)
@@ -391,3 +403,17 @@ def find_programme(key: str) -> Programme:
         known = ", ".join(PROGRAMMES)
         raise ProgrammeUnknownError(f"There is no programme {key}; there are {known}.")
     return PROGRAMMES[key]
+
+
+_RETURN_WEEKS = 3
+
+
+def wanted_by(about: About) -> frozenset[str]:
+    """The programmes that follow from what a player says of themselves: a return after some weeks
+    off, braces, the first weeks."""
+    wanted = {
+        "graded-return": about.weeks_off >= _RETURN_WEEKS,
+        "braces": about.braces,
+        "first-buzz": about.experience is Experience.FIRST_WEEKS,
+    }
+    return frozenset(key for key, follows in wanted.items() if follows)

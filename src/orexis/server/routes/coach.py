@@ -1,12 +1,13 @@
 """The coach: the plan of the day, what a player says of themselves, schools, programmes, dates."""
 
 from collections.abc import Callable
-from datetime import UTC, date, datetime
+from datetime import date, datetime
 from typing import Annotated
 
 from fastapi import APIRouter, Path
 from sqlalchemy.orm import Session
 
+from orexis.core.coach.about import AboutRefusedError
 from orexis.core.coach.changing import (
     ChangeRefusedError,
     dropped,
@@ -18,18 +19,21 @@ from orexis.core.coach.day import Asked, DayPlan
 from orexis.core.coach.known import Known
 from orexis.core.coach.programmes import PROGRAMMES, ProgrammeUnknownError
 from orexis.core.coach.schools import SchoolRefusedError
-from orexis.core.times import EARLIEST, LATEST
 from orexis.practice.coaching import (
+    DateRefusedError,
     MeasureRefusedError,
     change_plan,
     choose_school,
-    finding_range,
     follow,
+    forget_date,
+    keep_date,
     known_of,
+    leave,
     measure_both,
     pause,
     say_about,
     school_outcomes,
+    stop_measuring,
     todays_plan,
 )
 from orexis.server.problems import ProblemError, not_found
@@ -49,29 +53,22 @@ from orexis.server.schemas.coach import (
     SchoolOut,
     TodayOut,
 )
-from orexis.server.schemas.sessions import ExerciseOut
-from orexis.store.coaching import (
-    about_of,
-    add_event,
-    delete_event,
-    end_following,
-    end_trial,
-    events_of,
-    forget_plan,
-)
+from orexis.store.coaching import about_of, events_of
 from orexis.store.models import Player
-from orexis.store.sessions import report_hurt
 
 router = APIRouter(prefix="/api/players/{player_id}")
 
-_MOST_DATES = 200
 Key = Annotated[str, Path(max_length=40)]
 DateId = Annotated[int, Path(ge=1, le=2**63 - 1)]
 
 
+def _now() -> datetime:
+    """The time where the player is."""
+    return datetime.now().astimezone()
+
+
 def _today() -> date:
-    """The day where the player is."""
-    return datetime.now().astimezone().date()
+    return _now().date()
 
 
 @router.get("/today")
@@ -132,21 +129,16 @@ def say(data: Data, player_id: PlayerId, said: AboutIn) -> AboutOut:
     """Keeps what a player says of themselves."""
     with data.session() as session:
         player = player_or_404(session, player_id)
-        low, high = said.low_midi, said.high_midi
-        if low is not None and high is not None and low >= high:
-            raise ProblemError(
-                422, "That cannot be", "The highest note must lie above the lowest; change one."
-            )
-        say_about(session, player, said.about(), _today())
-        if said.hurts:
-            report_hurt(session, player.id, datetime.now(UTC), None)
+        try:
+            say_about(session, player, said.about(), _now(), hurts=said.hurts)
+        except AboutRefusedError as error:
+            raise ProblemError(422, "That cannot be", str(error)) from error
         return _about(session, player)
 
 
 def _about(session: Session, player: Player) -> AboutOut:
     known = known_of(session, player, _today())
-    finding = [ExerciseOut.of(one) for one in finding_range(known)]
-    return AboutOut.of(known, about_of(session, player.id) is not None, finding)
+    return AboutOut.of(known, about_of(session, player.id) is not None)
 
 
 @router.get("/schools")
@@ -181,12 +173,11 @@ def measure(data: Data, player_id: PlayerId, key: Key, asked: OptionIn) -> list[
 
 
 @router.delete("/schools/{key}/measure")
-def stop_measuring(data: Data, player_id: PlayerId, key: Key) -> list[SchoolOut]:
+def measure_no_more(data: Data, player_id: PlayerId, key: Key) -> list[SchoolOut]:
     """Ends what is measured of a question."""
     with data.session() as session:
         player = player_or_404(session, player_id)
-        end_trial(session, player.id, key)
-        forget_plan(session, player.id, _today())
+        stop_measuring(session, player, key, _today())
         return _schools(session, player)
 
 
@@ -207,25 +198,23 @@ def step(data: Data, player_id: PlayerId, key: Key, asked: ProgrammeIn) -> list[
     """Begins a programme (again, where it is followed), pauses it or goes on with it."""
     with data.session() as session:
         player = player_or_404(session, player_id)
-        if asked.step is ProgrammeStep.BEGIN:
-            try:
+        try:
+            if asked.step is ProgrammeStep.BEGIN:
                 follow(session, player, key, known_of(session, player, _today()))
-            except ProgrammeUnknownError as error:
-                raise not_found("programme") from error
-        else:
-            paused = asked.step is ProgrammeStep.PAUSE
-            if not pause(session, player, key, _today(), paused=paused):
-                raise not_found("programme")
+            else:
+                paused = asked.step is ProgrammeStep.PAUSE
+                pause(session, player, key, _today(), paused=paused)
+        except ProgrammeUnknownError as error:
+            raise not_found("programme") from error
         return _programmes(session, player)
 
 
 @router.delete("/programmes/{key}")
-def leave(data: Data, player_id: PlayerId, key: Key) -> list[ProgrammeOut]:
+def leave_it(data: Data, player_id: PlayerId, key: Key) -> list[ProgrammeOut]:
     """Leaves a programme."""
     with data.session() as session:
         player = player_or_404(session, player_id)
-        end_following(session, player.id, key)
-        forget_plan(session, player.id, _today())
+        leave(session, player, key, _today())
         return _programmes(session, player)
 
 
@@ -251,22 +240,17 @@ def dates(data: Data, player_id: PlayerId) -> list[DateOut]:
 @router.post("/dates", status_code=201)
 def add_date(data: Data, player_id: PlayerId, asked: DateIn) -> DateOut:
     """Keeps a date."""
-    if not EARLIEST.date() <= asked.day < LATEST.date():
-        raise ProblemError(422, "That date cannot be kept", "Give a day of this century.")
     with data.session() as session:
-        player_or_404(session, player_id)
-        if len(events_of(session, player_id, _today())) >= _MOST_DATES:
-            raise ProblemError(422, "That date cannot be kept", "Forget an older one first.")
-        row = add_event(session, player_id, asked.event())
-        forget_plan(session, player_id, _today())
-        return DateOut.of(row)
+        player = player_or_404(session, player_id)
+        try:
+            return DateOut.of(keep_date(session, player, asked.event(), _today()))
+        except DateRefusedError as error:
+            raise ProblemError(422, "That date cannot be kept", str(error)) from error
 
 
 @router.delete("/dates/{date_id}", status_code=204)
-def forget_date(data: Data, player_id: PlayerId, date_id: DateId) -> None:
+def remove_date(data: Data, player_id: PlayerId, date_id: DateId) -> None:
     """Forgets a date."""
     with data.session() as session:
-        player_or_404(session, player_id)
-        if not delete_event(session, player_id, date_id):
+        if not forget_date(session, player_or_404(session, player_id), date_id, _today()):
             raise not_found("date")
-        forget_plan(session, player_id, _today())

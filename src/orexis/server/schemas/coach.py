@@ -7,8 +7,9 @@ from typing import Annotated
 
 from pydantic import BaseModel, Field
 
+from orexis.core.coach import finding
 from orexis.core.coach.about import LONGEST_MIN, SHORTEST_MIN, About, Experience, Lips, Wish
-from orexis.core.coach.day import DayBlock, DayPlan, Part
+from orexis.core.coach.day import TITLE, DayBlock, DayPlan, Part
 from orexis.core.coach.known import Event, EventKind, Known
 from orexis.core.coach.load import load_words
 from orexis.core.coach.programmes import Following, Place, Programme
@@ -24,8 +25,7 @@ _LONGEST_STEP_MIN = 60
 
 
 class DayBlockOut(BaseModel):
-    """A block of the day: see `core.coach.day.DayBlock`. `weight` is its load a minute of playing,
-    for the picture of the day."""
+    """A block of the day: see `core.coach.day.DayBlock`."""
 
     kind: Part
     title: str
@@ -50,7 +50,7 @@ class DayBlockOut(BaseModel):
             minutes=block.minutes,
             rest_minutes=block.rest_minutes,
             all_minutes=block.all_minutes,
-            weight=round(block.load / block.minutes, 3) if block.minutes else 0.0,
+            weight=round(block.weight, 3),
             highest=None if top is None else known.bare.name(top),
             reason=block.reason,
             facts=list(block.facts),
@@ -67,9 +67,11 @@ class PlaceLine(BaseModel):
 
 
 class TodayOut(BaseModel):
-    """The plan of the day. `said` is false while the player has said nothing of themselves; `load`
-    is how the load stands, and `hurts` whether something does."""
+    """The plan of the day, and what a session that plays it is called. `said` is false while the
+    player has said nothing of themselves; `load` is how the load stands, and `hurts` whether
+    something does."""
 
+    title: str
     day: date
     headline: str
     summary: str
@@ -88,6 +90,7 @@ class TodayOut(BaseModel):
     def of(cls, plan: DayPlan, known: Known, said: bool) -> "TodayOut":
         """The day as the API gives it."""
         return cls(
+            title=TITLE,
             day=plan.day,
             headline=plan.headline,
             summary=plan.summary,
@@ -175,6 +178,13 @@ class NoteChoice(BaseModel):
     name: str
 
 
+class FindingOut(BaseModel):
+    """The session that finds a player's range."""
+
+    title: str
+    exercises: list[ExerciseOut]
+
+
 class AboutOut(BaseModel):
     """What a player has said of themselves and whether they have, the notes there are to choose
     from, and the session that finds their range."""
@@ -191,13 +201,12 @@ class AboutOut(BaseModel):
     quiet_until: time | None
     said: bool
     notes: list[NoteChoice]
-    finding: list[ExerciseOut]
+    finding: FindingOut
 
     @classmethod
-    def of(cls, known: Known, said: bool, finding: list[ExerciseOut]) -> "AboutOut":
+    def of(cls, known: Known, said: bool) -> "AboutOut":
         """What was said, as the API gives it."""
-        about, instrument = known.about, known.instrument
-        span = range(instrument.lowest_midi, instrument.highest_midi + 1)
+        about = known.about
         return cls(
             experience=about.experience,
             wish=about.wish,
@@ -210,8 +219,11 @@ class AboutOut(BaseModel):
             quiet_from=about.quiet_from,
             quiet_until=about.quiet_until,
             said=said,
-            notes=[NoteChoice(midi=midi, name=known.bare.name(midi)) for midi in reversed(span)],
-            finding=finding,
+            notes=[NoteChoice(midi=midi, name=name) for midi, name in known.names],
+            finding=FindingOut(
+                title=finding.TITLE,
+                exercises=[ExerciseOut.of(one) for one in finding.finding_range(known.bare)],
+            ),
         )
 
 

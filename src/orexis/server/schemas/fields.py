@@ -10,6 +10,7 @@ class ChoiceOut(Read):
 
     value: str
     label: str
+    caution: str
 
 
 class FieldOut(Read):
