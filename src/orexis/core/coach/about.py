@@ -124,7 +124,7 @@ ABOUT = (
         ),
         usual="no",
     ),
-    Parameter("weeks_off", "Not played, just now, for", "weeks", 0, 520, 1, usual=0.0),
+    Parameter("weeks_off", "Time off just now", "weeks", 0, 520, 1, usual=0.0),
     Parameter("quiet_from", "Quiet hours from"),
     Parameter("quiet_until", "until"),
 )
