@@ -11,7 +11,6 @@ from collections.abc import Iterable
 from dataclasses import replace
 
 from orexis.core.exercises.family import Group
-from orexis.core.exercises.task import Task
 from orexis.core.judging.gate import GateLevel
 from orexis.core.session.log import (
     Disturbed,
@@ -28,8 +27,7 @@ from orexis.core.session.log import (
     Tired,
     Tuned,
 )
-from orexis.core.session.metronome import Metronome, count_in_s, seconds_at
-from orexis.core.session.plan import AfterFail, Before, Counts, Enough, Plan
+from orexis.core.session.plan import AfterFail, Counts, Enough, Plan
 from orexis.core.session.state import (
     Close,
     Closed,
@@ -41,19 +39,9 @@ from orexis.core.session.state import (
     due,
     stretch_at,
 )
+from orexis.core.session.stretches import before_a_try, left_of_rest, listened_from
 
-MOMENT_S = 1.5
-"""A moment to read the verdict, before something sounds by itself."""
-EARLY_S = 0.3
-"""A try may begin so much before its rest is over."""
 MOST_PROBES = 3
-_COUNT_INS = 3
-_WAITING_BARS = 2
-"""How long a try is waited for after its music would be over, before it is counted in anew."""
-_BEFORE_S = {Before.HEAR: 2.5, Before.SING: 5.0, Before.FINGER: 4.0}
-
-
-_PHASES = {Before.HEAR: Phase.HEAR, Before.SING: Phase.SING, Before.FINGER: Phase.FINGER}
 _WAITS = frozenset({Phase.MOMENT, Phase.REST, Phase.HEAR, Phase.SING, Phase.FINGER})
 """What can be cut short to begin at once."""
 
@@ -272,68 +260,15 @@ def _enter(
 ) -> State:
     """Lays out what comes before the next try, from a sample on; `at_once` leaves out what can be
     waited for."""
-    block, metronome = state.now, state.metronome
-    fresh = not state.counted and not state.fails[state.rung] and state.probing is None
-    before = block.before if fresh and not at_once else Before.NOTHING
-    sounds = metronome is not None or before is not Before.NOTHING
-    parts: list[tuple[Phase, float | None]] = []
-    if rest_s > 0:
-        parts.append((Phase.REST, rest_s))
-    elif metronome is not None or (not at_once and (sounds or block.breathing)):
-        parts.append((Phase.MOMENT, MOMENT_S))
-    if block.breathing:
-        score = state.at.task.score
-        parts.append((Phase.BREATHE, score.seconds * score.times))
-    else:
-        if before in _PHASES:
-            parts.append((_PHASES[before], _BEFORE_S[before]))
-        if metronome is not None:
-            parts += _COUNT_INS * _counted_in(state.task, metronome)
-        parts.append((Phase.READY, None))
-    stretches = _laid_out(parts, at, state.rate)
+    stretches = before_a_try(state, at, rest_s, at_once=at_once)
     return replace(
         state,
         move=move,
         stretches=stretches,
-        listen_from=_listen_from(state, stretches),
+        listen_from=listened_from(state, stretches),
         disturbed=False,
         rests_due=state.rests_due + (rest_s > 0),
     )
-
-
-def _counted_in(task: Task, metronome: Metronome) -> list[tuple[Phase, float | None]]:
-    """A count-in, and the time its music takes to wait for a try."""
-    score = task.score
-    music_s = seconds_at(metronome, score, float(score.beats))
-    waiting_s = _WAITING_BARS * score.beats_in_bar * _beat_s(task, metronome)
-    return [(Phase.COUNT_IN, count_in_s(metronome, score)), (Phase.READY, music_s + waiting_s)]
-
-
-def _beat_s(task: Task, metronome: Metronome) -> float:
-    return 60 / metronome.tempo(task.score)
-
-
-def _laid_out(parts: list[tuple[Phase, float | None]], at: int, rate: int) -> tuple[Stretch, ...]:
-    found: list[Stretch] = []
-    for phase, seconds in parts:
-        end = None if seconds is None else at + round(seconds * rate)
-        found.append(Stretch(phase, at, end))
-        at = end or at
-    return tuple(found)
-
-
-def _listen_from(state: State, stretches: tuple[Stretch, ...]) -> int | None:
-    """The sample from which a sound starts a try: half a beat before the first of the music, or a
-    little before the end of a rest."""
-    for place, stretch in enumerate(stretches):
-        if stretch.phase is not Phase.READY:
-            continue
-        before = stretches[place - 1].phase if place else None
-        early_s = EARLY_S if before is Phase.REST else 0.0
-        if before is Phase.COUNT_IN and state.metronome is not None:
-            early_s = _beat_s(state.task, state.metronome) / 2
-        return max(stretch.start - round(early_s * state.rate), stretches[0].start)
-    return None
 
 
 def _pressed(state: State, entry: Pressed) -> State:
@@ -390,7 +325,7 @@ def _paused(state: State, at: int, move: Move) -> State:
     if state.paused:
         return state
     paused = (Stretch(Phase.PAUSED, at, None),)
-    left_s = _left_of_rest(state, at)
+    left_s = left_of_rest(state, at)
     return replace(state, move=move, stretches=paused, listen_from=None, rest_left_s=left_s)
 
 
@@ -410,19 +345,11 @@ def _told(move: Move) -> Move:
     return Move.RESUMED if move is Move.LOST else move
 
 
-def _left_of_rest(state: State, at: int) -> float:
-    """Seconds of rest that are still to come at a sample."""
-    rest = stretch_at(state, at)
-    if rest.phase is not Phase.REST or rest.end is None:
-        return 0.0
-    return max(rest.end - at, 0) / state.rate
-
-
 def _resumed(state: State, entry: Resumed) -> State:
     """Taken up after a gap: time that went by is time rested."""
     if state.paused:
         return state
-    left_s = max(_left_of_rest(state, entry.sample) - entry.gap_s, 0.0)
+    left_s = max(left_of_rest(state, entry.sample) - entry.gap_s, 0.0)
     return _rest_on(state, entry.sample, Move.RESUMED, left_s)
 
 
