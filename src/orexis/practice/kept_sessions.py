@@ -48,6 +48,12 @@ def kept_state(session: Session, kept: PracticeSession) -> State:
     return state_of(kept, kept_log(session, kept))
 
 
+def heard_until(session: Session, session_id: str) -> int:
+    """The sample up to which a session was heard when it was left; 0 for a new one."""
+    kept = session.get(PracticeSession, session_id)
+    return 0 if kept is None else kept.heard_until
+
+
 def kept_horn(kept: PracticeSession) -> Horn:
     """The horn a session began on."""
     return Horn(INSTRUMENTS[kept.instrument_key], setup_of(kept.setup))

@@ -6,9 +6,10 @@ from datetime import timedelta
 from orexis.core.arrays import FloatArray
 from orexis.core.listening.tracking.frames import HOP_S
 from orexis.formats.audio import BYTES_PER_SAMPLE, floats_from_pcm
+from orexis.practice.beginning import ExerciseUnfitError, NoSuchPlayerError
 from orexis.practice.plans import SessionSetup
 from orexis.practice.recordings import listen_to
-from orexis.practice.sessions import ExerciseUnfitError, NoSuchPlayerError, Session
+from orexis.practice.sessions import Session
 from orexis.store.database import Database
 from orexis.store.horns import horn_of
 from orexis.store.models import Player

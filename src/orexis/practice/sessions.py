@@ -15,9 +15,7 @@ from threading import Event, Lock
 
 from sqlalchemy.orm import Session as DataSession
 
-from orexis.core.coach.care import held_back
 from orexis.core.coach.fatigue import signs_of_tiring
-from orexis.core.exercises.family import ExerciseRefusedError
 from orexis.core.exercises.writer import Writer
 from orexis.core.horn.setup import Horn
 from orexis.core.judging.gate import GateLevel
@@ -46,13 +44,13 @@ from orexis.core.session.state import Phase, State, due, stretch_at
 from orexis.core.session.telling import place_words
 from orexis.core.session.timing import Timing, timing_of
 from orexis.formats.audio import BYTES_PER_SAMPLE, floats_from_pcm
+from orexis.practice.beginning import begin_session, check_care
 from orexis.practice.exercises import writer_for
 from orexis.practice.kept_sessions import (
     entry_row,
     judged_entry,
     kept_horn,
     kept_log,
-    new_session,
     state_of,
     went_documents,
 )
@@ -62,21 +60,13 @@ from orexis.store.database import Database
 from orexis.store.history import session_notes
 from orexis.store.models import Player, PracticeSession, Take
 from orexis.store.players import notation_of
-from orexis.store.sessions import hurt_since, report_hurt
+from orexis.store.sessions import report_hurt
 from orexis.store.spool import Spool
 from orexis.store.takes import Circumstances, judged_until, passed_tones
 
 CHUNK_SAMPLES = 512
 _REPLAY_S = 1
 _NEVER = 1 << 40
-
-
-class NoSuchPlayerError(Exception):
-    """The session's player is not there."""
-
-
-class ExerciseUnfitError(Exception):
-    """The session's exercise cannot be played on the horn as it is; the message says why."""
 
 
 class MissingSoundError(Exception):
@@ -273,7 +263,7 @@ class Session:
         """Puts another exercise in place of the present one. Raises `ExerciseRefusedError`."""
         with self._calling:
             with self._database.session() as session:
-                _check_care(session, self._player.id, [setting])
+                check_care(session, self._player.id, [setting])
             block = block_for(setting, self._writer(), self._state.now.open)
             self._cut()
             return self._enter_now(Put(self.sample, block))
@@ -507,43 +497,3 @@ def _place(state: State) -> str:
         return ""
     rung = "low note" if state.probing is not None else state.at.name
     return ": ".join(part for part in (place_words(state), rung) if part)
-
-
-def heard_until(database: Database, session_id: str) -> int:
-    """The sample up to which a session was heard when it was left; 0 for a new one."""
-    with database.session() as session:
-        row = session.get(PracticeSession, session_id)
-        return 0 if row is None else row.heard_until
-
-
-def _check_care(session: DataSession, player_id: int, settings: Iterable[Setting]) -> None:
-    """Refuses what waits since something hurt, by `ExerciseRefusedError`."""
-    hurt_on = hurt_since(session, player_id)
-    for setting in settings:
-        if reason := held_back(hurt_on, setting.family):
-            raise ExerciseRefusedError(reason)
-
-
-def begin_session(session: DataSession, session_id: str, setup: SessionSetup) -> PracticeSession:
-    """Keeps what a session is to be. Raises `NoSuchPlayerError` and `ExerciseUnfitError`."""
-    player = session.get(Player, setup.player_id)
-    if player is None:
-        raise NoSuchPlayerError
-    writer = writer_for(session, player)
-    try:
-        _check_care(session, player.id, setup.exercises)
-        plan = setup.plan_on(writer)
-    except ExerciseRefusedError as error:
-        raise ExerciseUnfitError(str(error)) from error
-    return new_session(
-        session,
-        player,
-        writer.horn,
-        session_id,
-        plan,
-        setup.started_at,
-        setup.sample_rate,
-        setup.source,
-        setup.latency_s,
-        setup.drone_hz,
-    )

@@ -26,16 +26,15 @@ from orexis.core.judging.ribbon import ribbon_of
 from orexis.core.listening.tracking.frames import Frames
 from orexis.core.session.questions import find_question
 from orexis.formats.audio import BYTES_PER_SAMPLE
+from orexis.practice.beginning import ExerciseUnfitError, NoSuchPlayerError
+from orexis.practice.kept_sessions import heard_until
 from orexis.practice.recovery import keep_unjudged
 from orexis.practice.sessions import (
     CHUNK_SAMPLES,
-    ExerciseUnfitError,
     MissingSoundError,
-    NoSuchPlayerError,
     ReplayStoppedError,
     Result,
     Session,
-    heard_until,
 )
 from orexis.server.live.messages import (
     SAID,
@@ -159,14 +158,13 @@ class Connection:
             await self._close(_DONE)
 
     def _take_up(self) -> Session:
+        with self._sessions.database.session() as data:
+            left_at = heard_until(data, self._hello.session)
         spool = Spool.take_up(
             self._sessions.spool_folder,
             self._hello.session,
             self._hello.setup().as_json(),
-            max(
-                self._hello.oldest_seq * CHUNK_SAMPLES,
-                heard_until(self._sessions.database, self._hello.session),
-            ),
+            max(self._hello.oldest_seq * CHUNK_SAMPLES, left_at),
         )
         try:
             session = Session(self._sessions.database, spool)

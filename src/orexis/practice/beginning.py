@@ -1,0 +1,55 @@
+"""Beginning a session: what it is to be, made for its player and their horn, and what cannot be."""
+
+from collections.abc import Iterable
+
+from sqlalchemy.orm import Session
+
+from orexis.core.coach.care import held_back
+from orexis.core.exercises.family import ExerciseRefusedError
+from orexis.core.session.building import Setting
+from orexis.practice.exercises import writer_for
+from orexis.practice.kept_sessions import new_session
+from orexis.practice.plans import SessionSetup
+from orexis.store.models import Player, PracticeSession
+from orexis.store.sessions import hurt_since
+
+
+class NoSuchPlayerError(Exception):
+    """The session's player is not there."""
+
+
+class ExerciseUnfitError(Exception):
+    """The session's exercise cannot be played on the horn as it is; the message says why."""
+
+
+def check_care(session: Session, player_id: int, settings: Iterable[Setting]) -> None:
+    """Refuses what waits since something hurt, by `ExerciseRefusedError`."""
+    hurt_on = hurt_since(session, player_id)
+    for setting in settings:
+        if reason := held_back(hurt_on, setting.family):
+            raise ExerciseRefusedError(reason)
+
+
+def begin_session(session: Session, session_id: str, setup: SessionSetup) -> PracticeSession:
+    """Keeps what a session is to be. Raises `NoSuchPlayerError` and `ExerciseUnfitError`."""
+    player = session.get(Player, setup.player_id)
+    if player is None:
+        raise NoSuchPlayerError
+    writer = writer_for(session, player)
+    try:
+        check_care(session, player.id, setup.exercises)
+        plan = setup.plan_on(writer)
+    except ExerciseRefusedError as error:
+        raise ExerciseUnfitError(str(error)) from error
+    return new_session(
+        session,
+        player,
+        writer.horn,
+        session_id,
+        plan,
+        setup.started_at,
+        setup.sample_rate,
+        setup.source,
+        setup.latency_s,
+        setup.drone_hz,
+    )
