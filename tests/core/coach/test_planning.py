@@ -203,6 +203,16 @@ def test_a_programme_that_is_due_is_in_the_plan() -> None:
     assert low.reason == "Low intervals: 5 notes, half steps."
 
 
+def test_triads_earn_a_stage_whose_scale_has_no_bottom_on_the_horn() -> None:
+    # Two octaves under 71 lies between the pedals and the parts of a three-valve cornet.
+    following = Following("two-octaves", back(10), 71)
+    plan = planned(high_day(*regular(20), followings=(following,)))
+    (high,) = (one for one in plan.blocks if one.kind is Part.HIGH)
+    assert high.setting.family == "rising-triads"
+    assert high.setting.values["from_midi"] == 64
+    assert high.reason == "Two octaves and triads: where it is comfortable."
+
+
 def test_what_was_left_longest_has_its_turn() -> None:
     slurs = [
         tried(days, 65, 70, family=family)

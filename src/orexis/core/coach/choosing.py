@@ -161,22 +161,29 @@ def _left(key: str, known: Known) -> str:
 
 def _from_programmes(kind: Part, known: Known) -> Iterator[Chosen]:
     for place in known.due:
-        setting = place.now.setting
-        if setting is None or kind_of(setting.family) is not kind:
+        asked = place.now.setting
+        if asked is None or kind_of(asked.family) is not kind:
             continue
-        way = {**setting.way, **_way(kind, setting.family, known)}
         facts = (place.words, place.programme.earns(), place.programme.rests())
-        if setting.family == "two-octave-scale" and _turn_of_triads(known):
-            top = float(setting.values["from_midi"]) + 24
-            setting = Setting("rising-triads", {"from_midi": top - 7}, {})
-            way = _way(kind, "rising-triads", known)
-        if setting.family in _LADDERS:
-            way = {**way, "follow": "repeat"}
-        yield Chosen(
-            Setting(setting.family, setting.values, way),
-            f"{place.programme.title}: {place.now.name}.",
-            facts,
-        )
+        for setting in _either(asked, known):
+            way = {**setting.way, **_way(kind, setting.family, known)}
+            if setting.family in _LADDERS:
+                way["follow"] = "repeat"
+            yield Chosen(
+                Setting(setting.family, setting.values, way),
+                f"{place.programme.title}: {place.now.name}.",
+                facts,
+            )
+
+
+def _either(asked: Setting, known: Known) -> list[Setting]:
+    """What earns a stage, first what comes first: a scale over two octaves takes turns with triads
+    to its top, which come too where the horn has no note for its bottom."""
+    if asked.family != "two-octave-scale":
+        return [asked]
+    top = float(asked.values["from_midi"]) + 24
+    triads = Setting("rising-triads", {"from_midi": top - 7}, {})
+    return [triads, asked] if _turn_of_triads(known) else [asked, triads]
 
 
 def _turn_of_triads(known: Known) -> bool:
