@@ -115,7 +115,9 @@ def test_no_school_level_or_horn_breaks_a_rule_in_three_weeks(
     seed: int,
 ) -> None:
     one = practiser(instrument, experience, wish, minutes, level=level, schools=schools)
-    check(simulate(one, START, 3, seed=seed))
+    weeks = simulate(one, START, 3, seed=seed)
+    assert played(weeks)
+    check(weeks)
 
 
 def test_the_same_seed_is_the_same_months_and_another_one_is_not() -> None:
