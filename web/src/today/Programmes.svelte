@@ -7,6 +7,7 @@
   import View from '../parts/View.svelte';
   import { who } from '../players/who.svelte';
   import { Listed } from './listed.svelte';
+  import PickList from './PickList.svelte';
   import Coming from './Coming.svelte';
 
   /** Work that grows over weeks: each programme is a path, with where one is on it. */
@@ -82,16 +83,12 @@
   <h1>Programmes</h1>
   {#if programmes.refused}<p role="alert">{programmes.refused}</p>{/if}
   <div class="room">
-    <ol class="list" aria-label="Programmes">
-      {#each programmes.list as one, i (one.key)}
-        <li>
-          <button aria-pressed={i === programmes.at} onclick={() => (programmes.at = i)}>
-            <strong>{one.title}</strong>
-            <span class="dim">{one.words || 'not followed'}</span>
-          </button>
-        </li>
-      {/each}
-    </ol>
+    <PickList label="Programmes" of={programmes}>
+      {#snippet line(one: Programme)}
+        <strong>{one.title}</strong>
+        <span class="dim">{one.words || 'not followed'}</span>
+      {/snippet}
+    </PickList>
     {#if now}
       <section aria-label={now.title}>
         <h2>{now.title}</h2>
@@ -148,22 +145,6 @@
     grid-template-columns: minmax(13rem, 17rem) minmax(0, 1fr) minmax(13rem, 16rem);
     gap: 2.4rem;
     align-items: start;
-  }
-
-  .list button {
-    display: grid;
-    width: 100%;
-    min-height: 48px;
-    text-align: left;
-    padding: 0.4rem 0.8rem;
-    border-bottom: 1px solid var(--line);
-    border-left: 3px solid transparent;
-    cursor: pointer;
-    line-height: 1.25;
-  }
-
-  .list button[aria-pressed='true'] {
-    border-left-color: var(--sound);
   }
 
   .why {

@@ -7,6 +7,7 @@
   import View from '../parts/View.svelte';
   import { who } from '../players/who.svelte';
   import { Listed } from './listed.svelte';
+  import PickList from './PickList.svelte';
 
   /** Where players disagree: the reasons side by side, and what each choice changes. */
   type School = Schemas['SchoolOut'];
@@ -83,16 +84,12 @@
   </p>
   {#if schools.refused}<p role="alert">{schools.refused}</p>{/if}
   <div class="room">
-    <ol aria-label="Questions">
-      {#each schools.list as school, i (school.key)}
-        <li>
-          <button aria-pressed={i === schools.at} onclick={() => (schools.at = i)}>
-            <span>{school.words}</span>
-            <strong>{school.options.find(({ key }) => key === school.chosen)?.label}</strong>
-          </button>
-        </li>
-      {/each}
-    </ol>
+    <PickList label="Questions" of={schools}>
+      {#snippet line(school: School)}
+        <span>{school.words}</span>
+        <strong>{school.options.find(({ key }) => key === school.chosen)?.label}</strong>
+      {/snippet}
+    </PickList>
     {#if now}
       <section aria-label={now.words}>
         <h2>{now.words}</h2>
@@ -160,22 +157,6 @@
     grid-template-columns: minmax(15rem, 21rem) minmax(0, 1fr);
     gap: 2.6rem;
     align-items: start;
-  }
-
-  ol button {
-    display: grid;
-    width: 100%;
-    min-height: 48px;
-    text-align: left;
-    padding: 0.4rem 0.8rem;
-    border-bottom: 1px solid var(--line);
-    border-left: 3px solid transparent;
-    cursor: pointer;
-    line-height: 1.25;
-  }
-
-  ol button[aria-pressed='true'] {
-    border-left-color: var(--sound);
   }
 
   .options {
