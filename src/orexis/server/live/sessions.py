@@ -8,6 +8,7 @@ from collections.abc import AsyncIterator, Callable
 from pathlib import Path
 from typing import TypeVar
 
+import anyio
 from sqlalchemy.exc import SQLAlchemyError
 
 from orexis.practice.recovery import recover
@@ -30,15 +31,17 @@ async def in_thread(call: Callable[..., T], *values: object) -> T:
     holds a session must not let go of it while somebody still works on it."""
     running = asyncio.ensure_future(asyncio.to_thread(call, *values))
     cancelled: asyncio.CancelledError | None = None
-    while not running.done():
-        try:
-            await asyncio.shield(running)
-        except asyncio.CancelledError as error:
-            if running.cancelled():
-                raise
-            cancelled = error
-        except Exception:
-            break
+    # A scope that is left would go on cancelling at every turn of the loop, and starve the thread.
+    with anyio.CancelScope(shield=True):
+        while not running.done():
+            try:
+                await asyncio.shield(running)
+            except asyncio.CancelledError as error:
+                if running.cancelled():
+                    raise
+                cancelled = error
+            except Exception:
+                break
     if cancelled is not None and running.exception() is None:
         raise cancelled
     return running.result()
