@@ -16,6 +16,9 @@ _COMMANDS = {
     "horn": "Tells what an instrument does.",
     "plan": "Plans a player's day, and says why.",
     "simulate": "Practises weeks of a player's plans with a model of lips.",
+    "backup": "Copies the data file, while Orexis runs or not.",
+    "restore": "Puts a copy in the place of the data file, and keeps what it replaces.",
+    "check": "Looks through the data file: nothing lost, every sound to be played.",
     "exercise": "Writes an exercise for an instrument, to read, print, hear or carry elsewhere.",
 }
 _HIDDEN = {"openapi": "Prints the API's description, from which the front end's types are made."}

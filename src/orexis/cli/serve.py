@@ -1,6 +1,7 @@
 """`orexis serve`: the server, on the player's own data."""
 
 from collections.abc import Callable
+from datetime import date
 from pathlib import Path
 from typing import Annotated
 
@@ -10,6 +11,7 @@ import typer
 from orexis.cli.ending import stop
 from orexis.server.app import SITE, Settings, create_app
 from orexis.server.run import HOST, PortUnusableError, listening_on, run
+from orexis.store.copies import CopyRefusedError, keep_days_copy
 from orexis.store.database import Database, DatabaseUnusableError
 from orexis.store.holding import DataHeldError, held
 
@@ -22,7 +24,15 @@ Port = Annotated[int, typer.Option(min=1, max=65535, help="The port on loopback.
 
 def serve(data: Data = DATA_FOLDER / "orexis.db", port: Port = PORT) -> None:
     """Serves Orexis on this machine."""
-    serve_data(data, port)
+    serve_data(data, port, _keep_days_copy)
+
+
+def _keep_days_copy(database: Database) -> None:
+    """Keeps the copy of the day. Practice does not wait for a disk that is full: it is said."""
+    try:
+        keep_days_copy(database.path, date.today())
+    except CopyRefusedError as error:
+        typer.echo(f"Today's copy of the data could not be kept: {error}", err=True)
 
 
 def serve_data(

@@ -118,6 +118,19 @@ def _mono(block: FloatArray) -> FloatArray:
     return mean
 
 
+def decoded_seconds(content: bytes) -> float:
+    """How long the sound in a file's bytes is, all of it decoded. Raises `UnreadableSoundError`."""
+    try:
+        with soundfile.SoundFile(io.BytesIO(content)) as sound:
+            taken = 0
+            while size := len(sound.read(_LARGEST_BLOCK // sound.channels, dtype="int16")):
+                taken += size
+            rate = sound.samplerate
+    except soundfile.LibsndfileError as error:
+        raise UnreadableSoundError(f"it could not be decoded ({error.error_string})") from error
+    return float(taken / rate)
+
+
 def floats_from_pcm(pcm: bytes) -> FloatArray:
     """16-bit little-endian PCM as samples at full scale ±1."""
     return np.frombuffer(pcm, dtype="<i2").astype(np.float64) / _FULL_SCALE

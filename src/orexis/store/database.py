@@ -4,6 +4,7 @@ import os
 import sqlite3
 from collections.abc import Iterator
 from contextlib import closing, contextmanager
+from datetime import datetime
 from functools import cache
 from pathlib import Path
 
@@ -15,6 +16,8 @@ from sqlalchemy.engine.interfaces import DBAPIConnection
 from sqlalchemy.exc import DatabaseError
 from sqlalchemy.orm import Session, sessionmaker
 from sqlalchemy.pool import ConnectionPoolEntry
+
+from orexis.store.copies import CopyRefusedError, address_of, keep_copy
 
 _MIGRATIONS = Path(__file__).parent / "migrations"
 _OURS = frozenset({"players", "takes"})
@@ -36,11 +39,7 @@ class Database:
             self.engine = _engine(path)
             upgrade(self.engine)
         except (DatabaseError, sqlite3.Error, OSError) as error:
-            reason = str(getattr(error, "orig", error))
-            raise DatabaseUnusableError(
-                f"The data file {path} cannot be opened ({reason}). "
-                "Check that it is an Orexis file and that its folder can be written to."
-            ) from error
+            raise _cannot_be_opened(path, error) from error
         self._sessions = sessionmaker(self.engine, expire_on_commit=False)
 
     @contextmanager
@@ -55,7 +54,8 @@ class Database:
 
 
 def _check(path: Path) -> None:
-    """Looks at a file before anything is written to it. Raises `DatabaseUnusableError`."""
+    """Looks at a file before anything is written to it, and keeps a copy of one that is about to
+    be brought up to date. Raises `DatabaseUnusableError`."""
     if not path.exists() or not path.stat().st_size:
         return
     # The superuser may write to what was marked as not to be written.
@@ -63,27 +63,61 @@ def _check(path: Path) -> None:
         raise DatabaseUnusableError(
             f"The data file {path} is read-only. Make it writable, or choose another with --data."
         )
-    # Even a reader makes files beside one in WAL mode, unless it is told that nobody writes.
-    alone = not path.with_name(f"{path.name}-wal").exists()
-    address = f"{path.absolute().as_uri()}?mode=ro{'&immutable=1' if alone else ''}"
-    with closing(sqlite3.connect(address, uri=True)) as connection:
-        tables = {
-            name
-            for (name,) in connection.execute("SELECT name FROM sqlite_master WHERE type = 'table'")
-        }
-        versions = "SELECT version_num FROM alembic_version"
-        found = connection.execute(versions).fetchall() if "alembic_version" in tables else []
-    if not tables:
+    revision = revision_of(path)
+    if revision is None or revision == _head():
         return
+    try:
+        keep_copy(path, f"{datetime.now():%Y-%m-%d %H%M%S} before version {_head()}")
+    except CopyRefusedError as error:
+        raise DatabaseUnusableError(
+            f"{path} is from an older Orexis, and a copy is kept before it is brought up to date. "
+            f"{error}"
+        ) from error
+
+
+def revision_of(path: Path) -> str | None:
+    """The version a data file was written by, `None` for an empty one; nothing is written. Raises
+    `DatabaseUnusableError` for what is no data file, or a later version's."""
+    with closing(sqlite3.connect(address_of(path), uri=True)) as connection:
+        try:
+            tables = {
+                name
+                for (name,) in connection.execute(
+                    "SELECT name FROM sqlite_master WHERE type = 'table'"
+                )
+            }
+            versions = "SELECT version_num FROM alembic_version"
+            found = connection.execute(versions).fetchall() if "alembic_version" in tables else []
+        except sqlite3.DatabaseError as error:
+            raise _cannot_be_opened(path, error) from error
+    if not tables:
+        return None
     if not found or not tables >= _OURS:
         raise DatabaseUnusableError(
             f"{path} is another program's data file. Choose another with --data."
         )
-    if found[0][0] not in _revisions():
+    revision = str(found[0][0])
+    if revision not in _revisions():
         raise DatabaseUnusableError(
             f"The data file {path} was written by a later Orexis. Start that one, or choose "
             "another file with --data."
         )
+    return revision
+
+
+def _cannot_be_opened(path: Path, error: Exception) -> DatabaseUnusableError:
+    reason = str(getattr(error, "orig", error))
+    return DatabaseUnusableError(
+        f"The data file {path} cannot be opened ({reason}). "
+        "Check that it is an Orexis file and that its folder can be written to."
+    )
+
+
+@cache
+def _head() -> str:
+    head = ScriptDirectory.from_config(_config()).get_current_head()
+    assert head is not None
+    return head
 
 
 @cache
