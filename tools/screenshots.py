@@ -44,6 +44,14 @@ def coach(page: Page) -> None:
     shoot(page, "programmes-light")
 
 
+def progress(page: Page) -> None:
+    """How far the player comes."""
+    page.keyboard.press("6")
+    note = page.get_by_role("region", name="The note")
+    expect(note).to_contain_text("spoke")
+    shoot(page, "range-light")
+
+
 def two_tries(page: Page) -> None:
     """Lets the stand-in play once well and once from below."""
     page.keyboard.press("s")
@@ -180,6 +188,7 @@ def main() -> None:
             page.keyboard.press("p")
             shoot(page, "players-light")
             horn(page)
+            progress(page)
             book(page, server.url)
             page.keyboard.press("3")
             page.get_by_role("link", name="Again").first.click()
@@ -196,7 +205,6 @@ def main() -> None:
             page.close()
             evening = browser.new_page(viewport={"width": 1280, "height": 800}, color_scheme="dark")
             choose(evening, server.url, "Maren")
-            shoot(evening, "today-dark")
             evening.keyboard.press("2")
             two_tries(evening)
             slur(evening, server.url)

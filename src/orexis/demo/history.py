@@ -1,11 +1,12 @@
 """Ten weeks of a player's practice as light rows: what the simulated body played, without sound."""
 
-from collections.abc import Iterator
+from collections.abc import Iterator, Sequence
 from dataclasses import dataclass, field
 from datetime import datetime, time, timedelta
 from hashlib import sha256
 from typing import Any
 
+import numpy as np
 from sqlalchemy import insert
 from sqlalchemy.orm import Session
 
@@ -17,6 +18,7 @@ from orexis.core.exercises.task import Task
 from orexis.core.exercises.writer import Reach, Writer
 from orexis.core.horn.instruments import INSTRUMENTS
 from orexis.core.horn.setup import Horn
+from orexis.core.horn.ways import standard_way
 from orexis.core.judging.aims import RULES, limit_of
 from orexis.core.judging.attempts import AimResult, Silent, Verdict
 from orexis.core.judging.seen import Place
@@ -45,6 +47,7 @@ from orexis.store.takes import task_key
 _BEGINS = time(17, 5)
 _SEED = 11
 _GOOD, _BAD = 0.6, 1.4
+_MOST = 0.9
 _TOLD_AIMS = 2
 _WENT_WRONG = (Aim.CENTRE, Aim.STEADY, Aim.START, Aim.TOUCHED, Aim.GAP, Aim.SPOKE, Aim.HELD)
 _CLEARED_AFTER = timedelta(days=3)
@@ -62,6 +65,9 @@ class Rows:
     takes: list[Row] = field(default_factory=list)
     notes: list[Row] = field(default_factory=list)
     hurts: list[Row] = field(default_factory=list)
+    done: float = 0.0
+    """How much of the time has gone by, 0 to 1."""
+
     _keys: dict[int, tuple[str, Task]] = field(default_factory=dict)
 
     def key_of(self, task: Task) -> str:
@@ -98,6 +104,7 @@ def practised(member: Member, now: datetime) -> Rows:
     simulation = simulate(player, start, WEEKS, seed=_SEED, habits=member.habits_on(today))
     rows = Rows()
     for one in simulation.days:
+        rows.done = (one.day - start) / timedelta(weeks=WEEKS)
         if one.played is not None:
             _add(rows, one, horn, member, now)
     rows.forget_tasks()
@@ -186,7 +193,8 @@ def _add_take(
     task: Task,
     horn: Horn,
 ) -> None:
-    key, verdict = rows.key_of(task), _verdict(tried, task)
+    lies = _lies(tried, task, horn, entry.take_id, rows.done)
+    key, verdict = rows.key_of(task), _verdict(tried, task, lies)
     first_s = max(entry.sample / RATE - entry.seconds, 0.0)
     rows.takes.append(
         {
@@ -207,7 +215,36 @@ def _add_take(
             "verdict": verdict_document(verdict),
         }
     )
-    rows.notes += _notes(entry.take_id, tried, task, verdict)
+    rows.notes += _notes(entry.take_id, tried, task, verdict, lies)
+
+
+def _lies(tried: Tried, task: Task, horn: Horn, take_id: str, done: float) -> list[float]:
+    """Where each note of a try lay, in cents: mostly where the horn puts it, which an ear that has
+    learnt draws nearer to where it should be, and within what the gate allows; of a try that failed
+    for its centre, the first that spoke lay outside."""
+    random = np.random.default_rng(int(take_id[:8], 16))
+    limit = limit_of(Aim.CENTRE, tried.level, task)
+    follows, uneven = 0.9 - 0.6 * done, 5.0 - 2.0 * done
+    ways = [standard_way(horn, one.asked_midi) if one.on_horn else None for one in tried.notes]
+    cents = [follows * (way.cents if way else 0.0) + random.normal(0.0, uneven) for way in ways]
+    lies = [round(float(np.clip(one, -_MOST * limit, _MOST * limit)), 1) for one in cents]
+    if _went_wrong(tried, task) is Aim.CENTRE:
+        lies[_first_spoken(tried)] = round(_BAD * limit, 1)
+    return lies
+
+
+def _first_spoken(tried: Tried) -> int:
+    return next((at for at, note in enumerate(tried.notes) if note.spoke), 0)
+
+
+def _went_wrong(tried: Tried, task: Task) -> Aim | None:
+    """What the gate may have failed a try for: that a note did not speak, or what goes wrong
+    first."""
+    if tried.passed:
+        return None
+    silent = any(not note.spoke for note, _ in zip(tried.notes, _asked(task), strict=False))
+    likely = (Aim.SPEAKS, Aim.SPOKE, *_WENT_WRONG) if silent else _WENT_WRONG
+    return next((aim for aim in likely if aim in task.aims), task.aims[0])
 
 
 def _asked(task: Task) -> list[tuple[int, Play]]:
@@ -218,29 +255,25 @@ def _asked(task: Task) -> list[tuple[int, Play]]:
     ]
 
 
-def _verdict(tried: Tried, task: Task) -> Verdict:
-    """What the gate may have said: of a try that did not pass, a note that did not speak, or the
-    aim that goes wrong first."""
-    silent = tuple(
+def _verdict(tried: Tried, task: Task, lies: Sequence[float]) -> Verdict:
+    """What the gate may have said of a try."""
+    asked = _asked(task)
+    spoke = [at for at, note in enumerate(tried.notes[: len(asked)]) if note.spoke]
+    farthest = max(spoke, key=lambda at: abs(lies[at]), default=0)
+    wrong = _went_wrong(tried, task)
+    results: list[AimResult] = []
+    for aim in task.aims[:_TOLD_AIMS] + ((wrong,) if wrong in task.aims[_TOLD_AIMS:] else ()):
+        limit, met = limit_of(aim, tried.level, task), aim is not wrong
+        centre = aim is Aim.CENTRE
+        measured = lies[farthest] if centre else _measured(aim, limit, met=met)
+        place = Place(asked[farthest if centre else 0][0])
+        results.append(AimResult(aim, measured, limit, met, place))
+    silent = [
         Silent(Place(step))
-        for (step, _), note in zip(_asked(task), tried.notes, strict=False)
+        for (step, _), note in zip(asked, tried.notes, strict=False)
         if not note.spoke
-    )
-    wrong = None
-    if not tried.passed:
-        likely = (Aim.SPEAKS, Aim.SPOKE, *_WENT_WRONG) if silent else _WENT_WRONG
-        wrong = next((aim for aim in likely if aim in task.aims), task.aims[0])
-    results = tuple(
-        AimResult(
-            aim,
-            _measured(aim, limit_of(aim, tried.level, task), met=aim is not wrong),
-            limit_of(aim, tried.level, task),
-            aim is not wrong,
-            Place(_asked(task)[0][0]),
-        )
-        for aim in task.aims[:_TOLD_AIMS] + ((wrong,) if wrong in task.aims[_TOLD_AIMS:] else ())
-    )
-    return Verdict(results, () if tried.passed else silent)
+    ]
+    return Verdict(tuple(results), () if tried.passed else tuple(silent))
 
 
 def _measured(aim: Aim, limit: float, *, met: bool) -> float:
@@ -249,7 +282,9 @@ def _measured(aim: Aim, limit: float, *, met: bool) -> float:
     return round(limit * factor, 2)
 
 
-def _notes(take_id: str, tried: Tried, task: Task, verdict: Verdict) -> Iterator[Row]:
+def _notes(
+    take_id: str, tried: Tried, task: Task, verdict: Verdict, lies: Sequence[float]
+) -> Iterator[Row]:
     """The notes of a take; the first one that spoke is the one the verdict speaks of."""
     at_s, told = 0.0, {one.aim: one.measured for one in verdict.results}
     for number, ((step, play), note) in enumerate(zip(_asked(task), tried.notes, strict=False)):
@@ -264,7 +299,7 @@ def _notes(take_id: str, tried: Tried, task: Task, verdict: Verdict) -> Iterator
             "length_name": play.length_name,
             "partial": play.partial,
             "spoke": note.spoke,
-            **(_heard(note, at_s, told) if note.spoke else _NOTHING),
+            **(_heard(note, at_s, lies[number], told) if note.spoke else _NOTHING),
         }
         if note.spoke:
             told = {}
@@ -280,13 +315,13 @@ _NOTHING: Row = dict.fromkeys(
 )
 
 
-def _heard(note: NoteRow, at_s: float, told: dict[Aim, float]) -> Row:
+def _heard(note: NoteRow, at_s: float, lies_cents: float, told: dict[Aim, float]) -> Row:
     spread = told.get(Aim.STEADY, round(note.spread_cents or 0.0, 2))
     return {
         "played_midi": note.sounded_midi,
         "start_s": round(at_s, 2),
         "end_s": round(at_s + note.sounded_s, 2),
-        "centre_cents": told.get(Aim.CENTRE, 0.0),
+        "centre_cents": lies_cents,
         "spread_cents": spread,
         "level_db": note.level_db,
         "hold_s": told.get(Aim.HELD, round(note.held_s, 2)),

@@ -23,6 +23,7 @@ from orexis.server.routes import (
     kept,
     own,
     players,
+    progress,
     recordings,
     sessions,
     takes,
@@ -86,7 +87,9 @@ def create_app(settings: Settings) -> FastAPI:
     app.state.live_sessions = LiveSessions(database, settings.spool_folder)
     app.add_middleware(Guard, body_waits_s=settings.body_waits_s)
     add_problem_handlers(app)
-    modules = (players, coach, book, own, sessions, takes, recordings, kept, horn, socket)
+    modules = (
+        *(players, coach, book, own, sessions, takes, recordings, kept, progress, horn, socket),
+    )
     for module in modules:
         app.include_router(module.router)
 

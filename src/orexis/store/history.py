@@ -10,9 +10,8 @@ from collections.abc import Iterable
 from datetime import date, datetime, time
 from itertools import groupby
 from typing import Any
-from weakref import WeakKeyDictionary
 
-from sqlalchemy import ColumnElement, Engine, Integer, and_, case, func, literal_column, select
+from sqlalchemy import ColumnElement, and_, func, select
 from sqlalchemy.orm import Session
 
 from orexis.core.coach.history import (
@@ -31,8 +30,7 @@ from orexis.core.judging.gate import GateLevel
 from orexis.core.score.steps import On
 from orexis.core.session.state import Close
 from orexis.store.models import Hurt, Player, PracticeSession, Take, TakeNote
-
-_remembered: WeakKeyDictionary[Engine, dict[Any, tuple[Any, list[Tried]]]] = WeakKeyDictionary()
+from orexis.store.remembered import remembered
 
 
 def history_of(session: Session, player: Player, today: date, families: Iterable[str]) -> History:
@@ -42,9 +40,9 @@ def history_of(session: Session, player: Player, today: date, families: Iterable
     return History(
         (
             *_before(session, player, today, wanted),
-            *_tried(session, player, None, _midnight(today), None),
+            *_tried(session, player, None, midnight(today), None),
         ),
-        _sittings(session, player, _midnight(today - LOOKS_BACK)),
+        _sittings(session, player, midnight(today - LOOKS_BACK)),
         _hurts(session, player),
         _cold(session, player),
     )
@@ -54,40 +52,17 @@ def _before(
     session: Session, player: Player, today: date, families: tuple[str, ...]
 ) -> list[Tried]:
     """The days before today, remembered while nothing about their takes changes."""
-    since, until = _midnight(today - LOOKS_BACK), _midnight(today)
-    remembered = _remembered.setdefault(session.get_bind().engine, {})
-    what = player.id, player.instrument_key
-    state = (today, families, *_state_of_takes(session, player, until))
-    known = remembered.get(what)
-    if known is not None and known[0] == state:
-        return known[1]
-    tries = [
-        *_tried(session, player, families, None, until),
-        *_summed(session, player, since, until, families),
-    ]
-    tries.sort(key=lambda one: one.day)
-    remembered[what] = state, tries
-    return tries
+    since, until = midnight(today - LOOKS_BACK), midnight(today)
 
+    def read() -> list[Tried]:
+        tries = [
+            *_tried(session, player, families, None, until),
+            *_summed(session, player, since, until, families),
+        ]
+        tries.sort(key=lambda one: one.day)
+        return tries
 
-def _state_of_takes(session: Session, player: Player, until: datetime) -> tuple[Any, ...]:
-    """What tells whether a player's takes are still those they were: how many, up to when, and
-    what the player said of each."""
-    said = case(
-        (Take.deleted_at.is_not(None), 3),
-        (Take.overruled_passed.is_(None), 2),
-        (Take.overruled_passed.is_(True), 1),
-        else_=0,
-    )
-    which = literal_column("takes.rowid", Integer)
-    row = session.execute(
-        select(func.count(), func.max(Take.started_at), func.sum(which * said)).where(
-            Take.player_id == player.id,
-            Take.started_at < until,
-            Take.started_at >= until - LOOKS_BACK,
-        )
-    ).one()
-    return tuple(row)
+    return remembered(session, player, "history", (today, families), until, since, read)
 
 
 def session_notes(session: Session, session_id: str) -> list[NoteRow]:
@@ -109,7 +84,7 @@ def ever_heard(session: Session, player: Player, midis: Iterable[int]) -> set[in
             select(Take.id)
             .join(TakeNote, Take.id == TakeNote.take_id)
             .where(
-                *_theirs(player),
+                *theirs(player),
                 TakeNote.asked_midi == midi,
                 TakeNote.on == On.HORN,
                 TakeNote.spoke == True,  # noqa: E712 - a column is compared in the file
@@ -140,7 +115,7 @@ def found_range(session: Session, player: Player, title: str) -> tuple[int | Non
         select(func.min(TakeNote.asked_midi), func.max(TakeNote.asked_midi))
         .join(Take, Take.id == TakeNote.take_id)
         .where(
-            *_theirs(player),
+            *theirs(player),
             Take.session_id == newest,
             Take.passed == True,  # noqa: E712 - a column is compared in the file
             TakeNote.spoke == True,  # noqa: E712 - a column is compared in the file
@@ -150,15 +125,17 @@ def found_range(session: Session, player: Player, title: str) -> tuple[int | Non
     return low, high
 
 
-def _midnight(day: date) -> datetime:
+def midnight(day: date) -> datetime:
+    """When a day begins here."""
     return datetime.combine(day, time()).astimezone()
 
 
-def _local_day() -> ColumnElement[str]:
+def local_day() -> ColumnElement[str]:
+    """The day a take was played on here."""
     return func.date(Take.started_at, "localtime")
 
 
-def _theirs(player: Player) -> tuple[ColumnElement[bool], ...]:
+def theirs(player: Player) -> tuple[ColumnElement[bool], ...]:
     """A player's own takes on their present horn; the stand-in player's are not their lips."""
     return (
         Take.player_id == player.id,
@@ -209,7 +186,7 @@ def _tried(
     query = (
         select(
             Take.id,
-            _local_day(),
+            local_day(),
             Take.exercise_key,
             Take.passed,
             Take.gate_level,
@@ -217,7 +194,7 @@ def _tried(
             *_NOTE,
         )
         .join(TakeNote, TakeNote.take_id == Take.id)
-        .where(*_theirs(player))
+        .where(*theirs(player))
         .order_by(Take.started_at, Take.first_frame, Take.id, TakeNote.number)
     )
     if since is not None:
@@ -242,12 +219,12 @@ def _summed(
     session: Session, player: Player, since: datetime, until: datetime, but: tuple[str, ...]
 ) -> list[Tried]:
     """Days of an exercise summed up, those that passed and those that did not apart."""
-    day = _local_day()
+    day = local_day()
     head = (day, Take.exercise_key, Take.passed, Take.gate_level)
     what = (*head, TakeNote.on, TakeNote.asked_midi)
     length_s = TakeNote.end_s - TakeNote.start_s
     wanted = (
-        *_theirs(player),
+        *theirs(player),
         Take.started_at >= since,
         Take.started_at < until,
         Take.exercise_key.not_in(but),
@@ -325,7 +302,7 @@ def _cold(session: Session, player: Player) -> frozenset[int]:
         .distinct()
         .join(Take, Take.id == TakeNote.take_id)
         .where(
-            *_theirs(player),
+            *theirs(player),
             Take.exercise_key == COLD,
             Take.passed == True,  # noqa: E712 - a column is compared in the file
             Take.gate_level != GateLevel.KIND,

@@ -1040,6 +1040,46 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/players/{player_id}/range": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Whole
+         * @description How far a player comes, week by week, and how every half step of their horn stands.
+         */
+        get: operations["whole_api_players__player_id__range_get"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/players/{player_id}/range/{midi}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Note
+         * @description What became of one note.
+         */
+        get: operations["note_api_players__player_id__range__midi__get"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/players/{player_id}/horn": {
         parameters: {
             query?: never;
@@ -1429,7 +1469,7 @@ export interface components {
          * @description A block of the day: see `core.coach.day.DayBlock`.
          */
         DayBlockOut: {
-            kind: components["schemas"]["Part"];
+            kind: components["schemas"]["orexis__core__coach__day__Part"];
             /** Title */
             title: string;
             /** About */
@@ -1465,6 +1505,18 @@ export interface components {
             too_harsh: number;
             /** Words */
             words: string;
+        };
+        /**
+         * EndsOut
+         * @description See `core.progress.reach.Ends`.
+         */
+        EndsOut: {
+            /** Reached */
+            reached: number | null;
+            /** Held */
+            held: number | null;
+            /** Secure */
+            secure: number | null;
         };
         /**
          * EventKind
@@ -1719,6 +1771,19 @@ export interface components {
             spread: string;
             /** Clearness */
             clearness: string;
+        };
+        /**
+         * HeardOut
+         * @description A take to hear again.
+         */
+        HeardOut: {
+            /** Take Id */
+            take_id: string;
+            /**
+             * At
+             * Format: date-time
+             */
+            at: string;
         };
         /**
          * HornOut
@@ -2086,6 +2151,33 @@ export interface components {
             name: string;
         };
         /**
+         * NoteDayOut
+         * @description See `core.progress.one_note.Day`.
+         */
+        NoteDayOut: {
+            /**
+             * On
+             * Format: date
+             */
+            on: string;
+            /** Asked */
+            asked: number;
+            /** Spoke */
+            spoke: number;
+            /** Held S */
+            held_s: number;
+            /** Centre Cents */
+            centre_cents: number | null;
+            /** Spread Cents */
+            spread_cents: number | null;
+            /** Rise S */
+            rise_s: number | null;
+            /** Harmonicity Db */
+            harmonicity_db: number | null;
+            /** Brightness */
+            brightness: number | null;
+        };
+        /**
          * NoteIn
          * @description What a player writes to themselves.
          */
@@ -2133,6 +2225,20 @@ export interface components {
             target_cents: number;
             /** Ways */
             ways: components["schemas"]["WayOut"][];
+        };
+        /**
+         * NotePageOut
+         * @description What became of one note.
+         */
+        NotePageOut: {
+            note: components["schemas"]["RangeNoteOut"];
+            /** Lines */
+            lines: string[];
+            /** Days */
+            days: components["schemas"]["NoteDayOut"][];
+            first: components["schemas"]["HeardOut"] | null;
+            best: components["schemas"]["HeardOut"] | null;
+            last: components["schemas"]["HeardOut"] | null;
         };
         /**
          * NoteView
@@ -2260,12 +2366,6 @@ export interface components {
             /** Refused */
             refused: string;
         };
-        /**
-         * Part
-         * @description What a block is for, in the order of a day.
-         * @enum {string}
-         */
-        Part: "breath" | "buzz" | "long" | "slurs" | "intervals" | "low" | "pedals" | "high" | "music" | "warm-down";
         /**
          * PatternOut
          * @description What was played against what was meant.
@@ -2431,6 +2531,30 @@ export interface components {
             mm: number;
         };
         /**
+         * RangeNoteOut
+         * @description A half step of the horn, by the player's name for it.
+         */
+        RangeNoteOut: {
+            /** Midi */
+            midi: number;
+            /** Name */
+            name: string;
+            part: components["schemas"]["orexis__core__progress__reach__Part"];
+            standing: components["schemas"]["Standing"];
+            /** Words */
+            words: string;
+        };
+        /**
+         * RangeOut
+         * @description How far a player comes.
+         */
+        RangeOut: {
+            /** Notes */
+            notes: components["schemas"]["RangeNoteOut"][];
+            horn: components["schemas"]["ToldOut"];
+            buzz: components["schemas"]["ToldOut"];
+        };
+        /**
          * Rating
          * @description What a player says of a take, worst first.
          * @enum {integer}
@@ -2545,6 +2669,23 @@ export interface components {
             level_db: (number | null)[];
             /** Harmonicity Db */
             harmonicity_db: (number | null)[];
+        };
+        /**
+         * RowOut
+         * @description A week, or some taken together: see `core.progress.reach.Row`.
+         */
+        RowOut: {
+            /**
+             * Monday
+             * Format: date
+             */
+            monday: string;
+            /** Weeks */
+            weeks: number;
+            /** Played */
+            played: boolean;
+            /** Parts */
+            parts: components["schemas"]["SpanOut"][];
         };
         /**
          * RuleOut
@@ -2690,6 +2831,15 @@ export interface components {
             nearest: components["schemas"]["LengthChangeOut"][];
         };
         /**
+         * SpanOut
+         * @description See `core.progress.reach.Span`, and which part of the range it is.
+         */
+        SpanOut: {
+            part: components["schemas"]["orexis__core__progress__reach__Part"];
+            bottom: components["schemas"]["EndsOut"];
+            top: components["schemas"]["EndsOut"];
+        };
+        /**
          * StageOut
          * @description A stage of a programme.
          */
@@ -2727,6 +2877,12 @@ export interface components {
             /** Leads To */
             leads_to: components["schemas"]["LinkOut"][];
         };
+        /**
+         * Standing
+         * @description How far a note has come.
+         * @enum {string}
+         */
+        Standing: "not on this horn" | "not played yet" | "attempted" | "touched" | "held" | "secure" | "faded";
         /**
          * StandingOut
          * @description A note of an exercise and how it stands with this player.
@@ -2902,6 +3058,18 @@ export interface components {
             said: boolean;
         };
         /**
+         * ToldOut
+         * @description How far a player comes on something: see `practice.progress.Told`.
+         */
+        ToldOut: {
+            /** Headline */
+            headline: string;
+            /** Words */
+            words: string;
+            /** Rows */
+            rows: components["schemas"]["RowOut"][];
+        };
+        /**
          * ToneOut
          * @description A take's tone against the player's own: the word for it, how like the last take that
          *     passed it is (0 to 100), and a sentence. Without a word too little is known.
@@ -3039,6 +3207,18 @@ export interface components {
             /** Caution */
             caution: string;
         };
+        /**
+         * Part
+         * @description What a block is for, in the order of a day.
+         * @enum {string}
+         */
+        orexis__core__coach__day__Part: "breath" | "buzz" | "long" | "slurs" | "intervals" | "low" | "pedals" | "high" | "music" | "warm-down";
+        /**
+         * Part
+         * @description Where in the range of a horn a note lies.
+         * @enum {string}
+         */
+        orexis__core__progress__reach__Part: "range" | "pedals" | "double pedals";
         /**
          * Problem
          * @description What went wrong (`title`) and what to do about it (`detail`).
@@ -5302,6 +5482,57 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content?: never;
+            };
+            404: components["responses"]["Problem404"];
+            405: components["responses"]["Problem405"];
+            422: components["responses"]["Problem422"];
+        };
+    };
+    whole_api_players__player_id__range_get: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                player_id: number;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["RangeOut"];
+                };
+            };
+            404: components["responses"]["Problem404"];
+            405: components["responses"]["Problem405"];
+            422: components["responses"]["Problem422"];
+        };
+    };
+    note_api_players__player_id__range__midi__get: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                player_id: number;
+                midi: number;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["NotePageOut"];
+                };
             };
             404: components["responses"]["Problem404"];
             405: components["responses"]["Problem405"];

@@ -110,7 +110,7 @@
 <style>
   .shell {
     display: grid;
-    grid-template-columns: 84px 1fr;
+    grid-template-columns: 96px 1fr;
     height: 100%;
   }
 

@@ -1,5 +1,6 @@
 /** The places of the app, in the order of a day; only those that exist are listed. */
 import type { RouteDefinition } from 'svelte-spa-router';
+import { wrap } from 'svelte-spa-router/wrap';
 import Book from '../book/Book.svelte';
 import Exercise from '../book/Exercise.svelte';
 import Own from '../book/Own.svelte';
@@ -26,6 +27,7 @@ export const PLACES: Place[] = [
   { path: '/takes', name: 'Takes' },
   { path: '/horn', name: 'Horn' },
   { path: '/book', name: 'Book' },
+  { path: '/progress', name: 'Progress' },
 ];
 
 export const routes: RouteDefinition = {
@@ -42,6 +44,8 @@ export const routes: RouteDefinition = {
   '/book': Book,
   '/book/:family': Exercise,
   '/own/:id': Own,
+  // Its charts are needed by nobody who plays.
+  '/progress': wrap({ asyncComponent: () => import('../progress/Range.svelte') }),
   '/players': Players,
   '*': Today,
 };

@@ -11,9 +11,9 @@ from enum import StrEnum
 
 from orexis.core.judging.gate import GateLevel
 
-TOUCHED_S, _HELD_S = 0.3, 2.0
-_SECURE_DAYS, _WITHIN = 3, timedelta(days=14)
-_FADED_AFTER = timedelta(days=30)
+TOUCHED_S, HELD_S = 0.3, 2.0
+SECURE_DAYS, WITHIN = 3, timedelta(days=14)
+FADED_AFTER = timedelta(days=30)
 
 
 class Standing(StrEnum):
@@ -49,28 +49,29 @@ def standing_of(heard: Sequence[Heard], today: date) -> Standing:
     spoke = [one for one in heard if one.sounded_s >= TOUCHED_S]
     if not spoke:
         return Standing.ATTEMPTED
-    if today - max(one.day for one in spoke) > _FADED_AFTER:
+    if today - max(one.day for one in spoke) > FADED_AFTER:
         return Standing.FADED
     if is_dependable(heard, today) and any(one.cold for one in _hard(heard)):
         return Standing.SECURE
-    if any(one.passed and one.held_s >= _HELD_S for one in spoke):
+    if any(one.passed and one.held_s >= HELD_S for one in spoke):
         return Standing.HELD
     return Standing.TOUCHED
 
 
 def hard_days(heard: Sequence[Heard], today: date) -> set[date]:
     """The days of the last two weeks on which a note passed at the normal gate or a harder one."""
-    return {one.day for one in _hard(heard) if today - one.day < _WITHIN}
+    return {one.day for one in _hard(heard) if today - one.day < WITHIN}
 
 
 def is_dependable(heard: Sequence[Heard], today: date) -> bool:
     """Whether a note was good on enough days to be secure, were it picked from silence."""
-    return len(hard_days(heard, today)) >= _SECURE_DAYS
+    return len(hard_days(heard, today)) >= SECURE_DAYS
+
+
+def is_hard(one: Heard) -> bool:
+    """Whether a note spoke and passed at the normal gate or a harder one."""
+    return one.passed and one.level is not GateLevel.KIND and one.sounded_s >= TOUCHED_S
 
 
 def _hard(heard: Sequence[Heard]) -> list[Heard]:
-    return [
-        one
-        for one in heard
-        if one.passed and one.level is not GateLevel.KIND and one.sounded_s >= TOUCHED_S
-    ]
+    return [one for one in heard if is_hard(one)]

@@ -1,0 +1,103 @@
+"""What changed: how far a player comes, and what became of one note."""
+
+from collections.abc import Callable, Mapping, Sequence
+from dataclasses import dataclass
+from datetime import date
+
+from sqlalchemy.orm import Session
+
+from orexis.core.coach.standing import Heard, Standing
+from orexis.core.progress.course import Came, course_of
+from orexis.core.progress.one_note import Day, WorthHearing, days_of, worth_hearing
+from orexis.core.progress.reach import (
+    Part,
+    Row,
+    change_of,
+    part_of,
+    taken_together,
+    weeks_of,
+)
+from orexis.core.progress.words import Answer, range_answer
+from orexis.core.score.steps import On
+from orexis.store.models import Player
+from orexis.store.players import instrument_of, notation_of
+from orexis.store.progress import asked_of, times_of
+
+MOST_ROWS = 12
+"""So many rows can be read at a glance."""
+
+
+@dataclass(frozen=True, slots=True)
+class RangeNote:
+    """A half step of a horn: where it lies, how it stands and how it came to that."""
+
+    midi: int
+    part: Part
+    course: tuple[Came, ...]
+
+    @property
+    def standing(self) -> Standing:
+        """How it stands now."""
+        return self.course[-1].standing if self.course else Standing.NEW
+
+
+@dataclass(frozen=True, slots=True)
+class Told:
+    """How far a player comes on something, by rows of weeks, and what that says."""
+
+    answer: Answer
+    rows: tuple[Row, ...]
+
+
+@dataclass(frozen=True, slots=True)
+class PlayerRange:
+    """How far a player comes on their horn, highest note first, and on the mouthpiece alone."""
+
+    notes: tuple[RangeNote, ...]
+    horn: Told
+    buzz: Told
+
+
+@dataclass(frozen=True, slots=True)
+class NotePage:
+    """One note: how it came to where it stands, its days, and what to hear of it."""
+
+    note: RangeNote
+    days: tuple[Day, ...]
+    hear: WorthHearing
+
+
+def range_of(session: Session, player: Player, today: date) -> PlayerRange:
+    """How far a player comes, from all they played on the horn they play now."""
+    asked = asked_of(session, player, today)
+    horn, name = instrument_of(player), notation_of(player).name
+
+    def told(heard: Mapping[int, Sequence[Heard]], part: Callable[[int], Part]) -> Told:
+        courses = {midi: course_of(times, today) for midi, times in heard.items()}
+        weeks = weeks_of(heard, courses, part, today)
+        standings = {
+            midi: course[-1].standing
+            for midi, course in courses.items()
+            if part(midi) is Part.RANGE
+        }
+        answer = range_answer(standings, change_of(weeks), name, today)
+        return Told(answer, tuple(taken_together(weeks, MOST_ROWS)))
+
+    heard, buzzed = asked[On.HORN], asked[On.MOUTHPIECE]
+    everything = (horn.lowest_midi, horn.highest_midi, *heard, *buzzed)
+    return PlayerRange(
+        tuple(
+            RangeNote(midi, part_of(midi, horn), course_of(heard.get(midi, ()), today))
+            for midi in range(max(everything), min(everything) - 1, -1)
+        ),
+        told(heard, lambda midi: part_of(midi, horn)),
+        told(buzzed, lambda midi: Part.RANGE),
+    )
+
+
+def note_page(session: Session, player: Player, midi: int, today: date) -> NotePage:
+    """What became of a note on the horn."""
+    times = times_of(session, player, midi, On.HORN)
+    heard = asked_of(session, player, today)[On.HORN].get(midi, [])
+    note = RangeNote(midi, part_of(midi, instrument_of(player)), course_of(heard, today))
+    return NotePage(note, days_of(times), worth_hearing(times))

@@ -1,0 +1,45 @@
+"""The range in the real interface: nothing yet, then a take that was played."""
+
+import numpy as np
+from playwright.sync_api import expect
+
+from tests.browser.conftest import Launch, Server, page_of
+from tests.browser.test_accessibility import check
+from tests.sounds import silence, softened, steady
+
+
+def test_the_range_is_seen_and_heard_by_keys_alone(server: Server, launch: Launch) -> None:
+    with page_of(launch(), server) as page:
+        page.keyboard.press("6")
+        expect(page.get_by_role("heading", name="Nothing to see of your range yet")).to_be_visible()
+        # B♭3 for 4.5 s, which Maren reads as G4.
+        server.play(np.concatenate((silence(0.6), softened(steady(233.082, 4.5)), silence(1.5))))
+        page.keyboard.press("2")
+        expect(page.get_by_role("region", name="Now")).to_be_visible()
+        page.keyboard.press("6")
+        expect(page.get_by_role("heading", name="Held from G4 to G4.")).to_be_visible()
+        note = page.get_by_role("region", name="The note")
+        expect(note.get_by_role("img", name="G4", exact=True)).to_be_visible()
+        expect(note).to_contain_text("held since")
+        expect(note).to_contain_text("spoke 1 of 1 time")
+        page.keyboard.press("ArrowRight")
+        expect(note.get_by_role("img", name="A♭4", exact=True)).to_be_visible()
+        expect(note).to_contain_text("not played yet")
+        expect(note.get_by_role("button", name="last")).to_be_disabled()
+        page.keyboard.press("ArrowLeft")
+        expect(note.get_by_role("button", name="last")).to_be_enabled()
+        page.keyboard.press("b")
+        expect(note.get_by_role("button", name="stop").first).to_be_visible()
+        page.keyboard.press("b")
+        expect(note.get_by_role("button", name="stop")).to_have_count(0)
+        page.keyboard.press("t")
+        row = page.get_by_role("row").filter(has_text="range")
+        expect(row).to_contain_text("G4")
+        check(page)
+        page.keyboard.press("t")
+        check(page)
+        page.set_viewport_size({"width": 390, "height": 844})
+        page.emulate_media(color_scheme="dark")
+        check(page)
+        page.keyboard.press("Enter")
+        expect(page.get_by_role("link", name="Save the sound")).to_be_visible()

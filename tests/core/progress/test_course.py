@@ -1,0 +1,91 @@
+"""How notes came to where they stand."""
+
+from datetime import date, timedelta
+from itertools import pairwise
+
+from hypothesis import given
+from hypothesis import strategies as st
+
+from orexis.core.coach.standing import Heard, Standing, standing_of
+from orexis.core.judging.gate import GateLevel
+from orexis.core.progress.course import Came, course_of, standing_on
+
+START = date(2026, 3, 2)
+
+
+def day(number: int) -> date:
+    return START + timedelta(days=number)
+
+
+def heard(
+    number: int,
+    sounded_s: float = 3.0,
+    held_s: float = 2.5,
+    passed: bool = True,
+    level: GateLevel = GateLevel.NORMAL,
+    cold: bool = False,
+) -> Heard:
+    return Heard(day(number), sounded_s, held_s, passed, level, cold)
+
+
+def told(course: tuple[Came, ...]) -> list[tuple[Standing, int]]:
+    return [(one.standing, (one.on - START).days) for one in course]
+
+
+def test_a_note_goes_from_attempted_to_secure_and_falls_back_when_nothing_is_played() -> None:
+    times = [
+        heard(0, 0.1, 0.0, passed=False),
+        heard(2, 0.5, 0.0, passed=False),
+        heard(5),
+        heard(9),
+        heard(12, cold=True),
+    ]
+    # Three days of the fourteen from 5 on: it is secure until 5 is fourteen days ago, held until
+    # thirty days have gone by since it spoke on 12.
+    assert told(course_of(times, day(60))) == [
+        (Standing.ATTEMPTED, 0),
+        (Standing.TOUCHED, 2),
+        (Standing.HELD, 5),
+        (Standing.SECURE, 12),
+        (Standing.HELD, 19),
+        (Standing.FADED, 43),
+    ]
+    assert told(course_of(times, day(42)))[-1] == (Standing.HELD, 19)
+
+
+def test_a_note_that_faded_is_held_again_at_once_and_was_never_forgotten() -> None:
+    course = course_of([heard(0), heard(50, 0.4, 0.0, passed=False)], day(50))
+    # What was once held is held again when it speaks.
+    assert told(course) == [(Standing.HELD, 0), (Standing.FADED, 31), (Standing.HELD, 50)]
+    assert standing_on(course, day(-1)) is Standing.NEW
+    assert standing_on(course, day(30)) is Standing.HELD
+    assert standing_on(course, day(31)) is Standing.FADED
+
+
+def test_nothing_asked_for_has_no_course() -> None:
+    assert course_of([], day(0)) == ()
+
+
+TIMES = st.lists(
+    st.builds(
+        heard,
+        st.integers(0, 90),
+        st.sampled_from([0.0, 0.2, 0.3, 2.5]),
+        st.sampled_from([0.0, 1.9, 2.0]),
+        st.booleans(),
+        st.sampled_from(list(GateLevel)),
+        st.booleans(),
+    ),
+    max_size=25,
+).map(lambda times: sorted(times, key=lambda one: one.day))
+
+
+@given(TIMES)
+def test_a_course_says_of_every_day_what_the_coach_said_on_it(times: list[Heard]) -> None:
+    course = course_of(times, day(130))
+    for number in range(131):
+        by_then = [one for one in times if one.day <= day(number)]
+        assert standing_on(course, day(number)) is standing_of(by_then, day(number))
+    for before, after in pairwise(course):
+        assert before.on < after.on
+        assert before.standing is not after.standing

@@ -1,0 +1,108 @@
+"""How far a player comes and what became of a note, read from takes made by hand."""
+
+from datetime import timedelta
+
+from sqlalchemy.orm import Session
+
+from orexis.core.coach.standing import Standing
+from orexis.core.progress.reach import Part
+from orexis.practice.coaching import known_of
+from orexis.practice.progress import note_page, range_of
+from orexis.store.models import TakeNote, TakeSound
+from tests.store.test_history import TODAY, keep, maren, session
+
+__all__ = ["session"]
+
+
+def test_every_half_step_of_the_horn_stands_as_the_coach_has_it(session: Session) -> None:
+    for days_ago in (9, 4, 1):
+        keep(session, days_ago, 58, 63)
+    keep(session, 2, 58, exercise_key="cold-picks")
+    keep(session, 3, 70, gate_passed=False)
+    found = range_of(session, maren(session), TODAY)
+    stands = {one.midi: one.standing for one in found.notes}
+    # All of a tenor horn in E♭, with pedals from its fundamental E♭2 (39) down.
+    assert (found.notes[-1].midi, found.notes[-1].part) == (33, Part.PEDAL)
+    assert [one.midi for one in found.notes if one.part is Part.RANGE][-1] == 40
+    assert stands[58] is Standing.SECURE
+    assert stands[63] is Standing.HELD
+    assert stands[70] is Standing.TOUCHED
+    assert stands[64] is Standing.NEW
+    known = known_of(session, maren(session), TODAY)
+    assert {midi: stands[midi] for midi in known.standings} == known.standings
+
+
+def test_weeks_tell_how_far_it_went_and_the_stand_in_player_went_nowhere(
+    session: Session,
+) -> None:
+    # The 29th of May 2026 is a Friday: the week began on the 25th.
+    keep(session, 4, 58, 63)
+    keep(session, 1, 70, gate_passed=False)
+    keep(session, 1, 80, source="stand-in")
+    keep(session, 14, 60, instrument_key="cornet-bb")
+    (week,) = range_of(session, maren(session), TODAY).horn.rows
+    assert week.monday == TODAY - timedelta(days=4)
+    span = week.parts[Part.RANGE]
+    assert (span.bottom.reached, span.bottom.held, span.top.reached, span.top.held) == (
+        58,
+        58,
+        70,
+        63,
+    )
+
+
+def test_what_is_buzzed_is_told_by_itself(session: Session) -> None:
+    keep(session, 2, 58)
+    for note in keep(session, 2, 50, 55).notes:
+        note.on = "mouthpiece"
+    session.flush()
+    found = range_of(session, maren(session), TODAY)
+    assert found.horn.rows[0].parts[Part.RANGE].top.held == 58
+    assert found.buzz.rows[0].parts[Part.RANGE].top.held == 55
+    assert found.buzz.answer.headline == "Held from B3 to E4."
+
+
+def test_a_take_kept_overruled_or_deleted_changes_the_range_at_once(session: Session) -> None:
+    def held() -> int | None:
+        rows = range_of(session, maren(session), TODAY).horn.rows
+        return rows[-1].parts[Part.RANGE].top.held if rows else None
+
+    assert held() is None
+    take = keep(session, 3, 63)
+    assert held() == 63
+    take.overruled_passed = False
+    session.flush()
+    assert held() is None
+    take.overruled_passed = None
+    keep(session, 0, 65)
+    assert held() == 65
+    take.deleted_at = take.started_at
+    session.flush()
+    assert range_of(session, maren(session), TODAY).horn.rows[0].parts[Part.RANGE].bottom.held == 65
+
+
+def test_a_note_has_its_days_and_what_to_hear_of_it(session: Session) -> None:
+    first = keep(session, 8, 58, 58)
+    keep(session, 8, 58, gate_passed=False)
+    later = keep(session, 3, 58)
+    for take, cents in ((first, (-20.0, -10.0)), (later, (4.0,))):
+        for note, centre in zip(take.notes, cents, strict=True):
+            note.centre_cents = centre
+    later.notes[0].spoke = True
+    session.add(TakeSound(take_id=first.id, flac=b""))
+    session.flush()
+    page = note_page(session, maren(session), 58, TODAY)
+    assert [(one.asked, one.spoke, one.held_s) for one in page.days] == [(3, 3, 3.5), (1, 1, 3.5)]
+    # Medians of what was measured: −20 and −10, then 4.
+    assert [one.centre_cents for one in page.days] == [-15.0, 4.0]
+    # The later take has no sound to hear.
+    assert {one.take_id for one in (page.hear.first, page.hear.best, page.hear.last) if one} == {
+        first.id
+    }
+    assert page.note.standing is Standing.HELD
+
+
+def test_a_note_never_asked_for_has_nothing_to_tell(session: Session) -> None:
+    page = note_page(session, maren(session), 77, TODAY)
+    assert (page.note.standing, page.days, page.hear.last) == (Standing.NEW, (), None)
+    assert session.query(TakeNote).count() == 0

@@ -1,0 +1,77 @@
+<script lang="ts">
+  import { scaleLinear, scaleTime } from 'd3-scale';
+  import type { Schemas } from '../api/client';
+
+  /** Where a note lay on each of its days: above the line high, below it low, in cents. */
+  let { days, name }: { days: Schemas['NoteDayOut'][]; name: string } = $props();
+
+  const HEIGHT = 108;
+  const MOST_CENTS = 40;
+  const NEAR_CENTS = 15;
+  let width = $state(400);
+
+  const dayOf = (on: string) => new Date(`${on}T12:00`);
+  const known = $derived(days.filter(({ centre_cents }) => centre_cents !== null));
+  const first = $derived(dayOf(known[0]?.on ?? '2026-01-01'));
+  const last = $derived(dayOf(known.at(-1)?.on ?? '2026-01-01'));
+  const x = $derived(
+    scaleTime([first, +last > +first ? last : new Date(+first + 864e5)], [44, width - 8]),
+  );
+  const y = scaleLinear([MOST_CENTS, -MOST_CENTS], [6, HEIGHT - 22]).clamp(true);
+  const short = (day: Date) => day.toLocaleDateString('en-GB', { day: 'numeric', month: 'short' });
+</script>
+
+{#if known.length}
+  <div bind:clientWidth={width}>
+    <svg
+      role="img"
+      aria-label="Where {name} lay on {known.length} days"
+      viewBox="0 0 {width} {HEIGHT}"
+      height={HEIGHT}
+    >
+      <rect
+        class="near"
+        x="40"
+        width={Math.max(width - 44, 0)}
+        y={y(NEAR_CENTS)}
+        height={y(-NEAR_CENTS) - y(NEAR_CENTS)}
+      />
+      <line x1="40" x2={width - 4} y1={y(0)} y2={y(0)} />
+      <text x="34" y={y(NEAR_CENTS) + 5} text-anchor="end">{NEAR_CENTS}</text>
+      <text x="34" y={y(0) + 5} text-anchor="end">0</text>
+      <text x="34" y={y(-NEAR_CENTS) + 5} text-anchor="end">−{NEAR_CENTS}</text>
+      {#each known as day (day.on)}
+        <circle cx={x(dayOf(day.on))} cy={y(day.centre_cents ?? 0)} r="3.4" />
+      {/each}
+      <text x="40" y={HEIGHT - 3}>{short(first)}</text>
+      {#if +last > +first}
+        <text x={width - 4} y={HEIGHT - 3} text-anchor="end">{short(last)}, cents</text>
+      {/if}
+    </svg>
+  </div>
+{/if}
+
+<style>
+  svg {
+    display: block;
+    width: 100%;
+  }
+
+  .near {
+    fill: var(--asked-tint);
+  }
+
+  line {
+    stroke: var(--asked);
+  }
+
+  circle {
+    fill: var(--sound);
+  }
+
+  text {
+    fill: var(--dim);
+    font-size: 13px;
+    font-variant-numeric: tabular-nums;
+  }
+</style>
