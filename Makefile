@@ -5,7 +5,7 @@ PY := .venv/bin
 SITE := src/orexis/server/site/index.html
 WEB_SOURCES := $(shell find web/src web/public -type f) web/index.html web/vite.config.ts web/svelte.config.js
 
-.PHONY: demo dev test bench soak lint format types screenshots lock clean
+.PHONY: demo dev test bench soak lint format types screenshots wheel lock clean
 
 demo: $(SITE)
 	$(PY)/orexis demo
@@ -47,6 +47,11 @@ types: .venv/dev-stamp web/node_modules/.dev-stamp
 screenshots: $(SITE) .venv/dev-stamp
 	tools/ensure-chromium
 	$(PY)/python -m tools.screenshots
+
+wheel: $(SITE) .venv/stamp
+	rm -rf dist
+	$(PY)/hatchling build -t wheel
+	$(PY)/python tools/try_wheel.py
 
 LOCK := $(PY)/pip-compile --quiet --strip-extras --no-emit-index-url --no-emit-find-links \
   --no-emit-trusted-host pyproject.toml

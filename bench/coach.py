@@ -164,7 +164,8 @@ def _speed() -> None:
             at_most("coach: a plan, ms", plan_ms, 100)
         database.close()
         with TestClient(create_app(Settings(path)), base_url=_BASE) as client:
-            for view in ("today", "schools", "programmes", "sessions", "takes"):
+            views = ("today", "schools", "programmes", "sessions", "takes", "range", "range/58")
+            for view in views:
                 view_ms = _time(f"GET {view}", lambda view=view: client.get(  # type: ignore[misc]
                     f"/api/players/1/{view}").raise_for_status())  # fmt: skip
                 at_most(f"coach: GET {view}, ms", view_ms, 300)

@@ -2,6 +2,7 @@
 
 import asyncio
 import contextlib
+import mimetypes
 from collections.abc import AsyncIterator
 from dataclasses import dataclass
 from datetime import UTC, datetime
@@ -33,6 +34,9 @@ from orexis.store.database import Database
 from orexis.store.kept import purge_deleted
 
 SITE = Path(__file__).parent / "site"
+
+# Python does not know the type yet, and nothing is guessed by the browser.
+mimetypes.add_type("application/manifest+json", ".webmanifest")
 
 
 @dataclass(frozen=True, slots=True)
