@@ -2,13 +2,13 @@
 
 from datetime import timedelta
 
-from sqlalchemy.orm import Session
+from sqlalchemy.orm import Session, object_session
 
 from orexis.core.coach.standing import Standing
 from orexis.core.progress.reach import Part
 from orexis.practice.coaching import known_of
 from orexis.practice.progress import note_page, range_of
-from orexis.store.models import TakeNote, TakeSound
+from orexis.store.models import Take, TakeNote, TakeSound
 from tests.store.test_history import TODAY, keep, maren, session
 
 __all__ = ["session"]
@@ -81,25 +81,44 @@ def test_a_take_kept_overruled_or_deleted_changes_the_range_at_once(session: Ses
     assert range_of(session, maren(session), TODAY).horn.rows[0].parts[Part.RANGE].bottom.held == 65
 
 
-def test_a_note_has_its_days_and_what_to_hear_of_it(session: Session) -> None:
-    first = keep(session, 8, 58, 58)
-    keep(session, 8, 58, gate_passed=False)
-    later = keep(session, 3, 58)
-    for take, cents in ((first, (-20.0, -10.0)), (later, (4.0,))):
-        for note, centre in zip(take.notes, cents, strict=True):
-            note.centre_cents = centre
-    later.notes[0].spoke = True
-    session.add(TakeSound(take_id=first.id, flac=b""))
+def measured(take: Take, *centres: float, spread: float = 4.0, can_be_heard: bool = True) -> Take:
+    for note, cents in zip(take.notes, centres, strict=True):
+        note.centre_cents, note.spread_cents = cents, spread
+    if can_be_heard:
+        take_sound = TakeSound(take_id=take.id, flac=b"")
+        object_session(take).add(take_sound)  # type: ignore[union-attr]
+    return take
+
+
+def test_a_note_has_its_days_with_means_of_what_spoke(session: Session) -> None:
+    measured(keep(session, 8, 58, 58), -20.0, -10.0)
+    wrong = measured(keep(session, 8, 58, gate_passed=False), 200.0)
+    # Another note sounded in its place: that measures nothing of this one.
+    wrong.notes[0].spoke, wrong.notes[0].hold_s = False, 9.0
+    measured(keep(session, 0, 58), 4.0)
     session.flush()
     page = note_page(session, maren(session), 58, TODAY)
-    assert [(one.asked, one.spoke, one.held_s) for one in page.days] == [(3, 3, 3.5), (1, 1, 3.5)]
-    # Medians of what was measured: −20 and −10, then 4.
+    assert [(one.on, one.asked, one.spoke, one.held_s) for one in page.days] == [
+        (TODAY - timedelta(days=8), 3, 2, 3.5),
+        (TODAY, 1, 1, 3.5),
+    ]
     assert [one.centre_cents for one in page.days] == [-15.0, 4.0]
-    # The later take has no sound to hear.
-    assert {one.take_id for one in (page.hear.first, page.hear.best, page.hear.last) if one} == {
-        first.id
-    }
     assert page.note.standing is Standing.HELD
+
+
+def test_the_first_the_best_and_the_last_that_can_be_heard(session: Session) -> None:
+    measured(keep(session, 20, 58), 0.0, spread=1.0, can_be_heard=False)
+    first = measured(keep(session, 9, 58, gate_passed=False), 0.0, spread=1.0)
+    # 3/15 + 4.5/9 = 0.7 is worse than 6/15 + 1.8/9 = 0.6.
+    measured(keep(session, 8, 58), 3.0, spread=4.5)
+    best = measured(keep(session, 7, 58), -6.0, spread=1.8)
+    last = measured(keep(session, 0, 58), 12.0, spread=8.0)
+    silent = measured(keep(session, 0, 58), 0.0)
+    silent.notes[0].spoke = False
+    session.flush()
+    hear = note_page(session, maren(session), 58, TODAY).hear
+    found = [one.take_id for one in (hear.first, hear.best, hear.last) if one]
+    assert found == [first.id, best.id, last.id]
 
 
 def test_a_note_never_asked_for_has_nothing_to_tell(session: Session) -> None:

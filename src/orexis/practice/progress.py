@@ -8,7 +8,7 @@ from sqlalchemy.orm import Session
 
 from orexis.core.coach.standing import Heard, Standing
 from orexis.core.progress.course import Came, course_of
-from orexis.core.progress.one_note import Day, WorthHearing, days_of, worth_hearing
+from orexis.core.progress.one_note import Day, WorthHearing
 from orexis.core.progress.reach import (
     Part,
     Row,
@@ -21,7 +21,7 @@ from orexis.core.progress.words import Answer, range_answer
 from orexis.core.score.steps import On
 from orexis.store.models import Player
 from orexis.store.players import instrument_of, notation_of
-from orexis.store.progress import asked_of, times_of
+from orexis.store.progress import asked_of, note_days, worth_hearing
 
 MOST_ROWS = 12
 """So many rows can be read at a glance."""
@@ -72,8 +72,14 @@ def range_of(session: Session, player: Player, today: date) -> PlayerRange:
     asked = asked_of(session, player, today)
     horn, name = instrument_of(player), notation_of(player).name
 
-    def told(heard: Mapping[int, Sequence[Heard]], part: Callable[[int], Part]) -> Told:
-        courses = {midi: course_of(times, today) for midi, times in heard.items()}
+    def courses_of(heard: Mapping[int, Sequence[Heard]]) -> dict[int, tuple[Came, ...]]:
+        return {midi: course_of(times, today) for midi, times in heard.items()}
+
+    def told(
+        heard: Mapping[int, Sequence[Heard]],
+        courses: Mapping[int, tuple[Came, ...]],
+        part: Callable[[int], Part],
+    ) -> Told:
         weeks = weeks_of(heard, courses, part, today)
         standings = {
             midi: course[-1].standing
@@ -84,20 +90,23 @@ def range_of(session: Session, player: Player, today: date) -> PlayerRange:
         return Told(answer, tuple(taken_together(weeks, MOST_ROWS)))
 
     heard, buzzed = asked[On.HORN], asked[On.MOUTHPIECE]
+    courses = courses_of(heard)
     everything = (horn.lowest_midi, horn.highest_midi, *heard, *buzzed)
     return PlayerRange(
         tuple(
-            RangeNote(midi, part_of(midi, horn), course_of(heard.get(midi, ()), today))
+            RangeNote(midi, part_of(midi, horn), courses.get(midi, ()))
             for midi in range(max(everything), min(everything) - 1, -1)
         ),
-        told(heard, lambda midi: part_of(midi, horn)),
-        told(buzzed, lambda midi: Part.RANGE),
+        told(heard, courses, lambda midi: part_of(midi, horn)),
+        told(buzzed, courses_of(buzzed), lambda midi: Part.RANGE),
     )
 
 
 def note_page(session: Session, player: Player, midi: int, today: date) -> NotePage:
     """What became of a note on the horn."""
-    times = times_of(session, player, midi, On.HORN)
     heard = asked_of(session, player, today)[On.HORN].get(midi, [])
-    note = RangeNote(midi, part_of(midi, instrument_of(player)), course_of(heard, today))
-    return NotePage(note, days_of(times), worth_hearing(times))
+    return NotePage(
+        RangeNote(midi, part_of(midi, instrument_of(player)), course_of(heard, today)),
+        tuple(note_days(session, player, midi, On.HORN, today)),
+        worth_hearing(session, player, midi, On.HORN, today),
+    )

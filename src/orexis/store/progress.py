@@ -1,98 +1,194 @@
-"""What was played of every note, as far back as there is anything: light rows, never sound."""
+"""What was played of every note, as far back as there is anything: light rows, never sound.
 
-from datetime import date, timedelta
-from typing import Any
+The days before today are remembered for as long as their takes stay as they are; today is read
+anew.
+"""
 
-from sqlalchemy import case, func, select
+from collections.abc import Callable
+from datetime import UTC, date, datetime, timedelta
+from typing import Any, TypeVar
+
+from sqlalchemy import ColumnElement, Integer, Select, case, cast, func, select
 from sqlalchemy.orm import Session
 
 from orexis.core.coach.standing import Heard
 from orexis.core.exercises.book import COLD
 from orexis.core.judging.gate import GateLevel
-from orexis.core.progress.one_note import Time
+from orexis.core.progress.one_note import CENTRE_CENTS, SPREAD_CENTS, Day, Time, WorthHearing
 from orexis.core.score.steps import On
 from orexis.store.history import local_day, midnight, theirs
 from orexis.store.models import Player, Take, TakeNote, TakeSound
 from orexis.store.remembered import remembered
 
+T = TypeVar("T")
 Asked = dict[On, dict[int, list[Heard]]]
 """By where it was asked of, the horn or the mouthpiece, and by note: every day of it, oldest
 first, tries of a day that are alike in gate and verdict taken together at their best."""
 
+_EVER = datetime(1, 1, 2, tzinfo=UTC)
+_LEVELS = tuple(GateLevel)
+_PLACES = tuple(On)
+_MIDIS = 128
+_JULIAN_DAY_0 = 1_721_424
+"""What the whole part of a Julian date at midnight is more than Python's ordinal of the day."""
+
 
 def asked_of(session: Session, player: Player, today: date) -> Asked:
     """Every note that was ever asked of a player on the horn they play now, up to a day."""
-    until = midnight(today + timedelta(days=1))
-    return remembered(
-        session, player, "asked", (today,), until, None, lambda: _asked(session, player)
+    before, now = _before_and_now(
+        session, player, today, "asked", lambda since, until: _asked(session, player, since, until)
     )
+    return {
+        on: {
+            midi: before[on].get(midi, []) + now[on].get(midi, [])
+            for midi in before[on].keys() | now[on].keys()
+        }
+        for on in On
+    }
 
 
-def _asked(session: Session, player: Player) -> Asked:
-    day = local_day()
-    what = (
-        day,
-        TakeNote.on,
-        TakeNote.asked_midi,
-        Take.passed,
-        Take.gate_level,
-        Take.exercise_key == COLD,
+def note_days(session: Session, player: Player, midi: int, on: On, today: date) -> list[Day]:
+    """Every day a note was asked for, oldest first."""
+
+    def read(since: datetime, until: datetime) -> list[Day]:
+        return _days(session, player, midi, on, since, until)
+
+    before, now = _before_and_now(session, player, today, f"days of {midi} on {on}", read)
+    return before + now
+
+
+def worth_hearing(session: Session, player: Player, midi: int, on: On, today: date) -> WorthHearing:
+    """What to hear again of a note."""
+
+    def read(since: datetime, until: datetime) -> WorthHearing:
+        return _worth_hearing(session, player, midi, on, since, until)
+
+    before, now = _before_and_now(session, player, today, f"sound of {midi} on {on}", read)
+    return before.and_later(now)
+
+
+def _before_and_now(
+    session: Session,
+    player: Player,
+    today: date,
+    what: str,
+    read: Callable[[datetime, datetime], T],
+) -> tuple[T, T]:
+    """What there is of the days before today, remembered, and of today."""
+    begins, ends = midnight(today), midnight(today + timedelta(days=1))
+    before = remembered(session, player, what, (today,), begins, None, lambda: read(_EVER, begins))
+    return before, read(begins, ends)
+
+
+def _asked(session: Session, player: Player, since: datetime, until: datetime) -> Asked:
+    # Grouped by one number, which SQLite does twice as fast as by what it is made of.
+    level = case(*((Take.gate_level == one, number) for number, one in enumerate(_LEVELS)))
+    head: ColumnElement[int] = cast(func.julianday(local_day()), Integer)
+    for digit, base in ((level, len(_LEVELS)), (Take.passed, 2), (Take.exercise_key == COLD, 2)):
+        head = head * base + digit
+    heads = (
+        select(Take.id, head.label("head"))
+        .where(*theirs(player), Take.started_at >= since, Take.started_at < until)
+        .cte("heads")
+        .prefix_with("MATERIALIZED")
     )
-    sounded_s = case((TakeNote.spoke, TakeNote.end_s - TakeNote.start_s), else_=0.0)
-    held_s = case((TakeNote.spoke, TakeNote.hold_s), else_=0.0)
+    place = case(*((TakeNote.on == one, number) for number, one in enumerate(_PLACES)))
+    group = ((heads.c.head * len(_PLACES) + place) * _MIDIS + TakeNote.asked_midi).label("group")
     query = (
-        select(*what, func.max(sounded_s), func.max(held_s))
-        .join(TakeNote, TakeNote.take_id == Take.id)
-        .where(*theirs(player))
-        .group_by(*what)
-        .order_by(day)
+        select(
+            group,
+            func.max(case((TakeNote.spoke, TakeNote.end_s - TakeNote.start_s), else_=0.0)),
+            func.max(case((TakeNote.spoke, TakeNote.hold_s), else_=0.0)),
+        )
+        .join_from(heads, TakeNote, TakeNote.take_id == heads.c.id)
+        .group_by(group)
+        .order_by(group)
     )
     asked: Asked = {on: {} for on in On}
-    for on_day, on, midi, passed, level, cold, longest_s, best_s in session.execute(query):
+    for number, sounded_s, held_s in session.execute(query):
+        rest, midi = divmod(number, _MIDIS)
+        rest, place_at = divmod(rest, len(_PLACES))
+        rest, cold = divmod(rest, 2)
+        rest, passed = divmod(rest, 2)
+        julian_day, level_at = divmod(rest, len(_LEVELS))
         one = Heard(
-            date.fromisoformat(on_day),
-            longest_s or 0.0,
-            best_s or 0.0,
+            date.fromordinal(julian_day - _JULIAN_DAY_0),
+            sounded_s or 0.0,
+            held_s or 0.0,
             bool(passed),
-            GateLevel(level),
+            _LEVELS[level_at],
             bool(cold),
         )
-        asked[On(on)].setdefault(midi, []).append(one)
+        asked[_PLACES[place_at]].setdefault(midi, []).append(one)
     return asked
 
 
-def times_of(session: Session, player: Player, midi: int, on: On) -> list[Time]:
-    """Every time a note was asked for, oldest first."""
-    rows: Any = session.execute(
-        select(
-            Take.id,
-            Take.started_at,
-            Take.passed,
-            Take.gate_level,
-            TakeSound.take_id.is_not(None),
-            TakeNote.spoke,
-            TakeNote.hold_s,
-            TakeNote.centre_cents,
-            TakeNote.spread_cents,
-            TakeNote.rise_s,
-            TakeNote.harmonicity_db,
-            TakeNote.brightness,
-        )
-        .join(TakeNote, TakeNote.take_id == Take.id)
-        .outerjoin(TakeSound, TakeSound.take_id == Take.id)
-        .where(*theirs(player), TakeNote.asked_midi == midi, TakeNote.on == on)
-        .order_by(Take.started_at, Take.first_frame, TakeNote.number)
+def _days(
+    session: Session, player: Player, midi: int, on: On, since: datetime, until: datetime
+) -> list[Day]:
+    day = local_day()
+    measured = (
+        TakeNote.centre_cents,
+        TakeNote.spread_cents,
+        TakeNote.rise_s,
+        TakeNote.harmonicity_db,
+        TakeNote.brightness,
     )
-    return [
-        Time(
-            take_id,
-            at.astimezone(),
-            bool(passed),
-            GateLevel(level),
-            can_be_heard,
-            spoke,
-            held_s or 0.0,
-            *measured,
+    query = (
+        select(
+            day,
+            func.count(),
+            func.count(case((TakeNote.spoke, 1))),
+            func.max(case((TakeNote.spoke, TakeNote.hold_s), else_=0.0)),
+            # What sounded in its place says nothing of the note.
+            *(func.avg(case((TakeNote.spoke, one))) for one in measured),
         )
-        for take_id, at, passed, level, can_be_heard, spoke, held_s, *measured in rows
+        .join(Take, Take.id == TakeNote.take_id)
+        .where(*_times(player, midi, on, since, until))
+        .group_by(day)
+        .order_by(day)
+    )
+    rows: Any = session.execute(query)
+    return [
+        Day(date.fromisoformat(on_day), asked, spoke, held_s or 0.0, *means)
+        for on_day, asked, spoke, held_s, *means in rows
     ]
+
+
+def _worth_hearing(
+    session: Session, player: Player, midi: int, on: On, since: datetime, until: datetime
+) -> WorthHearing:
+    off = func.abs(TakeNote.centre_cents) / CENTRE_CENTS + TakeNote.spread_cents / SPREAD_CENTS
+    query = (
+        select(Take.id, Take.started_at, case((Take.passed, off)))
+        .join(TakeNote, TakeNote.take_id == Take.id)
+        .join(TakeSound, TakeSound.take_id == Take.id)
+        .where(*_times(player, midi, on, since, until), TakeNote.spoke)
+        .limit(1)
+    )
+
+    def found(chosen: Select[Any]) -> Time | None:
+        row = session.execute(chosen).one_or_none()
+        if row is None:
+            return None
+        take_id, at, off_by = row
+        return Time(take_id, at.astimezone(), off_by)
+
+    best = query.where(Take.passed, off.is_not(None)).order_by(off, Take.started_at.desc())
+    return WorthHearing(
+        found(query.order_by(Take.started_at, TakeNote.number)),
+        found(best),
+        found(query.order_by(Take.started_at.desc(), TakeNote.number.desc())),
+    )
+
+
+def _times(
+    player: Player, midi: int, on: On, since: datetime, until: datetime
+) -> tuple[ColumnElement[bool], ...]:
+    return (
+        *theirs(player),
+        Take.started_at >= since,
+        Take.started_at < until,
+        TakeNote.asked_midi == midi,
+        TakeNote.on == on,
+    )

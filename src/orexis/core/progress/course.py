@@ -1,5 +1,6 @@
 """How a note came to where it stands: on which day it was first so, and when it fell back."""
 
+from bisect import bisect_right
 from collections.abc import Iterable, Sequence
 from dataclasses import dataclass
 from datetime import date
@@ -36,7 +37,10 @@ def course_of(heard: Sequence[Heard], today: date) -> tuple[Came, ...]:
     ends = [*(day for day, _ in by_day[1:]), today + _DAY]
     for (day, times), next_day in zip(by_day, ends, strict=False):
         so_far.take(times)
-        for on in (day, *so_far.changes_by_itself(day, next_day)):
+        days = [day]
+        if next_day - day > _DAY:
+            days += so_far.changes_by_itself(day, next_day)
+        for on in days:
             standing = so_far.standing(on)
             if not course or course[-1].standing is not standing:
                 course.append(Came(standing, on))
@@ -45,8 +49,8 @@ def course_of(heard: Sequence[Heard], today: date) -> tuple[Came, ...]:
 
 def standing_on(course: Sequence[Came], day: date) -> Standing:
     """How a note stood on a day of its course."""
-    came = [one.standing for one in course if one.on <= day]
-    return came[-1] if came else Standing.NEW
+    place = bisect_right(course, day, key=lambda one: one.on)
+    return course[place - 1].standing if place else Standing.NEW
 
 
 class _SoFar:

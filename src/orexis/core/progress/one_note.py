@@ -1,40 +1,17 @@
 """One note: every day it was played, and which times are worth hearing again."""
 
-from collections.abc import Sequence
 from dataclasses import dataclass
 from datetime import date, datetime
-from itertools import groupby
-from statistics import median
 
-from orexis.core.judging.gate import GateLevel
-
-_CENTRE_CENTS, _SPREAD_CENTS = 15.0, 9.0
-"""The normal gate's limits, which say how much a cent of either counts."""
-
-
-@dataclass(frozen=True, slots=True)
-class Time:
-    """One time a note was asked for, and what was measured of it where it spoke. `can_be_heard`
-    where the sound of its take is there."""
-
-    take_id: str
-    at: datetime
-    passed: bool
-    level: GateLevel
-    can_be_heard: bool
-    spoke: bool
-    held_s: float = 0.0
-    centre_cents: float | None = None
-    spread_cents: float | None = None
-    rise_s: float | None = None
-    harmonicity_db: float | None = None
-    brightness: float | None = None
+CENTRE_CENTS, SPREAD_CENTS = 15.0, 9.0
+"""The normal gate's limits, which say how much a cent of either counts: the best take of a note is
+that with the least of |centre| / 15 + spread / 9."""
 
 
 @dataclass(frozen=True, slots=True)
 class Day:
-    """The times of a day: how many were asked for, how many spoke, the longest that was held, and
-    medians of what spoke (`None` where nothing was measured)."""
+    """The times a note was asked for on a day: how many, how many spoke, the longest that was held,
+    and the means of what spoke (`None` where nothing was measured)."""
 
     on: date
     asked: int
@@ -48,51 +25,28 @@ class Day:
 
 
 @dataclass(frozen=True, slots=True)
+class Time:
+    """One time a note spoke in a take that can be heard, and how far off it was where it passed."""
+
+    take_id: str
+    at: datetime
+    off: float | None = None
+
+
+@dataclass(frozen=True, slots=True)
 class WorthHearing:
-    """The first time a note spoke, the best and the last, of those that can be heard."""
+    """The first time a note spoke, the best that passed and the last, of those that can be
+    heard."""
 
-    first: Time | None
-    best: Time | None
-    last: Time | None
+    first: Time | None = None
+    best: Time | None = None
+    last: Time | None = None
 
-
-def days_of(times: Sequence[Time]) -> tuple[Day, ...]:
-    """The days of some times, which are in order."""
-    return tuple(
-        _day(on, list(played)) for on, played in groupby(times, key=lambda one: one.at.date())
-    )
-
-
-def _day(on: date, times: Sequence[Time]) -> Day:
-    spoke = [one for one in times if one.spoke]
-    return Day(
-        on,
-        len(times),
-        len(spoke),
-        max((one.held_s for one in spoke), default=0.0),
-        *(
-            _median([getattr(one, name) for one in spoke])
-            for name in ("centre_cents", "spread_cents", "rise_s", "harmonicity_db", "brightness")
-        ),
-    )
-
-
-def _median(values: Sequence[float | None]) -> float | None:
-    known = [value for value in values if value is not None]
-    return median(known) if known else None
-
-
-def worth_hearing(times: Sequence[Time]) -> WorthHearing:
-    """What to hear of some times, which are in order. The best passed, and lies nearest to its
-    middle with the least spread; the newer of two alike."""
-    heard = [one for one in times if one.spoke and one.can_be_heard]
-    if not heard:
-        return WorthHearing(None, None, None)
-    passed = [one for one in heard if one.passed and one.centre_cents is not None]
-    best = min(reversed(passed), key=_off, default=None)
-    return WorthHearing(heard[0], best, heard[-1])
-
-
-def _off(time: Time) -> float:
-    centre = abs(time.centre_cents or 0.0) / _CENTRE_CENTS
-    return centre + (time.spread_cents or 0.0) / _SPREAD_CENTS
+    def and_later(self, later: "WorthHearing") -> "WorthHearing":
+        """What is worth hearing of this time and a later one; the later of two as good."""
+        best = [one for one in (later.best, self.best) if one is not None and one.off is not None]
+        return WorthHearing(
+            self.first or later.first,
+            min(best, key=lambda one: one.off or 0.0, default=None),
+            later.last or self.last,
+        )

@@ -5,10 +5,12 @@ Reached: spoke for 0.3 s in that week; held: passed and held for 2 s in it; secu
 they do not make wider.
 """
 
+from collections import defaultdict
 from collections.abc import Callable, Mapping, Sequence
 from dataclasses import dataclass, field
 from datetime import date, timedelta
 from enum import StrEnum
+from itertools import groupby
 from statistics import median
 
 from orexis.core.coach.standing import HELD_S, TOUCHED_S, Heard, Standing
@@ -77,10 +79,10 @@ def weeks_of(
 ) -> list[Row]:
     """Every week from the first that was played in up to today's; one without practice has no
     parts. `courses` are those of the same notes."""
-    by_week: dict[date, list[tuple[int, Heard]]] = {}
+    by_week: dict[date, list[tuple[int, Heard]]] = defaultdict(list)
     for midi, times in heard.items():
-        for one in times:
-            by_week.setdefault(monday_of(one.day), []).append((midi, one))
+        for day, on_day in groupby(times, key=lambda one: one.day):
+            by_week[monday_of(day)] += [(midi, one) for one in on_day]
     if not by_week:
         return []
     rows: list[Row] = []
@@ -90,10 +92,11 @@ def weeks_of(
         played = by_week.get(monday, [])
         end = min(monday + _WEEK - date.resolution, today)
         secure = [m for m, one in courses.items() if standing_on(one, end) is Standing.SECURE]
-        for one_part in Part if played else ():
+        lies = {midi: part(midi) for midi in {midi for midi, _ in played}.union(secure)}
+        for one_part in set(lies.values()) if played else ():
             span = _span_of(
-                [(midi, one) for midi, one in played if part(midi) is one_part],
-                [midi for midi in secure if part(midi) is one_part],
+                [(midi, one) for midi, one in played if lies[midi] is one_part],
+                [midi for midi in secure if lies[midi] is one_part],
             )
             if span.top != Ends():
                 parts[one_part] = span
