@@ -10,14 +10,13 @@ from collections.abc import Callable, Mapping, Sequence
 from dataclasses import dataclass, field
 from datetime import date, timedelta
 from enum import StrEnum
-from itertools import groupby
 from statistics import median
 
 from orexis.core.coach.standing import HELD_S, TOUCHED_S, Heard, Standing
 from orexis.core.horn.instruments import Instrument
 from orexis.core.progress.course import Came, standing_on
 
-_WEEK = timedelta(days=7)
+_TO_SUNDAY = timedelta(days=6)
 _FEW_WEEKS = 3
 LEAST_WEEKS = 2 * _FEW_WEEKS
 """Three played weeks at either end of a time are held against each other."""
@@ -66,11 +65,6 @@ class Row:
     weeks: int = 1
 
 
-def monday_of(day: date) -> date:
-    """The first day of a day's week."""
-    return day - timedelta(days=day.weekday())
-
-
 def weeks_of(
     heard: Mapping[int, Sequence[Heard]],
     courses: Mapping[int, Sequence[Came]],
@@ -79,40 +73,43 @@ def weeks_of(
 ) -> list[Row]:
     """Every week from the first that was played in up to today's; one without practice has no
     parts. `courses` are those of the same notes."""
-    by_week: dict[date, list[tuple[int, Heard]]] = defaultdict(list)
+    played: set[int] = set()
+    reached: dict[int, set[int]] = defaultdict(set)
+    held: dict[int, set[int]] = defaultdict(set)
     for midi, times in heard.items():
-        for day, on_day in groupby(times, key=lambda one: one.day):
-            by_week[monday_of(day)] += [(midi, one) for one in on_day]
-    if not by_week:
+        for one in times:
+            week = _week_of(one.day)
+            played.add(week)
+            if one.sounded_s >= TOUCHED_S:
+                reached[week].add(midi)
+                if one.passed and one.held_s >= HELD_S:
+                    held[week].add(midi)
+    if not played:
         return []
     rows: list[Row] = []
-    monday, last = min(by_week), monday_of(today)
-    while monday <= last:
+    for week in range(min(played), _week_of(today) + 1):
         parts: dict[Part, Span] = {}
-        played = by_week.get(monday, [])
-        end = min(monday + _WEEK - date.resolution, today)
-        secure = [m for m, one in courses.items() if standing_on(one, end) is Standing.SECURE]
-        lies = {midi: part(midi) for midi in {midi for midi, _ in played}.union(secure)}
-        for one_part in set(lies.values()) if played else ():
-            span = _span_of(
-                [(midi, one) for midi, one in played if lies[midi] is one_part],
-                [midi for midi in secure if lies[midi] is one_part],
-            )
-            if span.top != Ends():
-                parts[one_part] = span
-        rows.append(Row(monday, bool(played), parts))
-        monday += _WEEK
+        monday = date.fromordinal(7 * week + 1)
+        end = min(monday + _TO_SUNDAY, today)
+        secure = {m for m, one in courses.items() if standing_on(one, end) is Standing.SECURE}
+        for one_part in Part if week in played else ():
+            own = [
+                [midi for midi in notes if part(midi) is one_part]
+                for notes in (reached[week], held[week], secure)
+            ]
+            if any(own):
+                bottom, top = (
+                    Ends(*(farthest(notes, default=None) for notes in own))
+                    for farthest in (min, max)
+                )
+                parts[one_part] = Span(bottom, top)
+        rows.append(Row(monday, week in played, parts))
     return rows
 
 
-def _span_of(played: Sequence[tuple[int, Heard]], secure: Sequence[int]) -> Span:
-    reached = [midi for midi, one in played if one.sounded_s >= TOUCHED_S]
-    held = [midi for midi, one in played if one.passed and one.held_s >= HELD_S]
-    bottom, top = (
-        Ends(*(farthest(notes, default=None) for notes in (reached, held, secure)))
-        for farthest in (min, max)
-    )
-    return Span(bottom, top)
+def _week_of(day: date) -> int:
+    """The number of a day's week since the first Monday of the calendar, day 1 of year 1."""
+    return (day.toordinal() - 1) // 7
 
 
 def taken_together(rows: Sequence[Row], most: int) -> list[Row]:
