@@ -50,6 +50,9 @@ def progress(page: Page) -> None:
     note = page.get_by_role("region", name="The note")
     expect(note).to_contain_text("spoke")
     shoot(page, "range-light")
+    page.keyboard.press("c")
+    expect(page.get_by_role("region", name="Do I sit nearer the middle?")).to_be_visible()
+    shoot(page, "changes-light")
 
 
 def two_tries(page: Page) -> None:
@@ -185,8 +188,6 @@ def main() -> None:
             page.keyboard.press("3")
             expect(page.get_by_role("heading", name="Yesterday")).to_be_visible()
             shoot(page, "takes-light")
-            page.keyboard.press("p")
-            shoot(page, "players-light")
             horn(page)
             progress(page)
             book(page, server.url)

@@ -43,3 +43,28 @@ def test_the_range_is_seen_and_heard_by_keys_alone(server: Server, launch: Launc
         check(page)
         page.keyboard.press("Enter")
         expect(page.get_by_role("link", name="Save the sound")).to_be_visible()
+
+
+def test_questions_are_answered_where_there_is_enough_to_tell(
+    server: Server, launch: Launch
+) -> None:
+    with page_of(launch(), server) as page:
+        page.goto(f"{server.url}/#/progress/changes")
+        expect(page.get_by_role("heading", name="Nothing to compare yet")).to_be_visible()
+        server.play(np.concatenate((silence(0.6), softened(steady(233.082, 4.5)), silence(1.5))))
+        page.reload()
+        first = page.get_by_role("region", name="Do I sit nearer the middle?")
+        expect(first).to_contain_text("Too little to tell yet.")
+        expect(first).to_contain_text("so far there are 1 in 1.")
+        check(page)
+        for _ in range(3):
+            page.keyboard.press("ArrowDown")
+        right = page.get_by_role("region", name="Do I get more of it right?")
+        expect(right).to_be_visible()
+        page.keyboard.press("t")
+        expect(right.get_by_role("row").nth(1)).to_contain_text("100.0")
+        check(page)
+        page.keyboard.press("r")
+        expect(page.get_by_role("heading", name="Held from G4 to G4.")).to_be_visible()
+        page.keyboard.press("c")
+        expect(first).to_be_visible()

@@ -2,14 +2,15 @@
 
 from datetime import timedelta
 
+import pytest
 from sqlalchemy.orm import Session, object_session
 
 from orexis.core.coach.standing import Standing
 from orexis.core.progress.reach import Part
 from orexis.practice.coaching import known_of
-from orexis.practice.progress import note_page, range_of
-from orexis.store.models import Take, TakeNote, TakeSound
-from tests.store.test_history import TODAY, keep, maren, session
+from orexis.practice.progress import changes_of, note_page, range_of
+from orexis.store.models import ComingDate, Hurt, Take, TakeNote, TakeSound
+from tests.store.test_history import TODAY, at, keep, maren, session
 
 __all__ = ["session"]
 
@@ -125,3 +126,45 @@ def test_a_note_never_asked_for_has_nothing_to_tell(session: Session) -> None:
     page = note_page(session, maren(session), 77, TODAY)
     assert (page.note.standing, page.days, page.hear.last) == (Standing.NEW, (), None)
     assert session.query(TakeNote).count() == 0
+
+
+def test_what_changed_is_answered_from_notes_exercises_and_minutes(session: Session) -> None:
+    measured(keep(session, 3, 58, 63), -6.0, 10.0)
+    measured(keep(session, 3, 58, gate_passed=False), 4.0)
+    # Too short to be measured, and one that did not speak.
+    short = measured(keep(session, 3, 58), 90.0)
+    short.notes[0].end_s = 0.4
+    silent = measured(keep(session, 3, 58), 90.0)
+    silent.notes[0].spoke = False
+    measured(keep(session, 0, 58, exercise_key="slot-slur"), 2.0)
+    session.flush()
+    changes = changes_of(session, maren(session), TODAY)
+    found = {one.question.key: one for one in changes.answers}
+    # 58 lay 6 and 4 off on one day (weight 2/6) and 2 on the other (1/5), 63 lay 10 off (1/5): on
+    # average (5/3 + 2/5 + 10/5) / (1/3 + 1/5 + 1/5). As 58 fell by 3 in three days, the line falls
+    # by 1 a day about the middle of the times, (2/6 + 1/5) · 3 / (1/3 + 2/5) days back.
+    centre = found["centre"]
+    weights = 1 / 3 + 1 / 5 + 1 / 5
+    mean, middle = (5 / 3 + 2 / 5 + 10 / 5) / weights, 3 * (1 / 3 + 1 / 5) / weights
+    assert [one.value for one in centre.days] == pytest.approx([mean + 3 - middle, mean - middle])
+    assert [one.times for one in centre.days] == [3, 1]
+    # Three of four on the first day, and the slur.
+    assert [one.times for one in found["right"].days] == [4, 1]
+    assert [(one.on, one.times) for one in found["slurs"].days] == [(TODAY, 1)]
+    # Two notes and three of one, four seconds each; then one.
+    assert [one.value for one in found["minutes"].days] == pytest.approx([20 / 60, 4 / 60])
+    assert {one.answer for one in changes.answers} == {"Too little to tell yet."}
+
+
+def test_concerts_that_were_and_what_hurt_are_marked(session: Session) -> None:
+    dates = ((12, "The harbour concert"), (-9, "The centenary"))
+    for back, words in dates:
+        day = TODAY - timedelta(days=back)
+        session.add(ComingDate(player_id=1, day=day, kind="concert", words=words))
+    session.add(Hurt(player_id=1, at=at(5)))
+    session.flush()
+    marks = changes_of(session, maren(session), TODAY).marks
+    assert [((TODAY - one.on).days, one.words) for one in marks] == [
+        (12, "The harbour concert"),
+        (5, "something hurt"),
+    ]

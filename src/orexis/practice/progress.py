@@ -7,7 +7,9 @@ from datetime import date
 from sqlalchemy.orm import Session
 
 from orexis.core.coach.standing import Heard, Standing
+from orexis.core.progress.changes import Changed
 from orexis.core.progress.course import Came, course_of
+from orexis.core.progress.days import answers
 from orexis.core.progress.one_note import Day, WorthHearing
 from orexis.core.progress.reach import (
     Part,
@@ -19,9 +21,17 @@ from orexis.core.progress.reach import (
 )
 from orexis.core.progress.words import Answer, range_answer
 from orexis.core.score.steps import On
+from orexis.store.coaching import past_events
+from orexis.store.history import hurts_of
 from orexis.store.models import Player
 from orexis.store.players import instrument_of, notation_of
-from orexis.store.progress import asked_of, note_days, worth_hearing
+from orexis.store.progress import (
+    asked_of,
+    measured_days,
+    note_days,
+    while_as_it_is,
+    worth_hearing,
+)
 
 MOST_ROWS = 12
 """So many rows can be read at a glance."""
@@ -69,8 +79,21 @@ class NotePage:
 
 def range_of(session: Session, player: Player, today: date) -> PlayerRange:
     """How far a player comes, from all they played on the horn they play now."""
+    name = notation_of(player).name
+    return while_as_it_is(
+        session,
+        player,
+        f"range by {player.view} {player.clef}",
+        today,
+        lambda: _range_of(session, player, name, today),
+    )
+
+
+def _range_of(
+    session: Session, player: Player, name: Callable[[int], str], today: date
+) -> PlayerRange:
     asked = asked_of(session, player, today)
-    horn, name = instrument_of(player), notation_of(player).name
+    horn = instrument_of(player)
 
     def courses_of(heard: Mapping[int, Sequence[Heard]]) -> dict[int, tuple[Came, ...]]:
         return {midi: course_of(times, today) for midi, times in heard.items()}
@@ -110,3 +133,32 @@ def note_page(session: Session, player: Player, midi: int, today: date) -> NoteP
         tuple(note_days(session, player, midi, On.HORN, today)),
         worth_hearing(session, player, midi, On.HORN, today),
     )
+
+
+@dataclass(frozen=True, slots=True)
+class Mark:
+    """What happened on a day that a curve may show."""
+
+    on: date
+    words: str
+
+
+@dataclass(frozen=True, slots=True)
+class Changes:
+    """Every question with its answer, and what happened meanwhile."""
+
+    answers: tuple[Changed, ...]
+    marks: tuple[Mark, ...]
+
+
+def changes_of(session: Session, player: Player, today: date) -> Changes:
+    """What changed, from all a player played on the horn they play now."""
+    found = while_as_it_is(
+        session, player, "answers", today, lambda: answers(*measured_days(session, player, today))
+    )
+    concerts = [
+        Mark(one.day, one.words or one.kind.value) for one in past_events(session, player.id, today)
+    ]
+    hurts = [Mark(one.day, "something hurt") for one in hurts_of(session, player)]
+    marks = sorted([*concerts, *hurts], key=lambda one: one.on)
+    return Changes(tuple(found), tuple(marks))

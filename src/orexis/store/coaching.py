@@ -131,6 +131,16 @@ def events_of(session: Session, player_id: int, today: date) -> list[ComingDate]
     return list(rows)
 
 
+def past_events(session: Session, player_id: int, today: date) -> list[Event]:
+    """The dates of a player that have come, however long ago, in order."""
+    rows = session.scalars(
+        select(ComingDate)
+        .where(ComingDate.player_id == player_id, ComingDate.day <= today)
+        .order_by(ComingDate.day, ComingDate.id)
+    )
+    return [event_of(row) for row in rows]
+
+
 def event_of(row: ComingDate) -> Event:
     """A date as the coach reads it."""
     return Event(row.day, EventKind(row.kind), row.words)

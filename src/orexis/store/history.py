@@ -43,7 +43,7 @@ def history_of(session: Session, player: Player, today: date, families: Iterable
             *_tried(session, player, None, midnight(today), None),
         ),
         _sittings(session, player, midnight(today - LOOKS_BACK)),
-        _hurts(session, player),
+        hurts_of(session, player),
         _cold(session, player),
     )
 
@@ -284,7 +284,8 @@ def _sittings(session: Session, player: Player, since: datetime) -> tuple[Sittin
     )
 
 
-def _hurts(session: Session, player: Player) -> tuple[Hurting, ...]:
+def hurts_of(session: Session, player: Player) -> tuple[Hurting, ...]:
+    """When something hurt a player, oldest first."""
     rows = session.scalars(select(Hurt).where(Hurt.player_id == player.id).order_by(Hurt.at))
     return tuple(
         Hurting(

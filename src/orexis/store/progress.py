@@ -8,12 +8,13 @@ from collections.abc import Callable
 from datetime import UTC, date, datetime, timedelta
 from typing import Any, TypeVar
 
-from sqlalchemy import ColumnElement, Integer, Select, case, cast, func, select
+from sqlalchemy import CTE, ColumnElement, Integer, Select, case, cast, func, select
 from sqlalchemy.orm import Session
 
 from orexis.core.coach.standing import Heard
 from orexis.core.exercises.book import COLD
 from orexis.core.judging.gate import GateLevel
+from orexis.core.progress.days import LONG_ENOUGH_S, ExerciseDay, NoteDay
 from orexis.core.progress.one_note import CENTRE_CENTS, SPREAD_CENTS, Day, Time, WorthHearing
 from orexis.core.score.steps import On
 from orexis.store.history import local_day, midnight, theirs
@@ -67,6 +68,28 @@ def worth_hearing(session: Session, player: Player, midi: int, on: On, today: da
     return before.and_later(now)
 
 
+def measured_days(
+    session: Session, player: Player, today: date
+) -> tuple[list[NoteDay], list[ExerciseDay]]:
+    """What every day measured of each note on the horn and of each exercise, oldest first."""
+
+    def read(since: datetime, until: datetime) -> tuple[list[NoteDay], list[ExerciseDay]]:
+        return _note_days(session, player, since, until), _exercise_days(
+            session, player, since, until
+        )
+
+    before, now = _before_and_now(session, player, today, "measured", read)
+    return before[0] + now[0], before[1] + now[1]
+
+
+def while_as_it_is(
+    session: Session, player: Player, what: str, today: date, make: Callable[[], T]
+) -> T:
+    """What is made of a player's takes up to a day, remembered while they stay as they are."""
+    until = midnight(today + timedelta(days=1))
+    return remembered(session, player, what, (today,), until, None, make)
+
+
 def _before_and_now(
     session: Session,
     player: Player,
@@ -80,18 +103,32 @@ def _before_and_now(
     return before, read(begins, ends)
 
 
-def _asked(session: Session, player: Player, since: datetime, until: datetime) -> Asked:
-    # Grouped by one number, which SQLite does twice as fast as by what it is made of.
-    level = case(*((Take.gate_level == one, number) for number, one in enumerate(_LEVELS)))
-    head: ColumnElement[int] = cast(func.julianday(local_day()), Integer)
-    for digit, base in ((level, len(_LEVELS)), (Take.passed, 2), (Take.exercise_key == COLD, 2)):
-        head = head * base + digit
-    heads = (
+def _julian_day() -> ColumnElement[int]:
+    """The day a take was played on here, as a whole number: SQLite's Julian day, rounded down."""
+    return cast(func.julianday(local_day()), Integer)
+
+
+def _day_of(julian_day: int) -> date:
+    return date.fromordinal(julian_day - _JULIAN_DAY_0)
+
+
+def _heads(player: Player, head: ColumnElement[int], since: datetime, until: datetime) -> CTE:
+    """A player's takes of some time, each with a number that says what it is grouped by."""
+    return (
         select(Take.id, head.label("head"))
         .where(*theirs(player), Take.started_at >= since, Take.started_at < until)
         .cte("heads")
         .prefix_with("MATERIALIZED")
     )
+
+
+def _asked(session: Session, player: Player, since: datetime, until: datetime) -> Asked:
+    # Grouped by one number, which SQLite does twice as fast as by what it is made of.
+    level = case(*((Take.gate_level == one, number) for number, one in enumerate(_LEVELS)))
+    head = _julian_day()
+    for digit, base in ((level, len(_LEVELS)), (Take.passed, 2), (Take.exercise_key == COLD, 2)):
+        head = head * base + digit
+    heads = _heads(player, head, since, until)
     place = case(*((TakeNote.on == one, number) for number, one in enumerate(_PLACES)))
     group = ((heads.c.head * len(_PLACES) + place) * _MIDIS + TakeNote.asked_midi).label("group")
     query = (
@@ -112,7 +149,7 @@ def _asked(session: Session, player: Player, since: datetime, until: datetime) -
         rest, passed = divmod(rest, 2)
         julian_day, level_at = divmod(rest, len(_LEVELS))
         one = Heard(
-            date.fromordinal(julian_day - _JULIAN_DAY_0),
+            _day_of(julian_day),
             sounded_s or 0.0,
             held_s or 0.0,
             bool(passed),
@@ -121,6 +158,53 @@ def _asked(session: Session, player: Player, since: datetime, until: datetime) -
         )
         asked[_PLACES[place_at]].setdefault(midi, []).append(one)
     return asked
+
+
+def _note_days(session: Session, player: Player, since: datetime, until: datetime) -> list[NoteDay]:
+    heads = _heads(player, _julian_day(), since, until)
+    group = (heads.c.head * _MIDIS + TakeNote.asked_midi).label("group")
+    query = (
+        select(
+            group,
+            func.count(),
+            func.avg(func.abs(TakeNote.centre_cents)),
+            func.avg(TakeNote.spread_cents),
+            func.avg(TakeNote.rise_s),
+        )
+        .join_from(heads, TakeNote, TakeNote.take_id == heads.c.id)
+        .where(
+            TakeNote.on == On.HORN,
+            TakeNote.spoke,
+            TakeNote.end_s - TakeNote.start_s >= LONG_ENOUGH_S,
+        )
+        .group_by(group)
+        .order_by(group)
+    )
+    found: list[NoteDay] = []
+    for number, times, off, spread, rise in session.execute(query):
+        julian_day, midi = divmod(number, _MIDIS)
+        found.append(NoteDay(_day_of(julian_day), midi, times, off, spread, rise))
+    return found
+
+
+def _exercise_days(
+    session: Session, player: Player, since: datetime, until: datetime
+) -> list[ExerciseDay]:
+    day = local_day()
+    query = (
+        select(
+            day,
+            Take.exercise_key,
+            func.count(),
+            func.count(case((Take.passed, 1))),
+            func.sum(Take.sounded_s),
+        )
+        .where(*theirs(player), Take.started_at >= since, Take.started_at < until)
+        .group_by(day, Take.exercise_key)
+        .order_by(day)
+    )
+    rows: Any = session.execute(query)
+    return [ExerciseDay(date.fromisoformat(on), *measured) for on, *measured in rows]
 
 
 def _days(

@@ -1080,6 +1080,26 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/players/{player_id}/changes": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Changes
+         * @description What players ask of their weeks, answered from all that was played.
+         */
+        get: operations["changes_api_players__player_id__changes_get"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/players/{player_id}/horn": {
         parameters: {
             query?: never;
@@ -1413,6 +1433,39 @@ export interface components {
          */
         ChangeKind: "move" | "swap" | "drop" | "lengthen";
         /**
+         * ChangedOut
+         * @description A question with its answer; `line` goes from its first day to its last, and is empty where
+         *     there is too little to tell.
+         */
+        ChangedOut: {
+            /** Key */
+            key: string;
+            /** Question */
+            question: string;
+            /** Answer */
+            answer: string;
+            /** Words */
+            words: string;
+            /** Measure */
+            measure: string;
+            /** Unit */
+            unit: string;
+            /** Days */
+            days: components["schemas"]["DayValueOut"][];
+            /** Line */
+            line: components["schemas"]["PointOut"][];
+        };
+        /**
+         * ChangesOut
+         * @description What changed.
+         */
+        ChangesOut: {
+            /** Answers */
+            answers: components["schemas"]["ChangedOut"][];
+            /** Marks */
+            marks: components["schemas"]["MarkedOut"][];
+        };
+        /**
          * ChoiceOut
          * @description One of the values a field may have.
          */
@@ -1489,6 +1542,21 @@ export interface components {
             /** Facts */
             facts: string[];
             exercise: components["schemas"]["ExerciseOut"];
+        };
+        /**
+         * DayValueOut
+         * @description See `core.progress.trend.DayValue`.
+         */
+        DayValueOut: {
+            /**
+             * On
+             * Format: date
+             */
+            on: string;
+            /** Value */
+            value: number;
+            /** Times */
+            times: number;
         };
         /**
          * EarOut
@@ -2053,6 +2121,19 @@ export interface components {
             side: ("low" | "high") | null;
         };
         /**
+         * MarkedOut
+         * @description Something that happened on a day.
+         */
+        MarkedOut: {
+            /**
+             * On
+             * Format: date
+             */
+            on: string;
+            /** Words */
+            words: string;
+        };
+        /**
          * MeasureOut
          * @description One measure with its unit and what it means.
          */
@@ -2473,6 +2554,23 @@ export interface components {
             start_midi: number;
             /** Words */
             words: string;
+        };
+        /**
+         * PointOut
+         * @description See `core.progress.trend.Point`.
+         */
+        PointOut: {
+            /**
+             * On
+             * Format: date
+             */
+            on: string;
+            /** Value */
+            value: number;
+            /** Low */
+            low: number;
+            /** High */
+            high: number;
         };
         /**
          * ProgrammeIn
@@ -5532,6 +5630,31 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["NotePageOut"];
+                };
+            };
+            404: components["responses"]["Problem404"];
+            405: components["responses"]["Problem405"];
+            422: components["responses"]["Problem422"];
+        };
+    };
+    changes_api_players__player_id__changes_get: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                player_id: number;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ChangesOut"];
                 };
             };
             404: components["responses"]["Problem404"];

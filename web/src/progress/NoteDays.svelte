@@ -1,6 +1,7 @@
 <script lang="ts">
   import { scaleLinear, scaleTime } from 'd3-scale';
   import type { Schemas } from '../api/client';
+  import { dayOf, shortDay, spanOf } from './days';
 
   /** Where a note lay on each of its days: above the line high, below it low, in cents. */
   let { days, name }: { days: Schemas['NoteDayOut'][]; name: string } = $props();
@@ -10,15 +11,9 @@
   const NEAR_CENTS = 15;
   let width = $state(400);
 
-  const dayOf = (on: string) => new Date(`${on}T12:00`);
   const known = $derived(days.filter(({ centre_cents }) => centre_cents !== null));
-  const first = $derived(dayOf(known[0]?.on ?? '2026-01-01'));
-  const last = $derived(dayOf(known.at(-1)?.on ?? '2026-01-01'));
-  const x = $derived(
-    scaleTime([first, +last > +first ? last : new Date(+first + 864e5)], [44, width - 8]),
-  );
+  const x = $derived(scaleTime(spanOf(known), [44, width - 8]));
   const y = scaleLinear([MOST_CENTS, -MOST_CENTS], [6, HEIGHT - 22]).clamp(true);
-  const short = (day: Date) => day.toLocaleDateString('en-GB', { day: 'numeric', month: 'short' });
 </script>
 
 {#if known.length}
@@ -43,9 +38,11 @@
       {#each known as day (day.on)}
         <circle cx={x(dayOf(day.on))} cy={y(day.centre_cents ?? 0)} r="3.4" />
       {/each}
-      <text x="40" y={HEIGHT - 3}>{short(first)}</text>
-      {#if +last > +first}
-        <text x={width - 4} y={HEIGHT - 3} text-anchor="end">{short(last)}, cents</text>
+      <text x="40" y={HEIGHT - 3}>{shortDay(dayOf(known[0]?.on ?? ''))}</text>
+      {#if known.length > 1}
+        <text x={width - 4} y={HEIGHT - 3} text-anchor="end"
+          >{shortDay(dayOf(known.at(-1)?.on ?? ''))}, cents</text
+        >
       {/if}
     </svg>
   </div>

@@ -11,6 +11,7 @@
   import Numbers from '../parts/Numbers.svelte';
   import View from '../parts/View.svelte';
   import { who } from '../players/who.svelte';
+  import { dayOf, shortDay } from './days';
   import NoteDays from './NoteDays.svelte';
   import { Replay } from './replay.svelte';
   import { height, landmarks, named, tube, type RangeNote, type RangeRow } from './tubes';
@@ -92,8 +93,7 @@
     if (take) void replay.toggle(take.take_id);
   }
 
-  const day = (at: string) =>
-    new Date(at).toLocaleDateString('en-GB', { day: 'numeric', month: 'short' });
+  const day = (at: string) => shortDay(new Date(at));
   const name = (of: number) => notes.find((one) => one.midi === of)?.name ?? `${of}`;
   const between = (low: number | null, high: number | null) =>
     low === null || high === null
@@ -138,6 +138,7 @@
       run: () => (asTable = !asTable),
       disabled: !found,
     },
+    { keys: ['c'], shown: 'C', label: 'changes', run: () => void push('/progress/changes') },
     ...hear.map(({ key, what, take }) => ({
       keys: [key],
       shown: key.toUpperCase(),
@@ -195,7 +196,7 @@
             rows={[...shown.days].reverse()}
           >
             {#snippet row(one)}
-              <td>{day(`${one.on}T12:00`)}</td>
+              <td>{shortDay(dayOf(one.on))}</td>
               <td>{one.spoke} of {one.asked}</td>
               <td>{one.held_s.toFixed(1)}</td>
               <td>{one.centre_cents?.toFixed(0) ?? '–'}</td>

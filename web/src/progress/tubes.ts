@@ -1,5 +1,6 @@
 import { area, curveMonotoneX } from 'd3-shape';
 import type { Schemas } from '../api/client';
+import { dayOf, shortDay } from './days';
 
 export type RangeRow = Schemas['RowOut'];
 export type RangeNote = Schemas['RangeNoteOut'];
@@ -79,8 +80,7 @@ export function height(standing: RangeNote['standing']): number {
 
 /** The week a row begins with, and how many weeks it is where it is more than one. */
 export function named({ monday, weeks }: RangeRow): string {
-  const day = new Date(`${monday}T12:00`);
-  const words = day.toLocaleDateString('en-GB', { day: 'numeric', month: 'short' });
+  const words = shortDay(dayOf(monday));
   return weeks === 1 ? words : `${words}, ${weeks} weeks`;
 }
 

@@ -46,6 +46,7 @@ export const routes: RouteDefinition = {
   '/own/:id': Own,
   // Its charts are needed by nobody who plays.
   '/progress': wrap({ asyncComponent: () => import('../progress/Range.svelte') }),
+  '/progress/changes': wrap({ asyncComponent: () => import('../progress/Changes.svelte') }),
   '/players': Players,
   '*': Today,
 };

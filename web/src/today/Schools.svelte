@@ -6,8 +6,8 @@
   import { offer } from '../parts/keys.svelte';
   import View from '../parts/View.svelte';
   import { who } from '../players/who.svelte';
-  import { Listed } from './listed.svelte';
-  import PickList from './PickList.svelte';
+  import { Listed } from '../parts/listed.svelte';
+  import PickList from '../parts/PickList.svelte';
 
   /** Where players disagree: the reasons side by side, and what each choice changes. */
   type School = Schemas['SchoolOut'];

@@ -15,6 +15,7 @@ from statistics import median
 from orexis.core.coach.standing import HELD_S, TOUCHED_S, Heard, Standing
 from orexis.core.horn.instruments import Instrument
 from orexis.core.progress.course import Came, standing_on
+from orexis.core.progress.trend import week_of
 
 _TO_SUNDAY = timedelta(days=6)
 _FEW_WEEKS = 3
@@ -78,7 +79,7 @@ def weeks_of(
     held: dict[int, set[int]] = defaultdict(set)
     for midi, times in heard.items():
         for one in times:
-            week = _week_of(one.day)
+            week = week_of(one.day)
             played.add(week)
             if one.sounded_s >= TOUCHED_S:
                 reached[week].add(midi)
@@ -87,7 +88,7 @@ def weeks_of(
     if not played:
         return []
     rows: list[Row] = []
-    for week in range(min(played), _week_of(today) + 1):
+    for week in range(min(played), week_of(today) + 1):
         parts: dict[Part, Span] = {}
         monday = date.fromordinal(7 * week + 1)
         end = min(monday + _TO_SUNDAY, today)
@@ -105,11 +106,6 @@ def weeks_of(
                 parts[one_part] = Span(bottom, top)
         rows.append(Row(monday, week in played, parts))
     return rows
-
-
-def _week_of(day: date) -> int:
-    """The number of a day's week since the first Monday of the calendar, day 1 of year 1."""
-    return (day.toordinal() - 1) // 7
 
 
 def taken_together(rows: Sequence[Row], most: int) -> list[Row]:

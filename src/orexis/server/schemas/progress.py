@@ -6,10 +6,11 @@ from pydantic import BaseModel
 
 from orexis.core.coach.standing import Standing
 from orexis.core.horn.notation import Notation
+from orexis.core.progress.changes import Changed
 from orexis.core.progress.one_note import Time
 from orexis.core.progress.reach import Part, Row
 from orexis.core.progress.words import course_words, days_words
-from orexis.practice.progress import NotePage, PlayerRange, RangeNote, Told
+from orexis.practice.progress import Changes, NotePage, PlayerRange, RangeNote, Told
 from orexis.server.schemas.base import Read
 
 
@@ -156,4 +157,71 @@ class NotePageOut(BaseModel):
             first=HeardOut.of(page.hear.first),
             best=HeardOut.of(page.hear.best),
             last=HeardOut.of(page.hear.last),
+        )
+
+
+class DayValueOut(Read):
+    """See `core.progress.trend.DayValue`."""
+
+    on: date
+    value: float
+    times: int
+
+
+class PointOut(Read):
+    """See `core.progress.trend.Point`."""
+
+    on: date
+    value: float
+    low: float
+    high: float
+
+
+class ChangedOut(BaseModel):
+    """A question with its answer; `line` goes from its first day to its last, and is empty where
+    there is too little to tell."""
+
+    key: str
+    question: str
+    answer: str
+    words: str
+    measure: str
+    unit: str
+    days: list[DayValueOut]
+    line: list[PointOut]
+
+    @classmethod
+    def of(cls, one: Changed) -> "ChangedOut":
+        """An answer as the API gives it."""
+        return cls(
+            key=one.question.key,
+            question=one.question.words,
+            answer=one.answer,
+            words=one.words,
+            measure=one.question.measure,
+            unit=one.question.unit,
+            days=[DayValueOut.model_validate(day) for day in one.days],
+            line=[PointOut.model_validate(point) for point in one.ends],
+        )
+
+
+class MarkedOut(Read):
+    """Something that happened on a day."""
+
+    on: date
+    words: str
+
+
+class ChangesOut(BaseModel):
+    """What changed."""
+
+    answers: list[ChangedOut]
+    marks: list[MarkedOut]
+
+    @classmethod
+    def of(cls, changes: Changes) -> "ChangesOut":
+        """What changed as the API gives it."""
+        return cls(
+            answers=[ChangedOut.of(one) for one in changes.answers],
+            marks=[MarkedOut.model_validate(one) for one in changes.marks],
         )

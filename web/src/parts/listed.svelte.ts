@@ -1,6 +1,6 @@
 import { problemOf } from '../api/client';
-import { InTurn } from '../parts/inturn';
-import { Loaded } from '../parts/loaded.svelte';
+import { InTurn } from './inturn';
+import { Loaded } from './loaded.svelte';
 
 /** A list of things by key, one of them chosen, that every change answers with anew. */
 export class Listed<T extends { key: string }> {

@@ -1,0 +1,131 @@
+"""Trends: sums done by hand, and how often what is said holds for players whose growth is known."""
+
+from datetime import date, timedelta
+
+import numpy as np
+import pytest
+
+from orexis.core.progress.changes import CENTRE, MINUTES, RIGHT, Question, changed
+from orexis.core.progress.trend import Cell, days_of, trend_of
+
+START = date(2026, 1, 5)
+
+
+def day(number: int) -> date:
+    return START + timedelta(days=number)
+
+
+def test_a_straight_line_is_found_with_no_doubt() -> None:
+    # A tenth a day for 49 days, from 20 on.
+    cells = [Cell(day(n), "a", 20 + 0.1 * n, 5) for n in range(0, 50, 7)]
+    cells += [Cell(day(n + 1), "a", 20 + 0.1 * (n + 1), 1) for n in range(0, 49, 7)]
+    trend = trend_of(cells)
+    assert trend is not None
+    assert trend.change == pytest.approx(4.9)
+    assert (trend.first.on, trend.last.on) == (day(0), day(49))
+    assert [trend.first.value, trend.last.value] == pytest.approx([20, 24.9])
+    assert [trend.low, trend.high] == pytest.approx([4.9, 4.9])
+    assert trend.sure
+
+
+def test_harder_notes_played_later_are_no_change_for_the_worse() -> None:
+    # Each note stays as it is, 4 and 16 cents; the second is played in the second half alone, and
+    # then more often.
+    cells = [Cell(day(n), "easy", 4.0, 10) for n in range(60)]
+    cells += [Cell(day(n), "hard", 16.0, 30) for n in range(30, 60)]
+    trend = trend_of(cells)
+    assert trend is not None
+    assert trend.change == pytest.approx(0, abs=1e-9)
+    assert not trend.sure
+    # Its days are told as if all of it had been played on each: 10 and 34 tries weigh 10/14 and
+    # 30/34, on 60 and 30 days.
+    level = (60 * 10 / 14 * 4 + 30 * 30 / 34 * 16) / (60 * 10 / 14 + 30 * 30 / 34)
+    assert [one.value for one in days_of(cells)] == pytest.approx(60 * [level])
+    assert [one.times for one in days_of(cells)][29:31] == [10, 40]
+
+
+def test_too_few_days_or_weeks_tell_nothing() -> None:
+    eleven = [Cell(day(7 * n), "a", float(n), 9) for n in range(11)]
+    assert trend_of(eleven) is None
+    assert trend_of([*eleven, Cell(day(77), "a", 11.0, 9)]) is not None
+    five_weeks = [Cell(day(n), "a", float(n), 9) for n in range(35)]
+    assert trend_of(five_weeks) is None
+    assert trend_of([*five_weeks, Cell(day(35), "a", 35.0, 9)]) is not None
+    assert trend_of([]) is None
+    assert days_of([]) == []
+
+
+def test_many_things_played_on_one_day_each_tell_nothing() -> None:
+    cells = [Cell(day(n), str(n), float(n), 9) for n in range(60)]
+    assert trend_of(cells) is None
+
+
+def practised(seed: int, days: int, a_day: float, carries_over: float) -> list[Cell]:
+    """What a player measures on some days: twelve notes of different heights, each played on half
+    of them, three days of four; good and bad days, which carry over to the next."""
+    random = np.random.default_rng(seed)
+    heights = random.normal(10, 4, 12)
+    cells, mood = [], 0.0
+    for number in range(days):
+        mood = carries_over * mood + random.normal(0, 1)
+        if random.random() > 0.75:
+            continue
+        for note in np.flatnonzero(random.random(12) < 0.5).tolist():
+            times = int(random.integers(1, 30))
+            noise = random.normal(0, 3 / np.sqrt(times))
+            value = heights[note] + a_day * number + mood + noise
+            cells.append(Cell(day(number), str(note), float(value), times))
+    return cells
+
+
+CONDITIONS = pytest.mark.parametrize(
+    ("days", "carries_over"), [(70, 0.0), (70, 0.5), (180, 0.3), (45, 0.3)]
+)
+
+
+@CONDITIONS
+def test_known_growth_lies_within_what_is_stated_in_90_of_100(
+    days: int, carries_over: float
+) -> None:
+    within = 0
+    for seed in range(200):
+        cells = practised(seed, days, -0.03, carries_over)
+        trend = trend_of(cells)
+        assert trend is not None
+        played = sorted({one.on for one in cells})
+        within += trend.low <= -0.03 * (played[-1] - played[0]).days <= trend.high
+    assert within >= 180
+
+
+@CONDITIONS
+def test_who_does_not_change_is_told_so_in_95_of_100(days: int, carries_over: float) -> None:
+    trends = [trend_of(practised(5000 + seed, days, 0.0, carries_over)) for seed in range(200)]
+    assert sum(one is not None and not one.sure for one in trends) >= 190
+
+
+def told(question: Question, a_day: float, noise: float = 0.0) -> tuple[str, str]:
+    random = np.random.default_rng(1)
+    cells = [
+        Cell(day(n), "a", 40 + a_day * n + float(random.normal(0, noise)), 9) for n in range(71)
+    ]
+    found = changed(question, cells)
+    return found.answer, found.words
+
+
+def test_the_answer_says_which_way_and_how_sure() -> None:
+    # 40 − 0.1 · 70 = 33.
+    assert told(CENTRE, -0.1) == (
+        "Yes: 33.0 cents now, 40.0 at first.",
+        "Over 10 weeks between 7.0 and 7.0 cents less (19 times of 20), each note against itself.",
+    )
+    assert told(RIGHT, -0.1)[0] == "No, the other way: 33 % now, 40 at first."
+    assert told(MINUTES, 0.1)[0] == "More: 47 min now, 40 at first."
+    answer, words = told(CENTRE, 0.0, noise=8.0)
+    assert answer == "No change that can be told."
+    assert "less and" in words
+    few = changed(CENTRE, [Cell(day(0), "a", 1.0, 1)])
+    assert (few.answer, few.words, few.trend) == (
+        "Too little to tell yet.",
+        "12 days in 6 weeks are needed; so far there are 1 in 1.",
+        None,
+    )
