@@ -68,3 +68,21 @@ def test_questions_are_answered_where_there_is_enough_to_tell(
         expect(page.get_by_role("heading", name="Held from G4 to G4.")).to_be_visible()
         page.keyboard.press("c")
         expect(first).to_be_visible()
+
+
+def test_what_was_kept_is_carried_away_by_key(server: Server, launch: Launch) -> None:
+    with page_of(launch(), server) as page:
+        server.play(np.concatenate((silence(0.6), softened(steady(233.082, 4.5)), silence(1.5))))
+        page.keyboard.press("6")
+        expect(page.get_by_role("heading", name="Held from G4 to G4.")).to_be_visible()
+        page.keyboard.press("x")
+        expect(page.get_by_role("heading", name="Carry it elsewhere")).to_be_visible()
+        check(page)
+        page.keyboard.press("ArrowDown")
+        with page.expect_download() as saved:
+            page.keyboard.press("c")
+        assert saved.value.suggested_filename == "orexis-notes.csv"
+        head, note = saved.value.path().read_text(encoding="utf-8").splitlines()
+        assert dict(zip(head.split(","), note.split(","), strict=True))["asked_midi"] == "58"
+        page.keyboard.press("Escape")
+        expect(page.get_by_role("heading", name="Held from G4 to G4.")).to_be_visible()

@@ -27,6 +27,7 @@ from orexis.server.routes import (
     progress,
     recordings,
     sessions,
+    tables,
     takes,
 )
 from orexis.server.security import BODY_WAITS_S, Guard
@@ -92,7 +93,8 @@ def create_app(settings: Settings) -> FastAPI:
     app.add_middleware(Guard, body_waits_s=settings.body_waits_s)
     add_problem_handlers(app)
     modules = (
-        *(players, coach, book, own, sessions, takes, recordings, kept, progress, horn, socket),
+        *(players, coach, book, own, sessions, takes, recordings, kept, progress, tables, horn),
+        socket,
     )
     for module in modules:
         app.include_router(module.router)

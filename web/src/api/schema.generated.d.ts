@@ -1100,6 +1100,26 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/players/{player_id}/tables/{name}.{form}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Table
+         * @description A table as a file, written as it is read.
+         */
+        get: operations["table_api_players__player_id__tables__name___form__get"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/players/{player_id}/horn": {
         parameters: {
             query?: never;
@@ -1752,6 +1772,12 @@ export interface components {
             /** Exercises */
             exercises: components["schemas"]["ExerciseOut"][];
         };
+        /**
+         * Form
+         * @description How a table is written.
+         * @enum {string}
+         */
+        Form: "csv" | "json";
         /**
          * GateIn
          * @description How hard the gate is to be for a player.
@@ -3006,6 +3032,12 @@ export interface components {
          * @enum {string}
          */
         StepOutcome: "met" | "missed" | "silent";
+        /**
+         * TableName
+         * @description The tables there are.
+         * @enum {string}
+         */
+        TableName: "takes" | "notes" | "days";
         /**
          * TakeDetail
          * @description A take's page: the exercise it was played to as it was, its ribbon, its notes with all their
@@ -5656,6 +5688,31 @@ export interface operations {
                 content: {
                     "application/json": components["schemas"]["ChangesOut"];
                 };
+            };
+            404: components["responses"]["Problem404"];
+            405: components["responses"]["Problem405"];
+            422: components["responses"]["Problem422"];
+        };
+    };
+    table_api_players__player_id__tables__name___form__get: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                player_id: number;
+                name: components["schemas"]["TableName"];
+                form: components["schemas"]["Form"];
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
             };
             404: components["responses"]["Problem404"];
             405: components["responses"]["Problem405"];

@@ -48,6 +48,12 @@
       disabled: !played,
     },
     { keys: ['r'], shown: 'R', label: 'range', run: () => void push('/progress') },
+    {
+      keys: ['x'],
+      shown: 'X',
+      label: 'carry it elsewhere',
+      run: () => void push('/progress/away'),
+    },
   ]);
 </script>
 

@@ -139,6 +139,12 @@
       disabled: !found,
     },
     { keys: ['c'], shown: 'C', label: 'changes', run: () => void push('/progress/changes') },
+    {
+      keys: ['x'],
+      shown: 'X',
+      label: 'carry it elsewhere',
+      run: () => void push('/progress/away'),
+    },
     ...hear.map(({ key, what, take }) => ({
       keys: [key],
       shown: key.toUpperCase(),
