@@ -53,6 +53,11 @@ def progress(page: Page) -> None:
     page.keyboard.press("c")
     expect(page.get_by_role("region", name="Do I sit nearer the middle?")).to_be_visible()
     shoot(page, "changes-light")
+    page.keyboard.press("y")
+    expect(page.get_by_role("button", name="day before")).to_be_visible()
+    page.keyboard.press("ArrowLeft")
+    expect(page.get_by_role("heading", name="Today 17:05")).to_be_visible()
+    shoot(page, "days-light")
 
 
 def two_tries(page: Page) -> None:
@@ -71,7 +76,7 @@ def two_tries(page: Page) -> None:
 
 
 def horn(page: Page) -> None:
-    """A skip slur on valves, and My horn."""
+    """A skip slur on valves."""
     page.keyboard.press("4")
     note = page.get_by_role("region", name="The note")
     expect(note.locator(".name")).to_be_visible()
@@ -79,9 +84,6 @@ def horn(page: Page) -> None:
         page.keyboard.press(key)
     expect(note).to_contain_text("skip slur")
     shoot(page, "horn-light")
-    page.keyboard.press("m")
-    expect(page.get_by_label("Targets")).to_be_visible()
-    shoot(page, "my-horn-light")
 
 
 def book(page: Page, url: str) -> None:

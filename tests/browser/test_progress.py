@@ -1,5 +1,8 @@
 """The range in the real interface: nothing yet, then a take that was played."""
 
+import re
+from datetime import date
+
 import numpy as np
 from playwright.sync_api import expect
 
@@ -86,3 +89,29 @@ def test_what_was_kept_is_carried_away_by_key(server: Server, launch: Launch) ->
         assert dict(zip(head.split(","), note.split(","), strict=True))["asked_midi"] == "58"
         page.keyboard.press("Escape")
         expect(page.get_by_role("heading", name="Held from G4 to G4.")).to_be_visible()
+
+
+def test_days_are_gone_through_by_key_and_set_beside_each_other(
+    server: Server, launch: Launch
+) -> None:
+    with page_of(launch(), server) as page:
+        server.play(np.concatenate((silence(0.6), softened(steady(233.082, 4.5)), silence(1.5))))
+        page.keyboard.press("6")
+        expect(page.get_by_role("heading", name="Held from G4 to G4.")).to_be_visible()
+        page.keyboard.press("y")
+        today = date.today()
+        day = page.get_by_role("region", name=f"{today:%A}, {today.day} {today:%B %Y}")
+        expect(day).to_contain_text(re.compile(r"1 try, 1 passed, [45] s on the face, G4\."))
+        cell = page.get_by_role("button", name=f"{today.day} {today:%B}, 1 try")
+        expect(cell).to_have_attribute("aria-pressed", "true")
+        check(page)
+        page.keyboard.press("b")
+        page.keyboard.press("[")
+        # Before anything was played there is nothing to see.
+        expect(page.get_by_role("heading", name=f"{today:%B %Y}", exact=True)).to_be_visible()
+        page.keyboard.press("r")
+        expect(page.get_by_role("heading", name="Held from G4 to G4.")).to_be_visible()
+        page.set_viewport_size({"width": 390, "height": 844})
+        page.keyboard.press("y")
+        expect(day).to_be_visible()
+        check(page)

@@ -3,6 +3,7 @@
 from collections import defaultdict
 from collections.abc import Iterable
 from dataclasses import dataclass
+from datetime import datetime
 
 from sqlalchemy import select
 from sqlalchemy.orm import Session
@@ -64,13 +65,19 @@ class ToldSession:
     has_memo: bool
 
 
-def told_sessions(session: Session, player: Player, count: int) -> list[ToldSession]:
-    """A player's newest sessions that had a plan, newest first."""
+def told_sessions(
+    session: Session,
+    player: Player,
+    count: int,
+    since: datetime | None = None,
+    until: datetime | None = None,
+) -> list[ToldSession]:
+    """A player's newest sessions that had a plan, of some time if given, newest first."""
     return [
         ToldSession(
             kept,
             tuple(went_words(one) for one in kept_went(session, kept)),
             has_memo(session, kept.id),
         )
-        for kept in whole_sessions(session, player.id, count)
+        for kept in whole_sessions(session, player.id, count, since, until)
     ]

@@ -20,6 +20,7 @@ from orexis.server.problems import add_problem_handlers, answer_the_rest, descri
 from orexis.server.routes import (
     book,
     coach,
+    diary,
     horn,
     kept,
     own,
@@ -93,7 +94,18 @@ def create_app(settings: Settings) -> FastAPI:
     app.add_middleware(Guard, body_waits_s=settings.body_waits_s)
     add_problem_handlers(app)
     modules = (
-        *(players, coach, book, own, sessions, takes, recordings, kept, progress, tables, horn),
+        players,
+        coach,
+        book,
+        own,
+        sessions,
+        takes,
+        recordings,
+        kept,
+        progress,
+        diary,
+        tables,
+        horn,
         socket,
     )
     for module in modules:

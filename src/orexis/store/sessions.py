@@ -34,15 +34,25 @@ def open_session(session: Session, player_id: int, since: datetime) -> PracticeS
     )
 
 
-def whole_sessions(session: Session, player_id: int, count: int) -> list[PracticeSession]:
-    """A player's newest sessions that had a plan, newest first."""
-    rows = session.scalars(
+def whole_sessions(
+    session: Session,
+    player_id: int,
+    count: int,
+    since: datetime | None = None,
+    until: datetime | None = None,
+) -> list[PracticeSession]:
+    """A player's newest sessions that had a plan, of some time if given, newest first."""
+    query = (
         select(PracticeSession)
         .where(PracticeSession.player_id == player_id, PracticeSession.title != "")
         .order_by(PracticeSession.started_at.desc())
         .limit(count)
     )
-    return list(rows)
+    if since is not None:
+        query = query.where(PracticeSession.started_at >= since)
+    if until is not None:
+        query = query.where(PracticeSession.started_at < until)
+    return list(session.scalars(query))
 
 
 def keep_memo(session: Session, session_id: str, flac: bytes) -> None:

@@ -1100,6 +1100,46 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/players/{player_id}/diary/{year}/{month}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Month
+         * @description A month: which days had what.
+         */
+        get: operations["month_api_players__player_id__diary__year___month__get"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/players/{player_id}/diary/{year}/{month}/{day}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Page
+         * @description A day: its sessions with what moved, notes to self, and the spots that were pinned.
+         */
+        get: operations["page_api_players__player_id__diary__year___month___day__get"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/players/{player_id}/tables/{name}.{form}": {
         parameters: {
             query?: never;
@@ -1577,6 +1617,65 @@ export interface components {
             value: number;
             /** Times */
             times: number;
+        };
+        /**
+         * DiaryDayOut
+         * @description See `core.progress.diary.DiaryDay`.
+         */
+        DiaryDayOut: {
+            /**
+             * On
+             * Format: date
+             */
+            on: string;
+            /** Tries */
+            tries: number;
+            /** Passed */
+            passed: number;
+            /** Sounded S */
+            sounded_s: number;
+            /** Sessions */
+            sessions: number;
+            /** Pins */
+            pins: number;
+            /** Hurt */
+            hurt: boolean;
+            /** Event */
+            event: string;
+        };
+        /**
+         * DiaryMonthOut
+         * @description A month of the diary; `begins` is the first day there is.
+         */
+        DiaryMonthOut: {
+            /**
+             * First
+             * Format: date
+             */
+            first: string;
+            /** Title */
+            title: string;
+            /** Words */
+            words: string;
+            /** Days */
+            days: components["schemas"]["DiaryDayOut"][];
+            /** Begins */
+            begins: string | null;
+        };
+        /**
+         * DiaryPageOut
+         * @description A day of the diary.
+         */
+        DiaryPageOut: {
+            day: components["schemas"]["DiaryDayOut"];
+            /** Title */
+            title: string;
+            /** Words */
+            words: string;
+            /** Sessions */
+            sessions: components["schemas"]["SessionLine"][];
+            /** Pins */
+            pins: components["schemas"]["PinnedOut"][];
         };
         /**
          * EarOut
@@ -2509,6 +2608,25 @@ export interface components {
         PinOut: {
             /** Id */
             id: number;
+            /** At S */
+            at_s: number;
+            /** Words */
+            words: string;
+        };
+        /**
+         * PinnedOut
+         * @description A spot that was pinned: in which take or recording, where, and why.
+         */
+        PinnedOut: {
+            /** Kind */
+            kind: string;
+            /** Kept Id */
+            kept_id: string;
+            /**
+             * Started At
+             * Format: date-time
+             */
+            started_at: string;
             /** At S */
             at_s: number;
             /** Words */
@@ -5687,6 +5805,61 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["ChangesOut"];
+                };
+            };
+            404: components["responses"]["Problem404"];
+            405: components["responses"]["Problem405"];
+            422: components["responses"]["Problem422"];
+        };
+    };
+    month_api_players__player_id__diary__year___month__get: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                player_id: number;
+                year: number;
+                month: number;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["DiaryMonthOut"];
+                };
+            };
+            404: components["responses"]["Problem404"];
+            405: components["responses"]["Problem405"];
+            422: components["responses"]["Problem422"];
+        };
+    };
+    page_api_players__player_id__diary__year___month___day__get: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                player_id: number;
+                year: number;
+                month: number;
+                day: number;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["DiaryPageOut"];
                 };
             };
             404: components["responses"]["Problem404"];

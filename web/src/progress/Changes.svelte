@@ -48,6 +48,7 @@
       disabled: !played,
     },
     { keys: ['r'], shown: 'R', label: 'range', run: () => void push('/progress') },
+    { keys: ['y'], shown: 'Y', label: 'days', run: () => void push('/progress/days') },
     {
       keys: ['x'],
       shown: 'X',

@@ -139,6 +139,7 @@
       disabled: !found,
     },
     { keys: ['c'], shown: 'C', label: 'changes', run: () => void push('/progress/changes') },
+    { keys: ['y'], shown: 'Y', label: 'days', run: () => void push('/progress/days') },
     {
       keys: ['x'],
       shown: 'X',

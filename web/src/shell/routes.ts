@@ -47,6 +47,7 @@ export const routes: RouteDefinition = {
   // Its charts are needed by nobody who plays.
   '/progress': wrap({ asyncComponent: () => import('../progress/Range.svelte') }),
   '/progress/changes': wrap({ asyncComponent: () => import('../progress/Changes.svelte') }),
+  '/progress/days': wrap({ asyncComponent: () => import('../progress/Days.svelte') }),
   '/progress/away': wrap({ asyncComponent: () => import('../progress/Away.svelte') }),
   '/players': Players,
   '*': Today,

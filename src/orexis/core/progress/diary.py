@@ -1,0 +1,64 @@
+"""Days as a diary has them: what was played on each, and what that comes to."""
+
+from collections.abc import Callable, Sequence
+from dataclasses import dataclass
+from datetime import date
+
+from orexis.core.counting import counted
+
+
+@dataclass(frozen=True, slots=True)
+class DiaryDay:
+    """A day with anything on it: tries and those that passed, how long they sounded, whole
+    sessions, spots that were pinned, whether something hurt, and what was on ("" for nothing)."""
+
+    on: date
+    tries: int = 0
+    passed: int = 0
+    sounded_s: float = 0.0
+    sessions: int = 0
+    pins: int = 0
+    hurt: bool = False
+    event: str = ""
+
+    @property
+    def practised(self) -> bool:
+        """Whether anything was played."""
+        return self.tries > 0
+
+
+def month_words(days: Sequence[DiaryDay]) -> str:
+    """What some days come to, in a sentence."""
+    practised = [one for one in days if one.practised]
+    if not practised:
+        return "No practice."
+    seconds = sum(one.sounded_s for one in practised)
+    tries = _tries(sum(one.tries for one in practised))
+    on = counted(len(practised), "day")
+    return f"Practice on {on}: {tries}, {time_words(seconds)} on the face."
+
+
+def day_words(day: DiaryDay, span: tuple[int, int] | None, name: Callable[[int], str]) -> str:
+    """What was played on a day, in a sentence; `span` is from the lowest note that spoke to the
+    highest."""
+    if not day.practised:
+        return "No practice."
+    told = f"{_tries(day.tries)}, {day.passed} passed, {time_words(day.sounded_s)} on the face"
+    if span is None:
+        return f"{told}."
+    low, high = span
+    return f"{told}, {name(low)}{'' if low == high else f' to {name(high)}'}."
+
+
+def _tries(count: int) -> str:
+    return "1 try" if count == 1 else f"{count} tries"
+
+
+def time_words(seconds: float) -> str:
+    """So much time: "40 s", "12 min", "3 h 10 min"."""
+    if seconds < 60:
+        return f"{seconds:.0f} s"
+    minutes = round(seconds / 60)
+    if minutes < 60:
+        return f"{minutes} min"
+    return f"{minutes // 60} h {minutes % 60} min" if minutes % 60 else f"{minutes // 60} h"

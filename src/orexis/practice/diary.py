@@ -1,0 +1,60 @@
+"""The diary: months of practice, and what a day had."""
+
+from calendar import monthrange
+from dataclasses import dataclass
+from datetime import date, timedelta
+
+from sqlalchemy.orm import Session
+
+from orexis.core.progress.diary import DiaryDay, day_words, month_words
+from orexis.practice.summary import ToldSession, told_sessions
+from orexis.store.diary import diary_of, first_day, pinned, span_of
+from orexis.store.history import midnight
+from orexis.store.models import Pin, Player, Recording, Take
+from orexis.store.players import notation_of
+
+_MOST_SESSIONS = 50
+_DAY = timedelta(days=1)
+
+
+@dataclass(frozen=True, slots=True)
+class DiaryMonth:
+    """A month: its days with anything on them, what they come to, and the first day there is."""
+
+    first: date
+    days: tuple[DiaryDay, ...]
+    words: str
+    begins: date | None
+
+
+@dataclass(frozen=True, slots=True)
+class DiaryPage:
+    """A day: what was played, in words, its whole sessions, oldest first, and the spots that were
+    pinned in what was played on it."""
+
+    day: DiaryDay
+    words: str
+    sessions: tuple[ToldSession, ...]
+    pins: tuple[tuple[Pin, Take | Recording], ...]
+
+
+def month_of(session: Session, player: Player, year: int, month: int) -> DiaryMonth:
+    """A month of a player's."""
+    first = date(year, month, 1)
+    last = date(year, month, monthrange(year, month)[1])
+    days = diary_of(session, player, first, last)
+    return DiaryMonth(first, tuple(days), month_words(days), first_day(session, player))
+
+
+def page_of(session: Session, player: Player, on: date) -> DiaryPage:
+    """A day of a player's."""
+    found = diary_of(session, player, on, on)
+    day = found[0] if found else DiaryDay(on)
+    name = notation_of(player).name
+    sessions = told_sessions(session, player, _MOST_SESSIONS, midnight(on), midnight(on + _DAY))
+    return DiaryPage(
+        day,
+        day_words(day, span_of(session, player, on), name),
+        tuple(reversed(sessions)),
+        tuple(pinned(session, player, on, on)),
+    )

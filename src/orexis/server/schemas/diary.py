@@ -1,0 +1,87 @@
+"""What the API says of the diary."""
+
+from datetime import date, datetime
+
+from pydantic import BaseModel
+
+from orexis.practice.diary import DiaryMonth, DiaryPage
+from orexis.server.schemas.base import Read
+from orexis.server.schemas.sessions import SessionLine
+from orexis.store.models import Pin, Recording, Take
+
+
+class DiaryDayOut(Read):
+    """See `core.progress.diary.DiaryDay`."""
+
+    on: date
+    tries: int
+    passed: int
+    sounded_s: float
+    sessions: int
+    pins: int
+    hurt: bool
+    event: str
+
+
+class DiaryMonthOut(BaseModel):
+    """A month of the diary; `begins` is the first day there is."""
+
+    first: date
+    title: str
+    words: str
+    days: list[DiaryDayOut]
+    begins: date | None
+
+    @classmethod
+    def of(cls, month: DiaryMonth) -> "DiaryMonthOut":
+        """A month as the API gives it."""
+        return cls(
+            first=month.first,
+            title=f"{month.first:%B %Y}",
+            words=month.words,
+            days=[DiaryDayOut.model_validate(one) for one in month.days],
+            begins=month.begins,
+        )
+
+
+class PinnedOut(BaseModel):
+    """A spot that was pinned: in which take or recording, where, and why."""
+
+    kind: str
+    kept_id: str
+    started_at: datetime
+    at_s: float
+    words: str
+
+    @classmethod
+    def of(cls, pin: Pin, kept: Take | Recording) -> "PinnedOut":
+        """A pin as the API gives it."""
+        return cls(
+            kind="takes" if isinstance(kept, Take) else "recordings",
+            kept_id=kept.id,
+            started_at=kept.started_at,
+            at_s=pin.at_s,
+            words=pin.words,
+        )
+
+
+class DiaryPageOut(BaseModel):
+    """A day of the diary."""
+
+    day: DiaryDayOut
+    title: str
+    words: str
+    sessions: list[SessionLine]
+    pins: list[PinnedOut]
+
+    @classmethod
+    def of(cls, page: DiaryPage) -> "DiaryPageOut":
+        """A day as the API gives it."""
+        on = page.day.on
+        return cls(
+            day=DiaryDayOut.model_validate(page.day),
+            title=f"{on:%A}, {on.day} {on:%B %Y}",
+            words=page.words,
+            sessions=[SessionLine.of(one) for one in page.sessions],
+            pins=[PinnedOut.of(pin, kept) for pin, kept in page.pins],
+        )

@@ -1,0 +1,118 @@
+"""A player's days on all their horns: what was played, pinned and hurt, and what was on."""
+
+from datetime import date, timedelta
+from typing import Any
+
+from sqlalchemy import ColumnElement, case, func, select
+from sqlalchemy.orm import Session
+
+from orexis.core.progress.diary import DiaryDay
+from orexis.core.score.steps import On
+from orexis.store.coaching import event_of
+from orexis.store.history import local_day, midnight
+from orexis.store.models import (
+    ComingDate,
+    Hurt,
+    Pin,
+    Player,
+    PracticeSession,
+    Recording,
+    Take,
+    TakeNote,
+)
+
+_DAY = timedelta(days=1)
+
+
+def diary_of(session: Session, player: Player, first: date, last: date) -> list[DiaryDay]:
+    """The days from the first to the last, both among them, that have anything on them."""
+    found: dict[date, dict[str, Any]] = {}
+
+    def on(day: date) -> dict[str, Any]:
+        return found.setdefault(day, {})
+
+    played = select(
+        local_day(), func.count(), func.count(case((Take.passed, 1))), func.sum(Take.sounded_s)
+    )
+    for day, tries, passed, seconds in session.execute(
+        played.where(*_own(player, first, last)).group_by(local_day())
+    ):
+        on(date.fromisoformat(day)).update(tries=tries, passed=passed, sounded_s=seconds)
+    since, until = midnight(first), midnight(last + _DAY)
+    sessions = select(PracticeSession.started_at).where(
+        PracticeSession.player_id == player.id,
+        PracticeSession.title != "",
+        PracticeSession.started_at >= since,
+        PracticeSession.started_at < until,
+    )
+    for at in session.scalars(sessions):
+        row = on(at.astimezone().date())
+        row["sessions"] = row.get("sessions", 0) + 1
+    hurts = select(Hurt.at).where(Hurt.player_id == player.id, Hurt.at >= since, Hurt.at < until)
+    for at in session.scalars(hurts):
+        on(at.astimezone().date())["hurt"] = True
+    dates = select(ComingDate).where(
+        ComingDate.player_id == player.id, ComingDate.day >= first, ComingDate.day <= last
+    )
+    for event in map(event_of, session.scalars(dates)):
+        on(event.day)["event"] = event.words or event.kind.value
+    for _, kept in pinned(session, player, first, last):
+        row = on(kept.started_at.astimezone().date())
+        row["pins"] = row.get("pins", 0) + 1
+    return [DiaryDay(day, **found[day]) for day in sorted(found)]
+
+
+def pinned(
+    session: Session, player: Player, first: date, last: date
+) -> list[tuple[Pin, Take | Recording]]:
+    """The spots that were pinned in what was played on some days, in order of playing."""
+    found: list[tuple[Pin, Take | Recording]] = []
+    kinds: tuple[tuple[type[Take] | type[Recording], Any], ...] = (
+        (Take, Pin.take_id),
+        (Recording, Pin.recording_id),
+    )
+    for kind, key in kinds:
+        query = (
+            select(Pin, kind)
+            .join(kind, kind.id == key)
+            .where(
+                kind.player_id == player.id,
+                kind.deleted_at.is_(None),
+                kind.started_at >= midnight(first),
+                kind.started_at < midnight(last + _DAY),
+            )
+        )
+        rows: Any = session.execute(query)
+        found += [(pin, kept) for pin, kept in rows]
+    return sorted(found, key=lambda one: (one[1].started_at, one[0].at_s))
+
+
+def span_of(session: Session, player: Player, day: date) -> tuple[int, int] | None:
+    """The lowest and the highest note that spoke on a day, `None` where none did."""
+    low, high = session.execute(
+        select(func.min(TakeNote.asked_midi), func.max(TakeNote.asked_midi))
+        .join(Take, Take.id == TakeNote.take_id)
+        .where(*_own(player, day, day), TakeNote.spoke, TakeNote.on == On.HORN)
+    ).one()
+    return None if low is None else (low, high)
+
+
+def first_day(session: Session, player: Player) -> date | None:
+    """The first day a player played on, `None` where there is none."""
+    at = session.scalar(
+        select(func.min(Take.started_at)).where(
+            Take.player_id == player.id, Take.deleted_at.is_(None), Take.source == "microphone"
+        )
+    )
+    return None if at is None else at.astimezone().date()
+
+
+def _own(player: Player, first: date, last: date) -> tuple[ColumnElement[bool], ...]:
+    """What a player played themselves on some days, whatever the horn."""
+    return (
+        Take.player_id == player.id,
+        Take.source == "microphone",
+        Take.deleted_at.is_(None),
+        Take.started_at >= midnight(first),
+        Take.started_at < midnight(last + _DAY),
+    )
