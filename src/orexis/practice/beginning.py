@@ -10,7 +10,8 @@ from orexis.core.session.building import Setting
 from orexis.practice.exercises import writer_for
 from orexis.practice.kept_sessions import new_session
 from orexis.practice.plans import SessionSetup
-from orexis.store.models import Player, PracticeSession
+from orexis.store.models import PracticeSession
+from orexis.store.players import find_player
 from orexis.store.sessions import hurt_since
 
 
@@ -32,7 +33,7 @@ def check_care(session: Session, player_id: int, settings: Iterable[Setting]) ->
 
 def begin_session(session: Session, session_id: str, setup: SessionSetup) -> PracticeSession:
     """Keeps what a session is to be. Raises `NoSuchPlayerError` and `ExerciseUnfitError`."""
-    player = session.get(Player, setup.player_id)
+    player = find_player(session, setup.player_id)
     if player is None:
         raise NoSuchPlayerError
     writer = writer_for(session, player)

@@ -34,6 +34,7 @@ from orexis.server.routes import (
 from orexis.server.security import BODY_WAITS_S, Guard
 from orexis.store.database import Database
 from orexis.store.kept import purge_deleted
+from orexis.store.leaving import purge_players
 
 SITE = Path(__file__).parent / "site"
 
@@ -74,6 +75,7 @@ def create_app(settings: Settings) -> FastAPI:
         recordings.clear_incoming(settings.data)
         with database.session() as session:
             purge_deleted(session, datetime.now(UTC))
+        purge_players(database, datetime.now(UTC))
         recovery = asyncio.create_task(app.state.live_sessions.recover_for_ever())
         yield
         recovery.cancel()

@@ -26,7 +26,9 @@ K = TypeVar("K", bound=Take | Recording)
 def find_kept(session: Session, kind: type[K], kept_id: str) -> K | None:
     """One that has not been deleted, with its player."""
     found = session.get(kind, kept_id, options=[joinedload(kind.player)])
-    return None if found is None or found.deleted_at is not None else found
+    if found is None or found.deleted_at is not None or found.player.deleted_at is not None:
+        return None
+    return found
 
 
 def newest_kept(

@@ -48,6 +48,7 @@ class Player(Base, kw_only=True):
     a4_hz: Mapped[float]
     gate_level: Mapped[str]
     created_at: Mapped[datetime] = mapped_column(UtcDateTime)
+    deleted_at: Mapped[datetime | None] = mapped_column(UtcDateTime, default=None)
 
 
 class HornSetup(Base, kw_only=True):

@@ -62,8 +62,15 @@ def notation_of(player: Player) -> Notation:
 
 
 def all_players(session: Session) -> list[Player]:
-    """All players, first made first."""
-    return list(session.scalars(select(Player).order_by(Player.id)))
+    """All players but those who were deleted, first made first."""
+    query = select(Player).where(Player.deleted_at.is_(None)).order_by(Player.id)
+    return list(session.scalars(query))
+
+
+def find_player(session: Session, player_id: int) -> Player | None:
+    """A player who has not been deleted."""
+    player = session.get(Player, player_id)
+    return None if player is None or player.deleted_at is not None else player
 
 
 def add_player(session: Session, details: PlayerDetails) -> Player:

@@ -82,6 +82,70 @@ export interface paths {
          */
         put: operations["change_api_players__player_id__put"];
         post?: never;
+        /**
+         * Remove
+         * @description Deletes a player; they can be brought back for seven days.
+         */
+        delete: operations["remove_api_players__player_id__delete"];
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/players/deleted": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Deleted
+         * @description The players that can be brought back.
+         */
+        get: operations["deleted_api_players_deleted_get"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/players/{player_id}/holding": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Holding
+         * @description What goes with a player who is deleted.
+         */
+        get: operations["holding_api_players__player_id__holding_get"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/players/{player_id}/restore": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Restore
+         * @description Brings a player back with all that is theirs.
+         */
+        post: operations["restore_api_players__player_id__restore_post"];
         delete?: never;
         options?: never;
         head?: never;
@@ -1619,6 +1683,21 @@ export interface components {
             times: number;
         };
         /**
+         * DeletedPlayerOut
+         * @description A player who was deleted and can be brought back up to a day.
+         */
+        DeletedPlayerOut: {
+            /** Id */
+            id: number;
+            /** Name */
+            name: string;
+            /**
+             * Until
+             * Format: date
+             */
+            until: string;
+        };
+        /**
          * DiaryDayOut
          * @description See `core.progress.diary.DiaryDay`.
          */
@@ -1977,6 +2056,17 @@ export interface components {
              * Format: date-time
              */
             at: string;
+        };
+        /**
+         * HoldingOut
+         * @description What goes with a player who is deleted, in words, and for how many days it can be taken
+         *     back.
+         */
+        HoldingOut: {
+            /** Words */
+            words: string;
+            /** Days */
+            days: number;
         };
         /**
          * HornOut
@@ -4172,6 +4262,103 @@ export interface operations {
                 "application/json": components["schemas"]["PlayerIn"];
             };
         };
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["PlayerOut"];
+                };
+            };
+            404: components["responses"]["Problem404"];
+            405: components["responses"]["Problem405"];
+            413: components["responses"]["Problem413"];
+            422: components["responses"]["Problem422"];
+        };
+    };
+    remove_api_players__player_id__delete: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                player_id: number;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Successful Response */
+            204: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
+            };
+            404: components["responses"]["Problem404"];
+            405: components["responses"]["Problem405"];
+            422: components["responses"]["Problem422"];
+        };
+    };
+    deleted_api_players_deleted_get: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["DeletedPlayerOut"][];
+                };
+            };
+            404: components["responses"]["Problem404"];
+            405: components["responses"]["Problem405"];
+            422: components["responses"]["Problem422"];
+        };
+    };
+    holding_api_players__player_id__holding_get: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                player_id: number;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["HoldingOut"];
+                };
+            };
+            404: components["responses"]["Problem404"];
+            405: components["responses"]["Problem405"];
+            422: components["responses"]["Problem422"];
+        };
+    };
+    restore_api_players__player_id__restore_post: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                player_id: number;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
         responses: {
             /** @description Successful Response */
             200: {

@@ -9,6 +9,7 @@
     type Player,
     type PlayerIn,
     type Problem,
+    type Schemas,
   } from '../api/client';
   import { known } from '../api/fields.svelte';
   import Field from '../parts/Field.svelte';
@@ -17,10 +18,17 @@
   import { Loaded } from '../parts/loaded.svelte';
   import { offer } from '../parts/keys.svelte';
   import View from '../parts/View.svelte';
+  import { complain } from '../takes/deletion';
+  import Leaving from './Leaving.svelte';
   import { who } from './who.svelte';
 
   const fields = known.fields.player;
   const instruments = new Loaded<Instrument[]>(() => answer(api.GET('/api/instruments')));
+
+  const gone = new Loaded<Schemas['DeletedPlayerOut'][]>(() =>
+    answer(api.GET('/api/players/deleted')),
+  );
+  let leaving = $state(false);
 
   let form = $state<Required<PlayerIn> | null>(null);
   let editing = $state<number | null>(null);
@@ -37,6 +45,7 @@
   const instrument = $derived(instruments.value?.find(({ key }) => key === form?.instrument_key));
 
   onMount(async () => {
+    void gone.load();
     if ((await instruments.load()) && who.players.length === 0) add();
   });
 
@@ -99,6 +108,29 @@
     }
   }
 
+  const edited = $derived(who.players.find(({ id }) => id === editing));
+
+  function dropped() {
+    if (editing !== null) who.drop(editing);
+    leave();
+    if (!who.players.length) add();
+    void gone.load();
+  }
+
+  async function bringBack(id: number) {
+    try {
+      const params = { path: { player_id: id } };
+      who.put(await answer(api.POST('/api/players/{player_id}/restore', { params })));
+      await gone.load();
+    } catch (error) {
+      complain(error);
+    }
+  }
+
+  const untilWords = (day: string) =>
+    new Date(`${day}T12:00`).toLocaleDateString('en-GB', { day: 'numeric', month: 'long' });
+  const last = $derived(gone.value?.[0]);
+
   function choose(player: Player) {
     who.choose(player.id);
     void push('/today');
@@ -115,6 +147,14 @@
       run: () => choose(player),
       quiet: true,
     })),
+    {
+      keys: ['z'],
+      shown: 'Z',
+      label: last ? `bring ${last.name} back` : 'bring back',
+      run: () => last && void bringBack(last.id),
+      disabled: !last || form !== null,
+      quiet: true,
+    },
     ...(form
       ? [
           {
@@ -189,11 +229,29 @@
             {/if}
           </div>
         </Form>
+        {#if edited}
+          <button class="act delete" onclick={() => (leaving = true)}>
+            delete {edited.name}…
+          </button>
+          <Leaving player={edited} bind:open={leaving} ongone={dropped} />
+        {/if}
       </section>
     {:else}
       <button class="act new" onclick={add}><Key shown="N" />new player</button>
     {/if}
   </div>
+  {#if gone.value?.length}
+    <section aria-label="Deleted">
+      {#each gone.value as one, i (one.id)}
+        <p class="dim">
+          {one.name} was deleted, and can be brought back until {untilWords(one.until)}.
+          <button class="act" onclick={() => void bringBack(one.id)}>
+            {#if i === 0}<Key shown="Z" />{/if}bring {one.name} back
+          </button>
+        </p>
+      {/each}
+    </section>
+  {/if}
 </View>
 
 <style>
@@ -255,6 +313,11 @@
 
   .new {
     justify-self: start;
+  }
+
+  .delete {
+    margin-top: 1rem;
+    color: var(--dim);
   }
 
   .pair {

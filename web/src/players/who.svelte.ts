@@ -29,6 +29,11 @@ class Who {
     localStorage.setItem(KEY, String(id));
   }
 
+  /** Takes a player who was deleted off the list. */
+  drop(id: number): void {
+    this.players = this.players.filter((player) => player.id !== id);
+  }
+
   /** Puts a new or changed player in the list. */
   put(player: Player): void {
     const known = this.players.some(({ id }) => id === player.id);

@@ -9,6 +9,7 @@ from orexis.server.problems import not_found
 from orexis.store.database import Database
 from orexis.store.kept import find_kept
 from orexis.store.models import Player, Recording, Take
+from orexis.store.players import find_player
 
 K = TypeVar("K", bound=Take | Recording)
 
@@ -29,7 +30,7 @@ Data = Annotated[Database, Depends(_database)]
 
 def player_or_404(session: Session, player_id: int) -> Player:
     """The player. Raises the not-found problem."""
-    player = session.get(Player, player_id)
+    player = find_player(session, player_id)
     if player is None:
         raise not_found("player")
     return player

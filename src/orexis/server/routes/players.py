@@ -9,11 +9,21 @@ from orexis.core.horn.instruments import INSTRUMENTS
 from orexis.core.judging.care import STOP
 from orexis.core.parameter import Parameter
 from orexis.practice.fields import COMING, LISTENING, OWN, PLAYER, TODAY
-from orexis.server.problems import ProblemError
+from orexis.practice.leaving import holding_words
+from orexis.server.problems import ProblemError, not_found
 from orexis.server.routes.access import Data, PlayerId, player_or_404
 from orexis.server.schemas.fields import CareOut, FieldOut, FieldsOut, OneNoteOut
-from orexis.server.schemas.players import GateIn, InstrumentOut, PlayerIn, PlayerOut
+from orexis.server.schemas.players import (
+    DeletedPlayerOut,
+    GateIn,
+    HoldingOut,
+    InstrumentOut,
+    PlayerIn,
+    PlayerOut,
+)
 from orexis.standin.player import SKILL
+from orexis.store.kept import KEPT_AFTER_DELETION
+from orexis.store.leaving import delete_player, deleted_players, holding_of, restore_player
 from orexis.store.players import (
     PlayerRefusedError,
     add_player,
@@ -80,6 +90,39 @@ def change(data: Data, player_id: PlayerId, player: PlayerIn) -> PlayerOut:
         except PlayerRefusedError as error:
             raise _refused(error) from error
         return PlayerOut.of(kept)
+
+
+@router.get("/players/deleted")
+def deleted(data: Data) -> list[DeletedPlayerOut]:
+    """The players that can be brought back."""
+    with data.session() as session:
+        found = map(DeletedPlayerOut.of, deleted_players(session))
+        return [one for one in found if one is not None]
+
+
+@router.get("/players/{player_id}/holding")
+def holding(data: Data, player_id: PlayerId) -> HoldingOut:
+    """What goes with a player who is deleted."""
+    with data.session() as session:
+        kept = holding_of(session, player_or_404(session, player_id))
+        return HoldingOut(words=holding_words(kept), days=KEPT_AFTER_DELETION.days)
+
+
+@router.delete("/players/{player_id}", status_code=204)
+def remove(data: Data, player_id: PlayerId) -> None:
+    """Deletes a player; they can be brought back for seven days."""
+    with data.session() as session:
+        delete_player(player_or_404(session, player_id))
+
+
+@router.post("/players/{player_id}/restore")
+def restore(data: Data, player_id: PlayerId) -> PlayerOut:
+    """Brings a player back with all that is theirs."""
+    with data.session() as session:
+        player = restore_player(session, player_id)
+        if player is None:
+            raise not_found("player")
+        return PlayerOut.of(player)
 
 
 @router.put("/players/{player_id}/gate")

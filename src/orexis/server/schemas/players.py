@@ -1,5 +1,6 @@
 """What the API says of players and instruments, and what it accepts of them."""
 
+from datetime import date
 from typing import Annotated
 
 from pydantic import BaseModel, Field
@@ -8,6 +9,7 @@ from orexis.core.horn.instruments import Instrument
 from orexis.core.horn.notation import Clef, NoteView
 from orexis.core.horn.pitch import A4_HIGHEST_HZ, A4_HZ, A4_LOWEST_HZ
 from orexis.core.judging.gate import GateLevel
+from orexis.practice.leaving import back_until
 from orexis.server.schemas.base import Body, Number, Text
 from orexis.store.models import Player
 from orexis.store.players import LONGEST_NAME, PlayerDetails, instrument_of
@@ -89,3 +91,25 @@ class GateIn(Body):
     """How hard the gate is to be for a player."""
 
     gate_level: GateLevel
+
+
+class HoldingOut(BaseModel):
+    """What goes with a player who is deleted, in words, and for how many days it can be taken
+    back."""
+
+    words: str
+    days: int
+
+
+class DeletedPlayerOut(BaseModel):
+    """A player who was deleted and can be brought back up to a day."""
+
+    id: int
+    name: str
+    until: date
+
+    @classmethod
+    def of(cls, player: Player) -> "DeletedPlayerOut | None":
+        """A deleted player as the API gives them."""
+        until = back_until(player)
+        return None if until is None else cls(id=player.id, name=player.name, until=until)
