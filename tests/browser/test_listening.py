@@ -232,8 +232,13 @@ def test_nothing_of_the_pitch_is_drawn_before_the_ear_has_spoken(
         expect(page.get_by_role("heading", name="How was it?")).to_be_visible()
         expect(page.get_by_role("img", name=re.compile("The whole take"))).to_be_visible()
         assert drawn_rows(page, "The whole take")[2] == 0
+        as_midi = page.get_by_role("link", name="Save what was heard as MIDI")
+        expect(as_midi).to_have_count(0)
         page.keyboard.press("e")
         expect(page.get_by_text("You said: good.")).to_be_visible()
+        with page.expect_download() as saved:
+            as_midi.click()
+        assert saved.value.path().read_bytes()[:4] == b"MThd"
         page.wait_for_timeout(300)
         first, last, rows, height = drawn_rows(page, "The whole take")
         assert rows > 5

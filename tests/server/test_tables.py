@@ -10,6 +10,7 @@ from datetime import datetime
 from pathlib import Path
 from typing import Any
 
+import mido
 import pytest
 from fastapi.testclient import TestClient
 
@@ -137,3 +138,30 @@ def test_what_is_no_table_and_whose_is_nobody_s_is_refused(client: TestClient) -
     assert client.get(TABLE.format("secrets.csv")).status_code == 422
     assert client.get(TABLE.format("takes.exe")).status_code == 422
     assert client.get("/api/players/9/tables/takes.csv").status_code == 404
+
+
+def test_what_was_heard_is_carried_away_as_midi_and_musicxml(played: TestClient) -> None:
+    (take,) = played.get("/api/players/1/takes").json()
+    answer = played.get(f"/api/takes/{take['id']}/heard.mid")
+    assert answer.headers["content-type"] == "audio/midi"
+    messages = list(mido.MidiFile(file=io.BytesIO(answer.content)))
+    assert [one.note for one in messages if one.type == "note_on"] == [58]
+    # It was played 8 cents above B♭3.
+    bends = [2 * one.pitch / 8191 for one in messages if one.type == "pitchwheel"]
+    assert bends == pytest.approx(len(bends) * [0.08], abs=0.015)
+    text = played.get(f"/api/takes/{take['id']}/heard.musicxml")
+    assert text.headers["content-disposition"].endswith('.musicxml"')
+    # Maren reads G4.
+    assert "<step>G</step>" in text.text
+
+
+def test_where_nothing_was_heard_there_is_nothing_to_write_down(
+    played: TestClient, settings: Settings
+) -> None:
+    (take,) = played.get("/api/players/1/takes").json()
+    with closing(sqlite3.connect(settings.data)) as file, file:
+        file.execute("DELETE FROM take_events")
+    for ending in ("mid", "musicxml"):
+        refused = played.get(f"/api/takes/{take['id']}/heard.{ending}")
+        assert refused.status_code == 422
+        assert "No note was heard" in refused.json()["detail"]

@@ -1024,6 +1024,46 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/{kind}/{kept_id}/heard.mid": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Heard Midi
+         * @description What was heard in it as MIDI, its pitch from frame to frame as pitch bend.
+         */
+        get: operations["heard_midi_api__kind___kept_id__heard_mid_get"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/{kind}/{kept_id}/heard.musicxml": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Heard Musicxml
+         * @description What was heard in it as MusicXML, as the player reads it.
+         */
+        get: operations["heard_musicxml_api__kind___kept_id__heard_musicxml_get"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/{kind}/{kept_id}": {
         parameters: {
             query?: never;
@@ -5795,6 +5835,54 @@ export interface operations {
         };
     };
     sound_api__kind___kept_id__sound_get: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                kind: components["schemas"]["Kind"];
+                kept_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
+            };
+            404: components["responses"]["Problem404"];
+            405: components["responses"]["Problem405"];
+            422: components["responses"]["Problem422"];
+        };
+    };
+    heard_midi_api__kind___kept_id__heard_mid_get: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                kind: components["schemas"]["Kind"];
+                kept_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
+            };
+            404: components["responses"]["Problem404"];
+            405: components["responses"]["Problem405"];
+            422: components["responses"]["Problem422"];
+        };
+    };
+    heard_musicxml_api__kind___kept_id__heard_musicxml_get: {
         parameters: {
             query?: never;
             header?: never;

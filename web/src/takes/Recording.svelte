@@ -4,6 +4,7 @@
   import { known } from '../api/fields.svelte';
   import Key from '../parts/Key.svelte';
   import ListenBack from './ListenBack.svelte';
+  import SaveAs from './SaveAs.svelte';
   import Numbers from '../parts/Numbers.svelte';
   import NoteName from '../parts/NoteName.svelte';
   import { offer } from '../parts/keys.svelte';
@@ -11,7 +12,6 @@
   import { LEAVING } from './listening.svelte';
   import { Opened } from './opened.svelte';
   import { clock, dayName } from './days';
-  import { soundPath } from './kept';
 
   let { params }: { params: { id: string } } = $props();
 
@@ -94,9 +94,7 @@
         {dayName(new Date(recording.started_at), new Date())}, {clock(recording.started_at)},
         {recording.instrument}, {recording.duration_s.toFixed(1)} s, {recording.notes_words}
       </p>
-      <a class="act" href={soundPath(listening.kept)} download="{recording.id}.flac">
-        Save the sound (FLAC)
-      </a>
+      <SaveAs kept={listening.kept} name={recording.id} />
     </header>
     {#each recording.remarks as remark (remark)}<p>{remark}</p>{/each}
     <ListenBack

@@ -3,6 +3,7 @@
   import { answer, api, problemOf, type Problem } from '../api/client';
   import Key from '../parts/Key.svelte';
   import ListenBack from './ListenBack.svelte';
+  import SaveAs from './SaveAs.svelte';
   import Music from '../parts/Music.svelte';
   import NoteName from '../parts/NoteName.svelte';
   import NoteSpan from '../parts/NoteSpan.svelte';
@@ -14,7 +15,6 @@
   import { offer } from '../parts/keys.svelte';
   import { LEAVING } from './listening.svelte';
   import { Opened } from './opened.svelte';
-  import { soundPath } from './kept';
   import { overruleWords, turnRound } from './overrule';
   import { clock, dayName } from './days';
 
@@ -201,9 +201,7 @@
           {take.origin}{#if alone}, {alone.hand.label}{/if}
         </span>
       </p>
-      <a class="act" href={soundPath(mine.listening.kept)} download="orexis-{take.id}.flac">
-        Save the sound (FLAC)
-      </a>
+      <SaveAs kept={mine.listening.kept} name="orexis-{take.id}" heard={told} />
     </header>
     {#if take.sheet.svg}
       <Music

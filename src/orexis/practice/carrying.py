@@ -1,0 +1,47 @@
+"""What was heard in a take or recording, as files that other programs read."""
+
+from sqlalchemy.orm import Session
+
+from orexis.core.horn.instruments import INSTRUMENTS
+from orexis.core.horn.setup import Horn, Setup
+from orexis.core.listening.notes.events import Events
+from orexis.core.listening.transcribing import transcribed
+from orexis.core.score.steps import Score
+from orexis.formats.analysis_reading import events_of, frames_of
+from orexis.formats.heard_midi import midi_of_heard
+from orexis.practice.takes import notation_for
+from orexis.store import kept
+from orexis.store.kept import Kept
+
+
+class NothingHeardError(Exception):
+    """No note was heard; the message says so."""
+
+
+def heard_as_midi(session: Session, of: Kept) -> bytes:
+    """The notes that were heard as MIDI, their pitch as it went. Raises `NothingHeardError`."""
+    return midi_of_heard(frames_of(kept.frames_of(session, of)), _heard(session, of), _title(of))
+
+
+def heard_as_musicxml(session: Session, of: Kept) -> str:
+    """The notes that were heard as MusicXML, for their horn and as the player reads it. Raises
+    `NothingHeardError`."""
+    # Loaded when first needed: it takes a while.
+    from orexis.formats.musicxml import musicxml_of
+
+    score: Score = transcribed(_heard(session, of))
+    horn = Horn(INSTRUMENTS[of.instrument_key], Setup(a4_hz=of.a4_hz))
+    notation = notation_for(of.player, of.instrument_key)
+    return musicxml_of(score, horn, notation, _title(of))
+
+
+def _heard(session: Session, of: Kept) -> Events:
+    document = kept.events_of(session, of)
+    events = Events() if document is None else events_of(document)
+    if not events.notes:
+        raise NothingHeardError("No note was heard in it, so there is nothing to write down.")
+    return events
+
+
+def _title(of: Kept) -> str:
+    return f"{of.player.name}, {of.started_at.astimezone():%d.%m.%Y %H:%M}"
