@@ -216,7 +216,6 @@ def _days(
         TakeNote.spread_cents,
         TakeNote.rise_s,
         TakeNote.harmonicity_db,
-        TakeNote.brightness,
     )
     query = (
         select(

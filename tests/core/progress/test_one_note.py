@@ -13,7 +13,7 @@ START = date(2026, 9, 1)
 def days(*centres: float, rise_s: float) -> list[Day]:
     """A day for each of these, on which it spoke once."""
     return [
-        Day(START + timedelta(days=at), 1, 1, 2.0, cents, 4.0, rise_s, 22.0, 3.0)
+        Day(START + timedelta(days=at), 1, 1, 2.0, cents, 4.0, rise_s, 22.0)
         for at, cents in enumerate(centres)
     ]
 

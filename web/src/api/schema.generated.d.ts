@@ -2510,8 +2510,6 @@ export interface components {
             rise_s: number | null;
             /** Harmonicity Db */
             harmonicity_db: number | null;
-            /** Brightness */
-            brightness: number | null;
         };
         /**
          * NoteIn
@@ -3437,7 +3435,7 @@ export interface components {
         };
         /**
          * ToldOut
-         * @description How far a player comes on something: see `practice.progress.Told`.
+         * @description How far a player comes on something: see `core.progress.ranges.Told`.
          */
         ToldOut: {
             /** Headline */

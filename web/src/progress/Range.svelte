@@ -199,6 +199,7 @@
               'centre, cents',
               'steady, ± cents',
               'response, ms',
+              'clear, dB',
             ]}
             rows={[...shown.days].reverse()}
           >
@@ -209,6 +210,7 @@
               <td>{one.centre_cents?.toFixed(0) ?? '–'}</td>
               <td>{one.spread_cents?.toFixed(0) ?? '–'}</td>
               <td>{one.rise_s === null ? '–' : (1000 * one.rise_s).toFixed(0)}</td>
+              <td>{one.harmonicity_db?.toFixed(0) ?? '–'}</td>
             {/snippet}
           </Numbers>
         {/if}

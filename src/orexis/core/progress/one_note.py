@@ -21,7 +21,6 @@ class Day:
     spread_cents: float | None
     rise_s: float | None
     harmonicity_db: float | None
-    brightness: float | None
 
 
 @dataclass(frozen=True, slots=True)

@@ -8,9 +8,10 @@ from orexis.core.coach.standing import Standing
 from orexis.core.horn.notation import Notation
 from orexis.core.progress.changes import Changed
 from orexis.core.progress.one_note import Time
+from orexis.core.progress.ranges import PlayerRange, RangeNote, Told
 from orexis.core.progress.reach import Part, Row
 from orexis.core.progress.words import course_words, days_words
-from orexis.practice.progress import Changes, NotePage, PlayerRange, RangeNote, Told
+from orexis.practice.progress import Changes, NotePage
 from orexis.server.schemas.base import Read
 
 
@@ -78,7 +79,7 @@ class RowOut(BaseModel):
 
 
 class ToldOut(BaseModel):
-    """How far a player comes on something: see `practice.progress.Told`."""
+    """How far a player comes on something: see `core.progress.ranges.Told`."""
 
     headline: str
     words: str
@@ -122,7 +123,6 @@ class NoteDayOut(Read):
     spread_cents: float | None
     rise_s: float | None
     harmonicity_db: float | None
-    brightness: float | None
 
 
 class HeardOut(BaseModel):

@@ -1,0 +1,97 @@
+"""How far a player comes on a horn, put together: every half step, the weeks, and the answer."""
+
+from collections.abc import Callable, Mapping, Sequence
+from dataclasses import dataclass
+from datetime import date
+
+from orexis.core.coach.standing import Heard, Standing
+from orexis.core.horn.instruments import Instrument
+from orexis.core.progress.course import Came, course_of
+from orexis.core.progress.reach import (
+    Part,
+    Row,
+    change_of,
+    part_of,
+    taken_together,
+    weeks_of,
+)
+from orexis.core.progress.words import Answer, Name, range_answer
+
+_MOST_ROWS = 12
+"""So many rows can be read at a glance."""
+
+
+@dataclass(frozen=True, slots=True)
+class RangeNote:
+    """A half step of a horn: where it lies, how it stands and how it came to that."""
+
+    midi: int
+    part: Part
+    course: tuple[Came, ...]
+
+    @property
+    def standing(self) -> Standing:
+        """How it stands now."""
+        return self.course[-1].standing if self.course else Standing.NEW
+
+
+@dataclass(frozen=True, slots=True)
+class Told:
+    """How far a player comes on something, by rows of weeks, and what that says."""
+
+    answer: Answer
+    rows: tuple[Row, ...]
+
+
+@dataclass(frozen=True, slots=True)
+class PlayerRange:
+    """How far a player comes on their horn, highest note first, and on the mouthpiece alone."""
+
+    notes: tuple[RangeNote, ...]
+    horn: Told
+    buzz: Told
+
+
+def player_range(
+    horn: Instrument,
+    heard: Mapping[int, Sequence[Heard]],
+    buzzed: Mapping[int, Sequence[Heard]],
+    name: Name,
+    today: date,
+) -> PlayerRange:
+    """How far a player comes, from every time each note was asked of the horn (`heard`) and of the
+    mouthpiece (`buzzed`), in order; `name` is what they call a note."""
+    courses = _courses(heard, today)
+    everything = (horn.lowest_midi, horn.highest_midi, *heard, *buzzed)
+
+    def part(midi: int) -> Part:
+        return part_of(midi, horn)
+
+    return PlayerRange(
+        tuple(
+            RangeNote(midi, part(midi), courses.get(midi, ()))
+            for midi in range(max(everything), min(everything) - 1, -1)
+        ),
+        _told(heard, courses, part, name, today),
+        # Without a horn there are no pedals.
+        _told(buzzed, _courses(buzzed, today), lambda midi: Part.RANGE, name, today),
+    )
+
+
+def _courses(heard: Mapping[int, Sequence[Heard]], today: date) -> dict[int, tuple[Came, ...]]:
+    return {midi: course_of(times, today) for midi, times in heard.items()}
+
+
+def _told(
+    heard: Mapping[int, Sequence[Heard]],
+    courses: Mapping[int, tuple[Came, ...]],
+    part: Callable[[int], Part],
+    name: Name,
+    today: date,
+) -> Told:
+    weeks = weeks_of(heard, courses, part, today)
+    standings = {
+        midi: course[-1].standing for midi, course in courses.items() if part(midi) is Part.RANGE
+    }
+    answer = range_answer(standings, change_of(weeks), name, today)
+    return Told(answer, tuple(taken_together(weeks, _MOST_ROWS)))
