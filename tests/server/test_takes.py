@@ -1,8 +1,11 @@
 """A take's page: marks and tone, takes worth comparing, pins, and takes from before all that."""
 
+import sqlite3
 import struct
-from collections.abc import Iterator
+from collections.abc import Callable, Iterator
+from contextlib import closing
 from datetime import UTC, datetime, timedelta
+from pathlib import Path
 from typing import Any
 
 import numpy as np
@@ -12,7 +15,7 @@ from sqlalchemy import delete
 
 from orexis.server.app import Settings, create_app
 from orexis.store.database import Database
-from orexis.store.models import TakeEvents
+from orexis.store.models import TakeEvents, TakeFrames, TakeSound
 from tests.server.conftest import BASE, MAREN, held_s
 from tests.server.test_api import problem
 from tests.server.test_live import long_tone
@@ -188,3 +191,45 @@ def test_a_take_from_before_events_were_kept_still_has_its_note(settings: Settin
         assert old["marks"][0]["pitch_cents"] == pytest.approx(
             take["marks"][0]["pitch_cents"], abs=0.2
         )
+
+
+def test_a_take_of_which_only_the_measures_are_kept_has_its_page(settings: Settings) -> None:
+    with TestClient(create_app(settings), base_url=BASE) as client:
+        client.post("/api/players", json=MAREN).raise_for_status()
+        light, whole = (verdict_of(play(client, tone(-8), number))["id"] for number in (1, 2))
+        before = page(client, light)
+        assert before["has_sound"] is True
+        assert page(client, whole)["others"] != []
+        database: Database = client.app.state.database  # type: ignore[attr-defined]
+        with database.session() as session:
+            for table in (TakeSound, TakeFrames, TakeEvents):
+                session.execute(delete(table).where(table.take_id == light))
+        after = page(client, light)
+        assert after["has_sound"] is False
+        assert after["frames"]["pitch_cents"] == []
+        assert after["verdict"] == before["verdict"]
+        labels = [one["label"] for one in after["notes"][0]["measures"]]
+        # How much of it lay in the slot was told from its frames.
+        assert labels == [
+            one["label"] for one in before["notes"][0]["measures"] if one["label"] != "in the slot"
+        ]
+        refused = client.get(f"/api/takes/{light}/sound")
+        assert problem(refused, 404)["title"] == "Its sound is not there"
+        # What cannot be heard is not offered to compare with.
+        assert page(client, whole)["others"] == []
+
+
+def test_every_kind_of_take_of_the_demo_has_its_page(
+    demo_file: Callable[[Path], Path], tmp_path: Path
+) -> None:
+    data = demo_file(tmp_path / "demo.db")
+    with closing(sqlite3.connect(data)) as file:
+        newest = file.execute(
+            "SELECT id, exercise_key, passed FROM takes GROUP BY exercise_key, passed"
+        ).fetchall()
+    assert len(newest) > 30
+    with TestClient(create_app(Settings(data)), base_url=BASE) as client:
+        for take_id, exercise, passed in newest:
+            found = page(client, take_id)
+            assert found["verdict"]["passed"] == bool(passed), exercise
+            assert len(found["notes"]) > 0, exercise

@@ -106,8 +106,11 @@ def test_demo_takes_are_uneven_and_come_with_sound_and_frames(band: Database) ->
             assert takes == sorted(takes, key=lambda take: take.started_at, reverse=True)
             assert all(take.started_at <= datetime.now(UTC) for take in takes)
             newest = takes[0]
-            assert sound_of(session, newest)[:4] == b"fLaC"
-            assert len(frames_of(session, newest)["f0_hz"]) == round(100 * newest.duration_s)
+            flac, frames = sound_of(session, newest), frames_of(session, newest)
+            assert flac is not None
+            assert flac[:4] == b"fLaC"
+            assert frames is not None
+            assert len(frames["f0_hz"]) == round(100 * newest.duration_s)
 
 
 def test_what_was_judged_is_what_is_read_back(band: Database) -> None:

@@ -153,7 +153,9 @@ def test_every_measure_comes_back_as_itself(database: Database) -> None:
         assert (take.exercise_key, take.a4_hz) == ("long-tone", 441)
         assert (take.started_at, take.source, take.gate_level) == (NOW, "microphone", "normal")
         assert take.instrument_key == "tenor-horn-eb"
-        assert len(frames_of(session, take)["f0_hz"]) == 537
+        frames = frames_of(session, take)
+        assert frames is not None
+        assert len(frames["f0_hz"]) == 537
 
 
 def test_a_task_and_its_verdict_come_back_whole(database: Database) -> None:

@@ -50,6 +50,7 @@ _GOOD, _BAD = 0.6, 1.4
 _MOST = 0.9
 _TOLD_AIMS = 2
 _WENT_WRONG = (Aim.CENTRE, Aim.STEADY, Aim.START, Aim.TOUCHED, Aim.GAP, Aim.SPOKE, Aim.HELD)
+_BETWEEN = (Aim.TOUCHED, Aim.GAP)
 _CLEARED_AFTER = timedelta(days=3)
 
 Row = dict[str, Any]
@@ -266,8 +267,9 @@ def _verdict(tried: Tried, task: Task, lies: Sequence[float]) -> Verdict:
         limit, met = limit_of(aim, tried.level, task), aim is not wrong
         centre = aim is Aim.CENTRE
         measured = lies[farthest] if centre else _measured(aim, limit, met=met)
-        place = Place(asked[farthest if centre else 0][0])
-        results.append(AimResult(aim, measured, limit, met, place))
+        # What lies between two notes is told at the second of them.
+        at = farthest if centre else int(aim in _BETWEEN and len(asked) > 1)
+        results.append(AimResult(aim, measured, limit, met, Place(asked[at][0])))
     silent = [
         Silent(Place(step))
         for (step, _), note in zip(asked, tried.notes, strict=False)

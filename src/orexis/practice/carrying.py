@@ -18,9 +18,15 @@ class NothingHeardError(Exception):
     """No note was heard; the message says so."""
 
 
+_NOTHING = NothingHeardError("No note was heard in it, so there is nothing to write down.")
+
+
 def heard_as_midi(session: Session, of: Kept) -> bytes:
     """The notes that were heard as MIDI, their pitch as it went. Raises `NothingHeardError`."""
-    return midi_of_heard(frames_of(kept.frames_of(session, of)), _heard(session, of), _title(of))
+    heard, frames = _heard(session, of), kept.frames_of(session, of)
+    if frames is None:
+        raise _NOTHING
+    return midi_of_heard(frames_of(frames), heard, _title(of))
 
 
 def heard_as_musicxml(session: Session, of: Kept) -> str:
@@ -39,7 +45,7 @@ def _heard(session: Session, of: Kept) -> Events:
     document = kept.events_of(session, of)
     events = Events() if document is None else events_of(document)
     if not events.notes:
-        raise NothingHeardError("No note was heard in it, so there is nothing to write down.")
+        raise _NOTHING
     return events
 
 

@@ -23,7 +23,7 @@ from orexis.core.judging.ribbon import Ribbon, ribbon_of
 from orexis.core.judging.words import MeasureLine, Said, measure_lines, tone_sentence
 from orexis.core.listening.notes.events import Events
 from orexis.core.listening.notes.tone import Baseline, ToneWord
-from orexis.core.listening.tracking.frames import HOP_S
+from orexis.core.listening.tracking.frames import HOP_S, Frames
 from orexis.core.session.stand import Attempt
 from orexis.formats.analysis import events_document, frames_document
 from orexis.formats.analysis_reading import events_of, frames_of
@@ -108,8 +108,8 @@ class MeasuredNote:
 @dataclass(frozen=True, slots=True)
 class TakePage:
     """All there is to a take: how it lay on the stand, on which horn, and its music, the limit of
-    its centre, its ribbon, its notes, its pins, and other takes worth comparing, each with which
-    it is."""
+    its centre, its ribbon, its notes, its pins, whether its sound is kept, and other takes worth
+    comparing, each with which it is."""
 
     judged: JudgedTake
     sheet: Sheet
@@ -119,6 +119,7 @@ class TakePage:
     ribbon: Ribbon
     notes: tuple[MeasuredNote, ...]
     pins: list[Pin]
+    has_sound: bool
     others: list[tuple[str, Take]]
 
 
@@ -185,7 +186,8 @@ def take_page(session: Session, take: Take) -> TakePage:
     task = mine.told.task
     horn = Horn(INSTRUMENTS[take.instrument_key], Setup(a4_hz=take.a4_hz))
     targets = {row.asked_midi: row.target_cents for row in take.notes}
-    ribbon = ribbon_of(frames_of(kept.frames_of(session, take)), take.a4_hz)
+    document = kept.frames_of(session, take)
+    ribbon = ribbon_of(Frames.none() if document is None else frames_of(document), take.a4_hz)
     centre = [one.limit for one in mine.told.verdict.results if one.aim is Aim.CENTRE]
     usual = limit_of(Aim.CENTRE, GateLevel(take.gate_level), task)
     return TakePage(
@@ -197,6 +199,7 @@ def take_page(session: Session, take: Take) -> TakePage:
         ribbon=ribbon,
         notes=tuple(_measured(row, ribbon) for row in take.notes),
         pins=pins_of(session, take),
+        has_sound=kept.has_sound(session, take),
         others=worth_comparing(
             take,
             alike(session, take),
@@ -225,12 +228,13 @@ def notation_for(player: Player, instrument_key: str) -> Notation:
 
 
 def _heard_in(session: Session, take: Take) -> Events:
-    """All that was heard in a take; of an old one only its note is known."""
+    """All that was heard in a take. Of one whose events were not kept only its note is known; where
+    there were several, how they met is not."""
     document = kept.events_of(session, take)
     if document is not None:
         return events_of(document)
-    notes = (note_of(row, take.a4_hz) for row in take.notes)
-    return Events(tuple(note for note in notes if note is not None))
+    notes = [note for row in take.notes if (note := note_of(row, take.a4_hz)) is not None]
+    return Events(tuple(notes)) if len(notes) == 1 else Events()
 
 
 def _tone(session: Session, take: Take) -> ToldTone:

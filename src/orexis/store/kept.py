@@ -66,23 +66,32 @@ def purge_deleted(session: Session, now: datetime) -> None:
         session.execute(delete(kind).where(kind.deleted_at < now - KEPT_AFTER_DELETION))
 
 
-def sound_of(session: Session, kept: Kept) -> bytes:
-    """Its FLAC file."""
+def sound_of(session: Session, kept: Kept) -> bytes | None:
+    """Its FLAC file; `None` for a take of which only the measures are kept."""
     if isinstance(kept, Take):
-        return session.get_one(TakeSound, kept.id).flac
+        sound = session.get(TakeSound, kept.id)
+        return None if sound is None else sound.flac
     return session.get_one(RecordingContent, kept.id).flac
 
 
-def frames_of(session: Session, kept: Kept) -> dict[str, Any]:
-    """Its frames, as in the analysis document."""
+def has_sound(session: Session, take: Take) -> bool:
+    """Whether a take's sound is kept."""
+    query = select(TakeSound.take_id).where(TakeSound.take_id == take.id)
+    return session.scalar(query) is not None
+
+
+def frames_of(session: Session, kept: Kept) -> dict[str, Any] | None:
+    """Its frames, as in the analysis document; `None` where only its measures are kept."""
     if isinstance(kept, Take):
-        return unpack(session.get_one(TakeFrames, kept.id).packed)
+        packed = session.get(TakeFrames, kept.id)
+        return None if packed is None else unpack(packed.packed)
     frames: dict[str, Any] = document_of(session, kept)["frames"]
     return frames
 
 
 def events_of(session: Session, kept: Kept) -> dict[str, Any] | None:
-    """All that was heard in it, as in the analysis document; `None` for an old take."""
+    """All that was heard in it, as in the analysis document; `None` for an old take,
+    or one of which only the measures are kept."""
     if isinstance(kept, Recording):
         return document_of(session, kept)
     events = session.get(TakeEvents, kept.id)

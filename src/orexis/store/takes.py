@@ -8,7 +8,7 @@ from datetime import datetime
 from hashlib import sha256
 from typing import Any
 
-from sqlalchemy import ColumnElement, func, select
+from sqlalchemy import ColumnElement, func, or_, select
 from sqlalchemy.orm import Session, joinedload
 
 from orexis.core.exercises.task import Task
@@ -273,8 +273,9 @@ def highest_passed(session: Session, player: Player) -> int | None:
 
 
 def alike(session: Session, take: Take) -> list[Take]:
-    """All takes of the same exercise and the same notes on the same horn, this one too, oldest
-    first."""
+    """The takes of the same exercise and the same notes on the same horn that can be heard, and
+    this one, oldest first."""
+    heard = select(TakeSound.take_id)
     found = session.scalars(
         select(Take)
         .where(
@@ -282,6 +283,7 @@ def alike(session: Session, take: Take) -> list[Take]:
             Take.instrument_key == take.instrument_key,
             Take.exercise_key == take.exercise_key,
             Take.deleted_at.is_(None),
+            or_(Take.id == take.id, Take.id.in_(heard)),
         )
         .order_by(Take.started_at, Take.first_frame)
         .options(joinedload(Take.player))

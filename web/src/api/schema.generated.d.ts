@@ -3333,6 +3333,8 @@ export interface components {
             rating_words: string[];
             /** Pins */
             pins: components["schemas"]["PinOut"][];
+            /** Has Sound */
+            has_sound: boolean;
             /** Others */
             others: components["schemas"]["OtherTake"][];
         };

@@ -35,8 +35,9 @@
 
   const WORD_KEYS = ['q', 'w', 'e', 'r'];
   const take = $derived(mine?.page ?? null);
-  /** What was measured stays back until the player has said how it sounded, or asks for it. */
-  const told = $derived(shown || (take?.rating ?? null) !== null);
+  /** What was measured stays back until the player has said how it sounded, or asks for it; where
+   * there is nothing to hear, it is told at once. */
+  const told = $derived(shown || take?.has_sound === false || (take?.rating ?? null) !== null);
 
   /** Drawn until the ear has spoken: the time, and nothing of the pitch. */
   const unheard = new RibbonFrames();
@@ -201,7 +202,11 @@
           {take.origin}{#if alone}, {alone.hand.label}{/if}
         </span>
       </p>
-      <SaveAs kept={mine.listening.kept} name="orexis-{take.id}" heard={told} />
+      {#if take.has_sound}
+        <SaveAs kept={mine.listening.kept} name="orexis-{take.id}" heard={told} />
+      {:else}
+        <p class="dim">What was measured of it is kept, its sound is not.</p>
+      {/if}
     </header>
     {#if take.sheet.svg}
       <Music
@@ -211,15 +216,17 @@
         at={told ? (note?.step ?? null) : null}
       />
     {/if}
-    <ListenBack
-      listening={mine.listening}
-      frames={told ? mine.frames : unheard}
-      marks={told ? take.marks : []}
-      slots={take.sheet.bands}
-      limitCents={take.sheet.limit_cents}
-      {cursorS}
-      name="The whole take"
-    />
+    {#if take.frames.pitch_cents.length}
+      <ListenBack
+        listening={mine.listening}
+        frames={told ? mine.frames : unheard}
+        marks={told ? take.marks : []}
+        slots={take.sheet.bands}
+        limitCents={take.sheet.limit_cents}
+        {cursorS}
+        name="The whole take"
+      />
+    {/if}
     {#if other && told}
       <div class="other">
         <SlotView

@@ -29,6 +29,8 @@ export class Listening {
   /** The words of a pin are being typed. */
   pinning = $state(false);
   trouble = $state('');
+  /** There is no sound to listen to: only what was measured is kept. */
+  silent = $state(false);
   private zoom = $state(0);
   fromS = $state(0);
 
@@ -169,6 +171,7 @@ export class Listening {
         shown: 'Space',
         label: this.playing ? 'pause' : 'play',
         run: () => this.toggle(),
+        disabled: this.silent,
       },
       {
         keys: ['ArrowLeft', 'PageUp'],
@@ -220,7 +223,7 @@ export class Listening {
         shown: '+',
         label: 'closer',
         run: () => this.zoomBy(1),
-        disabled: this.zoom === ZOOMS.length - 1,
+        disabled: this.silent || this.zoom === ZOOMS.length - 1,
       },
       {
         keys: ['-'],

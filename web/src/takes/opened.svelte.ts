@@ -8,6 +8,8 @@ interface Page {
   duration_s: number;
   pins: Pin[];
   frames: Parameters<typeof ribbonOf>[0];
+  /** False where only what was measured is kept. */
+  has_sound?: boolean;
 }
 
 /** All that is kept of a sound, its ribbon, and listening back to it. */
@@ -46,6 +48,10 @@ export class Opened<T extends Page> {
     this.id = id;
     if (!(await this.loaded.load())) return;
     const opened = this.heard;
+    if (opened?.page.has_sound === false) {
+      opened.listening.silent = true;
+      return;
+    }
     try {
       await opened?.listening.load();
     } catch (error) {

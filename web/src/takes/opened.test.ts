@@ -38,6 +38,15 @@ describe('what is open', () => {
     expect(listening?.soundUrl).toBe('');
   });
 
+  it('asks for no sound where only what was measured is kept', async () => {
+    soundAnswers(false);
+    const opened = new Opened('takes', (id) => Promise.resolve({ ...page(id), has_sound: false }));
+    await opened.open('a');
+    expect(opened.problem).toBeNull();
+    expect(opened.heard?.page.words).toBe('a');
+    expect(opened.heard?.listening.soundUrl).toBe('');
+  });
+
   it('says that its sound is not there, until it is opened again', async () => {
     soundAnswers(false);
     const opened = new Opened('takes', (id) => Promise.resolve(page(id)));

@@ -60,14 +60,14 @@ def measure_lines(
 ) -> tuple[MeasureLine, ...]:
     """What was measured of a note beside what its rules already tell, in words; `cents` are its
     frames against the pitch asked for, NaN where not voiced."""
-    within = in_slot(cents[np.isfinite(cents)])
-    lines = [
-        MeasureLine(
-            "in the slot",
-            f"{100 * within[1]:.0f}",
-            "%",
-            f"of it within ± 10 cents; {100 * within[0]:.0f} % within ± 5",
-        ),
+    lines: list[MeasureLine] = []
+    heard = cents[np.isfinite(cents)]
+    # Of what was kept without its frames it is not known.
+    if len(heard):
+        within = in_slot(heard)
+        of_it = f"of it within ± 10 cents; {100 * within[0]:.0f} % within ± 5"
+        lines.append(MeasureLine("in the slot", f"{100 * within[1]:.0f}", "%", of_it))
+    lines += [
         MeasureLine("speaks in", f"{measures.rise_s:.2f}", "s", "from a tenth of its sound to all"),
         MeasureLine("settles after", f"{measures.settle_s:.2f}", "s", "within ± 10 cents for good"),
         MeasureLine(

@@ -44,9 +44,12 @@ def sound(data: Data, kind: KindOf, kept_id: KeptId) -> Response:
     """Its sound as a FLAC file, mono and 16 bit."""
     with data.session() as session:
         kept = kept_or_404(session, kind.model, kept_id)
+        flac = sound_of(session, kept)
+        if flac is None:
+            raise ProblemError(404, "Its sound is not there", "What was measured of it is kept.")
         name = f"orexis-{kept.started_at:%Y%m%d-%H%M%S}.flac"
         return Response(
-            sound_of(session, kept),
+            flac,
             media_type="audio/flac",
             headers={"Content-Disposition": f'inline; filename="{name}"'},
         )

@@ -277,6 +277,7 @@ class TakeDetail(JudgedTakeOut):
     notes: list[MeasuredNoteOut]
     rating_words: list[str]
     pins: list[PinOut]
+    has_sound: bool
     others: list[OtherTake]
 
     @classmethod
@@ -307,6 +308,7 @@ class TakeDetail(JudgedTakeOut):
             ],
             rating_words=[rating.word for rating in Rating],
             pins=[PinOut.model_validate(pin) for pin in page.pins],
+            has_sound=page.has_sound,
             others=[OtherTake(id=other.id, which=which) for which, other in page.others],
         )
 
