@@ -29,7 +29,7 @@ def heard_as_midi(session: Session, of: Kept) -> bytes:
     return midi_of_heard(frames_of(frames), heard, _title(of))
 
 
-def heard_as_musicxml(session: Session, of: Kept) -> str:
+def heard_as_musicxml(session: Session, of: Kept) -> bytes:
     """The notes that were heard as MusicXML, for their horn and as the player reads it. Raises
     `NothingHeardError`."""
     # Loaded when first needed: it takes a while.
@@ -38,7 +38,7 @@ def heard_as_musicxml(session: Session, of: Kept) -> str:
     score: Score = transcribed(_heard(session, of))
     horn = Horn(INSTRUMENTS[of.instrument_key], Setup(a4_hz=of.a4_hz))
     notation = notation_for(of.player, of.instrument_key)
-    return musicxml_of(score, horn, notation, _title(of))
+    return musicxml_of(score, horn, notation, _title(of)).encode()
 
 
 def _heard(session: Session, of: Kept) -> Events:

@@ -1,15 +1,18 @@
 """What takes and recordings have in common: their sound, pins, deleting and bringing back."""
 
+from collections.abc import Callable
 from enum import StrEnum
 from typing import Annotated
 
 from fastapi import APIRouter, Path, Response
+from sqlalchemy.orm import Session
 from starlette.convertors import StringConvertor, register_url_convertor
 
 from orexis.practice.carrying import NothingHeardError, heard_as_midi, heard_as_musicxml
 from orexis.server.problems import ProblemError, not_found
 from orexis.server.routes.access import Data, KeptId, PinId, kept_or_404, word_for
 from orexis.server.schemas.takes import PinIn, PinOut
+from orexis.store.database import Database
 from orexis.store.kept import Kept, delete_kept, restore_kept, sound_of
 from orexis.store.models import Recording, Take
 from orexis.store.pins import PinRefusedError, add_pin, find_pin
@@ -58,33 +61,32 @@ def sound(data: Data, kind: KindOf, kept_id: KeptId) -> Response:
 @router.get("/heard.mid", response_class=Response)
 def heard_midi(data: Data, kind: KindOf, kept_id: KeptId) -> Response:
     """What was heard in it as MIDI, its pitch from frame to frame as pitch bend."""
-    with data.session() as session:
-        kept = kept_or_404(session, kind.model, kept_id)
-        try:
-            content = heard_as_midi(session, kept)
-        except NothingHeardError as error:
-            raise _nothing_heard(error) from error
-        return _file(content, "audio/midi", kept, "mid")
+    return _heard(data, kind, kept_id, "mid", "audio/midi", heard_as_midi)
 
 
 @router.get("/heard.musicxml", response_class=Response)
 def heard_musicxml(data: Data, kind: KindOf, kept_id: KeptId) -> Response:
     """What was heard in it as MusicXML, as the player reads it."""
+    media_type = "application/vnd.recordare.musicxml+xml"
+    return _heard(data, kind, kept_id, "musicxml", media_type, heard_as_musicxml)
+
+
+def _heard(
+    data: Database,
+    kind: Kind,
+    kept_id: str,
+    ending: str,
+    media_type: str,
+    write: Callable[[Session, Kept], bytes],
+) -> Response:
     with data.session() as session:
         kept = kept_or_404(session, kind.model, kept_id)
         try:
-            content = heard_as_musicxml(session, kept)
+            content = write(session, kept)
         except NothingHeardError as error:
-            raise _nothing_heard(error) from error
-        return _file(content.encode(), "application/vnd.recordare.musicxml+xml", kept, "musicxml")
-
-
-def _nothing_heard(error: NothingHeardError) -> ProblemError:
-    return ProblemError(422, "There is nothing to write down", str(error))
-
-
-def _file(content: bytes, media_type: str, kept: Kept, ending: str) -> Response:
-    name = f"orexis-{kept.started_at:%Y%m%d-%H%M%S}.{ending}"
+            title = "There is nothing to write down"
+            raise ProblemError(422, title, str(error)) from error
+        name = f"orexis-{kept.started_at:%Y%m%d-%H%M%S}.{ending}"
     headers = {"Content-Disposition": f'attachment; filename="{name}"'}
     return Response(content, media_type=media_type, headers=headers)
 
