@@ -4,16 +4,16 @@ Attempted, touched (it spoke for 0.3 s), held (passed, for 2 s), secure (passed 
 or a harder one on 3 of the last 14 days, and once from silence), faded (not heard for 30 days).
 """
 
-from collections.abc import Sequence
+from collections.abc import Iterable, Sequence
 from dataclasses import dataclass
 from datetime import date, timedelta
 from enum import StrEnum
 
 from orexis.core.judging.gate import GateLevel
 
-TOUCHED_S, HELD_S = 0.3, 2.0
-SECURE_DAYS, WITHIN = 3, timedelta(days=14)
-FADED_AFTER = timedelta(days=30)
+TOUCHED_S, _HELD_S = 0.3, 2.0
+_SECURE_DAYS, _WITHIN = 3, timedelta(days=14)
+_FADED_AFTER = timedelta(days=30)
 
 
 class Standing(StrEnum):
@@ -42,36 +42,68 @@ class Heard:
     cold: bool = False
 
 
-def standing_of(heard: Sequence[Heard], today: date) -> Standing:
+class SoFar:
+    """What is known of a note up to some day; it takes times in the order of their days."""
+
+    def __init__(self) -> None:
+        self._asked = self._held = self._cold = False
+        self._spoke: date | None = None
+        self._hard_days: list[date] = []
+
+    def take(self, times: Iterable[Heard]) -> None:
+        """Takes what was played on one or more days, none before the last that was taken."""
+        for one in times:
+            self._asked = True
+            if one.sounded_s < TOUCHED_S:
+                continue
+            self._spoke = one.day
+            self._held |= is_held(one)
+            if _is_hard(one):
+                self._cold |= one.cold
+                if one.day not in self._hard_days[-1:]:
+                    self._hard_days.append(one.day)
+        # Older ones are of no more account: newer ones are on as many days.
+        del self._hard_days[:-_SECURE_DAYS]
+
+    def standing(self, on: date) -> Standing:
+        """How it stands on a day not before the last that was taken."""
+        if self._spoke is None:
+            return Standing.ATTEMPTED if self._asked else Standing.NEW
+        if on - self._spoke > _FADED_AFTER:
+            return Standing.FADED
+        if self._cold and sum(on - one < _WITHIN for one in self._hard_days) >= _SECURE_DAYS:
+            return Standing.SECURE
+        return Standing.HELD if self._held else Standing.TOUCHED
+
+    def falls_back_on(self) -> list[date]:
+        """The days on which time alone may change how it stands, in order."""
+        days = [one + _WITHIN for one in self._hard_days[:1]]
+        if self._spoke is not None:
+            days.append(self._spoke + _FADED_AFTER + date.resolution)
+        return sorted(days)
+
+
+def standing_of(heard: Iterable[Heard], today: date) -> Standing:
     """How a note stands, after all the times it was asked for."""
-    if not heard:
-        return Standing.NEW
-    spoke = [one for one in heard if one.sounded_s >= TOUCHED_S]
-    if not spoke:
-        return Standing.ATTEMPTED
-    if today - max(one.day for one in spoke) > FADED_AFTER:
-        return Standing.FADED
-    if is_dependable(heard, today) and any(one.cold for one in _hard(heard)):
-        return Standing.SECURE
-    if any(one.passed and one.held_s >= HELD_S for one in spoke):
-        return Standing.HELD
-    return Standing.TOUCHED
+    so_far = SoFar()
+    so_far.take(sorted(heard, key=lambda one: one.day))
+    return so_far.standing(today)
+
+
+def is_held(one: Heard) -> bool:
+    """Whether a note passed and was held for long enough to count as held."""
+    return one.sounded_s >= TOUCHED_S and one.passed and one.held_s >= _HELD_S
 
 
 def hard_days(heard: Sequence[Heard], today: date) -> set[date]:
     """The days of the last two weeks on which a note passed at the normal gate or a harder one."""
-    return {one.day for one in _hard(heard) if today - one.day < WITHIN}
+    return {one.day for one in heard if _is_hard(one) and today - one.day < _WITHIN}
 
 
 def is_dependable(heard: Sequence[Heard], today: date) -> bool:
     """Whether a note was good on enough days to be secure, were it picked from silence."""
-    return len(hard_days(heard, today)) >= SECURE_DAYS
+    return len(hard_days(heard, today)) >= _SECURE_DAYS
 
 
-def is_hard(one: Heard) -> bool:
-    """Whether a note spoke and passed at the normal gate or a harder one."""
+def _is_hard(one: Heard) -> bool:
     return one.passed and one.level is not GateLevel.KIND and one.sounded_s >= TOUCHED_S
-
-
-def _hard(heard: Sequence[Heard]) -> list[Heard]:
-    return [one for one in heard if is_hard(one)]

@@ -12,7 +12,7 @@ from datetime import date, timedelta
 from enum import StrEnum
 from statistics import median
 
-from orexis.core.coach.standing import HELD_S, TOUCHED_S, Heard, Standing
+from orexis.core.coach.standing import TOUCHED_S, Heard, Standing, is_held
 from orexis.core.horn.instruments import Instrument
 from orexis.core.progress.course import Came, standing_on
 from orexis.core.progress.trend import week_of
@@ -83,7 +83,7 @@ def weeks_of(
             played.add(week)
             if one.sounded_s >= TOUCHED_S:
                 reached[week].add(midi)
-                if one.passed and one.held_s >= HELD_S:
+                if is_held(one):
                     held[week].add(midi)
     if not played:
         return []
