@@ -146,13 +146,15 @@ def test_what_changed_is_answered_from_notes_exercises_and_minutes(session: Sess
     centre = found["centre"]
     weights = 1 / 3 + 1 / 5 + 1 / 5
     mean, middle = (5 / 3 + 2 / 5 + 10 / 5) / weights, 3 * (1 / 3 + 1 / 5) / weights
-    assert [one.value for one in centre.days] == pytest.approx([mean + 3 - middle, mean - middle])
-    assert [one.times for one in centre.days] == [3, 1]
+    assert [one.value for one in centre.curve.days] == pytest.approx(
+        [mean + 3 - middle, mean - middle]
+    )
+    assert [one.times for one in centre.curve.days] == [3, 1]
     # Three of four on the first day, and the slur.
-    assert [one.times for one in found["right"].days] == [4, 1]
-    assert [(one.on, one.times) for one in found["slurs"].days] == [(TODAY, 1)]
+    assert [one.times for one in found["right"].curve.days] == [4, 1]
+    assert [(one.on, one.times) for one in found["slurs"].curve.days] == [(TODAY, 1)]
     # Two notes and three of one, four seconds each; then one.
-    assert [one.value for one in found["minutes"].days] == pytest.approx([20 / 60, 4 / 60])
+    assert [one.value for one in found["minutes"].curve.days] == pytest.approx([20 / 60, 4 / 60])
     assert {one.answer for one in changes.answers} == {"Too little to tell yet."}
 
 

@@ -6,7 +6,7 @@ import numpy as np
 import pytest
 
 from orexis.core.progress.changes import CENTRE, MINUTES, RIGHT, Question, changed
-from orexis.core.progress.trend import Cell, days_of, trend_of
+from orexis.core.progress.trend import Cell, Curve, curve_of
 
 START = date(2026, 1, 5)
 
@@ -19,7 +19,7 @@ def test_a_straight_line_is_found_with_no_doubt() -> None:
     # A tenth a day for 49 days, from 20 on.
     cells = [Cell(day(n), "a", 20 + 0.1 * n, 5) for n in range(0, 50, 7)]
     cells += [Cell(day(n + 1), "a", 20 + 0.1 * (n + 1), 1) for n in range(0, 49, 7)]
-    trend = trend_of(cells)
+    trend = curve_of(cells).trend
     assert trend is not None
     assert trend.change == pytest.approx(4.9)
     assert (trend.first.on, trend.last.on) == (day(0), day(49))
@@ -33,31 +33,30 @@ def test_harder_notes_played_later_are_no_change_for_the_worse() -> None:
     # then more often.
     cells = [Cell(day(n), "easy", 4.0, 10) for n in range(60)]
     cells += [Cell(day(n), "hard", 16.0, 30) for n in range(30, 60)]
-    trend = trend_of(cells)
+    trend = curve_of(cells).trend
     assert trend is not None
     assert trend.change == pytest.approx(0, abs=1e-9)
     assert not trend.sure
     # Its days are told as if all of it had been played on each: 10 and 34 tries weigh 10/14 and
     # 30/34, on 60 and 30 days.
     level = (60 * 10 / 14 * 4 + 30 * 30 / 34 * 16) / (60 * 10 / 14 + 30 * 30 / 34)
-    assert [one.value for one in days_of(cells)] == pytest.approx(60 * [level])
-    assert [one.times for one in days_of(cells)][29:31] == [10, 40]
+    assert [one.value for one in curve_of(cells).days] == pytest.approx(60 * [level])
+    assert [one.times for one in curve_of(cells).days][29:31] == [10, 40]
 
 
 def test_too_few_days_or_weeks_tell_nothing() -> None:
     eleven = [Cell(day(7 * n), "a", float(n), 9) for n in range(11)]
-    assert trend_of(eleven) is None
-    assert trend_of([*eleven, Cell(day(77), "a", 11.0, 9)]) is not None
+    assert curve_of(eleven).trend is None
+    assert curve_of([*eleven, Cell(day(77), "a", 11.0, 9)]).trend is not None
     five_weeks = [Cell(day(n), "a", float(n), 9) for n in range(35)]
-    assert trend_of(five_weeks) is None
-    assert trend_of([*five_weeks, Cell(day(35), "a", 35.0, 9)]) is not None
-    assert trend_of([]) is None
-    assert days_of([]) == []
+    assert curve_of(five_weeks).trend is None
+    assert curve_of([*five_weeks, Cell(day(35), "a", 35.0, 9)]).trend is not None
+    assert curve_of([]) == Curve()
 
 
 def test_many_things_played_on_one_day_each_tell_nothing() -> None:
     cells = [Cell(day(n), str(n), float(n), 9) for n in range(60)]
-    assert trend_of(cells) is None
+    assert curve_of(cells).trend is None
 
 
 def practised(seed: int, days: int, a_day: float, carries_over: float) -> list[Cell]:
@@ -90,7 +89,7 @@ def test_known_growth_lies_within_what_is_stated_in_90_of_100(
     within = 0
     for seed in range(200):
         cells = practised(seed, days, -0.03, carries_over)
-        trend = trend_of(cells)
+        trend = curve_of(cells).trend
         assert trend is not None
         played = sorted({one.on for one in cells})
         within += trend.low <= -0.03 * (played[-1] - played[0]).days <= trend.high
@@ -99,7 +98,9 @@ def test_known_growth_lies_within_what_is_stated_in_90_of_100(
 
 @CONDITIONS
 def test_who_does_not_change_is_told_so_in_95_of_100(days: int, carries_over: float) -> None:
-    trends = [trend_of(practised(5000 + seed, days, 0.0, carries_over)) for seed in range(200)]
+    trends = [
+        curve_of(practised(5000 + seed, days, 0.0, carries_over)).trend for seed in range(200)
+    ]
     assert sum(one is not None and not one.sure for one in trends) >= 190
 
 
@@ -124,7 +125,7 @@ def test_the_answer_says_which_way_and_how_sure() -> None:
     assert answer == "No change that can be told."
     assert "less and" in words
     few = changed(CENTRE, [Cell(day(0), "a", 1.0, 1)])
-    assert (few.answer, few.words, few.trend) == (
+    assert (few.answer, few.words, few.curve.trend) == (
         "Too little to tell yet.",
         "12 days in 6 weeks are needed; so far there are 1 in 1.",
         None,

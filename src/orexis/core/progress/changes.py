@@ -8,13 +8,12 @@ from orexis.core.progress.trend import (
     LEAST_DAYS,
     LEAST_WEEKS,
     Cell,
-    DayValue,
+    Curve,
     Point,
     Trend,
-    days_of,
-    trend_of,
-    week_of,
+    curve_of,
 )
+from orexis.core.progress.weeks import week_of
 
 
 class Better(StrEnum):
@@ -77,33 +76,31 @@ CENTRE, STEADY, RESPONSE, RIGHT, SLURS, MINUTES = QUESTIONS = (
 
 @dataclass(frozen=True, slots=True)
 class Changed:
-    """A question with its answer: its days, the line through them (`None` where there are too
-    few), and both in words."""
+    """A question with its answer: its days and the line through them, and both in words."""
 
     question: Question
-    days: tuple[DayValue, ...]
-    trend: Trend | None
+    curve: Curve
     answer: str
     words: str
 
     @property
     def ends(self) -> tuple[Point, ...]:
         """The ends of the line, where there is one."""
-        return () if self.trend is None else (self.trend.first, self.trend.last)
+        trend = self.curve.trend
+        return () if trend is None else (trend.first, trend.last)
 
 
 def changed(question: Question, cells: Sequence[Cell]) -> Changed:
     """The answer that some cells give to a question."""
-    days, trend = tuple(days_of(cells)), trend_of(cells)
-    if trend is None:
-        have = {one.on for one in cells}
-        weeks = len({week_of(day) for day in have})
+    curve = curve_of(cells)
+    if curve.trend is None:
+        weeks = len({week_of(one.on) for one in curve.days})
         words = (
             f"{LEAST_DAYS} days in {LEAST_WEEKS} weeks are needed; "
-            f"so far there are {len(have)} in {weeks}."
+            f"so far there are {len(curve.days)} in {weeks}."
         )
-        return Changed(question, days, None, "Too little to tell yet.", words)
-    return Changed(question, days, trend, _answer(question, trend), _words(question, trend))
+        return Changed(question, curve, "Too little to tell yet.", words)
+    return Changed(question, curve, _answer(question, curve.trend), _words(question, curve.trend))
 
 
 def _answer(question: Question, trend: Trend) -> str:

@@ -15,7 +15,7 @@ from statistics import median
 from orexis.core.coach.standing import TOUCHED_S, Heard, Standing, is_held
 from orexis.core.horn.instruments import Instrument
 from orexis.core.progress.course import Came, standing_on
-from orexis.core.progress.trend import week_of
+from orexis.core.progress.weeks import monday_of, week_of
 
 _TO_SUNDAY = timedelta(days=6)
 _FEW_WEEKS = 3
@@ -90,7 +90,7 @@ def weeks_of(
     rows: list[Row] = []
     for week in range(min(played), week_of(today) + 1):
         parts: dict[Part, Span] = {}
-        monday = date.fromordinal(7 * week + 1)
+        monday = monday_of(week)
         end = min(monday + _TO_SUNDAY, today)
         secure = {m for m, one in courses.items() if standing_on(one, end) is Standing.SECURE}
         for one_part in Part if week in played else ():

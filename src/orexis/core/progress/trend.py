@@ -17,6 +17,7 @@ from datetime import date
 import numpy as np
 
 from orexis.core.arrays import FloatArray
+from orexis.core.progress.weeks import week_of
 
 LEAST_WEEKS, LEAST_DAYS = 6, 12
 """So many weeks with practice, and days in them, are the least that anything is told from."""
@@ -68,31 +69,30 @@ class Trend:
     sure: bool
 
 
-def week_of(day: date) -> int:
-    """The number of a day's week since the first Monday of the calendar, day 1 of year 1."""
-    return (day.toordinal() - 1) // 7
+@dataclass(frozen=True, slots=True)
+class Curve:
+    """Days, like for like, and what changed over them, `None` where there are too few to tell."""
+
+    days: tuple[DayValue, ...] = ()
+    trend: Trend | None = None
 
 
-def days_of(cells: Sequence[Cell]) -> list[DayValue]:
-    """Every day's value, like for like."""
-    return _Fitted(cells).days() if cells else []
-
-
-def trend_of(cells: Sequence[Cell]) -> Trend | None:
-    """What changed; `None` where there are too few days to tell."""
-    days = {one.on for one in cells}
-    if len(days) < LEAST_DAYS or len({week_of(day) for day in days}) < LEAST_WEEKS:
-        return None
-    return _Fitted(cells).trend()
+def curve_of(cells: Sequence[Cell]) -> Curve:
+    """The days that some cells make, and what changed over them."""
+    if not cells:
+        return Curve()
+    fitted = _Fitted(cells)
+    return Curve(tuple(fitted.days()), fitted.trend())
 
 
 class _Fitted:
     """One slope through all cells, each thing at its own height."""
 
     def __init__(self, cells: Sequence[Cell]) -> None:
-        self._days, self._day = np.unique(
-            [one.on.toordinal() for one in cells], return_inverse=True
-        )
+        days = [one.on.toordinal() for one in cells]
+        self._days, self._day = np.unique(days, return_inverse=True)
+        weeks, self._week = np.unique([week_of(one.on) for one in cells], return_inverse=True)
+        self._weeks = len(weeks)
         _, thing = np.unique([one.thing for one in cells], return_inverse=True)
         self._times = np.array([one.times for one in cells], dtype=np.float64)
         # Ten times of a day say little more than five.
@@ -130,12 +130,14 @@ class _Fitted:
         return self._middle + self.slope * (at - self._middle_at)
 
     def trend(self) -> Trend | None:
-        """The line from the first day to the last; `None` where nothing was played on two days."""
-        if self._spread <= 0:
+        """The line from the first day to the last; `None` where there are too few days or weeks, or
+        nothing was played on two of them."""
+        few = len(self._days) < LEAST_DAYS or self._weeks < LEAST_WEEKS
+        if few or self._spread <= 0:
             return None
         slope_error = self._standard_error(self._weight * self._at, self._spread)
         middle_error = self._standard_error(self._weight, self._total)
-        free = len(np.unique((self._days - 1) // 7)) - 2
+        free = self._weeks - 2
         by_95, by_98 = _students(_LINE_Z, free), _students(_CHANGE_Z, free)
 
         def point(day: int) -> Point:
@@ -158,13 +160,10 @@ class _Fitted:
     def _standard_error(self, pull: FloatArray, total: float) -> float:
         """The error of a weighted sum of the cells' errors over a total, those of a
         week taken together."""
-        weeks, week = np.unique((self._days - 1) // 7, return_inverse=True)
-        count = len(weeks)
-        of = week[self._day]
         # What a week pulls the fit towards itself is missing from its own error.
-        own = np.bincount(of, self._weight * self._at**2) / self._spread
-        score = np.bincount(of, pull * self._error) / np.maximum(1 - own, 0.5)
-        return float(np.sqrt(score @ score * count / (count - 2))) / total
+        own = np.bincount(self._week, self._weight * self._at**2) / self._spread
+        score = np.bincount(self._week, pull * self._error) / np.maximum(1 - own, 0.5)
+        return float(np.sqrt(score @ score * self._weeks / (self._weeks - 2))) / total
 
 
 def _students(z: float, free: int) -> float:

@@ -200,7 +200,7 @@ class ChangedOut(BaseModel):
             words=one.words,
             measure=one.question.measure,
             unit=one.question.unit,
-            days=[DayValueOut.model_validate(day) for day in one.days],
+            days=[DayValueOut.model_validate(day) for day in one.curve.days],
             line=[PointOut.model_validate(point) for point in one.ends],
         )
 
