@@ -15,7 +15,7 @@ from orexis.core.coach.standing import Heard
 from orexis.core.exercises.book import COLD
 from orexis.core.judging.gate import GateLevel
 from orexis.core.progress.days import LONG_ENOUGH_S, ExerciseDay, NoteDay
-from orexis.core.progress.one_note import CENTRE_CENTS, SPREAD_CENTS, Day, Time, WorthHearing
+from orexis.core.progress.one_note import NEAR_CENTS, STEADY_CENTS, Day, Time, WorthHearing
 from orexis.core.score.steps import On
 from orexis.store.history import local_day, midnight, theirs
 from orexis.store.models import Player, Take, TakeNote, TakeSound
@@ -241,7 +241,7 @@ def _days(
 def _worth_hearing(
     session: Session, player: Player, midi: int, on: On, since: datetime, until: datetime
 ) -> WorthHearing:
-    off = func.abs(TakeNote.centre_cents) / CENTRE_CENTS + TakeNote.spread_cents / SPREAD_CENTS
+    off = func.abs(TakeNote.centre_cents) / NEAR_CENTS + TakeNote.spread_cents / STEADY_CENTS
     query = (
         select(Take.id, Take.started_at, case((Take.passed, off)))
         .join(TakeNote, TakeNote.take_id == Take.id)

@@ -1561,6 +1561,22 @@ export interface components {
             climb: components["schemas"]["GlidePlanOut"] | null;
         };
         /**
+         * BreakOut
+         * @description A time without practice, by the days of practice it lies between.
+         */
+        BreakOut: {
+            /**
+             * After
+             * Format: date
+             */
+            after: string;
+            /**
+             * Before
+             * Format: date
+             */
+            before: string;
+        };
+        /**
          * CareOut
          * @description What to say when something hurts.
          */
@@ -1618,6 +1634,8 @@ export interface components {
             days: components["schemas"]["DayValueOut"][];
             /** Line */
             line: components["schemas"]["PointOut"][];
+            /** Breaks */
+            breaks: components["schemas"]["BreakOut"][];
         };
         /**
          * ChangesOut
@@ -2562,7 +2580,7 @@ export interface components {
         };
         /**
          * NotePageOut
-         * @description What became of one note.
+         * @description What became of one note; within `near_cents` of its middle it is near.
          */
         NotePageOut: {
             note: components["schemas"]["RangeNoteOut"];
@@ -2570,6 +2588,8 @@ export interface components {
             lines: string[];
             /** Days */
             days: components["schemas"]["NoteDayOut"][];
+            /** Near Cents */
+            near_cents: number;
             first: components["schemas"]["HeardOut"] | null;
             best: components["schemas"]["HeardOut"] | null;
             last: components["schemas"]["HeardOut"] | null;

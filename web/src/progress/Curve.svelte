@@ -1,7 +1,7 @@
 <script lang="ts">
   import { scaleLinear, scaleTime } from 'd3-scale';
   import type { Schemas } from '../api/client';
-  import { breaks, dayOf, shortDay, spanOf } from './days';
+  import { dayOf, shortDay, spanOf } from './days';
 
   /** A player's own days, the line through them with what it lies between, and what happened. */
   interface Props {
@@ -54,15 +54,17 @@
       <line class="scale" x1={LEFT} x2={width} y1={y(tick)} y2={y(tick)} />
       <text x={LEFT - 10} y={y(tick) + 5} text-anchor="end">{tick}</text>
     {/each}
-    {#each breaks(days) as [from, to] (from)}
+    {#each of.breaks as { after, before } (after)}
+      {@const from = x(dayOf(after))}
+      {@const to = x(dayOf(before))}
       <rect
         class="break"
-        x={x(from) + 6}
-        width={x(to) - x(from) - 12}
+        x={from + 6}
+        width={to - from - 12}
         y={TOP}
         height={height - FOOT - TOP}
       />
-      <text x={(x(from) + x(to)) / 2} y={height - FOOT + 20} text-anchor="middle">break</text>
+      <text x={(from + to) / 2} y={height - FOOT + 20} text-anchor="middle">break</text>
     {/each}
     {#if band}
       <polygon class="between" points={band} />

@@ -4,11 +4,17 @@
   import { dayOf, shortDay, spanOf } from './days';
 
   /** Where a note lay on each of its days: above the line high, below it low, in cents. */
-  let { days, name }: { days: Schemas['NoteDayOut'][]; name: string } = $props();
+  interface Props {
+    days: Schemas['NoteDayOut'][];
+    name: string;
+    /** Within so many cents of its middle a note is near. */
+    near: number;
+  }
+
+  let { days, name, near }: Props = $props();
 
   const HEIGHT = 108;
   const MOST_CENTS = 40;
-  const NEAR_CENTS = 15;
   let width = $state(400);
 
   const known = $derived(days.filter(({ centre_cents }) => centre_cents !== null));
@@ -28,13 +34,13 @@
         class="near"
         x="40"
         width={Math.max(width - 44, 0)}
-        y={y(NEAR_CENTS)}
-        height={y(-NEAR_CENTS) - y(NEAR_CENTS)}
+        y={y(near)}
+        height={y(-near) - y(near)}
       />
       <line x1="40" x2={width - 4} y1={y(0)} y2={y(0)} />
-      <text x="34" y={y(NEAR_CENTS) + 5} text-anchor="end">{NEAR_CENTS}</text>
+      <text x="34" y={y(near) + 5} text-anchor="end">{near}</text>
       <text x="34" y={y(0) + 5} text-anchor="end">0</text>
-      <text x="34" y={y(-NEAR_CENTS) + 5} text-anchor="end">−{NEAR_CENTS}</text>
+      <text x="34" y={y(-near) + 5} text-anchor="end">−{near}</text>
       {#each known as day (day.on)}
         <circle cx={x(dayOf(day.on))} cy={y(day.centre_cents ?? 0)} r="3.4" />
       {/each}

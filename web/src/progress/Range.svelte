@@ -294,7 +294,7 @@
           {#if page.problem}<p role="alert">{page.problem.title}. {page.problem.detail}</p>{/if}
           {#if replay.trouble}<p role="alert">{replay.trouble}</p>{/if}
         </div>
-        {#if shown}<NoteDays days={shown.days} name={note.name} />{/if}
+        {#if shown}<NoteDays days={shown.days} name={note.name} near={shown.near_cents} />{/if}
         <div class="hear">
           {#if shown?.days.length && !shown.last}<p class="dim">
               No take of it has its sound.

@@ -14,14 +14,3 @@ export function spanOf(days: { on: string }[]): [Date, Date] {
   const last = dayOf(days.at(-1)?.on ?? '2026-01-01');
   return [first, +last > +first ? last : new Date(+first + DAY_MS)];
 }
-
-/** The stretches of at least a week between days of practice, which a picture shows as empty. */
-export function breaks(days: { on: string }[]): [Date, Date][] {
-  const found: [Date, Date][] = [];
-  days.forEach(({ on }, i) => {
-    const next = days[i + 1];
-    if (next && +dayOf(next.on) - +dayOf(on) > 7.5 * DAY_MS)
-      found.push([dayOf(on), dayOf(next.on)]);
-  });
-  return found;
-}

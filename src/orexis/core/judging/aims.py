@@ -43,9 +43,17 @@ class AimRule:
 
 def limit_of(aim: Aim, level: GateLevel, task: Task) -> float:
     """What is asked of an aim, in its rule's unit."""
+    if RULES[aim].limits is None:
+        return _LEAST_HELD_S if task.hold_s is None else task.hold_s
+    return limit_at(aim, level)
+
+
+def limit_at(aim: Aim, level: GateLevel) -> float:
+    """What is asked of an aim at a level, of whatever exercise. Raises `LookupError` for one whose
+    limit the exercise says."""
     limits = RULES[aim].limits
     if limits is None:
-        return _LEAST_HELD_S if task.hold_s is None else task.hold_s
+        raise LookupError(f"What is asked for {aim} is said by the exercise.")
     return limits[list(GateLevel).index(level)]
 
 

@@ -2,7 +2,9 @@
 
 from collections.abc import Callable, Sequence
 from dataclasses import dataclass
+from datetime import date
 from enum import StrEnum
+from itertools import pairwise
 
 from orexis.core.progress.trend import (
     LEAST_DAYS,
@@ -74,6 +76,10 @@ CENTRE, STEADY, RESPONSE, RIGHT, SLURS, MINUTES = QUESTIONS = (
 )  # fmt: skip
 
 
+BREAK_DAYS = 7
+"""So many days without practice and more are a break, which a picture shows."""
+
+
 @dataclass(frozen=True, slots=True)
 class Changed:
     """A question with its answer: its days and the line through them, and both in words."""
@@ -88,6 +94,15 @@ class Changed:
         """The ends of the line, where there is one."""
         trend = self.curve.trend
         return () if trend is None else (trend.first, trend.last)
+
+    @property
+    def breaks(self) -> list[tuple[date, date]]:
+        """Each break, by the days of practice it lies between."""
+        return [
+            (before.on, after.on)
+            for before, after in pairwise(self.curve.days)
+            if (after.on - before.on).days > BREAK_DAYS
+        ]
 
 
 def changed(question: Question, cells: Sequence[Cell]) -> Changed:

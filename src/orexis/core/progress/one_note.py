@@ -3,9 +3,14 @@
 from dataclasses import dataclass
 from datetime import date, datetime
 
-CENTRE_CENTS, SPREAD_CENTS = 15.0, 9.0
-"""The normal gate's limits, which say how much a cent of either counts: the best take of a note is
-that with the least of |centre| / 15 + spread / 9."""
+from orexis.core.exercises.family import Aim
+from orexis.core.judging.aims import limit_at
+from orexis.core.judging.gate import GateLevel
+
+NEAR_CENTS = limit_at(Aim.CENTRE, GateLevel.NORMAL)
+STEADY_CENTS = limit_at(Aim.STEADY, GateLevel.NORMAL)
+"""The normal gate's limits, which say how much a cent of either counts: the best take of a note has
+the least of |centre| and spread, each by its limit, taken together."""
 
 
 @dataclass(frozen=True, slots=True)

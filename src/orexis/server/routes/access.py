@@ -1,5 +1,6 @@
 """What every route needs: the database, and finding things in it."""
 
+from datetime import date, datetime
 from typing import Annotated, TypeVar
 
 from fastapi import Depends, Path, Request
@@ -26,6 +27,16 @@ def _database(request: Request) -> Database:
 
 
 Data = Annotated[Database, Depends(_database)]
+
+
+def local_now() -> datetime:
+    """The time where the player is."""
+    return datetime.now().astimezone()
+
+
+def local_today() -> date:
+    """The day it is where the player is."""
+    return local_now().date()
 
 
 def player_or_404(session: Session, player_id: int) -> Player:

@@ -1,7 +1,6 @@
 """The coach: the plan of the day, what a player says of themselves, schools, programmes, dates."""
 
 from collections.abc import Callable
-from datetime import date, datetime
 from typing import Annotated
 
 from fastapi import APIRouter, Path
@@ -37,7 +36,7 @@ from orexis.practice.coaching import (
     todays_plan,
 )
 from orexis.server.problems import ProblemError, not_found
-from orexis.server.routes.access import Data, PlayerId, player_or_404
+from orexis.server.routes.access import Data, PlayerId, local_now, local_today, player_or_404
 from orexis.server.schemas.coach import (
     AboutIn,
     AboutOut,
@@ -62,15 +61,6 @@ Key = Annotated[str, Path(max_length=40)]
 DateId = Annotated[int, Path(ge=1, le=2**63 - 1)]
 
 
-def _now() -> datetime:
-    """The time where the player is."""
-    return datetime.now().astimezone()
-
-
-def _today() -> date:
-    return _now().date()
-
-
 @router.get("/today")
 def today(data: Data, player_id: PlayerId) -> TodayOut:
     """The plan of the day, as it is kept or as it is made now."""
@@ -91,7 +81,7 @@ def change(data: Data, player_id: PlayerId, asked: ChangeIn) -> TodayOut:
     """Changes the plan of the day. What that breaks is said, and nothing is forbidden."""
     with data.session() as session:
         player = player_or_404(session, player_id)
-        known = known_of(session, player, _today())
+        known = known_of(session, player, local_today())
         try:
             plan = change_plan(session, player, known, _changes(asked))
         except ChangeRefusedError as error:
@@ -112,7 +102,7 @@ def _changes(asked: ChangeIn) -> Callable[[DayPlan, Known], DayPlan]:
 
 
 def _told(session: Session, player: Player, asked: Asked | None) -> TodayOut:
-    known = known_of(session, player, _today())
+    known = known_of(session, player, local_today())
     plan = todays_plan(session, player, known, asked)
     return TodayOut.of(plan, known, about_of(session, player.id) is not None)
 
@@ -130,14 +120,14 @@ def say(data: Data, player_id: PlayerId, said: AboutIn) -> AboutOut:
     with data.session() as session:
         player = player_or_404(session, player_id)
         try:
-            say_about(session, player, said.about(), _now(), hurts=said.hurts)
+            say_about(session, player, said.about(), local_now(), hurts=said.hurts)
         except AboutRefusedError as error:
             raise ProblemError(422, "That cannot be", str(error)) from error
         return _about(session, player)
 
 
 def _about(session: Session, player: Player) -> AboutOut:
-    known = known_of(session, player, _today())
+    known = known_of(session, player, local_today())
     return AboutOut.of(known, about_of(session, player.id) is not None)
 
 
@@ -154,7 +144,7 @@ def choose(data: Data, player_id: PlayerId, key: Key, asked: OptionIn) -> list[S
     with data.session() as session:
         player = player_or_404(session, player_id)
         try:
-            choose_school(session, player, key, asked.option, _today())
+            choose_school(session, player, key, asked.option, local_today())
         except SchoolRefusedError as error:
             raise ProblemError(422, "That cannot be chosen", str(error)) from error
         return _schools(session, player)
@@ -166,7 +156,7 @@ def measure(data: Data, player_id: PlayerId, key: Key, asked: OptionIn) -> list[
     with data.session() as session:
         player = player_or_404(session, player_id)
         try:
-            measure_both(session, player, key, asked.option, _today())
+            measure_both(session, player, key, asked.option, local_today())
         except (SchoolRefusedError, MeasureRefusedError) as error:
             raise ProblemError(422, "That cannot be measured", str(error)) from error
         return _schools(session, player)
@@ -177,13 +167,13 @@ def measure_no_more(data: Data, player_id: PlayerId, key: Key) -> list[SchoolOut
     """Ends what is measured of a question."""
     with data.session() as session:
         player = player_or_404(session, player_id)
-        stop_measuring(session, player, key, _today())
+        stop_measuring(session, player, key, local_today())
         return _schools(session, player)
 
 
 def _schools(session: Session, player: Player) -> list[SchoolOut]:
-    found = school_outcomes(session, player, _today())
-    return [SchoolOut.of(*one, _today()) for one in found]
+    found = school_outcomes(session, player, local_today())
+    return [SchoolOut.of(*one, local_today()) for one in found]
 
 
 @router.get("/programmes")
@@ -200,10 +190,10 @@ def step(data: Data, player_id: PlayerId, key: Key, asked: ProgrammeIn) -> list[
         player = player_or_404(session, player_id)
         try:
             if asked.step is ProgrammeStep.BEGIN:
-                follow(session, player, key, known_of(session, player, _today()))
+                follow(session, player, key, known_of(session, player, local_today()))
             else:
                 paused = asked.step is ProgrammeStep.PAUSE
-                pause(session, player, key, _today(), paused=paused)
+                pause(session, player, key, local_today(), paused=paused)
         except ProgrammeUnknownError as error:
             raise not_found("programme") from error
         return _programmes(session, player)
@@ -214,12 +204,12 @@ def leave_it(data: Data, player_id: PlayerId, key: Key) -> list[ProgrammeOut]:
     """Leaves a programme."""
     with data.session() as session:
         player = player_or_404(session, player_id)
-        leave(session, player, key, _today())
+        leave(session, player, key, local_today())
         return _programmes(session, player)
 
 
 def _programmes(session: Session, player: Player) -> list[ProgrammeOut]:
-    known = known_of(session, player, _today())
+    known = known_of(session, player, local_today())
     followings = {one.key: one for one in known.followings}
     places = {one.programme.key: one for one in known.places}
     found = [
@@ -234,7 +224,7 @@ def dates(data: Data, player_id: PlayerId) -> list[DateOut]:
     """The dates a player looks ahead to, and those of the last months."""
     with data.session() as session:
         player_or_404(session, player_id)
-        return [DateOut.of(one) for one in events_of(session, player_id, _today())]
+        return [DateOut.of(one) for one in events_of(session, player_id, local_today())]
 
 
 @router.post("/dates", status_code=201)
@@ -243,7 +233,7 @@ def add_date(data: Data, player_id: PlayerId, asked: DateIn) -> DateOut:
     with data.session() as session:
         player = player_or_404(session, player_id)
         try:
-            return DateOut.of(keep_date(session, player, asked.event(), _today()))
+            return DateOut.of(keep_date(session, player, asked.event(), local_today()))
         except DateRefusedError as error:
             raise ProblemError(422, "That date cannot be kept", str(error)) from error
 
@@ -252,5 +242,5 @@ def add_date(data: Data, player_id: PlayerId, asked: DateIn) -> DateOut:
 def remove_date(data: Data, player_id: PlayerId, date_id: DateId) -> None:
     """Forgets a date."""
     with data.session() as session:
-        if not forget_date(session, player_or_404(session, player_id), date_id, _today()):
+        if not forget_date(session, player_or_404(session, player_id), date_id, local_today()):
             raise not_found("date")

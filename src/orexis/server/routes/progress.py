@@ -1,12 +1,11 @@
 """What changed: how far a player comes, and what became of one note."""
 
-from datetime import date, datetime
 from typing import Annotated
 
 from fastapi import APIRouter, Path
 
 from orexis.practice.progress import changes_of, note_page, range_of
-from orexis.server.routes.access import Data, PlayerId, player_or_404
+from orexis.server.routes.access import Data, PlayerId, local_today, player_or_404
 from orexis.server.schemas.progress import ChangesOut, NotePageOut, RangeOut
 from orexis.store.players import notation_of
 
@@ -15,17 +14,12 @@ router = APIRouter(prefix="/api/players/{player_id}")
 Midi = Annotated[int, Path(ge=0, le=127)]
 
 
-def _today() -> date:
-    """The day it is where the player is."""
-    return datetime.now().astimezone().date()
-
-
 @router.get("/range")
 def whole(data: Data, player_id: PlayerId) -> RangeOut:
     """How far a player comes, week by week, and how every half step of their horn stands."""
     with data.session() as session:
         player = player_or_404(session, player_id)
-        found = range_of(session, player, _today())
+        found = range_of(session, player, local_today())
         return RangeOut.of(found, notation_of(player))
 
 
@@ -34,7 +28,7 @@ def note(data: Data, player_id: PlayerId, midi: Midi) -> NotePageOut:
     """What became of one note."""
     with data.session() as session:
         player = player_or_404(session, player_id)
-        page = note_page(session, player, midi, _today())
+        page = note_page(session, player, midi, local_today())
         return NotePageOut.of(page, notation_of(player))
 
 
@@ -43,4 +37,4 @@ def changes(data: Data, player_id: PlayerId) -> ChangesOut:
     """What players ask of their weeks, answered from all that was played."""
     with data.session() as session:
         player = player_or_404(session, player_id)
-        return ChangesOut.of(changes_of(session, player, _today()))
+        return ChangesOut.of(changes_of(session, player, local_today()))

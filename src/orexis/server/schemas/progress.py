@@ -7,7 +7,7 @@ from pydantic import BaseModel
 from orexis.core.coach.standing import Standing
 from orexis.core.horn.notation import Notation
 from orexis.core.progress.changes import Changed
-from orexis.core.progress.one_note import Time
+from orexis.core.progress.one_note import NEAR_CENTS, Time
 from orexis.core.progress.ranges import PlayerRange, RangeNote, Told
 from orexis.core.progress.reach import Part, Row
 from orexis.core.progress.words import course_words, days_words
@@ -138,11 +138,12 @@ class HeardOut(BaseModel):
 
 
 class NotePageOut(BaseModel):
-    """What became of one note."""
+    """What became of one note; within `near_cents` of its middle it is near."""
 
     note: RangeNoteOut
     lines: list[str]
     days: list[NoteDayOut]
+    near_cents: float
     first: HeardOut | None
     best: HeardOut | None
     last: HeardOut | None
@@ -154,6 +155,7 @@ class NotePageOut(BaseModel):
             note=RangeNoteOut.of(page.note, notation),
             lines=days_words(page.days),
             days=[NoteDayOut.model_validate(one) for one in page.days],
+            near_cents=NEAR_CENTS,
             first=HeardOut.of(page.hear.first),
             best=HeardOut.of(page.hear.best),
             last=HeardOut.of(page.hear.last),
@@ -177,6 +179,13 @@ class PointOut(Read):
     high: float
 
 
+class BreakOut(BaseModel):
+    """A time without practice, by the days of practice it lies between."""
+
+    after: date
+    before: date
+
+
 class ChangedOut(BaseModel):
     """A question with its answer; `line` goes from its first day to its last, and is empty where
     there is too little to tell."""
@@ -189,6 +198,7 @@ class ChangedOut(BaseModel):
     unit: str
     days: list[DayValueOut]
     line: list[PointOut]
+    breaks: list[BreakOut]
 
     @classmethod
     def of(cls, one: Changed) -> "ChangedOut":
@@ -202,6 +212,7 @@ class ChangedOut(BaseModel):
             unit=one.question.unit,
             days=[DayValueOut.model_validate(day) for day in one.curve.days],
             line=[PointOut.model_validate(point) for point in one.ends],
+            breaks=[BreakOut(after=after, before=before) for after, before in one.breaks],
         )
 
 
