@@ -14,7 +14,7 @@ import mido
 import pytest
 from fastapi.testclient import TestClient
 
-from orexis.formats.tables import TABLES, Form, Table, written
+from orexis.formats.tables import TABLES, Form, Table, TableName, written
 from orexis.server.app import Settings
 from tests.server.test_live import CHUNKS, LIVE
 from tests.server.test_taking_up import send
@@ -46,7 +46,7 @@ def played(client: TestClient) -> TestClient:
 
 @pytest.mark.parametrize("name", TABLES)
 def test_with_nothing_kept_a_table_has_its_columns_and_no_rows(
-    client: TestClient, name: str
+    client: TestClient, name: TableName
 ) -> None:
     as_csv, as_json = rows(client, name)
     assert (as_csv, as_json) == ([], [])
@@ -115,7 +115,7 @@ def test_a_day_has_what_was_written_down_and_what_hurt(
 
 
 def test_many_rows_come_in_pieces_and_all_of_them() -> None:
-    table = Table("takes", "orexis.takes/1", ("id",))
+    table = Table(TableName.TAKES, ("id",))
     pieces = list(written(table, Form.CSV, "Maren", ({"id": n} for n in range(1700))))
     assert len(pieces) == 4
     assert "".join(pieces).split() == ["id", *map(str, range(1700))]

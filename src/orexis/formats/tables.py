@@ -25,18 +25,29 @@ class Form(StrEnum):
     JSON = "json"
 
 
+class TableName(StrEnum):
+    """The tables there are."""
+
+    TAKES = "takes"
+    NOTES = "notes"
+    DAYS = "days"
+
+
 @dataclass(frozen=True, slots=True)
 class Table:
-    """A table: its name, the schema its JSON names, and its columns."""
+    """A table: its name and its columns."""
 
-    name: str
-    schema: str
+    name: TableName
     columns: tuple[str, ...]
+
+    @property
+    def schema(self) -> str:
+        """What its JSON names as its schema."""
+        return f"orexis.{self.name}/1"
 
 
 TAKES = Table(
-    "takes",
-    "orexis.takes/1",
+    TableName.TAKES,
     (
         *("id", "started_at", "session_id", "session", "place", "source", "instrument"),
         *("exercise", "gate", "passed", "gate_passed", "overruled", "failed", "rating"),
@@ -44,8 +55,7 @@ TAKES = Table(
     ),
 )
 NOTES = Table(
-    "notes",
-    "orexis.notes/1",
+    TableName.NOTES,
     (
         *("take_id", "number", "on", "asked_midi", "length", "partial", "spoke", "played_midi"),
         *("start_s", "end_s", "target_cents", "centre_cents", "spread_cents", "level_db"),
@@ -53,8 +63,7 @@ NOTES = Table(
     ),
 )
 DAYS = Table(
-    "days",
-    "orexis.days/1",
+    TableName.DAYS,
     (
         *("date", "sessions", "tries", "passed", "sounded_s", "lowest_midi", "highest_midi"),
         *("hurt", "notes_to_self"),

@@ -8,7 +8,7 @@ from sqlalchemy.orm import Session
 
 from orexis.core.progress.diary import DiaryDay, day_words, month_words
 from orexis.practice.summary import ToldSession, told_sessions
-from orexis.store.diary import diary_of, first_day, pinned, span_of
+from orexis.store.diary import diary_of, first_day, pinned, spans_of
 from orexis.store.history import midnight
 from orexis.store.models import Pin, Player, Recording, Take
 from orexis.store.players import notation_of
@@ -54,7 +54,7 @@ def page_of(session: Session, player: Player, on: date) -> DiaryPage:
     sessions = told_sessions(session, player, _MOST_SESSIONS, midnight(on), midnight(on + _DAY))
     return DiaryPage(
         day,
-        day_words(day, span_of(session, player, on), name),
+        day_words(day, spans_of(session, player, on, on).get(on), name),
         tuple(reversed(sessions)),
         tuple(pinned(session, player, on, on)),
     )

@@ -3,7 +3,7 @@
 from datetime import date, timedelta
 from typing import Any
 
-from sqlalchemy import ColumnElement, case, func, select
+from sqlalchemy import ColumnElement, case, func, select, true
 from sqlalchemy.orm import Session
 
 from orexis.core.progress.diary import DiaryDay
@@ -24,8 +24,11 @@ from orexis.store.models import (
 _DAY = timedelta(days=1)
 
 
-def diary_of(session: Session, player: Player, first: date, last: date) -> list[DiaryDay]:
-    """The days from the first to the last, both among them, that have anything on them."""
+def diary_of(
+    session: Session, player: Player, first: date, last: date, *, with_stand_in: bool = False
+) -> list[DiaryDay]:
+    """The days from the first to the last, both among them, that have anything on them; what the
+    stand-in player played counts only where it is asked for."""
     found: dict[date, dict[str, Any]] = {}
 
     def on(day: date) -> dict[str, Any]:
@@ -35,7 +38,7 @@ def diary_of(session: Session, player: Player, first: date, last: date) -> list[
         local_day(), func.count(), func.count(case((Take.passed, 1))), func.sum(Take.sounded_s)
     )
     for day, tries, passed, seconds in session.execute(
-        played.where(*_own(player, first, last)).group_by(local_day())
+        played.where(*_played(player, first, last, with_stand_in)).group_by(local_day())
     ):
         on(date.fromisoformat(day)).update(tries=tries, passed=passed, sounded_s=seconds)
     since, until = midnight(first), midnight(last + _DAY)
@@ -87,14 +90,17 @@ def pinned(
     return sorted(found, key=lambda one: (one[1].started_at, one[0].at_s))
 
 
-def span_of(session: Session, player: Player, day: date) -> tuple[int, int] | None:
-    """The lowest and the highest note that spoke on a day, `None` where none did."""
-    low, high = session.execute(
-        select(func.min(TakeNote.asked_midi), func.max(TakeNote.asked_midi))
+def spans_of(
+    session: Session, player: Player, first: date, last: date, *, with_stand_in: bool = False
+) -> dict[date, tuple[int, int]]:
+    """The lowest and the highest note that spoke on each day on which any did."""
+    rows: Any = session.execute(
+        select(local_day(), func.min(TakeNote.asked_midi), func.max(TakeNote.asked_midi))
         .join(Take, Take.id == TakeNote.take_id)
-        .where(*_own(player, day, day), TakeNote.spoke, TakeNote.on == On.HORN)
-    ).one()
-    return None if low is None else (low, high)
+        .where(*_played(player, first, last, with_stand_in), TakeNote.spoke, TakeNote.on == On.HORN)
+        .group_by(local_day())
+    )
+    return {date.fromisoformat(day): (low, high) for day, low, high in rows}
 
 
 def first_day(session: Session, player: Player) -> date | None:
@@ -107,11 +113,13 @@ def first_day(session: Session, player: Player) -> date | None:
     return None if at is None else at.astimezone().date()
 
 
-def _own(player: Player, first: date, last: date) -> tuple[ColumnElement[bool], ...]:
-    """What a player played themselves on some days, whatever the horn."""
+def _played(
+    player: Player, first: date, last: date, with_stand_in: bool = False
+) -> tuple[ColumnElement[bool], ...]:
+    """What a player played on some days, whatever the horn."""
     return (
         Take.player_id == player.id,
-        Take.source == "microphone",
+        true() if with_stand_in else Take.source == "microphone",
         Take.deleted_at.is_(None),
         Take.started_at >= midnight(first),
         Take.started_at < midnight(last + _DAY),

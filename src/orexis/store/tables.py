@@ -1,14 +1,16 @@
 """What a player has kept, row by row, to be carried elsewhere: all horns, all sources."""
 
+from collections import defaultdict
 from collections.abc import Iterator
 from datetime import date
 from typing import Any
 
-from sqlalchemy import ColumnElement, Select, case, func, select
+from sqlalchemy import ColumnElement, Select, func, select
 from sqlalchemy.orm import Session
 
-from orexis.store.history import local_day
-from orexis.store.models import Hurt, Player, PracticeSession, Take, TakeNote, TakeSound
+from orexis.core.times import EARLIEST, LATEST
+from orexis.store.diary import diary_of, spans_of
+from orexis.store.models import Player, PracticeSession, Take, TakeNote, TakeSound
 
 _ROWS_AT_ONCE = 500
 _MEASURED = (
@@ -88,42 +90,31 @@ def note_rows(session: Session, player: Player) -> Iterator[dict[str, Any]]:
 
 def day_rows(session: Session, player: Player) -> Iterator[dict[str, Any]]:
     """A player's days, oldest first: what was played, what hurt, and what they wrote down."""
-    day = local_day()
-    takes = (
-        select(day, func.count(), func.count(case((Take.passed, 1))), func.sum(Take.sounded_s))
-        .where(*_theirs(player))
-        .group_by(day)
-    )
-    reached = (
-        select(day, func.min(TakeNote.asked_midi), func.max(TakeNote.asked_midi))
-        .join(TakeNote, TakeNote.take_id == Take.id)
-        .where(*_theirs(player), TakeNote.spoke, TakeNote.on == "horn")
-        .group_by(day)
-    )
-    days: dict[str, dict[str, Any]] = {}
-
-    def on(which: str) -> dict[str, Any]:
-        empty: dict[str, Any] = {
-            "date": date.fromisoformat(which), "sessions": 0, "tries": 0, "passed": 0,
-            "sounded_s": 0.0, "lowest_midi": None, "highest_midi": None, "hurt": False,
-            "notes_to_self": "",
-        }  # fmt: skip
-        return days.setdefault(which, empty)
-
-    for which, tries, passed, sounded_s in session.execute(takes):
-        on(which).update(tries=tries, passed=passed, sounded_s=round(sounded_s, 2))
-    for which, lowest, highest in session.execute(reached):
-        on(which).update(lowest_midi=lowest, highest_midi=highest)
-    sessions = session.execute(
+    first, last = EARLIEST.date(), LATEST.date()
+    spans = spans_of(session, player, first, last, with_stand_in=True)
+    notes: dict[date, list[str]] = defaultdict(list)
+    for at, note in session.execute(
         select(PracticeSession.started_at, PracticeSession.note)
-        .where(PracticeSession.player_id == player.id, PracticeSession.title != "")
+        .where(
+            PracticeSession.player_id == player.id,
+            PracticeSession.title != "",
+            PracticeSession.note != "",
+        )
         .order_by(PracticeSession.started_at)
-    )
-    for at, note in sessions:
-        row = on(at.astimezone().date().isoformat())
-        row["sessions"] += 1
-        row["notes_to_self"] = "\n".join(filter(None, (row["notes_to_self"], note)))
-    for at in session.scalars(select(Hurt.at).where(Hurt.player_id == player.id)):
-        on(at.astimezone().date().isoformat())["hurt"] = True
-    for which in sorted(days):
-        yield days[which]
+    ):
+        notes[at.astimezone().date()].append(note)
+    for day in diary_of(session, player, first, last, with_stand_in=True):
+        if not (day.practised or day.sessions or day.hurt):
+            continue
+        lowest, highest = spans.get(day.on, (None, None))
+        yield {
+            "date": day.on,
+            "sessions": day.sessions,
+            "tries": day.tries,
+            "passed": day.passed,
+            "sounded_s": round(day.sounded_s, 2),
+            "lowest_midi": lowest,
+            "highest_midi": highest,
+            "hurt": day.hurt,
+            "notes_to_self": "\n".join(notes[day.on]),
+        }

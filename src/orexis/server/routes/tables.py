@@ -1,12 +1,11 @@
 """Takes, notes and days as tables to carry elsewhere."""
 
 from collections.abc import Iterator
-from enum import StrEnum
 
 from fastapi import APIRouter
 from fastapi.responses import StreamingResponse
 
-from orexis.formats.tables import TABLES, Form, written
+from orexis.formats.tables import TABLES, Form, TableName, written
 from orexis.server.routes.access import Data, PlayerId, player_or_404
 from orexis.store.database import Database
 from orexis.store.models import Player
@@ -15,14 +14,6 @@ from orexis.store.tables import day_rows, note_rows, take_rows
 router = APIRouter(prefix="/api/players/{player_id}/tables")
 
 _TYPES = {Form.CSV: "text/csv; charset=utf-8", Form.JSON: "application/json"}
-
-
-class TableName(StrEnum):
-    """The tables there are."""
-
-    TAKES = "takes"
-    NOTES = "notes"
-    DAYS = "days"
 
 
 _ROWS = {TableName.TAKES: take_rows, TableName.NOTES: note_rows, TableName.DAYS: day_rows}
