@@ -66,9 +66,6 @@ class Rows:
     takes: list[Row] = field(default_factory=list)
     notes: list[Row] = field(default_factory=list)
     hurts: list[Row] = field(default_factory=list)
-    done: float = 0.0
-    """How much of the time has gone by, 0 to 1."""
-
     _keys: dict[int, tuple[str, Task]] = field(default_factory=dict)
 
     def key_of(self, task: Task) -> str:
@@ -105,9 +102,8 @@ def practised(member: Member, now: datetime) -> Rows:
     simulation = simulate(player, start, WEEKS, seed=_SEED, habits=member.habits_on(today))
     rows = Rows()
     for one in simulation.days:
-        rows.done = (one.day - start) / timedelta(weeks=WEEKS)
         if one.played is not None:
-            _add(rows, one, horn, member, now)
+            _add(rows, one, horn, member, now, (one.day - start) / timedelta(weeks=WEEKS))
     rows.forget_tasks()
     return rows
 
@@ -134,7 +130,10 @@ def keep(session: Session, player_id: int, rows: Rows) -> None:
             session.execute(insert(table), found)
 
 
-def _add(rows: Rows, one: SimulatedDay, horn: Horn, member: Member, now: datetime) -> None:
+def _add(
+    rows: Rows, one: SimulatedDay, horn: Horn, member: Member, now: datetime, done: float
+) -> None:
+    """Adds a day, when so much of the time had gone by, 0 to 1."""
     assert one.played is not None
     played = one.played
     began = datetime.combine(one.day, _BEGINS, now.tzinfo)
@@ -173,7 +172,8 @@ def _add(rows: Rows, one: SimulatedDay, horn: Horn, member: Member, now: datetim
         for number, entry in enumerate(played.log)
     ]
     for tried, entry, task in played.tries:
-        _add_take(rows, session_id, began, tried, entry, task, horn)
+        lies = _lies(tried, task, horn, entry.take_id, done)
+        _add_take(rows, session_id, began, tried, entry, task, horn, lies)
     if ended is End.HURT:
         cleared = ended_at + _CLEARED_AFTER
         rows.hurts.append(
@@ -193,8 +193,8 @@ def _add_take(
     entry: Judged,
     task: Task,
     horn: Horn,
+    lies: Sequence[float],
 ) -> None:
-    lies = _lies(tried, task, horn, entry.take_id, rows.done)
     key, verdict = rows.key_of(task), _verdict(tried, task, lies)
     first_s = max(entry.sample / RATE - entry.seconds, 0.0)
     rows.takes.append(
