@@ -29,8 +29,6 @@ export class Listening {
   /** The words of a pin are being typed. */
   pinning = $state(false);
   trouble = $state('');
-  /** There is no sound to listen to: only what was measured is kept. */
-  silent = $state(false);
   private zoom = $state(0);
   fromS = $state(0);
 
@@ -38,6 +36,8 @@ export class Listening {
     readonly kept: KeptAt,
     readonly durationS: number,
     pins: Pin[],
+    /** There is no sound to listen to: only what was measured is kept. */
+    readonly silent = false,
   ) {
     this.pins = pins;
     while (this.windowS > WIDEST_S && this.zoom < ZOOMS.length - 1) this.zoom++;
@@ -49,6 +49,7 @@ export class Listening {
   }
 
   async load(): Promise<void> {
+    if (this.silent) return;
     this.soundUrl = await fetchSound(this.kept);
   }
 

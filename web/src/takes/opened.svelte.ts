@@ -29,7 +29,8 @@ export class Opened<T extends Page> {
     this.loaded = new Loaded(async () => {
       const kept = { kind, id: this.id };
       const page = await ask(kept.id);
-      const listening = new Listening(kept, page.duration_s, page.pins);
+      const silent = page.has_sound === false;
+      const listening = new Listening(kept, page.duration_s, page.pins, silent);
       return { page, listening, frames: ribbonOf(page.frames) };
     });
   }
@@ -48,10 +49,6 @@ export class Opened<T extends Page> {
     this.id = id;
     if (!(await this.loaded.load())) return;
     const opened = this.heard;
-    if (opened?.page.has_sound === false) {
-      opened.listening.silent = true;
-      return;
-    }
     try {
       await opened?.listening.load();
     } catch (error) {
