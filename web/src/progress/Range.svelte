@@ -1,5 +1,4 @@
 <script lang="ts">
-  import { scaleLinear } from 'd3-scale';
   import { onDestroy, untrack } from 'svelte';
   import { push } from 'svelte-spa-router';
   import { answer, api, type Schemas } from '../api/client';
@@ -8,13 +7,14 @@
   import { Loaded } from '../parts/loaded.svelte';
   import NoteName from '../parts/NoteName.svelte';
   import Notice from '../parts/Notice.svelte';
-  import Numbers from '../parts/Numbers.svelte';
   import View from '../parts/View.svelte';
   import { who } from '../players/who.svelte';
-  import { dayOf, shortDay } from './days';
+  import { shortDay } from './days';
   import NoteDays from './NoteDays.svelte';
   import { Replay } from './replay.svelte';
-  import { height, landmarks, named, tube, type RangeNote, type RangeRow } from './tubes';
+  import RangeTables from './RangeTables.svelte';
+  import Tubes from './Tubes.svelte';
+  import type { RangeNote } from './tubes';
 
   /** How far the player comes: a tube for each week, and what became of each note. */
   const player_id = untrack(() => who.current.id);
@@ -35,7 +35,6 @@
   let midi = $state(0);
   let onMouthpiece = $state(false);
   let asTable = $state(false);
-  let width = $state(1000);
 
   const found = $derived(range.value);
   const notes = $derived(found?.notes ?? []);
@@ -43,19 +42,6 @@
   const rows = $derived(told?.rows ?? []);
   const note = $derived(notes.find((one) => one.midi === midi));
   const shown = $derived(page.value?.note.midi === midi ? page.value : null);
-
-  const LABELS = $derived(width < 560 ? 62 : 118);
-  const ROW = $derived(width < 560 ? 26 : rows.length > 10 ? 36 : 40);
-  const MARKS = 34;
-  const FOOT = 44;
-  const tall = $derived(rows.length * ROW + 10);
-  const x = $derived(
-    scaleLinear(
-      [(notes.at(-1)?.midi ?? 40) - 0.6, (notes[0]?.midi ?? 80) + 0.6],
-      [LABELS + 8, width - 4],
-    ),
-  );
-  const pedals = $derived(notes.filter(({ part }) => part !== 'range'));
 
   async function load() {
     if (!(await range.load()) || !range.value) return;
@@ -74,11 +60,6 @@
     void page.load();
   }
 
-  function pick(event: MouseEvent) {
-    const box = (event.currentTarget as SVGElement).getBoundingClientRect();
-    choose(Math.round(x.invert(((event.clientX - box.left) / box.width) * width)));
-  }
-
   const hear = $derived(
     (
       [
@@ -94,21 +75,6 @@
   }
 
   const day = (at: string) => shortDay(new Date(at));
-  const name = (of: number) => notes.find((one) => one.midi === of)?.name ?? `${of}`;
-  const between = (low: number | null, high: number | null) =>
-    low === null || high === null
-      ? '–'
-      : low === high
-        ? name(low)
-        : `${name(low)} to ${name(high)}`;
-  const spoken = (row: RangeRow) =>
-    row.parts
-      .map(
-        ({ part, bottom, top }) =>
-          `${part === 'range' ? '' : `${part} `}reached ${between(bottom.reached, top.reached)}`,
-      )
-      .join(', ') || 'no practice';
-
   offer(() => [
     {
       keys: ['ArrowLeft', 'PageUp'],
@@ -177,113 +143,9 @@
     <h1>{told.headline}</h1>
     <p class="lead dim">{onMouthpiece ? 'On the mouthpiece alone. ' : ''}{told.words}</p>
     {#if asTable}
-      <div class="tables">
-        <Numbers
-          columns={['week of', 'part', 'secure', 'held', 'reached']}
-          rows={rows.flatMap((row) => row.parts.map((span) => ({ row, span })))}
-        >
-          {#snippet row({ row, span })}
-            <td>{named(row)}</td>
-            <td>{span.part}</td>
-            <td>{between(span.bottom.secure, span.top.secure)}</td>
-            <td>{between(span.bottom.held, span.top.held)}</td>
-            <td>{between(span.bottom.reached, span.top.reached)}</td>
-          {/snippet}
-        </Numbers>
-        {#if shown}
-          <Numbers
-            columns={[
-              `${shown.note.name} on`,
-              'spoke',
-              'held, s',
-              'centre, cents',
-              'steady, ± cents',
-              'response, ms',
-              'clear, dB',
-            ]}
-            rows={[...shown.days].reverse()}
-          >
-            {#snippet row(one)}
-              <td>{shortDay(dayOf(one.on))}</td>
-              <td>{one.spoke} of {one.asked}</td>
-              <td>{one.held_s.toFixed(1)}</td>
-              <td>{one.centre_cents?.toFixed(0) ?? '–'}</td>
-              <td>{one.spread_cents?.toFixed(0) ?? '–'}</td>
-              <td>{one.rise_s === null ? '–' : (1000 * one.rise_s).toFixed(0)}</td>
-              <td>{one.harmonicity_db?.toFixed(0) ?? '–'}</td>
-            {/snippet}
-          </Numbers>
-        {/if}
-      </div>
+      <RangeTables {rows} {notes} page={shown} />
     {:else}
-      <div class="picture" bind:clientWidth={width}>
-        <!-- The keys below choose the same notes. -->
-        <!-- svelte-ignore a11y_click_events_have_key_events, a11y_no_noninteractive_element_interactions -->
-        <svg
-          role="img"
-          aria-label="{told.headline} {rows
-            .map((row) => `${named(row)}: ${spoken(row)}`)
-            .join('; ')}"
-          viewBox="0 0 {width} {tall + MARKS + FOOT}"
-          height={tall + MARKS + FOOT}
-          onclick={pick}
-        >
-          {#each landmarks(notes) as mark (mark.midi)}
-            <line class="scale" x1={x(mark.midi)} x2={x(mark.midi)} y1="0" y2={tall + MARKS} />
-          {/each}
-          {#if note}
-            <line class="here" x1={x(midi)} x2={x(midi)} y1="0" y2={tall + MARKS} />
-          {/if}
-          {#if pedals.length}
-            {@const edge = x((pedals[0]?.midi ?? 0) + 0.5)}
-            <line class="edge" x1={edge} x2={edge} y1="0" y2={tall + MARKS} />
-            <text class="part" x={edge + 4} y={tall + MARKS + 37} text-anchor="end">pedals</text>
-          {/if}
-          {#each rows as row, i (row.monday)}
-            {@const middle = i * ROW + ROW / 2 + 4}
-            <text
-              class="week"
-              class:now={i === rows.length - 1}
-              x={LABELS}
-              y={middle + 5}
-              text-anchor="end"
-            >
-              {width < 560 ? named({ ...row, weeks: 1 }) : named(row)}
-            </text>
-            {#if !row.played}
-              <text class="week" x={LABELS + 20} y={middle + 5}>no practice</text>
-            {/if}
-            <g
-              class="tube"
-              class:now={i === rows.length - 1}
-              style:opacity={i === rows.length - 1 ? 1 : 0.35 + (0.45 * i) / rows.length}
-              transform="translate(0 {middle})"
-            >
-              {#each row.parts as span (span.part)}
-                <path d={tube(span, x, ROW)} />
-              {/each}
-            </g>
-          {/each}
-          {#each notes as one (one.midi)}
-            {@const up = height(one.standing) * (MARKS - 12)}
-            {#if up}
-              <rect
-                class="mark {one.standing}"
-                class:here={one.midi === midi}
-                x={x(one.midi - 0.36)}
-                width={x(0.72) - x(0)}
-                y={tall + MARKS - 4 - up}
-                height={up}
-              />
-            {/if}
-          {/each}
-          {#each landmarks(notes) as mark (mark.midi)}
-            <text class="name" x={x(mark.midi)} y={tall + MARKS + 18} text-anchor="middle">
-              {mark.name}
-            </text>
-          {/each}
-        </svg>
-      </div>
+      <Tubes headline={told.headline} {rows} {notes} {midi} onchoose={choose} />
     {/if}
     {#if note}
       <section aria-label="The note">
@@ -322,77 +184,6 @@
   .lead {
     font-size: 1.2rem;
     padding-bottom: 0.6rem;
-  }
-
-  .picture,
-  .tables {
-    flex: 1;
-  }
-
-  .tables {
-    display: grid;
-    grid-template-columns: repeat(auto-fit, minmax(min(100%, 26rem), 1fr));
-    gap: 2rem;
-    align-items: start;
-    overflow-x: auto;
-  }
-
-  svg {
-    display: block;
-    width: 100%;
-    cursor: pointer;
-  }
-
-  .scale {
-    stroke: var(--line);
-  }
-
-  .edge {
-    stroke: var(--low);
-    stroke-dasharray: 2 4;
-  }
-
-  line.here {
-    stroke: var(--asked);
-    stroke-width: 1.5;
-  }
-
-  .tube {
-    fill: var(--sound);
-  }
-
-  text {
-    fill: var(--dim);
-    font-size: 15px;
-    font-variant-numeric: tabular-nums;
-  }
-
-  text.now,
-  text.name {
-    fill: var(--ink);
-  }
-
-  text.part {
-    fill: var(--low);
-  }
-
-  .mark {
-    fill: var(--dim);
-  }
-
-  .mark.secure,
-  .mark.held {
-    fill: var(--ink);
-  }
-
-  .mark.faded {
-    fill: none;
-    stroke: var(--dim);
-  }
-
-  .mark.here {
-    fill: var(--asked);
-    stroke: var(--asked);
   }
 
   section {

@@ -1,6 +1,6 @@
 import { scaleLinear } from 'd3-scale';
 import { describe, expect, it } from 'vitest';
-import { bore, height, landmarks, named, tube } from './tubes';
+import { between, bore, height, landmarks, named, tube } from './tubes';
 
 const none = { reached: null, held: null, secure: null };
 
@@ -68,4 +68,14 @@ it('rows are named by their Monday, and by their weeks where they are several', 
 it('a scale is read by its C and G', () => {
   const notes = ['C5', 'B4', 'G♯4', 'G4', 'C♭4', 'C-1'].map((name) => ({ name }) as never);
   expect(landmarks(notes).map(({ name }) => name)).toEqual(['C5', 'G4', 'C-1']);
+});
+
+it('a span is named from note to note, once where it is one', () => {
+  const notes = [
+    { midi: 63, name: 'C5' },
+    { midi: 58, name: 'G4' },
+  ] as never;
+  expect(between(notes, 58, 63)).toBe('G4 to C5');
+  expect(between(notes, 58, 58)).toBe('G4');
+  expect(between(notes, 58, null)).toBe('–');
 });

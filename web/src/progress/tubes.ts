@@ -88,3 +88,10 @@ export function named({ monday, weeks }: RangeRow): string {
 export function landmarks(notes: RangeNote[]): RangeNote[] {
   return notes.filter(({ name }) => /^[CG]-?\d+$/.test(name));
 }
+
+/** From one note to another by the player's names, one name where they are the same. */
+export function between(notes: RangeNote[], low: number | null, high: number | null): string {
+  if (low === null || high === null) return '–';
+  const name = (midi: number) => notes.find((one) => one.midi === midi)?.name ?? `${midi}`;
+  return low === high ? name(low) : `${name(low)} to ${name(high)}`;
+}
