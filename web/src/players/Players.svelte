@@ -12,6 +12,7 @@
     type Schemas,
   } from '../api/client';
   import { known } from '../api/fields.svelte';
+  import { dayOf, longDay } from '../parts/dates';
   import Field from '../parts/Field.svelte';
   import Form from '../parts/Form.svelte';
   import Key from '../parts/Key.svelte';
@@ -127,8 +128,6 @@
     }
   }
 
-  const untilWords = (day: string) =>
-    new Date(`${day}T12:00`).toLocaleDateString('en-GB', { day: 'numeric', month: 'long' });
   const last = $derived(gone.value?.[0]);
 
   function choose(player: Player) {
@@ -244,7 +243,7 @@
     <section aria-label="Deleted">
       {#each gone.value as one, i (one.id)}
         <p class="dim">
-          {one.name} was deleted, and can be brought back until {untilWords(one.until)}.
+          {one.name} was deleted, and can be brought back until {longDay(dayOf(one.until))}.
           <button class="act" onclick={() => void bringBack(one.id)}>
             {#if i === 0}<Key shown="Z" />{/if}bring {one.name} back
           </button>

@@ -10,7 +10,7 @@
   import View from '../parts/View.svelte';
   import { who } from '../players/who.svelte';
   import Curve from './Curve.svelte';
-  import { dayOf, shortDay } from './days';
+  import { dayOf, shortDay } from '../parts/dates';
 
   /** What players ask of their weeks, answered from all they played. */
   const player_id = untrack(() => who.current.id);

@@ -1,7 +1,7 @@
 <script lang="ts">
   import { scaleLinear, scaleTime } from 'd3-scale';
   import type { Schemas } from '../api/client';
-  import { dayOf, shortDay, spanOf } from './days';
+  import { dayOf, shortDay, spanOf } from '../parts/dates';
 
   /** A player's own days, the line through them with what it lies between, and what happened. */
   interface Props {

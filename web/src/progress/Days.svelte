@@ -7,7 +7,7 @@
   import View from '../parts/View.svelte';
   import { who } from '../players/who.svelte';
   import { iso, monthOf, monthsOn, moved, weeksOf } from './calendar';
-  import { dayOf } from './days';
+  import { dayOf, longDay } from '../parts/dates';
   import DiaryDay from './DiaryDay.svelte';
 
   /** A month of practice, and what the chosen day had; another day can be set beside it. */
@@ -61,7 +61,7 @@
   function said(day: string): string {
     const found = days.get(day);
     const parts = [
-      dayOf(day).toLocaleDateString('en-GB', { day: 'numeric', month: 'long' }),
+      longDay(dayOf(day)),
       found?.tries ? `${found.tries} ${found.tries === 1 ? 'try' : 'tries'}` : 'no practice',
       found?.event,
       found?.hurt ? 'something hurt' : '',

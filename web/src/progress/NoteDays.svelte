@@ -1,7 +1,7 @@
 <script lang="ts">
   import { scaleLinear, scaleTime } from 'd3-scale';
   import type { Schemas } from '../api/client';
-  import { dayOf, shortDay, spanOf } from './days';
+  import { dayOf, shortDay, spanOf } from '../parts/dates';
 
   /** Where a note lay on each of its days: above the line high, below it low, in cents. */
   interface Props {

@@ -9,7 +9,7 @@
   import Notice from '../parts/Notice.svelte';
   import View from '../parts/View.svelte';
   import { who } from '../players/who.svelte';
-  import { shortDay } from './days';
+  import { shortDay } from '../parts/dates';
   import NoteDays from './NoteDays.svelte';
   import { Replay } from './replay.svelte';
   import RangeTables from './RangeTables.svelte';

@@ -1,7 +1,7 @@
 <script lang="ts">
   import type { Schemas } from '../api/client';
   import Numbers from '../parts/Numbers.svelte';
-  import { dayOf, shortDay } from './days';
+  import { dayOf, shortDay } from '../parts/dates';
   import { between, named, type RangeNote, type RangeRow } from './tubes';
 
   /** What the picture of the range shows, in numbers: the weeks, and the days of one note. */

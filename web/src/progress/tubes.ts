@@ -1,6 +1,6 @@
 import { area, curveMonotoneX } from 'd3-shape';
 import type { Schemas } from '../api/client';
-import { dayOf, shortDay } from './days';
+import { dayOf, shortDay } from '../parts/dates';
 
 export type RangeRow = Schemas['RowOut'];
 export type RangeNote = Schemas['RangeNoteOut'];

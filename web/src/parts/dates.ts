@@ -6,6 +6,10 @@ export const dayOf = (on: string) => new Date(`${on}T12:00`);
 export const shortDay = (day: Date) =>
   day.toLocaleDateString('en-GB', { day: 'numeric', month: 'short' });
 
+/** As in a sentence: 4 December. */
+export const longDay = (day: Date) =>
+  day.toLocaleDateString('en-GB', { day: 'numeric', month: 'long' });
+
 const DAY_MS = 864e5;
 
 /** From the first day to the last; a day at least. */

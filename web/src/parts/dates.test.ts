@@ -1,5 +1,5 @@
 import { expect, it } from 'vitest';
-import { dayOf, spanOf } from './days';
+import { dayOf, spanOf } from './dates';
 
 const on = (...days: string[]) => days.map((day) => ({ on: day }));
 
