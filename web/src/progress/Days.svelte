@@ -314,6 +314,7 @@
       height: calc(100% - 1.9rem);
     }
 
+    .pins,
     .what {
       display: none;
     }

@@ -14,9 +14,15 @@
 
   let { headline, rows, notes, midi, onchoose }: Props = $props();
 
+  /** What stands over the picture and under it takes so much. */
+  const AROUND = 420;
   let width = $state(1000);
+  let high = $state(800);
   const LABELS = $derived(width < 560 ? 62 : 118);
-  const ROW = $derived(width < 560 ? 26 : rows.length > 10 ? 36 : 40);
+  /** As high as the window leaves room for, so that it can be read from where one stands. */
+  const ROW = $derived(
+    width < 560 ? 26 : Math.min(58, Math.max(36, (high - AROUND) / rows.length)),
+  );
   const MARKS = 34;
   const FOOT = 44;
   const tall = $derived(rows.length * ROW + 10);
@@ -41,6 +47,8 @@
       )
       .join(', ') || 'no practice';
 </script>
+
+<svelte:window bind:innerHeight={high} />
 
 <div class="picture" bind:clientWidth={width}>
   <!-- The keys below choose the same notes. -->
