@@ -1,4 +1,4 @@
-"""What was heard in a take or recording, as files that other programs read."""
+"""What was kept, as files that other programs read: tables of it, and what was heard."""
 
 from sqlalchemy.orm import Session
 
@@ -9,9 +9,14 @@ from orexis.core.listening.transcribing import transcribed
 from orexis.core.score.steps import Score
 from orexis.formats.analysis_reading import events_of, frames_of
 from orexis.formats.heard_midi import midi_of_heard
+from orexis.formats.tables import TableName
 from orexis.practice.takes import notation_for
 from orexis.store import kept
 from orexis.store.kept import Kept
+from orexis.store.tables import day_rows, note_rows, take_rows
+
+ROWS = {TableName.TAKES: take_rows, TableName.NOTES: note_rows, TableName.DAYS: day_rows}
+"""What reads a table's rows of a player, of some days or of all."""
 
 
 class NothingHeardError(Exception):

@@ -72,14 +72,47 @@ def note_page(session: Session, player: Player, midi: int, today: date) -> NoteP
     )
 
 
+def range_over(
+    session: Session, player: Player, first: date, last: date, today: date
+) -> PlayerRange:
+    """How far a player came over some weeks, as it stood on the last of their days."""
+    asked = {
+        on: {
+            midi: [one for one in times if one.day <= last]
+            for midi, times in notes.items()
+            if times[0].day <= last
+        }
+        for on, notes in asked_of(session, player, today).items()
+    }
+    horn, name = instrument_of(player), notation_of(player).name
+    return player_range(horn, asked[On.HORN], asked[On.MOUTHPIECE], name, last, first)
+
+
+def changes_over(session: Session, player: Player, first: date, last: date, today: date) -> Changes:
+    """What changed over some weeks."""
+    notes, exercises = measured_days(session, player, today)
+    return Changes(
+        tuple(
+            answers(
+                [one for one in notes if first <= one.on <= last],
+                [one for one in exercises if first <= one.on <= last],
+            )
+        ),
+        tuple(one for one in _marks(session, player, last) if first <= one.on <= last),
+    )
+
+
 def changes_of(session: Session, player: Player, today: date) -> Changes:
     """What changed, from all a player played on the horn they play now."""
     found = while_as_it_is(
         session, player, "answers", today, lambda: answers(*measured_days(session, player, today))
     )
+    return Changes(tuple(found), tuple(_marks(session, player, today)))
+
+
+def _marks(session: Session, player: Player, today: date) -> list[Mark]:
     concerts = [
         Mark(one.day, one.words or one.kind.value) for one in past_events(session, player.id, today)
     ]
     hurts = [Mark(one.day, "something hurt") for one in hurts_of(session, player)]
-    marks = sorted([*concerts, *hurts], key=lambda one: one.on)
-    return Changes(tuple(found), tuple(marks))
+    return sorted([*concerts, *hurts], key=lambda one: one.on)

@@ -27,6 +27,7 @@ from orexis.server.routes import (
     players,
     progress,
     recordings,
+    report,
     sessions,
     tables,
     takes,
@@ -107,6 +108,7 @@ def create_app(settings: Settings) -> FastAPI:
         progress,
         diary,
         tables,
+        report,
         horn,
         socket,
     )

@@ -12,6 +12,7 @@ from urllib.parse import urlsplit
 from starlette.datastructures import Headers, MutableHeaders
 from starlette.types import ASGIApp, Message, Receive, Scope, Send
 
+from orexis.formats.bundle import LARGEST_BUNDLE_BYTES
 from orexis.server.problems import BodyRefusedError, Problem, respond
 
 _LOOPBACK_NAMES = frozenset({"localhost", "127.0.0.1", "::1"})
@@ -24,6 +25,8 @@ _UPLOADS = {
     re.compile(r"/api/players/\d+/melodies"): LARGEST_MELODY_BYTES,
     re.compile(r"/api/sessions/[0-9a-f]+/memo"): LARGEST_SOUND_BYTES,
     re.compile(r"/api/latency"): LARGEST_SOUND_BYTES,
+    re.compile(r"/api/guests"): LARGEST_BUNDLE_BYTES,
+    re.compile(r"/api/players/\d+/words-back"): LARGEST_MELODY_BYTES,
 }
 LARGEST_SOCKET_MESSAGE_BYTES = 64 * 1024
 BODY_WAITS_S = 20.0

@@ -1,5 +1,6 @@
 """A player's days on all their horns: what was played, pinned and hurt, and what was on."""
 
+from collections.abc import Callable
 from datetime import date, timedelta
 from typing import Any
 
@@ -69,6 +70,21 @@ def pinned(
     session: Session, player: Player, first: date, last: date
 ) -> list[tuple[Pin, Take | Recording]]:
     """The spots that were pinned in what was played on some days, in order of playing."""
+    return _pinned(
+        session,
+        player,
+        lambda kind: (
+            kind.started_at >= midnight(first),
+            kind.started_at < midnight(last + _DAY),
+        ),
+    )
+
+
+def _pinned(
+    session: Session,
+    player: Player,
+    which: Callable[[type[Take] | type[Recording]], tuple[ColumnElement[bool], ...]],
+) -> list[tuple[Pin, Take | Recording]]:
     found: list[tuple[Pin, Take | Recording]] = []
     kinds: tuple[tuple[type[Take] | type[Recording], Any], ...] = (
         (Take, Pin.take_id),
@@ -81,13 +97,17 @@ def pinned(
             .where(
                 kind.player_id == player.id,
                 kind.deleted_at.is_(None),
-                kind.started_at >= midnight(first),
-                kind.started_at < midnight(last + _DAY),
+                *which(kind),
             )
         )
         rows: Any = session.execute(query)
         found += [(pin, kept) for pin, kept in rows]
     return sorted(found, key=lambda one: (one[1].started_at, one[0].at_s))
+
+
+def open_pins(session: Session, player: Player) -> list[tuple[Pin, Take | Recording]]:
+    """Every spot that was pinned and not gone back to yet, in order of playing."""
+    return _pinned(session, player, lambda kind: (Pin.gone_back_at.is_(None),))
 
 
 def spans_of(

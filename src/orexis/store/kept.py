@@ -1,6 +1,7 @@
 """Sound that was kept, takes and recordings alike: found, listed, deleted, brought back."""
 
 from datetime import UTC, datetime, timedelta
+from enum import StrEnum
 from typing import Any, TypeVar
 
 from sqlalchemy import delete, select
@@ -20,6 +21,25 @@ from orexis.store.packed import unpack
 KEPT_AFTER_DELETION = timedelta(days=7)
 
 Kept = Take | Recording
+
+
+class Kind(StrEnum):
+    """The kinds of sound that are kept, as they stand in an address."""
+
+    TAKES = "takes"
+    RECORDINGS = "recordings"
+
+    @property
+    def model(self) -> type[Take] | type[Recording]:
+        """The table they are in."""
+        return Take if self is Kind.TAKES else Recording
+
+    @staticmethod
+    def of(kept: Kept) -> "Kind":
+        """Which kind one is of."""
+        return Kind.TAKES if isinstance(kept, Take) else Kind.RECORDINGS
+
+
 K = TypeVar("K", bound=Take | Recording)
 
 

@@ -330,7 +330,8 @@ class RecordingContent(Base, kw_only=True):
 
 
 class Pin(Base, kw_only=True):
-    """A spot in a take or in a recording to come back to, and why."""
+    """A spot in a take or in a recording to come back to, and why; `said_by` is who put it there,
+    "" for the player, and `gone_back_at` when the player has been back."""
 
     __tablename__ = "pins"
 
@@ -340,6 +341,61 @@ class Pin(Base, kw_only=True):
         ForeignKey("recordings.id", ondelete="CASCADE")
     )
     at_s: Mapped[float]
+    words: Mapped[str]
+    said_by: Mapped[str] = mapped_column(server_default="", default="")
+    gone_back_at: Mapped[datetime | None] = mapped_column(UtcDateTime, default=None)
+
+    @property
+    def gone_back(self) -> bool:
+        """Whether the player has been back."""
+        return self.gone_back_at is not None
+
+
+class WordsBack(Base, kw_only=True):
+    """What a teacher said of a report, beside the spots they pinned; the key is made of what they
+    said, so that the same words come back once."""
+
+    __tablename__ = "words_back"
+
+    key: Mapped[str] = mapped_column(primary_key=True)
+    player_id: Mapped[int] = mapped_column(ForeignKey("players.id"), primary_key=True)
+    said_by: Mapped[str]
+    words: Mapped[str]
+    arrived_at: Mapped[datetime] = mapped_column(UtcDateTime)
+
+
+class Guest(Base, kw_only=True):
+    """Somebody's report, opened here to be read: zlib-packed JSON of it."""
+
+    __tablename__ = "guests"
+
+    id: Mapped[str] = mapped_column(primary_key=True)
+    opened_at: Mapped[datetime] = mapped_column(UtcDateTime)
+    packed: Mapped[bytes]
+
+
+class GuestSound(Base, kw_only=True):
+    """The sound of a take in a guest's report, as a FLAC file."""
+
+    __tablename__ = "guest_sounds"
+
+    guest_id: Mapped[str] = mapped_column(
+        ForeignKey("guests.id", ondelete="CASCADE"), primary_key=True
+    )
+    take_id: Mapped[str] = mapped_column(primary_key=True)
+    flac: Mapped[bytes]
+
+
+class TypedPractice(Base, kw_only=True):
+    """Practice that was written down elsewhere: so many minutes on a day, and of what."""
+
+    __tablename__ = "typed_practice"
+    __table_args__ = (Index("typed_practice_by_player", "player_id", "day"),)
+
+    id: Mapped[int] = mapped_column(primary_key=True, init=False)
+    player_id: Mapped[int] = mapped_column(ForeignKey("players.id"))
+    day: Mapped[date]
+    minutes: Mapped[float]
     words: Mapped[str]
 
 

@@ -19,8 +19,8 @@ def pins_of(session: Session, of: Kept) -> list[Pin]:
     return list(session.scalars(select(Pin).where(_whose(of)).order_by(Pin.at_s, Pin.id)))
 
 
-def add_pin(session: Session, of: Kept, at_s: float, words: str) -> Pin:
-    """Puts a pin down. Raises `PinRefusedError`."""
+def add_pin(session: Session, of: Kept, at_s: float, words: str, said_by: str = "") -> Pin:
+    """Puts a pin down; `said_by` is who else than the player says it. Raises `PinRefusedError`."""
     words = " ".join(words.split())
     if not 0 <= at_s <= of.duration_s:
         raise PinRefusedError(f"Put a pin between 0 and {of.duration_s:.1f} s.")
@@ -33,6 +33,7 @@ def add_pin(session: Session, of: Kept, at_s: float, words: str) -> Pin:
         recording_id=of.id if isinstance(of, Recording) else None,
         at_s=at_s,
         words=words,
+        said_by=said_by,
     )
     session.add(pin)
     session.flush()

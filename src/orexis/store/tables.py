@@ -2,7 +2,7 @@
 
 from collections import defaultdict
 from collections.abc import Iterator
-from datetime import date
+from datetime import date, timedelta
 from typing import Any
 
 from sqlalchemy import ColumnElement, Select, func, select
@@ -10,8 +10,12 @@ from sqlalchemy.orm import Session
 
 from orexis.core.times import EARLIEST, LATEST
 from orexis.store.diary import diary_of, spans_of
+from orexis.store.history import midnight
 from orexis.store.models import Player, PracticeSession, Take, TakeNote, TakeSound
 
+FIRST, LAST = EARLIEST.date(), LATEST.date()
+"""Days before and after anything that was kept."""
+_DAY = timedelta(days=1)
 _ROWS_AT_ONCE = 500
 _MEASURED = (
     *("target_cents", "centre_cents", "spread_cents", "level_db", "hold_s", "rise_s"),
@@ -23,12 +27,19 @@ def _read(session: Session, query: Select[*tuple[Any, ...]]) -> Iterator[Any]:
     return iter(session.execute(query.execution_options(yield_per=_ROWS_AT_ONCE)))
 
 
-def _theirs(player: Player) -> tuple[ColumnElement[bool], ...]:
-    return (Take.player_id == player.id, Take.deleted_at.is_(None))
+def _theirs(player: Player, first: date, last: date) -> tuple[ColumnElement[bool], ...]:
+    return (
+        Take.player_id == player.id,
+        Take.deleted_at.is_(None),
+        Take.started_at >= midnight(first),
+        Take.started_at < midnight(last + _DAY),
+    )
 
 
-def take_rows(session: Session, player: Player) -> Iterator[dict[str, Any]]:
-    """A player's takes, oldest first."""
+def take_rows(
+    session: Session, player: Player, first: date = FIRST, last: date = LAST
+) -> Iterator[dict[str, Any]]:
+    """A player's takes of some days, oldest first."""
     query = (
         select(
             Take.id,
@@ -52,7 +63,7 @@ def take_rows(session: Session, player: Player) -> Iterator[dict[str, Any]]:
         )
         .outerjoin(PracticeSession, PracticeSession.id == Take.session_id)
         .outerjoin(TakeSound, TakeSound.take_id == Take.id)
-        .where(*_theirs(player))
+        .where(*_theirs(player, first, last))
         .order_by(Take.started_at, Take.first_frame, Take.id)
     )
     for row in _read(session, query):
@@ -63,8 +74,10 @@ def take_rows(session: Session, player: Player) -> Iterator[dict[str, Any]]:
         yield told
 
 
-def note_rows(session: Session, player: Player) -> Iterator[dict[str, Any]]:
-    """The notes that were asked for in a player's takes, in order of playing."""
+def note_rows(
+    session: Session, player: Player, first: date = FIRST, last: date = LAST
+) -> Iterator[dict[str, Any]]:
+    """The notes that were asked for in a player's takes of some days, in order of playing."""
     query = (
         select(
             TakeNote.take_id,
@@ -81,16 +94,17 @@ def note_rows(session: Session, player: Player) -> Iterator[dict[str, Any]]:
             TakeNote.cracked_from_midi,
         )
         .join(Take, Take.id == TakeNote.take_id)
-        .where(*_theirs(player))
+        .where(*_theirs(player, first, last))
         .order_by(Take.started_at, Take.first_frame, Take.id, TakeNote.number)
     )
     for row in _read(session, query):
         yield row._asdict()
 
 
-def day_rows(session: Session, player: Player) -> Iterator[dict[str, Any]]:
+def day_rows(
+    session: Session, player: Player, first: date = FIRST, last: date = LAST
+) -> Iterator[dict[str, Any]]:
     """A player's days, oldest first: what was played, what hurt, and what they wrote down."""
-    first, last = EARLIEST.date(), LATEST.date()
     spans = spans_of(session, player, first, last, with_stand_in=True)
     notes: dict[date, list[str]] = defaultdict(list)
     for at, note in session.execute(
@@ -99,6 +113,8 @@ def day_rows(session: Session, player: Player) -> Iterator[dict[str, Any]]:
             PracticeSession.player_id == player.id,
             PracticeSession.title != "",
             PracticeSession.note != "",
+            PracticeSession.started_at >= midnight(first),
+            PracticeSession.started_at < midnight(last + _DAY),
         )
         .order_by(PracticeSession.started_at)
     ):

@@ -1124,6 +1124,26 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/{kind}/{kept_id}/pins/{pin_id}/gone-back": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        /**
+         * Go Back
+         * @description Says whether the player has been back to a pin.
+         */
+        put: operations["go_back_api__kind___kept_id__pins__pin_id__gone_back_put"];
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/{kind}/{kept_id}/pins/{pin_id}": {
         parameters: {
             query?: never;
@@ -1204,6 +1224,26 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/players/{player_id}/diary/pins": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Pins
+         * @description Every spot that was pinned and not gone back to yet.
+         */
+        get: operations["pins_api_players__player_id__diary_pins_get"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/players/{player_id}/diary/{year}/{month}": {
         parameters: {
             query?: never;
@@ -1256,6 +1296,138 @@ export interface paths {
          * @description A table as a file, written as it is read.
          */
         get: operations["table_api_players__player_id__tables__name___form__get"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/players/{player_id}/report": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Report
+         * @description Some weeks of a player's, for somebody else to read. Nothing is kept.
+         */
+        post: operations["report_api_players__player_id__report_post"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/players/{player_id}/report/bundle": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Bundle
+         * @description The same as one zip that opens anywhere.
+         */
+        post: operations["bundle_api_players__player_id__report_bundle_post"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/players/{player_id}/words-back": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Said
+         * @description All that was said of a player's reports, newest first.
+         */
+        get: operations["said_api_players__player_id__words_back_get"];
+        put?: never;
+        /**
+         * Keep
+         * @description Takes in what somebody says of a report, a file as the request's body.
+         */
+        post: operations["keep_api_players__player_id__words_back_post"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/guests": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * All Guests
+         * @description The reports of others that are open here, opened last first.
+         */
+        get: operations["all_guests_api_guests_get"];
+        put?: never;
+        /**
+         * Open Guest
+         * @description Opens somebody's report, a bundle as the request's body, to be read.
+         */
+        post: operations["open_guest_api_guests_post"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/guests/{guest_id}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Guest
+         * @description Somebody's report.
+         */
+        get: operations["guest_api_guests__guest_id__get"];
+        put?: never;
+        post?: never;
+        /**
+         * Close
+         * @description Lets go of somebody's report for good.
+         */
+        delete: operations["close_api_guests__guest_id__delete"];
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/guests/{guest_id}/takes/{take_id}/sound": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Sound
+         * @description The sound of a take in somebody's report.
+         */
+        get: operations["sound_api_guests__guest_id__takes__take_id__sound_get"];
         put?: never;
         post?: never;
         delete?: never;
@@ -2053,6 +2225,14 @@ export interface components {
             nearest?: components["schemas"]["NearestGlideOut"] | null;
         };
         /**
+         * GoneBackIn
+         * @description Whether a player has been back to a pin.
+         */
+        GoneBackIn: {
+            /** Gone Back */
+            gone_back: boolean;
+        };
+        /**
          * GroupOut
          * @description What trains one thing, what there is for this player first.
          */
@@ -2061,6 +2241,33 @@ export interface components {
             name: string;
             /** Families */
             families: components["schemas"]["FamilyLine"][];
+        };
+        /**
+         * GuestOut
+         * @description A report of somebody's that is open here.
+         */
+        GuestOut: {
+            /** Id */
+            id: string;
+            /** Player */
+            player: string;
+            /** Instrument */
+            instrument: string;
+            /**
+             * First
+             * Format: date
+             */
+            first: string;
+            /**
+             * Last
+             * Format: date
+             */
+            last: string;
+            /**
+             * Opened At
+             * Format: date-time
+             */
+            opened_at: string;
         };
         /**
          * HandOut
@@ -2751,7 +2958,8 @@ export interface components {
         };
         /**
          * PinOut
-         * @description A spot to come back to, and why.
+         * @description A spot to come back to, and why; who said it ("" for the player), and whether they have been
+         *     back.
          */
         PinOut: {
             /** Id */
@@ -2760,14 +2968,20 @@ export interface components {
             at_s: number;
             /** Words */
             words: string;
+            /** Said By */
+            said_by: string;
+            /** Gone Back */
+            gone_back: boolean;
         };
         /**
          * PinnedOut
-         * @description A spot that was pinned: in which take or recording, where, and why.
+         * @description A spot that was pinned: in which take or recording, where, why and by whom, and whether the
+         *     player has been back.
          */
         PinnedOut: {
-            /** Kind */
-            kind: string;
+            /** Id */
+            id: number;
+            kind: components["schemas"]["Kind"];
             /** Kept Id */
             kept_id: string;
             /**
@@ -2779,6 +2993,10 @@ export interface components {
             at_s: number;
             /** Words */
             words: string;
+            /** Said By */
+            said_by: string;
+            /** Gone Back */
+            gone_back: boolean;
         };
         /**
          * PlaceLine
@@ -3043,6 +3261,63 @@ export interface components {
             remarks: string[];
             /** Instrument */
             instrument: string;
+        };
+        /**
+         * ReportIn
+         * @description The weeks a report is of, from one day to another, and the player's own words.
+         */
+        ReportIn: {
+            /**
+             * First
+             * Format: date
+             */
+            first: string;
+            /**
+             * Last
+             * Format: date
+             */
+            last: string;
+            /**
+             * Words
+             * @default
+             */
+            words: string;
+        };
+        /**
+         * ReportOut
+         * @description Some weeks of a player's, for somebody else to read: see `practice.report.Report`.
+         */
+        ReportOut: {
+            /** Player */
+            player: string;
+            /** Instrument */
+            instrument: string;
+            /**
+             * Made At
+             * Format: date-time
+             */
+            made_at: string;
+            /**
+             * First
+             * Format: date
+             */
+            first: string;
+            /**
+             * Last
+             * Format: date
+             */
+            last: string;
+            /** Words */
+            words: string;
+            /** Summary */
+            summary: string;
+            range: components["schemas"]["RangeOut"];
+            changes: components["schemas"]["ChangesOut"];
+            /** Best */
+            best: components["schemas"]["TakeDetail"][];
+            /** Worst */
+            worst: components["schemas"]["TakeDetail"][];
+            room: components["schemas"]["WordsRoom"];
         };
         /**
          * RibbonFrames
@@ -3590,6 +3865,31 @@ export interface components {
          */
         Wish: "up" | "down" | "flexibility" | "centring" | "endurance" | "fit";
         /**
+         * WordsBackOut
+         * @description What was said of a report.
+         */
+        WordsBackOut: {
+            /** Said By */
+            said_by: string;
+            /** Words */
+            words: string;
+            /**
+             * Arrived At
+             * Format: date-time
+             */
+            arrived_at: string;
+        };
+        /**
+         * WordsKept
+         * @description What became of words that came back, a line each, and all there are now.
+         */
+        WordsKept: {
+            /** Lines */
+            lines: string[];
+            /** All */
+            all: components["schemas"]["WordsBackOut"][];
+        };
+        /**
          * WordsOut
          * @description See `core.exercises.family.Words`.
          */
@@ -3604,6 +3904,28 @@ export interface components {
             remedy: string;
             /** Caution */
             caution: string;
+        };
+        /**
+         * WordsRoom
+         * @description How many letters there is room for in what is said of a report: who says it, their words,
+         *     and those of each pin.
+         */
+        WordsRoom: {
+            /**
+             * Said By
+             * @default 60
+             */
+            said_by: number;
+            /**
+             * Words
+             * @default 4000
+             */
+            words: number;
+            /**
+             * Pin
+             * @default 120
+             */
+            pin: number;
         };
         /**
          * Part
@@ -6006,6 +6328,38 @@ export interface operations {
             422: components["responses"]["Problem422"];
         };
     };
+    go_back_api__kind___kept_id__pins__pin_id__gone_back_put: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                kind: components["schemas"]["Kind"];
+                kept_id: string;
+                pin_id: number;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["GoneBackIn"];
+            };
+        };
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["PinOut"];
+                };
+            };
+            404: components["responses"]["Problem404"];
+            405: components["responses"]["Problem405"];
+            413: components["responses"]["Problem413"];
+            422: components["responses"]["Problem422"];
+        };
+    };
     unpin_api__kind___kept_id__pins__pin_id__delete: {
         parameters: {
             query?: never;
@@ -6107,6 +6461,31 @@ export interface operations {
             422: components["responses"]["Problem422"];
         };
     };
+    pins_api_players__player_id__diary_pins_get: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                player_id: number;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["PinnedOut"][];
+                };
+            };
+            404: components["responses"]["Problem404"];
+            405: components["responses"]["Problem405"];
+            422: components["responses"]["Problem422"];
+        };
+    };
     month_api_players__player_id__diary__year___month__get: {
         parameters: {
             query?: never;
@@ -6170,6 +6549,234 @@ export interface operations {
                 player_id: number;
                 name: components["schemas"]["TableName"];
                 form: components["schemas"]["Form"];
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
+            };
+            404: components["responses"]["Problem404"];
+            405: components["responses"]["Problem405"];
+            422: components["responses"]["Problem422"];
+        };
+    };
+    report_api_players__player_id__report_post: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                player_id: number;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["ReportIn"];
+            };
+        };
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ReportOut"];
+                };
+            };
+            404: components["responses"]["Problem404"];
+            405: components["responses"]["Problem405"];
+            413: components["responses"]["Problem413"];
+            422: components["responses"]["Problem422"];
+        };
+    };
+    bundle_api_players__player_id__report_bundle_post: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                player_id: number;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["ReportIn"];
+            };
+        };
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
+            };
+            404: components["responses"]["Problem404"];
+            405: components["responses"]["Problem405"];
+            413: components["responses"]["Problem413"];
+            422: components["responses"]["Problem422"];
+        };
+    };
+    said_api_players__player_id__words_back_get: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                player_id: number;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["WordsBackOut"][];
+                };
+            };
+            404: components["responses"]["Problem404"];
+            405: components["responses"]["Problem405"];
+            422: components["responses"]["Problem422"];
+        };
+    };
+    keep_api_players__player_id__words_back_post: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                player_id: number;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Successful Response */
+            201: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["WordsKept"];
+                };
+            };
+            404: components["responses"]["Problem404"];
+            405: components["responses"]["Problem405"];
+            413: components["responses"]["Problem413"];
+            422: components["responses"]["Problem422"];
+        };
+    };
+    all_guests_api_guests_get: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["GuestOut"][];
+                };
+            };
+            404: components["responses"]["Problem404"];
+            405: components["responses"]["Problem405"];
+            422: components["responses"]["Problem422"];
+        };
+    };
+    open_guest_api_guests_post: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Successful Response */
+            201: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["GuestOut"];
+                };
+            };
+            404: components["responses"]["Problem404"];
+            405: components["responses"]["Problem405"];
+            413: components["responses"]["Problem413"];
+            422: components["responses"]["Problem422"];
+        };
+    };
+    guest_api_guests__guest_id__get: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                guest_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ReportOut"];
+                };
+            };
+            404: components["responses"]["Problem404"];
+            405: components["responses"]["Problem405"];
+            422: components["responses"]["Problem422"];
+        };
+    };
+    close_api_guests__guest_id__delete: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                guest_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Successful Response */
+            204: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
+            };
+            404: components["responses"]["Problem404"];
+            405: components["responses"]["Problem405"];
+            422: components["responses"]["Problem422"];
+        };
+    };
+    sound_api_guests__guest_id__takes__take_id__sound_get: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                guest_id: string;
+                take_id: string;
             };
             cookie?: never;
         };

@@ -10,6 +10,10 @@ export const shortDay = (day: Date) =>
 export const longDay = (day: Date) =>
   day.toLocaleDateString('en-GB', { day: 'numeric', month: 'long' });
 
+/** With its year, where it stands by itself: 4 December 2026. */
+export const fullDay = (day: Date) =>
+  day.toLocaleDateString('en-GB', { day: 'numeric', month: 'long', year: 'numeric' });
+
 const DAY_MS = 864e5;
 
 /** From the first day to the last; a day at least. */

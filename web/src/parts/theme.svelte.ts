@@ -5,6 +5,7 @@ const KEY = 'orexis-mode';
 
 class Theme {
   mode = $state<Mode>('light');
+  private chosen: Mode = 'light';
 
   constructor() {
     const kept = localStorage.getItem(KEY);
@@ -15,6 +16,12 @@ class Theme {
   toggle(): void {
     this.set(this.mode === 'dark' ? 'light' : 'dark');
     localStorage.setItem(KEY, this.mode);
+  }
+
+  /** Ink on paper while a page is printed; what was chosen is back after it. */
+  onPaper(printing: boolean): void {
+    if (printing) this.chosen = this.mode;
+    this.set(printing ? 'light' : this.chosen);
   }
 
   private set(mode: Mode): void {

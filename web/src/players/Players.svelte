@@ -20,6 +20,8 @@
   import { offer } from '../parts/keys.svelte';
   import View from '../parts/View.svelte';
   import { complain } from '../takes/deletion';
+  import Guests from './Guests.svelte';
+  import { Guests as OpenGuests } from './guests.svelte';
   import Leaving from './Leaving.svelte';
   import { who } from './who.svelte';
 
@@ -30,6 +32,9 @@
     answer(api.GET('/api/players/deleted')),
   );
   let leaving = $state(false);
+
+  const guests = new OpenGuests();
+  let chooser = $state<Guests>();
 
   let form = $state<Required<PlayerIn> | null>(null);
   let editing = $state<number | null>(null);
@@ -47,6 +52,7 @@
 
   onMount(async () => {
     void gone.load();
+    void guests.all.load();
     if ((await instruments.load()) && who.players.length === 0) add();
   });
 
@@ -172,7 +178,10 @@
             quiet: true,
           },
         ]
-      : [{ keys: ['n'], shown: 'N', label: 'new player', run: add }]),
+      : [
+          { keys: ['n'], shown: 'N', label: 'new player', run: add },
+          ...guests.actions(() => chooser?.choose()),
+        ]),
   ]);
 </script>
 
@@ -239,6 +248,7 @@
       <button class="act new" onclick={add}><Key shown="N" />new player</button>
     {/if}
   </div>
+  <Guests bind:this={chooser} {guests} />
   {#if gone.value?.length}
     <section aria-label="Deleted">
       {#each gone.value as one, i (one.id)}

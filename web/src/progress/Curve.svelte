@@ -7,15 +7,17 @@
   interface Props {
     of: Schemas['ChangedOut'];
     marks: Schemas['MarkedOut'][];
+    /** Small, as one of several. */
+    small?: boolean;
   }
 
-  let { of, marks }: Props = $props();
+  let { of, marks, small = false }: Props = $props();
 
   const LEFT = 64;
   const TOP = 12;
   const FOOT = 64;
   let width = $state(800);
-  const height = $derived(width < 560 ? 300 : 460);
+  const height = $derived(small ? 230 : width < 560 ? 300 : 460);
 
   const days = $derived(of.days);
   const times = $derived(Math.max(...days.map((day) => day.times), 1));
@@ -136,5 +138,12 @@
 
   text.mark {
     fill: var(--low);
+  }
+
+  /* Narrower on paper than it was drawn, and as much lower. */
+  @media print {
+    svg {
+      height: auto;
+    }
   }
 </style>

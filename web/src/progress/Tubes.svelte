@@ -8,8 +8,8 @@
     rows: RangeRow[];
     notes: RangeNote[];
     /** The note that is looked at. */
-    midi: number;
-    onchoose: (midi: number) => void;
+    midi?: number;
+    onchoose?: (midi: number) => void;
   }
 
   let { headline, rows, notes, midi, onchoose }: Props = $props();
@@ -36,7 +36,7 @@
 
   function pick(event: MouseEvent) {
     const box = (event.currentTarget as SVGElement).getBoundingClientRect();
-    onchoose(Math.round(x.invert(((event.clientX - box.left) / box.width) * width)));
+    onchoose?.(Math.round(x.invert(((event.clientX - box.left) / box.width) * width)));
   }
 
   const spoken = (row: RangeRow) =>
@@ -58,12 +58,13 @@
     aria-label="{headline} {rows.map((row) => `${named(row)}: ${spoken(row)}`).join('; ')}"
     viewBox="0 0 {width} {tall + MARKS + FOOT}"
     height={tall + MARKS + FOOT}
+    class:chosen={onchoose}
     onclick={pick}
   >
     {#each landmarks(notes) as mark (mark.midi)}
       <line class="scale" x1={x(mark.midi)} x2={x(mark.midi)} y1="0" y2={tall + MARKS} />
     {/each}
-    {#if notes.some((one) => one.midi === midi)}
+    {#if midi !== undefined && notes.some((one) => one.midi === midi)}
       <line class="here" x1={x(midi)} x2={x(midi)} y1="0" y2={tall + MARKS} />
     {/if}
     {#if pedals.length}
@@ -125,6 +126,9 @@
   svg {
     display: block;
     width: 100%;
+  }
+
+  svg.chosen {
     cursor: pointer;
   }
 
@@ -178,5 +182,12 @@
   .mark.here {
     fill: var(--asked);
     stroke: var(--asked);
+  }
+
+  /* Narrower on paper than it was drawn, and as much lower. */
+  @media print {
+    svg {
+      height: auto;
+    }
   }
 </style>

@@ -198,6 +198,11 @@
   @media print {
     .shell {
       display: block;
+      height: auto;
+    }
+
+    main {
+      overflow: visible;
     }
 
     nav {

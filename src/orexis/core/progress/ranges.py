@@ -15,6 +15,7 @@ from orexis.core.progress.reach import (
     taken_together,
     weeks_of,
 )
+from orexis.core.progress.weeks import week_of
 from orexis.core.progress.words import Answer, Name, range_answer
 
 _MOST_ROWS = 12
@@ -58,9 +59,11 @@ def player_range(
     buzzed: Mapping[int, Sequence[Heard]],
     name: Name,
     today: date,
+    since: date = date.min,
 ) -> PlayerRange:
     """How far a player comes, from every time each note was asked of the horn (`heard`) and of the
-    mouthpiece (`buzzed`), in order; `name` is what they call a note."""
+    mouthpiece (`buzzed`), in order; `name` is what they call a note. Weeks are told from that of
+    `since` on."""
     courses = _courses(heard, today)
     everything = (horn.lowest_midi, horn.highest_midi, *heard, *buzzed)
 
@@ -72,9 +75,9 @@ def player_range(
             RangeNote(midi, part(midi), courses.get(midi, ()))
             for midi in range(max(everything), min(everything) - 1, -1)
         ),
-        _told(heard, courses, part, name, today),
+        _told(heard, courses, part, name, today, since),
         # Without a horn there are no pedals.
-        _told(buzzed, _courses(buzzed, today), lambda midi: Part.RANGE, name, today),
+        _told(buzzed, _courses(buzzed, today), lambda midi: Part.RANGE, name, today, since),
     )
 
 
@@ -88,8 +91,13 @@ def _told(
     part: Callable[[int], Part],
     name: Name,
     today: date,
+    since: date,
 ) -> Told:
-    weeks = weeks_of(heard, courses, part, today)
+    weeks = [
+        one
+        for one in weeks_of(heard, courses, part, today)
+        if week_of(one.monday) >= week_of(since)
+    ]
     standings = {
         midi: course[-1].standing for midi, course in courses.items() if part(midi) is Part.RANGE
     }

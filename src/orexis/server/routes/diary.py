@@ -9,13 +9,22 @@ from orexis.core.times import EARLIEST, LATEST
 from orexis.practice.diary import month_of, page_of
 from orexis.server.problems import ProblemError
 from orexis.server.routes.access import Data, PlayerId, player_or_404
-from orexis.server.schemas.diary import DiaryMonthOut, DiaryPageOut
+from orexis.server.schemas.diary import DiaryMonthOut, DiaryPageOut, PinnedOut
+from orexis.store.diary import open_pins
 
 router = APIRouter(prefix="/api/players/{player_id}/diary")
 
 Year = Annotated[int, Path(ge=EARLIEST.year + 1, lt=LATEST.year)]
 Month = Annotated[int, Path(ge=1, le=12)]
 Day = Annotated[int, Path(ge=1, le=31)]
+
+
+@router.get("/pins")
+def pins(data: Data, player_id: PlayerId) -> list[PinnedOut]:
+    """Every spot that was pinned and not gone back to yet."""
+    with data.session() as session:
+        player = player_or_404(session, player_id)
+        return [PinnedOut.of(pin, kept) for pin, kept in open_pins(session, player)]
 
 
 @router.get("/{year}/{month}")

@@ -1,7 +1,7 @@
 """What takes and recordings have in common: their sound, pins, deleting and bringing back."""
 
 from collections.abc import Callable
-from enum import StrEnum
+from datetime import UTC, datetime
 from typing import Annotated
 
 from fastapi import APIRouter, Path, Response
@@ -11,23 +11,10 @@ from starlette.convertors import StringConvertor, register_url_convertor
 from orexis.practice.carrying import NothingHeardError, heard_as_midi, heard_as_musicxml
 from orexis.server.problems import ProblemError, not_found
 from orexis.server.routes.access import Data, KeptId, PinId, kept_or_404, word_for
-from orexis.server.schemas.takes import PinIn, PinOut
+from orexis.server.schemas.takes import GoneBackIn, PinIn, PinOut
 from orexis.store.database import Database
-from orexis.store.kept import Kept, delete_kept, restore_kept, sound_of
-from orexis.store.models import Recording, Take
+from orexis.store.kept import Kept, Kind, delete_kept, restore_kept, sound_of
 from orexis.store.pins import PinRefusedError, add_pin, find_pin
-
-
-class Kind(StrEnum):
-    """The kinds of sound that are kept, as they stand in an address."""
-
-    TAKES = "takes"
-    RECORDINGS = "recordings"
-
-    @property
-    def model(self) -> type[Take] | type[Recording]:
-        """The table they are in."""
-        return Take if self is Kind.TAKES else Recording
 
 
 class _KindConvertor(StringConvertor):
@@ -115,6 +102,17 @@ def pin(data: Data, kind: KindOf, kept_id: KeptId, new: PinIn) -> PinOut:
             return PinOut.model_validate(add_pin(session, kept, new.at_s, new.words))
         except PinRefusedError as error:
             raise ProblemError(422, "The pin cannot be put there", str(error)) from error
+
+
+@router.put("/pins/{pin_id}/gone-back")
+def go_back(data: Data, kind: KindOf, kept_id: KeptId, pin_id: PinId, said: GoneBackIn) -> PinOut:
+    """Says whether the player has been back to a pin."""
+    with data.session() as session:
+        found = find_pin(session, kept_or_404(session, kind.model, kept_id), pin_id)
+        if found is None:
+            raise not_found("pin")
+        found.gone_back_at = datetime.now(UTC) if said.gone_back else None
+        return PinOut.model_validate(found)
 
 
 @router.delete("/pins/{pin_id}", status_code=204)

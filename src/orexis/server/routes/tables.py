@@ -6,17 +6,14 @@ from fastapi import APIRouter
 from fastapi.responses import StreamingResponse
 
 from orexis.formats.tables import TABLES, Form, TableName, written
+from orexis.practice.carrying import ROWS
 from orexis.server.routes.access import Data, PlayerId, player_or_404
 from orexis.store.database import Database
 from orexis.store.models import Player
-from orexis.store.tables import day_rows, note_rows, take_rows
 
 router = APIRouter(prefix="/api/players/{player_id}/tables")
 
 _TYPES = {Form.CSV: "text/csv; charset=utf-8", Form.JSON: "application/json"}
-
-
-_ROWS = {TableName.TAKES: take_rows, TableName.NOTES: note_rows, TableName.DAYS: day_rows}
 
 
 @router.get("/{name}.{form}", response_class=StreamingResponse)
@@ -35,4 +32,4 @@ def _pieces(data: Database, player_id: int, name: TableName, form: Form) -> Iter
     # The response is read after the route has ended, so that it needs a session of its own.
     with data.session() as session:
         player = session.get_one(Player, player_id)
-        yield from written(TABLES[name], form, player.name, _ROWS[name](session, player))
+        yield from written(TABLES[name], form, player.name, ROWS[name](session, player))

@@ -7,6 +7,7 @@ from pydantic import BaseModel
 from orexis.practice.diary import DiaryMonth, DiaryPage
 from orexis.server.schemas.base import Read
 from orexis.server.schemas.sessions import SessionLine
+from orexis.store.kept import Kind
 from orexis.store.models import Pin, Recording, Take
 
 
@@ -45,23 +46,30 @@ class DiaryMonthOut(BaseModel):
 
 
 class PinnedOut(BaseModel):
-    """A spot that was pinned: in which take or recording, where, and why."""
+    """A spot that was pinned: in which take or recording, where, why and by whom, and whether the
+    player has been back."""
 
-    kind: str
+    id: int
+    kind: Kind
     kept_id: str
     started_at: datetime
     at_s: float
     words: str
+    said_by: str
+    gone_back: bool
 
     @classmethod
     def of(cls, pin: Pin, kept: Take | Recording) -> "PinnedOut":
         """A pin as the API gives it."""
         return cls(
-            kind="takes" if isinstance(kept, Take) else "recordings",
+            id=pin.id,
+            kind=Kind.of(kept),
             kept_id=kept.id,
             started_at=kept.started_at,
             at_s=pin.at_s,
             words=pin.words,
+            said_by=pin.said_by,
+            gone_back=pin.gone_back,
         )
 
 

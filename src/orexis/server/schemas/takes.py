@@ -113,11 +113,14 @@ class MarkOut(BaseModel):
 
 
 class PinOut(Read):
-    """A spot to come back to, and why."""
+    """A spot to come back to, and why; who said it ("" for the player), and whether they have been
+    back."""
 
     id: int
     at_s: float
     words: str
+    said_by: str
+    gone_back: bool
 
 
 class PinIn(Body):
@@ -125,6 +128,12 @@ class PinIn(Body):
 
     at_s: Annotated[Number, Field(ge=0)]
     words: Annotated[Text, Field(max_length=LONGEST_WORDS)] = ""
+
+
+class GoneBackIn(Body):
+    """Whether a player has been back to a pin."""
+
+    gone_back: Flag
 
 
 class OtherTake(BaseModel):

@@ -1,0 +1,46 @@
+"""Which takes of some weeks are worth showing to somebody: the best and those that went worst."""
+
+from collections.abc import Iterable
+from dataclasses import dataclass
+from datetime import datetime
+
+MOST_SHOWN = 3
+
+
+@dataclass(frozen=True, slots=True)
+class Shown:
+    """A take that could be shown: what it was of, whether it counts as passed, how many aims were
+    not met, and how far off its notes were (`None` where nothing was measured): the mean of
+    |centre| and spread, each by the normal gate's limit, taken together."""
+
+    take_id: str
+    at: datetime
+    exercise: str
+    passed: bool
+    missed: int
+    off: float | None
+
+
+def best_of(takes: Iterable[Shown]) -> list[Shown]:
+    """The best that passed, nearest first, one of an exercise; of two as good the later."""
+    passed = [one for one in takes if one.passed and one.off is not None]
+    return _one_of_each(
+        sorted(passed, key=lambda one: (one.off or 0.0, -one.at.timestamp())), MOST_SHOWN
+    )
+
+
+def worst_of(takes: Iterable[Shown]) -> list[Shown]:
+    """Those that missed most, then lay farthest off, one of an exercise; of two as bad the
+    later."""
+    failed = [one for one in takes if not one.passed]
+    return _one_of_each(
+        sorted(failed, key=lambda one: (-one.missed, -(one.off or 0.0), -one.at.timestamp())),
+        MOST_SHOWN,
+    )
+
+
+def _one_of_each(takes: Iterable[Shown], most: int) -> list[Shown]:
+    chosen: dict[str, Shown] = {}
+    for one in takes:
+        chosen.setdefault(one.exercise, one)
+    return list(chosen.values())[:most]

@@ -1,0 +1,77 @@
+"""What a teacher says of a report, kept with the player: their words, and marks at their spots."""
+
+import json
+from collections.abc import Sequence
+from dataclasses import asdict, dataclass
+from datetime import datetime
+from hashlib import sha256
+
+from sqlalchemy import select
+from sqlalchemy.orm import Session
+
+from orexis.core.counting import counted
+from orexis.store.kept import find_kept
+from orexis.store.models import Player, Take, WordsBack
+from orexis.store.pins import PinRefusedError, add_pin
+
+
+@dataclass(frozen=True, slots=True)
+class Marked:
+    """A spot in a take of a report, and what is said of it."""
+
+    take_id: str
+    at_s: float
+    words: str
+
+
+@dataclass(frozen=True, slots=True)
+class Said:
+    """What somebody says of a report."""
+
+    said_by: str
+    words: str
+    marks: Sequence[Marked]
+
+
+class WordsRefusedError(ValueError):
+    """Words that cannot be kept; the message says why."""
+
+
+def keep_words(session: Session, player: Player, said: Said, now: datetime) -> list[str]:
+    """Keeps what was said with a player; returns what of it could not be kept, in words, and what
+    was kept, last. The same words are kept once. Raises `WordsRefusedError`."""
+    key = sha256(json.dumps(asdict(said), sort_keys=True).encode()).hexdigest()[:32]
+    if session.get(WordsBack, (key, player.id)) is not None:
+        raise WordsRefusedError("These words are here already. Nothing was added.")
+    takes = {one.take_id: find_kept(session, Take, one.take_id) for one in said.marks}
+    theirs = {take.id: take for take in takes.values() if take and take.player_id == player.id}
+    if said.marks and not theirs:
+        raise WordsRefusedError(
+            f"None of the takes they speak of is {player.name}'s here. Choose the player whose "
+            "report it was."
+        )
+    lines: list[str] = []
+    placed = 0
+    for mark in said.marks:
+        take = theirs.get(mark.take_id)
+        try:
+            if take is None:
+                raise PinRefusedError("its take is no longer here.")
+            add_pin(session, take, mark.at_s, mark.words, said.said_by)
+            placed += 1
+        except PinRefusedError as error:
+            lines.append(f"“{mark.words}” could not be placed: {error}")
+    session.add(
+        WordsBack(
+            key=key, player_id=player.id, said_by=said.said_by, words=said.words, arrived_at=now
+        )
+    )
+    session.flush()
+    what = f" and {counted(placed, 'pin')}" if placed else ""
+    return [*lines, f"Kept: the words of {said.said_by}{what}."]
+
+
+def words_back(session: Session, player: Player) -> Sequence[WordsBack]:
+    """All that was said of a player's reports, newest first."""
+    query = select(WordsBack).where(WordsBack.player_id == player.id)
+    return session.scalars(query.order_by(WordsBack.arrived_at.desc(), WordsBack.key)).all()

@@ -1,0 +1,150 @@
+"""Reports: a player's own, as they are read and as a bundle; words that come back of one; and
+reports of others, opened to be read."""
+
+from datetime import UTC, datetime
+
+from fastapi import APIRouter, Request, Response
+from fastapi.concurrency import run_in_threadpool
+from pydantic import ValidationError
+from sqlalchemy.orm import Session
+
+from orexis.formats.bundle import BundleUnreadableError
+from orexis.practice.report import Report, ReportRefusedError, report_of
+from orexis.practice.words_back import WordsRefusedError, keep_words, words_back
+from orexis.server.bundles import bundle_of, opened
+from orexis.server.problems import ProblemError, not_found
+from orexis.server.routes.access import Data, KeptId, PlayerId, local_now, player_or_404
+from orexis.server.schemas.report import (
+    GuestOut,
+    ReportIn,
+    ReportOut,
+    WordsBackOut,
+    WordsIn,
+    WordsKept,
+)
+from orexis.store.database import Database
+from orexis.store.guests import (
+    GuestRefusedError,
+    add_guest,
+    close_guest,
+    guest_sound,
+    guests,
+    report_in,
+)
+from orexis.store.models import Guest
+
+router = APIRouter(prefix="/api")
+
+
+def _report(session: Session, player_id: int, asked: ReportIn) -> Report:
+    player = player_or_404(session, player_id)
+    try:
+        return report_of(session, player, asked.first, asked.last, asked.words, local_now())
+    except ReportRefusedError as error:
+        raise ProblemError(422, "There is no such report", str(error)) from error
+
+
+@router.post("/players/{player_id}/report")
+def report(data: Data, player_id: PlayerId, asked: ReportIn) -> ReportOut:
+    """Some weeks of a player's, for somebody else to read. Nothing is kept."""
+    with data.session() as session:
+        return ReportOut.of(_report(session, player_id, asked))
+
+
+@router.post("/players/{player_id}/report/bundle", response_class=Response)
+def bundle(data: Data, player_id: PlayerId, asked: ReportIn) -> Response:
+    """The same as one zip that opens anywhere."""
+    with data.session() as session:
+        content = bundle_of(session, _report(session, player_id, asked))
+    name = f"orexis-report-{asked.last:%Y%m%d}.zip"
+    headers = {"Content-Disposition": f'attachment; filename="{name}"'}
+    return Response(content, media_type="application/zip", headers=headers)
+
+
+@router.get("/players/{player_id}/words-back")
+def said(data: Data, player_id: PlayerId) -> list[WordsBackOut]:
+    """All that was said of a player's reports, newest first."""
+    with data.session() as session:
+        return _said(session, player_id)
+
+
+@router.post("/players/{player_id}/words-back", status_code=201)
+async def keep(data: Data, request: Request, player_id: PlayerId) -> WordsKept:
+    """Takes in what somebody says of a report, a file as the request's body."""
+    return await run_in_threadpool(_keep, data, player_id, await request.body())
+
+
+def _keep(data: Database, player_id: int, content: bytes) -> WordsKept:
+    title = "These words cannot be kept"
+    try:
+        words = WordsIn.model_validate_json(content)
+    except ValidationError as error:
+        detail = "Choose the file that came back from them as they sent it: orexis-words.json."
+        raise ProblemError(422, title, detail) from error
+    with data.session() as session:
+        player = player_or_404(session, player_id)
+        try:
+            lines = keep_words(session, player, words.said, datetime.now(UTC))
+        except WordsRefusedError as error:
+            raise ProblemError(422, title, str(error)) from error
+        return WordsKept(lines=lines, all=_said(session, player_id))
+
+
+def _said(session: Session, player_id: int) -> list[WordsBackOut]:
+    player = player_or_404(session, player_id)
+    return [WordsBackOut.model_validate(one) for one in words_back(session, player)]
+
+
+@router.get("/guests")
+def all_guests(data: Data) -> list[GuestOut]:
+    """The reports of others that are open here, opened last first."""
+    with data.session() as session:
+        return [GuestOut.of(one, _of(one)) for one in guests(session)]
+
+
+@router.post("/guests", status_code=201)
+async def open_guest(data: Data, request: Request) -> GuestOut:
+    """Opens somebody's report, a bundle as the request's body, to be read."""
+    return await run_in_threadpool(_open, data, await request.body())
+
+
+def _open(data: Database, content: bytes) -> GuestOut:
+    try:
+        report, sounds = opened(content)
+        with data.session() as session:
+            document = report.model_dump(mode="json")
+            return GuestOut.of(add_guest(session, document, sounds, datetime.now(UTC)), report)
+    except (BundleUnreadableError, GuestRefusedError) as error:
+        raise ProblemError(422, "This report cannot be opened", str(error)) from error
+
+
+@router.get("/guests/{guest_id}")
+def guest(data: Data, guest_id: KeptId) -> ReportOut:
+    """Somebody's report."""
+    with data.session() as session:
+        found = session.get(Guest, guest_id)
+        if found is None:
+            raise not_found("report")
+        return _of(found)
+
+
+def _of(guest: Guest) -> ReportOut:
+    return ReportOut.model_validate(report_in(guest))
+
+
+@router.get("/guests/{guest_id}/takes/{take_id}/sound", response_class=Response)
+def sound(data: Data, guest_id: KeptId, take_id: KeptId) -> Response:
+    """The sound of a take in somebody's report."""
+    with data.session() as session:
+        flac = guest_sound(session, guest_id, take_id)
+    if flac is None:
+        raise not_found("take")
+    return Response(flac, media_type="audio/flac")
+
+
+@router.delete("/guests/{guest_id}", status_code=204)
+def close(data: Data, guest_id: KeptId) -> None:
+    """Lets go of somebody's report for good."""
+    with data.session() as session:
+        if not close_guest(session, guest_id):
+            raise not_found("report")

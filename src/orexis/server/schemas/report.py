@@ -1,0 +1,140 @@
+"""What the API says of reports: a player's own, a guest's, and what comes back of one."""
+
+from datetime import date, datetime
+from typing import Annotated, Literal
+
+from pydantic import AwareDatetime, BaseModel, Field
+
+from orexis.practice.report import LONGEST_WORDS, Report
+from orexis.practice.words_back import Marked, Said
+from orexis.server.schemas.base import Body, Number, Read, Text
+from orexis.server.schemas.progress import ChangesOut, RangeOut
+from orexis.server.schemas.takes import TakeDetail
+from orexis.store.models import Guest
+from orexis.store.pins import LONGEST_WORDS as LONGEST_PIN
+from orexis.store.pins import MOST_PINS
+from orexis.store.players import instrument_of, notation_of
+
+LONGEST_SAID_BY = 60
+
+
+class ReportIn(Body):
+    """The weeks a report is of, from one day to another, and the player's own words."""
+
+    first: date
+    last: date
+    words: Annotated[Text, Field(max_length=LONGEST_WORDS)] = ""
+
+
+class WordsRoom(BaseModel):
+    """How many letters there is room for in what is said of a report: who says it, their words,
+    and those of each pin."""
+
+    said_by: int = LONGEST_SAID_BY
+    words: int = LONGEST_WORDS
+    pin: int = LONGEST_PIN
+
+
+class ReportOut(BaseModel):
+    """Some weeks of a player's, for somebody else to read: see `practice.report.Report`."""
+
+    player: Annotated[str, Field(max_length=200)]
+    instrument: Annotated[str, Field(max_length=200)]
+    made_at: AwareDatetime
+    first: date
+    last: date
+    words: Annotated[str, Field(max_length=LONGEST_WORDS)]
+    summary: str
+    range: RangeOut
+    changes: ChangesOut
+    best: list[TakeDetail]
+    worst: list[TakeDetail]
+    room: WordsRoom
+
+    @classmethod
+    def of(cls, report: Report) -> "ReportOut":
+        """A report as the API gives it."""
+        player = report.player
+        return cls(
+            player=player.name,
+            instrument=instrument_of(player).name,
+            made_at=report.made_at,
+            first=report.first,
+            last=report.last,
+            words=report.words,
+            summary=report.summary,
+            range=RangeOut.of(report.range, notation_of(player)),
+            changes=ChangesOut.of(report.changes),
+            best=[TakeDetail.page(one) for one in report.best],
+            worst=[TakeDetail.page(one) for one in report.worst],
+            room=WordsRoom(),
+        )
+
+    @property
+    def takes(self) -> list[TakeDetail]:
+        """All takes in it."""
+        return self.best + self.worst
+
+
+class GuestOut(BaseModel):
+    """A report of somebody's that is open here."""
+
+    id: str
+    player: str
+    instrument: str
+    first: date
+    last: date
+    opened_at: datetime
+
+    @classmethod
+    def of(cls, guest: Guest, report: ReportOut) -> "GuestOut":
+        """A guest as the API gives it."""
+        return cls(
+            id=guest.id,
+            player=report.player,
+            instrument=report.instrument,
+            first=report.first,
+            last=report.last,
+            opened_at=guest.opened_at,
+        )
+
+
+class MarkIn(Body):
+    """A spot in a take of a report, and what is said of it."""
+
+    take_id: Annotated[Text, Field(max_length=64)]
+    at_s: Annotated[Number, Field(ge=0)]
+    words: Annotated[Text, Field(max_length=LONGEST_PIN)]
+
+
+class WordsIn(Body):
+    """`orexis.words/1`: what somebody says of a report."""
+
+    document: Annotated[Literal["orexis.words/1"], Field(alias="schema")]
+    said_by: Annotated[Text, Field(min_length=1, max_length=LONGEST_SAID_BY)]
+    words: Annotated[Text, Field(max_length=LONGEST_WORDS)]
+    marks: Annotated[list[MarkIn], Field(max_length=MOST_PINS)]
+
+    @property
+    def said(self) -> Said:
+        """The same as values."""
+        return Said(
+            self.said_by,
+            self.words,
+            tuple(Marked(one.take_id, one.at_s, one.words) for one in self.marks),
+        )
+
+
+class WordsBackOut(Read):
+    """What was said of a report."""
+
+    said_by: str
+    words: str
+    arrived_at: datetime
+
+
+class WordsKept(BaseModel):
+    """What became of words that came back, a line each, and all there are now."""
+
+    lines: list[str]
+    all: list[WordsBackOut]

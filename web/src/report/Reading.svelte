@@ -1,0 +1,167 @@
+<script lang="ts">
+  import type { Schemas } from '../api/client';
+  import Key from '../parts/Key.svelte';
+  import { offer, type Action } from '../parts/keys.svelte';
+  import Report from './Report.svelte';
+  import { saveFile, Saying } from './words.svelte';
+
+  /** Somebody's report, read by who may say something of it. */
+  interface Props {
+    report: Schemas['ReportOut'];
+    soundOf: (takeId: string) => string;
+    /** What else the keys do. */
+    more?: Action[];
+  }
+
+  let { report, soundOf, more = [] }: Props = $props();
+
+  const saying = new Saying();
+  let shown = $state<Report>();
+  let name = $state<HTMLInputElement>();
+  let field = $state<HTMLInputElement>();
+  /** Where a pin is being put, and what it says. */
+  let pinning = $state.raw<{ takeId: string; atS: number } | null>(null);
+  let pinWords = $state('');
+
+  function pin() {
+    pinning = shown?.here() ?? null;
+    pinWords = '';
+    if (pinning) setTimeout(() => field?.focus());
+  }
+
+  function keepPin(event: SubmitEvent) {
+    event.preventDefault();
+    if (pinning && pinWords.trim()) saying.pin(pinning.takeId, pinning.atS, pinWords);
+    pinning = null;
+  }
+
+  function save() {
+    const content = JSON.stringify(saying.document(), null, 1);
+    saveFile(new Blob([content], { type: 'application/json' }), 'orexis-words.json');
+  }
+
+  const takes = $derived(report.best.length + report.worst.length);
+  offer(() => [
+    {
+      keys: ['ArrowUp', 'PageUp'],
+      shown: '↑',
+      label: 'take before',
+      run: () => shown?.go(-1),
+      disabled: !takes,
+      quiet: true,
+    },
+    {
+      keys: ['ArrowDown', 'PageDown'],
+      shown: '↓',
+      label: 'next take',
+      run: () => shown?.go(1),
+      disabled: !takes,
+    },
+    {
+      keys: [' '],
+      shown: 'Space',
+      label: 'play or stop',
+      run: () => shown?.toggle(),
+      disabled: !takes,
+    },
+    { keys: ['n'], shown: 'N', label: 'pin this spot', run: pin, disabled: !takes },
+    { keys: ['w'], shown: 'W', label: 'say something', run: () => name?.focus() },
+    { keys: ['s'], shown: 'S', label: 'save what you say', run: save, disabled: !saying.whole },
+    { keys: ['i'], shown: 'I', label: 'print', run: () => window.print() },
+    {
+      keys: ['Escape'],
+      shown: 'Esc',
+      label: 'no pin',
+      run: () => (pinning = null),
+      disabled: !pinning,
+      quiet: true,
+    },
+    ...more,
+  ]);
+</script>
+
+<Report
+  bind:this={shown}
+  {report}
+  {soundOf}
+  marks={saying.marks}
+  onunpin={(mark) => saying.unpin(mark)}
+/>
+{#if pinning}
+  <form class="pinning" onsubmit={keepPin} aria-label="A pin">
+    <label>
+      What is at {pinning.atS.toFixed(2)} s?
+      <input bind:this={field} bind:value={pinWords} class="input" maxlength={report.room.pin} />
+    </label>
+    <button class="act-main">Pin it<Key shown="Enter" /></button>
+    <button class="act" type="button" onclick={() => (pinning = null)}>
+      <Key shown="Esc" />no pin
+    </button>
+  </form>
+{/if}
+<section class="saying" aria-label="What you say of it">
+  <h2>What do you say of it?</h2>
+  <p class="dim">
+    It is saved as a small file for {report.player} to take in: your words, and your pins at their spots.
+  </p>
+  <label>
+    Your name
+    <input
+      bind:this={name}
+      bind:value={saying.saidBy}
+      class="input"
+      maxlength={report.room.said_by}
+      autocomplete="name"
+    />
+  </label>
+  <label>
+    Your words
+    <textarea bind:value={saying.words} class="input" rows="5" maxlength={report.room.words}
+    ></textarea>
+  </label>
+  <button class="act-main" disabled={!saying.whole} onclick={save}>
+    Save what you say<Key shown="S" />
+  </button>
+</section>
+
+<style>
+  .pinning {
+    position: sticky;
+    bottom: 3.4rem;
+    display: flex;
+    flex-wrap: wrap;
+    align-items: end;
+    gap: 0.8rem;
+    padding-block: 0.6rem;
+    background: var(--paper);
+    border-top: 1px solid var(--line);
+  }
+
+  .pinning label {
+    flex: 1;
+    min-width: 16rem;
+  }
+
+  .saying {
+    display: grid;
+    gap: 0.9rem;
+    justify-items: start;
+    max-width: 46rem;
+    padding-block: 1.6rem;
+  }
+
+  .saying label {
+    width: 100%;
+  }
+
+  h2 {
+    font-size: 1.9rem;
+  }
+
+  @media print {
+    .pinning,
+    .saying {
+      display: none;
+    }
+  }
+</style>
