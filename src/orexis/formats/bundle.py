@@ -92,8 +92,9 @@ def _read(file: zipfile.ZipFile) -> Bundle:
         )
     if len(names) > _MOST_FILES:
         raise BundleUnreadableError("There is more in it than a report holds.")
+    document = _bounded(file, DOCUMENT, _LARGEST_DOCUMENT_BYTES)
     try:
-        report = json.loads(_bounded(file, DOCUMENT, _LARGEST_DOCUMENT_BYTES))
+        report = json.loads(document)
     except (ValueError, RecursionError) as error:
         raise BundleUnreadableError(f"Its {DOCUMENT} cannot be read. Ask for it again.") from error
     if not isinstance(report, dict) or report.pop("schema", None) != SCHEMA:

@@ -31,6 +31,7 @@ class TableName(StrEnum):
     TAKES = "takes"
     NOTES = "notes"
     DAYS = "days"
+    LOG = "log"
 
 
 @dataclass(frozen=True, slots=True)
@@ -69,7 +70,8 @@ DAYS = Table(
         *("hurt", "notes_to_self"),
     ),
 )
-TABLES = {one.name: one for one in (TAKES, NOTES, DAYS)}
+LOG = Table(TableName.LOG, ("date", "minutes", "words"))
+TABLES = {one.name: one for one in (TAKES, NOTES, DAYS, LOG)}
 
 
 def written(table: Table, form: Form, player: str, rows: Iterable[Row]) -> Iterator[str]:

@@ -13,9 +13,14 @@ from orexis.formats.tables import TableName
 from orexis.practice.takes import notation_for
 from orexis.store import kept
 from orexis.store.kept import Kept
-from orexis.store.tables import day_rows, note_rows, take_rows
+from orexis.store.tables import day_rows, log_rows, note_rows, take_rows
 
-ROWS = {TableName.TAKES: take_rows, TableName.NOTES: note_rows, TableName.DAYS: day_rows}
+ROWS = {
+    TableName.TAKES: take_rows,
+    TableName.NOTES: note_rows,
+    TableName.DAYS: day_rows,
+    TableName.LOG: log_rows,
+}
 """What reads a table's rows of a player, of some days or of all."""
 
 

@@ -1,6 +1,7 @@
 """The diary: months of practice, and what a day had."""
 
 from calendar import monthrange
+from collections.abc import Sequence
 from dataclasses import dataclass
 from datetime import date, timedelta
 
@@ -8,10 +9,12 @@ from sqlalchemy.orm import Session
 
 from orexis.core.progress.diary import DiaryDay, day_words, month_words
 from orexis.practice.summary import ToldSession, told_sessions
+from orexis.practice.words_back import words_back
 from orexis.store.diary import diary_of, first_day, pinned, spans_of
 from orexis.store.history import midnight
-from orexis.store.models import Pin, Player, Recording, Take
+from orexis.store.models import Pin, Player, Recording, Take, TypedPractice, WordsBack
 from orexis.store.players import notation_of
+from orexis.store.typed import typed_rows
 
 _MOST_SESSIONS = 50
 _DAY = timedelta(days=1)
@@ -29,12 +32,15 @@ class DiaryMonth:
 
 @dataclass(frozen=True, slots=True)
 class DiaryPage:
-    """A day: what was played, in words, its whole sessions, oldest first, and the spots that were
-    pinned in what was played on it."""
+    """A day: what was played, in words, its whole sessions, oldest first, what was written down of
+    it elsewhere, words of a teacher's that came on it, and the spots that were pinned in what was
+    played on it."""
 
     day: DiaryDay
     words: str
     sessions: tuple[ToldSession, ...]
+    typed: Sequence[TypedPractice]
+    said: Sequence[WordsBack]
     pins: tuple[tuple[Pin, Take | Recording], ...]
 
 
@@ -56,5 +62,7 @@ def page_of(session: Session, player: Player, on: date) -> DiaryPage:
         day,
         day_words(day, spans_of(session, player, on, on).get(on), name),
         tuple(reversed(sessions)),
+        typed_rows(session, player, on, on),
+        [one for one in words_back(session, player) if one.arrived_at.astimezone().date() == on],
         tuple(pinned(session, player, on, on)),
     )

@@ -19,6 +19,7 @@ from orexis.server.live.sessions import LiveSessions
 from orexis.server.problems import add_problem_handlers, answer_the_rest, describe_problems
 from orexis.server.routes import (
     book,
+    carrying,
     coach,
     diary,
     horn,
@@ -29,6 +30,7 @@ from orexis.server.routes import (
     recordings,
     report,
     sessions,
+    storage,
     tables,
     takes,
 )
@@ -108,7 +110,9 @@ def create_app(settings: Settings) -> FastAPI:
         progress,
         diary,
         tables,
+        carrying,
         report,
+        storage,
         horn,
         socket,
     )

@@ -26,7 +26,7 @@ _UPLOADS = {
     re.compile(r"/api/sessions/[0-9a-f]+/memo"): LARGEST_SOUND_BYTES,
     re.compile(r"/api/latency"): LARGEST_SOUND_BYTES,
     re.compile(r"/api/guests"): LARGEST_BUNDLE_BYTES,
-    re.compile(r"/api/players/\d+/words-back"): LARGEST_MELODY_BYTES,
+    re.compile(r"/api/players/\d+/(words-back|incoming/\w+)"): LARGEST_MELODY_BYTES,
 }
 LARGEST_SOCKET_MESSAGE_BYTES = 64 * 1024
 BODY_WAITS_S = 20.0

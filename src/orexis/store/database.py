@@ -48,6 +48,17 @@ class Database:
         with self._sessions.begin() as session:
             yield session
 
+    def shrink(self) -> bool:
+        """Writes the file anew, as small as it can be; false where there is no room for that, and
+        it stays as it is. Nobody else is to be writing."""
+        with self.engine.connect() as connection:
+            try:
+                connection.exec_driver_sql("VACUUM")
+            except DatabaseError:
+                return False
+            connection.exec_driver_sql("PRAGMA wal_checkpoint(TRUNCATE)")
+        return True
+
     def close(self) -> None:
         """Lets go of the file."""
         self.engine.dispose()

@@ -21,6 +21,7 @@ from orexis.store.models import (
     Take,
     TakeNote,
 )
+from orexis.store.typed import typed_rows
 
 _DAY = timedelta(days=1)
 
@@ -60,6 +61,9 @@ def diary_of(
     )
     for event in map(event_of, session.scalars(dates)):
         on(event.day)["event"] = event.words or event.kind.value
+    for typed in typed_rows(session, player, first, last):
+        row = on(typed.day)
+        row["typed_min"] = row.get("typed_min", 0.0) + typed.minutes
     for _, kept in pinned(session, player, first, last):
         row = on(kept.started_at.astimezone().date())
         row["pins"] = row.get("pins", 0) + 1

@@ -36,6 +36,11 @@ def remembered(
     return value
 
 
+def forget(session: Session) -> None:
+    """Forgets all that was read, where something else about takes has changed than is looked at."""
+    _known.pop(session.get_bind().engine, None)
+
+
 def _state_of_takes(
     session: Session, player: Player, until: datetime, since: datetime | None
 ) -> tuple[Any, ...]:

@@ -12,6 +12,7 @@ from orexis.core.times import EARLIEST, LATEST
 from orexis.store.diary import diary_of, spans_of
 from orexis.store.history import midnight
 from orexis.store.models import Player, PracticeSession, Take, TakeNote, TakeSound
+from orexis.store.typed import typed_rows
 
 FIRST, LAST = EARLIEST.date(), LATEST.date()
 """Days before and after anything that was kept."""
@@ -99,6 +100,14 @@ def note_rows(
     )
     for row in _read(session, query):
         yield row._asdict()
+
+
+def log_rows(
+    session: Session, player: Player, first: date = FIRST, last: date = LAST
+) -> Iterator[dict[str, Any]]:
+    """What a player has written down elsewhere, oldest first."""
+    for row in typed_rows(session, player, first, last):
+        yield {"date": row.day, "minutes": row.minutes, "words": row.words}
 
 
 def day_rows(

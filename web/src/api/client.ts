@@ -83,8 +83,12 @@ export function problemOf(error: unknown): Problem {
 }
 
 /** Sends a file as the body of a request; its name goes in the address. Raises `ProblemError`. */
-export async function sendFile<T>(path: string, file: File): Promise<T> {
-  const address = `${path}?name=${encodeURIComponent(file.name)}`;
+export function sendFile<T>(path: string, file: File): Promise<T> {
+  return sendBody(`${path}?name=${encodeURIComponent(file.name)}`, file);
+}
+
+/** Sends a file as the body of a request. Raises `ProblemError`. */
+export async function sendBody<T>(address: string, file: File): Promise<T> {
   const sent = fetch(address, {
     method: 'POST',
     body: file,

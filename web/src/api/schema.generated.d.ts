@@ -1304,6 +1304,87 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/players/{player_id}/incoming/{what}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Incoming
+         * @description Reads a file, the request's body, row by row: with `keep` all that is not refused is kept,
+         *     else nothing.
+         */
+        post: operations["incoming_api_players__player_id__incoming__what__post"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/players/{player_id}/typed/{typed_id}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        post?: never;
+        /**
+         * Forget
+         * @description Takes away practice that was written down elsewhere.
+         */
+        delete: operations["forget_api_players__player_id__typed__typed_id__delete"];
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/players/{player_id}/calendar.ics": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Calendar
+         * @description Plan, coming dates and log as iCalendar.
+         */
+        get: operations["calendar_api_players__player_id__calendar_ics_get"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/players/{player_id}/own.json": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Own
+         * @description A player's own exercises, to be taken in by another.
+         */
+        get: operations["own_api_players__player_id__own_json_get"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/players/{player_id}/report": {
         parameters: {
             query?: never;
@@ -1430,6 +1511,46 @@ export interface paths {
         get: operations["sound_api_guests__guest_id__takes__take_id__sound_get"];
         put?: never;
         post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/storage": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Storage
+         * @description Where everything is kept and what takes the room.
+         */
+        get: operations["storage_api_storage_get"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/storage/let-go": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Let Old Sound Go
+         * @description Lets go of the sound of old takes for good; every measure of them stays.
+         */
+        post: operations["let_old_sound_go_api_storage_let_go_post"];
         delete?: never;
         options?: never;
         head?: never;
@@ -1838,6 +1959,21 @@ export interface components {
          */
         Clef: "treble" | "alto" | "tenor" | "bass";
         /**
+         * CopyOut
+         * @description A copy that Orexis keeps by itself.
+         */
+        CopyOut: {
+            /** Name */
+            name: string;
+            /** Size */
+            size: number;
+            /**
+             * At
+             * Format: date-time
+             */
+            at: string;
+        };
+        /**
          * DateIn
          * @description A date to look ahead to.
          */
@@ -1945,6 +2081,8 @@ export interface components {
             sounded_s: number;
             /** Sessions */
             sessions: number;
+            /** Typed Min */
+            typed_min: number;
             /** Pins */
             pins: number;
             /** Hurt */
@@ -1983,6 +2121,10 @@ export interface components {
             words: string;
             /** Sessions */
             sessions: components["schemas"]["SessionLine"][];
+            /** Typed */
+            typed: components["schemas"]["TypedOut"][];
+            /** Said */
+            said: components["schemas"]["WordsBackOut"][];
             /** Pins */
             pins: components["schemas"]["PinnedOut"][];
         };
@@ -2498,6 +2640,30 @@ export interface components {
             at: string;
         };
         /**
+         * IncomingOut
+         * @description The rows of a file, how many of them can be kept, and whether they were.
+         */
+        IncomingOut: {
+            /** Rows */
+            rows: components["schemas"]["IncomingRow"][];
+            /** Good */
+            good: number;
+            /** Kept */
+            kept: boolean;
+        };
+        /**
+         * IncomingRow
+         * @description See `practice.incoming.Incoming`.
+         */
+        IncomingRow: {
+            /** Place */
+            place: string;
+            /** Said */
+            said: string;
+            /** Refused */
+            refused: string;
+        };
+        /**
          * InstrumentOut
          * @description An instrument to choose.
          */
@@ -2565,6 +2731,14 @@ export interface components {
             learned: boolean;
             /** Slots */
             slots: components["schemas"]["SlotOut"][];
+        };
+        /**
+         * LetGoIn
+         * @description Older than so many days is let go of.
+         */
+        LetGoIn: {
+            /** Days */
+            days: number;
         };
         /**
          * LinkOut
@@ -2825,6 +2999,20 @@ export interface components {
             left_out: string[];
         };
         /**
+         * OldSoundOut
+         * @description The sound of takes older than so many days, but for those with a pin.
+         */
+        OldSoundOut: {
+            /** Days */
+            days: number;
+            /** Words */
+            words: string;
+            /** Takes */
+            takes: number;
+            /** Size */
+            size: number;
+        };
+        /**
          * OneNoteOut
          * @description What a single note is practised by: a family, and the value that is the note.
          */
@@ -2926,6 +3114,16 @@ export interface components {
             };
             /** Refused */
             refused: string;
+        };
+        /**
+         * PartOut
+         * @description Something that takes room in the data file.
+         */
+        PartOut: {
+            /** Name */
+            name: string;
+            /** Size */
+            size: number;
         };
         /**
          * PatternOut
@@ -3574,11 +3772,29 @@ export interface components {
          */
         StepOutcome: "met" | "missed" | "silent";
         /**
+         * StorageOut
+         * @description Where everything is kept, what takes the room, and what may be let go of.
+         */
+        StorageOut: {
+            /** Path */
+            path: string;
+            /** Size */
+            size: number;
+            /** Parts */
+            parts: components["schemas"]["PartOut"][];
+            /** Copies Folder */
+            copies_folder: string;
+            /** Copies */
+            copies: components["schemas"]["CopyOut"][];
+            /** Old */
+            old: components["schemas"]["OldSoundOut"][];
+        };
+        /**
          * TableName
          * @description The tables there are.
          * @enum {string}
          */
-        TableName: "takes" | "notes" | "days";
+        TableName: "takes" | "notes" | "days" | "log";
         /**
          * TakeDetail
          * @description A take's page: the exercise it was played to as it was, its ribbon, its notes with all their
@@ -3778,6 +3994,18 @@ export interface components {
             better: string;
         };
         /**
+         * TypedOut
+         * @description Practice that was written down elsewhere.
+         */
+        TypedOut: {
+            /** Id */
+            id: number;
+            /** Minutes */
+            minutes: number;
+            /** Words */
+            words: string;
+        };
+        /**
          * VerdictOut
          * @description What counts of a take: `passed` is the gate's verdict, or the player's own where it was
          *     `overruled`; the rules are the gate's.
@@ -3858,6 +4086,12 @@ export interface components {
             slide_share?: number | null;
             pull?: components["schemas"]["PullOut"] | null;
         };
+        /**
+         * What
+         * @description What a file that comes in holds.
+         * @enum {string}
+         */
+        What: "log" | "concerts" | "rehearsals" | "own";
         /**
          * Wish
          * @description What a player wants most.
@@ -6566,6 +6800,105 @@ export interface operations {
             422: components["responses"]["Problem422"];
         };
     };
+    incoming_api_players__player_id__incoming__what__post: {
+        parameters: {
+            query?: {
+                keep?: boolean;
+            };
+            header?: never;
+            path: {
+                player_id: number;
+                what: components["schemas"]["What"];
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["IncomingOut"];
+                };
+            };
+            404: components["responses"]["Problem404"];
+            405: components["responses"]["Problem405"];
+            413: components["responses"]["Problem413"];
+            422: components["responses"]["Problem422"];
+        };
+    };
+    forget_api_players__player_id__typed__typed_id__delete: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                player_id: number;
+                typed_id: number;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Successful Response */
+            204: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
+            };
+            404: components["responses"]["Problem404"];
+            405: components["responses"]["Problem405"];
+            422: components["responses"]["Problem422"];
+        };
+    };
+    calendar_api_players__player_id__calendar_ics_get: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                player_id: number;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
+            };
+            404: components["responses"]["Problem404"];
+            405: components["responses"]["Problem405"];
+            422: components["responses"]["Problem422"];
+        };
+    };
+    own_api_players__player_id__own_json_get: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                player_id: number;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
+            };
+            404: components["responses"]["Problem404"];
+            405: components["responses"]["Problem405"];
+            422: components["responses"]["Problem422"];
+        };
+    };
     report_api_players__player_id__report_post: {
         parameters: {
             query?: never;
@@ -6791,6 +7124,57 @@ export interface operations {
             };
             404: components["responses"]["Problem404"];
             405: components["responses"]["Problem405"];
+            422: components["responses"]["Problem422"];
+        };
+    };
+    storage_api_storage_get: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["StorageOut"];
+                };
+            };
+            404: components["responses"]["Problem404"];
+            405: components["responses"]["Problem405"];
+            422: components["responses"]["Problem422"];
+        };
+    };
+    let_old_sound_go_api_storage_let_go_post: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["LetGoIn"];
+            };
+        };
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["StorageOut"];
+                };
+            };
+            404: components["responses"]["Problem404"];
+            405: components["responses"]["Problem405"];
+            413: components["responses"]["Problem413"];
             422: components["responses"]["Problem422"];
         };
     };

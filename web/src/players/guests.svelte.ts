@@ -1,5 +1,5 @@
 import { push } from 'svelte-spa-router';
-import { answer, api, problemOf, sendFile, type Schemas } from '../api/client';
+import { answer, api, problemOf, sendBody, type Schemas } from '../api/client';
 import type { Action } from '../parts/keys.svelte';
 import { Loaded } from '../parts/loaded.svelte';
 
@@ -17,7 +17,7 @@ export class Guests {
   /** Opens a report's zip, and shows it. */
   async open(file: File): Promise<void> {
     await this.tell(async () => {
-      const guest = await sendFile<Guest>('/api/guests', file);
+      const guest = await sendBody<Guest>('/api/guests', file);
       void push(`/guests/${guest.id}`);
     });
   }

@@ -8,23 +8,58 @@
 
   /** All a player has kept, as files that other programs read. */
   const player = untrack(() => who.current);
-  const tables = [
-    ['takes', 'A row a try: when, which exercise, what was said of it, how long it sounded.'],
-    ['notes', 'A row a note that was asked for, with everything that was measured of it.'],
-    ['days', 'A row a day: what was played, how far it went, what you wrote down.'],
-  ] as const;
-  const forms = ['csv', 'json'] as const;
+  const FORMS = {
+    csv: { key: 'c', name: 'CSV' },
+    json: { key: 'j', name: 'JSON' },
+    ics: { key: 'i', name: 'iCalendar' },
+  } as const;
+  type Form = keyof typeof FORMS;
+  const home = `/api/players/${player.id}`;
+  const table = (name: string) => ({
+    csv: `${home}/tables/${name}.csv`,
+    json: `${home}/tables/${name}.json`,
+  });
+  const things: { name: string; words: string; files: Partial<Record<Form, string>> }[] = [
+    {
+      name: 'takes',
+      words: 'A row a try: when, which exercise, what was said of it, how long it sounded.',
+      files: table('takes'),
+    },
+    {
+      name: 'notes',
+      words: 'A row a note that was asked for, with everything that was measured of it.',
+      files: table('notes'),
+    },
+    {
+      name: 'days',
+      words: 'A row a day: what was played, how far it went, what you wrote down.',
+      files: table('days'),
+    },
+    {
+      name: 'practice log',
+      words: 'What was written down elsewhere and brought in here.',
+      files: table('log'),
+    },
+    {
+      name: 'calendar',
+      words: 'Today’s plan, concerts and rehearsals, and every session there was.',
+      files: { ics: `${home}/calendar.ics` },
+    },
+    {
+      name: 'your exercises',
+      words: 'Those you keep under a name, for another Orexis.',
+      files: { json: `${home}/own.json` },
+    },
+  ];
 
   let at = $state(0);
   let list = $state<HTMLElement>();
 
-  const address = (name: string, form: string) =>
-    `/api/players/${player.id}/tables/${name}.${form}`;
-
-  function save(form: (typeof forms)[number]) {
+  function save(form: Form) {
     list?.querySelector<HTMLAnchorElement>(`[data-at="${at}"] a[data-form="${form}"]`)?.click();
   }
 
+  const forms = (files: object) => Object.entries(files) as [Form, string][];
   offer(() => [
     {
       keys: ['ArrowUp', 'PageUp'],
@@ -37,39 +72,50 @@
       keys: ['ArrowDown', 'PageDown'],
       shown: '↓',
       label: 'next',
-      run: () => (at = Math.min(at + 1, tables.length - 1)),
+      run: () => (at = Math.min(at + 1, things.length - 1)),
     },
-    { keys: ['c'], shown: 'C', label: 'save as CSV', run: () => save('csv') },
-    { keys: ['j'], shown: 'J', label: 'save as JSON', run: () => save('json') },
+    ...forms(things[at]?.files ?? {}).map(([form]) => ({
+      keys: [FORMS[form].key],
+      shown: FORMS[form].key.toUpperCase(),
+      label: `save as ${FORMS[form].name}`,
+      run: () => save(form),
+    })),
+    {
+      keys: ['r'],
+      shown: 'R',
+      label: 'report for a teacher',
+      run: () => void push('/progress/report'),
+    },
+    { keys: ['b'], shown: 'B', label: 'bring in', run: () => void push('/progress/in') },
+    { keys: ['s'], shown: 'S', label: 'where it is', run: () => void push('/progress/storage') },
     { keys: ['Escape'], shown: 'Esc', label: 'to Progress', run: () => void push('/progress') },
   ]);
 </script>
 
 <View wide>
   <h1>Carry it elsewhere</h1>
-  <p class="dim lead">
-    All that {player.name} has kept, on every horn, for a spreadsheet (CSV) or a program (JSON).
-  </p>
+  <p class="dim lead">All that {player.name} has kept, on every horn, as open files.</p>
   <div class="content">
     <ul bind:this={list}>
-      {#each tables as [name, words], i (name)}
+      {#each things as { name, words, files }, i (name)}
         <li class:at={i === at} data-at={i}>
           <div>
             <h2>{name}</h2>
             <p class="dim">{words}</p>
           </div>
-          {#each forms as form (form)}
-            <a class="act" href={address(name, form)} data-form={form} download>
-              {#if i === at}<Key shown={form === 'csv' ? 'C' : 'J'} />{/if}{form.toUpperCase()}
+          {#each forms(files) as [form, address] (form)}
+            <a class="act" href={address} data-form={form} download>
+              {#if i === at}<Key shown={FORMS[form].key.toUpperCase()} />{/if}{FORMS[form].name}
               <span class="hidden">of {name}</span>
             </a>
           {/each}
         </li>
       {/each}
     </ul>
-    <p class="dim lead">
-      To keep all of it safe, sound included, run <code>orexis backup</code> in a terminal; Orexis keeps
-      copies by itself as well, once a day.
+    <p class="ways">
+      <a class="act" href="#/progress/report"><Key shown="R" />a report for a teacher</a>
+      <a class="act" href="#/progress/in"><Key shown="B" />bring something in</a>
+      <a class="act" href="#/progress/storage"><Key shown="S" />where it is kept, and copies</a>
     </p>
   </div>
 </View>
@@ -77,11 +123,11 @@
 <style>
   h1 {
     font-size: clamp(2.2rem, 4.4vw, 3.4rem);
-    padding-block: 1.6rem 0.4rem;
+    padding-block: 1.2rem 0.2rem;
   }
 
   h2 {
-    font-size: 1.6rem;
+    font-size: 1.5rem;
   }
 
   .content {
@@ -90,18 +136,17 @@
 
   .lead {
     font-size: 1.15rem;
-    max-width: 46rem;
-    padding-bottom: 1.2rem;
+    padding-bottom: 0.8rem;
   }
 
   li {
     display: grid;
-    grid-template-columns: minmax(0, 46rem) 7rem 7rem;
+    grid-template-columns: minmax(0, 46rem) 8rem 7rem;
     gap: 1rem;
     align-items: center;
     border-top: 1px solid var(--line);
     border-left: 3px solid transparent;
-    padding: 0.7rem 0.9rem;
+    padding: 0.45rem 0.9rem;
   }
 
   li.at {
@@ -109,8 +154,13 @@
     background: var(--sheet);
   }
 
-  ul {
-    margin-bottom: 1.6rem;
+  .ways {
+    display: flex;
+    flex-wrap: wrap;
+    gap: 0.2rem 2rem;
+    border-top: 1px solid var(--line);
+    padding-block: 0.8rem 1.2rem;
+    font-size: 1.15rem;
   }
 
   .hidden {

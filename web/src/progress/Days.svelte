@@ -2,21 +2,24 @@
   import { untrack } from 'svelte';
   import { push } from 'svelte-spa-router';
   import { answer, api, type Schemas } from '../api/client';
+  import { complain } from '../takes/deletion';
+  import { goBack } from '../takes/kept';
   import { offer } from '../parts/keys.svelte';
   import { Loaded } from '../parts/loaded.svelte';
   import View from '../parts/View.svelte';
   import { who } from '../players/who.svelte';
-  import { iso, monthOf, monthsOn, moved, weeksOf } from './calendar';
-  import { dayOf, longDay } from '../parts/dates';
+  import { iso, monthOf, monthsOn, moved } from './calendar';
   import DiaryDay from './DiaryDay.svelte';
+  import Month from './Month.svelte';
+  import OpenPins from './OpenPins.svelte';
 
   /** A month of practice, and what the chosen day had; another day can be set beside it. */
   const player_id = untrack(() => who.current.id);
   const today = iso(new Date());
-  const WEEKDAYS = ['Mon', 'Tue', 'Wed', 'Thu', 'Fri', 'Sat', 'Sun'];
 
   let on = $state(today);
   let beside = $state.raw<Schemas['DiaryPageOut'] | null>(null);
+  let besideMonth = $state.raw<Schemas['DiaryMonthOut'] | null>(null);
 
   const numbers = (day: string) => {
     const [year, month, date] = day.split('-').map(Number);
@@ -41,9 +44,28 @@
   void month.load();
   void page.load();
 
-  const days = $derived(new Map(month.value?.days.map((day) => [day.on, day]) ?? []));
-  const most = $derived(Math.max(...(month.value?.days.map((day) => day.sounded_s) ?? []), 60));
-  const weeks = $derived(weeksOf(month.value?.first ?? monthOf(on)));
+  const pins = new Loaded<Schemas['PinnedOut'][]>((signal) =>
+    answer(
+      api.GET('/api/players/{player_id}/diary/pins', { params: { path: { player_id } }, signal }),
+    ),
+  );
+  void pins.load();
+
+  /** The month, and the one that was set beside it, in order. */
+  const months = $derived(
+    [besideMonth, month.value]
+      .filter((one) => one !== null)
+      .filter(({ first }, i, all) => i === 0 || first !== all[0]?.first)
+      .sort((a, b) => a.first.localeCompare(b.first)),
+  );
+  /** Of both months where there are two, so that they can be held against each other. */
+  const most = $derived(
+    Math.max(
+      ...months.flatMap(({ days }) => days.map((day) => day.sounded_s || 60 * day.typed_min)),
+      60,
+    ),
+  );
+  const next = $derived(pins.value?.[0]);
   const begins = $derived(month.value?.begins ?? today);
 
   function choose(day: string) {
@@ -58,16 +80,30 @@
     beside = beside ? null : page.value;
   }
 
-  function said(day: string): string {
-    const found = days.get(day);
-    const parts = [
-      longDay(dayOf(day)),
-      found?.tries ? `${found.tries} ${found.tries === 1 ? 'try' : 'tries'}` : 'no practice',
-      found?.event,
-      found?.hurt ? 'something hurt' : '',
-      found?.pins ? `${found.pins} pinned` : '',
-    ];
-    return parts.filter(Boolean).join(', ');
+  /** Holds this month, and goes to the one before it. */
+  function setMonthBeside() {
+    besideMonth = besideMonth ? null : month.value;
+    if (besideMonth) choose(monthsOn(on, -1));
+  }
+
+  async function beenAt(pin: Schemas['PinnedOut']) {
+    try {
+      await goBack({ kind: pin.kind, id: pin.kept_id }, pin, true);
+      await pins.load();
+      await page.load();
+    } catch (error) {
+      complain(error);
+    }
+  }
+
+  async function forget(typed_id: number) {
+    try {
+      const params = { path: { player_id, typed_id } };
+      await answer(api.DELETE('/api/players/{player_id}/typed/{typed_id}', { params }));
+      await Promise.all([page.load(), month.load()]);
+    } catch (error) {
+      complain(error);
+    }
   }
 
   offer(() => [
@@ -116,6 +152,21 @@
       run: setBeside,
       disabled: !page.value,
     },
+    {
+      keys: ['m'],
+      shown: 'M',
+      label: besideMonth ? 'one month' : 'two months',
+      run: setMonthBeside,
+      disabled: !month.value,
+    },
+    {
+      keys: ['g'],
+      shown: 'G',
+      label: 'go back to the next pin',
+      run: () => next && void push(`/${next.kind}/${next.kept_id}?at=${next.at_s}`),
+      disabled: !next,
+      quiet: true,
+    },
     { keys: ['r'], shown: 'R', label: 'range', run: () => void push('/progress') },
     {
       keys: ['c'],
@@ -137,57 +188,25 @@
 >
   {#if month.value}
     <header>
-      <h1>{month.value.title}</h1>
-      <p class="dim">{month.value.words}</p>
+      <h1>{months.map(({ title }) => title).join(' and ')}</h1>
+      {#if months.length < 2}<p class="dim">{month.value.words}</p>{/if}
     </header>
-    <div class="room">
-      <table aria-label={month.value.title}>
-        <thead>
-          <tr>
-            {#each WEEKDAYS as name (name)}<th scope="col">{name}</th>{/each}
-          </tr>
-        </thead>
-        <tbody>
-          {#each weeks as week, i (i)}
-            <tr>
-              {#each week as day, j (j)}
-                <td>
-                  {#if day}
-                    {@const found = days.get(day)}
-                    <button
-                      class:now={day === on}
-                      aria-pressed={day === on}
-                      aria-label={said(day)}
-                      disabled={day > today}
-                      onclick={() => choose(day)}
-                    >
-                      <span class="number" class:today={day === today}>{Number(day.slice(8))}</span>
-                      {#if found?.pins}<span class="pins"
-                          >{found.pins} {found.pins === 1 ? 'pin' : 'pins'}</span
-                        >{/if}
-                      {#if found?.event || found?.hurt}
-                        <span class="what">{found.hurt ? 'hurt' : found.event}</span>
-                      {/if}
-                      {#if found?.tries}
-                        <svg viewBox="0 0 100 20" preserveAspectRatio="none" aria-hidden="true">
-                          <rect
-                            width="100"
-                            y={10 - 9 * Math.sqrt(found.sounded_s / most)}
-                            height={18 * Math.sqrt(found.sounded_s / most)}
-                          />
-                        </svg>
-                      {/if}
-                    </button>
-                  {/if}
-                </td>
-              {/each}
-            </tr>
-          {/each}
-        </tbody>
-      </table>
+    <div class="room" class:wide={besideMonth}>
+      <div class="months" class:two={months.length > 1}>
+        {#each months as one (one.first)}
+          <div>
+            {#if months.length > 1}
+              <h2>{one.title}</h2>
+              <p class="dim">{one.words}</p>
+            {/if}
+            <Month of={one} {on} {today} mostS={most} onchoose={choose} />
+          </div>
+        {/each}
+      </div>
       <div class="pages" class:two={beside}>
         {#if beside}<DiaryDay of={beside} />{/if}
-        {#if page.value}<DiaryDay of={page.value} />{/if}
+        {#if page.value}<DiaryDay of={page.value} onforget={forget} />{/if}
+        {#if !beside}<OpenPins pins={pins.value ?? []} ondone={(pin) => void beenAt(pin)} />{/if}
       </div>
     </div>
   {/if}
@@ -215,86 +234,18 @@
     align-items: start;
   }
 
-  table {
-    width: 100%;
-    table-layout: fixed;
-    border-collapse: collapse;
+  .months.two {
+    display: grid;
+    grid-template-columns: 1fr 1fr;
+    gap: 1.6rem;
   }
 
-  th {
-    color: var(--dim);
-    font-weight: 400;
-    text-align: left;
-    padding: 0 0 0.3rem 0.5rem;
+  h2 {
+    font-size: 1.5rem;
   }
 
-  td {
-    border-top: 1px solid var(--line);
-    padding: 0;
-  }
-
-  button {
-    position: relative;
-    display: block;
-    width: 100%;
-    height: clamp(48px, 10.4vh, 84px);
-    padding: 0.2rem 0.5rem;
-    text-align: left;
-    border-left: 3px solid transparent;
-    cursor: pointer;
-  }
-
-  button:disabled {
-    opacity: 0.45;
-    cursor: default;
-  }
-
-  button.now {
-    border-left-color: var(--asked);
-    background: var(--sheet);
-  }
-
-  .number {
-    position: absolute;
-    top: 0.15rem;
-    left: 0.5rem;
-    font-variant-numeric: tabular-nums;
-  }
-
-  .number.today {
-    font-weight: 700;
-    text-decoration: underline;
-    text-underline-offset: 0.2em;
-  }
-
-  .pins,
-  .what {
-    position: absolute;
-    top: 0.2rem;
-    right: 0.3rem;
-    font-size: 0.8rem;
-    color: var(--dim);
-  }
-
-  .what {
-    top: auto;
-    bottom: 0.1rem;
-    left: 0.5rem;
-    color: var(--low);
-    overflow: hidden;
-    text-overflow: ellipsis;
-    white-space: nowrap;
-  }
-
-  svg {
-    position: absolute;
-    inset: 1.9rem 0 1.2rem;
-    width: 100%;
-    height: calc(100% - 3.1rem);
-  }
-
-  rect {
-    fill: var(--sound);
+  .room.wide {
+    grid-template-columns: minmax(0, 1fr);
   }
 
   .pages.two {
@@ -309,14 +260,8 @@
       gap: 1.2rem;
     }
 
-    svg {
-      inset: 1.6rem 0 0.3rem;
-      height: calc(100% - 1.9rem);
-    }
-
-    .pins,
-    .what {
-      display: none;
+    .months.two {
+      grid-template-columns: minmax(0, 1fr);
     }
   }
 </style>

@@ -4,7 +4,13 @@
   import SessionHead from '../takes/SessionHead.svelte';
 
   /** A day of the diary: what moved, what the player said to themselves, what they pinned. */
-  let { of }: { of: Schemas['DiaryPageOut'] } = $props();
+  interface Props {
+    of: Schemas['DiaryPageOut'];
+    /** Takes away what was written down elsewhere. */
+    onforget?: (id: number) => void;
+  }
+
+  let { of, onforget }: Props = $props();
 </script>
 
 <section aria-label={of.title}>
@@ -13,14 +19,31 @@
   {#if of.day.event}<p class="event">{of.day.event}</p>{/if}
   {#if of.day.hurt}<p class="event">Something hurt.</p>{/if}
   {#each of.sessions as session (session.id)}<SessionHead {session} />{/each}
+  {#each of.typed as one (one.id)}
+    <p class="typed">
+      <span
+        >{Math.round(one.minutes)} min written down elsewhere{one.words && `: ${one.words}`}</span
+      >
+      {#if onforget}
+        <button class="act dim" onclick={() => onforget(one.id)}>forget it</button>
+      {/if}
+    </p>
+  {/each}
+  {#each of.said as one, i (i)}
+    <blockquote>
+      {#if one.words}<p>{one.words}</p>{/if}
+      <p class="dim">{one.said_by}, of your report</p>
+    </blockquote>
+  {/each}
   {#if of.pins.length}
     <h3>Pinned</h3>
     <ul>
       {#each of.pins as pin, i (i)}
         <li>
-          <a href="#/{pin.kind}/{pin.kept_id}">
+          <a href="#/{pin.kind}/{pin.kept_id}?at={pin.at_s}">
             <span class="dim">{clock(pin.started_at)}, at {pin.at_s.toFixed(1)} s</span>
-            {pin.words || 'no words'}
+            {pin.said_by && `${pin.said_by}: `}{pin.words || 'no words'}
+            {#if pin.gone_back}<span class="dim">been there</span>{/if}
           </a>
         </li>
       {/each}
@@ -47,6 +70,21 @@
     border-left: 3px solid var(--low);
     padding-left: 0.8rem;
     margin-block: 0.4rem;
+  }
+
+  .typed {
+    display: flex;
+    flex-wrap: wrap;
+    align-items: center;
+    gap: 0 1rem;
+    overflow-wrap: anywhere;
+  }
+
+  blockquote {
+    border-left: 3px solid var(--asked);
+    padding-left: 0.8rem;
+    margin-block: 0.4rem;
+    overflow-wrap: anywhere;
   }
 
   li a {

@@ -1,7 +1,7 @@
 <script lang="ts">
   import { untrack } from 'svelte';
   import { push } from 'svelte-spa-router';
-  import { answer, api, problemOf, sendFile, type Schemas } from '../api/client';
+  import { answer, api, problemOf, sendBody, type Schemas } from '../api/client';
   import { fullDay } from '../parts/dates';
   import FileButton from '../parts/FileButton.svelte';
   import Key from '../parts/Key.svelte';
@@ -71,7 +71,7 @@
 
   async function takeIn(file: File) {
     try {
-      const kept = await sendFile<Schemas['WordsKept']>(
+      const kept = await sendBody<Schemas['WordsKept']>(
         `/api/players/${player_id}/words-back`,
         file,
       );

@@ -49,6 +49,8 @@ export const routes: RouteDefinition = {
   '/progress/changes': wrap({ asyncComponent: () => import('../progress/Changes.svelte') }),
   '/progress/days': wrap({ asyncComponent: () => import('../progress/Days.svelte') }),
   '/progress/away': wrap({ asyncComponent: () => import('../progress/Away.svelte') }),
+  '/progress/in': wrap({ asyncComponent: () => import('../progress/BringIn.svelte') }),
+  '/progress/storage': wrap({ asyncComponent: () => import('../progress/Storage.svelte') }),
   '/progress/report': wrap({ asyncComponent: () => import('../report/Making.svelte') }),
   '/guests/:id': wrap({ asyncComponent: () => import('../report/Guest.svelte') }),
   '/players': Players,

@@ -44,7 +44,15 @@
       <li>
         <button class="spot" onclick={() => listening.seek(pin.at_s)}>
           <span class="number">{i + 1}</span>
-          {pin.words || 'a spot'} <span class="dim">{pin.at_s.toFixed(1)} s</span>
+          {pin.said_by && `${pin.said_by}: `}{pin.words || 'a spot'}
+          <span class="dim">{pin.at_s.toFixed(1)} s{pin.gone_back ? ', been there' : ''}</span>
+        </button>
+        <button
+          class="act been"
+          aria-pressed={pin.gone_back}
+          onclick={() => listening.goneBack(pin)}
+        >
+          {pin.gone_back ? 'still to do' : 'been there'}
         </button>
         <button
           class="act away"
@@ -87,6 +95,11 @@
     cursor: pointer;
     min-height: 2.2rem;
     font-size: 1.0625rem;
+  }
+
+  .been {
+    color: var(--dim);
+    font-size: 0.9375rem;
   }
 
   .away {

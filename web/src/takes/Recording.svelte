@@ -1,5 +1,6 @@
 <script lang="ts">
   import { onDestroy, untrack } from 'svelte';
+  import { router } from 'svelte-spa-router';
   import { answer, api, problemOf } from '../api/client';
   import { known } from '../api/fields.svelte';
   import Key from '../parts/Key.svelte';
@@ -10,6 +11,7 @@
   import { offer } from '../parts/keys.svelte';
   import View from '../parts/View.svelte';
   import { LEAVING } from './listening.svelte';
+  import { startOf } from './kept';
   import { Opened } from './opened.svelte';
   import { clock, dayName } from './days';
 
@@ -34,7 +36,7 @@
   const meant = known.fields.listening.wanted;
 
   async function load(recordingId: string) {
-    await opened.open(recordingId);
+    await opened.open(recordingId, startOf(router.querystring));
     if (recordingId === id) leaveWanted();
   }
 

@@ -1,4 +1,5 @@
 <script lang="ts">
+  import { untrack } from 'svelte';
   import type { Listening } from './listening.svelte';
 
   let { listening }: { listening: Listening } = $props();
@@ -11,6 +12,12 @@
       request = requestAnimationFrame(again);
     });
     return () => cancelAnimationFrame(request);
+  });
+
+  // It begins where the page was opened at.
+  $effect(() => {
+    const { audio } = listening;
+    if (audio) untrack(() => (audio.currentTime = listening.cursorS));
   });
 
   // Half speed keeps the pitch: the browser stretches the sound.

@@ -1,5 +1,6 @@
 <script lang="ts">
   import { onDestroy, untrack } from 'svelte';
+  import { router } from 'svelte-spa-router';
   import { answer, api, problemOf, type Problem } from '../api/client';
   import Key from '../parts/Key.svelte';
   import ListenBack from './ListenBack.svelte';
@@ -14,6 +15,7 @@
   import { markWords, RibbonFrames, wholeOf } from '../ribbon/frames';
   import { offer } from '../parts/keys.svelte';
   import { LEAVING } from './listening.svelte';
+  import { startOf } from './kept';
   import { Opened } from './opened.svelte';
   import { overruleWords, turnRound } from './overrule';
   import { clock, dayName } from './days';
@@ -66,7 +68,7 @@
     compared.close();
     refused = null;
     shown = false;
-    await opened.open(takeId);
+    await opened.open(takeId, startOf(router.querystring));
     noteAt = Math.max(0, take?.notes.findIndex(({ step }) => outcomeOf(step) !== 'met') ?? 0);
   }
 

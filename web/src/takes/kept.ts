@@ -20,6 +20,12 @@ export const soundPath = ({ kind, id }: KeptAt) => `/api/${kind}/${id}/sound`;
 /** Where its page is. */
 export const pagePath = ({ kind, id }: KeptAt) => `/${kind}/${id}`;
 
+/** Where in a sound its page is opened at, in seconds: what its address says after `?at=`. */
+export function startOf(querystring: string | undefined): number {
+  const at = Number(new URLSearchParams(querystring).get('at'));
+  return Number.isFinite(at) ? Math.max(at, 0) : 0;
+}
+
 const path = ({ kind, id }: KeptAt) => ({ kind, kept_id: id });
 
 /** Its sound as an address for an audio element; let go of it with `URL.revokeObjectURL`. */
@@ -55,6 +61,16 @@ export async function unpin(kept: KeptAt, pin: Pin): Promise<void> {
   await answer(
     api.DELETE('/api/{kind}/{kept_id}/pins/{pin_id}', {
       params: { path: { ...path(kept), pin_id: pin.id } },
+    }),
+  );
+}
+
+/** Says whether one has been back to a pin. */
+export async function goBack(kept: KeptAt, pin: { id: number }, gone_back: boolean): Promise<Pin> {
+  return answer(
+    api.PUT('/api/{kind}/{kept_id}/pins/{pin_id}/gone-back', {
+      params: { path: { ...path(kept), pin_id: pin.id } },
+      body: { gone_back },
     }),
   );
 }

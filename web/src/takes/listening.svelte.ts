@@ -1,7 +1,7 @@
 import { push } from 'svelte-spa-router';
 import { problemOf, type Pin } from '../api/client';
 import { bringBack, deleteSound } from './deletion';
-import { fetchSound, pagePath, pinAt, unpin, type KeptAt } from './kept';
+import { fetchSound, goBack, pagePath, pinAt, unpin, type KeptAt } from './kept';
 import type { Action } from '../parts/keys.svelte';
 
 const STEP_S = 0.5;
@@ -38,9 +38,12 @@ export class Listening {
     pins: Pin[],
     /** There is no sound to listen to: only what was measured is kept. */
     readonly silent = false,
+    /** Where in it one begins. */
+    startS = 0,
   ) {
     this.pins = pins;
     while (this.windowS > WIDEST_S && this.zoom < ZOOMS.length - 1) this.zoom++;
+    this.place(startS);
   }
 
   /** Seconds across the view. */
@@ -129,6 +132,14 @@ export class Listening {
     await this.tell(async () => {
       await unpin(this.kept, pin);
       this.pins = this.pins.filter(({ id }) => id !== pin.id);
+    });
+  }
+
+  /** Says that one has been back to a pin, or takes it back. */
+  async goneBack(pin: Pin): Promise<void> {
+    await this.tell(async () => {
+      const changed = await goBack(this.kept, pin, !pin.gone_back);
+      this.pins = this.pins.map((one) => (one.id === changed.id ? changed : one));
     });
   }
 
@@ -246,6 +257,16 @@ export class Listening {
         shown: 'U',
         label: pin ? `take pin ${this.pins.indexOf(pin) + 1} away` : 'take the pin away',
         run: () => pin && void this.unpin(pin),
+        disabled: !pin,
+        quiet: true,
+      },
+      {
+        keys: ['g'],
+        shown: 'G',
+        label: pin
+          ? `pin ${this.pins.indexOf(pin) + 1}: ${pin.gone_back ? 'still to do' : 'been there'}`
+          : 'been at the pin',
+        run: () => pin && void this.goneBack(pin),
         disabled: !pin,
         quiet: true,
       },

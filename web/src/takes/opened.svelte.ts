@@ -22,6 +22,7 @@ export interface Heard<T> {
 /** A take or a recording whose page is open; the one that was opened last counts. */
 export class Opened<T extends Page> {
   private id = '';
+  private startS = 0;
   private readonly loaded: Loaded<Heard<T>>;
   private soundProblem = $state.raw<Problem | null>(null);
 
@@ -30,7 +31,7 @@ export class Opened<T extends Page> {
       const kept = { kind, id: this.id };
       const page = await ask(kept.id);
       const silent = page.has_sound === false;
-      const listening = new Listening(kept, page.duration_s, page.pins, silent);
+      const listening = new Listening(kept, page.duration_s, page.pins, silent, this.startS);
       return { page, listening, frames: ribbonOf(page.frames) };
     });
   }
@@ -43,10 +44,11 @@ export class Opened<T extends Page> {
     return this.loaded.problem ?? this.soundProblem;
   }
 
-  /** Opens one in place of the one that is open. */
-  async open(id: string): Promise<void> {
+  /** Opens one in place of the one that is open, at a place in it. */
+  async open(id: string, startS = 0): Promise<void> {
     this.close();
     this.id = id;
+    this.startS = startS;
     if (!(await this.loaded.load())) return;
     const opened = this.heard;
     try {

@@ -10,13 +10,15 @@ from orexis.core.counting import counted
 @dataclass(frozen=True, slots=True)
 class DiaryDay:
     """A day with anything on it: tries and those that passed, how long they sounded, whole
-    sessions, spots that were pinned, whether something hurt, and what was on ("" for nothing)."""
+    sessions, minutes that were written down elsewhere, spots that were pinned, whether something
+    hurt, and what was on ("" for nothing)."""
 
     on: date
     tries: int = 0
     passed: int = 0
     sounded_s: float = 0.0
     sessions: int = 0
+    typed_min: float = 0.0
     pins: int = 0
     hurt: bool = False
     event: str = ""
@@ -30,24 +32,32 @@ class DiaryDay:
 def month_words(days: Sequence[DiaryDay]) -> str:
     """What some days come to, in a sentence."""
     practised = [one for one in days if one.practised]
+    typed = typed_words(sum(one.typed_min for one in days))
     if not practised:
-        return "No practice."
+        return typed or "No practice."
     seconds = sum(one.sounded_s for one in practised)
     tries = _tries(sum(one.tries for one in practised))
     on = counted(len(practised), "day")
-    return f"Practice on {on}: {tries}, {time_words(seconds)} on the face."
+    told = f"Practice on {on}: {tries}, {time_words(seconds)} on the face."
+    return f"{told} {typed}".strip()
+
+
+def typed_words(minutes: float) -> str:
+    """So many minutes that were written down elsewhere, "" for none."""
+    return f"{time_words(60 * minutes)} written down elsewhere." if minutes else ""
 
 
 def day_words(day: DiaryDay, span: tuple[int, int] | None, name: Callable[[int], str]) -> str:
     """What was played on a day, in a sentence; `span` is from the lowest note that spoke to the
     highest."""
+    typed = typed_words(day.typed_min)
     if not day.practised:
-        return "No practice."
+        return typed or "No practice."
     told = f"{_tries(day.tries)}, {day.passed} passed, {time_words(day.sounded_s)} on the face"
-    if span is None:
-        return f"{told}."
-    low, high = span
-    return f"{told}, {name(low)}{'' if low == high else f' to {name(high)}'}."
+    if span is not None:
+        low, high = span
+        told += f", {name(low)}{'' if low == high else f' to {name(high)}'}"
+    return f"{told}. {typed}".strip()
 
 
 def _tries(count: int) -> str:

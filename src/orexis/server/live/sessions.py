@@ -57,6 +57,11 @@ class LiveSessions:
         self._waiting: dict[str, int] = defaultdict(int)
         self._give_way: dict[str, Callable[[], None]] = {}
 
+    @property
+    def playing(self) -> bool:
+        """Whether anybody is being listened to."""
+        return bool(self._waiting)
+
     @contextlib.asynccontextmanager
     async def held(self, session_id: str, give_way: Callable[[], None]) -> AsyncIterator[None]:
         """Holds a session from taking it up to letting it go.

@@ -14,10 +14,10 @@ from orexis.store.players import find_player
 
 K = TypeVar("K", bound=Take | Recording)
 
-_LARGEST_ID = 2**63 - 1
+LARGEST_ID = 2**63 - 1
 
-PlayerId = Annotated[int, Path(ge=1, le=_LARGEST_ID)]
-PinId = Annotated[int, Path(ge=1, le=_LARGEST_ID)]
+PlayerId = Annotated[int, Path(ge=1, le=LARGEST_ID)]
+PinId = Annotated[int, Path(ge=1, le=LARGEST_ID)]
 KeptId = Annotated[str, Path(max_length=64)]
 
 

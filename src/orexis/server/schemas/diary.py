@@ -6,6 +6,7 @@ from pydantic import BaseModel
 
 from orexis.practice.diary import DiaryMonth, DiaryPage
 from orexis.server.schemas.base import Read
+from orexis.server.schemas.report import WordsBackOut
 from orexis.server.schemas.sessions import SessionLine
 from orexis.store.kept import Kind
 from orexis.store.models import Pin, Recording, Take
@@ -19,6 +20,7 @@ class DiaryDayOut(Read):
     passed: int
     sounded_s: float
     sessions: int
+    typed_min: float
     pins: int
     hurt: bool
     event: str
@@ -73,6 +75,14 @@ class PinnedOut(BaseModel):
         )
 
 
+class TypedOut(Read):
+    """Practice that was written down elsewhere."""
+
+    id: int
+    minutes: float
+    words: str
+
+
 class DiaryPageOut(BaseModel):
     """A day of the diary."""
 
@@ -80,6 +90,8 @@ class DiaryPageOut(BaseModel):
     title: str
     words: str
     sessions: list[SessionLine]
+    typed: list[TypedOut]
+    said: list[WordsBackOut]
     pins: list[PinnedOut]
 
     @classmethod
@@ -91,5 +103,7 @@ class DiaryPageOut(BaseModel):
             title=f"{on:%A}, {on.day} {on:%B %Y}",
             words=page.words,
             sessions=[SessionLine.of(one) for one in page.sessions],
+            typed=[TypedOut.model_validate(one) for one in page.typed],
+            said=[WordsBackOut.model_validate(one) for one in page.said],
             pins=[PinnedOut.of(pin, kept) for pin, kept in page.pins],
         )

@@ -47,7 +47,7 @@ def upgrade() -> None:
         sa.Column("id", sa.Integer(), primary_key=True),
         sa.Column("player_id", sa.Integer(), sa.ForeignKey("players.id"), nullable=False),
         sa.Column("day", sa.Date(), nullable=False),
-        sa.Column("minutes", sa.Float(), nullable=False),
+        sa.Column("minutes", sa.Double(), nullable=False),
         sa.Column("words", sa.String(), nullable=False),
     )
     op.create_index("typed_practice_by_player", "typed_practice", ["player_id", "day"])

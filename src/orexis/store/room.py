@@ -1,0 +1,89 @@
+"""What takes the room in a data file, and letting go of some: the sound of old takes."""
+
+from dataclasses import dataclass
+from datetime import datetime
+
+from sqlalchemy import Select, delete, func, select
+from sqlalchemy.orm import InstrumentedAttribute, Session
+
+from orexis.store.database import Database
+from orexis.store.models import (
+    GuestSound,
+    Pin,
+    RecordingContent,
+    SessionMemo,
+    Take,
+    TakeEvents,
+    TakeFrames,
+    TakeSound,
+)
+from orexis.store.remembered import forget
+
+
+@dataclass(frozen=True, slots=True)
+class Room:
+    """How many bytes a data file takes for what."""
+
+    whole: int
+    sound: int
+    measured: int
+    recordings: int
+    memos: int
+    guests: int
+
+    @property
+    def rest(self) -> int:
+        """All that is none of those: rows, and what is free in it."""
+        said = self.sound + self.measured + self.recordings + self.memos + self.guests
+        return max(self.whole - said, 0)
+
+
+@dataclass(frozen=True, slots=True)
+class OldSound:
+    """The sound of old takes: of how many, and how many bytes."""
+
+    takes: int
+    size: int
+
+
+def room_of(session: Session, whole: int) -> Room:
+    """What takes the room in a file of so many bytes."""
+
+    def size(*columns: InstrumentedAttribute[bytes]) -> int:
+        return sum(session.scalar(select(func.sum(func.length(one)))) or 0 for one in columns)
+
+    return Room(
+        whole,
+        size(TakeSound.flac),
+        size(TakeFrames.packed, TakeEvents.packed),
+        size(RecordingContent.flac, RecordingContent.packed),
+        size(SessionMemo.flac),
+        size(GuestSound.flac),
+    )
+
+
+def old_sound(session: Session, before: datetime) -> OldSound:
+    """The sound that may be let go of: that of takes from before a time, but for those with a
+    pin."""
+    takes, size = session.execute(
+        select(func.count(), func.sum(func.length(TakeSound.flac))).where(
+            TakeSound.take_id.in_(_old(before))
+        )
+    ).one()
+    return OldSound(takes, size or 0)
+
+
+def let_go(database: Database, before: datetime) -> OldSound:
+    """Lets go of old sound for good; every measure stays. Then the file is written anew, as small
+    as it can be; without room for that it keeps its size, and uses what is free again."""
+    with database.session() as session:
+        gone = old_sound(session, before)
+        session.execute(delete(TakeSound).where(TakeSound.take_id.in_(_old(before))))
+        forget(session)
+    database.shrink()
+    return gone
+
+
+def _old(before: datetime) -> Select[str]:
+    pinned = select(Pin.take_id).where(Pin.take_id.is_not(None))
+    return select(Take.id).where(Take.started_at < before, Take.id.not_in(pinned))

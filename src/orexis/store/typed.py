@@ -1,0 +1,48 @@
+"""Practice that was written down elsewhere."""
+
+from collections.abc import Iterable, Sequence
+from datetime import date
+
+from sqlalchemy import select
+from sqlalchemy.orm import Session
+
+from orexis.core.progress.typed import Typed
+from orexis.store.models import Player, TypedPractice
+
+
+def typed_rows(
+    session: Session, player: Player, first: date, last: date
+) -> Sequence[TypedPractice]:
+    """What was written down of some days, in order."""
+    return session.scalars(
+        select(TypedPractice)
+        .where(
+            TypedPractice.player_id == player.id,
+            TypedPractice.day >= first,
+            TypedPractice.day <= last,
+        )
+        .order_by(TypedPractice.day, TypedPractice.id)
+    ).all()
+
+
+def typed_of(row: TypedPractice) -> Typed:
+    """A row as a value."""
+    return Typed(row.day, row.minutes, row.words)
+
+
+def add_typed(session: Session, player: Player, found: Iterable[Typed]) -> None:
+    """Keeps what was written down."""
+    session.add_all(
+        TypedPractice(player_id=player.id, day=one.on, minutes=one.minutes, words=one.words)
+        for one in found
+    )
+    session.flush()
+
+
+def forget_typed(session: Session, player: Player, typed_id: int) -> bool:
+    """Takes one away again; whether there was one."""
+    found = session.get(TypedPractice, typed_id)
+    if found is None or found.player_id != player.id:
+        return False
+    session.delete(found)
+    return True

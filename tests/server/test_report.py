@@ -1,0 +1,249 @@
+"""Reports: made, carried as a zip, read by a guest, and answered."""
+
+import csv
+import io
+import json
+import sqlite3
+import zipfile
+from pathlib import Path
+from typing import Any
+
+import music21
+import pytest
+import soundfile
+from fastapi.testclient import TestClient
+
+from orexis.server import bundles
+from orexis.server.app import Settings
+from tests.server.conftest import MAREN
+from tests.server.test_tables import played
+
+__all__ = ["played"]
+
+MAY = {"first": "2026-05-01", "last": "2026-05-31"}
+WORDS = {
+    "schema": "orexis.words/1",
+    "said_by": "Ruven",
+    "words": "Lower shoulders.",
+    "marks": [{"take_id": "", "at_s": 1.5, "words": "as clean as this"}],
+}
+
+
+@pytest.fixture(autouse=True)
+def _page(tmp_path: Path, monkeypatch: pytest.MonkeyPatch) -> None:
+    """A page in place of the one that is built from the front end."""
+    (tmp_path / "alone.js").write_text("show('</script>')")
+    (tmp_path / "alone.css").write_text("p { color: black }")
+    monkeypatch.setattr(bundles, "_ALONE", tmp_path)
+
+
+def take_of(client: TestClient) -> dict[str, Any]:
+    (take,) = client.get("/api/players/1/takes").json()
+    found: dict[str, Any] = take
+    return found
+
+
+def carried(client: TestClient, **more: str) -> zipfile.ZipFile:
+    answer = client.post("/api/players/1/report/bundle", json={**MAY, **more})
+    assert answer.headers["content-type"] == "application/zip"
+    return zipfile.ZipFile(io.BytesIO(answer.content))
+
+
+def test_a_report_tells_of_its_weeks_and_of_no_other(played: TestClient) -> None:
+    report = played.post("/api/players/1/report", json={**MAY, "words": " Top is tired. "}).json()
+    assert (report["player"], report["instrument"]) == ("Maren", "Tenor horn in E♭")
+    assert report["words"] == "Top is tired."
+    # The one take, on the 4th of May, sounded for 2.4 s.
+    assert report["summary"] == "Practice on 1 day: 1 try, 2 s on the face."
+    assert [one["id"] for one in report["best"]] == [take_of(played)["id"]]
+    assert report["worst"] == []
+    (week,) = [row for row in report["range"]["horn"]["rows"] if row["played"]]
+    assert week["monday"] == "2026-05-04"
+    assert week["parts"][0]["top"]["held"] == 58
+    june = {"first": "2026-06-01", "last": "2026-06-30"}
+    empty = played.post("/api/players/1/report", json=june).json()
+    assert (empty["summary"], empty["best"]) == ("No practice.", [])
+    # B♭3 was held before, and the weeks of June are all without practice.
+    assert not any(row["played"] for row in empty["range"]["horn"]["rows"])
+    before = played.post(
+        "/api/players/1/report", json={"first": "2026-04-01", "last": "2026-04-30"}
+    ).json()
+    assert before["range"]["horn"]["rows"] == []
+
+
+@pytest.mark.parametrize(
+    ("asked", "reason"),
+    [
+        ({"first": "2026-05-31", "last": "2026-05-01"}, "comes after the last"),
+        ({"first": "2026-05-31", "last": "2100-05-01"}, "still to come"),
+        ({"first": "2001-05-31", "last": "2026-05-01"}, "at most 520 weeks"),
+    ],
+)
+def test_weeks_that_cannot_be_are_refused(
+    client: TestClient, asked: dict[str, str], reason: str
+) -> None:
+    refused = client.post("/api/players/1/report", json=asked)
+    assert refused.status_code == 422
+    assert reason in refused.json()["detail"]
+
+
+def test_a_zip_holds_what_other_programs_read(played: TestClient) -> None:
+    take = take_of(played)
+    file = carried(played, words="</script><b>höher")
+    assert file.testzip() is None
+    document = json.loads(file.read("report.json"))
+    assert document.pop("schema") == "orexis.report/1"
+    assert document["words"] == "</script><b>höher"
+    rows = list(csv.DictReader(io.StringIO(file.read("takes.csv").decode())))
+    assert [row["id"] for row in rows] == [take["id"]]
+    assert len(list(csv.DictReader(io.StringIO(file.read("notes.csv").decode())))) == 1
+    sound = file.read(f"takes/{take['id']}.flac")
+    assert sound == played.get(f"/api/takes/{take['id']}/sound").content
+    assert soundfile.info(io.BytesIO(sound)).frames > 0
+    score = music21.converter.parseData(file.read(f"takes/{take['id']}.musicxml").decode())
+    # Maren reads B♭3 as G4.
+    assert {str(one) for one in score.flatten().pitches} == {"G4"}
+    page = file.read("index.html").decode()
+    head, said = page.split('<script type="application/json" id="report">')
+    data, rest = said.split("</script>", 1)
+    # Nothing that somebody wrote ends the element it stands in.
+    assert json.loads(data)["words"] == "</script><b>höher"
+    assert rest.count("</script>") == 1
+    assert "http" not in head.replace("http-equiv", "")
+
+
+def test_notes_to_oneself_stay_at_home(played: TestClient, settings: Settings) -> None:
+    session = take_of(played)["session_id"]
+    with sqlite3.connect(settings.data) as file:
+        file.execute("UPDATE sessions SET title = 'x', note = 'my own' WHERE id = ?", (session,))
+    file.close()
+    assert "my own" in played.get("/api/players/1/tables/days.csv").text
+    (day,) = csv.DictReader(io.StringIO(carried(played).read("days.csv").decode()))
+    assert (day["date"], day["notes_to_self"]) == ("2026-05-04", "")
+    assert b"my own" not in carried(played).read("report.json")
+
+
+def open_as_guest(client: TestClient, content: bytes) -> Any:
+    return client.post("/api/guests", content=content)
+
+
+def content_of(file: zipfile.ZipFile, **changed: bytes) -> bytes:
+    """The same zip with some of its files changed."""
+    content = io.BytesIO()
+    with zipfile.ZipFile(content, "w") as other:
+        for name in file.namelist():
+            other.writestr(name, changed.get(name.rsplit(".", 1)[-1], file.read(name)))
+    return content.getvalue()
+
+
+def test_a_guest_is_read_heard_and_gone(played: TestClient, settings: Settings) -> None:
+    take = take_of(played)
+    file = carried(played, words="Only for you.")
+    guest = open_as_guest(played, content_of(file)).json()
+    assert (guest["player"], guest["first"]) == ("Maren", "2026-05-01")
+    assert played.get("/api/guests").json() == [guest]
+    address = f"/api/guests/{guest['id']}"
+    report = json.loads(file.read("report.json"))
+    del report["schema"]
+    assert played.get(address).json() == report
+    sound = played.get(f"{address}/takes/{take['id']}/sound")
+    assert sound.headers["content-type"] == "audio/flac"
+    assert sound.content == file.read(f"takes/{take['id']}.flac")
+    # It is nobody's practice here.
+    assert len(played.get("/api/players/1/takes").json()) == 1
+    assert played.delete(address).status_code == 204
+    assert played.get(address).status_code == 404
+    assert played.get(f"{address}/takes/{take['id']}/sound").status_code == 404
+    assert played.delete(address).status_code == 404
+    assert played.get("/api/guests").json() == []
+
+
+def test_a_guest_that_could_do_harm_is_not_opened(played: TestClient) -> None:
+    file = carried(played)
+    report = json.loads(file.read("report.json"))
+    drawn = json.loads(file.read("report.json"))
+    svg = '<svg xmlns="http://www.w3.org/2000/svg"><script>x</script></svg>'
+    drawn["best"][0]["sheet"]["svg"] = svg
+    other = {**report, "player": 7}
+    for changed, reason in (
+        ({"json": json.dumps(drawn).encode()}, "no plain picture"),
+        ({"json": json.dumps(other).encode()}, "does not say what a report says"),
+        ({"flac": b"fLaC of nothing"}, "cannot be played"),
+    ):
+        refused = open_as_guest(played, content_of(file, **changed))
+        assert refused.status_code == 422
+        assert reason in refused.json()["detail"]
+    assert open_as_guest(played, b"no zip").status_code == 422
+    assert played.get("/api/guests").json() == []
+
+
+def say(client: TestClient, player: int = 1, **more: object) -> Any:
+    words = {**WORDS, **more}
+    return client.post(f"/api/players/{player}/words-back", content=json.dumps(words))
+
+
+def test_words_come_back_to_their_spots_once(played: TestClient) -> None:
+    take = take_of(played)
+    marks = [
+        {"take_id": take["id"], "at_s": 1.5, "words": "as clean as this"},
+        {"take_id": take["id"], "at_s": 99.0, "words": "too late"},
+        {"take_id": "0" * 32, "at_s": 1.0, "words": "gone"},
+    ]
+    kept = say(played, marks=marks).json()
+    assert kept["lines"] == [
+        f"“too late” could not be placed: Put a pin between 0 and {take['duration_s']:.1f} s.",
+        "“gone” could not be placed: its take is no longer here.",
+        "Kept: the words of Ruven and 1 pin.",
+    ]
+    assert [(one["said_by"], one["words"]) for one in kept["all"]] == [
+        ("Ruven", "Lower shoulders.")
+    ]
+    (pin,) = played.get(f"/api/takes/{take['id']}").json()["pins"]
+    assert (pin["at_s"], pin["words"], pin["said_by"], pin["gone_back"]) == (
+        1.5,
+        "as clean as this",
+        "Ruven",
+        False,
+    )
+    refused = say(played, marks=marks)
+    assert (refused.status_code, "here already" in refused.json()["detail"]) == (422, True)
+    assert len(played.get("/api/players/1/words-back").json()) == 1
+    assert len(played.get(f"/api/takes/{take['id']}").json()["pins"]) == 1
+
+
+def test_words_of_somebody_else_s_takes_are_refused(played: TestClient) -> None:
+    played.post("/api/players", json={**MAREN, "name": "Jory"}).raise_for_status()
+    marks = [{"take_id": take_of(played)["id"], "at_s": 1.0, "words": "x"}]
+    refused = say(played, player=2, marks=marks)
+    assert "None of the takes they speak of is Jory's" in refused.json()["detail"]
+    assert played.get("/api/players/2/words-back").json() == []
+
+
+@pytest.mark.parametrize(
+    "content", [b"", b"[]", b"{}", b"\xff", json.dumps({**WORDS, "schema": "x"}).encode()]
+)
+def test_what_holds_no_words_is_refused(played: TestClient, content: bytes) -> None:
+    refused = played.post("/api/players/1/words-back", content=content)
+    assert refused.status_code == 422
+    assert "orexis-words.json" in refused.json()["detail"]
+
+
+def test_a_pin_is_gone_back_to_and_taken_up_again(played: TestClient) -> None:
+    take = take_of(played)
+    address = f"/api/takes/{take['id']}/pins"
+    pin = played.post(address, json={"at_s": 2.0, "words": "here"}).json()
+    (open_pin,) = played.get("/api/players/1/diary/pins").json()
+    assert (open_pin["id"], open_pin["kept_id"], open_pin["kind"]) == (
+        pin["id"],
+        take["id"],
+        "takes",
+    )
+    been = played.put(f"{address}/{pin['id']}/gone-back", json={"gone_back": True}).json()
+    assert been["gone_back"]
+    assert played.get("/api/players/1/diary/pins").json() == []
+    # The day it was pinned on still has it.
+    day = played.get("/api/players/1/diary/2026/5/4").json()
+    assert [one["gone_back"] for one in day["pins"]] == [True]
+    played.put(f"{address}/{pin['id']}/gone-back", json={"gone_back": False}).raise_for_status()
+    assert len(played.get("/api/players/1/diary/pins").json()) == 1
+    assert played.put(f"{address}/9/gone-back", json={"gone_back": True}).status_code == 404

@@ -1,0 +1,184 @@
+<script lang="ts">
+  import type { Schemas } from '../api/client';
+  import { dayOf, longDay } from '../parts/dates';
+  import { weeksOf } from './calendar';
+
+  /** A month of days: the thicker, the longer on the face. */
+  interface Props {
+    of: Schemas['DiaryMonthOut'];
+    /** The day that is chosen, which may be in another month. */
+    on: string;
+    today: string;
+    /** What is as thick as can be, in seconds. */
+    mostS: number;
+    onchoose: (day: string) => void;
+  }
+
+  let { of, on, today, mostS, onchoose }: Props = $props();
+
+  const WEEKDAYS = ['Mon', 'Tue', 'Wed', 'Thu', 'Fri', 'Sat', 'Sun'];
+  const days = $derived(new Map(of.days.map((day) => [day.on, day])));
+  const thick = (day: Schemas['DiaryDayOut']) =>
+    Math.sqrt(Math.min((day.sounded_s || 60 * day.typed_min) / mostS, 1));
+
+  function said(day: string): string {
+    const found = days.get(day);
+    const parts = [
+      longDay(dayOf(day)),
+      found?.tries ? `${found.tries} ${found.tries === 1 ? 'try' : 'tries'}` : 'no practice',
+      found?.typed_min ? `${Math.round(found.typed_min)} min written down` : '',
+      found?.event,
+      found?.hurt ? 'something hurt' : '',
+      found?.pins ? `${found.pins} pinned` : '',
+    ];
+    return parts.filter(Boolean).join(', ');
+  }
+</script>
+
+<table aria-label={of.title}>
+  <thead>
+    <tr>
+      {#each WEEKDAYS as name (name)}<th scope="col">{name}</th>{/each}
+    </tr>
+  </thead>
+  <tbody>
+    {#each weeksOf(of.first) as week, i (i)}
+      <tr>
+        {#each week as day, j (j)}
+          <td>
+            {#if day}
+              {@const found = days.get(day)}
+              <button
+                class:now={day === on}
+                aria-pressed={day === on}
+                aria-label={said(day)}
+                disabled={day > today}
+                onclick={() => onchoose(day)}
+              >
+                <span class="number" class:today={day === today}>{Number(day.slice(8))}</span>
+                {#if found?.pins}<span class="pins"
+                    >{found.pins} {found.pins === 1 ? 'pin' : 'pins'}</span
+                  >{/if}
+                {#if found?.event || found?.hurt}
+                  <span class="what">{found.hurt ? 'hurt' : found.event}</span>
+                {/if}
+                {#if found?.tries || found?.typed_min}
+                  <svg viewBox="0 0 100 20" preserveAspectRatio="none" aria-hidden="true">
+                    <rect
+                      class:typed={!found.tries}
+                      width="100"
+                      y={10 - 9 * thick(found)}
+                      height={18 * thick(found)}
+                    />
+                  </svg>
+                {/if}
+              </button>
+            {/if}
+          </td>
+        {/each}
+      </tr>
+    {/each}
+  </tbody>
+</table>
+
+<style>
+  table {
+    width: 100%;
+    table-layout: fixed;
+    border-collapse: collapse;
+  }
+
+  th {
+    color: var(--dim);
+    font-weight: 400;
+    text-align: left;
+    padding: 0 0 0.3rem 0.5rem;
+  }
+
+  td {
+    border-top: 1px solid var(--line);
+    padding: 0;
+  }
+
+  button {
+    position: relative;
+    display: block;
+    width: 100%;
+    height: clamp(48px, 10.4vh, 84px);
+    padding: 0.2rem 0.5rem;
+    text-align: left;
+    border-left: 3px solid transparent;
+    cursor: pointer;
+  }
+
+  button:disabled {
+    opacity: 0.45;
+    cursor: default;
+  }
+
+  button.now {
+    border-left-color: var(--asked);
+    background: var(--sheet);
+  }
+
+  .number {
+    position: absolute;
+    top: 0.15rem;
+    left: 0.5rem;
+    font-variant-numeric: tabular-nums;
+  }
+
+  .number.today {
+    font-weight: 700;
+    text-decoration: underline;
+    text-underline-offset: 0.2em;
+  }
+
+  .pins,
+  .what {
+    position: absolute;
+    top: 0.2rem;
+    right: 0.3rem;
+    font-size: 0.8rem;
+    color: var(--dim);
+  }
+
+  .what {
+    top: auto;
+    bottom: 0.1rem;
+    left: 0.5rem;
+    color: var(--low);
+    overflow: hidden;
+    text-overflow: ellipsis;
+    white-space: nowrap;
+  }
+
+  svg {
+    position: absolute;
+    inset: 1.9rem 0 1.2rem;
+    width: 100%;
+    height: calc(100% - 3.1rem);
+  }
+
+  rect {
+    fill: var(--sound);
+  }
+
+  rect.typed {
+    fill: none;
+    stroke: var(--sound);
+    vector-effect: non-scaling-stroke;
+  }
+
+  @media (max-width: 900px) {
+    svg {
+      inset: 1.6rem 0 0.3rem;
+      height: calc(100% - 1.9rem);
+    }
+
+    .pins,
+    .what {
+      display: none;
+    }
+  }
+</style>
