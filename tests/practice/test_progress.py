@@ -6,10 +6,12 @@ import pytest
 from sqlalchemy.orm import Session, object_session
 
 from orexis.core.coach.standing import Standing
+from orexis.core.horn.registers import Register
 from orexis.core.progress.reach import Part
 from orexis.practice.coaching import known_of
-from orexis.practice.progress import changes_of, note_page, range_of
+from orexis.practice.progress import changes_of, changes_over, note_page, range_of, range_over
 from orexis.store.models import ComingDate, Hurt, Take, TakeNote, TakeSound
+from orexis.store.progress import measured_days
 from tests.store.test_history import TODAY, at, keep, maren, session
 
 __all__ = ["session"]
@@ -139,23 +141,83 @@ def test_what_changed_is_answered_from_notes_exercises_and_minutes(session: Sess
     measured(keep(session, 0, 58, exercise_key="slot-slur"), 2.0)
     session.flush()
     changes = changes_of(session, maren(session), TODAY)
-    found = {one.question.key: one for one in changes.answers}
+    found = {one.question.key: one for one in changes.answers.changed}
     # 58 lay 6 and 4 off on one day (weight 2/6) and 2 on the other (1/5), 63 lay 10 off (1/5): on
     # average (5/3 + 2/5 + 10/5) / (1/3 + 1/5 + 1/5). As 58 fell by 3 in three days, the line falls
     # by 1 a day about the middle of the times, (2/6 + 1/5) · 3 / (1/3 + 2/5) days back.
     centre = found["centre"]
     weights = 1 / 3 + 1 / 5 + 1 / 5
     mean, middle = (5 / 3 + 2 / 5 + 10 / 5) / weights, 3 * (1 / 3 + 1 / 5) / weights
-    assert [one.value for one in centre.curve.days] == pytest.approx(
+    assert [one.value for one in centre.curve.values] == pytest.approx(
         [mean + 3 - middle, mean - middle]
     )
-    assert [one.times for one in centre.curve.days] == [3, 1]
+    assert [one.times for one in centre.curve.values] == [3, 1]
     # Three of four on the first day, and the slur.
-    assert [one.times for one in found["right"].curve.days] == [4, 1]
-    assert [(one.on, one.times) for one in found["slurs"].curve.days] == [(TODAY, 1)]
+    assert [one.times for one in found["right"].curve.values] == [4, 1]
+    assert [(one.at, one.times) for one in found["slurs"].curve.values] == [(TODAY, 1)]
     # Two notes and three of one, four seconds each; then one.
-    assert [one.value for one in found["minutes"].curve.days] == pytest.approx([20 / 60, 4 / 60])
-    assert {one.answer for one in changes.answers} == {"Too little to tell yet."}
+    assert [one.value for one in found["minutes"].curve.values] == pytest.approx([20 / 60, 4 / 60])
+    assert {one.answer for one in changes.answers.changed} == {"Too little to tell yet."}
+    # All that sounded counts, whether it was right, long enough, or spoke: 24 s, of which the short
+    # one is 3.6 s less; a tenor horn's middle begins above E♭3 (51).
+    (week,) = [row for row in changes.faces.rows if sum(row.minutes.values())]
+    assert week.minutes[Register.MIDDLE] == pytest.approx((6 * 4 - 3.6) / 60)
+
+
+def test_the_first_notes_of_a_day_are_told_from_the_last(session: Session) -> None:
+    # Four minutes on the face, then a minute that is told apart from them.
+    for days_ago in range(14):
+        for hour, spread in ((9, 4.0), (10, 4.0), (11, 9.0)):
+            take = keep(session, days_ago, 58, started_at=at(days_ago, hour), sounded_s=125.0)
+            measured(take, 0.0, spread=spread)
+    session.flush()
+    late = measured_days(session, maren(session), TODAY).late
+    first = [(one.minutes, one.times, one.spread_cents) for one in late if one.on == TODAY]
+    # After 0 and 125 s they are of the first four minutes; after 250 s of the next.
+    assert first == [(2.0, 2, 4.0), (6.0, 1, 9.0)]
+    (steady, _) = changes_of(session, maren(session), TODAY).answers.lasting
+    # Nobody plays ten minutes on any day here.
+    assert steady.answer == "Too little to tell yet."
+
+
+def test_the_top_of_a_pyramid_and_the_fastest_clear_trill_are_read(session: Session) -> None:
+    keep(session, 2, 58, 63, 67, exercise_key="pyramid")
+    keep(session, 2, 58, 63, 70, exercise_key="pyramid", gate_passed=False)
+    missed = keep(session, 1, 58, 72, exercise_key="pyramid")
+    missed.notes[1].spoke = False
+    # Nine notes a quarter of a second apart, then nine a tenth of which one is smeared.
+    trill = keep(session, 1, *(9 * (58,)), *(9 * (63,)), exercise_key="accelerating-slur")
+    for place, note in enumerate(trill.notes):
+        note.start_s = 0.25 * place if place < 9 else 2.25 + 0.1 * (place - 9)
+        note.centre_cents = 36.0 if place == 14 else -34.0
+    session.flush()
+    found = measured_days(session, maren(session), TODAY)
+    assert [((TODAY - one.on).days, one.most) for one in found.tops] == [(2, 67), (1, 58)]
+    # The fastest eight in a row before the smear are the 7th to the 14th: the last four moves of
+    # them are 0.1 s, the three before 0.25 s.
+    (fastest,) = found.trills
+    assert fastest.most == pytest.approx(7 / (3 * 0.25 + 4 * 0.1), rel=0.01)
+
+
+def test_what_the_ear_said_is_held_against_the_meter_by_day(session: Session) -> None:
+    keep(session, 1, 58, rating=3)
+    keep(session, 1, 58, rating=0)
+    keep(session, 1, 58, rating=1, gate_passed=False)
+    keep(session, 1, 58)
+    (day,) = measured_days(session, maren(session), TODAY).ear
+    assert (day.rated, day.agreed) == (3, 2)
+
+
+def test_weeks_of_a_report_are_told_from_those_weeks_alone(session: Session) -> None:
+    for days_ago in (40, 20, 3):
+        measured(keep(session, days_ago, 58), 5.0)
+    first, last = TODAY - timedelta(days=21), TODAY - timedelta(days=2)
+    over = changes_over(session, maren(session), first, last, TODAY)
+    centre = over.answers.changed[0]
+    assert [(TODAY - one.at).days for one in centre.curve.values] == [20, 3]
+    told = range_over(session, maren(session), first, TODAY - timedelta(days=10), TODAY)
+    played = [row for row in told.horn.rows if row.played]
+    assert [row.monday for row in played] == [TODAY - timedelta(days=20 + 5)]
 
 
 def test_concerts_that_were_and_what_hurt_are_marked(session: Session) -> None:

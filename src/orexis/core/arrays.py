@@ -9,6 +9,7 @@ from numpy.typing import NDArray
 from orexis.core.horn.pitch import A4_MIDI
 
 FloatArray = NDArray[np.float64]
+IntArray = NDArray[np.int64]
 
 
 def stretches(row: FloatArray, length: int) -> FloatArray:

@@ -1,17 +1,21 @@
 """What changed: how far a player comes, what became of one note, and of what they ask."""
 
+from collections.abc import Mapping
 from dataclasses import dataclass
 from datetime import date
 
 from sqlalchemy.orm import Session
 
-from orexis.core.progress.changes import Changed
+from orexis.core.horn.registers import Register, register_of
 from orexis.core.progress.course import course_of
-from orexis.core.progress.days import answers
-from orexis.core.progress.one_note import Day, WorthHearing
+from orexis.core.progress.days import Answers, FaceDay, Measured, answers
+from orexis.core.progress.faces import Faces, Sounded, faces_of
+from orexis.core.progress.one_note import NoteDay, WorthHearing
 from orexis.core.progress.ranges import PlayerRange, RangeNote, player_range
 from orexis.core.progress.reach import part_of
 from orexis.core.score.steps import On
+from orexis.practice.coaching import school_outcomes
+from orexis.practice.exercises import writer_for
 from orexis.store.coaching import past_events
 from orexis.store.history import hurts_of
 from orexis.store.models import Player
@@ -19,7 +23,6 @@ from orexis.store.players import instrument_of, notation_of
 from orexis.store.progress import (
     asked_of,
     measured_days,
-    note_days,
     while_as_it_is,
     worth_hearing,
 )
@@ -30,7 +33,7 @@ class NotePage:
     """One note: how it came to where it stands, its days, and what to hear of it."""
 
     note: RangeNote
-    days: tuple[Day, ...]
+    days: tuple[NoteDay, ...]
     hear: WorthHearing
 
 
@@ -44,9 +47,14 @@ class Mark:
 
 @dataclass(frozen=True, slots=True)
 class Changes:
-    """Every question with its answer, and what happened meanwhile."""
+    """Every question with its answer: of days, of a day's minutes, of where notes lie, of time on
+    the face, and of schools that were measured; what a player calls the notes in them; and what
+    happened meanwhile."""
 
-    answers: tuple[Changed, ...]
+    answers: Answers
+    faces: Faces
+    schools: tuple[tuple[str, str], ...]
+    names: Mapping[int, str]
     marks: tuple[Mark, ...]
 
 
@@ -67,7 +75,7 @@ def note_page(session: Session, player: Player, midi: int, today: date) -> NoteP
     heard = asked_of(session, player, today)[On.HORN].get(midi, [])
     return NotePage(
         RangeNote(midi, part_of(midi, instrument_of(player)), course_of(heard, today)),
-        tuple(note_days(session, player, midi, On.HORN, today)),
+        tuple(one for one in measured_days(session, player, today).notes if one.midi == midi),
         worth_hearing(session, player, midi, On.HORN, today),
     )
 
@@ -90,24 +98,56 @@ def range_over(
 
 def changes_over(session: Session, player: Player, first: date, last: date, today: date) -> Changes:
     """What changed over some weeks."""
-    notes, exercises = measured_days(session, player, today)
-    return Changes(
-        tuple(
-            answers(
-                [one for one in notes if first <= one.on <= last],
-                [one for one in exercises if first <= one.on <= last],
-            )
-        ),
-        tuple(one for one in _marks(session, player, last) if first <= one.on <= last),
+    measured = measured_days(session, player, today).between(first, last)
+    name = notation_of(player).name
+    return _changes(
+        session,
+        player,
+        answers(measured, name),
+        _faces(session, measured, player, last),
+        (first, last),
     )
 
 
 def changes_of(session: Session, player: Player, today: date) -> Changes:
     """What changed, from all a player played on the horn they play now."""
-    found = while_as_it_is(
-        session, player, "answers", today, lambda: answers(*measured_days(session, player, today))
+    name = notation_of(player).name
+
+    def make() -> tuple[Answers, Faces]:
+        measured = measured_days(session, player, today)
+        return answers(measured, name), _faces(session, measured, player, today)
+
+    read_as = f"answers by {player.view} {player.clef}"
+    found, faces = while_as_it_is(session, player, read_as, today, make)
+    return _changes(session, player, found, faces, (date.min, today))
+
+
+def _changes(
+    session: Session, player: Player, found: Answers, faces: Faces, span: tuple[date, date]
+) -> Changes:
+    first, last = span
+    name = notation_of(player).name
+    return Changes(
+        found,
+        faces,
+        tuple(
+            (question.words, outcome.words)
+            for question, _, trial, outcome in school_outcomes(session, player, last)
+            if trial is not None and outcome is not None and trial.begins >= first
+        ),
+        {one.midi: name(one.midi) for one in found.tendencies.notes},
+        tuple(one for one in _marks(session, player, last) if first <= one.on <= last),
     )
-    return Changes(tuple(found), tuple(_marks(session, player, today)))
+
+
+def _faces(session: Session, measured: Measured, player: Player, today: date) -> Faces:
+    horn = instrument_of(player)
+    high = writer_for(session, player).reach.high
+
+    def register(one: FaceDay) -> Register:
+        return register_of(one.midi, horn, high) if one.on_horn else Register.BUZZ
+
+    return faces_of([Sounded(one.on, register(one), one.seconds) for one in measured.faces], today)
 
 
 def _marks(session: Session, player: Player, today: date) -> list[Mark]:

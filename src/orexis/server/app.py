@@ -5,7 +5,7 @@ import contextlib
 import mimetypes
 from collections.abc import AsyncIterator
 from dataclasses import dataclass
-from datetime import UTC, datetime
+from datetime import UTC, date, datetime
 from importlib.metadata import version
 from pathlib import Path
 from typing import Any
@@ -15,7 +15,7 @@ from fastapi.staticfiles import StaticFiles
 
 from orexis.server.live import socket
 from orexis.server.live.messages import describe_messages
-from orexis.server.live.sessions import LiveSessions
+from orexis.server.live.sessions import LiveSessions, in_thread
 from orexis.server.problems import add_problem_handlers, answer_the_rest, describe_problems
 from orexis.server.routes import (
     book,
@@ -35,6 +35,7 @@ from orexis.server.routes import (
     takes,
 )
 from orexis.server.security import BODY_WAITS_S, Guard
+from orexis.server.warming import look_back
 from orexis.store.database import Database
 from orexis.store.kept import purge_deleted
 from orexis.store.leaving import purge_players
@@ -47,10 +48,12 @@ mimetypes.add_type("application/manifest+json", ".webmanifest")
 
 @dataclass(frozen=True, slots=True)
 class Settings:
-    """Where the data file is, and how long a body may be waited for."""
+    """Where the data file is, how long a body may be waited for, and whether players' weeks are
+    read before anybody asks for them."""
 
     data: Path
     body_waits_s: float = BODY_WAITS_S
+    looks_back: bool = False
 
     @property
     def spool_folder(self) -> Path:
@@ -79,11 +82,14 @@ def create_app(settings: Settings) -> FastAPI:
         with database.session() as session:
             purge_deleted(session, datetime.now(UTC))
         purge_players(database, datetime.now(UTC))
-        recovery = asyncio.create_task(app.state.live_sessions.recover_for_ever())
+        tasks = [asyncio.create_task(app.state.live_sessions.recover_for_ever())]
+        if settings.looks_back:
+            tasks.append(asyncio.create_task(in_thread(look_back, database, date.today())))
         yield
-        recovery.cancel()
-        with contextlib.suppress(asyncio.CancelledError):
-            await recovery
+        for task in tasks:
+            task.cancel()
+            with contextlib.suppress(asyncio.CancelledError):
+                await task
         database.close()
 
     app = _Orexis(

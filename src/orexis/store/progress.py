@@ -5,19 +5,21 @@ anew.
 """
 
 from collections.abc import Callable
+from dataclasses import replace
 from datetime import UTC, date, datetime, timedelta
 from typing import Any, TypeVar
 
-from sqlalchemy import CTE, ColumnElement, Integer, Select, case, cast, func, select
+from sqlalchemy import ColumnElement, Select, case, func, select
 from sqlalchemy.orm import Session
 
 from orexis.core.coach.standing import Heard
 from orexis.core.exercises.book import COLD
 from orexis.core.judging.gate import GateLevel
-from orexis.core.progress.days import LONG_ENOUGH_S, ExerciseDay, NoteDay
-from orexis.core.progress.one_note import NEAR_CENTS, STEADY_CENTS, Day, Time, WorthHearing
+from orexis.core.progress.days import LATE_WEEKS, Measured
+from orexis.core.progress.one_note import NEAR_CENTS, STEADY_CENTS, Time, WorthHearing
 from orexis.core.score.steps import On
-from orexis.store.history import local_day, midnight, theirs
+from orexis.store.history import midnight, theirs
+from orexis.store.measured import MIDIS, day_of, heads_of, julian_day, measured
 from orexis.store.models import Player, Take, TakeNote, TakeSound
 from orexis.store.remembered import remembered
 
@@ -29,33 +31,24 @@ first, tries of a day that are alike in gate and verdict taken together at their
 _EVER = datetime(1, 1, 2, tzinfo=UTC)
 _LEVELS = tuple(GateLevel)
 _PLACES = tuple(On)
-_MIDIS = 128
-_JULIAN_DAY_0 = 1_721_424
-"""What the whole part of a Julian date at midnight is more than Python's ordinal of the day."""
 
 
 def asked_of(session: Session, player: Player, today: date) -> Asked:
     """Every note that was ever asked of a player on the horn they play now, up to a day."""
-    before, now = _before_and_now(
-        session, player, today, "asked", lambda since, until: _asked(session, player, since, until)
-    )
-    return {
-        on: {
-            midi: before[on].get(midi, []) + now[on].get(midi, [])
-            for midi in before[on].keys() | now[on].keys()
+
+    def read(since: datetime, until: datetime) -> Asked:
+        return _asked(session, player, since, until)
+
+    def join(before: Asked, now: Asked) -> Asked:
+        return {
+            on: {
+                midi: before[on].get(midi, []) + now[on].get(midi, [])
+                for midi in before[on].keys() | now[on].keys()
+            }
+            for on in On
         }
-        for on in On
-    }
 
-
-def note_days(session: Session, player: Player, midi: int, on: On, today: date) -> list[Day]:
-    """Every day a note was asked for, oldest first."""
-
-    def read(since: datetime, until: datetime) -> list[Day]:
-        return _days(session, player, midi, on, since, until)
-
-    before, now = _before_and_now(session, player, today, f"days of {midi} on {on}", read)
-    return before + now
+    return _joined(session, player, today, "asked", read, join)
 
 
 def worth_hearing(session: Session, player: Player, midi: int, on: On, today: date) -> WorthHearing:
@@ -64,22 +57,21 @@ def worth_hearing(session: Session, player: Player, midi: int, on: On, today: da
     def read(since: datetime, until: datetime) -> WorthHearing:
         return _worth_hearing(session, player, midi, on, since, until)
 
-    before, now = _before_and_now(session, player, today, f"sound of {midi} on {on}", read)
-    return before.and_later(now)
+    what = f"sound of {midi} on {on}"
+    return _joined(session, player, today, what, read, WorthHearing.and_later)
 
 
-def measured_days(
-    session: Session, player: Player, today: date
-) -> tuple[list[NoteDay], list[ExerciseDay]]:
-    """What every day measured of each note on the horn and of each exercise, oldest first."""
+def measured_days(session: Session, player: Player, today: date) -> Measured:
+    """What every day measured of each note and of each exercise, oldest first."""
 
-    def read(since: datetime, until: datetime) -> tuple[list[NoteDay], list[ExerciseDay]]:
-        return _note_days(session, player, since, until), _exercise_days(
-            session, player, since, until
-        )
+    late_first = today - timedelta(weeks=LATE_WEEKS)
 
-    before, now = _before_and_now(session, player, today, "measured", read)
-    return before[0] + now[0], before[1] + now[1]
+    def read(since: datetime, until: datetime) -> Measured:
+        return measured(session, player, since, until, midnight(late_first))
+
+    found = _joined(session, player, today, "measured", read, Measured.and_later)
+    # What is remembered may be from some days earlier on.
+    return replace(found, late=[one for one in found.late if one.on >= late_first])
 
 
 def while_as_it_is(
@@ -90,47 +82,40 @@ def while_as_it_is(
     return remembered(session, player, what, (today,), until, None, make)
 
 
-def _before_and_now(
+def _joined(
     session: Session,
     player: Player,
     today: date,
     what: str,
     read: Callable[[datetime, datetime], T],
-) -> tuple[T, T]:
-    """What there is of the days before today, remembered, and of today."""
+    join: Callable[[T, T], T],
+) -> T:
+    """What there is up to a day. What was played long ago is remembered for as long as it stays as
+    it is, the days since then for a day, and today is read anew."""
+    # A quarter begins with the months that are the same for at least one more month.
+    month = today.year * 12 + today.month - 1 - 2
+    long_ago = midnight(date(month // 12, month % 12 + 1, 1))
     begins, ends = midnight(today), midnight(today + timedelta(days=1))
-    before = remembered(session, player, what, (today,), begins, None, lambda: read(_EVER, begins))
-    return before, read(begins, ends)
-
-
-def _julian_day() -> ColumnElement[int]:
-    """The day a take was played on here, as a whole number: SQLite's Julian day, rounded down."""
-    return cast(func.julianday(local_day()), Integer)
-
-
-def _day_of(julian_day: int) -> date:
-    return date.fromordinal(julian_day - _JULIAN_DAY_0)
-
-
-def _heads(player: Player, head: ColumnElement[int], since: datetime, until: datetime) -> CTE:
-    """A player's takes of some time, each with a number that says what it is grouped by."""
-    return (
-        select(Take.id, head.label("head"))
-        .where(*theirs(player), Take.started_at >= since, Take.started_at < until)
-        .cte("heads")
-        .prefix_with("MATERIALIZED")
-    )
+    old = remembered(
+        session, player, f"{what}, long ago", (long_ago,), long_ago, None,
+        lambda: read(_EVER, long_ago),
+    )  # fmt: skip
+    lately = remembered(
+        session, player, f"{what}, lately", (today,), begins, long_ago,
+        lambda: read(long_ago, begins),
+    )  # fmt: skip
+    return join(join(old, lately), read(begins, ends))
 
 
 def _asked(session: Session, player: Player, since: datetime, until: datetime) -> Asked:
     # Grouped by one number, which SQLite does twice as fast as by what it is made of.
     level = case(*((Take.gate_level == one, number) for number, one in enumerate(_LEVELS)))
-    head = _julian_day()
+    head = julian_day()
     for digit, base in ((level, len(_LEVELS)), (Take.passed, 2), (Take.exercise_key == COLD, 2)):
         head = head * base + digit
-    heads = _heads(player, head, since, until)
+    heads = heads_of(player, head, since, until)
     place = case(*((TakeNote.on == one, number) for number, one in enumerate(_PLACES)))
-    group = ((heads.c.head * len(_PLACES) + place) * _MIDIS + TakeNote.asked_midi).label("group")
+    group = ((heads.c.head * len(_PLACES) + place) * MIDIS + TakeNote.asked_midi).label("group")
     query = (
         select(
             group,
@@ -143,13 +128,13 @@ def _asked(session: Session, player: Player, since: datetime, until: datetime) -
     )
     asked: Asked = {on: {} for on in On}
     for number, sounded_s, held_s in session.execute(query):
-        rest, midi = divmod(number, _MIDIS)
+        rest, midi = divmod(number, MIDIS)
         rest, place_at = divmod(rest, len(_PLACES))
         rest, cold = divmod(rest, 2)
         rest, passed = divmod(rest, 2)
-        julian_day, level_at = divmod(rest, len(_LEVELS))
+        on_day, level_at = divmod(rest, len(_LEVELS))
         one = Heard(
-            _day_of(julian_day),
+            day_of(on_day),
             sounded_s or 0.0,
             held_s or 0.0,
             bool(passed),
@@ -158,84 +143,6 @@ def _asked(session: Session, player: Player, since: datetime, until: datetime) -
         )
         asked[_PLACES[place_at]].setdefault(midi, []).append(one)
     return asked
-
-
-def _note_days(session: Session, player: Player, since: datetime, until: datetime) -> list[NoteDay]:
-    heads = _heads(player, _julian_day(), since, until)
-    group = (heads.c.head * _MIDIS + TakeNote.asked_midi).label("group")
-    query = (
-        select(
-            group,
-            func.count(),
-            func.avg(func.abs(TakeNote.centre_cents)),
-            func.avg(TakeNote.spread_cents),
-            func.avg(TakeNote.rise_s),
-        )
-        .join_from(heads, TakeNote, TakeNote.take_id == heads.c.id)
-        .where(
-            TakeNote.on == On.HORN,
-            TakeNote.spoke,
-            TakeNote.end_s - TakeNote.start_s >= LONG_ENOUGH_S,
-        )
-        .group_by(group)
-        .order_by(group)
-    )
-    found: list[NoteDay] = []
-    for number, times, off, spread, rise in session.execute(query):
-        julian_day, midi = divmod(number, _MIDIS)
-        found.append(NoteDay(_day_of(julian_day), midi, times, off, spread, rise))
-    return found
-
-
-def _exercise_days(
-    session: Session, player: Player, since: datetime, until: datetime
-) -> list[ExerciseDay]:
-    day = local_day()
-    query = (
-        select(
-            day,
-            Take.exercise_key,
-            func.count(),
-            func.count(case((Take.passed, 1))),
-            func.sum(Take.sounded_s),
-        )
-        .where(*theirs(player), Take.started_at >= since, Take.started_at < until)
-        .group_by(day, Take.exercise_key)
-        .order_by(day)
-    )
-    rows: Any = session.execute(query)
-    return [ExerciseDay(date.fromisoformat(on), *measured) for on, *measured in rows]
-
-
-def _days(
-    session: Session, player: Player, midi: int, on: On, since: datetime, until: datetime
-) -> list[Day]:
-    day = local_day()
-    measured = (
-        TakeNote.centre_cents,
-        TakeNote.spread_cents,
-        TakeNote.rise_s,
-        TakeNote.harmonicity_db,
-    )
-    query = (
-        select(
-            day,
-            func.count(),
-            func.count(case((TakeNote.spoke, 1))),
-            func.max(case((TakeNote.spoke, TakeNote.hold_s), else_=0.0)),
-            # What sounded in its place says nothing of the note.
-            *(func.avg(case((TakeNote.spoke, one))) for one in measured),
-        )
-        .join(Take, Take.id == TakeNote.take_id)
-        .where(*_times(player, midi, on, since, until))
-        .group_by(day)
-        .order_by(day)
-    )
-    rows: Any = session.execute(query)
-    return [
-        Day(date.fromisoformat(on_day), asked, spoke, held_s or 0.0, *means)
-        for on_day, asked, spoke, held_s, *means in rows
-    ]
 
 
 def _worth_hearing(

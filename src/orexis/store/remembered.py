@@ -5,8 +5,8 @@ from datetime import datetime
 from typing import Any, TypeVar
 from weakref import WeakKeyDictionary
 
-from sqlalchemy import Engine, Integer, case, func, literal_column, select
-from sqlalchemy.orm import Session
+from sqlalchemy import Engine, Integer, case, event, func, literal_column, select
+from sqlalchemy.orm import ORMExecuteState, Session
 
 from orexis.store.models import Player, Take
 
@@ -45,7 +45,32 @@ def _state_of_takes(
     session: Session, player: Player, until: datetime, since: datetime | None
 ) -> tuple[Any, ...]:
     """What tells whether a player's takes are still those they were: how many, up to when, and
-    what the player said of each."""
+    what the player said of each. It is asked for once while a session changes nothing."""
+    known = session.info.setdefault(_STATES, {})
+    key = player.id, until, since
+    if key not in known:
+        known[key] = _read_state(session, player, until, since)
+    state: tuple[Any, ...] = known[key]
+    return state
+
+
+_STATES = "states of takes"
+
+
+@event.listens_for(Session, "after_flush")
+def _changed(session: Session, _flushed: object) -> None:
+    session.info.pop(_STATES, None)
+
+
+@event.listens_for(Session, "do_orm_execute")
+def _executed(executed: ORMExecuteState) -> None:
+    if not executed.is_select:
+        executed.session.info.pop(_STATES, None)
+
+
+def _read_state(
+    session: Session, player: Player, until: datetime, since: datetime | None
+) -> tuple[Any, ...]:
     said = case(
         (Take.deleted_at.is_not(None), 3),
         (Take.overruled_passed.is_(None), 2),

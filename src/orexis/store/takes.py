@@ -8,7 +8,7 @@ from datetime import datetime
 from hashlib import sha256
 from typing import Any
 
-from sqlalchemy import ColumnElement, func, or_, select
+from sqlalchemy import ColumnElement, or_, select
 from sqlalchemy.orm import Session, joinedload
 
 from orexis.core.exercises.task import Task
@@ -268,8 +268,15 @@ def highest_passed(session: Session, player: Player) -> int | None:
     """The highest note (sounding MIDI) that was played on the horn in a take that counts as passed
     on the player's present one."""
     passed = _passed(player.id, player.instrument_key, "microphone")
-    query = select(func.max(TakeNote.asked_midi)).join(Take, Take.id == TakeNote.take_id)
-    return session.scalar(query.where(*passed, TakeNote.on == "horn"))
+    # From the highest down, by the index of what was asked, since the first that passed will do.
+    theirs = select(Take.id).where(Take.id == TakeNote.take_id, *passed).exists()
+    query = (
+        select(TakeNote.asked_midi)
+        .where(theirs, TakeNote.on == "horn")
+        .order_by(TakeNote.asked_midi.desc())
+        .limit(1)
+    )
+    return session.scalar(query)
 
 
 def alike(session: Session, take: Take) -> list[Take]:

@@ -4,16 +4,16 @@ from datetime import UTC, date, datetime, timedelta
 
 from orexis.core.coach.standing import Standing
 from orexis.core.progress.course import Came
-from orexis.core.progress.one_note import Day, Time, WorthHearing
+from orexis.core.progress.one_note import NoteDay, Time, WorthHearing
 from orexis.core.progress.words import course_words, days_words
 
 START = date(2026, 9, 1)
 
 
-def days(*centres: float, rise_s: float) -> list[Day]:
+def days(*centres: float, rise_s: float) -> list[NoteDay]:
     """A day for each of these, on which it spoke once."""
     return [
-        Day(START + timedelta(days=at), 1, 1, 2.0, cents, 4.0, rise_s, 22.0)
+        NoteDay(START + timedelta(days=at), 58, 1, 1, 2.0, 1, cents, abs(cents), 4.0, rise_s, 22.0)
         for at, cents in enumerate(centres)
     ]
 

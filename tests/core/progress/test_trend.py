@@ -5,8 +5,17 @@ from datetime import date, timedelta
 import numpy as np
 import pytest
 
-from orexis.core.progress.changes import CENTRE, MINUTES, RIGHT, Question, changed
-from orexis.core.progress.trend import Cell, Curve, curve_of
+from orexis.core.progress.changes import (
+    CENTRE,
+    MINUTES,
+    PYRAMID,
+    RIGHT,
+    STEADY_LATE,
+    Question,
+    changed,
+    lasting,
+)
+from orexis.core.progress.trend import Cell, Curve, Late, curve_of, late_curve_of
 
 START = date(2026, 1, 5)
 
@@ -22,7 +31,7 @@ def test_a_straight_line_is_found_with_no_doubt() -> None:
     trend = curve_of(cells).trend
     assert trend is not None
     assert trend.change == pytest.approx(4.9)
-    assert (trend.first.on, trend.last.on) == (day(0), day(49))
+    assert (trend.first.at, trend.last.at) == (day(0), day(49))
     assert [trend.first.value, trend.last.value] == pytest.approx([20, 24.9])
     assert [trend.low, trend.high] == pytest.approx([4.9, 4.9])
     assert trend.sure
@@ -40,8 +49,8 @@ def test_harder_notes_played_later_are_no_change_for_the_worse() -> None:
     # Its days are told as if all of it had been played on each: 10 and 34 tries weigh 10/14 and
     # 30/34, on 60 and 30 days.
     level = (60 * 10 / 14 * 4 + 30 * 30 / 34 * 16) / (60 * 10 / 14 + 30 * 30 / 34)
-    assert [one.value for one in curve_of(cells).days] == pytest.approx(60 * [level])
-    assert [one.times for one in curve_of(cells).days][29:31] == [10, 40]
+    assert [one.value for one in curve_of(cells).values] == pytest.approx(60 * [level])
+    assert [one.times for one in curve_of(cells).values][29:31] == [10, 40]
 
 
 def test_too_few_days_or_weeks_tell_nothing() -> None:
@@ -137,3 +146,72 @@ def test_a_week_without_practice_is_a_break_and_six_days_are_none() -> None:
     cells = [Cell(day(n), "a", 1.0, 1) for n in (1, 8, 16, 17)]
     assert changed(CENTRE, cells).breaks == [(day(8), day(16))]
     assert changed(CENTRE, []).breaks == []
+
+
+def test_where_values_are_notes_they_are_called_by_their_names() -> None:
+    # From 60 up by a half step in 14 days, 65 after 70.
+    cells = [Cell(day(n), "", 60 + n / 14, 1) for n in range(0, 71, 2)]
+    found = changed(PYRAMID, cells, lambda midi: f"<{midi}>")
+    assert found.answer == "Yes: <65> now, <60> at first."
+    assert found.words.startswith("Over 10 weeks between 5 and 5 half steps more")
+    assert found.names[0] == (60, "<60>")
+    assert found.names[-1] == (65, "<65>")
+
+
+def lately(seed: int, a_minute: float, days: int = 40) -> list[Late]:
+    """What a player measures after so many minutes: days of their own heights, long and short."""
+    random = np.random.default_rng(seed)
+    cells = []
+    for number in range(days):
+        height = random.normal(8, 2)
+        # As lips tire, they do so more on some days than on others.
+        tires = a_minute + random.normal(0, 0.05)
+        for minutes in range(2, int(random.integers(8, 30)), 4):
+            for note in range(4):
+                times = int(random.integers(1, 12))
+                noise = random.normal(0, 3 / np.sqrt(times))
+                value = height + 2 * note + tires * minutes + noise
+                cells.append(Late(day(number), float(minutes), str(note), float(value), times))
+    return cells
+
+
+def test_how_lips_tire_lies_within_what_is_stated_in_90_of_100() -> None:
+    within = 0
+    for seed in range(200):
+        trend = late_curve_of(lately(seed, 0.1)).trend
+        assert trend is not None
+        within += trend.low <= 0.1 * (trend.last.at - trend.first.at) <= trend.high
+    assert within >= 180
+
+
+def test_who_does_not_tire_is_told_so_in_95_of_100() -> None:
+    trends = [late_curve_of(lately(9000 + seed, 0.0)).trend for seed in range(200)]
+    assert sum(one is not None and not one.sure for one in trends) >= 190
+
+
+def test_long_days_played_worse_are_no_tiring() -> None:
+    # On short days everything lies at 4, on long ones at 9: nothing changes within any of them.
+    cells = [Late(day(n), minutes, "a", 4.0, 5) for n in range(12) for minutes in (2.0, 6.0)]
+    cells += [
+        Late(day(n), minutes, "a", 9.0, 5) for n in range(12, 24) for minutes in (2.0, 6.0, 14.0)
+    ]
+    found = lasting(STEADY_LATE, cells)
+    assert found.curve.trend is not None
+    assert found.curve.trend.change == pytest.approx(0, abs=1e-9)
+    assert found.answer == "No difference that can be told."
+
+
+def test_what_becomes_of_a_tone_is_said_with_its_minutes() -> None:
+    # 5 cents and a quarter more a minute: 5.5 after 2 and 8.5 after 14.
+    cells = [
+        Late(day(n), minutes, "a", 5 + minutes / 4, 5) for n in range(12) for minutes in (2, 6, 14)
+    ]
+    found = lasting(STEADY_LATE, cells)
+    assert found.answer == "No: 8.5 cents after 14 min, 5.5 at the start."
+    assert found.words == (
+        "After 14 min between 3.0 and 3.0 cents more than at the start (19 times of 20), "
+        "each note against itself on the same day."
+    )
+    short = lasting(STEADY_LATE, [one for one in cells if one.minutes < 10])
+    assert (short.answer, short.ends) == ("Too little to tell yet.", ())
+    assert "so far there are 12" in short.words

@@ -1906,37 +1906,12 @@ export interface components {
          */
         ChangeKind: "move" | "swap" | "drop" | "lengthen";
         /**
-         * ChangedOut
-         * @description A question with its answer; `line` goes from its first day to its last, and is empty where
-         *     there is too little to tell.
-         */
-        ChangedOut: {
-            /** Key */
-            key: string;
-            /** Question */
-            question: string;
-            /** Answer */
-            answer: string;
-            /** Words */
-            words: string;
-            /** Measure */
-            measure: string;
-            /** Unit */
-            unit: string;
-            /** Days */
-            days: components["schemas"]["DayValueOut"][];
-            /** Line */
-            line: components["schemas"]["PointOut"][];
-            /** Breaks */
-            breaks: components["schemas"]["BreakOut"][];
-        };
-        /**
          * ChangesOut
-         * @description What changed.
+         * @description What changed: every question there is anything to say to.
          */
         ChangesOut: {
             /** Answers */
-            answers: components["schemas"]["ChangedOut"][];
+            answers: (components["schemas"]["DaysAnswer"] | components["schemas"]["MinutesAnswer"] | components["schemas"]["NotesAnswer"] | components["schemas"]["WeeksAnswer"] | components["schemas"]["WordsAnswer"])[];
             /** Marks */
             marks: components["schemas"]["MarkedOut"][];
         };
@@ -2034,19 +2009,68 @@ export interface components {
             exercise: components["schemas"]["ExerciseOut"];
         };
         /**
+         * DayPointOut
+         * @description See `core.progress.trend.Point`, on a day.
+         */
+        DayPointOut: {
+            /**
+             * At
+             * Format: date
+             */
+            at: string;
+            /** Value */
+            value: number;
+            /** Low */
+            low: number;
+            /** High */
+            high: number;
+        };
+        /**
          * DayValueOut
-         * @description See `core.progress.trend.DayValue`.
+         * @description See `core.progress.trend.Value`, of a day.
          */
         DayValueOut: {
             /**
-             * On
+             * At
              * Format: date
              */
-            on: string;
+            at: string;
             /** Value */
             value: number;
             /** Times */
             times: number;
+        };
+        /**
+         * DaysAnswer
+         * @description An answer told along days; `line` goes from its first day to its last, and is empty where
+         *     there is too little to tell. Where its values are notes, `names` are theirs.
+         */
+        DaysAnswer: {
+            /** Key */
+            key: string;
+            /** Question */
+            question: string;
+            /** Answer */
+            answer: string;
+            /** Words */
+            words: string;
+            /**
+             * @description discriminator enum property added by openapi-typescript
+             * @enum {string}
+             */
+            along: "days";
+            /** Measure */
+            measure: string;
+            /** Unit */
+            unit: string;
+            /** Values */
+            values: components["schemas"]["DayValueOut"][];
+            /** Line */
+            line: components["schemas"]["DayPointOut"][];
+            /** Breaks */
+            breaks: components["schemas"]["BreakOut"][];
+            /** Names */
+            names: components["schemas"]["NamedOut"][];
         };
         /**
          * DeletedPlayerOut
@@ -2225,6 +2249,30 @@ export interface components {
          * @enum {string}
          */
         Experience: "first-weeks" | "first-year" | "some-years" | "many-years";
+        /**
+         * FaceOut
+         * @description How long a register sounded, in minutes.
+         */
+        FaceOut: {
+            name: components["schemas"]["Register"];
+            /** Minutes */
+            minutes: number;
+        };
+        /**
+         * FaceWeekOut
+         * @description A week, or as many as `weeks` says, and the minutes of each register in it.
+         */
+        FaceWeekOut: {
+            /**
+             * Monday
+             * Format: date
+             */
+            monday: string;
+            /** Weeks */
+            weeks: number;
+            /** Faces */
+            faces: components["schemas"]["FaceOut"][];
+        };
         /**
          * FamilyLine
          * @description A family in the list; `refused` says why it cannot be here, "" where it can.
@@ -2741,6 +2789,22 @@ export interface components {
             days: number;
         };
         /**
+         * LiesOut
+         * @description Where a note lies: see `core.progress.tendency.Lies`.
+         */
+        LiesOut: {
+            /** Midi */
+            midi: number;
+            /** Name */
+            name: string;
+            /** Now Cents */
+            now_cents: number;
+            /** Then Cents */
+            then_cents: number | null;
+            /** Days */
+            days: number;
+        };
+        /**
          * LinkOut
          * @description Another family.
          */
@@ -2856,6 +2920,59 @@ export interface components {
             refused: string;
         };
         /**
+         * MinutePointOut
+         * @description See `core.progress.trend.Point`, after so many minutes on the face.
+         */
+        MinutePointOut: {
+            /** At */
+            at: number;
+            /** Value */
+            value: number;
+            /** Low */
+            low: number;
+            /** High */
+            high: number;
+        };
+        /**
+         * MinuteValueOut
+         * @description See `core.progress.trend.Value`, of the minutes on the face before it.
+         */
+        MinuteValueOut: {
+            /** At */
+            at: number;
+            /** Value */
+            value: number;
+            /** Times */
+            times: number;
+        };
+        /**
+         * MinutesAnswer
+         * @description An answer told along the minutes on the face of a day; `line` as along days.
+         */
+        MinutesAnswer: {
+            /** Key */
+            key: string;
+            /** Question */
+            question: string;
+            /** Answer */
+            answer: string;
+            /** Words */
+            words: string;
+            /**
+             * @description discriminator enum property added by openapi-typescript
+             * @enum {string}
+             */
+            along: "minutes";
+            /** Measure */
+            measure: string;
+            /** Unit */
+            unit: string;
+            /** Values */
+            values: components["schemas"]["MinuteValueOut"][];
+            /** Line */
+            line: components["schemas"]["MinutePointOut"][];
+        };
+        /**
          * NamedCents
          * @description A valve or trigger, and how far it lowers the horn as made.
          */
@@ -2864,6 +2981,16 @@ export interface components {
             name: string;
             /** Cents */
             cents: number;
+        };
+        /**
+         * NamedOut
+         * @description A note by the player's name for it.
+         */
+        NamedOut: {
+            /** Midi */
+            midi: number;
+            /** Name */
+            name: string;
         };
         /**
          * NearestGlideOut
@@ -2981,6 +3108,30 @@ export interface components {
          * @enum {string}
          */
         NoteView: "written" | "sounding";
+        /**
+         * NotesAnswer
+         * @description An answer told along the notes of a horn, lowest first; within `near_cents` of its middle a
+         *     note is near.
+         */
+        NotesAnswer: {
+            /** Key */
+            key: string;
+            /** Question */
+            question: string;
+            /** Answer */
+            answer: string;
+            /** Words */
+            words: string;
+            /**
+             * @description discriminator enum property added by openapi-typescript
+             * @enum {string}
+             */
+            along: "notes";
+            /** Near Cents */
+            near_cents: number;
+            /** Notes */
+            notes: components["schemas"]["LiesOut"][];
+        };
         /**
          * OfferedOut
          * @description A session that is ready: what it is made of in words, about how long it takes, and what is
@@ -3264,23 +3415,6 @@ export interface components {
             words: string;
         };
         /**
-         * PointOut
-         * @description See `core.progress.trend.Point`.
-         */
-        PointOut: {
-            /**
-             * On
-             * Format: date
-             */
-            on: string;
-            /** Value */
-            value: number;
-            /** Low */
-            low: number;
-            /** High */
-            high: number;
-        };
-        /**
          * ProgrammeIn
          * @description What is done with a programme.
          */
@@ -3460,6 +3594,12 @@ export interface components {
             /** Instrument */
             instrument: string;
         };
+        /**
+         * Register
+         * @description Where a note lies for its player.
+         * @enum {string}
+         */
+        Register: "mouthpiece" | "pedals" | "low" | "middle" | "high";
         /**
          * ReportIn
          * @description The weeks a report is of, from one day to another, and the player's own words.
@@ -4087,6 +4227,27 @@ export interface components {
             pull?: components["schemas"]["PullOut"] | null;
         };
         /**
+         * WeeksAnswer
+         * @description An answer told along weeks.
+         */
+        WeeksAnswer: {
+            /** Key */
+            key: string;
+            /** Question */
+            question: string;
+            /** Answer */
+            answer: string;
+            /** Words */
+            words: string;
+            /**
+             * @description discriminator enum property added by openapi-typescript
+             * @enum {string}
+             */
+            along: "weeks";
+            /** Rows */
+            rows: components["schemas"]["FaceWeekOut"][];
+        };
+        /**
          * What
          * @description What a file that comes in holds.
          * @enum {string}
@@ -4098,6 +4259,25 @@ export interface components {
          * @enum {string}
          */
         Wish: "up" | "down" | "flexibility" | "centring" | "endurance" | "fit";
+        /**
+         * WordsAnswer
+         * @description An answer in words alone: what was measured of a school.
+         */
+        WordsAnswer: {
+            /** Key */
+            key: string;
+            /** Question */
+            question: string;
+            /** Answer */
+            answer: string;
+            /** Words */
+            words: string;
+            /**
+             * @description discriminator enum property added by openapi-typescript
+             * @enum {string}
+             */
+            along: "words";
+        };
         /**
          * WordsBackOut
          * @description What was said of a report.

@@ -10,9 +10,19 @@
   }
 
   const { label, of, line }: Props = $props();
+
+  let list = $state<HTMLElement>();
+  // What is chosen by key stays in sight.
+  $effect(() => {
+    const chosen = list?.children[of.at];
+    if (!list || !(chosen instanceof HTMLElement)) return;
+    const above = chosen.offsetTop - list.offsetTop;
+    const below = above + chosen.offsetHeight - list.clientHeight;
+    list.scrollTop = Math.min(Math.max(list.scrollTop, below), above);
+  });
 </script>
 
-<ol aria-label={label}>
+<ol bind:this={list} aria-label={label}>
   {#each of.list as one, i (one.key)}
     <li>
       <button aria-pressed={i === of.at} onclick={() => (of.at = i)}>{@render line(one)}</button>

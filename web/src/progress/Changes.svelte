@@ -9,13 +9,13 @@
   import PickList from '../parts/PickList.svelte';
   import View from '../parts/View.svelte';
   import { who } from '../players/who.svelte';
-  import Curve from './Curve.svelte';
-  import { dayOf, shortDay } from '../parts/dates';
+  import AnswerPicture from './AnswerPicture.svelte';
+  import { tableOf, type Answer } from './answers';
 
   /** What players ask of their weeks, answered from all they played. */
   const player_id = untrack(() => who.current.id);
   let marks = $state.raw<Schemas['MarkedOut'][]>([]);
-  const questions = new Listed<Schemas['ChangedOut']>(async () => {
+  const questions = new Listed<Answer>(async () => {
     const found = await answer(
       api.GET('/api/players/{player_id}/changes', { params: { path: { player_id } } }),
     );
@@ -25,7 +25,8 @@
 
   let asTable = $state(false);
   const now = $derived(questions.now);
-  const played = $derived(questions.list.some(({ days }) => days.length));
+  const played = $derived(questions.list.length > 0);
+  const table = $derived(now && tableOf(now));
 
   offer(() => [
     {
@@ -79,22 +80,15 @@
         <p class="answer">{now.answer}</p>
         <p class="dim">{now.words}</p>
         {#if asTable}
-          <Numbers
-            columns={['day', `${now.unit}, ${now.measure}`, 'times']}
-            rows={[...now.days].reverse()}
-          >
-            {#snippet row(day)}
-              <td>{shortDay(dayOf(day.on))}</td>
-              <td>{day.value.toFixed(1)}</td>
-              <td>{day.times}</td>
-            {/snippet}
-          </Numbers>
-        {:else if now.days.length}
-          <Curve of={now} {marks} />
-          <p class="dim">
-            A dot is a day, the larger the more was played: {now.unit}, {now.measure}.
-            {#if now.line.length}The line lies within its band 19 times of 20.{/if}
-          </p>
+          {#if table?.rows.length}
+            <Numbers columns={table.columns} rows={table.rows}>
+              {#snippet row(cells)}
+                {#each cells as cell, i (i)}<td>{cell}</td>{/each}
+              {/snippet}
+            </Numbers>
+          {/if}
+        {:else}
+          <AnswerPicture of={now} {marks} />
         {/if}
       </section>
     </div>
@@ -109,6 +103,14 @@
     gap: 2.4rem;
     align-items: start;
     padding-top: 1.4rem;
+  }
+
+  /* A long list scrolls by itself, so that the answer stays where it is. */
+  .room > :global(ol) {
+    position: sticky;
+    top: 1.4rem;
+    max-height: calc(100vh - 6.5rem);
+    overflow-y: auto;
   }
 
   h1 {
@@ -130,6 +132,11 @@
 
     section {
       order: -1;
+    }
+
+    .room > :global(ol) {
+      position: static;
+      max-height: none;
     }
   }
 </style>

@@ -3,9 +3,12 @@
   import type { Schemas } from '../api/client';
   import { dayOf, shortDay, spanOf } from '../parts/dates';
 
-  /** A player's own days, the line through them with what it lies between, and what happened. */
+  /**
+   * A player's own days (or the minutes of their days), the line through them with what it lies
+   * between, and what happened.
+   */
   interface Props {
-    of: Schemas['ChangedOut'];
+    of: Schemas['DaysAnswer'] | Schemas['MinutesAnswer'];
     marks: Schemas['MarkedOut'][];
     /** Small, as one of several. */
     small?: boolean;
@@ -19,50 +22,78 @@
   let width = $state(800);
   const height = $derived(small ? 230 : width < 560 ? 300 : 460);
 
-  const days = $derived(of.days);
-  const times = $derived(Math.max(...days.map((day) => day.times), 1));
-  const x = $derived(scaleTime(spanOf(days), [LEFT + 10, width - 14]));
-  const values = $derived([
-    ...days.map(({ value }) => value),
-    ...of.line.flatMap(({ low, high }) => [low, high]),
+  /** Places along as numbers, whichever they are. */
+  const along = $derived(
+    of.along === 'days'
+      ? {
+          values: of.values.map((one) => ({ ...one, at: +dayOf(one.at) })),
+          line: of.line.map((one) => ({ ...one, at: +dayOf(one.at) })),
+          breaks: of.breaks.map(({ after, before }) => ({
+            after: +dayOf(after),
+            before: +dayOf(before),
+          })),
+          marks: marks.map(({ on, words }) => ({ at: +dayOf(on), words })),
+        }
+      : { values: of.values, line: of.line, breaks: [], marks: [] },
+  );
+  const names = $derived(of.along === 'days' ? of.names : []);
+  const times = $derived(Math.max(...along.values.map((one) => one.times), 1));
+  const span = $derived(
+    of.along === 'days'
+      ? spanOf(of.values.map(({ at }) => ({ on: at }))).map(Number)
+      : [0, Math.max(...of.values.map(({ at }) => at), 1)],
+  );
+  const x = $derived(scaleLinear(span, [LEFT + 10, width - 30]));
+  const ticks = $derived(
+    of.along === 'days'
+      ? scaleTime(span, [0, 1])
+          .ticks(width < 560 ? 3 : 6)
+          .map((day) => ({ at: +day, words: shortDay(day) }))
+      : x.ticks(width < 560 ? 4 : 8).map((at) => ({ at, words: `${at} min` })),
+  );
+  const heights = $derived([
+    ...along.values.map(({ value }) => value),
+    ...along.line.flatMap(({ low, high }) => [low, high]),
   ]);
   const y = $derived(
-    scaleLinear([Math.min(...values), Math.max(...values)], [height - FOOT, TOP]).nice(5),
+    scaleLinear([Math.min(...heights), Math.max(...heights)], [height - FOOT, TOP]).nice(5),
+  );
+  const rungs = $derived(
+    names.length
+      ? names
+          .filter((_, i) => i % Math.ceil(names.length / 8) === 0)
+          .map(({ midi, name }) => ({ at: midi, words: name }))
+      : y.ticks(5).map((tick) => ({ at: tick, words: String(tick) })),
   );
   const band = $derived(
-    of.line.length
-      ? [
-          ...of.line.map(({ on, high }) => `${x(dayOf(on))},${y(high)}`),
-          ...[...of.line].reverse().map(({ on, low }) => `${x(dayOf(on))},${y(low)}`),
-        ].join(' ')
-      : '',
+    [
+      ...along.line.map(({ at, high }) => `${x(at)},${y(high)}`),
+      ...[...along.line].reverse().map(({ at, low }) => `${x(at)},${y(low)}`),
+    ].join(' '),
   );
   const happened = $derived(
-    marks.filter(({ on }) => {
-      const [first, last] = x.domain();
-      return first && last && +dayOf(on) >= +first && +dayOf(on) <= +last;
-    }),
+    along.marks.filter(({ at }) => at >= (span[0] ?? 0) && at <= (span[1] ?? 0)),
   );
 </script>
 
 <div bind:clientWidth={width}>
   <svg
     role="img"
-    aria-label="{of.question} {of.answer} {days.length} days"
+    aria-label="{of.question} {of.answer} {of.values.length} {of.along}"
     viewBox="0 0 {width} {height}"
     {height}
   >
-    {#each y.ticks(5) as tick (tick)}
-      <line class="scale" x1={LEFT} x2={width} y1={y(tick)} y2={y(tick)} />
-      <text x={LEFT - 10} y={y(tick) + 5} text-anchor="end">{tick}</text>
+    {#each rungs as { at, words } (at)}
+      <line class="scale" x1={LEFT} x2={width} y1={y(at)} y2={y(at)} />
+      <text x={LEFT - 10} y={y(at) + 5} text-anchor="end">{words}</text>
     {/each}
-    {#each of.breaks as { after, before } (after)}
-      {@const from = x(dayOf(after))}
-      {@const to = x(dayOf(before))}
+    {#each along.breaks as { after, before } (after)}
+      {@const from = x(after)}
+      {@const to = x(before)}
       <rect
         class="break"
         x={from + 6}
-        width={to - from - 12}
+        width={Math.max(to - from - 12, 0)}
         y={TOP}
         height={height - FOOT - TOP}
       />
@@ -70,29 +101,26 @@
     {/each}
     {#if band}
       <polygon class="between" points={band} />
-      <line
+      <polyline
         class="line"
-        x1={x(dayOf(of.line[0]?.on ?? ''))}
-        y1={y(of.line[0]?.value ?? 0)}
-        x2={x(dayOf(of.line[1]?.on ?? ''))}
-        y2={y(of.line[1]?.value ?? 0)}
+        points={along.line.map(({ at, value }) => `${x(at)},${y(value)}`).join(' ')}
       />
     {/if}
-    {#each days as day (day.on)}
-      <circle cx={x(dayOf(day.on))} cy={y(day.value)} r={2.5 + 4 * Math.sqrt(day.times / times)} />
+    {#each along.values as one (one.at)}
+      <circle cx={x(one.at)} cy={y(one.value)} r={2.5 + 4 * Math.sqrt(one.times / times)} />
     {/each}
-    {#each happened as { on, words }, i (`${on} ${words}`)}
-      {@const at = x(dayOf(on))}
-      <line class="mark" x1={at} x2={at} y1={TOP} y2={height - FOOT} />
+    {#each happened as { at, words }, i (`${at} ${words}`)}
+      {@const place = x(at)}
+      <line class="mark" x1={place} x2={place} y1={TOP} y2={height - FOOT} />
       <text
         class="mark"
-        x={at + (at > width * 0.7 ? -6 : 6)}
+        x={place + (place > width * 0.7 ? -6 : 6)}
         y={TOP + 14 + (i % 3) * 18}
-        text-anchor={at > width * 0.7 ? 'end' : 'start'}>{words}</text
+        text-anchor={place > width * 0.7 ? 'end' : 'start'}>{words}</text
       >
     {/each}
-    {#each x.ticks(width < 560 ? 3 : 6) as tick (tick)}
-      <text x={x(tick)} y={height - 22} text-anchor="middle">{shortDay(tick)}</text>
+    {#each ticks as { at, words } (at)}
+      <text x={x(at)} y={height - 22} text-anchor="middle">{words}</text>
     {/each}
   </svg>
 </div>

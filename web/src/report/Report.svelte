@@ -2,7 +2,8 @@
   import type { Schemas } from '../api/client';
   import { dayOf, fullDay } from '../parts/dates';
   import { theme } from '../parts/theme.svelte';
-  import Curve from '../progress/Curve.svelte';
+  import AnswerPicture from '../progress/AnswerPicture.svelte';
+  import type { Answer } from '../progress/answers';
   import Tubes from '../progress/Tubes.svelte';
   import { flushSync } from 'svelte';
   import ReportTake from './ReportTake.svelte';
@@ -42,10 +43,11 @@
   }
 
   const own = $derived((words ?? report.words).trim());
-  const told = $derived(report.changes.answers.filter(({ line }) => line.length));
-  const untold = $derived(
-    report.changes.answers.filter(({ line, days }) => !line.length && days.length),
-  );
+  /** What can be told of these weeks, and what was asked but cannot. */
+  const isTold = (one: Answer) =>
+    (one.along !== 'days' && one.along !== 'minutes') || one.line.length > 0;
+  const told = $derived(report.changes.answers.filter(isTold));
+  const untold = $derived(report.changes.answers.filter((one) => !isTold(one)));
   const parts = $derived([
     { name: 'Went best', list: report.best, from: 0 },
     { name: 'Went worst', list: report.worst, from: report.best.length },
@@ -92,8 +94,7 @@
         <h2>{one.question}</h2>
         <p><strong>{one.answer}</strong></p>
         <p class="dim">{one.words}</p>
-        <Curve of={one} marks={report.changes.marks} small />
-        <p class="dim">A dot is a day: {one.unit}, {one.measure}.</p>
+        <AnswerPicture of={one} marks={report.changes.marks} small />
       </div>
     {/each}
     {#if untold.length}

@@ -8,12 +8,16 @@ from itertools import pairwise
 
 from orexis.core.progress.trend import (
     LEAST_DAYS,
+    LEAST_MINUTES,
     LEAST_WEEKS,
     Cell,
+    Cells,
     Curve,
+    Late,
     Point,
     Trend,
     curve_of,
+    late_curve_of,
 )
 from orexis.core.progress.weeks import week_of
 
@@ -29,7 +33,8 @@ class Better(StrEnum):
 @dataclass(frozen=True, slots=True)
 class Question:
     """A question of a player's weeks: in what unit it is told, what its values are of, which way
-    is better, and what is held against itself. `shows` writes a value."""
+    is better, and what is held against itself. `shows` writes a value; where a value is a note it
+    is written as the player calls it (`is_note`)."""
 
     key: str
     words: str
@@ -38,6 +43,7 @@ class Question:
     better: Better
     alike: str
     shows: Callable[[float], str]
+    is_note: bool = False
 
 
 def _whole(value: float) -> str:
@@ -48,49 +54,77 @@ def _tenths(value: float) -> str:
     return f"{value:.1f}"
 
 
-CENTRE, STEADY, RESPONSE, RIGHT, SLURS, MINUTES = QUESTIONS = (
-    Question(
-        "centre", "Do I sit nearer the middle?", "off the middle of the slot", "cents",
-        Better.LESS, "each note against itself", _tenths,
-    ),
-    Question(
-        "steady", "Do I hold steadier?", "spread", "cents",
-        Better.LESS, "each note against itself", _tenths,
-    ),
-    Question(
-        "response", "Do notes speak sooner?", "until it speaks", "ms",
-        Better.LESS, "each note against itself", _whole,
-    ),
-    Question(
-        "right", "Do I get more of it right?", "of tries pass", "%",
-        Better.MORE, "each exercise against itself", _whole,
-    ),
-    Question(
-        "slurs", "Are my slurs cleaner?", "of slurs pass", "%",
-        Better.MORE, "each exercise against itself", _whole,
-    ),
-    Question(
-        "minutes", "Do I play more?", "on the face a day of practice", "min",
-        Better.NEITHER, "days without practice left out", _whole,
-    ),
+_NOTES, _EXERCISES = "each note against itself", "each exercise against itself"
+_ON_A_DAY = "each note against itself on the same day"
+CENTRE = Question(
+    "centre", "Do I sit nearer the middle?", "off the middle of the slot", "cents",
+    Better.LESS, _NOTES, _tenths,
 )  # fmt: skip
-
+STEADY = Question("steady", "Do I hold steadier?", "spread", "cents", Better.LESS, _NOTES, _tenths)
+RESPONSE = Question(
+    "response", "Do notes speak sooner?", "until it speaks", "ms", Better.LESS, _NOTES, _whole
+)
+CRACKS = Question(
+    "cracks", "Do fewer notes crack?", "of notes crack", "%", Better.LESS, _NOTES, _whole
+)
+RIGHT = Question(
+    "right", "Do I get more of it right?", "of tries pass", "%", Better.MORE, _EXERCISES, _whole
+)
+SLURS = Question(
+    "slurs", "Are my slurs cleaner?", "of slurs pass", "%", Better.MORE, _EXERCISES, _whole
+)
+SKIPS = Question(
+    "skips", "Do I skip slots more cleanly?", "of skip slurs pass", "%",
+    Better.MORE, "skip slurs alone", _whole,
+)  # fmt: skip
+LENGTHS = Question(
+    "lengths", "Do slurs carry through the lengths?", "of slurs through the lengths pass", "%",
+    Better.MORE, "slurs through the lengths alone", _whole,
+)  # fmt: skip
+PYRAMID = Question(
+    "pyramid", "Does the pyramid go higher?", "highest note of a pyramid that passed", "half steps",
+    Better.MORE, "pyramids alone", _whole, is_note=True,
+)  # fmt: skip
+TRILL = Question(
+    "trill", "Is my clear trill faster?", "fastest eight notes that were clear", "notes a second",
+    Better.MORE, "slurs to a trill alone", _tenths,
+)  # fmt: skip
+HOLD = Question("hold", "Do I hold longer?", "longest hold", "s", Better.MORE, _NOTES, _tenths)
+MINUTES = Question(
+    "minutes", "Do I play more?", "on the face a day of practice", "min",
+    Better.NEITHER, "days without practice left out", _whole,
+)  # fmt: skip
+EAR = Question(
+    "ear", "Does my ear hear what the meter does?", "of takes ear and meter agree on", "%",
+    Better.MORE, "takes you said something of", _whole,
+)  # fmt: skip
+STEADY_LATE = Question(
+    "steady-late", "Do I stay steady as I go on?", "spread", "cents",
+    Better.LESS, _ON_A_DAY, _tenths,
+)  # fmt: skip
+RESPONSE_LATE = Question(
+    "response-late", "Do notes still speak as I go on?", "until it speaks", "ms",
+    Better.LESS, _ON_A_DAY, _whole,
+)  # fmt: skip
 
 BREAK_DAYS = 7
 """So many days without practice and more are a break, which a picture shows."""
+Name = Callable[[int], str]
 
 
 @dataclass(frozen=True, slots=True)
 class Changed:
-    """A question with its answer: its days and the line through them, and both in words."""
+    """A question with its answer: its days and the line through them, and both in words. `names`
+    are those of the notes its values are, where they are notes."""
 
     question: Question
-    curve: Curve
+    curve: Curve[date]
     answer: str
     words: str
+    names: tuple[tuple[int, str], ...] = ()
 
     @property
-    def ends(self) -> tuple[Point, ...]:
+    def ends(self) -> tuple[Point[date], ...]:
         """The ends of the line, where there is one."""
         trend = self.curve.trend
         return () if trend is None else (trend.first, trend.last)
@@ -99,43 +133,99 @@ class Changed:
     def breaks(self) -> list[tuple[date, date]]:
         """Each break, by the days of practice it lies between."""
         return [
-            (before.on, after.on)
-            for before, after in pairwise(self.curve.days)
-            if (after.on - before.on).days > BREAK_DAYS
+            (before.at, after.at)
+            for before, after in pairwise(self.curve.values)
+            if (after.at - before.at).days > BREAK_DAYS
         ]
 
 
-def changed(question: Question, cells: Sequence[Cell]) -> Changed:
-    """The answer that some cells give to a question."""
+@dataclass(frozen=True, slots=True)
+class Lasting:
+    """What becomes of something over the minutes of a day: values by minutes on the face before,
+    the line through them, and both in words."""
+
+    question: Question
+    curve: Curve[float]
+    answer: str
+    words: str
+
+    @property
+    def ends(self) -> tuple[Point[float], ...]:
+        """The ends of the line, where there is one."""
+        trend = self.curve.trend
+        return () if trend is None else (trend.first, trend.last)
+
+
+def changed(question: Question, cells: Sequence[Cell] | Cells, name: Name = str) -> Changed:
+    """The answer that some cells give to a question; `name` is what a player calls a note."""
     curve = curve_of(cells)
+    names: tuple[tuple[int, str], ...] = ()
+    if question.is_note and curve.values:
+        tops = [one.value for one in curve.values]
+        names = tuple((midi, name(midi)) for midi in range(round(min(tops)), round(max(tops)) + 1))
     if curve.trend is None:
-        weeks = len({week_of(one.on) for one in curve.days})
+        weeks = len({week_of(one.at) for one in curve.values})
         words = (
             f"{LEAST_DAYS} days in {LEAST_WEEKS} weeks are needed; "
-            f"so far there are {len(curve.days)} in {weeks}."
+            f"so far there are {len(curve.values)} in {weeks}."
         )
-        return Changed(question, curve, "Too little to tell yet.", words)
-    return Changed(question, curve, _answer(question, curve.trend), _words(question, curve.trend))
+        return Changed(question, curve, _TOO_LITTLE, words, names)
+
+    answer = _answer(question, curve.trend, name)
+    return Changed(question, curve, answer, _words(question, curve.trend), names)
 
 
-def _answer(question: Question, trend: Trend) -> str:
+_TOO_LITTLE = "Too little to tell yet."
+
+
+def _answer(question: Question, trend: Trend[date], name: Name) -> str:
     if not trend.sure:
         return "No change that can be told."
-    shows = question.shows
-    numbers = f"{shows(trend.last.value)} {question.unit} now, {shows(trend.first.value)} at first."
+    now, then = trend.last.value, trend.first.value
+    if question.is_note:
+        numbers = f"{name(round(now))} now, {name(round(then))} at first."
+    else:
+        numbers = f"{question.shows(now)} {question.unit} now, {question.shows(then)} at first."
     if question.better is Better.NEITHER:
         return f"{'More' if trend.change > 0 else 'Less'}: {numbers}"
     better = (trend.change > 0) == (question.better is Better.MORE)
     return f"{'Yes' if better else 'No, the other way'}: {numbers}"
 
 
-def _words(question: Question, trend: Trend) -> str:
-    weeks = round((trend.last.on - trend.first.on).days / 7)
-    low, high = (question.shows(abs(one)) for one in (trend.low, trend.high))
-    if trend.low < 0 < trend.high:
-        between = f"between {low} {question.unit} less and {high} more"
-    else:
-        way = "more" if trend.change > 0 else "less"
-        small, large = (low, high) if trend.change > 0 else (high, low)
-        between = f"between {small} and {large} {question.unit} {way}"
+def _words(question: Question, trend: Trend[date]) -> str:
+    weeks = round((trend.last.at - trend.first.at).days / 7)
+    between = _between(question, trend.change, trend.low, trend.high)
     return f"Over {weeks} weeks {between} (19 times of 20), {question.alike}."
+
+
+def _between(question: Question, change: float, least: float, most: float) -> str:
+    low, high = (question.shows(abs(one)) for one in (least, most))
+    if least < 0 < most:
+        return f"between {low} {question.unit} less and {high} more"
+    way = "more" if change > 0 else "less"
+    small, large = (low, high) if change > 0 else (high, low)
+    return f"between {small} and {large} {question.unit} {way}"
+
+
+def lasting(question: Question, cells: Sequence[Late]) -> Lasting:
+    """The answer that some cells give to what becomes of something over the minutes of a day."""
+    curve = late_curve_of(cells)
+    trend = curve.trend
+    if trend is None:
+        days = len({one.on for one in cells})
+        words = (
+            f"{LEAST_DAYS} days are needed, some with more than {LEAST_MINUTES:.0f} min on the "
+            f"face; so far there are {days}."
+        )
+        return Lasting(question, curve, _TOO_LITTLE, words)
+    after, unit = f"{trend.last.at:.0f} min", question.unit
+    between = _between(question, trend.change, trend.low, trend.high)
+    words = f"After {after} {between} than at the start (19 times of 20), {question.alike}."
+    if not trend.sure:
+        return Lasting(question, curve, "No difference that can be told.", words)
+    numbers = (
+        f"{question.shows(trend.last.value)} {unit} after {after}, "
+        f"{question.shows(trend.first.value)} at the start."
+    )
+    better = (trend.change > 0) == (question.better is Better.MORE)
+    return Lasting(question, curve, f"{'It gets better' if better else 'No'}: {numbers}", words)

@@ -1,39 +1,44 @@
 """What a day's practice measured, by note and by exercise: what questions are answered from."""
 
-from collections.abc import Sequence
-from dataclasses import dataclass
+from collections import defaultdict
+from collections.abc import Callable, Sequence
+from dataclasses import dataclass, field
 from datetime import date
+
+import numpy as np
 
 from orexis.core.exercises.book import FAMILIES
 from orexis.core.exercises.family import Group
 from orexis.core.progress.changes import (
     CENTRE,
+    CRACKS,
+    EAR,
+    HOLD,
+    LENGTHS,
     MINUTES,
-    QUESTIONS,
+    PYRAMID,
     RESPONSE,
+    RESPONSE_LATE,
     RIGHT,
+    SKIPS,
     SLURS,
     STEADY,
+    STEADY_LATE,
+    TRILL,
     Changed,
+    Lasting,
+    Question,
     changed,
+    lasting,
 )
-from orexis.core.progress.trend import Cell
+from orexis.core.progress.one_note import NoteDay
+from orexis.core.progress.tendency import Lying, Tendencies, tendencies_of
+from orexis.core.progress.trend import Cell, Cells, Late
 
-LONG_ENOUGH_S = 0.5
-"""A note is measured that sounded for so long."""
-
-
-@dataclass(frozen=True, slots=True)
-class NoteDay:
-    """A note on a day: how often it spoke for long enough, and means of how far it lay from its
-    middle, whichever way, how far it spread, and how soon it spoke."""
-
-    on: date
-    midi: int
-    times: int
-    off_cents: float | None
-    spread_cents: float | None
-    rise_s: float | None
+LATE_WEEKS = 26
+"""What becomes of things over a day's minutes is told of so many weeks: of the lips one has now."""
+PYRAMIDS, TRILLS = "pyramid", "accelerating-slur"
+_SKIP_SLURS, _LENGTHS = "skip-slur", "through-the-lengths"
 
 
 @dataclass(frozen=True, slots=True)
@@ -47,18 +52,117 @@ class ExerciseDay:
     sounded_s: float
 
 
-def answers(notes: Sequence[NoteDay], exercises: Sequence[ExerciseDay]) -> list[Changed]:
-    """Every question with its answer."""
-    slurs = [one for one in exercises if _is_slur(one.family)]
-    cells = {
-        CENTRE: _of_notes(notes, "off_cents"),
-        STEADY: _of_notes(notes, "spread_cents"),
-        RESPONSE: _of_notes(notes, "rise_s", 1000.0),
+@dataclass(frozen=True, slots=True)
+class LateNote:
+    """A note on a day after so many minutes on the face: how often, and the means of its spread and
+    of how soon it spoke."""
+
+    on: date
+    minutes: float
+    midi: int
+    times: int
+    spread_cents: float | None
+    rise_s: float | None
+
+
+@dataclass(frozen=True, slots=True)
+class DayMost:
+    """The most of something on a day: the highest note, the fastest trill."""
+
+    on: date
+    most: float
+    times: int
+
+
+@dataclass(frozen=True, slots=True)
+class EarDay:
+    """Takes of a day that the ear said something of, and how many the meter agreed on."""
+
+    on: date
+    rated: int
+    agreed: int
+
+
+@dataclass(frozen=True, slots=True)
+class FaceDay:
+    """How long a note was asked for on a day, in seconds that sounded, on the horn or off it."""
+
+    on: date
+    midi: int
+    on_horn: bool
+    seconds: float
+
+
+@dataclass(frozen=True, slots=True)
+class Measured:
+    """All that days measured, oldest first."""
+
+    notes: Sequence[NoteDay] = field(default=())
+    exercises: Sequence[ExerciseDay] = field(default=())
+    late: Sequence[LateNote] = field(default=())
+    tops: Sequence[DayMost] = field(default=())
+    trills: Sequence[DayMost] = field(default=())
+    ear: Sequence[EarDay] = field(default=())
+    faces: Sequence[FaceDay] = field(default=())
+
+    def and_later(self, later: "Measured") -> "Measured":
+        """This and what later days measured."""
+        return Measured(
+            *([*getattr(self, name), *getattr(later, name)] for name in self.__dataclass_fields__)
+        )
+
+    def between(self, first: date, last: date) -> "Measured":
+        """What days from one to another measured, both among them."""
+        return Measured(
+            *(
+                [one for one in getattr(self, name) if first <= one.on <= last]
+                for name in self.__dataclass_fields__
+            )
+        )
+
+
+@dataclass(frozen=True, slots=True)
+class Answers:
+    """Every question with its answer: what changed over days, what becomes of things over a day's
+    minutes, and where notes lie."""
+
+    changed: tuple[Changed, ...]
+    lasting: tuple[Lasting, ...]
+    tendencies: Tendencies
+
+
+def answers(measured: Measured, name: Callable[[int], str] = str) -> Answers:
+    """Every question with its answer; `name` is what a player calls a note."""
+    notes, exercises = _NoteColumns(measured.notes), measured.exercises
+    cells: dict[Question, Sequence[Cell] | Cells] = {
+        CENTRE: notes.of(lambda one: one.off_cents),
+        STEADY: notes.of(lambda one: one.spread_cents),
+        RESPONSE: notes.of(lambda one: _ms(one.rise_s)),
+        CRACKS: notes.of(lambda one: 100.0 * one.cracked / one.times if one.times else None),
         RIGHT: _passed(exercises),
-        SLURS: _passed(slurs),
+        SLURS: _passed([one for one in exercises if _is_slur(one.family)]),
+        SKIPS: _passed([one for one in exercises if one.family == _SKIP_SLURS]),
+        LENGTHS: _passed([one for one in exercises if one.family == _LENGTHS]),
+        PYRAMID: _most(measured.tops),
+        TRILL: _most(measured.trills),
+        HOLD: notes.of(lambda one: one.held_s if one.times else None),
         MINUTES: _minutes(exercises),
+        EAR: [Cell(one.on, "", 100.0 * one.agreed / one.rated, one.rated) for one in measured.ear],
     }
-    return [changed(question, cells[question]) for question in QUESTIONS]
+    late = {
+        STEADY_LATE: _late(measured.late, lambda one: one.spread_cents),
+        RESPONSE_LATE: _late(measured.late, lambda one: _ms(one.rise_s)),
+    }
+    lying = [
+        Lying(one.on, one.midi, one.centre_cents)
+        for one in measured.notes
+        if one.centre_cents is not None
+    ]
+    return Answers(
+        tuple(changed(question, own, name) for question, own in cells.items()),
+        tuple(lasting(question, own) for question, own in late.items()),
+        tendencies_of(lying, name),
+    )
 
 
 def _is_slur(family: str) -> bool:
@@ -66,11 +170,30 @@ def _is_slur(family: str) -> bool:
     return known is not None and known.group is Group.SLURS
 
 
-def _of_notes(notes: Sequence[NoteDay], name: str, factor: float = 1.0) -> list[Cell]:
+def _ms(seconds: float | None) -> float | None:
+    return None if seconds is None else 1000.0 * seconds
+
+
+class _NoteColumns:
+    """Notes of days by columns, which many questions ask for."""
+
+    def __init__(self, notes: Sequence[NoteDay]) -> None:
+        self._notes = notes
+        self._day = np.array([one.on.toordinal() for one in notes], dtype=np.int64)
+        self._midi = np.array([one.midi for one in notes], dtype=np.int64)
+        self._times = np.array([one.times for one in notes], dtype=np.float64)
+
+    def of(self, measured: Callable[[NoteDay], float | None]) -> Cells:
+        """What was measured of each, as cells."""
+        values = np.array([measured(one) for one in self._notes], dtype=np.float64)
+        return Cells(self._day, self._midi, values, self._times)
+
+
+def _late(notes: Sequence[LateNote], measured: Callable[[LateNote], float | None]) -> list[Late]:
     return [
-        Cell(one.on, str(one.midi), factor * value, one.times)
+        Late(one.on, one.minutes, str(one.midi), value, one.times)
         for one in notes
-        if (value := getattr(one, name)) is not None
+        if (value := measured(one)) is not None
     ]
 
 
@@ -80,9 +203,13 @@ def _passed(exercises: Sequence[ExerciseDay]) -> list[Cell]:
     ]
 
 
+def _most(days: Sequence[DayMost]) -> list[Cell]:
+    return [Cell(one.on, "", one.most, one.times) for one in days]
+
+
 def _minutes(exercises: Sequence[ExerciseDay]) -> list[Cell]:
-    by_day: dict[date, tuple[float, int]] = {}
+    by_day: dict[date, tuple[float, int]] = defaultdict(lambda: (0.0, 0))
     for one in exercises:
-        seconds, tries = by_day.get(one.on, (0.0, 0))
+        seconds, tries = by_day[one.on]
         by_day[one.on] = seconds + one.sounded_s, tries + one.tries
     return [Cell(on, "", seconds / 60, tries) for on, (seconds, tries) in by_day.items()]

@@ -13,19 +13,29 @@ STEADY_CENTS = limit_at(Aim.STEADY, GateLevel.NORMAL)
 the least of |centre| and spread, each by its limit, taken together."""
 
 
+LONG_ENOUGH_S = 0.5
+"""A note is measured that sounded for so long."""
+
+
 @dataclass(frozen=True, slots=True)
-class Day:
-    """The times a note was asked for on a day: how many, how many spoke, the longest that was held,
-    and the means of what spoke (`None` where nothing was measured)."""
+class NoteDay:
+    """A note on a day: how often it was asked for and spoke, and the longest that was held. Of the
+    `times` it spoke for long enough to be measured: the means of where it lay (against its target),
+    how far from its middle, whichever way, how far it spread, how soon it spoke and how clear it
+    was (`None` where nothing was measured), and how many cracked."""
 
     on: date
+    midi: int
     asked: int
     spoke: int
     held_s: float
+    times: int
     centre_cents: float | None
+    off_cents: float | None
     spread_cents: float | None
     rise_s: float | None
     harmonicity_db: float | None
+    cracked: int = 0
 
 
 @dataclass(frozen=True, slots=True)

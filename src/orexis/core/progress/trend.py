@@ -10,17 +10,19 @@ and cluster-robust variance; W. K. Newey and K. D. West, Econometrica 55 (1987),
 M. Abramowitz and I. A. Stegun, "Handbook of Mathematical Functions", 26.7.5, for Student's t.
 """
 
-from collections.abc import Sequence
+from collections.abc import Callable, Sequence
 from dataclasses import dataclass
 from datetime import date
+from typing import Generic, TypeVar
 
 import numpy as np
 
-from orexis.core.arrays import FloatArray
-from orexis.core.progress.weeks import week_of
+from orexis.core.arrays import FloatArray, IntArray
 
 LEAST_WEEKS, LEAST_DAYS = 6, 12
 """So many weeks with practice, and days in them, are the least that anything is told from."""
+LEAST_MINUTES = 10.0
+"""So far in minutes of playing has some day to go, for what changes with them to be told."""
 _ALIKE = 4.0
 _LINE_Z, _CHANGE_Z = 1.959964, 2.326348
 """A line is told within 95 %; that something has changed is said where 98 % agree on it."""
@@ -37,32 +39,75 @@ class Cell:
 
 
 @dataclass(frozen=True, slots=True)
-class Point:
-    """A day, as it would be if everything had been played on it alike; or a place on the line with
-    what it lies between."""
+class Late:
+    """What one thing measured on a day after so many minutes of playing: the mean of so many
+    times."""
 
     on: date
+    minutes: float
+    thing: str
+    value: float
+    times: int
+
+
+@dataclass(frozen=True, slots=True)
+class Cells:
+    """Many cells by columns, all as long: the day each is of (as an ordinal), which thing by any
+    number, its value (NaN where nothing was measured) and of how many times it is."""
+
+    day: IntArray
+    thing: IntArray
+    value: FloatArray
+    times: FloatArray
+
+    @classmethod
+    def of(cls, cells: Sequence[Cell] | Sequence[Late]) -> "Cells":
+        """The same cells by columns."""
+        things: dict[str, int] = {}
+        return cls(
+            np.array([one.on.toordinal() for one in cells], dtype=np.int64),
+            np.array([things.setdefault(one.thing, len(things)) for one in cells], dtype=np.int64),
+            np.array([one.value for one in cells], dtype=np.float64),
+            np.array([one.times for one in cells], dtype=np.float64),
+        )
+
+    @property
+    def measured(self) -> "Cells":
+        """Those of which anything was measured."""
+        known = ~np.isnan(self.value)
+        return Cells(self.day[known], self.thing[known], self.value[known], self.times[known])
+
+
+X = TypeVar("X")
+
+
+@dataclass(frozen=True, slots=True)
+class Point(Generic[X]):
+    """A place on the line with what it lies between."""
+
+    at: X
     value: float
     low: float
     high: float
 
 
 @dataclass(frozen=True, slots=True)
-class DayValue:
-    """A day's value, like for like, and of how many times it is made."""
+class Value(Generic[X]):
+    """A day's value (or a minute's), as it would be if everything had been played then alike, and
+    of how many times it is made."""
 
-    on: date
+    at: X
     value: float
     times: int
 
 
 @dataclass(frozen=True, slots=True)
-class Trend:
-    """The line through some days from its first to its last, and what has changed between them:
+class Trend(Generic[X]):
+    """The line through some values from the first to the last, and what has changed between them:
     `low` to `high` is where the change lies, by 95 %. `sure` where it is not nothing, by 98 %."""
 
-    first: Point
-    last: Point
+    first: Point[X]
+    last: Point[X]
     change: float
     low: float
     high: float
@@ -70,87 +115,100 @@ class Trend:
 
 
 @dataclass(frozen=True, slots=True)
-class Curve:
-    """Days, like for like, and what changed over them, `None` where there are too few to tell."""
+class Curve(Generic[X]):
+    """Values, like for like, and what changed over them, `None` where there are too few to tell."""
 
-    days: tuple[DayValue, ...] = ()
-    trend: Trend | None = None
+    values: tuple[Value[X], ...] = ()
+    trend: Trend[X] | None = None
 
 
-def curve_of(cells: Sequence[Cell]) -> Curve:
-    """The days that some cells make, and what changed over them."""
+def curve_of(cells: Sequence[Cell] | Cells) -> Curve[date]:
+    """The days that some cells make, and what changed over them: nothing is told from too few days
+    or weeks, or where nothing was played on two of them."""
+    columns = (cells if isinstance(cells, Cells) else Cells.of(cells)).measured
+    if not len(columns.day):
+        return Curve()
+    weeks = (columns.day - 1) // 7
+    fitted = _Fitted(columns.day.astype(np.float64), columns.thing, weeks, columns)
+    enough = len(fitted.places) >= LEAST_DAYS and fitted.groups >= LEAST_WEEKS
+    return fitted.curve(lambda at: date.fromordinal(round(at)), enough)
+
+
+def late_curve_of(cells: Sequence[Late]) -> Curve[float]:
+    """The minutes that some cells make, each thing held against itself on the same day, and what
+    changes over them: nothing is told from too few days, or where they are all as short."""
     if not cells:
         return Curve()
-    fitted = _Fitted(cells)
-    return Curve(tuple(fitted.days()), fitted.trend())
+    columns = Cells.of(cells)
+    minutes = np.array([one.minutes for one in cells], dtype=np.float64)
+    on_its_day = columns.day * (1 + int(columns.thing.max())) + columns.thing
+    fitted = _Fitted(minutes, on_its_day, columns.day, columns)
+    span = fitted.places[-1] - fitted.places[0]
+    return fitted.curve(float, fitted.groups >= LEAST_DAYS and span >= LEAST_MINUTES)
 
 
 class _Fitted:
-    """One slope through all cells, each thing at its own height."""
+    """One slope along `at` through all cells, each thing at its own height; the errors of a group
+    are taken together."""
 
-    def __init__(self, cells: Sequence[Cell]) -> None:
-        days = [one.on.toordinal() for one in cells]
-        self._days, self._day = np.unique(days, return_inverse=True)
-        weeks, self._week = np.unique([week_of(one.on) for one in cells], return_inverse=True)
-        self._weeks = len(weeks)
-        _, thing = np.unique([one.thing for one in cells], return_inverse=True)
-        self._times = np.array([one.times for one in cells], dtype=np.float64)
+    def __init__(self, at: FloatArray, thing: IntArray, group: IntArray, cells: Cells) -> None:
+        self.places, self._place = np.unique(at, return_inverse=True)
+        found, self._group = np.unique(group, return_inverse=True)
+        self.groups = len(found)
+        _, of_thing = np.unique(thing, return_inverse=True)
+        self._times = cells.times
         # Ten times of a day say little more than five.
         self._weight = self._times / (self._times + _ALIKE)
-        at = self._days[self._day].astype(np.float64)
-        value = np.array([one.value for one in cells], dtype=np.float64)
-        weights = np.bincount(thing, self._weight)
+        weights = np.bincount(of_thing, self._weight)
 
         def within(values: FloatArray) -> FloatArray:
-            means = np.bincount(thing, self._weight * values) / weights
-            apart: FloatArray = values - means[thing]
+            means = np.bincount(of_thing, self._weight * values) / weights
+            apart: FloatArray = values - means[of_thing]
             return apart
 
         self._at = within(at)
-        moved = within(value)
+        moved = within(cells.value)
         self._spread = float(np.sum(self._weight * self._at**2))
         along = float(np.sum(self._weight * self._at * moved))
         self.slope = along / self._spread if self._spread > 0 else 0.0
         self._error = moved - self.slope * self._at
         self._total = float(np.sum(self._weight))
         self._middle_at = float(np.sum(self._weight * at) / self._total)
-        self._middle = float(np.sum(self._weight * value) / self._total)
+        self._middle = float(np.sum(self._weight * cells.value) / self._total)
 
-    def days(self) -> list[DayValue]:
-        """Each day: the line there, and how far its cells lie from their own lines."""
-        weights = np.bincount(self._day, self._weight)
-        off = np.bincount(self._day, self._weight * self._error) / weights
-        times = np.bincount(self._day, self._times)
-        return [
-            DayValue(date.fromordinal(int(day)), self._level(float(day)) + float(by), int(count))
-            for day, by, count in zip(self._days, off, times, strict=True)
+    def curve(self, named: Callable[[float], X], enough: bool) -> Curve[X]:
+        """Every place: the line there, and how far its cells lie from their own lines; and the line
+        itself, where there is enough to tell it. `named` says what a place is called."""
+        weights = np.bincount(self._place, self._weight)
+        off = np.bincount(self._place, self._weight * self._error) / weights
+        times = np.bincount(self._place, self._times)
+        values = [
+            Value(named(float(at)), self._level(float(at)) + float(by), int(count))
+            for at, by, count in zip(self.places, off, times, strict=True)
         ]
+        return Curve(tuple(values), self._trend(named) if enough and self._spread > 0 else None)
 
     def _level(self, at: float) -> float:
         return self._middle + self.slope * (at - self._middle_at)
 
-    def trend(self) -> Trend | None:
-        """The line from the first day to the last; `None` where there are too few days or weeks, or
-        nothing was played on two of them."""
-        few = len(self._days) < LEAST_DAYS or self._weeks < LEAST_WEEKS
-        if few or self._spread <= 0:
-            return None
+    def _trend(self, named: Callable[[float], X]) -> Trend[X]:
         slope_error = self._standard_error(self._weight * self._at, self._spread)
         middle_error = self._standard_error(self._weight, self._total)
-        free = self._weeks - 2
+        free = self.groups - 2
         by_95, by_98 = _students(_LINE_Z, free), _students(_CHANGE_Z, free)
 
-        def point(day: int) -> Point:
-            from_middle = day - self._middle_at
+        def point(at: float) -> Point[X]:
+            from_middle = at - self._middle_at
             reach = by_95 * float(np.hypot(middle_error, slope_error * from_middle))
-            level = self._level(float(day))
-            return Point(date.fromordinal(day), level, level - reach, level + reach)
+            level = self._level(at)
+            return Point(named(at), level, level - reach, level + reach)
 
-        span = int(self._days[-1] - self._days[0])
+        first, last = float(self.places[0]), float(self.places[-1])
+        span = last - first
         change, error = self.slope * span, slope_error * span
         return Trend(
-            point(int(self._days[0])),
-            point(int(self._days[-1])),
+            point(first),
+            point(last),
             change,
             change - by_95 * error,
             change + by_95 * error,
@@ -158,12 +216,12 @@ class _Fitted:
         )
 
     def _standard_error(self, pull: FloatArray, total: float) -> float:
-        """The error of a weighted sum of the cells' errors over a total, those of a
-        week taken together."""
-        # What a week pulls the fit towards itself is missing from its own error.
-        own = np.bincount(self._week, self._weight * self._at**2) / self._spread
-        score = np.bincount(self._week, pull * self._error) / np.maximum(1 - own, 0.5)
-        return float(np.sqrt(score @ score * self._weeks / (self._weeks - 2))) / total
+        """The error of a weighted sum of the cells' errors over a total, those of a group taken
+        together."""
+        # What a group pulls the fit towards itself is missing from its own error.
+        own = np.bincount(self._group, self._weight * self._at**2) / self._spread
+        score = np.bincount(self._group, pull * self._error) / np.maximum(1 - own, 0.5)
+        return float(np.sqrt(score @ score * self.groups / (self.groups - 2))) / total
 
 
 def _students(z: float, free: int) -> float:

@@ -8,7 +8,7 @@ from statistics import median
 from orexis.core.coach.standing import Standing
 from orexis.core.counting import counted
 from orexis.core.progress.course import Came
-from orexis.core.progress.one_note import Day
+from orexis.core.progress.one_note import NoteDay
 from orexis.core.progress.reach import LEAST_WEEKS, Change
 
 Name = Callable[[int], str]
@@ -84,7 +84,7 @@ def _day(day: date) -> str:
     return f"{day.day}\N{NO-BREAK SPACE}{day:%B}"
 
 
-def days_words(days: Sequence[Day]) -> list[str]:
+def days_words(days: Sequence[NoteDay]) -> list[str]:
     """What became of a note over its days, a line each: how often it spoke, where it lies and how
     fast it speaks, lately and at first."""
     if not days:

@@ -99,7 +99,7 @@ def _said(session: Session, player_id: int) -> list[WordsBackOut]:
 def all_guests(data: Data) -> list[GuestOut]:
     """The reports of others that are open here, opened last first."""
     with data.session() as session:
-        return [GuestOut.of(one, _of(one)) for one in guests(session)]
+        return [GuestOut.of(one) for one in guests(session)]
 
 
 @router.post("/guests", status_code=201)
@@ -113,7 +113,7 @@ def _open(data: Database, content: bytes) -> GuestOut:
         report, sounds = opened(content)
         with data.session() as session:
             document = report.model_dump(mode="json")
-            return GuestOut.of(add_guest(session, document, sounds, datetime.now(UTC)), report)
+            return GuestOut.of(add_guest(session, document, sounds, datetime.now(UTC)))
     except (BundleUnreadableError, GuestRefusedError) as error:
         raise ProblemError(422, "This report cannot be opened", str(error)) from error
 
@@ -129,7 +129,14 @@ def guest(data: Data, guest_id: KeptId) -> ReportOut:
 
 
 def _of(guest: Guest) -> ReportOut:
-    return ReportOut.model_validate(report_in(guest))
+    try:
+        return ReportOut.model_validate(report_in(guest))
+    except ValidationError as error:
+        raise ProblemError(
+            422,
+            "This report was opened with an older Orexis",
+            "Close it under Who plays?, then open its zip again, or ask for a new one.",
+        ) from error
 
 
 @router.get("/guests/{guest_id}/takes/{take_id}/sound", response_class=Response)

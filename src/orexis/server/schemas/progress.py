@@ -1,15 +1,20 @@
 """What the API says of what changed."""
 
+from collections.abc import Mapping
 from datetime import date, datetime
+from typing import Annotated, Literal
 
-from pydantic import BaseModel
+from pydantic import BaseModel, Field
 
 from orexis.core.coach.standing import Standing
 from orexis.core.horn.notation import Notation
-from orexis.core.progress.changes import Changed
+from orexis.core.horn.registers import Register
+from orexis.core.progress.changes import Changed, Lasting
+from orexis.core.progress.faces import Faces
 from orexis.core.progress.one_note import NEAR_CENTS, Time
 from orexis.core.progress.ranges import PlayerRange, RangeNote, Told
 from orexis.core.progress.reach import Part, Row
+from orexis.core.progress.tendency import Tendencies
 from orexis.core.progress.words import course_words, days_words
 from orexis.practice.progress import Changes, NotePage
 from orexis.server.schemas.base import Read
@@ -113,7 +118,7 @@ class RangeOut(BaseModel):
 
 
 class NoteDayOut(Read):
-    """See `core.progress.one_note.Day`."""
+    """See `core.progress.one_note.NoteDay`."""
 
     on: date
     asked: int
@@ -163,17 +168,34 @@ class NotePageOut(BaseModel):
 
 
 class DayValueOut(Read):
-    """See `core.progress.trend.DayValue`."""
+    """See `core.progress.trend.Value`, of a day."""
 
-    on: date
+    at: date
     value: float
     times: int
 
 
-class PointOut(Read):
-    """See `core.progress.trend.Point`."""
+class DayPointOut(Read):
+    """See `core.progress.trend.Point`, on a day."""
 
-    on: date
+    at: date
+    value: float
+    low: float
+    high: float
+
+
+class MinuteValueOut(Read):
+    """See `core.progress.trend.Value`, of the minutes on the face before it."""
+
+    at: float
+    value: float
+    times: int
+
+
+class MinutePointOut(Read):
+    """See `core.progress.trend.Point`, after so many minutes on the face."""
+
+    at: float
     value: float
     low: float
     high: float
@@ -186,22 +208,36 @@ class BreakOut(BaseModel):
     before: date
 
 
-class ChangedOut(BaseModel):
-    """A question with its answer; `line` goes from its first day to its last, and is empty where
-    there is too little to tell."""
+class NamedOut(BaseModel):
+    """A note by the player's name for it."""
+
+    midi: int
+    name: str
+
+
+class AnswerOut(BaseModel):
+    """A question with its answer in words."""
 
     key: str
     question: str
     answer: str
     words: str
+
+
+class DaysAnswer(AnswerOut):
+    """An answer told along days; `line` goes from its first day to its last, and is empty where
+    there is too little to tell. Where its values are notes, `names` are theirs."""
+
+    along: Literal["days"] = "days"
     measure: str
     unit: str
-    days: list[DayValueOut]
-    line: list[PointOut]
+    values: list[DayValueOut]
+    line: list[DayPointOut]
     breaks: list[BreakOut]
+    names: list[NamedOut]
 
     @classmethod
-    def of(cls, one: Changed) -> "ChangedOut":
+    def of(cls, one: Changed) -> "DaysAnswer":
         """An answer as the API gives it."""
         return cls(
             key=one.question.key,
@@ -210,10 +246,130 @@ class ChangedOut(BaseModel):
             words=one.words,
             measure=one.question.measure,
             unit=one.question.unit,
-            days=[DayValueOut.model_validate(day) for day in one.curve.days],
-            line=[PointOut.model_validate(point) for point in one.ends],
+            values=[DayValueOut.model_validate(day) for day in one.curve.values],
+            line=[DayPointOut.model_validate(point) for point in one.ends],
             breaks=[BreakOut(after=after, before=before) for after, before in one.breaks],
+            names=[NamedOut(midi=midi, name=name) for midi, name in one.names],
         )
+
+
+class MinutesAnswer(AnswerOut):
+    """An answer told along the minutes on the face of a day; `line` as along days."""
+
+    along: Literal["minutes"] = "minutes"
+    measure: str
+    unit: str
+    values: list[MinuteValueOut]
+    line: list[MinutePointOut]
+
+    @classmethod
+    def of(cls, one: Lasting) -> "MinutesAnswer":
+        """An answer as the API gives it."""
+        return cls(
+            key=one.question.key,
+            question=one.question.words,
+            answer=one.answer,
+            words=one.words,
+            measure=one.question.measure,
+            unit=one.question.unit,
+            values=[MinuteValueOut.model_validate(value) for value in one.curve.values],
+            line=[MinutePointOut.model_validate(point) for point in one.ends],
+        )
+
+
+class LiesOut(BaseModel):
+    """Where a note lies: see `core.progress.tendency.Lies`."""
+
+    midi: int
+    name: str
+    now_cents: float
+    then_cents: float | None
+    days: int
+
+
+class NotesAnswer(AnswerOut):
+    """An answer told along the notes of a horn, lowest first; within `near_cents` of its middle a
+    note is near."""
+
+    along: Literal["notes"] = "notes"
+    near_cents: float
+    notes: list[LiesOut]
+
+    @classmethod
+    def of(cls, found: Tendencies, names: Mapping[int, str]) -> "NotesAnswer":
+        """An answer as the API gives it."""
+        return cls(
+            key="tendencies",
+            question="Where do my notes lie?",
+            answer=found.answer,
+            words=found.words,
+            near_cents=NEAR_CENTS,
+            notes=[
+                LiesOut(
+                    midi=one.midi,
+                    name=names[one.midi],
+                    now_cents=one.now_cents,
+                    then_cents=one.then_cents,
+                    days=one.days,
+                )
+                for one in found.notes
+            ],
+        )
+
+
+class FaceOut(BaseModel):
+    """How long a register sounded, in minutes."""
+
+    name: Register
+    minutes: float
+
+
+class FaceWeekOut(BaseModel):
+    """A week, or as many as `weeks` says, and the minutes of each register in it."""
+
+    monday: date
+    weeks: int
+    faces: list[FaceOut]
+
+
+class WeeksAnswer(AnswerOut):
+    """An answer told along weeks."""
+
+    along: Literal["weeks"] = "weeks"
+    rows: list[FaceWeekOut]
+
+    @classmethod
+    def of(cls, found: Faces) -> "WeeksAnswer":
+        """An answer as the API gives it."""
+        return cls(
+            key="registers",
+            question="Where am I on the face?",
+            answer=found.answer,
+            words=found.words,
+            rows=[
+                FaceWeekOut(
+                    monday=row.monday,
+                    weeks=row.weeks,
+                    faces=[
+                        FaceOut(name=register, minutes=minutes)
+                        for register, minutes in row.minutes.items()
+                    ],
+                )
+                for row in found.rows
+            ],
+        )
+
+
+class WordsAnswer(AnswerOut):
+    """An answer in words alone: what was measured of a school."""
+
+    along: Literal["words"] = "words"
+
+
+AnyAnswer = Annotated[
+    DaysAnswer | MinutesAnswer | NotesAnswer | WeeksAnswer | WordsAnswer,
+    Field(discriminator="along"),
+]
 
 
 class MarkedOut(Read):
@@ -224,15 +380,24 @@ class MarkedOut(Read):
 
 
 class ChangesOut(BaseModel):
-    """What changed."""
+    """What changed: every question there is anything to say to."""
 
-    answers: list[ChangedOut]
+    answers: list[AnyAnswer]
     marks: list[MarkedOut]
 
     @classmethod
     def of(cls, changes: Changes) -> "ChangesOut":
         """What changed as the API gives it."""
+        found = changes.answers
+        days = [DaysAnswer.of(one) for one in found.changed if one.curve.values]
+        minutes = [MinutesAnswer.of(one) for one in found.lasting if one.curve.values]
+        notes = [NotesAnswer.of(found.tendencies, changes.names)] if found.tendencies.notes else []
+        weeks = [WeeksAnswer.of(changes.faces)] if changes.faces.rows else []
+        schools = [
+            WordsAnswer(key=f"school-{place}", question=question, answer=words, words="")
+            for place, (question, words) in enumerate(changes.schools)
+        ]
         return cls(
-            answers=[ChangedOut.of(one) for one in changes.answers],
+            answers=[*days[:1], *notes, *days[1:], *minutes, *weeks, *schools],
             marks=[MarkedOut.model_validate(one) for one in changes.marks],
         )

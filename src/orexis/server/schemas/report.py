@@ -10,6 +10,7 @@ from orexis.practice.words_back import Marked, Said
 from orexis.server.schemas.base import Body, Number, Read, Text
 from orexis.server.schemas.progress import ChangesOut, RangeOut
 from orexis.server.schemas.takes import TakeDetail
+from orexis.store.guests import report_in
 from orexis.store.models import Guest
 from orexis.store.pins import LONGEST_WORDS as LONGEST_PIN
 from orexis.store.pins import MOST_PINS
@@ -87,14 +88,15 @@ class GuestOut(BaseModel):
     opened_at: datetime
 
     @classmethod
-    def of(cls, guest: Guest, report: ReportOut) -> "GuestOut":
-        """A guest as the API gives it."""
+    def of(cls, guest: Guest) -> "GuestOut":
+        """A guest as the API gives it: what of their report any Orexis says in the same way."""
+        report = report_in(guest)
         return cls(
             id=guest.id,
-            player=report.player,
-            instrument=report.instrument,
-            first=report.first,
-            last=report.last,
+            player=report["player"],
+            instrument=report["instrument"],
+            first=report["first"],
+            last=report["last"],
             opened_at=guest.opened_at,
         )
 

@@ -1,0 +1,89 @@
+"""Where a player's notes lie, half step by half step, now and at first, and whether they lie nearer
+the middles of their slots."""
+
+from collections import defaultdict
+from collections.abc import Callable, Sequence
+from dataclasses import dataclass
+from datetime import date
+from statistics import fmean, median
+
+from orexis.core.counting import counted
+
+FEW_DAYS = 5
+"""So many days at either end of a note's time are held against each other."""
+_FARTHEST = 3
+_WORTH_SAYING_CENTS = 10
+
+
+@dataclass(frozen=True, slots=True)
+class Lying:
+    """Where a note lay on a day, in cents from its target."""
+
+    on: date
+    midi: int
+    cents: float
+
+
+@dataclass(frozen=True, slots=True)
+class Lies:
+    """Where a note lies: medians over its last few days and its first ones, `None` before it has
+    twice as many."""
+
+    midi: int
+    now_cents: float
+    then_cents: float | None
+    days: int
+
+
+@dataclass(frozen=True, slots=True)
+class Tendencies:
+    """Where all notes lie, lowest first, and that in words."""
+
+    notes: tuple[Lies, ...]
+    answer: str
+    words: str
+
+
+def tendencies_of(days: Sequence[Lying], name: Callable[[int], str]) -> Tendencies:
+    """Where notes lie, from where each lay on its days, in order."""
+    by_note: dict[int, list[float]] = defaultdict(list)
+    for one in days:
+        by_note[one.midi].append(one.cents)
+    notes = tuple(
+        Lies(
+            midi,
+            median(cents[-FEW_DAYS:]),
+            median(cents[:FEW_DAYS]) if len(cents) >= 2 * FEW_DAYS else None,
+            len(cents),
+        )
+        for midi, cents in sorted(by_note.items())
+        if len(cents) >= FEW_DAYS
+    )
+    return Tendencies(notes, _answer(notes), _words(notes, name))
+
+
+def _answer(notes: Sequence[Lies]) -> str:
+    if not notes:
+        return "Too little to tell yet."
+    known = [(one.now_cents, one.then_cents) for one in notes if one.then_cents is not None]
+    if not known:
+        return f"{fmean(abs(one.now_cents) for one in notes):.0f} cents off the middle on average."
+    nearer = sum(abs(now) < abs(then) for now, then in known)
+    now, then = (fmean(abs(pair[end]) for pair in known) for end in (0, 1))
+    return (
+        f"{nearer} of {counted(len(known), 'note')} nearer the middle: "
+        f"{now:.1f} cents off on average now, {then:.1f} at first."
+    )
+
+
+def _words(notes: Sequence[Lies], name: Callable[[int], str]) -> str:
+    told = f"Medians over {FEW_DAYS} days of each note."
+    if not notes:
+        return f"A note is told after {FEW_DAYS} days."
+    farthest = sorted(notes, key=lambda one: -abs(one.now_cents))[:_FARTHEST]
+    said = [
+        f"{name(one.midi)} {abs(one.now_cents):.0f} cents {'high' if one.now_cents > 0 else 'low'}"
+        for one in farthest
+        if abs(one.now_cents) >= _WORTH_SAYING_CENTS
+    ]
+    return f"{told} Farthest now: {', '.join(said)}." if said else told

@@ -1,0 +1,229 @@
+"""What days measured, read from light rows: one pass over notes, one over takes.
+
+Rows are grouped by one number, which SQLite does twice as fast as by what it is made of.
+"""
+
+from collections.abc import Iterator
+from datetime import date, datetime
+from itertools import groupby
+from typing import Any
+
+from sqlalchemy import CTE, ColumnElement, Integer, and_, case, cast, func, select
+from sqlalchemy.orm import Session
+
+from orexis.core.judging.ear import Rated, Rating
+from orexis.core.progress.days import (
+    PYRAMIDS,
+    TRILLS,
+    DayMost,
+    EarDay,
+    ExerciseDay,
+    FaceDay,
+    LateNote,
+    Measured,
+)
+from orexis.core.progress.one_note import LONG_ENOUGH_S, NoteDay
+from orexis.core.progress.trills import Turn, fastest_clear
+from orexis.core.score.steps import On
+from orexis.store.history import local_day, theirs
+from orexis.store.models import Player, Take, TakeNote
+
+MIDIS = 128
+_JULIAN_DAY_0 = 1_721_424
+"""What the whole part of a Julian date at midnight is more than Python's ordinal of the day."""
+_LATE_MIN, _LATE_STEPS = 4, 64
+"""Minutes on the face are taken together by so many, up to so many times."""
+
+
+def measured(
+    session: Session, player: Player, since: datetime, until: datetime, late_since: datetime
+) -> Measured:
+    """What the days of some time measured on the horn a player plays now, oldest first; what
+    becomes of things over a day's minutes from `late_since` on."""
+    notes, faces = _notes(session, player, since, until)
+    trills = session.execute(_turns(player, since, until))
+    return Measured(
+        notes,
+        list(_exercises(session, player, since, until)),
+        list(_late(session, player, max(since, late_since), until)),
+        list(_tops(session, player, since, until)),
+        list(_trills(trills)),
+        list(_ear(session, player, since, until)),
+        faces,
+    )
+
+
+def julian_day() -> ColumnElement[int]:
+    """The day a take was played on here, as a whole number: SQLite's Julian day, rounded down."""
+    return cast(func.julianday(local_day()), Integer)
+
+
+def day_of(julian_day: int) -> date:
+    """The day of such a number."""
+    return date.fromordinal(julian_day - _JULIAN_DAY_0)
+
+
+def heads_of(player: Player, head: ColumnElement[int], since: datetime, until: datetime) -> CTE:
+    """A player's takes of some time, each with a number that says what it is grouped by."""
+    return (
+        select(Take.id, head.label("head"))
+        .where(*_within(player, since, until))
+        .cte("heads")
+        .prefix_with("MATERIALIZED")
+    )
+
+
+def _within(player: Player, since: datetime, until: datetime) -> tuple[ColumnElement[bool], ...]:
+    return (*theirs(player), Take.started_at >= since, Take.started_at < until)
+
+
+_MEASURED = and_(
+    TakeNote.on == On.HORN, TakeNote.spoke, TakeNote.end_s - TakeNote.start_s >= LONG_ENOUGH_S
+)
+
+
+def _notes(
+    session: Session, player: Player, since: datetime, until: datetime
+) -> tuple[list[NoteDay], list[FaceDay]]:
+    heads = heads_of(player, julian_day(), since, until)
+    on_horn = case((TakeNote.on == On.HORN, 1), else_=0)
+    group = ((heads.c.head * 2 + on_horn) * MIDIS + TakeNote.asked_midi).label("group")
+
+    def mean(column: Any) -> Any:
+        return func.avg(case((_MEASURED, column)))
+
+    query = (
+        select(
+            group,
+            func.sum(TakeNote.end_s - TakeNote.start_s),
+            func.count(),
+            func.count(case((TakeNote.spoke, 1))),
+            func.max(case((TakeNote.spoke, TakeNote.hold_s), else_=0.0)),
+            func.count(case((_MEASURED, 1))),
+            mean(TakeNote.centre_cents),
+            mean(func.abs(TakeNote.centre_cents)),
+            mean(TakeNote.spread_cents),
+            mean(TakeNote.rise_s),
+            mean(TakeNote.harmonicity_db),
+            func.count(case((and_(_MEASURED, TakeNote.cracked_from_midi.is_not(None)), 1))),
+        )
+        .join_from(heads, TakeNote, TakeNote.take_id == heads.c.id)
+        .group_by(group)
+        .order_by(group)
+    )
+    notes: list[NoteDay] = []
+    faces: list[FaceDay] = []
+    for number, seconds, asked, spoke, held_s, *found in session.execute(query):
+        rest, midi = divmod(number, MIDIS)
+        on_day, horn = divmod(rest, 2)
+        day = day_of(on_day)
+        if seconds:
+            faces.append(FaceDay(day, midi, bool(horn), seconds))
+        if horn:
+            notes.append(NoteDay(day, midi, asked, spoke, held_s or 0.0, *found))
+    return notes, faces
+
+
+def _late(session: Session, player: Player, since: datetime, until: datetime) -> Iterator[LateNote]:
+    """Notes by how long had been played before them on their day."""
+    before = func.coalesce(
+        func.sum(Take.sounded_s).over(
+            partition_by=local_day(),
+            order_by=(Take.started_at, Take.first_frame),
+            rows=(None, -1),
+        ),
+        0.0,
+    )
+    step = func.min(cast(before / (60 * _LATE_MIN), Integer), _LATE_STEPS - 1)
+    heads = heads_of(player, julian_day() * _LATE_STEPS + step, since, until)
+    group = (heads.c.head * MIDIS + TakeNote.asked_midi).label("group")
+    query = (
+        select(group, func.count(), func.avg(TakeNote.spread_cents), func.avg(TakeNote.rise_s))
+        .join_from(heads, TakeNote, TakeNote.take_id == heads.c.id)
+        .where(_MEASURED)
+        .group_by(group)
+        .order_by(group)
+    )
+    for number, times, spread, rise in session.execute(query):
+        rest, midi = divmod(number, MIDIS)
+        on_day, at = divmod(rest, _LATE_STEPS)
+        yield LateNote(day_of(on_day), _LATE_MIN * (at + 0.5), midi, times, spread, rise)
+
+
+def _exercises(
+    session: Session, player: Player, since: datetime, until: datetime
+) -> Iterator[ExerciseDay]:
+    day = local_day()
+    query = (
+        select(
+            day,
+            Take.exercise_key,
+            func.count(),
+            func.count(case((Take.passed, 1))),
+            func.sum(Take.sounded_s),
+        )
+        .where(*_within(player, since, until))
+        .group_by(day, Take.exercise_key)
+        .order_by(day)
+    )
+    rows: Any = session.execute(query)
+    for on, *found in rows:
+        yield ExerciseDay(date.fromisoformat(on), *found)
+
+
+def _tops(session: Session, player: Player, since: datetime, until: datetime) -> Iterator[DayMost]:
+    """The highest note of the pyramids of each day that passed."""
+    query = (
+        select(local_day(), func.max(TakeNote.asked_midi), func.count(Take.id.distinct()))
+        .join(Take, Take.id == TakeNote.take_id)
+        .where(
+            *_within(player, since, until),
+            Take.exercise_key == PYRAMIDS,
+            Take.passed,
+            TakeNote.spoke,
+            TakeNote.on == On.HORN,
+        )
+        .group_by(local_day())
+        .order_by(local_day())
+    )
+    rows: Any = session.execute(query)
+    for on, midi, times in rows:
+        yield DayMost(date.fromisoformat(on), float(midi), times)
+
+
+def _turns(player: Player, since: datetime, until: datetime) -> Any:
+    return (
+        select(
+            local_day(),
+            Take.id,
+            TakeNote.start_s,
+            case((TakeNote.spoke, TakeNote.centre_cents)),
+        )
+        .join(Take, Take.id == TakeNote.take_id)
+        .where(*_within(player, since, until), Take.exercise_key == TRILLS)
+        .order_by(Take.started_at, Take.first_frame, Take.id, TakeNote.number)
+    )
+
+
+def _trills(rows: Any) -> Iterator[DayMost]:
+    """The fastest clear trill of each day, and of how many tries."""
+    for on, of_day in groupby(rows, key=lambda row: row[0]):
+        rates = [
+            fastest_clear([Turn(start_s, off_cents) for _, _, start_s, off_cents in notes])
+            for _, notes in groupby(of_day, key=lambda row: row[1])
+        ]
+        known = [rate for rate in rates if rate is not None]
+        if known:
+            yield DayMost(date.fromisoformat(on), max(known), len(rates))
+
+
+def _ear(session: Session, player: Player, since: datetime, until: datetime) -> Iterator[EarDay]:
+    query = (
+        select(local_day(), Take.rating, Take.passed)
+        .where(*_within(player, since, until), Take.rating.is_not(None))
+        .order_by(Take.started_at)
+    )
+    rows: Any = session.execute(query)
+    for on, of_day in groupby(rows, key=lambda row: row[0]):
+        rated = [Rated(Rating(rating), bool(passed)) for _, rating, passed in of_day]
+        yield EarDay(date.fromisoformat(on), len(rated), sum(one.agrees for one in rated))

@@ -1,0 +1,43 @@
+<script lang="ts">
+  import type { Schemas } from '../api/client';
+  import type { Answer } from './answers';
+  import Curve from './Curve.svelte';
+  import FaceWeeks from './FaceWeeks.svelte';
+  import NoteMap from './NoteMap.svelte';
+
+  /** The picture of an answer, and what its shapes are. */
+  interface Props {
+    of: Answer;
+    marks: Schemas['MarkedOut'][];
+    /** Small, as one of several. */
+    small?: boolean;
+  }
+
+  let { of, marks, small = false }: Props = $props();
+</script>
+
+{#if of.along === 'days' || of.along === 'minutes'}
+  {#if of.values.length}
+    <Curve {of} {marks} {small} />
+    <p class="dim">
+      {#if of.along === 'days'}
+        A dot is a day, the larger the more was played: {of.unit === 'half steps'
+          ? ''
+          : `${of.unit}, `}{of.measure}.
+      {:else}
+        Along: minutes on the face on that day before; up: {of.unit}, {of.measure}.
+      {/if}
+      {#if of.line.length && !small}The line lies within its band 19 times of 20.{/if}
+    </p>
+  {/if}
+{:else if of.along === 'notes'}
+  <NoteMap {of} {small} />
+  <p class="dim">A dot is where a note lies now, a ring where it lay at first: cents.</p>
+{:else if of.along === 'weeks'}
+  <FaceWeeks {of} {small} />
+  <p class="dim">
+    Minutes on the face{(of.rows[0]?.weeks ?? 1) > 1
+      ? `, ${of.rows[0]?.weeks} weeks a bar`
+      : ' a week'}, by the note that was asked for.
+  </p>
+{/if}
