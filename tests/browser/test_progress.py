@@ -60,7 +60,7 @@ def test_questions_are_answered_where_there_is_enough_to_tell(
         expect(first).to_contain_text("Too little to tell yet.")
         expect(first).to_contain_text("so far there are 1 in 1.")
         check(page)
-        for _ in range(3):
+        for _ in range(4):
             page.keyboard.press("ArrowDown")
         right = page.get_by_role("region", name="Do I get more of it right?")
         expect(right).to_be_visible()

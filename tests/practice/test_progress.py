@@ -3,6 +3,7 @@
 from datetime import timedelta
 
 import pytest
+from sqlalchemy import event
 from sqlalchemy.orm import Session, object_session
 
 from orexis.core.coach.standing import Standing
@@ -232,3 +233,35 @@ def test_concerts_that_were_and_what_hurt_are_marked(session: Session) -> None:
         (12, "The harbour concert"),
         (5, "something hurt"),
     ]
+
+
+def test_days_of_long_ago_of_late_and_of_today_are_all_there_and_read_once(
+    session: Session,
+) -> None:
+    # Today is the 29th of May: long ago ends with March.
+    for days_ago in (100, 59, 58, 1, 0):
+        measured(keep(session, days_ago, 58), 5.0)
+    session.flush()
+
+    def days() -> list[int]:
+        notes = measured_days(session, maren(session), TODAY).notes
+        return [(TODAY - one.on).days for one in notes]
+
+    assert days() == [100, 59, 58, 1, 0]
+    read: list[str] = []
+
+    @event.listens_for(session.get_bind(), "before_cursor_execute")
+    def _read(_c: object, _u: object, statement: str, *_: object) -> None:
+        if "take_notes" in statement:
+            read.append(statement)
+
+    assert days() == [100, 59, 58, 1, 0]
+    anew = len(read)
+    # What is long ago is read again only when something about it has changed.
+    take = session.query(Take).order_by(Take.started_at).first()
+    assert take is not None
+    take.deleted_at = take.started_at
+    session.flush()
+    assert days() == [59, 58, 1, 0]
+    assert len(read) - anew > anew
+    event.remove(session.get_bind(), "before_cursor_execute", _read)

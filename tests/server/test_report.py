@@ -5,6 +5,8 @@ import io
 import json
 import sqlite3
 import zipfile
+import zlib
+from contextlib import closing
 from pathlib import Path
 from typing import Any
 
@@ -114,9 +116,8 @@ def test_a_zip_holds_what_other_programs_read(played: TestClient) -> None:
 
 def test_notes_to_oneself_stay_at_home(played: TestClient, settings: Settings) -> None:
     session = take_of(played)["session_id"]
-    with sqlite3.connect(settings.data) as file:
+    with closing(sqlite3.connect(settings.data)) as file, file:
         file.execute("UPDATE sessions SET title = 'x', note = 'my own' WHERE id = ?", (session,))
-    file.close()
     assert "my own" in played.get("/api/players/1/tables/days.csv").text
     (day,) = csv.DictReader(io.StringIO(carried(played).read("days.csv").decode()))
     assert (day["date"], day["notes_to_self"]) == ("2026-05-04", "")
@@ -156,6 +157,39 @@ def test_a_guest_is_read_heard_and_gone(played: TestClient, settings: Settings) 
     assert played.get(f"{address}/takes/{take['id']}/sound").status_code == 404
     assert played.delete(address).status_code == 404
     assert played.get("/api/guests").json() == []
+
+
+def test_a_guest_of_an_older_orexis_is_listed_and_says_what_to_do(
+    played: TestClient, settings: Settings
+) -> None:
+    guest = open_as_guest(played, content_of(carried(played))).json()
+    with closing(sqlite3.connect(settings.data)) as file, file:
+        older = json.loads(zlib.decompress(file.execute("SELECT packed FROM guests").fetchone()[0]))
+        del older["changes"]
+        packed = zlib.compress(json.dumps(older).encode())
+        file.execute("UPDATE guests SET packed = ?", (packed,))
+    assert played.get("/api/guests").json() == [guest]
+    refused = played.get(f"/api/guests/{guest['id']}")
+    assert (refused.status_code, "open its zip again" in refused.json()["detail"]) == (422, True)
+    assert played.delete(f"/api/guests/{guest['id']}").status_code == 204
+
+
+def test_what_a_guest_said_is_gone_from_the_file_once_it_is_closed(
+    played: TestClient, settings: Settings
+) -> None:
+    # Sound lies in the file as it is.
+    sound = played.get(f"/api/takes/{take_of(played)['id']}/sound").content
+    guest = open_as_guest(played, content_of(carried(played))).json()
+    part = sound[len(sound) // 2 : len(sound) // 2 + 200]
+
+    def times() -> int:
+        with closing(sqlite3.connect(settings.data)) as file:
+            file.execute("PRAGMA wal_checkpoint(TRUNCATE)")
+        return settings.data.read_bytes().count(part)
+
+    assert times() == 2
+    played.delete(f"/api/guests/{guest['id']}").raise_for_status()
+    assert times() == 1
 
 
 def test_a_guest_that_could_do_harm_is_not_opened(played: TestClient) -> None:

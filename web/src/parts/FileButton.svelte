@@ -22,12 +22,18 @@
     box?.querySelector<HTMLInputElement>('input[type=file]')?.click();
   }
 
+  let last: File[] = [];
+
   /** By the input's own event, so that the same file can be chosen again. */
   function choose(event: Event) {
     const input = event.target;
     if (!(input instanceof HTMLInputElement) || !input.files?.length) return;
-    onchoose([...input.files]);
+    const files = [...input.files];
     input.value = '';
+    // The component says the same choice a second time; a file that is chosen anew is another.
+    if (files.length === last.length && files.every((file, i) => file === last[i])) return;
+    last = files;
+    onchoose(files);
   }
 </script>
 

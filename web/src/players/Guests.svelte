@@ -35,12 +35,8 @@
               {fullDay(dayOf(guest.first))} to {fullDay(dayOf(guest.last))}
             </span>
           </a>
-          <button
-            class="act dim"
-            aria-label="Close the report of {guest.player}"
-            onclick={() => void guests.close(guest)}
-          >
-            close it
+          <button class="act dim" onclick={() => void guests.close(guest)}>
+            close the report
           </button>
         </li>
       {/each}

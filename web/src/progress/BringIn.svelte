@@ -123,15 +123,17 @@
       </p>
       {#if problem}<p role="alert">{problem.title}. {problem.detail}</p>{/if}
       {#if found}
-        <h2 role="status">
-          {#if found.kept}
-            {found.good} kept.
-          {:else if found.good}
-            {found.good} of {found.rows.length} can be kept.
-          {:else}
-            Nothing in it can be kept.
-          {/if}
-        </h2>
+        <div role="status">
+          <h2>
+            {#if found.kept}
+              {found.good} kept.
+            {:else if found.good}
+              {found.good} of {found.rows.length} can be kept.
+            {:else}
+              Nothing in it can be kept.
+            {/if}
+          </h2>
+        </div>
         {#if open}
           <p class="ways">
             <button class="act-main" disabled={!found.good} onclick={() => void read(file, true)}>
