@@ -44,8 +44,8 @@ def coach(page: Page) -> None:
     shoot(page, "programmes-light")
 
 
-def progress(page: Page) -> None:
-    """How far the player comes."""
+def progress(page: Page, url: str) -> None:
+    """How far the player comes, what changed, a month, and a report."""
     page.keyboard.press("6")
     note = page.get_by_role("region", name="The note")
     expect(note).to_contain_text("spoke")
@@ -58,6 +58,12 @@ def progress(page: Page) -> None:
     page.keyboard.press("ArrowLeft")
     expect(page.get_by_role("heading", name="Today 17:05")).to_be_visible()
     shoot(page, "days-light")
+    page.goto(f"{url}/#/progress/report")
+    expect(page.get_by_role("heading", name="Maren")).to_be_visible()
+    words = page.get_by_label("Your own words, on top")
+    words.fill("The top will not lock after twenty minutes. Listen to the last one first.")
+    words.blur()
+    shoot(page, "report-light")
 
 
 def two_tries(page: Page) -> None:
@@ -191,7 +197,7 @@ def main() -> None:
             expect(page.get_by_role("heading", name="Yesterday")).to_be_visible()
             shoot(page, "takes-light")
             horn(page)
-            progress(page)
+            progress(page, server.url)
             book(page, server.url)
             page.keyboard.press("3")
             page.get_by_role("link", name="Again").first.click()
@@ -199,9 +205,6 @@ def main() -> None:
             page.keyboard.press("w")
             expect(page.get_by_text("You said: uneven.")).to_be_visible()
             shoot(page, "take-light")
-            page.keyboard.press("c")
-            expect(page.get_by_text("Below: the")).to_be_visible()
-            shoot(page, "compare-light")
             page.goto(f"{server.url}/#/recordings/{recording}")
             expect(page.get_by_role("heading", name="rehearsal.wav")).to_be_visible()
             shoot(page, "recording-light")

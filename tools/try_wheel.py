@@ -11,6 +11,7 @@ import sys
 import tempfile
 import time
 import urllib.request
+import zipfile
 from pathlib import Path
 
 ROOT = Path(__file__).parents[1]
@@ -35,6 +36,13 @@ def main() -> None:
             [command / "orexis", "check", "--data", place / "demo.db"],
             cwd=place, env=bare, check=True, capture_output=True, text=True,
         )  # fmt: skip
+        carried = place / "report.zip"
+        subprocess.run(
+            [command / "orexis", "report", carried, "--player=Maren", "--data", place / "demo.db"],
+            cwd=place, env=bare, check=True, capture_output=True,
+        )  # fmt: skip
+        with zipfile.ZipFile(carried) as file:
+            assert "index.html" in file.namelist(), "the page of a report is not in the wheel"
         print(f"{wheel.name}: {wheel.stat().st_size / 1e6:.1f} MB; {checked.stdout.strip()}")
 
 

@@ -14,7 +14,9 @@ import music21
 import pytest
 import soundfile
 from fastapi.testclient import TestClient
+from typer.testing import CliRunner
 
+from orexis import cli
 from orexis.server import bundles
 from orexis.server.app import Settings
 from tests.server.conftest import MAREN
@@ -22,6 +24,7 @@ from tests.server.test_tables import played
 
 __all__ = ["played"]
 
+RUN = CliRunner()
 MAY = {"first": "2026-05-01", "last": "2026-05-31"}
 WORDS = {
     "schema": "orexis.words/1",
@@ -281,3 +284,28 @@ def test_a_pin_is_gone_back_to_and_taken_up_again(played: TestClient) -> None:
     played.put(f"{address}/{pin['id']}/gone-back", json={"gone_back": False}).raise_for_status()
     assert len(played.get("/api/players/1/diary/pins").json()) == 1
     assert played.put(f"{address}/9/gone-back", json={"gone_back": True}).status_code == 404
+
+
+def test_the_command_writes_a_report_whole_or_not_at_all(
+    played: TestClient, settings: Settings, tmp_path: Path
+) -> None:
+    to = tmp_path / "report.zip"
+    data = ["--data", str(settings.data)]
+    written = RUN.invoke(cli.app, ["report", str(to), "--player", "maren", "--weeks", "520", *data])
+    assert written.exit_code == 0
+    assert "Practice on 1 day: 1 try" in written.output
+    guest = open_as_guest(played, to.read_bytes())
+    assert guest.json()["player"] == "Maren"
+    again = RUN.invoke(cli.app, ["report", str(to), "--player", "maren", *data])
+    assert (again.exit_code, "is there already" in again.output) == (2, True)
+    nobody = RUN.invoke(cli.app, ["report", str(tmp_path / "x.zip"), "--player", "Nobody", *data])
+    assert (nobody.exit_code, "There is no player Nobody" in nobody.output) == (2, True)
+    nowhere = tmp_path / "nowhere" / "x.zip"
+    lost = RUN.invoke(cli.app, ["report", str(nowhere), "--player", "Maren", *data])
+    assert (lost.exit_code, "cannot be written" in lost.output) == (2, True)
+
+
+def test_without_its_page_a_report_says_what_to_do(played: TestClient, tmp_path: Path) -> None:
+    (tmp_path / "alone.js").unlink()
+    refused = played.post("/api/players/1/report/bundle", json=MAY)
+    assert (refused.status_code, "make demo" in refused.json()["detail"]) == (503, True)

@@ -16,6 +16,7 @@ _COMMANDS = {
     "horn": "Tells what an instrument does.",
     "plan": "Plans a player's day, and says why.",
     "simulate": "Practises weeks of a player's plans with a model of lips.",
+    "report": "Writes a report for a teacher, one zip that opens anywhere.",
     "backup": "Copies the data file, while Orexis runs or not.",
     "restore": "Puts a copy in the place of the data file, and keeps what it replaces.",
     "check": "Looks through the data file: nothing lost, every sound to be played.",

@@ -29,7 +29,8 @@ class Also:
 class Member:
     """A player of the band: who they are, what they tell the coach, which programmes they follow
     and since how many days, what befell them (days back), how well they play, the notes (sounding)
-    they hold with sound, for how long and on which days, and what they play after that."""
+    they hold with sound, for how long and on which days, what they play after that, and whether a
+    teacher listens to them."""
 
     details: PlayerDetails
     about: About
@@ -45,6 +46,7 @@ class Member:
     hurt_back: tuple[int, ...] = ()
     quiet_until_back: int | None = None
     room_semitones: float = 12.0
+    has_teacher: bool = False
 
     def habits_on(self, today: date) -> Habits:
         """What befell them, by date."""
@@ -92,6 +94,7 @@ BAND = (
         Also("slot-slur", {"slots": 3, "times": 3}, (1, 0)),
         programmes=(("graded-return", 70), ("slur-pyramid", 30)),
         away_back=(20, 37, 38),
+        has_teacher=True,
         tired_back=(26, 25, 24, 23, 22),
     ),
     Member(

@@ -26,6 +26,7 @@ from orexis.core.session.log import Entry
 from orexis.core.session.plan import Block, Counts, Follow, Plan, Rung
 from orexis.core.session.stand import Attempt, Stand
 from orexis.demo.band import BAND, Member, events_on
+from orexis.demo.elsewhere import bring
 from orexis.demo.history import base_of, keep, practised
 from orexis.formats.audio import floats_from_pcm, pcm_from_floats
 from orexis.practice.kept_sessions import judged_entry, new_session, write_log
@@ -63,6 +64,9 @@ def fill(session: Session, now: datetime) -> bool:
             if evening.family != ONE_NOTE:
                 at += timedelta(minutes=8)
             _keep(session, players[evening.member.details.name], evening, sounds, at)
+        for member in BAND:
+            if member.has_teacher:
+                bring(session, players[member.details.name], now)
     return True
 
 

@@ -14,6 +14,7 @@ from orexis.formats.audio import UnreadableSoundError, decoded_seconds
 from orexis.store.copies import CopyRefusedError, address_of, put_back
 from orexis.store.database import Database, revision_of
 from orexis.store.models import (
+    GuestSound,
     Recording,
     RecordingContent,
     SessionMemo,
@@ -93,6 +94,7 @@ def findings(session: Session) -> Iterator[str]:
     yield from _sounds(session, "take", TakeSound.take_id, TakeSound.flac, Take)
     contents = RecordingContent
     yield from _sounds(session, "recording", contents.recording_id, contents.flac, Recording)
+    yield from _sounds(session, "guest's take", GuestSound.take_id, GuestSound.flac)
     yield from _sounds(session, "memo of the session", SessionMemo.session_id, SessionMemo.flac)
 
 

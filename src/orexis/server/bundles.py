@@ -43,8 +43,13 @@ _PAGE = """<!doctype html>
 """
 
 
+class NotBuiltError(Exception):
+    """The page of a report is not there; the message says what to do."""
+
+
 def bundle_of(session: Session, report: Report) -> bytes:
-    """A report as one zip. Notes a player wrote to themselves stay with them."""
+    """A report as one zip. Notes a player wrote to themselves stay with them. Raises
+    `NotBuiltError` where the front end is not built."""
     document = report_document(ReportOut.of(report).model_dump(mode="json"))
     written_to = io.BytesIO()
     write_bundle(
@@ -77,11 +82,21 @@ def _files(session: Session, take: Take) -> TakeFiles:
 
 def _page(document: dict[str, object]) -> str:
     """The page that shows a report by itself, all it needs within it."""
-    # Nothing in either may end the element it stands in.
-    report = json.dumps(document, ensure_ascii=False).replace("<", "\\u003c")
-    script = (_ALONE / "alone.js").read_text(encoding="utf-8").replace("</script", "<\\/script")
-    style = (_ALONE / "alone.css").read_text(encoding="utf-8").replace("</style", "<\\/style")
-    return _PAGE.format(title="Practice report", style=style, report=report, script=script)
+    try:
+        script, style = (
+            (_ALONE / name).read_text(encoding="utf-8") for name in ("alone.js", "alone.css")
+        )
+    except OSError as error:
+        raise NotBuiltError(
+            "The page of a report is not built yet. Run make demo once, then try again."
+        ) from error
+    # Nothing in any of them may end the element it stands in.
+    return _PAGE.format(
+        title="Practice report",
+        style=style.replace("</style", "<\\/style"),
+        report=json.dumps(document, ensure_ascii=False).replace("<", "\\u003c"),
+        script=script.replace("</script", "<\\/script"),
+    )
 
 
 def opened(content: bytes) -> tuple[ReportOut, dict[str, bytes]]:

@@ -3014,7 +3014,7 @@ export interface components {
         };
         /**
          * NoteDayOut
-         * @description See `core.progress.one_note.Day`.
+         * @description See `core.progress.one_note.NoteDay`.
          */
         NoteDayOut: {
             /**

@@ -60,10 +60,7 @@
   );
   /** Of both months where there are two, so that they can be held against each other. */
   const most = $derived(
-    Math.max(
-      ...months.flatMap(({ days }) => days.map((day) => day.sounded_s || 60 * day.typed_min)),
-      60,
-    ),
+    Math.max(...months.flatMap(({ days }) => days.map((day) => day.sounded_s)), 60),
   );
   const next = $derived(pins.value?.[0]);
   const begins = $derived(month.value?.begins ?? today);

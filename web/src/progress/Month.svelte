@@ -18,8 +18,11 @@
 
   const WEEKDAYS = ['Mon', 'Tue', 'Wed', 'Thu', 'Fri', 'Sat', 'Sun'];
   const days = $derived(new Map(of.days.map((day) => [day.on, day])));
+  /** What was written down elsewhere is no time on the face: it is there, and not as thick as it is
+   * long. */
+  const TYPED = 0.4;
   const thick = (day: Schemas['DiaryDayOut']) =>
-    Math.sqrt(Math.min((day.sounded_s || 60 * day.typed_min) / mostS, 1));
+    day.tries ? Math.sqrt(Math.min(day.sounded_s / mostS, 1)) : TYPED;
 
   function said(day: string): string {
     const found = days.get(day);

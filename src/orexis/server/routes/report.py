@@ -11,7 +11,7 @@ from sqlalchemy.orm import Session
 from orexis.formats.bundle import BundleUnreadableError
 from orexis.practice.report import Report, ReportRefusedError, report_of
 from orexis.practice.words_back import WordsRefusedError, keep_words, words_back
-from orexis.server.bundles import bundle_of, opened
+from orexis.server.bundles import NotBuiltError, bundle_of, opened
 from orexis.server.problems import ProblemError, not_found
 from orexis.server.routes.access import Data, KeptId, PlayerId, local_now, player_or_404
 from orexis.server.schemas.report import (
@@ -55,7 +55,11 @@ def report(data: Data, player_id: PlayerId, asked: ReportIn) -> ReportOut:
 def bundle(data: Data, player_id: PlayerId, asked: ReportIn) -> Response:
     """The same as one zip that opens anywhere."""
     with data.session() as session:
-        content = bundle_of(session, _report(session, player_id, asked))
+        made = _report(session, player_id, asked)
+        try:
+            content = bundle_of(session, made)
+        except NotBuiltError as error:
+            raise ProblemError(503, "A report cannot be written", str(error)) from error
     name = f"orexis-report-{asked.last:%Y%m%d}.zip"
     headers = {"Content-Disposition": f'attachment; filename="{name}"'}
     return Response(content, media_type="application/zip", headers=headers)
