@@ -18,6 +18,7 @@ BENCHES = (
     "attempts",
     "book",
     "coach",
+    "years",
 )
 
 for name in sys.argv[1:] or BENCHES:

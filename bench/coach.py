@@ -1,16 +1,10 @@
 """The coach: its players against two plain ways to practise, in the same simulation with the same
-bodies; and how long a plan and the views take with three years of history. The body is a model."""
+bodies. The body is a model."""
 
 import statistics
-import tempfile
-import time
 from collections.abc import Callable
 from dataclasses import replace
-from datetime import date, datetime, timedelta
-from pathlib import Path
-
-from fastapi.testclient import TestClient
-from sqlalchemy import text
+from datetime import date, timedelta
 
 from bench.goals import at_most
 from orexis.core.coach.about import About, Experience, Wish
@@ -19,18 +13,8 @@ from orexis.core.coach.known import Known
 from orexis.core.coach.planning import plan_day
 from orexis.core.exercises.writer import Reach, Writer
 from orexis.core.horn.instruments import INSTRUMENTS
-from orexis.core.horn.notation import Clef, NoteView
 from orexis.core.horn.setup import Horn
-from orexis.demo.band import Member
-from orexis.demo.history import keep, practised
-from orexis.practice.coaching import known_of
 from orexis.practice.simulation import Habits, Policy, Practiser, simulate
-from orexis.server.app import Settings, create_app
-from orexis.standin.profiles import Skilled
-from orexis.store.coaching import keep_about
-from orexis.store.database import Database
-from orexis.store.models import Player
-from orexis.store.players import PlayerDetails, add_player
 
 _WEEKS, _SEEDS = 16, (1, 2, 3)
 _PLAYERS = (
@@ -41,9 +25,6 @@ _PLAYERS = (
 _START = date(2026, 1, 5)
 _AWAY = frozenset(_START + timedelta(days=day) for day in range(54, 66))
 """Twelve days in bed, in the middle of it."""
-_YEARS = 3
-_TIMES = 15
-_BASE = "http://127.0.0.1:8420"
 
 
 class SameList:
@@ -114,7 +95,7 @@ def _row(policy: Callable[[], Policy]) -> list[float]:
 
 
 def main() -> None:
-    """Prints both tables."""
+    """Prints the table."""
     print(f"{_WEEKS} weeks, {len(_PLAYERS)} players, {len(_SEEDS)} seeds; the body is a model\n")
     print(f"{'':<24}{'body':>7}{'at ease':>9}{'over limit':>12}{'sore':>7}{'days':>7}")
     policies: dict[str, Callable[[], Policy]] = {
@@ -134,71 +115,3 @@ def main() -> None:
         max(one[1] for one in others) - coach[1],
         0.0,
     )
-    _speed()
-
-
-def _speed() -> None:
-    """How long the coach takes with years of history."""
-    with tempfile.TemporaryDirectory() as folder:
-        path = Path(folder) / "years.db"
-        database = Database(path)
-        now = datetime.now().astimezone()
-        member = Member(
-            PlayerDetails("Maren", "tenor-horn-eb", NoteView.WRITTEN, Clef.TREBLE),
-            About(Experience.SOME_YEARS, Wish.UP, 30, 7),
-            (), 0.0, Skilled.EXPERIENCED, (), None,  # type: ignore[arg-type]
-        )  # fmt: skip
-        with database.session() as session:
-            player = add_player(session, member.details)
-            keep_about(session, player.id, member.about)
-            for back in range(0, 52 * _YEARS, 10):
-                rows = practised(member, now - timedelta(weeks=back))
-                keep(session, player.id, rows)
-        takes = _count(database, "takes"), _count(database, "take_notes")
-        size_mb = path.stat().st_size / 1e6
-        print(f"\n{_YEARS} years: {takes[0]} takes, {takes[1]} notes, {size_mb:.0f} MB")
-        with database.session() as session:
-            maren = session.get_one(Player, 1)
-            plan_ms = _time("a plan, from the file", lambda: plan_day(
-                known_of(session, maren, now.date()), Asked(30)))  # fmt: skip
-            at_most("coach: a plan, ms", plan_ms, 100)
-        database.close()
-        with TestClient(create_app(Settings(path)), base_url=_BASE) as client:
-            views = (
-                "today",
-                "schools",
-                "programmes",
-                "sessions",
-                "takes",
-                "range",
-                "range/58",
-                "changes",
-                "diary/2026/1",
-            )
-            for view in views:
-                view_ms = _time(f"GET {view}", lambda view=view: client.get(  # type: ignore[misc]
-                    f"/api/players/1/{view}").raise_for_status())  # fmt: skip
-                at_most(f"coach: GET {view}, ms", view_ms, 300)
-
-
-def _count(database: Database, table: str) -> int:
-    with database.session() as session:
-        return int(session.execute(text(f"SELECT count(*) FROM {table}")).scalar_one())
-
-
-def _time(name: str, work: Callable[[], object]) -> float:
-    """The median of how long something takes (ms), printed with the first time, when nothing is
-    remembered yet."""
-    start = time.perf_counter()
-    work()
-    first_ms = 1000 * (time.perf_counter() - start)
-    found = []
-    for _ in range(_TIMES):
-        start = time.perf_counter()
-        work()
-        found.append(1000 * (time.perf_counter() - start))
-    print(
-        f"{name:<24} median {statistics.median(found):>6.0f} ms, worst {max(found):>6.0f} ms, "
-        f"first {first_ms:>6.0f} ms"
-    )
-    return statistics.median(found)

@@ -183,6 +183,22 @@ def test_what_is_no_report_is_refused(content: bytes, reason: str) -> None:
         read_bundle(content)
 
 
+def test_a_zip_with_no_end_of_files_is_refused_before_they_are_listed() -> None:
+    content = io.BytesIO()
+    with zipfile.ZipFile(content, "w") as file:
+        for number in range(6000):
+            file.writestr(f"{number:060}", b"")
+    with pytest.raises(BundleUnreadableError, match="more in it"):
+        read_bundle(content.getvalue())
+    few = io.BytesIO()
+    with zipfile.ZipFile(few, "w") as file:
+        file.writestr("report.json", b"{}")
+        for number in range(1000):
+            file.writestr(str(number), b"")
+    with pytest.raises(BundleUnreadableError, match="more in it"):
+        read_bundle(few.getvalue())
+
+
 def test_a_file_of_a_report_is_taken_by_its_place_alone() -> None:
     strange = bundle(
         report_json=b'{"schema": "orexis.report/1"}',

@@ -7,6 +7,8 @@ from typing import Any
 
 import mido
 import pytest
+from hypothesis import given, settings
+from hypothesis import strategies as st
 
 from orexis.core.exercises.own import line_text
 from orexis.core.score.steps import Play
@@ -147,3 +149,25 @@ def test_lengths_are_whole_twelfths_of_a_beat() -> None:
         if isinstance(step, Play):
             assert (step.beats * 12).denominator == 1
             assert step.beats >= Fraction(1, 12)
+
+
+PLAYED = midi([("on", 58, 0, 0), ("off", 58, 480, 0), ("on", 60, 0, 0), ("off", 60, 240, 0)])
+
+
+@settings(max_examples=60)
+@given(
+    st.sampled_from((PART.encode(), packed(song_xml=PART), PLAYED)),
+    st.lists(st.tuples(st.integers(0, 4000), st.binary(max_size=3)), min_size=1, max_size=5),
+)
+def test_a_melody_that_was_damaged_on_the_way_is_read_or_refused(
+    content: bytes, cuts: list[tuple[int, bytes]]
+) -> None:
+    for at, put in cuts:
+        at %= len(content) + 1
+        content = content[:at] + put + content[at + len(put) + 1 :]
+    try:
+        parts = melody_parts(content, "tune")
+    except MelodyUnreadableError as error:
+        assert str(error).startswith("tune ")  # noqa: PT017 - it may be read as well
+    else:
+        assert all(part.steps for part in parts)

@@ -53,6 +53,8 @@ def test_a_log_is_seen_first_then_kept_without_what_is_refused(client: TestClien
     assert (typed["minutes"], typed["words"]) == (45, "long tones")
     month = client.get("/api/players/1/diary/2026/3").json()
     assert month["words"] == "2 h written down elsewhere."
+    # As far back as that the diary can be turned.
+    assert month["begins"] == "2026-03-02"
     # Again, all of it is here already.
     assert bring(client, "log", LOG, keep=True)["good"] == 0
     client.delete(f"/api/players/1/typed/{typed['id']}").raise_for_status()

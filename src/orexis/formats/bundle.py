@@ -21,6 +21,7 @@ _LARGEST_DOCUMENT_BYTES = 16 * 1024 * 1024
 _LARGEST_SOUND_BYTES = 32 * 1024 * 1024
 _MOST_SOUNDS = 20
 _MOST_FILES = 1000
+_LARGEST_LIST_BYTES = 512 * 1024
 _SOUND = re.compile(r"takes/([0-9a-f]{1,64})\.flac")
 _AT_ONCE = 64 * 1024
 
@@ -75,6 +76,8 @@ def write_bundle(
 
 def read_bundle(content: bytes) -> Bundle:
     """Reads a bundle. Raises `BundleUnreadableError`."""
+    if _says_of_its_files(content) > _LARGEST_LIST_BYTES:
+        raise BundleUnreadableError("There is more in it than a report holds.")
     try:
         with zipfile.ZipFile(io.BytesIO(content)) as file:
             return _read(file)
@@ -82,6 +85,14 @@ def read_bundle(content: bytes) -> Bundle:
         raise BundleUnreadableError(
             "This is no zip file that can be read. Ask for the report again, as one zip."
         ) from error
+
+
+def _says_of_its_files(content: bytes) -> int:
+    """How many bytes a zip spends on the list of its files, which is read before anything else can
+    be asked of it; as many as there are where it says none. Source: PKWARE, APPNOTE.TXT 4.3.16."""
+    at = content.rfind(b"PK\x05\x06")
+    size = int.from_bytes(content[at + 12 : at + 16], "little") if at >= 0 else 0
+    return len(content) if size == 0xFFFFFFFF else size
 
 
 def _read(file: zipfile.ZipFile) -> Bundle:

@@ -26,6 +26,7 @@ from orexis.store.progress import (
     while_as_it_is,
     worth_hearing,
 )
+from orexis.store.typed import typed_rows
 
 
 @dataclass(frozen=True, slots=True)
@@ -48,14 +49,15 @@ class Mark:
 @dataclass(frozen=True, slots=True)
 class Changes:
     """Every question with its answer: of days, of a day's minutes, of where notes lie, of time on
-    the face, and of schools that were measured; what a player calls the notes in them; and what
-    happened meanwhile."""
+    the face, and of schools that were measured; what a player calls the notes in them; what
+    happened meanwhile; and the days they practised elsewhere."""
 
     answers: Answers
     faces: Faces
     schools: tuple[tuple[str, str], ...]
     names: Mapping[int, str]
     marks: tuple[Mark, ...]
+    elsewhere: frozenset[date]
 
 
 def range_of(session: Session, player: Player, today: date) -> PlayerRange:
@@ -137,6 +139,7 @@ def _changes(
         ),
         {one.midi: name(one.midi) for one in found.tendencies.notes},
         tuple(one for one in _marks(session, player, last) if first <= one.on <= last),
+        frozenset(one.day for one in typed_rows(session, player, first, last)),
     )
 
 

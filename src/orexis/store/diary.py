@@ -20,6 +20,7 @@ from orexis.store.models import (
     Recording,
     Take,
     TakeNote,
+    TypedPractice,
 )
 from orexis.store.typed import typed_rows
 
@@ -128,13 +129,17 @@ def spans_of(
 
 
 def first_day(session: Session, player: Player) -> date | None:
-    """The first day a player played on, `None` where there is none."""
+    """The first day a player played on, here or elsewhere; `None` where there is none."""
     at = session.scalar(
         select(func.min(Take.started_at)).where(
             Take.player_id == player.id, Take.deleted_at.is_(None), Take.source == "microphone"
         )
     )
-    return None if at is None else at.astimezone().date()
+    typed = session.scalar(
+        select(func.min(TypedPractice.day)).where(TypedPractice.player_id == player.id)
+    )
+    days = [*([] if at is None else [at.astimezone().date()]), *([] if typed is None else [typed])]
+    return min(days, default=None)
 
 
 def _played(

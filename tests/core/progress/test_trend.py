@@ -144,8 +144,10 @@ def test_the_answer_says_which_way_and_how_sure() -> None:
 def test_a_week_without_practice_is_a_break_and_six_days_are_none() -> None:
     # Between the 8th day and the 16th lie seven days.
     cells = [Cell(day(n), "a", 1.0, 1) for n in (1, 8, 16, 17)]
-    assert changed(CENTRE, cells).breaks == [(day(8), day(16))]
-    assert changed(CENTRE, []).breaks == []
+    assert changed(CENTRE, cells).breaks() == [(day(8), day(16))]
+    # Who played elsewhere meanwhile had none.
+    assert changed(CENTRE, cells).breaks([day(12)]) == []
+    assert changed(CENTRE, []).breaks() == []
 
 
 def test_where_values_are_notes_they_are_called_by_their_names() -> None:

@@ -1,6 +1,6 @@
 """Questions players ask of their weeks, and the answers: what changed, by how much, how sure."""
 
-from collections.abc import Callable, Sequence
+from collections.abc import Callable, Collection, Sequence
 from dataclasses import dataclass
 from datetime import date
 from enum import StrEnum
@@ -129,13 +129,14 @@ class Changed:
         trend = self.curve.trend
         return () if trend is None else (trend.first, trend.last)
 
-    @property
-    def breaks(self) -> list[tuple[date, date]]:
-        """Each break, by the days of practice it lies between."""
+    def breaks(self, elsewhere: Collection[date] = ()) -> list[tuple[date, date]]:
+        """Each break, by the days of practice it lies between, days that were practised
+        `elsewhere` among them."""
+        days = sorted({*(one.at for one in self.curve.values), *elsewhere})
         return [
-            (before.at, after.at)
-            for before, after in pairwise(self.curve.values)
-            if (after.at - before.at).days > BREAK_DAYS
+            (before, after)
+            for before, after in pairwise(days)
+            if (after - before).days > BREAK_DAYS
         ]
 
 

@@ -1,6 +1,6 @@
 """What the API says of what changed."""
 
-from collections.abc import Mapping
+from collections.abc import Collection, Mapping
 from datetime import date, datetime
 from typing import Annotated, Literal
 
@@ -237,8 +237,9 @@ class DaysAnswer(AnswerOut):
     names: list[NamedOut]
 
     @classmethod
-    def of(cls, one: Changed) -> "DaysAnswer":
-        """An answer as the API gives it."""
+    def of(cls, one: Changed, elsewhere: Collection[date]) -> "DaysAnswer":
+        """An answer as the API gives it; `elsewhere` are days that were practised elsewhere."""
+        days = {value.at for value in one.curve.values}
         return cls(
             key=one.question.key,
             question=one.question.words,
@@ -248,7 +249,11 @@ class DaysAnswer(AnswerOut):
             unit=one.question.unit,
             values=[DayValueOut.model_validate(day) for day in one.curve.values],
             line=[DayPointOut.model_validate(point) for point in one.ends],
-            breaks=[BreakOut(after=after, before=before) for after, before in one.breaks],
+            breaks=[
+                BreakOut(after=after, before=before)
+                for after, before in one.breaks(elsewhere)
+                if min(days) <= after and before <= max(days)
+            ],
             names=[NamedOut(midi=midi, name=name) for midi, name in one.names],
         )
 
@@ -389,7 +394,7 @@ class ChangesOut(BaseModel):
     def of(cls, changes: Changes) -> "ChangesOut":
         """What changed as the API gives it."""
         found = changes.answers
-        days = [DaysAnswer.of(one) for one in found.changed if one.curve.values]
+        days = [DaysAnswer.of(one, changes.elsewhere) for one in found.changed if one.curve.values]
         minutes = [MinutesAnswer.of(one) for one in found.lasting if one.curve.values]
         notes = [NotesAnswer.of(found.tendencies, changes.names)] if found.tendencies.notes else []
         weeks = [WeeksAnswer.of(changes.faces)] if changes.faces.rows else []
