@@ -1,9 +1,12 @@
 """The range in the real interface: nothing yet, then a take that was played."""
 
 import re
+from collections.abc import Callable
 from datetime import date
+from pathlib import Path
 
 import numpy as np
+import pytest
 from playwright.sync_api import expect
 
 from tests.browser.conftest import Launch, Server, page_of
@@ -115,3 +118,46 @@ def test_days_are_gone_through_by_key_and_set_beside_each_other(
         page.keyboard.press("y")
         expect(day).to_be_visible()
         check(page)
+
+
+@pytest.mark.parametrize(("scheme", "size"), [("light", (1280, 800)), ("dark", (390, 844))])
+def test_ten_weeks_are_accessible_whatever_is_asked_of_them(
+    demo_file: Callable[[Path], Path],
+    launch: Launch,
+    tmp_path: Path,
+    scheme: str,
+    size: tuple[int, int],
+) -> None:
+    server = Server(demo_file(tmp_path / "orexis.db"))
+    try:
+        with page_of(launch(), server, color_scheme=scheme) as page:
+            page.set_viewport_size({"width": size[0], "height": size[1]})
+            page.goto(f"{server.url}/#/progress")
+            expect(page.get_by_role("region", name="The note")).to_contain_text("spoke")
+            check(page)
+            page.goto(f"{server.url}/#/progress/changes")
+            questions = page.get_by_role("list", name="Questions").get_by_role("button")
+            expect(questions.first).to_contain_text("Do I sit nearer the middle?")
+            along = {
+                "Where do my notes lie?": "A dot is where a note lies now",
+                "Do I play more?": "A dot is a day",
+                "Do I stay steady as I go on?": "minutes on the face on that day before",
+                "Where am I on the face?": "Minutes on the face a week",
+            }
+            for question, told in along.items():
+                questions.filter(has_text=question).click()
+                answer = page.get_by_role("region", name=question)
+                expect(answer).to_contain_text(told)
+                check(page)
+                page.keyboard.press("t")
+                expect(answer.get_by_role("row").nth(4)).to_be_visible()
+                check(page)
+                page.keyboard.press("t")
+            page.goto(f"{server.url}/#/progress/days")
+            expect(page.get_by_role("region", name="Still to go back to")).to_contain_text("Ruven")
+            check(page)
+            page.goto(f"{server.url}/#/progress/report")
+            expect(page.get_by_role("heading", name="Maren")).to_be_visible()
+            check(page)
+    finally:
+        server.stop()

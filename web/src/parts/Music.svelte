@@ -15,6 +15,12 @@
   let { svg, described, stale = false, outcomes = [], at = null }: Props = $props();
 
   let box = $state<HTMLElement>();
+  let width = $state(0);
+  /** Music that is wider than there is room for can be moved by the arrow keys. */
+  const moves = $derived.by(() => {
+    void svg;
+    return box !== undefined && width > 0 && box.scrollWidth > width;
+  });
 
   $effect(() => {
     // With the music, since new music has no marks yet.
@@ -36,7 +42,16 @@
   });
 </script>
 
-<div bind:this={box} class="music" class:stale role="img" aria-label={described}>
+<!-- svelte-ignore a11y_no_noninteractive_tabindex -->
+<div
+  bind:this={box}
+  bind:clientWidth={width}
+  class="music"
+  class:stale
+  role="img"
+  aria-label={described}
+  tabindex={moves ? 0 : undefined}
+>
   <!-- eslint-disable-next-line svelte/no-at-html-tags -- drawn by our own server, without scripts -->
   {@html svg}
 </div>

@@ -111,9 +111,9 @@
     {/each}
     {#each happened as { at, words }, i (`${at} ${words}`)}
       {@const place = x(at)}
-      <line class="mark" x1={place} x2={place} y1={TOP} y2={height - FOOT} />
+      <line class="happened" x1={place} x2={place} y1={TOP} y2={height - FOOT} />
       <text
-        class="mark"
+        class="happened"
         x={place + (place > width * 0.7 ? -6 : 6)}
         y={TOP + 14 + (i % 3) * 18}
         text-anchor={place > width * 0.7 ? 'end' : 'start'}>{words}</text
@@ -153,7 +153,7 @@
     fill-opacity: 0.85;
   }
 
-  line.mark {
+  line.happened {
     stroke: var(--low);
     stroke-dasharray: 2 4;
   }
@@ -164,7 +164,7 @@
     font-variant-numeric: tabular-nums;
   }
 
-  text.mark {
+  text.happened {
     fill: var(--low);
   }
 

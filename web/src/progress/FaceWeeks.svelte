@@ -110,7 +110,7 @@
   }
 
   .low {
-    fill: color-mix(in oklab, var(--low) 55%, var(--sound));
+    fill: color-mix(in oklab, var(--low) 50%, var(--paper));
   }
 
   .middle {

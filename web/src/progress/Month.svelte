@@ -1,6 +1,6 @@
 <script lang="ts">
   import type { Schemas } from '../api/client';
-  import { dayOf, longDay } from '../parts/dates';
+  import { dayOf } from '../parts/dates';
   import { weeksOf } from './calendar';
 
   /** A month of days: the thicker, the longer on the face. */
@@ -24,15 +24,14 @@
   const thick = (day: Schemas['DiaryDayOut']) =>
     day.tries ? Math.sqrt(Math.min(day.sounded_s / mostS, 1)) : TYPED;
 
+  /** What is read out of a day beside its number and what else is seen of it. */
   function said(day: string): string {
     const found = days.get(day);
+    const month = dayOf(day).toLocaleDateString('en-GB', { month: 'long' });
     const parts = [
-      longDay(dayOf(day)),
+      month,
       found?.tries ? `${found.tries} ${found.tries === 1 ? 'try' : 'tries'}` : 'no practice',
       found?.typed_min ? `${Math.round(found.typed_min)} min written down` : '',
-      found?.event,
-      found?.hurt ? 'something hurt' : '',
-      found?.pins ? `${found.pins} pinned` : '',
     ];
     return parts.filter(Boolean).join(', ');
   }
@@ -54,14 +53,14 @@
               <button
                 class:now={day === on}
                 aria-pressed={day === on}
-                aria-label={said(day)}
                 disabled={day > today}
                 onclick={() => onchoose(day)}
               >
                 <span class="number" class:today={day === today}>{Number(day.slice(8))}</span>
-                {#if found?.pins}<span class="pins"
-                    >{found.pins} {found.pins === 1 ? 'pin' : 'pins'}</span
-                  >{/if}
+                <span class="sr-only"> {said(day)} </span>
+                {#if found?.pins}
+                  <span class="pins">{found.pins} {found.pins === 1 ? 'pin' : 'pins'}</span>
+                {/if}
                 {#if found?.event || found?.hurt}
                   <span class="what">{found.hurt ? 'hurt' : found.event}</span>
                 {/if}
@@ -179,9 +178,10 @@
       height: calc(100% - 1.9rem);
     }
 
+    /* There is no room to see them; they are still read out. */
     .pins,
     .what {
-      display: none;
+      opacity: 0;
     }
   }
 </style>
