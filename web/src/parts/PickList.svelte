@@ -14,11 +14,11 @@
   let list = $state<HTMLElement>();
   // What is chosen by key stays in sight.
   $effect(() => {
-    const chosen = list?.children[of.at];
-    if (!list || !(chosen instanceof HTMLElement)) return;
-    const above = chosen.offsetTop - list.offsetTop;
-    const below = above + chosen.offsetHeight - list.clientHeight;
-    list.scrollTop = Math.min(Math.max(list.scrollTop, below), above);
+    const chosen = list?.children[of.at]?.getBoundingClientRect();
+    const seen = list?.getBoundingClientRect();
+    if (!list || !chosen || !seen) return;
+    if (chosen.top < seen.top) list.scrollTop += chosen.top - seen.top;
+    else if (chosen.bottom > seen.bottom) list.scrollTop += chosen.bottom - seen.bottom;
   });
 </script>
 

@@ -3,6 +3,7 @@
   import { push } from 'svelte-spa-router';
   import Key from '../parts/Key.svelte';
   import { offer } from '../parts/keys.svelte';
+  import { upDown } from '../parts/updown';
   import View from '../parts/View.svelte';
   import { who } from '../players/who.svelte';
 
@@ -55,25 +56,17 @@
   let at = $state(0);
   let list = $state<HTMLElement>();
 
+  function go(by: number) {
+    at = Math.min(Math.max(at + by, 0), things.length - 1);
+  }
+
   function save(form: Form) {
     list?.querySelector<HTMLAnchorElement>(`[data-at="${at}"] a[data-form="${form}"]`)?.click();
   }
 
   const forms = (files: object) => Object.entries(files) as [Form, string][];
   offer(() => [
-    {
-      keys: ['ArrowUp', 'PageUp'],
-      shown: '↑',
-      label: 'before',
-      run: () => (at = Math.max(at - 1, 0)),
-      quiet: true,
-    },
-    {
-      keys: ['ArrowDown', 'PageDown'],
-      shown: '↓',
-      label: 'next',
-      run: () => (at = Math.min(at + 1, things.length - 1)),
-    },
+    ...upDown(go, 'before', 'next'),
     ...forms(things[at]?.files ?? {}).map(([form]) => ({
       keys: [FORMS[form].key],
       shown: FORMS[form].key.toUpperCase(),

@@ -5,6 +5,7 @@
   import FileButton from '../parts/FileButton.svelte';
   import Key from '../parts/Key.svelte';
   import { offer } from '../parts/keys.svelte';
+  import { upDown } from '../parts/updown';
   import View from '../parts/View.svelte';
   import { who } from '../players/who.svelte';
 
@@ -72,14 +73,7 @@
   const refused = $derived(found?.rows.filter((row) => row.refused).length ?? 0);
   const open = $derived(found !== null && !found.kept);
   offer(() => [
-    {
-      keys: ['ArrowUp', 'PageUp'],
-      shown: '↑',
-      label: 'before',
-      run: () => go(-1),
-      quiet: true,
-    },
-    { keys: ['ArrowDown', 'PageDown'], shown: '↓', label: 'next', run: () => go(1) },
+    ...upDown(go, 'before', 'next'),
     { keys: ['o'], shown: 'O', label: 'choose a file', run: () => chooser?.open() },
     {
       keys: ['Enter'],

@@ -7,6 +7,7 @@
   import Notice from '../parts/Notice.svelte';
   import Numbers from '../parts/Numbers.svelte';
   import PickList from '../parts/PickList.svelte';
+  import { upDown } from '../parts/updown';
   import View from '../parts/View.svelte';
   import { who } from '../players/who.svelte';
   import AnswerPicture from './AnswerPicture.svelte';
@@ -29,18 +30,7 @@
   const table = $derived(now && tableOf(now));
 
   offer(() => [
-    {
-      keys: ['ArrowUp', 'PageUp'],
-      shown: '↑',
-      label: 'question before',
-      run: () => questions.go(-1),
-    },
-    {
-      keys: ['ArrowDown', 'PageDown'],
-      shown: '↓',
-      label: 'next question',
-      run: () => questions.go(1),
-    },
+    ...upDown((by) => questions.go(by), 'question before', 'next question'),
     {
       keys: ['t'],
       shown: 'T',

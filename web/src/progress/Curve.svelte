@@ -2,6 +2,8 @@
   import { scaleLinear, scaleTime } from 'd3-scale';
   import type { Schemas } from '../api/client';
   import { dayOf, shortDay, spanOf } from '../parts/dates';
+  import { heightIn } from './chart';
+  import Chart from './Chart.svelte';
 
   /**
    * A player's own days (or the minutes of their days), the line through them with what it lies
@@ -20,7 +22,7 @@
   const TOP = 12;
   const FOOT = 64;
   let width = $state(800);
-  const height = $derived(small ? 230 : width < 560 ? 300 : 460);
+  const height = $derived(heightIn(width, small));
 
   /** Places along as numbers, whichever they are. */
   const along = $derived(
@@ -76,65 +78,49 @@
   );
 </script>
 
-<div bind:clientWidth={width}>
-  <svg
-    role="img"
-    aria-label="{of.question} {of.answer} {of.values.length} {of.along}"
-    viewBox="0 0 {width} {height}"
-    {height}
-  >
-    {#each rungs as { at, words } (at)}
-      <line class="scale" x1={LEFT} x2={width} y1={y(at)} y2={y(at)} />
-      <text x={LEFT - 10} y={y(at) + 5} text-anchor="end">{words}</text>
-    {/each}
-    {#each along.breaks as { after, before } (after)}
-      {@const from = x(after)}
-      {@const to = x(before)}
-      <rect
-        class="break"
-        x={from + 6}
-        width={Math.max(to - from - 12, 0)}
-        y={TOP}
-        height={height - FOOT - TOP}
-      />
-      <text x={(from + to) / 2} y={height - FOOT + 20} text-anchor="middle">break</text>
-    {/each}
-    {#if band}
-      <polygon class="between" points={band} />
-      <polyline
-        class="line"
-        points={along.line.map(({ at, value }) => `${x(at)},${y(value)}`).join(' ')}
-      />
-    {/if}
-    {#each along.values as one (one.at)}
-      <circle cx={x(one.at)} cy={y(one.value)} r={2.5 + 4 * Math.sqrt(one.times / times)} />
-    {/each}
-    {#each happened as { at, words }, i (`${at} ${words}`)}
-      {@const place = x(at)}
-      <line class="happened" x1={place} x2={place} y1={TOP} y2={height - FOOT} />
-      <text
-        class="happened"
-        x={place + (place > width * 0.7 ? -6 : 6)}
-        y={TOP + 14 + (i % 3) * 18}
-        text-anchor={place > width * 0.7 ? 'end' : 'start'}>{words}</text
-      >
-    {/each}
-    {#each ticks as { at, words } (at)}
-      <text x={x(at)} y={height - 22} text-anchor="middle">{words}</text>
-    {/each}
-  </svg>
-</div>
+<Chart label="{of.question} {of.answer} {of.values.length} {of.along}" bind:width {height}>
+  {#each rungs as { at, words } (at)}
+    <line class="scale" x1={LEFT} x2={width} y1={y(at)} y2={y(at)} />
+    <text x={LEFT - 10} y={y(at) + 5} text-anchor="end">{words}</text>
+  {/each}
+  {#each along.breaks as { after, before } (after)}
+    {@const from = x(after)}
+    {@const to = x(before)}
+    <rect
+      class="break"
+      x={from + 6}
+      width={Math.max(to - from - 12, 0)}
+      y={TOP}
+      height={height - FOOT - TOP}
+    />
+    <text x={(from + to) / 2} y={height - FOOT + 20} text-anchor="middle">break</text>
+  {/each}
+  {#if band}
+    <polygon class="between" points={band} />
+    <polyline
+      class="line"
+      points={along.line.map(({ at, value }) => `${x(at)},${y(value)}`).join(' ')}
+    />
+  {/if}
+  {#each along.values as one (one.at)}
+    <circle cx={x(one.at)} cy={y(one.value)} r={2.5 + 4 * Math.sqrt(one.times / times)} />
+  {/each}
+  {#each happened as { at, words }, i (`${at} ${words}`)}
+    {@const place = x(at)}
+    <line class="happened" x1={place} x2={place} y1={TOP} y2={height - FOOT} />
+    <text
+      class="happened"
+      x={place + (place > width * 0.7 ? -6 : 6)}
+      y={TOP + 14 + (i % 3) * 18}
+      text-anchor={place > width * 0.7 ? 'end' : 'start'}>{words}</text
+    >
+  {/each}
+  {#each ticks as { at, words } (at)}
+    <text x={x(at)} y={height - 22} text-anchor="middle">{words}</text>
+  {/each}
+</Chart>
 
 <style>
-  svg {
-    display: block;
-    width: 100%;
-  }
-
-  .scale {
-    stroke: var(--line);
-  }
-
   .break {
     fill: var(--sheet);
   }
@@ -158,20 +144,7 @@
     stroke-dasharray: 2 4;
   }
 
-  text {
-    fill: var(--dim);
-    font-size: 15px;
-    font-variant-numeric: tabular-nums;
-  }
-
   text.happened {
     fill: var(--low);
-  }
-
-  /* Narrower on paper than it was drawn, and as much lower. */
-  @media print {
-    svg {
-      height: auto;
-    }
   }
 </style>

@@ -2,6 +2,8 @@
   import { scaleBand, scaleLinear } from 'd3-scale';
   import type { Schemas } from '../api/client';
   import { dayOf, shortDay } from '../parts/dates';
+  import { heightIn } from './chart';
+  import Chart from './Chart.svelte';
 
   /** Time on the face, week by week, by register: low below and cool, high above and warm. */
   interface Props {
@@ -16,7 +18,7 @@
   const FOOT = 40;
   const NAMES = 130;
   let width = $state(800);
-  const height = $derived(small ? 230 : width < 560 ? 300 : 460);
+  const height = $derived(heightIn(width, small));
 
   const sum = (row: Schemas['FaceWeekOut']) => row.faces.reduce((all, one) => all + one.minutes, 0);
   const x = $derived(
@@ -52,55 +54,43 @@
   const every = $derived(Math.ceil((64 * of.rows.length) / Math.max(width - LEFT - NAMES, 1)));
 </script>
 
-<div bind:clientWidth={width}>
-  <svg
-    role="img"
-    aria-label="{of.question} {of.answer} {of.rows
-      .map((row) => `${shortDay(dayOf(row.monday))}: ${Math.round(sum(row))} min`)
-      .join(', ')}"
-    viewBox="0 0 {width} {height}"
-    {height}
-  >
-    {#each y.ticks(5) as tick (tick)}
-      <line x1={LEFT} x2={width - NAMES} y1={y(tick)} y2={y(tick)} />
-      <text x={LEFT - 10} y={y(tick) + 5} text-anchor="end">{tick}</text>
-    {/each}
-    {#each bars as bar, i (bar.monday)}
-      {#each bar.parts as part (part.name)}
-        {#if part.minutes}
-          <rect
-            class={part.name}
-            x={x(bar.monday)}
-            width={x.bandwidth()}
-            y={y(part.to)}
-            height={Math.max(y(part.from) - y(part.to) - 1, 0)}
-          />
-        {/if}
-      {/each}
-      {#if (bars.length - 1 - i) % every === 0}
-        <text x={(x(bar.monday) ?? 0) + x.bandwidth() / 2} y={height - 14} text-anchor="middle"
-          >{shortDay(dayOf(bar.monday))}</text
-        >
+<Chart
+  label="{of.question} {of.answer} {of.rows
+    .map((row) => `${shortDay(dayOf(row.monday))}: ${Math.round(sum(row))} min`)
+    .join(', ')}"
+  bind:width
+  {height}
+>
+  {#each y.ticks(5) as tick (tick)}
+    <line class="scale" x1={LEFT} x2={width - NAMES} y1={y(tick)} y2={y(tick)} />
+    <text x={LEFT - 10} y={y(tick) + 5} text-anchor="end">{tick}</text>
+  {/each}
+  {#each bars as bar, i (bar.monday)}
+    {#each bar.parts as part (part.name)}
+      {#if part.minutes}
+        <rect
+          class={part.name}
+          x={x(bar.monday)}
+          width={x.bandwidth()}
+          y={y(part.to)}
+          height={Math.max(y(part.from) - y(part.to) - 1, 0)}
+        />
       {/if}
     {/each}
-    {#each named as name, i (name)}
-      {@const at = height - FOOT - 14 - 24 * i}
-      <rect class={name} x={width - NAMES + 12} y={at - 11} width="14" height="14" />
-      <text class="name" x={width - NAMES + 32} y={at + 1}>{name}</text>
-    {/each}
-  </svg>
-</div>
+    {#if (bars.length - 1 - i) % every === 0}
+      <text x={(x(bar.monday) ?? 0) + x.bandwidth() / 2} y={height - 14} text-anchor="middle"
+        >{shortDay(dayOf(bar.monday))}</text
+      >
+    {/if}
+  {/each}
+  {#each named as name, i (name)}
+    {@const at = height - FOOT - 14 - 24 * i}
+    <rect class={name} x={width - NAMES + 12} y={at - 11} width="14" height="14" />
+    <text class="name" x={width - NAMES + 32} y={at + 1}>{name}</text>
+  {/each}
+</Chart>
 
 <style>
-  svg {
-    display: block;
-    width: 100%;
-  }
-
-  line {
-    stroke: var(--line);
-  }
-
   .mouthpiece {
     fill: var(--dim);
   }
@@ -119,21 +109,5 @@
 
   .high {
     fill: var(--high);
-  }
-
-  text {
-    fill: var(--dim);
-    font-size: 15px;
-    font-variant-numeric: tabular-nums;
-  }
-
-  text.name {
-    fill: var(--ink);
-  }
-
-  @media print {
-    svg {
-      height: auto;
-    }
   }
 </style>

@@ -2,6 +2,7 @@
   import { scaleLinear, scaleTime } from 'd3-scale';
   import type { Schemas } from '../api/client';
   import { dayOf, shortDay, spanOf } from '../parts/dates';
+  import Chart from './Chart.svelte';
 
   /** Where a note lay on each of its days: above the line high, below it low, in cents. */
   interface Props {
@@ -23,58 +24,36 @@
 </script>
 
 {#if known.length}
-  <div bind:clientWidth={width}>
-    <svg
-      role="img"
-      aria-label="Where {name} lay on {known.length} days"
-      viewBox="0 0 {width} {HEIGHT}"
-      height={HEIGHT}
-    >
-      <rect
-        class="near"
-        x="40"
-        width={Math.max(width - 44, 0)}
-        y={y(near)}
-        height={y(-near) - y(near)}
-      />
-      <line x1="40" x2={width - 4} y1={y(0)} y2={y(0)} />
-      <text x="34" y={y(near) + 5} text-anchor="end">{near}</text>
-      <text x="34" y={y(0) + 5} text-anchor="end">0</text>
-      <text x="34" y={y(-near) + 5} text-anchor="end">−{near}</text>
-      {#each known as day (day.on)}
-        <circle cx={x(dayOf(day.on))} cy={y(day.centre_cents ?? 0)} r="3.4" />
-      {/each}
-      <text x="40" y={HEIGHT - 3}>{shortDay(dayOf(known[0]?.on ?? ''))}</text>
-      {#if known.length > 1}
-        <text x={width - 4} y={HEIGHT - 3} text-anchor="end"
-          >{shortDay(dayOf(known.at(-1)?.on ?? ''))}, cents</text
-        >
-      {/if}
-    </svg>
-  </div>
+  <Chart label="Where {name} lay on {known.length} days" bind:width height={HEIGHT}>
+    <rect
+      class="near"
+      x="40"
+      width={Math.max(width - 44, 0)}
+      y={y(near)}
+      height={y(-near) - y(near)}
+    />
+    <line x1="40" x2={width - 4} y1={y(0)} y2={y(0)} />
+    <text x="34" y={y(near) + 5} text-anchor="end">{near}</text>
+    <text x="34" y={y(0) + 5} text-anchor="end">0</text>
+    <text x="34" y={y(-near) + 5} text-anchor="end">−{near}</text>
+    {#each known as day (day.on)}
+      <circle cx={x(dayOf(day.on))} cy={y(day.centre_cents ?? 0)} r="3.4" />
+    {/each}
+    <text x="40" y={HEIGHT - 3}>{shortDay(dayOf(known[0]?.on ?? ''))}</text>
+    {#if known.length > 1}
+      <text x={width - 4} y={HEIGHT - 3} text-anchor="end"
+        >{shortDay(dayOf(known.at(-1)?.on ?? ''))}, cents</text
+      >
+    {/if}
+  </Chart>
 {/if}
 
 <style>
-  svg {
-    display: block;
-    width: 100%;
-  }
-
-  .near {
-    fill: var(--asked-tint);
-  }
-
   line {
     stroke: var(--asked);
   }
 
   circle {
     fill: var(--sound);
-  }
-
-  text {
-    fill: var(--dim);
-    font-size: 13px;
-    font-variant-numeric: tabular-nums;
   }
 </style>

@@ -1,6 +1,8 @@
 <script lang="ts">
   import { scaleLinear } from 'd3-scale';
   import type { Schemas } from '../api/client';
+  import { heightIn } from './chart';
+  import Chart from './Chart.svelte';
 
   /** Where every note lies: a dot now, a ring at first, with the way between. */
   interface Props {
@@ -15,7 +17,7 @@
   const FOOT = 40;
   const LEAST_CENTS = 20;
   let width = $state(800);
-  const height = $derived(small ? 230 : width < 560 ? 300 : 460);
+  const height = $derived(heightIn(width, small));
 
   const first = $derived(of.notes[0]?.midi ?? 60);
   const last = $derived(of.notes.at(-1)?.midi ?? 60);
@@ -32,62 +34,44 @@
   const side = (cents: number) => (cents > 0 ? 'high' : 'low');
 </script>
 
-<div bind:clientWidth={width}>
-  <svg
-    role="img"
-    aria-label="{of.question} {of.answer} {of.notes
-      .map(
-        (one) => `${one.name} ${Math.abs(Math.round(one.now_cents))} cents ${side(one.now_cents)}`,
-      )
-      .join(', ')}"
-    viewBox="0 0 {width} {height}"
-    {height}
-  >
-    <rect
-      class="near"
-      x={LEFT}
-      width={Math.max(width - LEFT, 0)}
-      y={y(of.near_cents)}
-      height={y(-of.near_cents) - y(of.near_cents)}
-    />
-    {#each y.ticks(5) as tick (tick)}
-      <line class:middle={tick === 0} x1={LEFT} x2={width} y1={y(tick)} y2={y(tick)} />
-      <text x={LEFT - 10} y={y(tick) + 5} text-anchor="end">{tick < 0 ? `−${-tick}` : tick}</text>
-    {/each}
-    {#each of.notes as one, i (one.midi)}
-      {#if one.then_cents !== null}
-        <line
-          class="way"
-          x1={x(one.midi)}
-          x2={x(one.midi)}
-          y1={y(one.then_cents)}
-          y2={y(one.now_cents)}
-        />
-        <circle class="then" cx={x(one.midi)} cy={y(one.then_cents)} r="5" />
-      {/if}
-      <circle class="now" cx={x(one.midi)} cy={y(one.now_cents)} r="6.5" />
-      {#if i % every === 0}
-        <text class="name" x={x(one.midi)} y={height - 14} text-anchor="middle">{one.name}</text>
-      {/if}
-    {/each}
-  </svg>
-</div>
+<Chart
+  label="{of.question} {of.answer} {of.notes
+    .map((one) => `${one.name} ${Math.abs(Math.round(one.now_cents))} cents ${side(one.now_cents)}`)
+    .join(', ')}"
+  bind:width
+  {height}
+>
+  <rect
+    class="near"
+    x={LEFT}
+    width={Math.max(width - LEFT, 0)}
+    y={y(of.near_cents)}
+    height={y(-of.near_cents) - y(of.near_cents)}
+  />
+  {#each y.ticks(5) as tick (tick)}
+    <line class="scale" class:middle={tick === 0} x1={LEFT} x2={width} y1={y(tick)} y2={y(tick)} />
+    <text x={LEFT - 10} y={y(tick) + 5} text-anchor="end">{tick < 0 ? `−${-tick}` : tick}</text>
+  {/each}
+  {#each of.notes as one, i (one.midi)}
+    {#if one.then_cents !== null}
+      <line
+        class="way"
+        x1={x(one.midi)}
+        x2={x(one.midi)}
+        y1={y(one.then_cents)}
+        y2={y(one.now_cents)}
+      />
+      <circle class="then" cx={x(one.midi)} cy={y(one.then_cents)} r="5" />
+    {/if}
+    <circle class="now" cx={x(one.midi)} cy={y(one.now_cents)} r="6.5" />
+    {#if i % every === 0}
+      <text class="name" x={x(one.midi)} y={height - 14} text-anchor="middle">{one.name}</text>
+    {/if}
+  {/each}
+</Chart>
 
 <style>
-  svg {
-    display: block;
-    width: 100%;
-  }
-
-  .near {
-    fill: var(--asked-tint);
-  }
-
-  line {
-    stroke: var(--line);
-  }
-
-  line.middle {
+  .scale.middle {
     stroke: var(--asked);
     stroke-width: 2;
   }
@@ -105,21 +89,5 @@
 
   .now {
     fill: var(--sound);
-  }
-
-  text {
-    fill: var(--dim);
-    font-size: 15px;
-    font-variant-numeric: tabular-nums;
-  }
-
-  text.name {
-    fill: var(--ink);
-  }
-
-  @media print {
-    svg {
-      height: auto;
-    }
   }
 </style>

@@ -6,6 +6,7 @@
   import Key from '../parts/Key.svelte';
   import { offer } from '../parts/keys.svelte';
   import { Loaded } from '../parts/loaded.svelte';
+  import { upDown } from '../parts/updown';
   import View from '../parts/View.svelte';
 
   /** Where everything is kept, what takes the room, and letting go of the sound of old takes. */
@@ -27,6 +28,10 @@
     return `${value.toFixed(step && value < 10 ? 1 : 0)} ${UNITS[step]}`;
   }
 
+  function go(by: number) {
+    at = Math.min(Math.max(at + by, 0), Math.max((found?.old.length ?? 0) - 1, 0));
+  }
+
   async function letGo() {
     asking = false;
     if (!old) return;
@@ -41,19 +46,7 @@
   }
 
   offer(() => [
-    {
-      keys: ['ArrowUp', 'PageUp'],
-      shown: '↑',
-      label: 'newer',
-      run: () => (at = Math.max(at - 1, 0)),
-      quiet: true,
-    },
-    {
-      keys: ['ArrowDown', 'PageDown'],
-      shown: '↓',
-      label: 'older',
-      run: () => (at = Math.min(at + 1, (found?.old.length ?? 1) - 1)),
-    },
+    ...upDown(go, 'newer', 'older'),
     {
       keys: ['l'],
       shown: 'L',

@@ -1,5 +1,6 @@
 <script lang="ts">
   import { scaleLinear } from 'd3-scale';
+  import Chart from './Chart.svelte';
   import { between, height, landmarks, named, tube, type RangeNote, type RangeRow } from './tubes';
 
   /** A tube for each week over every half step of the horn, and how each stands now. */
@@ -50,16 +51,12 @@
 
 <svelte:window bind:innerHeight={high} />
 
-<div class="picture" bind:clientWidth={width}>
-  <!-- The keys below choose the same notes. -->
-  <!-- svelte-ignore a11y_click_events_have_key_events, a11y_no_noninteractive_element_interactions -->
-  <svg
-    role="img"
-    aria-label="{headline} {rows.map((row) => `${named(row)}: ${spoken(row)}`).join('; ')}"
-    viewBox="0 0 {width} {tall + MARKS + FOOT}"
+<div class="picture">
+  <Chart
+    label="{headline} {rows.map((row) => `${named(row)}: ${spoken(row)}`).join('; ')}"
+    bind:width
     height={tall + MARKS + FOOT}
-    class:chosen={onchoose}
-    onclick={pick}
+    onclick={onchoose && pick}
   >
     {#each landmarks(notes) as mark (mark.midi)}
       <line class="scale" x1={x(mark.midi)} x2={x(mark.midi)} y1="0" y2={tall + MARKS} />
@@ -115,25 +112,12 @@
         {mark.name}
       </text>
     {/each}
-  </svg>
+  </Chart>
 </div>
 
 <style>
   .picture {
     flex: 1;
-  }
-
-  svg {
-    display: block;
-    width: 100%;
-  }
-
-  svg.chosen {
-    cursor: pointer;
-  }
-
-  .scale {
-    stroke: var(--line);
   }
 
   .edge {
@@ -150,14 +134,7 @@
     fill: var(--sound);
   }
 
-  text {
-    fill: var(--dim);
-    font-size: 15px;
-    font-variant-numeric: tabular-nums;
-  }
-
-  text.now,
-  text.name {
+  text.now {
     fill: var(--ink);
   }
 
@@ -182,12 +159,5 @@
   .mark.here {
     fill: var(--asked);
     stroke: var(--asked);
-  }
-
-  /* Narrower on paper than it was drawn, and as much lower. */
-  @media print {
-    svg {
-      height: auto;
-    }
   }
 </style>

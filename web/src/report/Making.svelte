@@ -11,6 +11,7 @@
   import { who } from '../players/who.svelte';
   import { iso, moved } from '../progress/calendar';
   import Report from './Report.svelte';
+  import { takeKeys } from './takes';
   import { saveFile } from './words.svelte';
 
   /** Making a report of some weeks: what it covers, one's own words, and how it will be read. */
@@ -88,35 +89,11 @@
     else void push('/progress/away');
   }
 
-  const takes = $derived((report.value?.best.length ?? 0) + (report.value?.worst.length ?? 0));
   offer(() => [
     { keys: ['+', '='], shown: '+', label: 'a week more', run: () => weeks(1) },
     { keys: ['-'], shown: '−', label: 'a week less', run: () => weeks(-1) },
     { keys: ['w'], shown: 'W', label: 'your words', run: () => field?.focus() },
-    {
-      keys: ['ArrowUp', 'PageUp'],
-      shown: '↑',
-      label: 'take before',
-      run: () => shown?.go(-1),
-      disabled: !takes,
-      quiet: true,
-    },
-    {
-      keys: ['ArrowDown', 'PageDown'],
-      shown: '↓',
-      label: 'next take',
-      run: () => shown?.go(1),
-      disabled: !takes,
-      quiet: true,
-    },
-    {
-      keys: [' '],
-      shown: 'Space',
-      label: 'play or stop',
-      run: () => shown?.toggle(),
-      disabled: !takes,
-      quiet: true,
-    },
+    ...takeKeys(shown, report.value, true),
     { keys: ['i'], shown: 'I', label: 'print', run: () => window.print(), disabled: !report.value },
     {
       keys: ['s'],

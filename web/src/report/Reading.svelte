@@ -3,6 +3,7 @@
   import Key from '../parts/Key.svelte';
   import { offer, type Action } from '../parts/keys.svelte';
   import Report from './Report.svelte';
+  import { takeKeys } from './takes';
   import { saveFile, Saying } from './words.svelte';
 
   /** Somebody's report, read by who may say something of it. */
@@ -42,28 +43,7 @@
 
   const takes = $derived(report.best.length + report.worst.length);
   offer(() => [
-    {
-      keys: ['ArrowUp', 'PageUp'],
-      shown: '↑',
-      label: 'take before',
-      run: () => shown?.go(-1),
-      disabled: !takes,
-      quiet: true,
-    },
-    {
-      keys: ['ArrowDown', 'PageDown'],
-      shown: '↓',
-      label: 'next take',
-      run: () => shown?.go(1),
-      disabled: !takes,
-    },
-    {
-      keys: [' '],
-      shown: 'Space',
-      label: 'play or stop',
-      run: () => shown?.toggle(),
-      disabled: !takes,
-    },
+    ...takeKeys(shown, report),
     { keys: ['n'], shown: 'N', label: 'pin this spot', run: pin, disabled: !takes },
     { keys: ['w'], shown: 'W', label: 'say something', run: () => name?.focus() },
     { keys: ['s'], shown: 'S', label: 'save what you say', run: save, disabled: !saying.whole },

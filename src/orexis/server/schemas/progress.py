@@ -224,6 +224,15 @@ class AnswerOut(BaseModel):
     words: str
 
 
+def _said(one: Changed | Lasting) -> dict[str, str]:
+    return {
+        "key": one.question.key,
+        "question": one.question.words,
+        "answer": one.answer,
+        "words": one.words,
+    }
+
+
 class DaysAnswer(AnswerOut):
     """An answer told along days; `line` goes from its first day to its last, and is empty where
     there is too little to tell. Where its values are notes, `names` are theirs."""
@@ -241,10 +250,7 @@ class DaysAnswer(AnswerOut):
         """An answer as the API gives it; `elsewhere` are days that were practised elsewhere."""
         days = {value.at for value in one.curve.values}
         return cls(
-            key=one.question.key,
-            question=one.question.words,
-            answer=one.answer,
-            words=one.words,
+            **_said(one),
             measure=one.question.measure,
             unit=one.question.unit,
             values=[DayValueOut.model_validate(day) for day in one.curve.values],
@@ -271,10 +277,7 @@ class MinutesAnswer(AnswerOut):
     def of(cls, one: Lasting) -> "MinutesAnswer":
         """An answer as the API gives it."""
         return cls(
-            key=one.question.key,
-            question=one.question.words,
-            answer=one.answer,
-            words=one.words,
+            **_said(one),
             measure=one.question.measure,
             unit=one.question.unit,
             values=[MinuteValueOut.model_validate(value) for value in one.curve.values],
