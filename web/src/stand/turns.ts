@@ -40,6 +40,10 @@ export class StandInTurns {
       if (readyFrom() !== ready.start) return;
       const breath = now.beats.length ? 0 : BREATH_S * ear.sampleRate;
       void ear.play(sound, session.onClock(ready.start) + breath);
+    } catch (error) {
+      // It was not played: once the server is back and tells where it is, it is.
+      if (this.playedFrom === ready.start) this.playedFrom = null;
+      throw error;
     } finally {
       this.fetching = false;
     }
