@@ -215,5 +215,5 @@ def test_what_becomes_of_a_tone_is_said_with_its_minutes() -> None:
         "each note against itself on the same day."
     )
     short = lasting(STEADY_LATE, [one for one in cells if one.minutes < 10])
-    assert (short.answer, short.ends) == ("Too little to tell yet.", ())
+    assert (short.answer, short.curve.ends) == ("Too little to tell yet.", ())
     assert "so far there are 12" in short.words

@@ -14,7 +14,6 @@ from orexis.core.progress.trend import (
     Cells,
     Curve,
     Late,
-    Point,
     Trend,
     curve_of,
     late_curve_of,
@@ -123,12 +122,6 @@ class Changed:
     words: str
     names: tuple[tuple[int, str], ...] = ()
 
-    @property
-    def ends(self) -> tuple[Point[date], ...]:
-        """The ends of the line, where there is one."""
-        trend = self.curve.trend
-        return () if trend is None else (trend.first, trend.last)
-
     def breaks(self, elsewhere: Collection[date] = ()) -> list[tuple[date, date]]:
         """Each break, by the days of practice it lies between, days that were practised
         `elsewhere` among them."""
@@ -149,12 +142,6 @@ class Lasting:
     curve: Curve[float]
     answer: str
     words: str
-
-    @property
-    def ends(self) -> tuple[Point[float], ...]:
-        """The ends of the line, where there is one."""
-        trend = self.curve.trend
-        return () if trend is None else (trend.first, trend.last)
 
 
 def changed(question: Question, cells: Sequence[Cell] | Cells, name: Name = str) -> Changed:

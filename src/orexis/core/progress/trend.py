@@ -121,6 +121,11 @@ class Curve(Generic[X]):
     values: tuple[Value[X], ...] = ()
     trend: Trend[X] | None = None
 
+    @property
+    def ends(self) -> tuple[Point[X], ...]:
+        """The ends of the line, where there is one."""
+        return () if self.trend is None else (self.trend.first, self.trend.last)
+
 
 def curve_of(cells: Sequence[Cell] | Cells) -> Curve[date]:
     """The days that some cells make, and what changed over them: nothing is told from too few days

@@ -254,7 +254,7 @@ class DaysAnswer(AnswerOut):
             measure=one.question.measure,
             unit=one.question.unit,
             values=[DayValueOut.model_validate(day) for day in one.curve.values],
-            line=[DayPointOut.model_validate(point) for point in one.ends],
+            line=[DayPointOut.model_validate(point) for point in one.curve.ends],
             breaks=[
                 BreakOut(after=after, before=before)
                 for after, before in one.breaks(elsewhere)
@@ -281,7 +281,7 @@ class MinutesAnswer(AnswerOut):
             measure=one.question.measure,
             unit=one.question.unit,
             values=[MinuteValueOut.model_validate(value) for value in one.curve.values],
-            line=[MinutePointOut.model_validate(point) for point in one.ends],
+            line=[MinutePointOut.model_validate(point) for point in one.curve.ends],
         )
 
 
