@@ -5,12 +5,11 @@ from collections import defaultdict
 from collections.abc import Callable, Sequence
 from dataclasses import dataclass
 from datetime import date
-from statistics import fmean, median
+from statistics import fmean
 
 from orexis.core.counting import counted
+from orexis.core.progress.lately import FEW_DAYS, at_first, lately
 
-FEW_DAYS = 5
-"""So many days at either end of a note's time are held against each other."""
 _FARTHEST = 3
 _WORTH_SAYING_CENTS = 10
 
@@ -52,8 +51,8 @@ def tendencies_of(days: Sequence[Lying], name: Callable[[int], str]) -> Tendenci
     notes = tuple(
         Lies(
             midi,
-            median(cents[-FEW_DAYS:]),
-            median(cents[:FEW_DAYS]) if len(cents) >= 2 * FEW_DAYS else None,
+            lately(cents),
+            at_first(cents),
             len(cents),
         )
         for midi, cents in sorted(by_note.items())

@@ -3,17 +3,15 @@
 from collections.abc import Callable, Mapping, Sequence
 from dataclasses import dataclass
 from datetime import date
-from statistics import median
 
 from orexis.core.coach.standing import Standing
 from orexis.core.counting import counted
 from orexis.core.progress.course import Came
+from orexis.core.progress.lately import at_first, lately
 from orexis.core.progress.one_note import NoteDay
 from orexis.core.progress.reach import LEAST_WEEKS, Change
 
 Name = Callable[[int], str]
-_FEW_DAYS = 5
-"""So many days at either end of a note's time are held against each other."""
 
 
 @dataclass(frozen=True, slots=True)
@@ -111,8 +109,6 @@ def _then_and_now(
     known = [value for value in values if value is not None]
     if not known:
         return []
-    now = told(median(known[-_FEW_DAYS:]))
-    then = told(median(known[:_FEW_DAYS]))
-    if len(known) < 2 * _FEW_DAYS or then == now:
-        return [f"{what}{now}"]
-    return [f"{what}{now}, {then} at first"]
+    now, first = told(lately(known)), at_first(known)
+    then = "" if first is None else told(first)
+    return [f"{what}{now}, {then} at first" if then not in ("", now) else f"{what}{now}"]
