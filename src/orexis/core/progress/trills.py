@@ -3,8 +3,8 @@
 from collections.abc import Sequence
 from dataclasses import dataclass
 
-CLEAR_CENTS = 35.0
-"""A note of a trill is clear within so much of its own pitch (docs/measures.md)."""
+from orexis.core.listening.notes.patterns import CLEAR_WITHIN_CENTS
+
 IN_A_ROW = 8
 
 
@@ -18,7 +18,7 @@ class Turn:
     @property
     def clear(self) -> bool:
         """Whether it spoke, and on its own pitch."""
-        return self.off_cents is not None and abs(self.off_cents) <= CLEAR_CENTS
+        return self.off_cents is not None and abs(self.off_cents) <= CLEAR_WITHIN_CENTS
 
 
 def fastest_clear(turns: Sequence[Turn]) -> float | None:
