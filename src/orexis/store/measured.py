@@ -1,4 +1,4 @@
-"""What days measured, read from light rows: one pass over notes, one over takes.
+"""What days measured, read from light rows: of notes, of exercises, of what is asked of few.
 
 Rows are grouped by one number, which SQLite does twice as fast as by what it is made of.
 """
@@ -13,6 +13,7 @@ from sqlalchemy.orm import Session
 
 from orexis.core.judging.ear import Rated, Rating
 from orexis.core.progress.days import (
+    LATE_STEP_MIN,
     PYRAMIDS,
     TRILLS,
     DayMost,
@@ -22,17 +23,19 @@ from orexis.core.progress.days import (
     LateNote,
     Measured,
 )
-from orexis.core.progress.one_note import LONG_ENOUGH_S, NoteDay
+from orexis.core.progress.one_note import LONG_ENOUGH_S, NEAR_CENTS, STEADY_CENTS, NoteDay
 from orexis.core.progress.trills import Turn, fastest_clear
 from orexis.core.score.steps import On
 from orexis.store.history import local_day, theirs
 from orexis.store.models import Player, Take, TakeNote
 
 MIDIS = 128
+OFF = func.abs(TakeNote.centre_cents) / NEAR_CENTS + TakeNote.spread_cents / STEADY_CENTS
+"""How far off a note was: see `core.progress.one_note`."""
 _JULIAN_DAY_0 = 1_721_424
 """What the whole part of a Julian date at midnight is more than Python's ordinal of the day."""
-_LATE_MIN, _LATE_STEPS = 4, 64
-"""Minutes on the face are taken together by so many, up to so many times."""
+_LATE_STEPS = 64
+"""Minutes on the face are taken together in up to so many steps."""
 
 
 def measured(
@@ -134,7 +137,7 @@ def _late(session: Session, player: Player, since: datetime, until: datetime) ->
         ),
         0.0,
     )
-    step = func.min(cast(before / (60 * _LATE_MIN), Integer), _LATE_STEPS - 1)
+    step = func.min(cast(before / (60 * LATE_STEP_MIN), Integer), _LATE_STEPS - 1)
     heads = heads_of(player, julian_day() * _LATE_STEPS + step, since, until)
     group = (heads.c.head * MIDIS + TakeNote.asked_midi).label("group")
     query = (
@@ -147,7 +150,7 @@ def _late(session: Session, player: Player, since: datetime, until: datetime) ->
     for number, times, spread, rise in session.execute(query):
         rest, midi = divmod(number, MIDIS)
         on_day, at = divmod(rest, _LATE_STEPS)
-        yield LateNote(day_of(on_day), _LATE_MIN * (at + 0.5), midi, times, spread, rise)
+        yield LateNote(day_of(on_day), LATE_STEP_MIN * (at + 0.5), midi, times, spread, rise)
 
 
 def _exercises(

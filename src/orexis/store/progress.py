@@ -16,10 +16,10 @@ from orexis.core.coach.standing import Heard
 from orexis.core.exercises.book import COLD
 from orexis.core.judging.gate import GateLevel
 from orexis.core.progress.days import LATE_WEEKS, Measured
-from orexis.core.progress.one_note import NEAR_CENTS, STEADY_CENTS, Time, WorthHearing
+from orexis.core.progress.one_note import Time, WorthHearing
 from orexis.core.score.steps import On
 from orexis.store.history import midnight, theirs
-from orexis.store.measured import MIDIS, day_of, heads_of, julian_day, measured
+from orexis.store.measured import MIDIS, OFF, day_of, heads_of, julian_day, measured
 from orexis.store.models import Player, Take, TakeNote, TakeSound
 from orexis.store.remembered import remembered
 
@@ -92,7 +92,7 @@ def _joined(
 ) -> T:
     """What there is up to a day. What was played long ago is remembered for as long as it stays as
     it is, the days since then for a day, and today is read anew."""
-    # A quarter begins with the months that are the same for at least one more month.
+    # It ends with the month before the last, and so stays as it is for a month.
     month = today.year * 12 + today.month - 1 - 2
     long_ago = midnight(date(month // 12, month % 12 + 1, 1))
     begins, ends = midnight(today), midnight(today + timedelta(days=1))
@@ -148,9 +148,8 @@ def _asked(session: Session, player: Player, since: datetime, until: datetime) -
 def _worth_hearing(
     session: Session, player: Player, midi: int, on: On, since: datetime, until: datetime
 ) -> WorthHearing:
-    off = func.abs(TakeNote.centre_cents) / NEAR_CENTS + TakeNote.spread_cents / STEADY_CENTS
     query = (
-        select(Take.id, Take.started_at, case((Take.passed, off)))
+        select(Take.id, Take.started_at, case((Take.passed, OFF)))
         .join(TakeNote, TakeNote.take_id == Take.id)
         .join(TakeSound, TakeSound.take_id == Take.id)
         .where(*_times(player, midi, on, since, until), TakeNote.spoke)
@@ -164,7 +163,7 @@ def _worth_hearing(
         take_id, at, off_by = row
         return Time(take_id, at.astimezone(), off_by)
 
-    best = query.where(Take.passed, off.is_not(None)).order_by(off, Take.started_at.desc())
+    best = query.where(Take.passed, OFF.is_not(None)).order_by(OFF, Take.started_at.desc())
     return WorthHearing(
         found(query.order_by(Take.started_at, TakeNote.number)),
         found(best),

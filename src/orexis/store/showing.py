@@ -6,9 +6,9 @@ from typing import Any
 from sqlalchemy import func, select
 from sqlalchemy.orm import Session
 
-from orexis.core.progress.one_note import NEAR_CENTS, STEADY_CENTS
 from orexis.core.progress.worth_showing import Shown
 from orexis.store.history import midnight, theirs
+from orexis.store.measured import OFF
 from orexis.store.models import Player, Take, TakeNote, TakeSound
 
 _DAY = timedelta(days=1)
@@ -17,9 +17,7 @@ _DAY = timedelta(days=1)
 def shown_takes(session: Session, player: Player, first: date, last: date) -> list[Shown]:
     """A player's takes from the first day to the last, both among them, whose sound is kept, on the
     horn they play now."""
-    off = func.avg(
-        func.abs(TakeNote.centre_cents) / NEAR_CENTS + TakeNote.spread_cents / STEADY_CENTS
-    )
+    off = func.avg(OFF)
     query = (
         select(Take.id, Take.started_at, Take.exercise_key, Take.passed, Take.verdict, off)
         .join(TakeSound, TakeSound.take_id == Take.id)

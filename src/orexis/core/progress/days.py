@@ -37,6 +37,8 @@ from orexis.core.progress.trend import Cell, Cells, Late
 
 LATE_WEEKS = 26
 """What becomes of things over a day's minutes is told of so many weeks: of the lips one has now."""
+LATE_STEP_MIN = 4
+"""Minutes on the face are taken together by so many."""
 PYRAMIDS, TRILLS = "pyramid", "accelerating-slur"
 _SKIP_SLURS, _LENGTHS = "skip-slur", "through-the-lengths"
 
