@@ -5,8 +5,9 @@ from collections.abc import Iterable, Mapping
 from dataclasses import dataclass
 from typing import Any
 
+from orexis.core.exercises.own import MOST_OWN
+
 SCHEMA = "orexis.own/1"
-MOST_OWN = 500
 _MOST_VALUES = 20
 
 

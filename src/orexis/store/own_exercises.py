@@ -6,11 +6,11 @@ from datetime import UTC, datetime
 from sqlalchemy import func, select
 from sqlalchemy.orm import Session
 
+from orexis.core.exercises.own import MOST_OWN
 from orexis.core.exercises.task import Task
 from orexis.store.models import OwnExercise
 
 LONGEST_NAME = 60
-MOST_OWN = 500
 
 
 class OwnExerciseRefusedError(ValueError):

@@ -18,6 +18,8 @@ from orexis.core.score.steps import Articulation, Breath, Dynamic, Play, Rest, S
 
 LINE = "own-line"
 LONGEST_LINE = 6000
+MOST_OWN = 500
+"""So many exercises a player may keep under names."""
 FASTEST_BPM = 240
 _MOST_NOTES = 500
 _LONGEST_BEATS = 64
