@@ -18,6 +18,7 @@ from typing import Generic, TypeVar
 import numpy as np
 
 from orexis.core.arrays import FloatArray, IntArray
+from orexis.core.progress.weeks import week_at
 
 LEAST_WEEKS, LEAST_DAYS = 6, 12
 """So many weeks with practice, and days in them, are the least that anything is told from."""
@@ -133,7 +134,7 @@ def curve_of(cells: Sequence[Cell] | Cells) -> Curve[date]:
     columns = (cells if isinstance(cells, Cells) else Cells.of(cells)).measured
     if not len(columns.day):
         return Curve()
-    weeks = (columns.day - 1) // 7
+    weeks = week_at(columns.day)
     fitted = _Fitted(columns.day.astype(np.float64), columns.thing, weeks, columns)
     enough = len(fitted.places) >= LEAST_DAYS and fitted.groups >= LEAST_WEEKS
     return fitted.curve(lambda at: date.fromordinal(round(at)), enough)
