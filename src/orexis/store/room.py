@@ -3,7 +3,7 @@
 from dataclasses import dataclass
 from datetime import datetime
 
-from sqlalchemy import Select, delete, func, select
+from sqlalchemy import ColumnElement, delete, func, select
 from sqlalchemy.orm import InstrumentedAttribute, Session
 
 from orexis.store.database import Database
@@ -38,14 +38,6 @@ class Room:
         return max(self.whole - said, 0)
 
 
-@dataclass(frozen=True, slots=True)
-class OldSound:
-    """The sound of old takes: of how many, and how many bytes."""
-
-    takes: int
-    size: int
-
-
 def room_of(session: Session, whole: int) -> Room:
     """What takes the room in a file of so many bytes."""
 
@@ -62,32 +54,31 @@ def room_of(session: Session, whole: int) -> Room:
     )
 
 
-def old_sound(session: Session, before: datetime) -> OldSound:
-    """The sound that may be let go of: that of takes from before a time, but for those with a
-    pin."""
+def old_sound(session: Session, before: datetime) -> tuple[int, int]:
+    """The sound that may be let go of: of how many takes, and how many bytes. It is that of takes
+    from before a time, but for those with a pin."""
     takes, size = session.execute(
         select(func.count(), func.sum(func.length(TakeSound.flac)))
         # Far fewer takes have their sound than there are.
         .select_from(TakeSound)
         .join(Take, Take.id == TakeSound.take_id)
-        .where(Take.started_at < before, Take.id.not_in(_PINNED))
+        .where(*_old(before))
     ).one()
-    return OldSound(takes, size or 0)
+    return takes, size or 0
 
 
-def let_go(database: Database, before: datetime) -> OldSound:
+def let_go(database: Database, before: datetime) -> None:
     """Lets go of old sound for good; every measure stays. Then the file is written anew, as small
     as it can be; without room for that it keeps its size, and uses what is free again."""
     with database.session() as session:
-        gone = old_sound(session, before)
-        session.execute(delete(TakeSound).where(TakeSound.take_id.in_(_old(before))))
+        takes = select(Take.id).where(*_old(before))
+        session.execute(delete(TakeSound).where(TakeSound.take_id.in_(takes)))
         forget(session)
     database.shrink()
-    return gone
 
 
-def _old(before: datetime) -> Select[str]:
-    return select(Take.id).where(Take.started_at < before, Take.id.not_in(_PINNED))
+def _old(before: datetime) -> tuple[ColumnElement[bool], ...]:
+    return (Take.started_at < before, Take.id.not_in(_PINNED))
 
 
 _PINNED = select(Pin.take_id).where(Pin.take_id.is_not(None))

@@ -1547,10 +1547,10 @@ export interface paths {
         get?: never;
         put?: never;
         /**
-         * Let Old Sound Go
+         * Let Go
          * @description Lets go of the sound of old takes for good; every measure of them stays.
          */
-        post: operations["let_old_sound_go_api_storage_let_go_post"];
+        post: operations["let_go_api_storage_let_go_post"];
         delete?: never;
         options?: never;
         head?: never;
@@ -7330,7 +7330,7 @@ export interface operations {
             422: components["responses"]["Problem422"];
         };
     };
-    let_old_sound_go_api_storage_let_go_post: {
+    let_go_api_storage_let_go_post: {
         parameters: {
             query?: never;
             header?: never;

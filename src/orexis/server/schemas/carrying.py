@@ -33,14 +33,14 @@ class IncomingOut(BaseModel):
         )
 
 
-class PartOut(BaseModel):
+class PartOut(Read):
     """Something that takes room in the data file."""
 
     name: str
     size: int
 
 
-class CopyOut(BaseModel):
+class CopyOut(Read):
     """A copy that Orexis keeps by itself."""
 
     name: str
@@ -48,7 +48,7 @@ class CopyOut(BaseModel):
     at: datetime
 
 
-class OldSoundOut(BaseModel):
+class OldSoundOut(Read):
     """The sound of takes older than so many days, but for those with a pin."""
 
     days: int
@@ -57,7 +57,7 @@ class OldSoundOut(BaseModel):
     size: int
 
 
-class StorageOut(BaseModel):
+class StorageOut(Read):
     """Where everything is kept, what takes the room, and what may be let go of."""
 
     path: str
