@@ -186,11 +186,11 @@ def test_what_a_guest_said_is_gone_from_the_file_once_it_is_closed(
     part = sound[len(sound) // 2 : len(sound) // 2 + 200]
 
     def times() -> int:
-        with closing(sqlite3.connect(settings.data)) as file:
-            file.execute("PRAGMA wal_checkpoint(TRUNCATE)")
-        return settings.data.read_bytes().count(part)
+        """How often it lies in the file and in what lies beside it."""
+        beside = settings.data.parent.glob(f"{settings.data.name}*")
+        return sum(one.read_bytes().count(part) for one in beside if one.is_file())
 
-    assert times() == 2
+    assert times() >= 2
     played.delete(f"/api/guests/{guest['id']}").raise_for_status()
     assert times() == 1
 

@@ -11,7 +11,7 @@ from pathlib import Path
 from alembic import command
 from alembic.config import Config
 from alembic.script import ScriptDirectory
-from sqlalchemy import Engine, create_engine, event
+from sqlalchemy import Engine, create_engine, event, text
 from sqlalchemy.engine.interfaces import DBAPIConnection
 from sqlalchemy.exc import DatabaseError
 from sqlalchemy.orm import Session, sessionmaker
@@ -48,6 +48,20 @@ class Database:
         with self._sessions.begin() as session:
             yield session
 
+    @contextmanager
+    def erasing(self) -> Iterator[Session]:
+        """A unit of work that deletes what is to be gone from the file: it is written over wherever
+        it lay, in the log too."""
+        with self.session() as session:
+            session.execute(text("PRAGMA secure_delete = ON"))
+            yield session
+        self._empty_log()
+
+    def _empty_log(self) -> None:
+        """The log holds pages as they were."""
+        with self.engine.connect() as connection:
+            connection.exec_driver_sql("PRAGMA wal_checkpoint(TRUNCATE)")
+
     def shrink(self) -> bool:
         """Writes the file anew, as small as it can be; false where there is no room for that, and
         it stays as it is. Nobody else is to be writing."""
@@ -56,7 +70,7 @@ class Database:
                 connection.exec_driver_sql("VACUUM")
             except DatabaseError:
                 return False
-            connection.exec_driver_sql("PRAGMA wal_checkpoint(TRUNCATE)")
+        self._empty_log()
         return True
 
     def close(self) -> None:

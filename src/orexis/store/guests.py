@@ -5,9 +5,10 @@ from collections.abc import Mapping, Sequence
 from datetime import datetime
 from typing import Any
 
-from sqlalchemy import select, text
+from sqlalchemy import select
 from sqlalchemy.orm import Session
 
+from orexis.store.database import Database
 from orexis.store.models import Guest, GuestSound
 from orexis.store.packed import pack, unpack
 
@@ -50,12 +51,11 @@ def guest_sound(session: Session, guest_id: str, take_id: str) -> bytes | None:
     return None if found is None else found.flac
 
 
-def close_guest(session: Session, guest_id: str) -> bool:
-    """Lets go of a guest's report for good; whether there was one."""
-    found = session.get(Guest, guest_id)
-    if found is None:
-        return False
-    # It is somebody else's: nothing of it stays in the file.
-    session.execute(text("PRAGMA secure_delete = ON"))
-    session.delete(found)
-    return True
+def close_guest(database: Database, guest_id: str) -> bool:
+    """Lets go of a guest's report; whether there was one. It is somebody else's: nothing of it
+    stays in the file."""
+    with database.erasing() as session:
+        found = session.get(Guest, guest_id)
+        if found is not None:
+            session.delete(found)
+        return found is not None

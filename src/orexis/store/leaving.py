@@ -4,7 +4,7 @@ from collections.abc import Sequence
 from dataclasses import dataclass
 from datetime import UTC, datetime
 
-from sqlalchemy import ColumnElement, delete, func, select, text
+from sqlalchemy import ColumnElement, delete, func, select
 from sqlalchemy.orm import Session
 
 from orexis.store.database import Database
@@ -74,16 +74,12 @@ def purge_players(database: Database, now: datetime) -> None:
         gone = session.scalars(
             select(Player.id).where(Player.deleted_at < now - KEPT_AFTER_DELETION)
         ).all()
-        if not gone:
-            return
-        # What was deleted is written over, wherever it lay.
-        session.execute(text("PRAGMA secure_delete = ON"))
+    if not gone:
+        return
+    with database.erasing() as session:
         # Pins, notes, sounds, frames, memos and logs go with what they belong to.
         for table in reversed(Base.metadata.sorted_tables):
             if "player_id" in table.columns:
                 session.execute(delete(table).where(table.columns["player_id"].in_(gone)))
         session.execute(delete(Player).where(Player.id.in_(gone)))
         session.execute(delete(TaskSnapshot).where(TaskSnapshot.key.not_in(select(Take.task_key))))
-    with database.engine.connect() as connection:
-        # The log still holds the pages as they were.
-        connection.exec_driver_sql("PRAGMA wal_checkpoint(TRUNCATE)")

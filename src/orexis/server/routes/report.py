@@ -156,6 +156,5 @@ def sound(data: Data, guest_id: KeptId, take_id: KeptId) -> Response:
 @router.delete("/guests/{guest_id}", status_code=204)
 def close(data: Data, guest_id: KeptId) -> None:
     """Lets go of somebody's report for good."""
-    with data.session() as session:
-        if not close_guest(session, guest_id):
-            raise not_found("report")
+    if not close_guest(data, guest_id):
+        raise not_found("report")
