@@ -6,7 +6,6 @@ from datetime import datetime, timedelta
 from sqlalchemy.orm import Session
 
 from orexis.core.coach.day import DayPlan
-from orexis.core.counting import counted
 from orexis.core.times import EARLIEST, LATEST
 from orexis.formats.ical import CalendarEntry, whole_day, written_calendar
 from orexis.practice.coaching import known_of, todays_plan
@@ -61,5 +60,5 @@ def _played(told: ToldSession) -> CalendarEntry:
         kept.started_at,
         max(ends, kept.started_at + _LEAST),
         f"Practised: {kept.title}",
-        "\n".join(parts) or counted(len(parts), "exercise"),
+        "\n".join(parts),
     )

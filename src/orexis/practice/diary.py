@@ -9,12 +9,12 @@ from sqlalchemy.orm import Session
 
 from orexis.core.progress.diary import DiaryDay, day_words, month_words
 from orexis.practice.summary import ToldSession, told_sessions
-from orexis.practice.words_back import words_back
 from orexis.store.diary import diary_of, first_day, pinned, spans_of
 from orexis.store.history import midnight
 from orexis.store.models import Pin, Player, Recording, Take, TypedPractice, WordsBack
 from orexis.store.players import notation_of
 from orexis.store.typed import typed_rows
+from orexis.store.words_back import words_that_came
 
 _MOST_SESSIONS = 50
 _DAY = timedelta(days=1)
@@ -63,6 +63,6 @@ def page_of(session: Session, player: Player, on: date) -> DiaryPage:
         day_words(day, spans_of(session, player, on, on).get(on), name),
         tuple(reversed(sessions)),
         typed_rows(session, player, on, on),
-        [one for one in words_back(session, player) if one.arrived_at.astimezone().date() == on],
+        words_that_came(session, player, on),
         tuple(pinned(session, player, on, on)),
     )

@@ -6,7 +6,6 @@ from dataclasses import dataclass
 from datetime import date
 from enum import StrEnum
 
-from sqlalchemy import select
 from sqlalchemy.orm import Session
 
 from orexis.core.coach.known import Event, EventKind
@@ -19,8 +18,8 @@ from orexis.formats.own import NamedExercise, own_document, read_own
 from orexis.formats.practice_log import read_log
 from orexis.practice.coaching import keep_date
 from orexis.practice.own import keep_exercise
-from orexis.store.coaching import LONGEST_EVENT
-from orexis.store.models import ComingDate, Player
+from orexis.store.coaching import LONGEST_EVENT, events_of
+from orexis.store.models import Player
 from orexis.store.own_exercises import OwnExerciseRefusedError, own_exercises
 from orexis.store.typed import add_typed, typed_of, typed_rows
 
@@ -76,8 +75,7 @@ def _log(session: Session, player: Player, content: bytes, today: date) -> list[
 
 def _dates(kind: EventKind) -> Callable[[Session, Player, bytes, date], list[Incoming]]:
     def take(session: Session, player: Player, content: bytes, today: date) -> list[Incoming]:
-        query = select(ComingDate.day, ComingDate.words).where(ComingDate.player_id == player.id)
-        known = {(day, words) for day, words in session.execute(query)}
+        known = {(row.day, row.words) for row in events_of(session, player.id, today)}
         rows = []
         for number, found in enumerate(read_dates(content), start=1):
             words = found.title[:LONGEST_EVENT]

@@ -6,7 +6,6 @@ from dataclasses import asdict, dataclass
 from datetime import datetime
 from hashlib import sha256
 
-from sqlalchemy import select
 from sqlalchemy.orm import Session
 
 from orexis.core.counting import counted
@@ -69,9 +68,3 @@ def keep_words(session: Session, player: Player, said: Said, now: datetime) -> l
     session.flush()
     what = f" and {counted(placed, 'pin')}" if placed else ""
     return [*lines, f"Kept: the words of {said.said_by}{what}."]
-
-
-def words_back(session: Session, player: Player) -> Sequence[WordsBack]:
-    """All that was said of a player's reports, newest first."""
-    query = select(WordsBack).where(WordsBack.player_id == player.id)
-    return session.scalars(query.order_by(WordsBack.arrived_at.desc(), WordsBack.key)).all()

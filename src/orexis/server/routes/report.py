@@ -10,7 +10,7 @@ from sqlalchemy.orm import Session
 
 from orexis.formats.bundle import BundleUnreadableError
 from orexis.practice.report import Report, ReportRefusedError, report_of
-from orexis.practice.words_back import WordsRefusedError, keep_words, words_back
+from orexis.practice.words_back import WordsRefusedError, keep_words
 from orexis.server.bundles import NotBuiltError, bundle_of, opened
 from orexis.server.problems import ProblemError, not_found
 from orexis.server.routes.access import Data, KeptId, PlayerId, local_now, player_or_404
@@ -32,6 +32,7 @@ from orexis.store.guests import (
     report_in,
 )
 from orexis.store.models import Guest
+from orexis.store.words_back import words_back
 
 router = APIRouter(prefix="/api")
 
