@@ -6,7 +6,8 @@ from fastapi import APIRouter, Path
 
 from orexis.practice.progress import changes_of, note_page, range_of
 from orexis.server.routes.access import Data, PlayerId, local_today, player_or_404
-from orexis.server.schemas.progress import ChangesOut, NotePageOut, RangeOut
+from orexis.server.schemas.changes import ChangesOut
+from orexis.server.schemas.progress import NotePageOut, RangeOut
 from orexis.store.players import notation_of
 
 router = APIRouter(prefix="/api/players/{player_id}")

@@ -1,5 +1,4 @@
-"""Reports: a player's own, as they are read and as a bundle; words that come back of one; and
-reports of others, opened to be read."""
+"""Reports: a player's own, as they are read and as a bundle, and words that come back of one."""
 
 from datetime import UTC, datetime
 
@@ -8,14 +7,12 @@ from fastapi.concurrency import run_in_threadpool
 from pydantic import ValidationError
 from sqlalchemy.orm import Session
 
-from orexis.formats.bundle import BundleUnreadableError
 from orexis.practice.report import Report, ReportRefusedError, report_of
 from orexis.practice.words_back import WordsRefusedError, keep_words
-from orexis.server.bundles import NotBuiltError, bundle_of, opened
-from orexis.server.problems import ProblemError, not_found
-from orexis.server.routes.access import Data, KeptId, PlayerId, local_now, player_or_404
+from orexis.server.bundles import NotBuiltError, bundle_of
+from orexis.server.problems import ProblemError
+from orexis.server.routes.access import Data, PlayerId, local_now, player_or_404
 from orexis.server.schemas.report import (
-    GuestOut,
     ReportIn,
     ReportOut,
     WordsBackOut,
@@ -23,15 +20,6 @@ from orexis.server.schemas.report import (
     WordsKept,
 )
 from orexis.store.database import Database
-from orexis.store.guests import (
-    GuestRefusedError,
-    add_guest,
-    close_guest,
-    guest_sound,
-    guests,
-    report_in,
-)
-from orexis.store.models import Guest
 from orexis.store.words_back import words_back
 
 router = APIRouter(prefix="/api")
@@ -98,64 +86,3 @@ def _keep(data: Database, player_id: int, content: bytes) -> WordsKept:
 def _said(session: Session, player_id: int) -> list[WordsBackOut]:
     player = player_or_404(session, player_id)
     return [WordsBackOut.model_validate(one) for one in words_back(session, player)]
-
-
-@router.get("/guests")
-def all_guests(data: Data) -> list[GuestOut]:
-    """The reports of others that are open here, opened last first."""
-    with data.session() as session:
-        return [GuestOut.of(one) for one in guests(session)]
-
-
-@router.post("/guests", status_code=201)
-async def open_guest(data: Data, request: Request) -> GuestOut:
-    """Opens somebody's report, a bundle as the request's body, to be read."""
-    return await run_in_threadpool(_open, data, await request.body())
-
-
-def _open(data: Database, content: bytes) -> GuestOut:
-    try:
-        report, sounds = opened(content)
-        with data.session() as session:
-            document = report.model_dump(mode="json")
-            return GuestOut.of(add_guest(session, document, sounds, datetime.now(UTC)))
-    except (BundleUnreadableError, GuestRefusedError) as error:
-        raise ProblemError(422, "This report cannot be opened", str(error)) from error
-
-
-@router.get("/guests/{guest_id}")
-def guest(data: Data, guest_id: KeptId) -> ReportOut:
-    """Somebody's report."""
-    with data.session() as session:
-        found = session.get(Guest, guest_id)
-        if found is None:
-            raise not_found("report")
-        return _of(found)
-
-
-def _of(guest: Guest) -> ReportOut:
-    try:
-        return ReportOut.model_validate(report_in(guest))
-    except ValidationError as error:
-        raise ProblemError(
-            422,
-            "This report was opened with an older Orexis",
-            "Close it under Who plays?, then open its zip again, or ask for a new one.",
-        ) from error
-
-
-@router.get("/guests/{guest_id}/takes/{take_id}/sound", response_class=Response)
-def sound(data: Data, guest_id: KeptId, take_id: KeptId) -> Response:
-    """The sound of a take in somebody's report."""
-    with data.session() as session:
-        flac = guest_sound(session, guest_id, take_id)
-    if flac is None:
-        raise not_found("take")
-    return Response(flac, media_type="audio/flac")
-
-
-@router.delete("/guests/{guest_id}", status_code=204)
-def close(data: Data, guest_id: KeptId) -> None:
-    """Lets go of somebody's report for good."""
-    if not close_guest(data, guest_id):
-        raise not_found("report")

@@ -8,7 +8,8 @@ from pydantic import AwareDatetime, BaseModel, Field
 from orexis.practice.report import LONGEST_WORDS, Report
 from orexis.practice.words_back import Marked, Said
 from orexis.server.schemas.base import Body, Number, Read, Text
-from orexis.server.schemas.progress import ChangesOut, RangeOut
+from orexis.server.schemas.changes import ChangesOut
+from orexis.server.schemas.progress import RangeOut
 from orexis.server.schemas.takes import TakeDetail
 from orexis.store.guests import report_in
 from orexis.store.models import Guest

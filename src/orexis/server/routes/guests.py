@@ -1,0 +1,86 @@
+"""Reports of others, opened here to be read."""
+
+from datetime import UTC, datetime
+
+from fastapi import APIRouter, Request, Response
+from fastapi.concurrency import run_in_threadpool
+from pydantic import ValidationError
+
+from orexis.formats.bundle import BundleUnreadableError
+from orexis.server.bundles import opened
+from orexis.server.problems import ProblemError, not_found
+from orexis.server.routes.access import Data, KeptId
+from orexis.server.schemas.report import GuestOut, ReportOut
+from orexis.store.database import Database
+from orexis.store.guests import (
+    GuestRefusedError,
+    add_guest,
+    close_guest,
+    guest_sound,
+    guests,
+    report_in,
+)
+from orexis.store.models import Guest
+
+router = APIRouter(prefix="/api/guests")
+
+
+@router.get("")
+def all_guests(data: Data) -> list[GuestOut]:
+    """The reports of others that are open here, opened last first."""
+    with data.session() as session:
+        return [GuestOut.of(one) for one in guests(session)]
+
+
+@router.post("", status_code=201)
+async def open_guest(data: Data, request: Request) -> GuestOut:
+    """Opens somebody's report, a bundle as the request's body, to be read."""
+    return await run_in_threadpool(_open, data, await request.body())
+
+
+def _open(data: Database, content: bytes) -> GuestOut:
+    try:
+        report, sounds = opened(content)
+        with data.session() as session:
+            document = report.model_dump(mode="json")
+            return GuestOut.of(add_guest(session, document, sounds, datetime.now(UTC)))
+    except (BundleUnreadableError, GuestRefusedError) as error:
+        raise ProblemError(422, "This report cannot be opened", str(error)) from error
+
+
+@router.get("/{guest_id}")
+def guest(data: Data, guest_id: KeptId) -> ReportOut:
+    """Somebody's report."""
+    with data.session() as session:
+        found = session.get(Guest, guest_id)
+        if found is None:
+            raise not_found("report")
+        return _of(found)
+
+
+def _of(guest: Guest) -> ReportOut:
+    try:
+        return ReportOut.model_validate(report_in(guest))
+    except ValidationError as error:
+        raise ProblemError(
+            422,
+            "This report was opened with an older Orexis",
+            "Close it under Who plays?, then open its zip again, or ask for a new one.",
+        ) from error
+
+
+@router.get("/{guest_id}/takes/{take_id}/sound", response_class=Response)
+def sound(data: Data, guest_id: KeptId, take_id: KeptId) -> Response:
+    """The sound of a take in somebody's report."""
+    with data.session() as session:
+        flac = guest_sound(session, guest_id, take_id)
+    if flac is None:
+        raise not_found("take")
+    return Response(flac, media_type="audio/flac")
+
+
+@router.delete("/{guest_id}", status_code=204)
+def close(data: Data, guest_id: KeptId) -> None:
+    """Lets go of somebody's report for good."""
+    if not close_guest(data, guest_id):
+        raise not_found("report")

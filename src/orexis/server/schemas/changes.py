@@ -1,0 +1,259 @@
+"""What the API says to the questions of what changed."""
+
+from collections.abc import Collection, Mapping
+from datetime import date
+from typing import Annotated, Literal
+
+from pydantic import BaseModel, Field
+
+from orexis.core.horn.registers import Register
+from orexis.core.progress.changes import Changed, Lasting
+from orexis.core.progress.faces import Faces
+from orexis.core.progress.one_note import NEAR_CENTS
+from orexis.core.progress.tendency import Tendencies
+from orexis.practice.progress import Changes
+from orexis.server.schemas.base import Read
+
+
+class DayValueOut(Read):
+    """See `core.progress.trend.Value`, of a day."""
+
+    at: date
+    value: float
+    times: int
+
+
+class DayPointOut(Read):
+    """See `core.progress.trend.Point`, on a day."""
+
+    at: date
+    value: float
+    low: float
+    high: float
+
+
+class MinuteValueOut(Read):
+    """See `core.progress.trend.Value`, of the minutes on the face before it."""
+
+    at: float
+    value: float
+    times: int
+
+
+class MinutePointOut(Read):
+    """See `core.progress.trend.Point`, after so many minutes on the face."""
+
+    at: float
+    value: float
+    low: float
+    high: float
+
+
+class BreakOut(BaseModel):
+    """A time without practice, by the days of practice it lies between."""
+
+    after: date
+    before: date
+
+
+class NamedOut(BaseModel):
+    """A note by the player's name for it."""
+
+    midi: int
+    name: str
+
+
+class AnswerOut(BaseModel):
+    """A question with its answer in words."""
+
+    key: str
+    question: str
+    answer: str
+    words: str
+
+
+def _said(one: Changed | Lasting) -> dict[str, str]:
+    return {
+        "key": one.question.key,
+        "question": one.question.words,
+        "answer": one.answer,
+        "words": one.words,
+    }
+
+
+class DaysAnswer(AnswerOut):
+    """An answer told along days; `line` goes from its first day to its last, and is empty where
+    there is too little to tell. Where its values are notes, `names` are theirs."""
+
+    along: Literal["days"] = "days"
+    measure: str
+    unit: str
+    values: list[DayValueOut]
+    line: list[DayPointOut]
+    breaks: list[BreakOut]
+    names: list[NamedOut]
+
+    @classmethod
+    def of(cls, one: Changed, elsewhere: Collection[date]) -> "DaysAnswer":
+        """An answer as the API gives it; `elsewhere` are days that were practised elsewhere."""
+        days = {value.at for value in one.curve.values}
+        return cls(
+            **_said(one),
+            measure=one.question.measure,
+            unit=one.question.unit,
+            values=[DayValueOut.model_validate(day) for day in one.curve.values],
+            line=[DayPointOut.model_validate(point) for point in one.curve.ends],
+            breaks=[
+                BreakOut(after=after, before=before)
+                for after, before in one.breaks(elsewhere)
+                if min(days) <= after and before <= max(days)
+            ],
+            names=[NamedOut(midi=midi, name=name) for midi, name in one.names],
+        )
+
+
+class MinutesAnswer(AnswerOut):
+    """An answer told along the minutes on the face of a day; `line` as along days."""
+
+    along: Literal["minutes"] = "minutes"
+    measure: str
+    unit: str
+    values: list[MinuteValueOut]
+    line: list[MinutePointOut]
+
+    @classmethod
+    def of(cls, one: Lasting) -> "MinutesAnswer":
+        """An answer as the API gives it."""
+        return cls(
+            **_said(one),
+            measure=one.question.measure,
+            unit=one.question.unit,
+            values=[MinuteValueOut.model_validate(value) for value in one.curve.values],
+            line=[MinutePointOut.model_validate(point) for point in one.curve.ends],
+        )
+
+
+class LiesOut(BaseModel):
+    """Where a note lies: see `core.progress.tendency.Lies`."""
+
+    midi: int
+    name: str
+    now_cents: float
+    then_cents: float | None
+    days: int
+
+
+class NotesAnswer(AnswerOut):
+    """An answer told along the notes of a horn, lowest first; within `near_cents` of its middle a
+    note is near."""
+
+    along: Literal["notes"] = "notes"
+    near_cents: float
+    notes: list[LiesOut]
+
+    @classmethod
+    def of(cls, found: Tendencies, names: Mapping[int, str]) -> "NotesAnswer":
+        """An answer as the API gives it."""
+        return cls(
+            key="tendencies",
+            question="Where do my notes lie?",
+            answer=found.answer,
+            words=found.words,
+            near_cents=NEAR_CENTS,
+            notes=[
+                LiesOut(
+                    midi=one.midi,
+                    name=names[one.midi],
+                    now_cents=one.now_cents,
+                    then_cents=one.then_cents,
+                    days=one.days,
+                )
+                for one in found.notes
+            ],
+        )
+
+
+class FaceOut(BaseModel):
+    """How long a register sounded, in minutes."""
+
+    name: Register
+    minutes: float
+
+
+class FaceWeekOut(BaseModel):
+    """A week, or as many as `weeks` says, and the minutes of each register in it."""
+
+    monday: date
+    weeks: int
+    faces: list[FaceOut]
+
+
+class WeeksAnswer(AnswerOut):
+    """An answer told along weeks."""
+
+    along: Literal["weeks"] = "weeks"
+    rows: list[FaceWeekOut]
+
+    @classmethod
+    def of(cls, found: Faces) -> "WeeksAnswer":
+        """An answer as the API gives it."""
+        return cls(
+            key="registers",
+            question="Where am I on the face?",
+            answer=found.answer,
+            words=found.words,
+            rows=[
+                FaceWeekOut(
+                    monday=row.monday,
+                    weeks=row.weeks,
+                    faces=[
+                        FaceOut(name=register, minutes=minutes)
+                        for register, minutes in row.minutes.items()
+                    ],
+                )
+                for row in found.rows
+            ],
+        )
+
+
+class WordsAnswer(AnswerOut):
+    """An answer in words alone: what was measured of a school."""
+
+    along: Literal["words"] = "words"
+
+
+AnyAnswer = Annotated[
+    DaysAnswer | MinutesAnswer | NotesAnswer | WeeksAnswer | WordsAnswer,
+    Field(discriminator="along"),
+]
+
+
+class MarkedOut(Read):
+    """Something that happened on a day."""
+
+    on: date
+    words: str
+
+
+class ChangesOut(BaseModel):
+    """What changed: every question there is anything to say to."""
+
+    answers: list[AnyAnswer]
+    marks: list[MarkedOut]
+
+    @classmethod
+    def of(cls, changes: Changes) -> "ChangesOut":
+        """What changed as the API gives it."""
+        found = changes.answers
+        days = [DaysAnswer.of(one, changes.elsewhere) for one in found.changed if one.curve.values]
+        minutes = [MinutesAnswer.of(one) for one in found.lasting if one.curve.values]
+        notes = [NotesAnswer.of(found.tendencies, changes.names)] if found.tendencies.notes else []
+        weeks = [WeeksAnswer.of(changes.faces)] if changes.faces.rows else []
+        schools = [
+            WordsAnswer(key=f"school-{place}", question=question, answer=words, words="")
+            for place, (question, words) in enumerate(changes.schools)
+        ]
+        return cls(
+            answers=[*days[:1], *notes, *days[1:], *minutes, *weeks, *schools],
+            marks=[MarkedOut.model_validate(one) for one in changes.marks],
+        )
