@@ -1,6 +1,5 @@
 """What changed: how far a player comes, what became of one note, and of what they ask."""
 
-from collections.abc import Mapping
 from dataclasses import dataclass
 from datetime import date
 
@@ -49,13 +48,12 @@ class Mark:
 @dataclass(frozen=True, slots=True)
 class Changes:
     """Every question with its answer: of days, of a day's minutes, of where notes lie, of time on
-    the face, and of schools that were measured; what a player calls the notes in them; what
-    happened meanwhile; and the days they practised elsewhere."""
+    the face, and of schools that were measured; what happened meanwhile; and the days they
+    practised elsewhere."""
 
     answers: Answers
     faces: Faces
     schools: tuple[tuple[str, str], ...]
-    names: Mapping[int, str]
     marks: tuple[Mark, ...]
     elsewhere: frozenset[date]
 
@@ -128,7 +126,6 @@ def _changes(
     session: Session, player: Player, found: Answers, faces: Faces, span: tuple[date, date]
 ) -> Changes:
     first, last = span
-    name = notation_of(player).name
     return Changes(
         found,
         faces,
@@ -137,7 +134,6 @@ def _changes(
             for question, _, trial, outcome in school_outcomes(session, player, last)
             if trial is not None and outcome is not None and trial.begins >= first
         ),
-        {one.midi: name(one.midi) for one in found.tendencies.notes},
         tuple(one for one in _marks(session, player, last) if first <= one.on <= last),
         frozenset(one.day for one in typed_rows(session, player, first, last)),
     )

@@ -147,6 +147,8 @@ def test_a_week_without_practice_is_a_break_and_six_days_are_none() -> None:
     assert changed(CENTRE, cells).breaks() == [(day(8), day(16))]
     # Who played elsewhere meanwhile had none.
     assert changed(CENTRE, cells).breaks([day(12)]) == []
+    # Before the first day and after the last there is nothing to break off.
+    assert changed(CENTRE, cells).breaks([day(-9), day(30)]) == [(day(8), day(16))]
     assert changed(CENTRE, []).breaks() == []
 
 
@@ -156,8 +158,10 @@ def test_where_values_are_notes_they_are_called_by_their_names() -> None:
     found = changed(PYRAMID, cells, lambda midi: f"<{midi}>")
     assert found.answer == "Yes: <65> now, <60> at first."
     assert found.words.startswith("Over 10 weeks between 5 and 5 half steps more")
-    assert found.names[0] == (60, "<60>")
-    assert found.names[-1] == (65, "<65>")
+    assert found.notes == range(60, 66)
+    assert found.question.scale == "highest note of a pyramid that passed"
+    centre = changed(CENTRE, cells)
+    assert (centre.notes, centre.question.scale) == (range(0), "cents, off the middle of the slot")
 
 
 def lately(seed: int, a_minute: float, days: int = 40) -> list[Late]:

@@ -2042,8 +2042,9 @@ export interface components {
         };
         /**
          * DaysAnswer
-         * @description An answer told along days; `line` goes from its first day to its last, and is empty where
-         *     there is too little to tell. Where its values are notes, `names` are theirs.
+         * @description An answer told along days: what stands along its values (`scale`), and the line from its
+         *     first day to its last, empty where it is not told; `names` are of its notes, where it is of
+         *     notes.
          */
         DaysAnswer: {
             /** Key */
@@ -2055,14 +2056,17 @@ export interface components {
             /** Words */
             words: string;
             /**
+             * Told
+             * @default true
+             */
+            told: boolean;
+            /**
              * @description discriminator enum property added by openapi-typescript
              * @enum {string}
              */
             along: "days";
-            /** Measure */
-            measure: string;
-            /** Unit */
-            unit: string;
+            /** Scale */
+            scale: string;
             /** Values */
             values: components["schemas"]["DayValueOut"][];
             /** Line */
@@ -2959,14 +2963,17 @@ export interface components {
             /** Words */
             words: string;
             /**
+             * Told
+             * @default true
+             */
+            told: boolean;
+            /**
              * @description discriminator enum property added by openapi-typescript
              * @enum {string}
              */
             along: "minutes";
-            /** Measure */
-            measure: string;
-            /** Unit */
-            unit: string;
+            /** Scale */
+            scale: string;
             /** Values */
             values: components["schemas"]["MinuteValueOut"][];
             /** Line */
@@ -3122,6 +3129,11 @@ export interface components {
             answer: string;
             /** Words */
             words: string;
+            /**
+             * Told
+             * @default true
+             */
+            told: boolean;
             /**
              * @description discriminator enum property added by openapi-typescript
              * @enum {string}
@@ -4240,6 +4252,11 @@ export interface components {
             /** Words */
             words: string;
             /**
+             * Told
+             * @default true
+             */
+            told: boolean;
+            /**
              * @description discriminator enum property added by openapi-typescript
              * @enum {string}
              */
@@ -4272,6 +4289,11 @@ export interface components {
             answer: string;
             /** Words */
             words: string;
+            /**
+             * Told
+             * @default true
+             */
+            told: boolean;
             /**
              * @description discriminator enum property added by openapi-typescript
              * @enum {string}

@@ -21,13 +21,11 @@
     <Curve {of} {marks} {small} />
     <p class="dim">
       {#if of.along === 'days'}
-        A dot is a day, the larger the more was played: {of.unit === 'half steps'
-          ? ''
-          : `${of.unit}, `}{of.measure}.
+        A dot is a day, the larger the more was played: {of.scale}.
       {:else}
-        Along: minutes on the face on that day before; up: {of.unit}, {of.measure}.
+        Along: minutes on the face on that day before; up: {of.scale}.
       {/if}
-      {#if of.line.length && !small}The line lies within its band 19 times of 20.{/if}
+      {#if of.told && !small}The line lies within its band 19 times of 20.{/if}
     </p>
   {/if}
 {:else if of.along === 'notes'}

@@ -1,14 +1,13 @@
 import { expect, it } from 'vitest';
 import { tableOf, type Answer } from './answers';
 
-const said = { key: 'k', question: 'q', answer: 'a', words: 'w' };
+const said = { key: 'k', question: 'q', answer: 'a', words: 'w', told: true };
 
 it('names notes where a value is one', () => {
   const of: Answer = {
     ...said,
     along: 'days',
-    measure: 'highest note',
-    unit: 'half steps',
+    scale: 'highest note',
     values: [
       { at: '2026-11-02', value: 63.2, times: 1 },
       { at: '2026-11-03', value: 65, times: 2 },

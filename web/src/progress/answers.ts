@@ -16,7 +16,7 @@ export function tableOf(of: Answer): AnswerTable {
       const name = (value: number) =>
         of.names.find(({ midi }) => midi === Math.round(value))?.name ?? value.toFixed(1);
       return {
-        columns: ['day', of.names.length ? of.measure : `${of.unit}, ${of.measure}`, 'times'],
+        columns: ['day', of.scale, 'times'],
         rows: of.values
           .map(({ at, value, times }) => [shortDay(dayOf(at)), name(value), times])
           .reverse(),
@@ -24,7 +24,7 @@ export function tableOf(of: Answer): AnswerTable {
     }
     case 'minutes':
       return {
-        columns: ['minutes on the face before', `${of.unit}, ${of.measure}`, 'times'],
+        columns: ['minutes on the face before', of.scale, 'times'],
         rows: of.values.map(({ at, value, times }) => [at, value.toFixed(1), times]),
       };
     case 'notes':

@@ -3,7 +3,6 @@
   import { dayOf, fullDay } from '../parts/dates';
   import { theme } from '../parts/theme.svelte';
   import AnswerPicture from '../progress/AnswerPicture.svelte';
-  import type { Answer } from '../progress/answers';
   import Tubes from '../progress/Tubes.svelte';
   import { flushSync } from 'svelte';
   import ReportTake from './ReportTake.svelte';
@@ -43,11 +42,8 @@
   }
 
   const own = $derived((words ?? report.words).trim());
-  /** What can be told of these weeks, and what was asked but cannot. */
-  const isTold = (one: Answer) =>
-    (one.along !== 'days' && one.along !== 'minutes') || one.line.length > 0;
-  const told = $derived(report.changes.answers.filter(isTold));
-  const untold = $derived(report.changes.answers.filter((one) => !isTold(one)));
+  const told = $derived(report.changes.answers.filter((one) => one.told));
+  const untold = $derived(report.changes.answers.filter((one) => !one.told));
   const parts = $derived([
     { name: 'Went best', list: report.best, from: 0 },
     { name: 'Went worst', list: report.worst, from: report.best.length },

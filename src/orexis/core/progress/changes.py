@@ -44,6 +44,11 @@ class Question:
     shows: Callable[[float], str]
     is_note: bool = False
 
+    @property
+    def scale(self) -> str:
+        """What stands along its values."""
+        return self.measure if self.is_note else f"{self.unit}, {self.measure}"
+
 
 def _whole(value: float) -> str:
     return f"{value:.0f}"
@@ -113,22 +118,29 @@ Name = Callable[[int], str]
 
 @dataclass(frozen=True, slots=True)
 class Changed:
-    """A question with its answer: its days and the line through them, and both in words. `names`
-    are those of the notes its values are, where they are notes."""
+    """A question with its answer: its days and the line through them, and both in words."""
 
     question: Question
     curve: Curve[date]
     answer: str
     words: str
-    names: tuple[tuple[int, str], ...] = ()
+
+    @property
+    def notes(self) -> range:
+        """The notes its values lie among, where they are notes."""
+        if not self.question.is_note or not self.curve.values:
+            return range(0)
+        values = [one.value for one in self.curve.values]
+        return range(round(min(values)), round(max(values)) + 1)
 
     def breaks(self, elsewhere: Collection[date] = ()) -> list[tuple[date, date]]:
-        """Each break, by the days of practice it lies between, days that were practised
-        `elsewhere` among them."""
-        days = sorted({*(one.at for one in self.curve.values), *elsewhere})
+        """Each break from its first day to its last, by the days of practice it lies between, days
+        that were practised `elsewhere` among them."""
+        own = [one.at for one in self.curve.values]
+        between = {one for one in elsewhere if own and own[0] < one < own[-1]}
         return [
             (before, after)
-            for before, after in pairwise(days)
+            for before, after in pairwise(sorted({*own, *between}))
             if (after - before).days > BREAK_DAYS
         ]
 
@@ -147,20 +159,15 @@ class Lasting:
 def changed(question: Question, cells: Sequence[Cell] | Cells, name: Name = str) -> Changed:
     """The answer that some cells give to a question; `name` is what a player calls a note."""
     curve = curve_of(cells)
-    names: tuple[tuple[int, str], ...] = ()
-    if question.is_note and curve.values:
-        tops = [one.value for one in curve.values]
-        names = tuple((midi, name(midi)) for midi in range(round(min(tops)), round(max(tops)) + 1))
     if curve.trend is None:
         weeks = len({week_of(one.at) for one in curve.values})
         words = (
             f"{LEAST_DAYS} days in {LEAST_WEEKS} weeks are needed; "
             f"so far there are {len(curve.values)} in {weeks}."
         )
-        return Changed(question, curve, _TOO_LITTLE, words, names)
-
+        return Changed(question, curve, _TOO_LITTLE, words)
     answer = _answer(question, curve.trend, name)
-    return Changed(question, curve, answer, _words(question, curve.trend), names)
+    return Changed(question, curve, answer, _words(question, curve.trend))
 
 
 _TOO_LITTLE = "Too little to tell yet."

@@ -38,4 +38,4 @@ def changes(data: Data, player_id: PlayerId) -> ChangesOut:
     """What players ask of their weeks, answered from all that was played."""
     with data.session() as session:
         player = player_or_404(session, player_id)
-        return ChangesOut.of(changes_of(session, player, local_today()))
+        return ChangesOut.of(changes_of(session, player, local_today()), notation_of(player))

@@ -1,13 +1,14 @@
 """What the API says to the questions of what changed."""
 
-from collections.abc import Collection, Mapping
+from collections.abc import Collection
 from datetime import date
-from typing import Annotated, Literal
+from typing import Annotated, Any, Literal
 
 from pydantic import BaseModel, Field
 
+from orexis.core.horn.notation import Notation
 from orexis.core.horn.registers import Register
-from orexis.core.progress.changes import Changed, Lasting
+from orexis.core.progress.changes import Changed, Lasting, Name
 from orexis.core.progress.faces import Faces
 from orexis.core.progress.one_note import NEAR_CENTS
 from orexis.core.progress.tendency import Tendencies
@@ -64,51 +65,49 @@ class NamedOut(BaseModel):
 
 
 class AnswerOut(BaseModel):
-    """A question with its answer in words."""
+    """A question with its answer in words; `told` where there is enough to tell."""
 
     key: str
     question: str
     answer: str
     words: str
+    told: bool = True
 
 
-def _said(one: Changed | Lasting) -> dict[str, str]:
+def _said(one: Changed | Lasting) -> dict[str, Any]:
     return {
         "key": one.question.key,
         "question": one.question.words,
         "answer": one.answer,
         "words": one.words,
+        "told": one.curve.trend is not None,
+        "scale": one.question.scale,
     }
 
 
 class DaysAnswer(AnswerOut):
-    """An answer told along days; `line` goes from its first day to its last, and is empty where
-    there is too little to tell. Where its values are notes, `names` are theirs."""
+    """An answer told along days: what stands along its values (`scale`), and the line from its
+    first day to its last, empty where it is not told; `names` are of its notes, where it is of
+    notes."""
 
     along: Literal["days"] = "days"
-    measure: str
-    unit: str
+    scale: str
     values: list[DayValueOut]
     line: list[DayPointOut]
     breaks: list[BreakOut]
     names: list[NamedOut]
 
     @classmethod
-    def of(cls, one: Changed, elsewhere: Collection[date]) -> "DaysAnswer":
+    def of(cls, one: Changed, elsewhere: Collection[date], name: Name) -> "DaysAnswer":
         """An answer as the API gives it; `elsewhere` are days that were practised elsewhere."""
-        days = {value.at for value in one.curve.values}
         return cls(
             **_said(one),
-            measure=one.question.measure,
-            unit=one.question.unit,
             values=[DayValueOut.model_validate(day) for day in one.curve.values],
             line=[DayPointOut.model_validate(point) for point in one.curve.ends],
             breaks=[
-                BreakOut(after=after, before=before)
-                for after, before in one.breaks(elsewhere)
-                if min(days) <= after and before <= max(days)
+                BreakOut(after=after, before=before) for after, before in one.breaks(elsewhere)
             ],
-            names=[NamedOut(midi=midi, name=name) for midi, name in one.names],
+            names=[NamedOut(midi=midi, name=name(midi)) for midi in one.notes],
         )
 
 
@@ -116,8 +115,7 @@ class MinutesAnswer(AnswerOut):
     """An answer told along the minutes on the face of a day; `line` as along days."""
 
     along: Literal["minutes"] = "minutes"
-    measure: str
-    unit: str
+    scale: str
     values: list[MinuteValueOut]
     line: list[MinutePointOut]
 
@@ -126,8 +124,6 @@ class MinutesAnswer(AnswerOut):
         """An answer as the API gives it."""
         return cls(
             **_said(one),
-            measure=one.question.measure,
-            unit=one.question.unit,
             values=[MinuteValueOut.model_validate(value) for value in one.curve.values],
             line=[MinutePointOut.model_validate(point) for point in one.curve.ends],
         )
@@ -152,7 +148,7 @@ class NotesAnswer(AnswerOut):
     notes: list[LiesOut]
 
     @classmethod
-    def of(cls, found: Tendencies, names: Mapping[int, str]) -> "NotesAnswer":
+    def of(cls, found: Tendencies, name: Name) -> "NotesAnswer":
         """An answer as the API gives it."""
         return cls(
             key="tendencies",
@@ -163,7 +159,7 @@ class NotesAnswer(AnswerOut):
             notes=[
                 LiesOut(
                     midi=one.midi,
-                    name=names[one.midi],
+                    name=name(one.midi),
                     now_cents=one.now_cents,
                     then_cents=one.then_cents,
                     days=one.days,
@@ -242,12 +238,16 @@ class ChangesOut(BaseModel):
     marks: list[MarkedOut]
 
     @classmethod
-    def of(cls, changes: Changes) -> "ChangesOut":
+    def of(cls, changes: Changes, notation: Notation) -> "ChangesOut":
         """What changed as the API gives it."""
         found = changes.answers
-        days = [DaysAnswer.of(one, changes.elsewhere) for one in found.changed if one.curve.values]
+        days = [
+            DaysAnswer.of(one, changes.elsewhere, notation.name)
+            for one in found.changed
+            if one.curve.values
+        ]
         minutes = [MinutesAnswer.of(one) for one in found.lasting if one.curve.values]
-        notes = [NotesAnswer.of(found.tendencies, changes.names)] if found.tendencies.notes else []
+        notes = [NotesAnswer.of(found.tendencies, notation.name)] if found.tendencies.notes else []
         weeks = [WeeksAnswer.of(changes.faces)] if changes.faces.rows else []
         schools = [
             WordsAnswer(key=f"school-{place}", question=question, answer=words, words="")

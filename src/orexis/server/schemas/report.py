@@ -66,7 +66,7 @@ class ReportOut(BaseModel):
             words=report.words,
             summary=report.summary,
             range=RangeOut.of(report.range, notation_of(player)),
-            changes=ChangesOut.of(report.changes),
+            changes=ChangesOut.of(report.changes, notation_of(player)),
             best=[TakeDetail.page(one) for one in report.best],
             worst=[TakeDetail.page(one) for one in report.worst],
             room=WordsRoom(),
