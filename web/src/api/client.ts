@@ -82,6 +82,12 @@ export function problemOf(error: unknown): Problem {
     : { title: 'Something went wrong here', detail: String(error) };
 }
 
+/** What went wrong in a line. */
+export function problemWords(error: unknown): string {
+  const { title, detail } = problemOf(error);
+  return `${title}. ${detail}`;
+}
+
 /** Sends a file as the body of a request; its name goes in the address. Raises `ProblemError`. */
 export function sendFile<T>(path: string, file: File): Promise<T> {
   return sendBody(`${path}?name=${encodeURIComponent(file.name)}`, file);

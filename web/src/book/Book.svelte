@@ -15,6 +15,7 @@
   import Key from '../parts/Key.svelte';
   import { offer } from '../parts/keys.svelte';
   import { Loaded } from '../parts/loaded.svelte';
+  import { upDown } from '../parts/updown';
   import View from '../parts/View.svelte';
   import { who } from '../players/who.svelte';
   import { ownExercises, readMelody } from './own';
@@ -107,8 +108,7 @@
   }
 
   offer(() => [
-    { keys: ['ArrowUp', 'PageUp'], shown: '↑', label: 'before', run: () => go(at - 1) },
-    { keys: ['ArrowDown', 'PageDown'], shown: '↓', label: 'next', run: () => go(at + 1) },
+    ...upDown((by) => go(at + by), 'before', 'next', { quiet: 'none' }),
     { keys: ['ArrowLeft'], shown: '←', label: 'group before', run: () => leap(-1), quiet: true },
     { keys: ['ArrowRight'], shown: '→', label: 'next group', run: () => leap(1) },
     {

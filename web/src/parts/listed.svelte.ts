@@ -1,4 +1,4 @@
-import { problemOf } from '../api/client';
+import { problemWords } from '../api/client';
 import { InTurn } from './inturn';
 import { Loaded } from './loaded.svelte';
 
@@ -38,8 +38,7 @@ export class Listed<T extends { key: string }> {
           0,
         );
       } catch (error) {
-        const { title, detail } = problemOf(error);
-        this.refused = `${title}. ${detail}`;
+        this.refused = problemWords(error);
       }
     });
   }

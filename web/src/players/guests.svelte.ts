@@ -1,5 +1,5 @@
 import { push } from 'svelte-spa-router';
-import { answer, api, problemOf, sendBody, type Schemas } from '../api/client';
+import { answer, api, problemWords, sendBody, type Schemas } from '../api/client';
 import type { Action } from '../parts/keys.svelte';
 import { Loaded } from '../parts/loaded.svelte';
 
@@ -36,8 +36,7 @@ export class Guests {
       await call();
       this.trouble = '';
     } catch (error) {
-      const { title, detail } = problemOf(error);
-      this.trouble = `${title}. ${detail}`;
+      this.trouble = problemWords(error);
     }
   }
 

@@ -1,6 +1,6 @@
 <script lang="ts">
   import { push } from 'svelte-spa-router';
-  import { answer, api, problemOf, type Schemas } from '../api/client';
+  import { answer, api, problemWords, type Schemas } from '../api/client';
   import { fullDay } from '../parts/dates';
   import Dialog from '../parts/Dialog.svelte';
   import Key from '../parts/Key.svelte';
@@ -40,8 +40,7 @@
       storage.value = await answer(api.POST('/api/storage/let-go', { body: { days: old.days } }));
       said = `The sound of ${takes} ${takes === 1 ? 'take' : 'takes'} is gone; every measure is kept.`;
     } catch (error) {
-      const { title, detail } = problemOf(error);
-      said = `${title}. ${detail}`;
+      said = problemWords(error);
     }
   }
 

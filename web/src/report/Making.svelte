@@ -1,7 +1,7 @@
 <script lang="ts">
   import { untrack } from 'svelte';
   import { push } from 'svelte-spa-router';
-  import { answer, api, problemOf, sendBody, type Schemas } from '../api/client';
+  import { answer, api, problemWords, sendBody, type Schemas } from '../api/client';
   import { fullDay } from '../parts/dates';
   import FileButton from '../parts/FileButton.svelte';
   import Key from '../parts/Key.svelte';
@@ -60,15 +60,10 @@
       );
       saveFile(zip as Blob, `orexis-report-${last.replaceAll('-', '')}.zip`);
     } catch (error) {
-      lines = [said_of(error)];
+      lines = [problemWords(error)];
     }
     saving = false;
   }
-
-  const said_of = (error: unknown) => {
-    const { title, detail } = problemOf(error);
-    return `${title}. ${detail}`;
-  };
 
   async function takeIn(file: File) {
     try {
@@ -79,7 +74,7 @@
       lines = kept.lines;
       said.value = kept.all;
     } catch (error) {
-      lines = [said_of(error)];
+      lines = [problemWords(error)];
     }
   }
 

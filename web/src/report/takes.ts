@@ -16,7 +16,10 @@ export function takeKeys(
 ): Action[] {
   const disabled = !report || report.best.length + report.worst.length === 0;
   return [
-    ...upDown((by) => shown?.go(by), 'take before', 'next take', { disabled, quiet }),
+    ...upDown((by) => shown?.go(by), 'take before', 'next take', {
+      disabled,
+      quiet: quiet ? 'both' : 'before',
+    }),
     {
       keys: [' '],
       shown: 'Space',

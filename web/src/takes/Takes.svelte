@@ -6,6 +6,7 @@
   import Key from '../parts/Key.svelte';
   import Notice from '../parts/Notice.svelte';
   import NoteSpan from '../parts/NoteSpan.svelte';
+  import { upDown } from '../parts/updown';
   import View from '../parts/View.svelte';
   import { bringBack, complain, deleteSound } from './deletion';
   import { offer } from '../parts/keys.svelte';
@@ -133,20 +134,10 @@
     take.verdict.rules.find((line) => line.rule === rule);
 
   offer(() => [
-    {
-      keys: ['ArrowUp', 'PageUp'],
-      shown: '↑',
-      label: 'newer',
-      run: () => go(at - 1),
+    ...upDown((by) => go(at + by), 'newer', 'older', {
       disabled: !entries.length,
-    },
-    {
-      keys: ['ArrowDown', 'PageDown'],
-      shown: '↓',
-      label: 'older',
-      run: () => go(at + 1),
-      disabled: !entries.length,
-    },
+      quiet: 'none',
+    }),
     {
       keys: ['Enter'],
       shown: 'Enter',

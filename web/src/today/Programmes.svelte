@@ -4,6 +4,7 @@
   import { answer, api, type Schemas } from '../api/client';
   import Key from '../parts/Key.svelte';
   import { offer } from '../parts/keys.svelte';
+  import { upDown } from '../parts/updown';
   import View from '../parts/View.svelte';
   import { who } from '../players/who.svelte';
   import { Listed } from '../parts/listed.svelte';
@@ -47,20 +48,7 @@
   const follows = $derived(now !== undefined && now.stage !== null);
 
   offer(() => [
-    {
-      keys: ['ArrowUp', 'PageUp'],
-      shown: '↑',
-      label: 'before',
-      run: () => programmes.go(-1),
-      quiet: true,
-    },
-    {
-      keys: ['ArrowDown', 'PageDown'],
-      shown: '↓',
-      label: 'next',
-      run: () => programmes.go(1),
-      quiet: true,
-    },
+    ...upDown((by) => programmes.go(by), 'before', 'next', { quiet: 'both' }),
     {
       keys: ['b'],
       shown: 'B',

@@ -3,6 +3,7 @@
   import { push } from 'svelte-spa-router';
   import Key from '../parts/Key.svelte';
   import { offer } from '../parts/keys.svelte';
+  import { upDown } from '../parts/updown';
   import View from '../parts/View.svelte';
   import { who } from '../players/who.svelte';
   import { known } from '../api/fields.svelte';
@@ -51,20 +52,7 @@
       run: () => void day.ask(({ quiet }) => ({ quiet: !quiet })),
       quiet: true,
     },
-    {
-      keys: ['ArrowUp', 'PageUp'],
-      shown: '↑',
-      label: 'block before',
-      run: () => day.choose(-1),
-      quiet: true,
-    },
-    {
-      keys: ['ArrowDown', 'PageDown'],
-      shown: '↓',
-      label: 'block after',
-      run: () => day.choose(1),
-      quiet: true,
-    },
+    ...upDown((by) => day.choose(by), 'block before', 'block after', { quiet: 'both' }),
     {
       keys: ['['],
       shown: '[',

@@ -1,4 +1,4 @@
-import { answer, api, problemOf, type Player, type Problem, type Schemas } from '../api/client';
+import { answer, api, problemWords, type Player, type Schemas } from '../api/client';
 import { known } from '../api/fields.svelte';
 import { InTurn } from '../parts/inturn';
 import { Loaded } from '../parts/loaded.svelte';
@@ -90,12 +90,8 @@ export class Day {
         this.plan.value = await answer(asking(today));
         this.refused = '';
       } catch (error) {
-        this.refused = this.words(problemOf(error));
+        this.refused = problemWords(error);
       }
     });
-  }
-
-  private words({ title, detail }: Problem): string {
-    return `${title}. ${detail}`;
   }
 }
