@@ -69,7 +69,8 @@ def test_a_report_is_printed_carried_answered_and_its_words_come_back(
         is_printed_whole(page, "A4", A4_PT)
         is_printed_whole(page, "Letter", LETTER_PT)
         page.keyboard.press("-")
-        shorter = (date.today() - timedelta(weeks=7)).isoformat()
+        # Seven weeks up to today, today among them.
+        shorter = (date.today() - timedelta(days=7 * 7 - 1)).isoformat()
         expect(page.get_by_label("From", exact=True)).to_have_value(shorter)
         with page.expect_download() as saved:
             page.keyboard.press("s")

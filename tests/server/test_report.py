@@ -7,6 +7,7 @@ import sqlite3
 import zipfile
 import zlib
 from contextlib import closing
+from datetime import UTC, date, datetime
 from pathlib import Path
 from typing import Any
 
@@ -19,6 +20,8 @@ from typer.testing import CliRunner
 from orexis import cli
 from orexis.server import bundles
 from orexis.server.app import Settings
+from orexis.store.database import Database
+from orexis.store.guests import MOST_GUESTS, GuestRefusedError, add_guest
 from tests.server.conftest import MAREN
 from tests.server.test_tables import played
 
@@ -74,6 +77,16 @@ def test_a_report_tells_of_its_weeks_and_of_no_other(played: TestClient) -> None
         "/api/players/1/report", json={"first": "2026-04-01", "last": "2026-04-30"}
     ).json()
     assert before["range"]["horn"]["rows"] == []
+
+
+def test_without_days_a_report_is_of_the_usual_weeks_up_to_today(client: TestClient) -> None:
+    report = client.post("/api/players/1/report", json={}).json()
+    first, last = (date.fromisoformat(report[end]) for end in ("first", "last"))
+    assert last == date.today()
+    # Eight weeks, both ends among them.
+    assert (last - first).days == 8 * 7 - 1
+    until = client.post("/api/players/1/report", json={"last": "2026-05-31"}).json()
+    assert (until["first"], until["last"]) == ("2026-04-06", "2026-05-31")
 
 
 @pytest.mark.parametrize(
@@ -193,6 +206,17 @@ def test_what_a_guest_said_is_gone_from_the_file_once_it_is_closed(
     assert times() >= 2
     played.delete(f"/api/guests/{guest['id']}").raise_for_status()
     assert times() == 1
+
+
+def test_there_is_an_end_to_how_many_guests_are_open(tmp_path: Path) -> None:
+    database = Database(tmp_path / "a.db")
+    now = datetime.now(UTC)
+    with database.session() as session:
+        for _ in range(MOST_GUESTS):
+            add_guest(session, {"player": "Maren"}, {}, now)
+        with pytest.raises(GuestRefusedError, match="Close one first"):
+            add_guest(session, {"player": "Jory"}, {}, now)
+    database.close()
 
 
 def test_a_guest_that_could_do_harm_is_not_opened(played: TestClient) -> None:

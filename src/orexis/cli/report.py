@@ -1,6 +1,6 @@
 """`orexis report`: some weeks of a player's as one zip that opens anywhere."""
 
-from datetime import date, datetime, timedelta
+from datetime import datetime
 from pathlib import Path
 from typing import Annotated
 
@@ -9,14 +9,22 @@ import typer
 from orexis.cli.ending import stop
 from orexis.cli.reading import player_named, reading
 from orexis.cli.serve import DATA_FOLDER, Data
-from orexis.practice.report import ReportRefusedError, report_of
+from orexis.practice.report import (
+    LONGEST_WEEKS,
+    USUAL_WEEKS,
+    ReportRefusedError,
+    begins,
+    report_of,
+)
 from orexis.server.bundles import NotBuiltError, bundle_of
 
 
 def report(
     file: Annotated[Path, typer.Argument(help="The zip to write; no file is there yet.")],
     player: Annotated[str, typer.Option(help="The player's name.")],
-    weeks: Annotated[int, typer.Option(min=1, max=520, help="How many weeks up to today.")] = 8,
+    weeks: Annotated[
+        int, typer.Option(min=1, max=LONGEST_WEEKS, help="How many weeks up to today.")
+    ] = USUAL_WEEKS,
     words: Annotated[str, typer.Option(help="The player's own words, on top.")] = "",
     data: Data = DATA_FOLDER / "orexis.db",
 ) -> None:
@@ -25,7 +33,7 @@ def report(
         raise stop(f"{file} is there already. Choose another name; nothing was written.")
     now = datetime.now().astimezone()
     with reading(data) as session:
-        first = _weeks_before(now.date(), weeks)
+        first = begins(now.date(), weeks)
         try:
             made = report_of(session, player_named(session, player), first, now.date(), words, now)
             content = bundle_of(session, made)
@@ -40,7 +48,3 @@ def report(
     finally:
         part.unlink(missing_ok=True)
     typer.echo(f"{file}: {made.player.name}, {first} to {now.date()}. {made.summary}")
-
-
-def _weeks_before(today: date, weeks: int) -> date:
-    return today - timedelta(weeks=weeks) + timedelta(days=1)

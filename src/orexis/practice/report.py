@@ -16,8 +16,8 @@ from orexis.store.models import Player, Take
 from orexis.store.showing import shown_takes
 
 LONGEST_WORDS = 4000
-LONGEST_WEEKS = 520
-_WEEK = timedelta(weeks=1)
+USUAL_WEEKS, LONGEST_WEEKS = 8, 520
+_WEEK, _DAY = timedelta(weeks=1), timedelta(days=1)
 
 
 class ReportRefusedError(ValueError):
@@ -44,6 +44,11 @@ class Report:
     def takes(self) -> tuple[TakePage, ...]:
         """All takes in it."""
         return self.best + self.worst
+
+
+def begins(last: date, weeks: int = USUAL_WEEKS) -> date:
+    """The first day of a report of so many weeks up to a day."""
+    return last - weeks * _WEEK + _DAY
 
 
 def report_of(

@@ -3614,19 +3614,14 @@ export interface components {
         Register: "mouthpiece" | "pedals" | "low" | "middle" | "high";
         /**
          * ReportIn
-         * @description The weeks a report is of, from one day to another, and the player's own words.
+         * @description The weeks a report is of, from one day to another (the usual ones up to today where they are
+         *     not said), and the player's own words.
          */
         ReportIn: {
-            /**
-             * First
-             * Format: date
-             */
-            first: string;
-            /**
-             * Last
-             * Format: date
-             */
-            last: string;
+            /** First */
+            first?: string | null;
+            /** Last */
+            last?: string | null;
             /**
              * Words
              * @default

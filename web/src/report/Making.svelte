@@ -17,16 +17,19 @@
   /** Making a report of some weeks: what it covers, one's own words, and how it will be read. */
   const player_id = untrack(() => who.current.id);
   const today = iso(new Date());
-  const USUAL_WEEKS = 8;
   const KEY = `orexis-report-words-${player_id}`;
 
-  let first = $state(moved(today, -7 * USUAL_WEEKS));
-  let last = $state(today);
+  /** The usual weeks, until others are chosen. */
+  let first = $state('');
+  let last = $state('');
   // What was written is still there when one comes back to it.
   let words = $state(localStorage.getItem(KEY) ?? '');
   $effect(() => localStorage.setItem(KEY, words));
 
-  const asked = () => ({ params: { path: { player_id } }, body: { first, last, words } });
+  const asked = () => ({
+    params: { path: { player_id } },
+    body: { first: first || null, last: last || null, words },
+  });
   const report = new Loaded<Schemas['ReportOut']>((signal) =>
     answer(api.POST('/api/players/{player_id}/report', { ...asked(), signal })),
   );
@@ -35,7 +38,11 @@
       api.GET('/api/players/{player_id}/words-back', { params: { path: { player_id } }, signal }),
     ),
   );
-  void report.load();
+  async function load() {
+    if (!(await report.load()) || !report.value) return;
+    ({ first, last } = report.value);
+  }
+  void load();
   void said.load();
 
   let shown = $state<Report>();
@@ -45,10 +52,11 @@
   let saving = $state(false);
 
   function weeks(by: number) {
+    if (!first) return;
     const next = moved(first, -7 * by);
     if (next >= last) return;
     first = next;
-    void report.load();
+    void load();
   }
 
   async function save() {
@@ -113,7 +121,7 @@
           class="input"
           bind:value={first}
           max={last}
-          onchange={() => void report.load()}
+          onchange={() => void load()}
         />
       </label>
       <label>
@@ -123,7 +131,7 @@
           class="input"
           bind:value={last}
           max={today}
-          onchange={() => void report.load()}
+          onchange={() => void load()}
         />
       </label>
       <label class="words">

@@ -7,7 +7,7 @@ from fastapi.concurrency import run_in_threadpool
 from pydantic import ValidationError
 from sqlalchemy.orm import Session
 
-from orexis.practice.report import Report, ReportRefusedError, report_of
+from orexis.practice.report import Report, ReportRefusedError, begins, report_of
 from orexis.practice.words_back import WordsRefusedError, keep_words
 from orexis.server.bundles import NotBuiltError, bundle_of
 from orexis.server.problems import ProblemError
@@ -27,8 +27,10 @@ router = APIRouter(prefix="/api")
 
 def _report(session: Session, player_id: int, asked: ReportIn) -> Report:
     player = player_or_404(session, player_id)
+    now = local_now()
+    last = asked.last or now.date()
     try:
-        return report_of(session, player, asked.first, asked.last, asked.words, local_now())
+        return report_of(session, player, asked.first or begins(last), last, asked.words, now)
     except ReportRefusedError as error:
         raise ProblemError(422, "There is no such report", str(error)) from error
 
@@ -49,7 +51,7 @@ def bundle(data: Data, player_id: PlayerId, asked: ReportIn) -> Response:
             content = bundle_of(session, made)
         except NotBuiltError as error:
             raise ProblemError(503, "A report cannot be written", str(error)) from error
-    name = f"orexis-report-{asked.last:%Y%m%d}.zip"
+    name = f"orexis-report-{made.last:%Y%m%d}.zip"
     headers = {"Content-Disposition": f'attachment; filename="{name}"'}
     return Response(content, media_type="application/zip", headers=headers)
 

@@ -21,10 +21,11 @@ LONGEST_SAID_BY = 60
 
 
 class ReportIn(Body):
-    """The weeks a report is of, from one day to another, and the player's own words."""
+    """The weeks a report is of, from one day to another (the usual ones up to today where they are
+    not said), and the player's own words."""
 
-    first: date
-    last: date
+    first: date | None = None
+    last: date | None = None
     words: Annotated[Text, Field(max_length=LONGEST_WORDS)] = ""
 
 
