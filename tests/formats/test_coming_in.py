@@ -12,6 +12,11 @@ from hypothesis import given
 from hypothesis import strategies as st
 from icalendar import Calendar
 
+from orexis.core.exercises.book import FAMILIES, task_of
+from orexis.core.exercises.writer import Reach, Writer
+from orexis.core.horn.instruments import INSTRUMENTS
+from orexis.core.horn.notation import Clef, NoteView
+from orexis.core.horn.setup import Horn
 from orexis.formats.bundle import (
     BundleUnreadableError,
     TakeFiles,
@@ -29,6 +34,7 @@ from orexis.formats.ical import (
 from orexis.formats.own import NamedExercise, OwnUnreadableError, own_document, read_own
 from orexis.formats.plain_svg import is_plain_svg
 from orexis.formats.practice_log import LogRow, LogUnreadableError, read_log
+from orexis.practice.exercises import sheet_music
 
 NOW = datetime(2026, 11, 27, 18, 30, tzinfo=UTC)
 
@@ -215,6 +221,15 @@ SVG = '<svg xmlns="http://www.w3.org/2000/svg"><g id="step-1"><path d="M0 0"/>{}
 )
 def test_a_drawing_is_plain(more: str) -> None:
     assert is_plain_svg(SVG.format(more))
+
+
+@pytest.mark.parametrize("family", ["pyramid", "glide-ladder", "dynamics", "bend", "melody"])
+def test_what_is_engraved_here_is_a_plain_drawing(family: str) -> None:
+    horn = Horn(INSTRUMENTS["trombone-tenor"])
+    task = task_of(FAMILIES[family], Writer(horn, Reach.usual(horn.instrument)), {})
+    svg = sheet_music(task, horn, horn.instrument.notation(NoteView.SOUNDING, Clef.BASS))
+    assert svg.startswith("<svg")
+    assert is_plain_svg(svg)
 
 
 @pytest.mark.parametrize(

@@ -1,6 +1,18 @@
-"""The range over HTTP: as it is with nothing played, and what is refused."""
+"""The range and what changed over HTTP: with nothing, with ten weeks, and what is refused."""
 
+from collections.abc import Callable
+from datetime import date, timedelta
+from pathlib import Path
+
+import pytest
 from fastapi.testclient import TestClient
+
+from orexis.core.coach.schools import BY_KEY
+from orexis.core.coach.trial import Trial
+from orexis.server.app import Settings, create_app
+from orexis.store.coaching import keep_trial
+from orexis.store.database import Database
+from tests.server.conftest import BASE
 
 RANGE = "/api/players/1/range"
 
@@ -30,3 +42,47 @@ def test_what_is_no_note_and_nobody_s_range_is_refused(client: TestClient) -> No
     assert client.get(f"{RANGE}/128").status_code == 422
     assert client.get(f"{RANGE}/-1").status_code == 422
     assert client.get("/api/players/9/range").status_code == 404
+
+
+def test_questions_of_ten_weeks_are_answered_along_what_they_are_asked_of(
+    demo_file: Callable[[Path], Path], tmp_path: Path
+) -> None:
+    app = create_app(Settings(demo_file(tmp_path / "demo.db")))
+    with TestClient(app, base_url=BASE) as client:
+        names = {one["name"]: one["id"] for one in client.get("/api/players").json()}
+        found = client.get(f"/api/players/{names['Maren']}/changes").json()
+        answers = {one["key"]: one for one in found["answers"]}
+        along = {key: one["along"] for key, one in answers.items()}
+        assert along["centre"] == along["minutes"] == along["pyramid"] == "days"
+        assert along["steady-late"] == along["response-late"] == "minutes"
+        assert (along["tendencies"], along["registers"]) == ("notes", "weeks")
+        # Nothing that was never played is asked about.
+        assert "trill" not in answers or answers["trill"]["values"]
+        for one in answers.values():
+            assert one["told"] == bool(one.get("line", True))
+            assert one["told"] or one["answer"] == "Too little to tell yet."
+        # A pyramid's values lie among notes that have the player's names.
+        pyramid = answers["pyramid"]
+        midis = [one["midi"] for one in pyramid["names"]]
+        values = [one["value"] for one in pyramid["values"]]
+        assert (min(midis), max(midis)) == (round(min(values)), round(max(values)))
+        assert pyramid["scale"] == "highest note of a pyramid that passed"
+        assert answers["centre"]["names"] == []
+        # Week by week it sums up to what all of it sounded.
+        weeks = answers["registers"]["rows"]
+        minutes = sum(face["minutes"] for row in weeks for face in row["faces"])
+        table = client.get(f"/api/players/{names['Maren']}/tables/notes.json").json()["notes"]
+        sounded = [one["end_s"] - one["start_s"] for one in table if one["end_s"] is not None]
+        assert minutes == pytest.approx(sum(sounded) / 60, rel=1e-6)
+
+
+def test_what_a_school_showed_is_among_the_answers(client: TestClient, settings: Settings) -> None:
+    trial = Trial("after-failure", "back", "stop", date.today(), date.today() + timedelta(days=14))
+    database = Database(settings.data)
+    with database.session() as session:
+        keep_trial(session, 1, trial)
+    database.close()
+    (answer,) = client.get("/api/players/1/changes").json()["answers"]
+    assert answer["along"] == "words"
+    assert answer["question"] == BY_KEY["after-failure"].words
+    assert "too little to tell" in answer["answer"]
