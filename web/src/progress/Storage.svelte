@@ -130,7 +130,7 @@
       {old.takes === 1 ? 'take' : 'takes'} older than {old.words} goes, {room(old.size)}. It cannot
       be brought back, but for copies of the file that still have it.
     </p>
-    <button class="act-main" onclick={() => void letGo()}>Let it go</button>
+    <button class="act-main" onclick={() => void letGo()}>Let it go<Key shown="Enter" /></button>
   {/if}
 </Dialog>
 
