@@ -4,7 +4,7 @@ import numpy as np
 import pytest
 
 from orexis.core.listening.analysis import analyse
-from orexis.core.listening.tracking.harmonics import one_stands_out
+from orexis.core.listening.tracking.period import one_stands_out
 from tests.core.hearing import tracked
 from tests.sounds import RATE, Samples
 
@@ -13,10 +13,19 @@ WINDOW = np.arange(480)
 
 
 def harmonics(strengths_db: dict[int, float]) -> Samples:
-    """A window of eight periods, its harmonics as strong as said."""
+    """A sound of eight periods, its harmonics as strong as said."""
     phases = [2 * np.pi * order / PERIOD * WINDOW + order for order in strengths_db]
     levels = [10 ** (db / 20) for db in strengths_db.values()]
-    return np.array([sum(a * np.sin(p) for a, p in zip(levels, phases, strict=True))])
+    sound: Samples = np.sum([a * np.sin(p) for a, p in zip(levels, phases, strict=True)], axis=0)
+    return sound
+
+
+def stands_out(sound: Samples, multiple: int) -> bool:
+    """Whether one harmonic does in the whole of a sound."""
+    told = one_stands_out(
+        sound, np.array([0]), len(sound), np.array([PERIOD]), np.array([multiple])
+    )
+    return bool(told[0])
 
 
 LONE_SECOND = {1: -16.0, 2: 0.0, 3: -16.0, 4: -17.0, 5: -18.0, 6: -20.0}
@@ -42,16 +51,14 @@ LONE_THIRD = {
 def test_one_harmonic_stands_out_where_those_beyond_it_are_alike(
     strengths_db: dict[int, float], multiple: int, stands: bool
 ) -> None:
-    told = one_stands_out(harmonics(strengths_db), np.array([PERIOD]), np.array([multiple]))
-    assert told.tolist() == [stands]
+    assert stands_out(harmonics(strengths_db), multiple) == stands
 
 
 def test_it_is_not_told_in_too_few_periods_nor_under_noise() -> None:
     window = harmonics(LONE_SECOND)
-    one = np.array([2])
-    assert not one_stands_out(window[:, :180], np.array([PERIOD]), one).any()
+    assert not stands_out(window[:180], 2)
     noise = np.random.default_rng(3).standard_normal(window.shape)
-    assert not one_stands_out(window + noise, np.array([PERIOD]), one).any()
+    assert not stands_out(window + noise, 2)
 
 
 def slurred_down(low_hz: float, second_db: float) -> Samples:

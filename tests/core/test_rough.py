@@ -4,6 +4,7 @@ import numpy as np
 import pytest
 
 from orexis.core.listening.tracking.rough import MEMORY_FRAMES, goes_on
+from orexis.core.listening.tracking.weighing import PENDING
 from tests.core.hearing import tracked
 from tests.sounds import RATE, Samples, steady
 
@@ -40,11 +41,25 @@ def test_a_slur_down_to_an_octave_or_more_is_heard(upper_hz: float, part: int) -
     assert np.abs(1200 * np.log2(heard[62:100] * part / upper_hz)).max() < 10
 
 
+def on_the_note(
+    f0_hz: list[float],
+    clarity: float,
+    nearly_hz: float,
+    nearly_clarity: float,
+    before_hz: Samples = HELD,
+) -> tuple[list[bool], list[float]]:
+    """Which frames go on in the note before them, and what its pitch is after them."""
+    frames = np.zeros(len(f0_hz), PENDING)
+    frames["f0_hz"], frames["clarity"] = f0_hz, clarity
+    frames["nearly_hz"], frames["nearly_clarity"] = nearly_hz, nearly_clarity
+    note_hz = before_hz.copy()
+    goes, _ = goes_on(note_hz, frames)
+    return goes.tolist(), note_hz[-len(f0_hz) :].tolist()
+
+
 def test_a_frame_far_under_the_note_belongs_to_it_while_it_is_heard_there_too() -> None:
-    goes, note_hz = goes_on(
-        HELD, np.array([155.0, 233.0]), np.array([0.98, 0.98]), HELD[:2], np.array([0.85, 0.85])
-    )
-    assert goes.all()
+    goes, note_hz = on_the_note([155.0, 233.0], 0.98, 466.0, 0.85)
+    assert goes == [True, True]
     assert note_hz == pytest.approx([466, 466])
 
 
@@ -60,20 +75,12 @@ def test_a_frame_far_under_the_note_belongs_to_it_while_it_is_heard_there_too() 
 def test_else_the_lower_pitch_stands(
     before_hz: Samples, nearly_hz: float, nearly_clarity: float
 ) -> None:
-    goes, note_hz = goes_on(
-        before_hz,
-        np.array([155.0]),
-        np.array([0.98]),
-        np.array([nearly_hz]),
-        np.array([nearly_clarity]),
-    )
-    assert not goes.any()
-    assert note_hz.tolist() == [155.0]
+    goes, note_hz = on_the_note([155.0], 0.98, nearly_hz, nearly_clarity, before_hz)
+    assert goes == [False]
+    assert note_hz == [155.0]
 
 
 def test_an_unclear_frame_off_the_note_counts_as_none() -> None:
-    _, note_hz = goes_on(
-        HELD, np.array([300.0, 470.0]), np.array([0.7, 0.7]), HELD[:2], np.array([0.3, 0.3])
-    )
-    assert np.isnan(note_hz[0])
-    assert note_hz[1] == 470
+    _, (first_hz, second_hz) = on_the_note([300.0, 470.0], 0.7, 466.0, 0.3)
+    assert np.isnan(first_hz)
+    assert second_hz == 470

@@ -284,6 +284,22 @@ def test_the_score_is_followed_by_what_is_heard() -> None:
     assert steps == sorted(steps)
 
 
+def test_a_held_note_is_looked_at_less_often_than_notes_that_change() -> None:
+    def glimpses(sound: Samples) -> int:
+        stand = listening()
+        return sum(
+            stand.feed(sound[at : at + 960]).glimpse is not None for at in range(0, len(sound), 960)
+        )
+
+    held = np.concatenate((silence(1.0), softened(steady(B_FLAT_3_HZ, 6.0))))
+    pitch = np.repeat([hz_from_midi(58), hz_from_midi(60)] * 6, RATE // 2)
+    moving = np.concatenate((silence(1.0), softened(harmonic(pitch))))
+    # Six seconds: four a second while notes change (three and a half, in steps of four frames);
+    # for a held one, those of its beginning and one a second after it.
+    assert glimpses(moving) >= 18
+    assert 6 <= glimpses(held) <= 9
+
+
 def test_a_glimpse_that_begins_within_a_note_tells_of_no_crack_there() -> None:
     # Quavers up and down, longer than a glimpse looks back.
     pyramid = task("pyramid", "tenor-horn-eb")

@@ -119,6 +119,27 @@ def test_a_clipped_tone_keeps_its_pitch_and_is_reported() -> None:
     assert np.nanmax(np.abs(cents_off(frames, 155.56)[10:])) < 1
 
 
+def test_clipping_is_seen_across_two_chunks() -> None:
+    sound = silence(0.1)
+    sound[1000:1003] = -1.0
+    tracker = FrameTracker(RATE)
+    tracker.feed(sound[:1002])
+    assert not tracker.clipped
+    tracker.feed(sound[1002:])
+    assert tracker.clipped
+
+
+def test_frames_are_told_several_at_once_and_can_be_drawn_before() -> None:
+    tracker = FrameTracker(RATE, told_frames=8)
+    tone = steady(233.08, 0.6)
+    told = [len(tracker.feed(tone[at : at + 480])) for at in range(0, len(tone), 480)]
+    assert set(told[20:]) == {0, 8}
+    early = tracker.early()
+    # Seven times eight were told; the shortest window reaches 15 ms to either side.
+    assert len(early) == 59 - 56
+    assert cents_off(early, 233.08) == pytest.approx(0, abs=10)
+
+
 def test_a_full_scale_peak_is_not_yet_clipping() -> None:
     tracker = FrameTracker(RATE)
     sound = steady(220, 0.2)
@@ -163,7 +184,18 @@ SONG_FRAMES = tracked(SONG)
 @settings(max_examples=25, deadline=None)
 @given(st.lists(st.integers(1, 9000), min_size=1, max_size=40))
 def test_chunking_does_not_change_a_single_value(sizes: list[int]) -> None:
-    tracker, at = FrameTracker(RATE), 0
+    check_chunks(FrameTracker(RATE), sizes)
+
+
+@settings(max_examples=10, deadline=None)
+@given(st.lists(st.integers(1, 3000), min_size=1, max_size=20), st.integers(2, 12))
+def test_nor_does_telling_several_frames_at_once(sizes: list[int], told_frames: int) -> None:
+    check_chunks(FrameTracker(RATE, told_frames=told_frames), sizes)
+
+
+def check_chunks(tracker: FrameTracker, sizes: list[int]) -> None:
+    """A song fed in pieces has the frames it has as a whole."""
+    at = 0
     parts: list[Frames] = []
     while at < len(SONG):
         size = sizes[len(parts) % len(sizes)]

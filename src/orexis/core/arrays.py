@@ -12,14 +12,6 @@ FloatArray = NDArray[np.float64]
 IntArray = NDArray[np.int64]
 
 
-def stretches(row: FloatArray, length: int) -> FloatArray:
-    """Every stretch of one length of a row, one a row, as a view to read from: what numpy's
-    `sliding_window_view` gives, without the checks that cost more than a short row's work."""
-    step = row.itemsize
-    shape = (len(row) - length + 1, length)
-    return np.ndarray(shape, row.dtype, np.ascontiguousarray(row), strides=(step, step))
-
-
 def midis_from_hz(f0_hz: FloatArray, a4_hz: float) -> FloatArray:
     """Fractional MIDI note numbers of frequencies in Hz; NaN stays NaN."""
     midis: FloatArray = A4_MIDI + 12.0 * np.log2(f0_hz / a4_hz)

@@ -11,6 +11,7 @@ from orexis.core.listening.notes.patterns import (
     SPOKE_WITHIN_CENTS,
     PatternMatch,
     Wanted,
+    answers_to,
     match_pattern,
 )
 from orexis.core.listening.notes.tone import TOLD_FROM_S, Tone
@@ -151,10 +152,9 @@ def last_reached(task: Task, notes: Sequence[Note], horn: Horn) -> Place | None:
         begun = asked[: count + skipped]
         if not begun or not count:
             return None
-        spoken = match_pattern(_wanted(begun, horn), Events(tuple(notes))).spoken
-        for one, answer in zip(reversed(begun), reversed(spoken), strict=True):
-            if answer is not None and answer.note == count - 1:
-                return one.at
+        answers = answers_to(_wanted(begun, horn), notes)
+        if count - 1 in answers:
+            return begun[answers.index(count - 1)].at
     return None
 
 

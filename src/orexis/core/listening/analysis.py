@@ -10,6 +10,7 @@ from orexis.core.horn.pitch import A4_HZ
 from orexis.core.listening.notes.beginnings import SlotsBeside
 from orexis.core.listening.notes.events import Events, Glide, Note, Passage, Transition
 from orexis.core.listening.notes.passages import PassageFollower
+from orexis.core.listening.notes.runs import runs
 from orexis.core.listening.notes.trills import Trill
 from orexis.core.listening.tracking.frames import HOP_S, Frames
 from orexis.core.listening.tracking.tracker import FrameTracker
@@ -51,10 +52,9 @@ class Analysis:
     @property
     def silences(self) -> list[tuple[float, float]]:
         """Start and end in seconds of each stretch of 100 ms or more without a pitch."""
-        edges = np.flatnonzero(np.diff(np.concatenate(([0], ~self.frames.voiced, [0]))))
         return [
-            (float(start * HOP_S), float(end * HOP_S))
-            for start, end in edges.reshape(-1, 2)
+            (start * HOP_S, end * HOP_S)
+            for start, end in runs(~self.frames.voiced)
             if (end - start) * HOP_S >= _SHORTEST_SILENCE_S
         ]
 

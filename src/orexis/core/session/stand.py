@@ -21,14 +21,19 @@ from orexis.core.listening.notes.passages import GLIMPSED_FRAMES, PassageFollowe
 from orexis.core.listening.notes.tone import Tone
 from orexis.core.listening.tracking.frames import HOP_S, Frames
 from orexis.core.listening.tracking.tracker import FrameTracker
+from orexis.core.session.going_on import GoingOn
 from orexis.core.session.starting import Starting
 
+_TOLD_FRAMES = 4
+"""What is heard is followed in steps of so many frames: only the eye cannot wait."""
 _SILENT_FRAMES = 5
 """What sounded on from before is over after so many unvoiced frames."""
 _SHORTEST_TRY_FRAMES = 25
 _MARGIN_FRAMES = 50
 _LONGEST_TRY_FRAMES = 18_000
-_GLIMPSE_FRAMES = 25
+_GLIMPSE_FRAMES, _NOTHING_NEW_FRAMES = 25, 100
+_TOLD_OF_FRAMES = 60
+"""A glimpse has seen a note that has gone on for so long, and how it began."""
 _CUT_FRAMES = 100
 """Where a glimpse begins within a note, what is so near may be the rest of it, not a note."""
 
@@ -59,7 +64,8 @@ class Glimpse:
 class Followed:
     """What one feed of sound brought: new frames, and the attempts that ended in them.
 
-    A `glimpse` of the sounding attempt is there every quarter of a second.
+    A `glimpse` of the sounding attempt is there every quarter of a second, and once a second
+    while one note just goes on.
     """
 
     frames: Frames
@@ -91,7 +97,7 @@ class Stand:
         self._starting = Starting(task)
         self._ask(task, level)
         self._rate = sample_rate
-        self._tracker = FrameTracker(sample_rate, first_frame, drone_hz)
+        self._tracker = FrameTracker(sample_rate, first_frame, drone_hz, _TOLD_FRAMES)
         self._fed_to = self._skip_to = round(first_frame * sample_rate * HOP_S)
         self._follower = self._new_follower()
         self._kept: list[Frames] = []
@@ -99,6 +105,7 @@ class Stand:
         self._passages: list[Passage] = []
         self._followed: list[Note] = []
         self._glimpsed_at = first_frame
+        self._going_on = GoingOn()
         self._judged_until = judged_until
         self._passed: list[Tone] = []
         self._unvoiced_row = 0
@@ -144,7 +151,7 @@ class Stand:
         sounding goes on."""
         heard = self._follow(self._tracker.finish())
         next_frame = heard.frames.first + len(heard.frames)
-        self._tracker = FrameTracker(self._rate, next_frame, drone_hz)
+        self._tracker = FrameTracker(self._rate, next_frame, drone_hz, _TOLD_FRAMES)
         self._skip_to = round(next_frame * self._rate * HOP_S)
         return heard
 
@@ -170,7 +177,7 @@ class Stand:
     def _follow(self, frames: Frames) -> Followed:
         attempts: list[Attempt] = []
         taken = frames.first
-        for place, voiced in enumerate(frames.voiced):
+        for place, voiced in enumerate(frames.voiced.tolist()):
             number = frames.first + place
             self._unvoiced_row = 0 if voiced else self._unvoiced_row + 1
             if self.started_frame is None:
@@ -183,6 +190,7 @@ class Stand:
                         attempts.append(attempt)
                         self.ended(attempt)
         self._keep(frames.between(taken, frames.first + len(frames)))
+        self._going_on.step(frames)
         if not self.playing:
             self._forget()
         return Followed(frames, attempts, self._glimpse(frames.first + len(frames)))
@@ -227,7 +235,9 @@ class Stand:
         return Events.of([*self._passages, *self._follower.glimpse()])
 
     def _glimpse(self, now: int) -> Glimpse | None:
-        if self.started_frame is None or now - self._glimpsed_at < _GLIMPSE_FRAMES:
+        goes_on = self._going_on.frames >= _TOLD_OF_FRAMES
+        waits_frames = _NOTHING_NEW_FRAMES if goes_on else _GLIMPSE_FRAMES
+        if self.started_frame is None or now - self._glimpsed_at < waits_frames:
             return None
         self._glimpsed_at = now
         events = self._heard()
@@ -239,12 +249,13 @@ class Stand:
         return Glimpse(first, events, reached)
 
     def _keep(self, frames: Frames) -> None:
+        if not len(frames):
+            return
         end = frames.first + len(frames)
-        before = frames.between(frames.first, self._judged_until)
-        if len(before):
-            self._kept.append(before)
+        if frames.first < self._judged_until:
+            self._kept.append(frames.between(frames.first, self._judged_until))
             self._hear_afresh()
-        if end > self._judged_until and len(frames):
+        if end > self._judged_until:
             unjudged = frames.between(self._judged_until, end)
             self._kept.append(unjudged)
             self._passages += self._follower.step(unjudged)

@@ -16,7 +16,9 @@ from enum import StrEnum
 import numpy as np
 
 from orexis.core.arrays import FloatArray
+from orexis.core.compiled import compiled
 from orexis.core.listening.notes.quantiles import median, percentiles
+from orexis.core.listening.notes.runs import runs
 from orexis.core.listening.tracking.frames import HOP_S
 
 ROOM_DB = 15.0
@@ -71,12 +73,17 @@ class Contour:
 
     def median(self, start: int, end: int) -> float:
         """Median pitch of the sounding frames of a stretch."""
-        part = self.cents[start:end][~self.silent[start:end]]
-        return median(part) if len(part) else float("nan")
+        return _sounding_median(self.cents[start:end], self.silent[start:end])
 
     def loudness(self, start: int, end: int) -> float:
         """Median level of a stretch, in dB."""
         return median(self.level_db[start:end])
+
+
+@compiled
+def _sounding_median(cents: FloatArray, silent: np.ndarray) -> float:
+    sounding = cents[~silent]
+    return float(np.median(sounding)) if len(sounding) else np.nan
 
 
 def contour_of(cents: FloatArray, level_db: FloatArray) -> Contour:
@@ -90,18 +97,19 @@ def contour_of(cents: FloatArray, level_db: FloatArray) -> Contour:
     return Contour(_repaired(bridged, silent), level_db, silent | ~np.isfinite(bridged))
 
 
+@compiled
 def _sounded(level_db: FloatArray, cents: FloatArray) -> tuple[FloatArray, np.ndarray]:
     """The loudest level since sound last rose out of a trough, at every frame, and where only
     the room is left of it. Once there it stays so until something rises: a tail is uneven. A
     player fades more slowly than a room does, and what holds its level on the pitch that went
     before, however soft, is the player still."""
     loudest = np.empty(len(level_db))
-    room = np.zeros(len(level_db), dtype=bool)
-    goes_on = _goes_on(level_db, cents)
+    room = np.zeros(len(level_db), np.bool_)
     sounded = trough = -np.inf
     left = False
     left_at = 0
-    for frame, level in enumerate(level_db.tolist()):
+    for frame in range(len(level_db)):
+        level = level_db[frame]
         sounded -= _FADES_DB_A_FRAME
         trough = min(trough, level) if trough > -np.inf else level
         if level >= sounded or level > trough + _RISE_DB:
@@ -109,36 +117,28 @@ def _sounded(level_db: FloatArray, cents: FloatArray) -> tuple[FloatArray, np.nd
             left = False
         if not left and level < sounded - ROOM_DB:
             left, left_at = True, frame
-        if left and goes_on[frame] and frame - left_at >= _HELD_FRAMES:
+        if left and frame - left_at >= _HELD_FRAMES and _goes_on(level_db, cents, frame):
             sounded = trough = level
             left = False
-            room[_pitch_from(cents, left_at, frame) : frame] = False
+            since = frame
+            while since > left_at and np.isfinite(cents[since - 1]):
+                since -= 1
+            room[since:frame] = False
         loudest[frame], room[frame] = sounded, left
     return loudest, room
 
 
-def _goes_on(level_db: FloatArray, cents: FloatArray) -> np.ndarray:
-    """Frames up to which one pitch has sounded for 200 ms without falling as a room does."""
-    count = len(level_db)
-    found = np.zeros(count, dtype=bool)
-    if count <= _HELD_FRAMES:
-        return found
-    pitches = np.lib.stride_tricks.sliding_window_view(cents, _HELD_FRAMES + 1)
-    voiced = np.isfinite(pitches).all(axis=-1)
-    with np.errstate(invalid="ignore"):
-        still = pitches.max(axis=-1) - pitches.min(axis=-1) <= _HELD_WITHIN_CENTS
+@compiled
+def _goes_on(level_db: FloatArray, cents: FloatArray, frame: int) -> bool:
+    """Whether, up to a frame, one pitch has sounded for 200 ms without falling as a room does."""
+    pitches = cents[frame - _HELD_FRAMES : frame + 1]
+    if not np.isfinite(pitches).all() or pitches.max() - pitches.min() > _HELD_WITHIN_CENTS:
+        return False
     half = _HELD_FRAMES // 2
-    levels = np.lib.stride_tricks.sliding_window_view(level_db, _HELD_FRAMES + 1)
     # By the means of both halves: one frame says nothing, and a tail is uneven.
-    fell = levels[:, :half].mean(axis=-1) - levels[:, -half:].mean(axis=-1)
-    found[_HELD_FRAMES:] = voiced & still & (fell <= _HELD_FALLS_DB)
-    return found
-
-
-def _pitch_from(cents: FloatArray, left_at: int, frame: int) -> int:
-    """From where, after the level fell at `left_at`, a pitch has sounded up to a frame."""
-    missing = np.flatnonzero(~np.isfinite(cents[left_at:frame]))
-    return left_at if not len(missing) else left_at + int(missing[-1]) + 1
+    early = level_db[frame - _HELD_FRAMES : frame - _HELD_FRAMES + half].mean()
+    late = level_db[frame + 1 - half : frame + 1].mean()
+    return bool(early - late <= _HELD_FALLS_DB)
 
 
 def _bridged(cents: FloatArray, silent: np.ndarray) -> FloatArray:
@@ -146,13 +146,12 @@ def _bridged(cents: FloatArray, silent: np.ndarray) -> FloatArray:
     then from after. A low note's windows are long, so more of them go without."""
     whole = cents.copy()
     missing = ~np.isfinite(cents)
-    edges = np.flatnonzero(np.diff(np.concatenate(([0], missing.astype(np.int8), [0]))))
-    for start, end in edges.reshape(-1, 2):
+    for start, end in runs(missing):
         inside = start > 0 and end < len(cents)
         low = inside and min(cents[start - 1], cents[end]) < _LOW_CENTS
         most = _MOST_BRIDGED_LOW if low else _MOST_BRIDGED
         if inside and end - start <= most and not silent[start:end].any():
-            half = (int(start) + int(end)) // 2
+            half = (start + end) // 2
             whole[start:half], whole[half:end] = cents[start - 1], cents[end]
     return whole
 
@@ -225,23 +224,29 @@ def stretches_of(contour: Contour) -> list[Stretch]:
 
 def _sweeps(contour: Contour) -> list[tuple[int, int]]:
     """Stretches where pitch goes one way at every frame, quickly, for as long as a glide."""
-    step = np.diff(contour.cents)
-    sounding = ~contour.silent[:-1] & ~contour.silent[1:]
-    found: list[tuple[int, int]] = []
-    for sign in (1, -1):
-        with np.errstate(invalid="ignore"):
-            going = sounding & (sign * step >= _SWEEP_LEAST) & (sign * step <= _SWEEP_MOST)
+    return sorted(
+        (a, b + 1)
+        for sign in (1, -1)
+        for a, b in runs(_sweeping(contour.cents, contour.silent, sign))
+        if b - a >= GLIDE_LEAST_FRAMES
+        and abs(contour.cents[b] - contour.cents[a]) >= _GLIDE_LEAST_CENTS
+    )
+
+
+@compiled
+def _sweeping(cents: FloatArray, silent: np.ndarray, sign: int) -> np.ndarray:
+    """From which frames to the next the pitch goes one way, quickly."""
+    count = max(len(cents) - 1, 0)
+    going, quick = np.zeros(count, np.bool_), np.zeros(count, np.bool_)
+    for frame in range(count):
+        step = sign * (cents[frame + 1] - cents[frame])
+        quick[frame] = not silent[frame] and not silent[frame + 1] and abs(step) <= _SWEEP_MOST
+        going[frame] = quick[frame] and step >= _SWEEP_LEAST
+    swept = going.copy()
+    for frame in range(1, count - 1):
         # One frame that hesitates does not end it.
-        hesitates = ~going[1:-1] & going[:-2] & going[2:] & sounding[1:-1]
-        going[1:-1] |= hesitates & (np.abs(step[1:-1]) <= _SWEEP_MOST)
-        edges = np.flatnonzero(np.diff(np.concatenate(([0], going.astype(np.int8), [0]))))
-        found += [
-            (int(a), int(b) + 1)
-            for a, b in edges.reshape(-1, 2)
-            if b - a >= GLIDE_LEAST_FRAMES
-            and abs(contour.cents[b] - contour.cents[a]) >= _GLIDE_LEAST_CENTS
-        ]
-    return sorted(found)
+        swept[frame] |= quick[frame] and going[frame - 1] and going[frame + 1]
+    return swept
 
 
 def _islands(contour: Contour, sweeps: list[tuple[int, int]]) -> list[tuple[int, int]]:
@@ -251,9 +256,8 @@ def _islands(contour: Contour, sweeps: list[tuple[int, int]]) -> list[tuple[int,
     with np.errstate(invalid="ignore"):
         still = np.abs(np.diff(cents)) <= _STILL_CENTS
     still &= ~silent[:-1] & ~silent[1:]
-    edges = np.flatnonzero(np.diff(np.concatenate(([0], still.astype(np.int8), [0]))))
     # Frames first to last, the last one included: n still steps join n + 1 frames.
-    return [(int(a), int(b) + 1) for a, b in edges.reshape(-1, 2) if b + 1 - a >= _SHORTEST_ISLAND]
+    return [(a, b + 1) for a, b in runs(still) if b + 1 - a >= _SHORTEST_ISLAND]
 
 
 def _split(contour: Contour, start: int, end: int) -> list[Stretch]:
@@ -283,30 +287,35 @@ def _split(contour: Contour, start: int, end: int) -> list[Stretch]:
     return found
 
 
+@compiled
 def smoothed(cents: FloatArray) -> FloatArray:
     """Mean over 250 ms, over less near the ends."""
-    half = _SMOOTH_FRAMES // 2
-    total = np.concatenate(([0.0], np.cumsum(cents)))
-    index = np.arange(len(cents))
-    reach = np.minimum(half, np.minimum(index, len(cents) - 1 - index))
-    smooth: FloatArray = (total[index + reach + 1] - total[index - reach]) / (2 * reach + 1)
+    smooth = np.empty(len(cents))
+    for frame in range(len(cents)):
+        reach = min(_SMOOTH_FRAMES // 2, frame, len(cents) - 1 - frame)
+        smooth[frame] = cents[frame - reach : frame + reach + 1].mean()
     return smooth
 
 
 def _motions(smooth: FloatArray) -> list[tuple[int, int]]:
     """Stretches of a smoothed contour that go one way by enough to be a glide or a slur."""
-    reach = min(_SLOPE_REACH, len(smooth) // 4)
-    slope = np.zeros(len(smooth))
-    slope[reach:-reach] = (smooth[2 * reach :] - smooth[: -2 * reach]) / (2 * reach)
-    slope[:reach], slope[-reach:] = slope[reach], slope[-reach - 1]
-    found: list[tuple[int, int]] = []
-    for sign in (1, -1):
-        moving = sign * slope > _MOVING_CENTS_A_FRAME
-        edges = np.flatnonzero(np.diff(np.concatenate(([0], moving.astype(np.int8), [0]))))
-        for a, b in edges.reshape(-1, 2):
-            if abs(smooth[b - 1] - smooth[a]) >= _GLIDE_LEAST_CENTS:
-                found.append((int(a), int(b)))
-    return sorted(found)
+    slope = _slope(smooth, min(_SLOPE_REACH, len(smooth) // 4))
+    return sorted(
+        (a, b)
+        for moving in (slope > _MOVING_CENTS_A_FRAME, slope < -_MOVING_CENTS_A_FRAME)
+        for a, b in runs(moving)
+        if abs(smooth[b - 1] - smooth[a]) >= _GLIDE_LEAST_CENTS
+    )
+
+
+@compiled
+def _slope(smooth: FloatArray, reach: int) -> FloatArray:
+    """Cents a frame, over so many frames either way; near the ends as there where it is known."""
+    slope = np.empty(len(smooth))
+    for frame in range(len(smooth)):
+        at = min(max(frame, reach), len(smooth) - 1 - reach)
+        slope[frame] = (smooth[at + reach] - smooth[at - reach]) / (2 * reach)
+    return slope
 
 
 def _measured_motion(cents: FloatArray, first: int, last: int) -> tuple[int, int, int] | None:

@@ -28,6 +28,7 @@ from enum import StrEnum
 import numpy as np
 
 from orexis.core.arrays import FloatArray
+from orexis.core.compiled import compiled
 from orexis.core.listening.notes.quantiles import median, percentiles
 from orexis.core.listening.tracking.frames import HOP_S
 
@@ -122,6 +123,7 @@ def measure_note(
     centre_cents = median(steady + lean if vibrato else settled)
     before = np.empty(0) if level_before_db is None else level_before_db
     low, high = percentiles(steady, 16, 84)
+    rise_frames = _rise_frames(np.concatenate((before, level_db)), level)
     return NoteMeasures(
         centre_cents=centre_cents,
         spread_cents=float(high - low) / 2,
@@ -131,9 +133,9 @@ def measure_note(
         sag_cents=_beyond(_farthest(cents[-_frames(_END_S) :] - centre_cents), vibrato),
         hold_s=_hold_frames(cents - centre_cents, level_db, settle, last) * HOP_S,
         vibrato=vibrato,
-        level_db=float(level),
+        level_db=level,
         level_change_db=_level_change(level_db[settle:last], len(level_db)),
-        rise_s=_rise(np.concatenate((before, level_db)), float(level)),
+        rise_s=max(HOP_S * rise_frames - _WINDOW_RISE_S, 0.0),
         shape=_shape(level_db[settle:last]),
         in_slot=in_slot(voiced),
         wobble_cents=_swing_extent(straight, _WOBBLE_LOWEST_HZ, _WOBBLE_HIGHEST_HZ),
@@ -167,21 +169,31 @@ def _settle_frame(cents: FloatArray) -> int:
     # A wide vibrato never stays within ±10 cents, and is settled all the same.
     low, high = percentiles(middle, 5, 95)
     within = max(SETTLED_WITHIN_CENTS, min((high - low) / 2, _WIDEST_SWING_CENTS))
-    near = np.abs(cents - median(middle)) <= within
-    run = _frames(_SETTLE_RUN_S)
-    if len(cents) < run:
-        return 0
-    stays = np.lib.stride_tricks.sliding_window_view(near, run).all(axis=-1)
-    settled = np.flatnonzero(stays)
+    settled = _settled_from(cents, median(middle), within, _frames(_SETTLE_RUN_S))
     # A note that never settles is taken from its first third on.
-    return int(settled[0]) if len(settled) else len(cents) // 3
+    return settled if settled < len(cents) else len(cents) // 3
+
+
+@compiled
+def _settled_from(cents: FloatArray, middle: float, within: float, frames: int) -> int:
+    """From which frame on the pitch stays near the middle for so many; 0 in a shorter note, past
+    the end where it never does."""
+    if len(cents) < frames:
+        return 0
+    row = 0
+    for frame in range(len(cents)):
+        row = row + 1 if abs(cents[frame] - middle) <= within else 0
+        if row == frames:
+            return frame + 1 - frames
+    return len(cents)
 
 
 def _drift(settled: FloatArray) -> float:
     """Slope in cents per second; 0 when the settled part is too short to have one."""
     if len(settled) < _frames(0.3):
         return 0.0
-    return float(np.polyfit(HOP_S * np.arange(len(settled)), settled, 1)[0])
+    time_s = HOP_S * (np.arange(len(settled)) - (len(settled) - 1) / 2)
+    return float(time_s @ settled / (time_s @ time_s))
 
 
 def _without_vibrato(settled: FloatArray) -> tuple[Vibrato | None, FloatArray]:
@@ -208,10 +220,18 @@ def _without_vibrato(settled: FloatArray) -> tuple[Vibrato | None, FloatArray]:
 
 def _farthest(deviation: FloatArray) -> float:
     """The median over the 40 ms where the deviation is largest, signed."""
-    size = min(_frames(_GLIMPSE_S), len(deviation))
-    ranked = np.sort(np.lib.stride_tricks.sliding_window_view(deviation, size), axis=-1)
-    glimpses = (ranked[:, (size - 1) // 2] + ranked[:, size // 2]) / 2
-    return float(glimpses[np.argmax(np.abs(glimpses))])
+    return _farthest_of(deviation, min(_frames(_GLIMPSE_S), len(deviation)))
+
+
+@compiled
+def _farthest_of(deviation: FloatArray, size: int) -> float:
+    farthest = 0.0
+    for frame in range(len(deviation) + 1 - size):
+        ranked = np.sort(deviation[frame : frame + size])
+        middle = (ranked[(size - 1) // 2] + ranked[size // 2]) / 2
+        if abs(middle) > abs(farthest):
+            farthest = middle
+    return farthest
 
 
 def _beyond(cents: float, vibrato: Vibrato | None) -> float:
@@ -222,18 +242,24 @@ def _beyond(cents: float, vibrato: Vibrato | None) -> float:
 
 def _hold_frames(deviation: FloatArray, level_db: FloatArray, settle: int, last: int) -> int:
     """Frames from the start until pitch or level is lost for longer than a glimpse."""
-    loud = median(level_db[settle:last])
-    lost = (np.abs(deviation) > HOLD_WITHIN_CENTS) | (level_db < loud - HOLD_FALL_DB)
-    size = _frames(_GLIMPSE_S)
-    after = lost[settle:]
-    if len(after) < size:
-        return len(deviation)
-    gone = np.flatnonzero(np.lib.stride_tricks.sliding_window_view(after, size).all(axis=-1))
-    if len(gone):
-        return settle + int(gone[0])
+    least_db = median(level_db[settle:last]) - HOLD_FALL_DB
+    return _held_frames(deviation, level_db, settle, least_db, _frames(_GLIMPSE_S))
+
+
+@compiled
+def _held_frames(
+    deviation: FloatArray, level_db: FloatArray, settle: int, least_db: float, glimpse: int
+) -> int:
+    held = row = 0
+    for frame in range(len(deviation)):
+        lost = abs(deviation[frame]) > HOLD_WITHIN_CENTS or level_db[frame] < least_db
+        if not lost:
+            held = frame + 1
+        row = row + 1 if lost and frame >= settle else 0
+        if row == glimpse:
+            return frame + 1 - glimpse
     # Lost frames at the very end are too few to fill a glimpse, but they are not held.
-    held = np.flatnonzero(~lost)
-    return int(held[-1]) + 1 if len(held) else 0
+    return held if len(deviation) - settle >= glimpse else len(deviation)
 
 
 def _level_change(settled_db: FloatArray, frames: int) -> float:
@@ -250,30 +276,41 @@ def _level_change(settled_db: FloatArray, frames: int) -> float:
 
 def in_slot(cents: FloatArray) -> tuple[float, float, float]:
     """Share of voiced frames within ±5, ±10 and ±20 cents of what they are given against."""
-    tight, usual, wide = (float(np.mean(np.abs(cents) <= width)) for width in SLOT_CENTS)
+    tight, usual, wide = (_share_within(cents, width) for width in SLOT_CENTS)
     return tight, usual, wide
 
 
-def _rise(level_db: FloatArray, settled_db: float) -> float:
-    """Seconds from 10 to 90 % of the settled amplitude, at the first time it is reached."""
+@compiled
+def _share_within(cents: FloatArray, width: float) -> float:
+    within = 0
+    for value in cents:
+        if abs(value) <= width:
+            within += 1
+    return within / len(cents)
+
+
+@compiled
+def _rise_frames(level_db: FloatArray, settled_db: float) -> float:
+    """Frames from 10 to 90 % of the settled amplitude, at the first time it is reached."""
     amplitude = 10 ** ((level_db - settled_db) / 20)
-    full = np.flatnonzero(amplitude >= 0.9)
-    if not len(full):
+    high = 0
+    while high < len(amplitude) and amplitude[high] < 0.9:
+        high += 1
+    start = min(high, len(amplitude) - 1)
+    while start >= 0 and amplitude[start] > 0.1:
+        start -= 1
+    if high == len(amplitude) or start < 0:
         return 0.0
-    high = int(full[0])
-    low = np.flatnonzero(amplitude[: high + 1] <= 0.1)
-    if not len(low):
-        return 0.0
-    start = int(low[-1])
-    rising = amplitude[start : high + 1]
-    at = np.interp((0.1, 0.9), rising, HOP_S * np.arange(len(rising)))
-    return float(max(at[1] - at[0] - _WINDOW_RISE_S, 0.0))
+    frames = np.interp(
+        np.array([0.1, 0.9]), amplitude[start : high + 1], np.arange(high + 1.0 - start)
+    )
+    return float(frames[1] - frames[0])
 
 
 def _shape(level_db: FloatArray) -> Shape:
     """How the level goes, smoothed over 150 ms."""
     size = min(_frames(_SHAPE_SMOOTH_S), len(level_db))
-    smooth = np.convolve(level_db, np.ones(size) / size, mode="valid")
+    smooth = _means(level_db, size)
     part = max(1, len(smooth) // 5)
     start, end = median(smooth[:part]), median(smooth[-part:])
     bottom, top = percentiles(smooth, 5, 95)
@@ -282,6 +319,15 @@ def _shape(level_db: FloatArray) -> Shape:
     if top - bottom <= 2 * _STEADY_DB and abs(end - start) < _SHAPED_DB:
         return Shape.STEADY
     return Shape.CRESCENDO if end > start else Shape.DIMINUENDO
+
+
+@compiled
+def _means(values: FloatArray, size: int) -> FloatArray:
+    """The mean of every so many in a row."""
+    means = np.empty(len(values) + 1 - size)
+    for place in range(len(means)):
+        means[place] = values[place : place + size].sum() / size
+    return means
 
 
 def _swing_extent(cents: FloatArray, lowest_hz: float, highest_hz: float) -> float:

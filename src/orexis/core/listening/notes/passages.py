@@ -6,6 +6,7 @@ A run lasts until 300 ms without a pitch. Its contour gives rests and glides, of
 
 import itertools
 from dataclasses import replace
+from math import isnan
 
 import numpy as np
 
@@ -59,9 +60,9 @@ class PassageFollower:
         """Takes the next frames; returns the passages that are now over."""
         passages: list[Passage] = []
         start = frames.first
-        for number, voiced in enumerate(frames.voiced, start=frames.first):
+        for number, voiced in enumerate(frames.voiced.tolist(), start=frames.first):
             self._unvoiced = 0 if voiced else self._unvoiced + 1
-            self._voiced = self._voiced or bool(voiced)
+            self._voiced = self._voiced or voiced
             if self._voiced and self._unvoiced == _RUN_BREAK_FRAMES:
                 self._held.append(frames.between(start, number + 1))
                 passages += self.finish()
@@ -76,6 +77,7 @@ class PassageFollower:
     def glimpse(self) -> list[Passage]:
         """The passage of the run that is sounding, as far as it has gone: its last seconds."""
         run = Frames.joined(self._held)
+        self._held = [run]
         end = run.first + len(run)
         whole = len(run) <= GLIMPSED_FRAMES
         lead_db = self._lead_db if whole else np.empty(0)
@@ -186,10 +188,14 @@ def _note(run: Frames, contour: Contour, place: Place, a4_hz: float) -> Note:
         f0_hz=a4_hz * 2 ** ((nearest + measures.centre_cents / 100 - 69) / 12),
         midi=nearest,
         measures=measures,
-        harmonicity_db=float(np.nan_to_num(clearness)),
-        brightness=float(np.nan_to_num(median(frames.brightness[voiced]))),
+        harmonicity_db=_or_0(clearness),
+        brightness=_or_0(median(frames.brightness[voiced])),
         cracked_from_midi=cracked,
     )
+
+
+def _or_0(value: float) -> float:
+    return 0.0 if isnan(value) else value
 
 
 def _transition(contour: Contour, before: Place, after: Place, origin: int) -> Transition:

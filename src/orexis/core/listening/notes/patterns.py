@@ -10,16 +10,18 @@ import itertools
 from collections.abc import Sequence
 from dataclasses import dataclass
 from enum import StrEnum
-from math import inf, isclose
 
 import numpy as np
 
+from orexis.core.arrays import FloatArray
+from orexis.core.compiled import compiled
 from orexis.core.listening.notes.events import Change, Events, Note
 
 SPOKE_WITHIN_CENTS = 60.0
 CLEAR_WITHIN_CENTS = 35.0
 _SPLIT_GAP_S = 0.25
 _AGAIN_COST, _OFF_PITCH_COST = 0.98, 0.2
+_SAME_COST = 1e-9
 _SAME_LEVEL_DB, _SAME_HARMONICITY_DB = 4.0, 4.0
 _CLEAR_DB = 26.0
 """Above this harmonicity depends on the pitch more than on the player."""
@@ -109,7 +111,7 @@ def match_pattern(wanted: Sequence[Wanted], heard: Events, latency_s: float = 0.
     """
     if not wanted:
         raise ValueError("A pattern needs at least one note.")
-    answers = _aligned(wanted, heard.notes)
+    answers = answers_to(wanted, heard.notes)
     spoken = tuple(
         None if number is None else Spoken(number, _off_cents(one, heard.notes[number]))
         for one, number in zip(wanted, answers, strict=True)
@@ -131,37 +133,43 @@ def _off_cents(wanted: Wanted, note: Note) -> float:
     return 100 * (note.midi - wanted.midi) + note.measures.centre_cents
 
 
-def _aligned(wanted: Sequence[Wanted], notes: Sequence[Note]) -> list[int | None]:
+def answers_to(wanted: Sequence[Wanted], notes: Sequence[Note]) -> list[int | None]:
     """The heard note that answers each wanted one, by least cost."""
-    rows, columns = len(wanted) + 1, len(notes) + 1
-    # Plain lists: a cell at a time they are far quicker than an array.
-    match = [[_match_cost(abs(_off_cents(one, note))) for note in notes] for one in wanted]
-    cost = [[float(i)] + [0.0] * len(notes) for i in range(rows)]
+    wanted_cents = np.array([100 * one.midi for one in wanted], dtype=np.float64)
+    heard_cents = np.array([100 * note.midi + note.measures.centre_cents for note in notes])
+    answers = _aligned(wanted_cents, heard_cents).tolist()
+    return [None if answer < 0 else answer for answer in answers]
+
+
+@compiled
+def _aligned(wanted_cents: FloatArray, heard_cents: FloatArray) -> np.ndarray:
+    """For each wanted pitch the number of the heard one that answers it, -1 for none."""
+    rows, columns = len(wanted_cents) + 1, len(heard_cents) + 1
+    match, cost = np.empty((rows, columns)), np.zeros((rows, columns))
+    for i in range(rows):
+        cost[i, 0] = i
     for j in range(1, columns):
-        cost[0][j] = cost[0][j - 1] + 1.0
+        cost[0, j] = j
     for i in range(1, rows):
-        row, before = cost[i], cost[i - 1]
         for j in range(1, columns):
-            matched = match[i - 1][j - 1]
-            left_over = 1.0 if matched == inf else _AGAIN_COST
-            row[j] = min(before[j] + 1.0, row[j - 1] + left_over, before[j - 1] + matched)
-    answers: list[int | None] = [None] * len(wanted)
+            off = abs(heard_cents[j - 1] - wanted_cents[i - 1])
+            near = off <= SPOKE_WITHIN_CENTS
+            match[i, j] = _OFF_PITCH_COST * off / SPOKE_WITHIN_CENTS if near else np.inf
+            left_over = _AGAIN_COST if near else 1.0
+            cost[i, j] = min(
+                cost[i - 1, j] + 1.0, cost[i, j - 1] + left_over, cost[i - 1, j - 1] + match[i, j]
+            )
+    answers = np.full(rows - 1, -1)
     i, j = rows - 1, columns - 1
-    while i and j:
-        if isclose(cost[i][j], cost[i - 1][j - 1] + match[i - 1][j - 1]):
+    while i > 0 and j > 0:
+        if abs(cost[i, j] - cost[i - 1, j - 1] - match[i, j]) <= _SAME_COST:
             answers[i - 1] = j - 1
             i, j = i - 1, j - 1
-        elif isclose(cost[i][j], cost[i - 1][j] + 1.0):
+        elif abs(cost[i, j] - cost[i - 1, j] - 1.0) <= _SAME_COST:
             i -= 1
         else:
             j -= 1
     return answers
-
-
-def _match_cost(off_cents: float) -> float:
-    if off_cents > SPOKE_WITHIN_CENTS:
-        return inf
-    return _OFF_PITCH_COST * off_cents / SPOKE_WITHIN_CENTS
 
 
 def _left_over(

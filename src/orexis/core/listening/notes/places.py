@@ -13,6 +13,7 @@ from dataclasses import dataclass, field, replace
 import numpy as np
 
 from orexis.core.arrays import FloatArray
+from orexis.core.compiled import compiled
 from orexis.core.listening.notes.beginnings import (
     LONG_NEIGHBOUR,
     SlotsBeside,
@@ -235,14 +236,9 @@ def _tongued(contour: Contour, place: Place) -> list[Place]:
     level = contour.level_db[place.start : place.end]
     parts: list[Place] = []
     start = 0
-    for at in _low_points(level):
-        if at < start + _SHORTEST_NOTE or at >= len(level) - _SHORTEST_NOTE:
-            continue
-        before = level[max(start, at - _TONGUE_REACH) : at].max()
-        after = level[at + 1 : at + 1 + _TONGUE_REACH].max()
-        if min(before, after) - level[at] >= TONGUE_DIP_DB:
-            parts.append(replace(place, start=place.start + start, end=place.start + at))
-            start = at
+    for at in _dips(level).tolist():
+        parts.append(replace(place, start=place.start + start, end=place.start + at))
+        start = at
     parts.append(replace(place, start=place.start + start, end=place.end))
     for part in parts[1:]:
         part.touched_before, part.flipped_before, part.cracked_cents = [], None, None
@@ -251,13 +247,21 @@ def _tongued(contour: Contour, place: Place) -> list[Place]:
     return parts
 
 
-def _low_points(level_db: FloatArray) -> list[int]:
-    """Frames where the level is lowest of the three to each side."""
-    if len(level_db) < 7:
-        return []
-    around = np.lib.stride_tricks.sliding_window_view(level_db, 7).min(axis=-1)
-    found: list[int] = (np.flatnonzero(level_db[3:-3] <= around) + 3).tolist()
-    return found
+@compiled
+def _dips(level_db: FloatArray) -> np.ndarray:
+    """Frames where the tongue parts one note from the next: lowest of the three to each side,
+    far under what goes before and after."""
+    found = np.empty(len(level_db), np.int64)
+    count = start = 0
+    for at in range(3, len(level_db) - max(_SHORTEST_NOTE, 3)):
+        if at < start + _SHORTEST_NOTE or level_db[at] > level_db[at - 3 : at + 4].min():
+            continue
+        before = level_db[max(start, at - _TONGUE_REACH) : at].max()
+        after = level_db[at + 1 : at + 1 + _TONGUE_REACH].max()
+        if min(before, after) - level_db[at] >= TONGUE_DIP_DB:
+            found[count] = start = at
+            count += 1
+    return found[:count]
 
 
 def _met(contour: Contour, places: list[Place]) -> list[Place]:

@@ -1,8 +1,6 @@
 """Median and percentiles of short rows of numbers, where numpy's own spend most of their time on
 generality. Same values: linear between the two nearest ranks."""
 
-import numpy as np
-
 from orexis.core.arrays import FloatArray
 
 
@@ -14,7 +12,8 @@ def median(values: FloatArray) -> float:
 
 def percentiles(values: FloatArray, *percent: float) -> tuple[float, ...]:
     """Percentiles (0 to 100) of a 1-D array without NaN. Raises `IndexError` when it is empty."""
-    ranked = np.sort(values)
+    ranked = values.copy()
+    ranked.sort()
     last = len(ranked) - 1
     found: list[float] = []
     for share in percent:

@@ -12,8 +12,10 @@ from itertools import pairwise
 import numpy as np
 
 from orexis.core.arrays import FloatArray
+from orexis.core.compiled import compiled
 from orexis.core.listening.notes.contour import Contour, frames_of
 from orexis.core.listening.notes.quantiles import median
+from orexis.core.listening.notes.runs import runs
 
 CLEAR_WITHIN_CENTS = 35.0
 _LEAST_SWINGS = 5
@@ -65,16 +67,15 @@ def trills_of(contour: Contour) -> list[Trill]:
     """The trills of a run."""
     found: list[Trill] = []
     sounding = ~contour.silent
-    edges = np.flatnonzero(np.diff(np.concatenate(([0], sounding.astype(np.int8), [0]))))
-    for start, end in edges.reshape(-1, 2):
+    for start, end in runs(sounding):
         if end - start >= _LEAST_SWINGS * _SHORTEST_SWING:
-            found += _trills_in(contour, int(start), int(end))
+            found += _trills_in(contour, start, end)
     return found
 
 
 def _trills_in(contour: Contour, start: int, end: int) -> list[Trill]:
     cents = contour.cents[start:end]
-    turns = _turns(cents)
+    turns = _turns(cents).tolist()
     found: list[Trill] = []
     row: list[int] = []
     for place in range(len(turns)):
@@ -85,25 +86,29 @@ def _trills_in(contour: Contour, start: int, end: int) -> list[Trill]:
     return found + _trill(contour, start, cents, [turns[i] for i in row])
 
 
-def _turns(cents: FloatArray) -> list[int]:
+@compiled
+def _turns(cents: FloatArray) -> np.ndarray:
     """Frames where pitch turns back by 45 cents and more."""
-    turns: list[int] = []
-    extreme, way = 0, 0
+    turns = np.empty(len(cents), np.int64)
+    count = extreme = way = 0
     for frame in range(1, len(cents)):
         moved = cents[frame] - cents[extreme]
         if way == 0:
             if abs(moved) >= _TURN_CENTS:
                 way = 1 if moved > 0 else -1
-                turns.append(extreme)
+                turns[count] = extreme
+                count += 1
                 extreme = frame
         elif way * moved >= 0:
             extreme = frame if way * moved > 0 else extreme
         elif -way * moved >= _TURN_CENTS:
-            turns.append(extreme)
+            turns[count] = extreme
+            count += 1
             extreme, way = frame, -way
     if way:
-        turns.append(extreme)
-    return turns
+        turns[count] = extreme
+        count += 1
+    return turns[:count]
 
 
 def _goes_on(cents: FloatArray, row: list[int], turn: int) -> bool:
@@ -148,7 +153,7 @@ def _trill(contour: Contour, origin: int, cents: FloatArray, turns: list[int]) -
             low_midi=round(low / 100),
             high_midi=round(high / 100),
             rate_hz=100 / (2 * float(lengths.mean())),
-            evenness_cv=float(lengths.std() / lengths.mean()),
+            evenness_cv=_evenness_cv(lengths),
             clear_share=float(np.mean(clear)),
             notes=tuple(
                 (origin + swing.start, origin + swing.end, swing.cents) for swing in swings
@@ -168,6 +173,14 @@ def _lengths(swings: list[_Swing]) -> FloatArray:
     if abs(bias) <= _WINDOW_BIAS_FRAMES / 2:
         lengths = np.where(up, lengths - bias, lengths + bias)
     return lengths
+
+
+def _evenness_cv(lengths: FloatArray) -> float:
+    """Spread of lengths in frames as a share of their mean, less what counting whole frames adds
+    to it at either end. Source: W. F. Sheppard, "On the calculation of the most probable values of
+    frequency-constants", Proc. London Math. Soc. 29, 1898."""
+    counted = 2 / 12
+    return float(np.sqrt(max(lengths.var() - counted, 0.0)) / lengths.mean())
 
 
 def _within_slot(cents: float) -> bool:

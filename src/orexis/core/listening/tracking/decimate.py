@@ -7,7 +7,9 @@ depend on the size of the chunks.
 
 import numpy as np
 
-from orexis.core.arrays import FloatArray, stretches
+from orexis.core.arrays import FloatArray
+from orexis.core.compiled import compiled
+from orexis.core.listening.tracking.tape import Tape
 
 _HALF_TAPS = 16
 _PASS_SHARE = 0.88
@@ -23,8 +25,7 @@ class Decimator:
         self.reach = _HALF_TAPS * factor
         self._taps = _low_pass(self.reach, _PASS_SHARE / factor)
         self._next = first // factor
-        self._buffer: FloatArray = np.zeros(self.reach)
-        self._start = first - self.reach
+        self._tape = Tape(first - self.reach, self.reach)
 
     @property
     def noise_band(self) -> float:
@@ -35,21 +36,33 @@ class Decimator:
         """Takes the next samples; returns the outputs that are now known."""
         if self.factor == 1:
             return samples
-        self._buffer = np.concatenate((self._buffer, samples))
-        end = self._start + len(self._buffer)
-        count = (end - self.reach - 1) // self.factor - self._next + 1
+        self._tape.feed(samples)
+        count = (self._tape.end - self.reach - 1) // self.factor - self._next + 1
         if count <= 0:
             return np.empty(0)
-        begin = self._next * self.factor - self.reach
-        windows = stretches(self._buffer, len(self._taps))
-        rows = windows[begin - self._start :: self.factor][:count]
-        # Not a matrix product: its last bits would depend on how many rows there are.
-        filtered: FloatArray = np.einsum("ij,j->i", rows, self._taps)
+        begin = self._next * self.factor - self.reach - self._tape.first
+        filtered = _filtered(self._tape.samples, self._taps, self.factor, begin, count)
         self._next += count
-        kept_from = self._next * self.factor - self.reach
-        self._buffer = self._buffer[kept_from - self._start :]
-        self._start = kept_from
+        self._tape.forget(self._next * self.factor - self.reach)
         return filtered
+
+
+@compiled
+def _filtered(
+    sound: FloatArray, taps: FloatArray, factor: int, begin: int, count: int
+) -> FloatArray:
+    """`count` sums of a sound under some taps, which lie from `begin` on for the first and
+    `factor` farther for each next one; one phase of the taps after the other, so that
+    neighbours are added up at once."""
+    filtered = np.zeros(count)
+    for phase in range(factor):
+        phase_taps = taps[phase::factor]
+        kept = sound[begin + phase :: factor].copy()
+        for tap in range(len(phase_taps)):
+            weight, values = phase_taps[tap], kept[tap : tap + count]
+            for at in range(count):
+                filtered[at] += weight * values[at]
+    return filtered
 
 
 def _low_pass(reach: int, share: float) -> FloatArray:

@@ -45,6 +45,8 @@ class Frames:
 
     def between(self, first: int, last: int) -> "Frames":
         """Frames numbered `first` up to, not including, `last`."""
+        if first <= self.first and last >= self.first + len(self):
+            return self
         cut = slice(max(first - self.first, 0), max(last - self.first, 0))
         return Frames(
             max(first, self.first),
@@ -72,6 +74,8 @@ class Frames:
         parts = [part for part in parts if len(part)]
         if not parts:
             return Frames.none(first)
+        if len(parts) == 1:
+            return parts[0]
         return Frames(
             parts[0].first,
             np.concatenate([part.f0_hz for part in parts]),

@@ -6,9 +6,12 @@ enough, it goes on. A real pedal after a higher note is not taken for it: too mu
 lies between that note's harmonics.
 """
 
+import math
+
 import numpy as np
 
 from orexis.core.arrays import FloatArray
+from orexis.core.compiled import compiled
 
 MEMORY_FRAMES = 6
 """How many frames back decide which note has been sounding."""
@@ -22,31 +25,33 @@ STILL_HEARD = 0.64
 _SAME_NOTE_CENTS = 100.0
 
 
-def goes_on(
-    before_hz: FloatArray,
-    f0_hz: FloatArray,
-    clarity: FloatArray,
-    nearly_hz: FloatArray,
-    nearly_clarity: FloatArray,
-) -> tuple[np.ndarray, FloatArray]:
+@compiled
+def goes_on(before_hz: FloatArray, frames: np.ndarray) -> tuple[np.ndarray, FloatArray]:
     """Which frames belong to the note before them rather than to a pitch far under it or to
-    none, and the pitches that count as a note's, NaN where none does.
+    none, and the pitch (Hz) at which the note is heard in each.
 
-    Per frame: the pitch decided on, and the one at which the sound nearly repeats in the
-    shortest window, each with its clarity (0 to 1).
-    `before_hz` are the note's pitches in the `MEMORY_FRAMES` before the first.
+    `before_hz` are the note's pitches in the `MEMORY_FRAMES` before the first, NaN where none
+    sounded; they are moved on to those before what follows. `frames` are `PENDING` ones: the
+    pitch decided on, and the one at which the sound nearly repeats in the shortest window, each
+    with its clarity (0 to 1).
     """
-    other = np.isnan(f0_hz) | (nearly_hz >= _FAR_UNDER * f0_hz)
-    other &= nearly_clarity >= STILL_HEARD
-    may_hz = np.where(other, nearly_hz, f0_hz)
-    note_hz = np.concatenate((before_hz, f0_hz))
-    goes = np.zeros(len(f0_hz), dtype=bool)
-    for frame in np.flatnonzero((clarity < _CLEAR) | other).tolist():
-        lately_hz = note_hz[frame : frame + MEMORY_FRAMES]
-        off_cents = np.abs(1200 * np.log2(lately_hz / may_hz[frame]))
-        if np.sum(off_cents <= _SAME_NOTE_CENTS) >= _MOST_OF_THEM:
-            goes[frame] = other[frame]
-            note_hz[frame + MEMORY_FRAMES] = may_hz[frame]
-        elif clarity[frame] < _CLEAR:
-            note_hz[frame + MEMORY_FRAMES] = np.nan
-    return goes, note_hz[MEMORY_FRAMES:]
+    goes, heard_hz = np.zeros(len(frames), np.bool_), np.empty(len(frames))
+    for place in range(len(frames)):
+        frame = frames[place]
+        note_hz = f0_hz = frame["f0_hz"]
+        heard_hz[place] = f0_hz if frame["lone"] else frame["nearly_hz"]
+        other = math.isnan(f0_hz) or heard_hz[place] >= _FAR_UNDER * f0_hz
+        other = other and frame["nearly_clarity"] >= STILL_HEARD
+        if other or frame["clarity"] < _CLEAR:
+            may_hz = heard_hz[place] if other else f0_hz
+            on_it = 0
+            for lately_hz in before_hz:
+                if abs(1200 * np.log2(lately_hz / may_hz)) <= _SAME_NOTE_CENTS:
+                    on_it += 1
+            if on_it >= _MOST_OF_THEM:
+                goes[place], note_hz = other, may_hz
+            elif frame["clarity"] < _CLEAR:
+                note_hz = np.nan
+        before_hz[:-1] = before_hz[1:]
+        before_hz[-1] = note_hz
+    return goes, heard_hz
