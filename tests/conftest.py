@@ -11,12 +11,19 @@ import pytest
 from hypothesis import settings
 
 from orexis.demo.scenario import fill
+from orexis.server.warming import listen_once
 from orexis.store.database import Database
 
 settings.register_profile("anywhere", deadline=None)
 # The same examples every time, so that a failure is of the change and not of chance.
 settings.register_profile("ci", deadline=None, derandomize=True)
 settings.load_profile("ci" if os.environ.get("CI") else "anywhere")
+
+
+def pytest_sessionstart(session: pytest.Session) -> None:
+    """What listening needs is made once, where it has not been, and not by every worker."""
+    if not hasattr(session.config, "workerinput"):
+        listen_once()
 
 
 @pytest.fixture(scope="session")

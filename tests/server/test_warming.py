@@ -1,6 +1,10 @@
-"""Weeks are read ahead when the server starts, and whoever asks gets what they would have got."""
+"""What takes a while the first time is done when the server starts: weeks are read ahead, and
+whoever asks gets what they would have got; what listening needs is there."""
 
+import json
 import logging
+import subprocess
+import sys
 import time
 from datetime import date
 from pathlib import Path
@@ -32,13 +36,37 @@ def test_weeks_are_read_ahead_for_every_player(
         changes_of(session, player, today)
 
     monkeypatch.setattr("orexis.server.warming.changes_of", look)
-    settings = Settings(tmp_path / "a.db", looks_back=True)
+    settings = Settings(tmp_path / "a.db", warms_up=True)
     with TestClient(create_app(settings), base_url=BASE) as client:
         assert client.get("/api/players/1/changes").json()["answers"] == []
         until = time.monotonic() + _WITHIN_S
         while len(looked) < 2 and time.monotonic() < until:
             time.sleep(0.01)
     assert looked == ["Maren", "Jory"]
+
+
+NOT_READY = """
+import json, sys
+from numba.core.dispatcher import Dispatcher
+from orexis.server.warming import listen_once
+listen_once()
+made = {id(one): one for name, module in sys.modules.items() if name.startswith("orexis.")
+        for one in vars(module).values() if isinstance(one, Dispatcher)}.values()
+called = {name for one in made for name in one.py_func.__code__.co_names}
+json.dump({one.__name__: [len(one.signatures), one.__name__ in called] for one in made}, sys.stdout)
+"""
+
+
+def test_all_that_is_compiled_is_ready_and_made_once() -> None:
+    done = subprocess.run(
+        [sys.executable, "-c", NOT_READY], capture_output=True, text=True, check=True
+    )
+    made = json.loads(done.stdout)
+    assert len(made) > 40
+    # One machine code each, since what is given is always of the same kind; one that compiled
+    # ones call may be within theirs.
+    assert {name for name, (count, called) in made.items() if count > 1} == set()
+    assert {name for name, (count, called) in made.items() if count == 0 and not called} == set()
 
 
 def test_what_cannot_be_read_ahead_is_said_and_keeps_nothing_from_starting(

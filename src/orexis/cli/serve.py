@@ -49,7 +49,7 @@ def serve_data(
             prepare(database)
             database.close()
             run(
-                create_app(Settings(data, looks_back=True)),
+                create_app(Settings(data, warms_up=True)),
                 listener,
                 lambda: typer.echo(f"Orexis is at {address} (Ctrl+C stops it)."),
             )

@@ -36,7 +36,7 @@ from orexis.server.routes import (
     takes,
 )
 from orexis.server.security import BODY_WAITS_S, Guard
-from orexis.server.warming import look_back
+from orexis.server.warming import warm_up
 from orexis.store.database import Database
 from orexis.store.kept import purge_deleted
 from orexis.store.leaving import purge_players
@@ -49,12 +49,12 @@ mimetypes.add_type("application/manifest+json", ".webmanifest")
 
 @dataclass(frozen=True, slots=True)
 class Settings:
-    """Where the data file is, how long a body may be waited for, and whether players' weeks are
-    read before anybody asks for them."""
+    """Where the data file is, how long a body may be waited for, and whether what takes a while
+    the first time is done before anybody asks for it."""
 
     data: Path
     body_waits_s: float = BODY_WAITS_S
-    looks_back: bool = False
+    warms_up: bool = False
 
     @property
     def spool_folder(self) -> Path:
@@ -84,8 +84,8 @@ def create_app(settings: Settings) -> FastAPI:
             purge_deleted(session, datetime.now(UTC))
         purge_players(database, datetime.now(UTC))
         tasks = [asyncio.create_task(app.state.live_sessions.recover_for_ever())]
-        if settings.looks_back:
-            tasks.append(asyncio.create_task(in_thread(look_back, database, date.today())))
+        if settings.warms_up:
+            tasks.append(asyncio.create_task(in_thread(warm_up, database, date.today())))
         yield
         for task in tasks:
             task.cancel()

@@ -1,18 +1,53 @@
-"""Looking back before anybody asks: what all of a player's weeks come to takes a while to read
-once, and is remembered then."""
+"""What takes a while the first time, done before anybody waits for it."""
 
 import logging
 from datetime import date
 
+from orexis.core.exercises.book import FAMILIES, task_of
+from orexis.core.exercises.writer import Reach, Writer
+from orexis.core.horn.instruments import INSTRUMENTS
+from orexis.core.horn.setup import Horn
+from orexis.core.judging.gate import GateLevel
+from orexis.core.session.stand import Stand
 from orexis.practice.progress import changes_of, range_of
+from orexis.standin.performance import perform
+from orexis.standin.score import Change, ScoreNote
+from orexis.standin.tone import MIDDLE
 from orexis.store.database import Database
 from orexis.store.players import all_players
 
 log = logging.getLogger(__name__)
 
+_RATE, _CHUNK = 48_000, 1024
+_SLUR = Change("slur")
+
+
+def warm_up(database: Database, today: date) -> None:
+    """Gets ready to listen and to look back."""
+    listen_once()
+    look_back(database, today)
+
+
+def listen_once() -> None:
+    """Listens to a few notes, as the Stand does. What of that is compiled is loaded then, and
+    made where it has not been yet."""
+    horn = Horn(INSTRUMENTS["trombone-tenor"])
+    task = task_of(FAMILIES["long-tone"], Writer(horn, Reach.usual(horn.instrument)), {})
+    stand = Stand(task, horn, GateLevel.NORMAL, _RATE)
+    # A pedal, a slur up and down, and a rough, soft note: every window is looked at.
+    notes = [ScoreNote(34, 0.6, -20.0)]
+    notes += [ScoreNote(midi, 0.5, -20.0, reached=_SLUR) for midi in (46, 58, 53)]
+    notes += [ScoreNote(41, 0.6, -40.0, 4.0, reached=Change("breath"))]
+    sound = perform(tuple(notes), MIDDLE, _RATE, seed=1).samples
+    for at in range(0, len(sound), _CHUNK):
+        stand.feed(sound[at : at + _CHUNK])
+        _ = stand.early
+    stand.finish()
+
 
 def look_back(database: Database, today: date) -> None:
-    """Reads every player's weeks, so that the first who looks at them does not wait."""
+    """Reads every player's weeks, so that the first who looks at them does not wait; what they
+    come to is remembered."""
     try:
         with database.session() as session:
             for player in all_players(session):

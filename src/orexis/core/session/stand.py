@@ -24,7 +24,7 @@ from orexis.core.listening.tracking.tracker import FrameTracker
 from orexis.core.session.going_on import GoingOn
 from orexis.core.session.starting import Starting
 
-_TOLD_FRAMES = 4
+_TOLD_FRAMES = 6
 """What is heard is followed in steps of so many frames: only the eye cannot wait."""
 _SILENT_FRAMES = 5
 """What sounded on from before is over after so many unvoiced frames."""
@@ -175,6 +175,8 @@ class Stand:
         return Followed(heard.frames, heard.attempts + left)
 
     def _follow(self, frames: Frames) -> Followed:
+        if not len(frames):
+            return Followed(frames, [])
         attempts: list[Attempt] = []
         taken = frames.first
         for place, voiced in enumerate(frames.voiced.tolist()):

@@ -10,6 +10,7 @@ pitch, freed of vibrato by a mean over 250 ms, moves by 70 cents and more withou
 raw contour tells how long that took. 130 ms and more is a glide, less is a slur.
 """
 
+import math
 from dataclasses import dataclass
 from enum import StrEnum
 
@@ -73,17 +74,12 @@ class Contour:
 
     def median(self, start: int, end: int) -> float:
         """Median pitch of the sounding frames of a stretch."""
-        return _sounding_median(self.cents[start:end], self.silent[start:end])
+        part = self.cents[start:end][~self.silent[start:end]]
+        return median(part) if len(part) else float("nan")
 
     def loudness(self, start: int, end: int) -> float:
         """Median level of a stretch, in dB."""
         return median(self.level_db[start:end])
-
-
-@compiled
-def _sounding_median(cents: FloatArray, silent: np.ndarray) -> float:
-    sounding = cents[~silent]
-    return float(np.median(sounding)) if len(sounding) else np.nan
 
 
 def contour_of(cents: FloatArray, level_db: FloatArray) -> Contour:
@@ -120,10 +116,10 @@ def _sounded(level_db: FloatArray, cents: FloatArray) -> tuple[FloatArray, np.nd
         if left and frame - left_at >= _HELD_FRAMES and _goes_on(level_db, cents, frame):
             sounded = trough = level
             left = False
-            since = frame
-            while since > left_at and np.isfinite(cents[since - 1]):
+            since = frame - 1
+            while since >= left_at and math.isfinite(cents[since]):
+                room[since] = False
                 since -= 1
-            room[since:frame] = False
         loudest[frame], room[frame] = sounded, left
     return loudest, room
 
@@ -131,14 +127,17 @@ def _sounded(level_db: FloatArray, cents: FloatArray) -> tuple[FloatArray, np.nd
 @compiled
 def _goes_on(level_db: FloatArray, cents: FloatArray, frame: int) -> bool:
     """Whether, up to a frame, one pitch has sounded for 200 ms without falling as a room does."""
-    pitches = cents[frame - _HELD_FRAMES : frame + 1]
-    if not np.isfinite(pitches).all() or pitches.max() - pitches.min() > _HELD_WITHIN_CENTS:
-        return False
+    lowest, highest = np.inf, -np.inf
+    for value in cents[frame - _HELD_FRAMES : frame + 1]:
+        if not math.isfinite(value):
+            return False
+        lowest, highest = min(lowest, value), max(highest, value)
     half = _HELD_FRAMES // 2
     # By the means of both halves: one frame says nothing, and a tail is uneven.
-    early = level_db[frame - _HELD_FRAMES : frame - _HELD_FRAMES + half].mean()
-    late = level_db[frame + 1 - half : frame + 1].mean()
-    return bool(early - late <= _HELD_FALLS_DB)
+    fell = 0.0
+    for place in range(half):
+        fell += level_db[frame - _HELD_FRAMES + place] - level_db[frame - place]
+    return highest - lowest <= _HELD_WITHIN_CENTS and fell / half <= _HELD_FALLS_DB
 
 
 def _bridged(cents: FloatArray, silent: np.ndarray) -> FloatArray:

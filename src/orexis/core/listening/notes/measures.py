@@ -227,8 +227,12 @@ def _farthest(deviation: FloatArray) -> float:
 def _farthest_of(deviation: FloatArray, size: int) -> float:
     farthest = 0.0
     for frame in range(len(deviation) + 1 - size):
-        ranked = np.sort(deviation[frame : frame + size])
-        middle = (ranked[(size - 1) // 2] + ranked[size // 2]) / 2
+        total = lowest = highest = deviation[frame]
+        for value in deviation[frame + 1 : frame + size]:
+            total += value
+            lowest, highest = min(lowest, value), max(highest, value)
+        # Of three or four values, the median is the mean of those between the outer ones.
+        middle = total / size if size < 3 else (total - lowest - highest) / (size - 2)
         if abs(middle) > abs(farthest):
             farthest = middle
     return farthest
@@ -296,15 +300,14 @@ def _rise_frames(level_db: FloatArray, settled_db: float) -> float:
     high = 0
     while high < len(amplitude) and amplitude[high] < 0.9:
         high += 1
-    start = min(high, len(amplitude) - 1)
-    while start >= 0 and amplitude[start] > 0.1:
-        start -= 1
-    if high == len(amplitude) or start < 0:
+    low = min(high, len(amplitude) - 1)
+    while low >= 0 and amplitude[low] > 0.1:
+        low -= 1
+    if high == len(amplitude) or low < 0:
         return 0.0
-    frames = np.interp(
-        np.array([0.1, 0.9]), amplitude[start : high + 1], np.arange(high + 1.0 - start)
-    )
-    return float(frames[1] - frames[0])
+    after_low = (0.1 - amplitude[low]) / (amplitude[low + 1] - amplitude[low])
+    before_high = (amplitude[high] - 0.9) / (amplitude[high] - amplitude[high - 1])
+    return float(high - before_high - low - after_low)
 
 
 def _shape(level_db: FloatArray) -> Shape:

@@ -31,7 +31,8 @@ def without_clicks(
     count = len(f0_hz)
     found = np.empty(count + 2)
     found[0], found[1] = before_hz
-    found[2:] = f0_hz
+    for frame in range(count):
+        found[frame + 2] = f0_hz[frame]
     start = 0
     while start < count:
         earlier, last, now = found[start], found[start + 1], found[start + 2]

@@ -73,29 +73,34 @@ class PeriodFinder:
         self._finer = finer
         self._shortest_lag = max(2, int((rate_hz / highest_hz - 1) * finer))
 
-    def find(self, sound: FloatArray, starts: np.ndarray) -> np.ndarray:
-        """What the windows of a sound (1-D) that begin at some samples say, one `HEARD` each."""
-        return _heard(sound, starts, self.length, self._rate_hz, self._shortest_lag, self._finer)
+    def find(self, sound: FloatArray, centre: np.ndarray, factor: int, before: int) -> np.ndarray:
+        """What the windows of a sound (1-D) say that begin so many samples `before` a `factor`-th
+        of some centres, one `HEARD` each."""
+        starts = (centre, factor, before)
+        return _heard(sound, *starts, self.length, self._rate_hz, self._shortest_lag, self._finer)
 
 
 @compiled
 def _heard(
     sound: FloatArray,
-    starts: np.ndarray,
+    centre: np.ndarray,
+    factor: int,
+    before: int,
     length: int,
     rate_hz: float,
     shortest_lag: int,
     finer: int,
 ) -> np.ndarray:
-    told = np.empty(len(starts), HEARD)
-    for place in range(len(starts)):
-        window = sound[starts[place] : starts[place] + length]
+    told = np.empty(len(centre), HEARD)
+    for place in range(len(centre)):
+        start = round(centre[place] / factor) - before
+        window = sound[start : start + length]
         window = window - window.sum() / length
         one = told[place]
         one["mean_square"] = (window * window).sum() / length
         likeness = _likeness(window, finer)
-        heights = _peak_heights(likeness, shortest_lag)
-        first = _without_lone_harmonic(window, heights, _first_good(heights), finer)
+        heights, best = _peaks(likeness, shortest_lag)
+        first = _without_lone_harmonic(window, heights, best, _first_good(heights, best), finer)
         nearly = _first_from(heights, _NEARLY)
         if nearly < first and _stands_out(window, first / finer, round(first / nearly)):
             nearly = first
@@ -147,15 +152,16 @@ def _likeness(window: FloatArray, finer: int) -> FloatArray:
 
 
 @compiled
-def _peak_heights(likeness: FloatArray, shortest_lag: int) -> FloatArray:
-    """At each lag where n has a peak, how high the parabola through it and its neighbours goes;
-    0 elsewhere."""
-    heights = np.zeros(len(likeness))
+def _peaks(likeness: FloatArray, shortest_lag: int) -> tuple[FloatArray, float]:
+    """At each lag where n has a peak, how high the parabola through it and its neighbours goes,
+    0 elsewhere; and the highest of them."""
+    heights, best = np.zeros(len(likeness)), 0.0
     for lag in range(shortest_lag, len(likeness) - 1):
         left, middle, right = likeness[lag - 1], likeness[lag], likeness[lag + 1]
         if middle > left and middle >= right and middle > 0:
             heights[lag] = middle - (left - right) ** 2 / (8 * (left - 2 * middle + right))
-    return heights
+            best = max(best, heights[lag])
+    return heights, best
 
 
 @compiled
@@ -168,20 +174,21 @@ def _first_from(heights: FloatArray, least: float) -> int:
 
 
 @compiled
-def _first_good(heights: FloatArray) -> int:
+def _first_good(heights: FloatArray, best: float) -> int:
     """The lag of the first peak that is as good as the best but for noise; 1 without a peak."""
-    best = heights.max()
     margin = max(_NOISE_MARGIN * (1 - best), _LEAST_MARGIN)
     first = _first_from(heights, max(best - margin, _LOWEST_SHARE * best))
     return first if first < len(heights) else 1
 
 
 @compiled
-def _without_lone_harmonic(window: FloatArray, heights: FloatArray, first: int, finer: int) -> int:
+def _without_lone_harmonic(
+    window: FloatArray, heights: FloatArray, best: float, first: int, finer: int
+) -> int:
     """The first peak, or a later one that explains what it leaves, where the first is the work
     of one strong harmonic."""
     left = 1 - heights[first]
-    if left <= _NOTHING_LEFT or 1 - heights.max() >= _EXPLAINS * left:
+    if left <= _NOTHING_LEFT or 1 - best >= _EXPLAINS * left:
         return first
     later = first
     while 1 - heights[later] >= _EXPLAINS * left:

@@ -52,6 +52,7 @@ def goes_on(before_hz: FloatArray, frames: np.ndarray) -> tuple[np.ndarray, Floa
                 goes[place], note_hz = other, may_hz
             elif frame["clarity"] < _CLEAR:
                 note_hz = np.nan
-        before_hz[:-1] = before_hz[1:]
+        for back in range(len(before_hz) - 1):
+            before_hz[back] = before_hz[back + 1]
         before_hz[-1] = note_hz
     return goes, heard_hz

@@ -15,6 +15,7 @@ from orexis.core.compiled import compiled
 _LEAST_CLARITY, _CLARITY_CEILING = 0.01, 0.9999
 _BAND_RIPPLE = 0.003
 _LEAST_SHARE, _LEAST_TONE = 1e-3, 1e-20
+_NEARLY_CLEAR, _SAME_NOTE_CENTS = 0.75, 60.0
 
 
 @compiled
@@ -34,6 +35,35 @@ def told(
         if not math.isnan(f0_hz[row]):
             clearness_db[row] = _harmonicity_db(frame, first_share)
     return level_db, clearness_db
+
+
+@compiled
+def told_early(
+    pending: np.ndarray, before_hz: float, clear: float, first_share: float, silence_db: float
+) -> tuple[FloatArray, FloatArray, FloatArray]:
+    """The pitches (Hz) of pending frames that are clear by now, or nearly so and on the pitch of
+    one that is or of the frame before, NaN elsewhere; and what `told` tells of them."""
+    f0_hz = np.full(len(pending), np.nan)
+    for row in range(len(pending)):
+        here_hz = pending[row]["f0_hz"]
+        if pending[row]["clarity"] >= clear:
+            f0_hz[row] = here_hz
+        elif pending[row]["clarity"] >= _NEARLY_CLEAR:
+            near = _apart(here_hz, before_hz) <= _SAME_NOTE_CENTS
+            for other in range(len(pending)):
+                other_clear = pending[other]["clarity"] >= clear
+                apart = _apart(here_hz, pending[other]["f0_hz"])
+                near = near or (other_clear and apart <= _SAME_NOTE_CENTS)
+            if near:
+                f0_hz[row] = here_hz
+    level_db, clearness_db = told(pending, f0_hz, first_share, silence_db)
+    return f0_hz, level_db, clearness_db
+
+
+@compiled
+def _apart(one_hz: float, other_hz: float) -> float:
+    """Cents between two pitches; NaN when either is, which no limit admits."""
+    return float(abs(1200 * np.log2(one_hz / other_hz)))
 
 
 @compiled

@@ -11,6 +11,8 @@ A frame depends on nothing but the samples around it and the note it goes on fro
 do not change with the size of the chunks the sound arrives in.
 """
 
+from dataclasses import replace
+
 import numpy as np
 
 from orexis.core.arrays import FloatArray
@@ -20,11 +22,10 @@ from orexis.core.listening.tracking.decimate import Decimator
 from orexis.core.listening.tracking.drone import DroneCanceller, DroneGate
 from orexis.core.listening.tracking.frames import HOP_S, SILENCE_DB, Frames
 from orexis.core.listening.tracking.rough import MEMORY_FRAMES, STILL_HEARD, goes_on
-from orexis.core.listening.tracking.telling import told
+from orexis.core.listening.tracking.telling import told, told_early
 from orexis.core.listening.tracking.weighing import (
     PENDING,
     TIER,
-    clear_by_now,
     done_from,
     harmonics_to_check,
     take_from_shortest,
@@ -135,8 +136,12 @@ class FrameTracker:
         with what the shorter ones say: where that is clear, or nearly so and on the pitch of
         one that is. It may still change; NaN where nothing can be said yet.
         """
-        f0_hz = clear_by_now(self._pending, self._before_hz[-1], UNCLEAR)
-        return self._frames(self._pending, f0_hz, np.full(len(f0_hz), np.nan))
+        f0_hz, level_db, clearness_db = told_early(
+            self._pending, self._before_hz[-1], UNCLEAR, self._first_share, SILENCE_DB
+        )
+        brightness = np.full(len(f0_hz), np.nan)
+        early = Frames(self._next_frame, f0_hz, level_db, clearness_db, brightness)
+        return self._without_drone(early, self._pending)
 
     def _centre(self, frame: int) -> int:
         return round(frame * self.sample_rate * HOP_S)
@@ -254,8 +259,12 @@ class FrameTracker:
         f0_hz = f0_hz[:count]
         heard_hz = (*self._before_hz, *f0_hz.tolist())
         self._before_hz = heard_hz[-2], heard_hz[-1]
-        self._even_out(ready[:count], f0_hz)
-        frames = self._frames(ready[:count], f0_hz, self._brightness(ready[:count], f0_hz))
+        ready = ready[:count]
+        self._even_out(ready, f0_hz)
+        level_db, clearness_db = told(ready, f0_hz, self._first_share, SILENCE_DB)
+        brightness = self._brightness(ready, f0_hz)
+        frames = Frames(self._next_frame, f0_hz, level_db, clearness_db, brightness)
+        frames = self._without_drone(frames, ready)
         self._pending = self._pending[count:]
         self._settled -= count
         self._open_from -= count
@@ -285,12 +294,16 @@ class FrameTracker:
             brightness[voiced] = centroid_hz / f0_hz[voiced]
         return brightness
 
-    def _frames(self, out: np.ndarray, f0_hz: FloatArray, brightness: FloatArray) -> Frames:
-        """The first of the pending frames, `out`, as they are told with these pitches."""
-        level_db, clearness_db = told(out, f0_hz, self._first_share, SILENCE_DB)
-        if self._gate and self._canceller:
-            leaks = [self._canceller.leak_db(int(centre)) for centre in out["centre"]]
-            f0_hz = self._gate.pass_on(f0_hz, level_db, np.array(leaks))
-            gone = np.isnan(f0_hz)
-            clearness_db[gone] = brightness[gone] = np.nan
-        return Frames(self._next_frame, f0_hz, level_db, clearness_db, brightness)
+    def _without_drone(self, frames: Frames, out: np.ndarray) -> Frames:
+        """Frames that are told of some pending ones without what is only the drone's."""
+        if not (self._gate and self._canceller):
+            return frames
+        leaks_db = np.array([self._canceller.leak_db(int(centre)) for centre in out["centre"]])
+        f0_hz = self._gate.pass_on(frames.f0_hz, frames.level_db, leaks_db)
+        gone = np.isnan(f0_hz)
+        return replace(
+            frames,
+            f0_hz=f0_hz,
+            harmonicity_db=np.where(gone, np.nan, frames.harmonicity_db),
+            brightness=np.where(gone, np.nan, frames.brightness),
+        )

@@ -34,6 +34,7 @@ _PULSES_SHARE = 0.1
 
 _NO_POWER = 1e-20
 _INSIDE_SHARE = 0.03
+_LEAKS_SHARE = 1e-5
 _CLEAR_OF_FEW = 0.9
 _CLEAR_OF_HALVES = 0.93
 _QUIET_SHARE, _PERFECT = 0.6, 0.99
@@ -43,7 +44,6 @@ _DOUBTFUL, _VERY_DOUBTFUL = 0.965, 0.93
 _EXPLAINS_SHARE = 0.4
 _SHORTEST_SEES_HZ = 78.0
 _FIRST_GLIMPSE, _FIRST_WILL_DO, _CLEAR_PEDAL = 0.45, 0.52, 0.8
-_NEARLY_CLEAR, _SAME_NOTE_CENTS = 0.75, 60.0
 
 TIER = np.dtype(
     [
@@ -161,9 +161,11 @@ def weigh(
             frame["band_power"] = frame["wide_power"] = now["mean_square"]
             frame["band_share"] = tier["band_share"]
         if stage == 0:
-            frame["first_hz"], frame["first_clarity"] = now["f0_hz"], now["clarity"]
+            leaked = _leaked(now, power[place])
+            frame["first_hz"], frame["nearly_hz"] = now["f0_hz"], now["nearly_hz"]
+            frame["first_clarity"] = 0.0 if leaked else now["clarity"]
+            frame["nearly_clarity"] = 0.0 if leaked else now["nearly_clarity"]
             frame["first_power"] = now["mean_square"]
-            frame["nearly_hz"], frame["nearly_clarity"] = now["nearly_hz"], now["nearly_clarity"]
         if stage == 1:
             frame["second_hz"] = now["f0_hz"]
         # Of a note an octave lower, it would hold too few periods to tell the harmonics.
@@ -209,7 +211,15 @@ def _usable(tier: np.void, now: np.void, power: float) -> bool:
     f0_hz = now["f0_hz"]
     clear_enough = _CLEAR_OF_FEW if f0_hz < tier["few_under_hz"] else tier["clear_enough"]
     decided = now["clarity"] >= clear_enough and tier["lowest_hz"] <= f0_hz <= tier["highest_hz"]
-    return bool(decided and power >= _INSIDE_SHARE * now["mean_square"])
+    inside = power >= _INSIDE_SHARE * now["mean_square"]
+    return bool(decided and inside and not _leaked(now, power))
+
+
+@compiled
+def _leaked(now: np.void, power: float) -> bool:
+    """Whether a window holds no more of a sound than its low-pass lets through of what lies
+    above."""
+    return bool(now["mean_square"] < _LEAKS_SHARE * power)
 
 
 @compiled
@@ -261,26 +271,6 @@ def take_from_shortest(
     `share` of white noise."""
     for place in range(len(rows)):
         _take_from_shortest(pending[rows[place]], f0_hz[place], clarity[place], share)
-
-
-@compiled
-def clear_by_now(pending: np.ndarray, before_hz: float, clear: float) -> FloatArray:
-    """The pitches (Hz) of pending frames that are clear, or nearly so and on the pitch of one
-    that is or of the frame before; NaN elsewhere."""
-    f0_hz = np.full(len(pending), np.nan)
-    for row in range(len(pending)):
-        here_hz = pending[row]["f0_hz"]
-        if pending[row]["clarity"] >= clear:
-            f0_hz[row] = here_hz
-        elif pending[row]["clarity"] >= _NEARLY_CLEAR:
-            near = _apart(here_hz, before_hz) <= _SAME_NOTE_CENTS
-            for other in range(len(pending)):
-                other_clear = pending[other]["clarity"] >= clear
-                apart = _apart(here_hz, pending[other]["f0_hz"])
-                near = near or (other_clear and apart <= _SAME_NOTE_CENTS)
-            if near:
-                f0_hz[row] = here_hz
-    return f0_hz
 
 
 @compiled

@@ -115,7 +115,8 @@ class View:
 
     def look(self, centre: np.ndarray) -> np.ndarray:
         """What the windows about some centres say, one `HEARD` each."""
-        return self._finder.find(self._tape.samples, self._starts(centre, self._half))
+        before = self._tape.first + self._half
+        return self._finder.find(self._tape.samples, centre, self._factor, before)
 
     def one_stands_out(
         self, centre: np.ndarray, f0_hz: FloatArray, harmonic_hz: FloatArray
@@ -139,8 +140,12 @@ class View:
     ) -> tuple[FloatArray, FloatArray, np.ndarray]:
         """Where two notes meet in a window: the clearer half's pitch and clarity, and whether
         it stands, both halves being a note's and clearer than the whole's `clarity`."""
+        sound, before = self._tape.samples, self._tape.first + self._half
+        halves = [
+            self._halves.find(sound, centre, self._factor, start)
+            for start in (before, before - self._half)
+        ]
         starts = self._starts(centre, self._half)
-        halves = [self._halves.find(self._tape.samples, starts + step) for step in (0, self._half)]
         whole = _powers(self._tape.samples, starts, 2 * self._half)
         stands = np.ones(len(centre), dtype=bool)
         for half in halves:
@@ -210,7 +215,9 @@ def _tapered(sound: FloatArray, starts: np.ndarray, taper: FloatArray) -> FloatA
     rows = np.empty((len(starts), length))
     for place in range(len(starts)):
         window = sound[starts[place] : starts[place] + length]
-        rows[place] = (window - window.sum() / length) * taper
+        middle = window.sum() / length
+        for at in range(length):
+            rows[place, at] = (window[at] - middle) * taper[at]
     return rows
 
 
