@@ -5,6 +5,7 @@ import json
 import logging
 import subprocess
 import sys
+import threading
 import time
 from datetime import date
 from pathlib import Path
@@ -81,3 +82,22 @@ def test_what_cannot_be_read_ahead_is_said_and_keeps_nothing_from_starting(
         warming.look_back(database, date(2026, 1, 1))
     assert "could not be read ahead" in caplog.text
     database.close()
+
+
+def test_a_server_that_gets_ready_to_listen_can_be_stopped(
+    tmp_path: Path, monkeypatch: pytest.MonkeyPatch
+) -> None:
+    begun, end = threading.Event(), threading.Event()
+
+    def listen() -> None:
+        begun.set()
+        end.wait()
+
+    monkeypatch.setattr("orexis.server.warming.listen_once", listen)
+    settings = Settings(tmp_path / "a.db", warms_up=True)
+    with TestClient(create_app(settings), base_url=BASE) as client:
+        assert begun.wait(_WITHIN_S)
+        assert client.get("/api/players").json() == []
+    # Here it has stopped, and the listening goes on.
+    assert not end.is_set()
+    end.set()

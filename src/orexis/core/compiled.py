@@ -38,6 +38,7 @@ class _WhenCalled(Generic[_Given, _Told]):
 
 _waiting: list[_WhenCalled[..., Any]] = []
 _making = threading.Lock()
+_saying: list[object] = []
 
 
 def compiled(function: Callable[_Given, _Told]) -> Callable[_Given, _Told]:
@@ -55,7 +56,9 @@ def _make_all() -> None:
     from numba.core import event
 
     with _making:
-        event.register("numba:compile", _said_once(event.Listener))  # type: ignore[no-untyped-call]
+        if not _saying:
+            _saying.append(_said_once(event.Listener))
+            event.register("numba:compile", _saying[0])  # type: ignore[no-untyped-call]
         make = njit(cache=True, nogil=True, error_model="numpy")
         made = {id(one): make(one.function) for one in _waiting}
         for module in [one for name, one in list(sys.modules.items()) if name.startswith("orexis")]:

@@ -36,7 +36,7 @@ from orexis.server.routes import (
     takes,
 )
 from orexis.server.security import BODY_WAITS_S, Guard
-from orexis.server.warming import warm_up
+from orexis.server.warming import get_ready_to_listen, look_back
 from orexis.store.database import Database
 from orexis.store.kept import purge_deleted
 from orexis.store.leaving import purge_players
@@ -85,7 +85,8 @@ def create_app(settings: Settings) -> FastAPI:
         purge_players(database, datetime.now(UTC))
         tasks = [asyncio.create_task(app.state.live_sessions.recover_for_ever())]
         if settings.warms_up:
-            tasks.append(asyncio.create_task(in_thread(warm_up, database, date.today())))
+            get_ready_to_listen()
+            tasks.append(asyncio.create_task(in_thread(look_back, database, date.today())))
         yield
         for task in tasks:
             task.cancel()

@@ -1,6 +1,7 @@
 """What takes a while the first time, done before anybody waits for it."""
 
 import logging
+import threading
 from datetime import date
 
 from orexis.core.exercises.book import FAMILIES, task_of
@@ -22,10 +23,9 @@ _RATE, _CHUNK = 48_000, 1024
 _SLUR = Change("slur")
 
 
-def warm_up(database: Database, today: date) -> None:
-    """Gets ready to listen and to look back."""
-    listen_once()
-    look_back(database, today)
+def get_ready_to_listen() -> None:
+    """Listens once, in a thread that nobody waits for: a server can be stopped meanwhile."""
+    threading.Thread(target=listen_once, name="ready to listen", daemon=True).start()
 
 
 def listen_once() -> None:

@@ -4,8 +4,6 @@ The sound is looked at in three windows, each at the lowest rate that serves: 28
 what it can (160 Hz and up, so that a short slot is seen), 60 ms lower notes (40 Hz), 176 ms the
 lowest. A shorter window that is not sure is checked against the next: a strong harmonic of a low
 note may look like a note. Where the next window agrees within a few cents it gives the finer value.
-Harmonicity is 10·log10(n/(1 − n)) at the period, the noise above the analysed band added as if
-it went on. Source: P. Boersma, "Accurate short-term analysis…", IFA Proceedings 17, 1993.
 
 A frame depends on nothing but the samples around it and the note it goes on from, so frames
 do not change with the size of the chunks the sound arrives in.
