@@ -8,6 +8,7 @@ import {
   type Problem,
 } from '../api/client';
 import { Loaded } from '../parts/loaded.svelte';
+import { bookKey } from '../players/kept';
 import { addRecording } from '../takes/kept';
 
 type Values = Record<string, string>;
@@ -169,12 +170,12 @@ export class OpenExercise {
   }
 
   private get key(): string {
-    return keyOf(this.playerId, this.family);
+    return bookKey(this.playerId, this.family);
   }
 
   /** What an exercise is set to when it is opened next. */
   static set(playerId: number, family: string, values: Values): void {
-    localStorage.setItem(keyOf(playerId, family), JSON.stringify(values));
+    localStorage.setItem(bookKey(playerId, family), JSON.stringify(values));
   }
 
   private kept(): Values {
@@ -184,8 +185,4 @@ export class OpenExercise {
       return {};
     }
   }
-}
-
-function keyOf(playerId: number, family: string): string {
-  return `orexis-book-${playerId}-${family}`;
 }

@@ -1,4 +1,5 @@
 import { answer, api, type Player } from '../api/client';
+import { keepOnly } from './kept';
 
 const KEY = 'orexis-player';
 
@@ -22,6 +23,17 @@ class Who {
   async load(): Promise<void> {
     this.players = await answer(api.GET('/api/players'));
     this.loaded = true;
+    void this.forgetTheGone();
+  }
+
+  /** Drops what this browser keeps of players who cannot be brought back any more. */
+  private async forgetTheGone(): Promise<void> {
+    try {
+      const deleted = await answer(api.GET('/api/players/deleted'));
+      keepOnly([...this.players, ...deleted].map(({ id }) => id));
+    } catch {
+      // It is dropped when the server answers again.
+    }
   }
 
   choose(id: number): void {

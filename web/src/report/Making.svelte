@@ -8,6 +8,7 @@
   import { offer } from '../parts/keys.svelte';
   import { Loaded } from '../parts/loaded.svelte';
   import View from '../parts/View.svelte';
+  import { reportWordsKey } from '../players/kept';
   import { who } from '../players/who.svelte';
   import { iso, moved } from '../progress/calendar';
   import Report from './Report.svelte';
@@ -17,7 +18,7 @@
   /** Making a report of some weeks: what it covers, one's own words, and how it will be read. */
   const player_id = untrack(() => who.current.id);
   const today = iso(new Date());
-  const KEY = `orexis-report-words-${player_id}`;
+  const KEY = reportWordsKey(player_id);
 
   /** The usual weeks, until others are chosen. */
   let first = $state('');
