@@ -3,6 +3,7 @@ the score a player is."""
 
 from collections.abc import Sequence
 from dataclasses import dataclass, replace
+from functools import lru_cache
 
 from orexis.core.exercises.task import Task
 from orexis.core.horn.setup import Horn
@@ -136,11 +137,11 @@ def lay_beside(task: Task, heard: Events, horn: Horn, passed: Sequence[Tone] = (
     match = None
     if asked:
         match = match_pattern(_wanted(asked, horn), heard)
-        asked = [
+        asked = tuple(
             replace(one, heard=answer.note if answer else None)
             for one, answer in zip(asked, match.spoken, strict=True)
-        ]
-    seen = Seen(task, horn, heard, tuple(asked), match, passed)
+        )
+    seen = Seen(task, horn, heard, asked, match, passed)
     return replace(seen, asked=tuple(_settled(seen, place) for place in range(len(asked))))
 
 
@@ -194,7 +195,8 @@ def _is_alone(score: Score, step: int) -> bool:
     return all(isinstance(other, Breath | Rest | None) for other in beside)
 
 
-def asked_of(score: Score) -> list[Asked]:
+@lru_cache(maxsize=32)
+def asked_of(score: Score) -> tuple[Asked, ...]:
     """The notes one is asked to sound, with repetitions. What is slurred to on its own pitch is
     the note before, going on, unless it was bent so far away that it is heard anew. Notes that
     only begin or end a siren are no notes."""
@@ -218,7 +220,7 @@ def asked_of(score: Score) -> list[Asked]:
                 found[-1] = replace(found[-1], bent=True)
             else:
                 found.append(Asked(step, Place(place, time), bent=bent))
-    return found
+    return tuple(found)
 
 
 def _leads_nowhere(score: Score, place: int) -> bool:

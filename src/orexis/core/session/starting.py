@@ -125,10 +125,12 @@ class Starting:
 
     def _is_note(self, count: int, share: float) -> bool:
         row = self._row
-        cents = np.array(row.cents[-count:])
+        # First what is quick to tell: this is asked at every frame while something else sounds.
+        within = sum(self._lowest <= cents <= self._highest for cents in row.cents[-count:])
+        if within < share * count:
+            return False
         level_db = float(np.median(row.level_db[-count:]))
-        within = (cents >= self._lowest) & (cents <= self._highest)
-        if within.mean() < share or level_db < self._least_db:
+        if level_db < self._least_db:
             return False
         if float(np.median(row.harmonicity_db[-count:])) < _CLEAR_DB:
             return False
@@ -139,6 +141,7 @@ class Starting:
         dull = float(np.median(row.brightness[-count:])) < _DULL
         if dull and level_db < _DULL_UNDER_DB:
             return False
+        cents = np.array(row.cents[-count:])
         moved = np.abs(cents[_APART_FRAMES:] - cents[:-_APART_FRAMES])
         if self._glides or float((moved <= _STEADY_CENTS).mean()) >= share:
             return True

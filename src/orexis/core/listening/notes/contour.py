@@ -42,6 +42,8 @@ _OUTLIER_CENTS = 60.0
 _OCTAVE_CENTS = 45.0
 _DROP_CENTS = 400.0
 _OCTAVES = (1200.0, 1902.0, 2400.0)
+_FRACTIONS = tuple(1200 * math.log2(part) for part in range(2, 10))
+"""How many cents the fractions of a pitch, from a half to a ninth, lie under it."""
 
 
 class Kind(StrEnum):
@@ -191,14 +193,10 @@ def _without_common_fundamentals(cents: FloatArray, silent: np.ndarray) -> Float
             end += 1
         if end >= count or silent[start - 1 : end + 1].any():
             continue
-        before, after, low = cents[start - 1], cents[end], float(np.median(cents[start:end]))
+        before, after, low = cents[start - 1], cents[end], median(cents[start:end])
         if not (low < before - _DROP_CENTS and low < after - _DROP_CENTS):
             continue
-        off = min(
-            abs(note - low - 1200 * np.log2(part))
-            for note in (before, after)
-            for part in range(2, 10)
-        )
+        off = min(abs(note - low - part) for note in (before, after) for part in _FRACTIONS)
         if off <= _OCTAVE_CENTS:
             half = (start + end) // 2
             mended[start:half], mended[half:end] = before, after

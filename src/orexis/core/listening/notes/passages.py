@@ -41,6 +41,37 @@ _RUN_BREAK_FRAMES = frames_of(0.3)
 GLIMPSED_FRAMES = frames_of(6.0)
 
 
+class _Known:
+    """What was measured in looks at one run: a note that is over does not change any more, nor
+    does how it became the next."""
+
+    def __init__(self) -> None:
+        self._notes: dict[_NoteKey, Note] = {}
+        self._transitions: dict[tuple[_NoteKey, _NoteKey, int, bool], Transition] = {}
+
+    def note(self, run: Frames, contour: Contour, place: Place, a4_hz: float) -> Note:
+        """The note of a place of a run."""
+        key = _key(run, place)
+        if key not in self._notes:
+            self._notes[key] = _note(run, contour, place, a4_hz)
+        return self._notes[key]
+
+    def transition(self, run: Frames, contour: Contour, before: Place, after: Place) -> Transition:
+        """How one place of a run becomes the next."""
+        spoke = len(after.touched_before), after.flipped_before is not None
+        key = (_key(run, before), _key(run, after), *spoke)
+        if key not in self._transitions:
+            self._transitions[key] = _transition(contour, before, after, run.first)
+        return self._transitions[key]
+
+
+_NoteKey = tuple[int, int, float, float | None]
+
+
+def _key(run: Frames, place: Place) -> _NoteKey:
+    return run.first + place.start, run.first + place.end, place.cents, place.cracked_cents
+
+
 class PassageFollower:
     """Hears passages in frames as they come; each is given when its run of sound has ended.
 
@@ -53,7 +84,7 @@ class PassageFollower:
         self._held: list[Frames] = []
         self._voiced = False
         self._unvoiced = 0
-        self._glimpsed: dict[_NoteKey, Note] = {}
+        self._glimpsed = _Known()
         self._lead_db: FloatArray = np.empty(0)
 
     def step(self, frames: Frames) -> list[Passage]:
@@ -86,12 +117,12 @@ class PassageFollower:
     def finish(self) -> list[Passage]:
         """The passage of the run that was sounding; the follower is then ready for the next."""
         run = Frames.joined(self._held)
-        self._held, self._voiced, self._glimpsed = [], False, {}
+        self._held, self._voiced, self._glimpsed = [], False, _Known()
         lead_db, self._lead_db = self._lead_db, run.level_db[len(run) - _RUN_BREAK_FRAMES :]
         return self._heard(run, lead_db)
 
     def _heard(
-        self, run: Frames, lead_db: FloatArray, known: "dict[_NoteKey, Note] | None" = None
+        self, run: Frames, lead_db: FloatArray, known: _Known | None = None
     ) -> list[Passage]:
         heard = np.flatnonzero(run.voiced)
         if len(heard) < _SHORTEST_RUN_FRAMES:
@@ -112,30 +143,26 @@ class PassageFollower:
         self._held = [held.between(end - _MARGIN_FRAMES, end)] if len(held) else []
 
 
-_NoteKey = tuple[int, int, float, float | None]
-
-
 def hear_run(
     run: Frames,
     a4_hz: float,
     lead_db: FloatArray | None = None,
-    known: dict[_NoteKey, Note] | None = None,
+    known: _Known | None = None,
     slots_beside: SlotsBeside | None = None,
 ) -> Passage:
     """The passage in one run of sound, given with a few frames either side.
 
     `lead_db` are the levels of the frames before those, which tell air from the room.
-    `known` are notes measured in an earlier look at the same run, and is added to: a note that
-    is over does not change.
+    `known` is what was measured in earlier looks at the same run, and is added to.
     """
-    known = {} if known is None else known
+    known = known or _Known()
     cents = 100 * midis_from_hz(run.f0_hz, a4_hz)
     contour = contour_of(cents, run.level_db)
     trills = trills_of(contour)
     places, stretches = notes_and_glides(contour, stretches_of(contour), trills, slots_beside)
-    notes = tuple(_known_note(run, contour, place, a4_hz, known) for place in places)
+    notes = tuple(known.note(run, contour, place, a4_hz) for place in places)
     transitions = tuple(
-        _transition(contour, before, after, run.first)
+        known.transition(run, contour, before, after)
         for before, after in itertools.pairwise(places)
     )
     if notes and lead_db is not None:
@@ -152,15 +179,6 @@ def hear_run(
         glides,
         tuple(trill.earlier(-run.first) for trill in trills),
     )
-
-
-def _known_note(
-    run: Frames, contour: Contour, place: Place, a4_hz: float, known: dict[_NoteKey, Note]
-) -> Note:
-    key = (run.first + place.start, run.first + place.end, place.cents, place.cracked_cents)
-    if key not in known:
-        known[key] = _note(run, contour, place, a4_hz)
-    return known[key]
 
 
 def _note(run: Frames, contour: Contour, place: Place, a4_hz: float) -> Note:
