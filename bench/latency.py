@@ -99,6 +99,8 @@ def _listen(url: str, wav: Path) -> tuple[list[float], list[tuple[int, list[floa
         page.add_init_script(_WATCH)
         page.goto(url)
         page.locator("main").get_by_role("button").first.click()
+        page.get_by_role("button", name="Start Enter", exact=True).wait_for()
+        page.keyboard.press("2")
         page.get_by_role("button", name="Listen Space").click()
         page.wait_for_timeout(9000)
         watched = page.evaluate("[window.sent, window.drawn, window.rate]")
