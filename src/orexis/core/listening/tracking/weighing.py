@@ -139,8 +139,8 @@ def weigh(
     which of them now have their pitch from it, and which are done and still not clear.
 
     `heard` is what the windows say, a `HEARD` each; `power` what stands inside the frame; `lone`
-    where what shorter windows heard is one strong
-    harmonic. How clear a pitch must be to be `still_heard` is the rough notes' to say.
+    where what shorter windows heard is one strong harmonic. How clear a pitch must be to be
+    `still_heard` is the rough notes' to say.
     """
     tier, last = tiers[stage], stage + 1 == len(tiers)
     from_here, unclear = np.zeros((2, len(rows)), np.bool_)
