@@ -294,8 +294,8 @@ def test_a_held_note_is_looked_at_less_often_than_notes_that_change() -> None:
     held = np.concatenate((silence(1.0), softened(steady(B_FLAT_3_HZ, 6.0))))
     pitch = np.repeat([hz_from_midi(58), hz_from_midi(60)] * 6, RATE // 2)
     moving = np.concatenate((silence(1.0), softened(harmonic(pitch))))
-    # Six seconds: four a second while notes change (three and a half, in steps of four frames);
-    # for a held one, those of its beginning and one a second after it.
+    # Six seconds: four a second while notes change (three at least, in steps of six frames); for
+    # a held one, those of its beginning and one a second after it.
     assert glimpses(moving) >= 18
     assert 6 <= glimpses(held) <= 9
 
