@@ -12,7 +12,7 @@ import logging
 import sys
 import threading
 from collections.abc import Callable
-from functools import update_wrapper
+from functools import cache, update_wrapper
 from typing import Any, Generic, ParamSpec, TypeVar
 
 _Given = ParamSpec("_Given")
@@ -38,7 +38,6 @@ class _WhenCalled(Generic[_Given, _Told]):
 
 _waiting: list[_WhenCalled[..., Any]] = []
 _making = threading.Lock()
-_saying: list[object] = []
 
 
 def compiled(function: Callable[_Given, _Told]) -> Callable[_Given, _Told]:
@@ -53,12 +52,9 @@ def _make_all() -> None:
     """Makes the functions that wait, and puts them wherever they are known: a compiled one can
     only call compiled ones, and whoever calls one need not ask each time whether it is made."""
     from numba import njit
-    from numba.core import event
 
     with _making:
-        if not _saying:
-            _saying.append(_said_once(event.Listener))
-            event.register("numba:compile", _saying[0])  # type: ignore[no-untyped-call]
+        _say_what_is_made()
         make = njit(cache=True, nogil=True, error_model="numpy")
         made = {id(one): make(one.function) for one in _waiting}
         for module in [one for name, one in list(sys.modules.items()) if name.startswith("orexis")]:
@@ -70,10 +66,12 @@ def _make_all() -> None:
         _waiting.clear()
 
 
-def _said_once(listener: type) -> Any:
-    """Hears when something has to be made, and says so, since it takes its time."""
+@cache
+def _say_what_is_made() -> None:
+    """Says from now on when something has to be made, since that takes its time; once."""
+    from numba.core.event import Listener, register
 
-    class Said(listener):  # type: ignore[misc]
+    class Said(Listener):
         said = False
 
         def on_start(self, event: object) -> None:
@@ -84,4 +82,4 @@ def _said_once(listener: type) -> Any:
         def on_end(self, event: object) -> None:
             pass
 
-    return Said()
+    register("numba:compile", Said())  # type: ignore[no-untyped-call]
