@@ -92,7 +92,7 @@ class FrameTracker:
         self._canceller = drone_hz and DroneCanceller(sample_rate, drone_hz, self._end)
         self._gate = drone_hz and DroneGate(drone_hz)
         self._pending = np.zeros(0, PENDING)
-        self._settled = self._open_from = 0
+        self._settled = 0
         self._note_hz = np.full(MEMORY_FRAMES, np.nan)
         self._before_hz = (np.nan, np.nan)
         if self._skip:
@@ -189,8 +189,7 @@ class FrameTracker:
             rows = to_look_at(self._pending, stage, view.known_until)
             if len(rows):
                 self._look_in(stage, view, rows)
-            self._open_from = done_from(self._pending, self._settled, _DONE)
-            if self._open_from == len(self._pending):
+            if done_from(self._pending, self._settled, _DONE) == len(self._pending):
                 break
 
     def _look_in(self, stage: int, view: View, rows: np.ndarray) -> None:
@@ -233,8 +232,9 @@ class FrameTracker:
     def _settle(self) -> None:
         """Tells which note each frame goes on in that no window is open for any more, once and
         in order."""
-        fresh = self._pending[self._settled : self._open_from]
-        self._settled = self._open_from
+        done = done_from(self._pending, self._settled, _DONE)
+        fresh = self._pending[self._settled : done]
+        self._settled = done
         goes, heard_hz = goes_on(self._note_hz, fresh)
         if goes.any():
             take_from_shortest(
@@ -265,7 +265,6 @@ class FrameTracker:
         frames = self._without_drone(frames, ready)
         self._pending = self._pending[count:]
         self._settled -= count
-        self._open_from -= count
         self._next_frame += count
         keep = self._centre(self._next_frame)
         self._power.forget(keep)
