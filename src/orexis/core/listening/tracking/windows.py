@@ -190,8 +190,8 @@ def _levels(
             total += value
             square += value * value
             if at == short:
-                of_short[place] = max(square / short - (total / short) ** 2, 0.0)
-        of_long[place] = max(square / long - (total / long) ** 2, 0.0)
+                of_short[place] = _variance(total, square, short)
+        of_long[place] = _variance(total, square, long)
     return of_short, of_long
 
 
@@ -204,8 +204,14 @@ def _powers(sound: FloatArray, starts: np.ndarray, length: int) -> FloatArray:
         for value in sound[starts[place] : starts[place] + length]:
             total += value
             square += value * value
-        powers[place] = max(square / length - (total / length) ** 2, 0.0)
+        powers[place] = _variance(total, square, length)
     return powers
+
+
+@compiled
+def _variance(total: float, square: float, count: int) -> float:
+    """Power about the mean of so many values, from their sum and that of their squares."""
+    return max(square / count - (total / count) ** 2, 0.0)
 
 
 @compiled
