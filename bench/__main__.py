@@ -19,6 +19,7 @@ BENCHES = (
     "book",
     "coach",
     "years",
+    "strange",
 )
 
 for name in sys.argv[1:] or BENCHES:

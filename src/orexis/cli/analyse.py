@@ -1,6 +1,7 @@
 """`orexis analyse`: listens to a file."""
 
 import json
+import logging
 from functools import partial
 from pathlib import Path
 from typing import Annotated
@@ -19,7 +20,7 @@ from orexis.core.horn.pitch import A4_HIGHEST_HZ, A4_HZ, A4_LOWEST_HZ
 from orexis.core.horn.setup import Horn, Setup
 from orexis.core.horn.ways import slots_beside
 from orexis.core.judging.attempt_words import attempt_lines
-from orexis.core.judging.attempts import judge_attempt
+from orexis.core.judging.attempts import Verdict, judge_attempt
 from orexis.core.judging.gate import GateLevel
 from orexis.core.judging.marks import marks
 from orexis.core.judging.pattern_words import pattern_sentences
@@ -74,7 +75,7 @@ def analyse(
         raise stop(f"{file.name} cannot be analysed. {error}") from error
     verdict = None
     if task is not None and horn is not None:
-        verdict = judge_attempt(task, analysis.events, horn, level)
+        verdict = _verdict(task, analysis, horn, level)
     if as_json:
         document = analysis_document(analysis)
         if task is not None and verdict is not None:
@@ -97,8 +98,20 @@ def _task(exercise: str, horn: Horn | None, settings: list[str]) -> Task:
     return task_of(family, writer, values_of(family, writer, notation, settings))
 
 
+def _verdict(task: Task, analysis: Analysis, horn: Horn, level: GateLevel) -> Verdict | None:
+    """The verdict; where judging fails, that is said and what was heard is told all the same."""
+    try:
+        return judge_attempt(task, analysis.events, horn, level)
+    except Exception:
+        logging.getLogger(__name__).exception("Judging failed.")
+        typer.echo("Orexis failed to judge this. You see what it heard.", err=True)
+        return None
+
+
 def _tell(analysis: Analysis, meant: list[int]) -> None:
     typer.echo(f"{analysis.duration_s:.1f} s of sound, {counted(len(analysis.notes), 'note')}.")
+    if analysis.unheard:
+        typer.echo(analysis.unheard_words)
     if analysis.clipped:
         typer.echo("It is clipped in places: move back or turn the input down.")
     for note in analysis_document(analysis)["notes"]:

@@ -22,7 +22,8 @@ Document = dict[str, Any]
 
 
 def analysis_document(analysis: Analysis) -> Document:
-    """The whole document, ready for JSON."""
+    """The whole document, ready for JSON. `unheard` is there only where listening failed."""
+    unheard = [_seconds(*stretch) for stretch in analysis.unheard]
     return {
         "schema": SCHEMA,
         "take": {
@@ -32,10 +33,13 @@ def analysis_document(analysis: Analysis) -> Document:
         },
         "frames": frames_document(analysis.frames),
         **events_document(analysis.events),
-        "silences": [
-            {"start_s": round(start, 3), "end_s": round(end, 3)} for start, end in analysis.silences
-        ],
+        "silences": [_seconds(*silence) for silence in analysis.silences],
+        **({"unheard": unheard} if unheard else {}),
     }
+
+
+def _seconds(start: float, end: float) -> Document:
+    return {"start_s": round(start, 3), "end_s": round(end, 3)}
 
 
 def events_document(events: Events) -> Document:

@@ -21,6 +21,7 @@ from orexis.core.session.log import (
     TimeUp,
     Tired,
     Tuned,
+    Unheard,
 )
 from orexis.core.session.metronome import Metronome
 from orexis.core.session.plan import (
@@ -122,6 +123,7 @@ _KINDS: dict[str, type[Entry]] = {
     "tuned": Tuned,
     "disturbed": Disturbed,
     "sound-lost": SoundLost,
+    "unheard": Unheard,
     "resumed": Resumed,
     "tired": Tired,
 }

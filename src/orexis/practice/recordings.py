@@ -76,7 +76,8 @@ def listen_to(
             horn.setup.a4_hz,
             slots_beside=partial(slots_beside, horn),
         )
-        return AnalysedSound(name, flac.finish(), analysis_document(analysis), reason)
+        reasons = " ".join(part for part in (reason, analysis.unheard_words) if part)
+        return AnalysedSound(name, flac.finish(), analysis_document(analysis), reasons)
 
 
 def _bounded(blocks: Iterator[FloatArray], sample_rate: int, name: str) -> Iterator[FloatArray]:

@@ -1,15 +1,14 @@
 """Sessions that nobody came back to, and sound that cannot be judged any more."""
 
-from collections.abc import Callable, Iterator
+from collections.abc import Callable
 from datetime import timedelta
 
-from orexis.core.arrays import FloatArray
 from orexis.core.listening.tracking.frames import HOP_S
-from orexis.formats.audio import BYTES_PER_SAMPLE, floats_from_pcm
+from orexis.formats.audio import BYTES_PER_SAMPLE
 from orexis.practice.beginning import ExerciseUnfitError, NoSuchPlayerError
 from orexis.practice.plans import SessionSetup
-from orexis.practice.recordings import listen_to
 from orexis.practice.sessions import Session
+from orexis.practice.unjudged import listen_to_unjudged
 from orexis.store.database import Database
 from orexis.store.horns import horn_of
 from orexis.store.models import Player
@@ -58,16 +57,7 @@ def keep_unjudged(database: Database, spool: Spool, reason: str) -> bool:
         sounding = len(pcm) >= setup.sample_rate * BYTES_PER_SAMPLE * HOP_S
         if sounding:
             started_at = setup.started_at + timedelta(seconds=first * HOP_S)
-            name = f"Played {started_at.astimezone():%d.%m. %H:%M}"
-            sound = listen_to(
-                _seconds(pcm, setup.sample_rate), setup.sample_rate, name, horn, reason
-            )
+            sound = listen_to_unjudged(pcm, setup.sample_rate, started_at, horn, reason)
             save_recording(session, player, sound, started_at)
     spool.remove()
     return sounding
-
-
-def _seconds(pcm: bytes, sample_rate: int) -> Iterator[FloatArray]:
-    size = sample_rate * BYTES_PER_SAMPLE
-    for at in range(0, len(pcm), size):
-        yield floats_from_pcm(pcm[at : at + size])

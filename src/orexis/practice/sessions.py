@@ -1,21 +1,21 @@
-"""One session: its sound on disk, its listening, its log, and the takes that come of it.
+"""One session: its sound on disk, its listening, and what comes of it.
 
-A session is its plan, its log and its spool. Every entry of the log is on disk before it is
-answered, together with the take it is about. Taking it up again after a dropped socket, a reload
+A session is its plan, its log and its spool. Taking it up again after a dropped socket, a reload
 or a killed server folds the log and replays the spool through the same listening; what was judged
-already makes no take again. Sound that cannot be judged any more is kept as a recording, with the
-reason.
+already makes no take again. Where listening fails, that attempt is kept as a recording and played
+again, and the session goes on.
 """
 
-from collections.abc import Iterable, Iterator
+import logging
+from collections.abc import Callable, Iterable, Iterator
 from dataclasses import dataclass, field
-from datetime import datetime, timedelta
+from datetime import datetime
+from functools import partial
 from math import ceil
 from threading import Event, Lock
 
-from sqlalchemy.orm import Session as DataSession
+from sqlalchemy.exc import SQLAlchemyError
 
-from orexis.core.coach.fatigue import signs_of_tiring
 from orexis.core.exercises.writer import Writer
 from orexis.core.horn.setup import Horn
 from orexis.core.judging.gate import GateLevel
@@ -34,38 +34,31 @@ from orexis.core.session.log import (
     Resumed,
     SoundLost,
     TimeUp,
-    Tired,
     Tuned,
 )
 from orexis.core.session.questions import Question
 from orexis.core.session.running import step
 from orexis.core.session.stand import Attempt, Followed, Glimpse, Stand
 from orexis.core.session.state import Phase, State, due, stretch_at
-from orexis.core.session.telling import place_words
-from orexis.core.session.timing import Timing, timing_of
 from orexis.formats.audio import BYTES_PER_SAMPLE, floats_from_pcm
-from orexis.practice.beginning import begin_session, check_care
+from orexis.practice.beginning import check_care
 from orexis.practice.exercises import writer_for
-from orexis.practice.kept_sessions import (
-    entry_row,
-    judged_entry,
-    kept_horn,
-    kept_log,
-    state_of,
-    went_documents,
-)
 from orexis.practice.plans import SessionSetup, block_for
-from orexis.practice.takes import JudgedTake, judged, keep_attempt
+from orexis.practice.session_record import SessionRecord
+from orexis.practice.takes import JudgedTake, judged
 from orexis.store.database import Database
-from orexis.store.history import session_notes
-from orexis.store.models import Player, PracticeSession, Take
+from orexis.store.models import Player, Take
 from orexis.store.players import notation_of
-from orexis.store.sessions import report_hurt
 from orexis.store.spool import Spool
-from orexis.store.takes import Circumstances, judged_until, passed_tones
+from orexis.store.takes import passed_tones
+
+log = logging.getLogger(__name__)
 
 CHUNK_SAMPLES = 512
 _REPLAY_S = 1
+_PART_S = 1
+"""Sound is listened to in parts no longer than this, which is less than anything lasts that is over
+by time alone."""
 _NEVER = 1 << 40
 
 
@@ -75,6 +68,10 @@ class MissingSoundError(Exception):
 
 class ReplayStoppedError(Exception):
     """A replay was asked to stop; nothing is lost."""
+
+
+_NOT_OF_LISTENING = (OSError, SQLAlchemyError, ReplayStoppedError)
+"""What comes from the disk, the data or a newer window, and is no fault of listening."""
 
 
 @dataclass(frozen=True, slots=True)
@@ -103,8 +100,7 @@ class Result:
 class Session:
     """Sound in, frames and takes out. One call at a time: a second waits for the first.
 
-    Raises `ValueError` when what is kept does not say what was played, `NoSuchPlayerError` and
-    `ExerciseUnfitError`; the spool is then as it was.
+    Raises as `SessionRecord`; the spool is then as it was.
     """
 
     def __init__(self, database: Database, spool: Spool) -> None:
@@ -112,69 +108,72 @@ class Session:
         self._calling = Lock()
         self._stopping = Event()
         self._spool = spool
-        with database.session() as session:
-            row = session.get(PracticeSession, spool.session_id)
-            if row is None:
-                row = begin_session(session, spool.session_id, SessionSetup.read(spool.hello))
-            self._player = session.get_one(Player, row.player_id)
-            self._row = row
-            log = kept_log(session, row)
-            judged_before = judged_until(session, row.id)
-        self._rate = row.sample_rate
-        self._horn = kept_horn(row)
-        self._number = len(log)
-        self._state = state_of(row, log)
-        self._gaps_s = sum(entry.gap_s for entry in log if isinstance(entry, Resumed))
+        self._record = SessionRecord(database, spool.session_id, SessionSetup.read(spool.hello))
+        self._record.changed = self._move
+        self._rate = self._record.rate
+        self._horn = self._record.horn
         self._result = Result()
-        self._stand = Stand(
-            self._state.task,
+        self._told_to = spool.first_frame
+        self._attempt_from: int | None = None
+        judged_until = max(self._listen_from, self._record.judged_before)
+        self._stand = self._new_stand(spool.first_frame, judged_until)
+
+    def _new_stand(
+        self, first_frame: int, judged_until: int, first_sample: int | None = None
+    ) -> Stand:
+        """A Stand that listens from a frame on."""
+        stand = Stand(
+            self.state.task,
             self._horn,
-            self._state.level,
+            self.state.level,
             self._rate,
-            spool.first_frame,
+            first_frame,
             self._drone_in_the_room,
-            max(self._listen_from, 0 if log else judged_before),
+            judged_until,
+            first_sample,
         )
-        self._stand.ended = self._judge
-        self._stand.disturbed = self._disturb
-        self._learn()
+        stand.started, stand.ended, stand.disturbed = self._start, self._judge, self._disturb
+        softest_db = self._record.softest_db
+        if softest_db is not None:
+            stand.learn_level(softest_db)
+        return stand
 
     @property
     def _drone_in_the_room(self) -> float | None:
         """The drone that the microphone hears; the stand-in's sound does not come through it."""
-        return self._state.drone_hz if self._row.source == "microphone" else None
+        return self.state.drone_hz if self._record.heard_by_microphone else None
 
     @property
     def _listen_from(self) -> int:
         """The frame from which a sound starts a try."""
-        sample = self._state.listen_from
+        sample = self.state.listen_from
         return _NEVER if sample is None else ceil(sample / (self._rate * HOP_S))
 
-    def _learn(self) -> None:
-        """Tells the Stand what has passed so far, as the player says; once a try. The low note
-        between tries is held against the first one."""
-        self._learnt_at = self.playing_since
+    def _start(self) -> None:
+        """Tells the Stand what has passed so far, as the player says by now. The low note between
+        tries is held against the first one."""
+        self._attempt_from = self._stand.needed_from
         with self._database.session() as session:
-            passed = passed_tones(session, self._player, self._row.source)
-        reference = self._state.reference
-        if self._state.probing is not None and reference is not None:
+            passed = passed_tones(session, self.player, self._record.row.source)
+        reference = self.state.reference
+        if self.state.probing is not None and reference is not None:
             passed = [reference, *passed]
         self._stand.learn(passed)
 
     @property
     def id(self) -> str:
         """Which one it is."""
-        return self._row.id
+        return self._record.row.id
 
     @property
     def state(self) -> State:
         """Where it is."""
-        return self._state
+        return self._record.state
 
     @property
     def player(self) -> Player:
         """Whose it is."""
-        return self._player
+        return self._record.player
 
     @property
     def horn(self) -> Horn:
@@ -184,7 +183,7 @@ class Session:
     @property
     def title(self) -> str:
         """What it is called, "" for one exercise by itself."""
-        return self._row.title
+        return self._record.row.title
 
     @property
     def sample_rate(self) -> int:
@@ -194,7 +193,7 @@ class Session:
     @property
     def latency_s(self) -> float | None:
         """How long its sounds take back to the microphone, where that was measured."""
-        return self._row.latency_s
+        return self._record.row.latency_s
 
     @property
     def sample(self) -> int:
@@ -263,8 +262,8 @@ class Session:
         """Puts another exercise in place of the present one. Raises `ExerciseRefusedError`."""
         with self._calling:
             with self._database.session() as session:
-                check_care(session, self._player.id, [setting])
-            block = block_for(setting, self._writer(), self._state.now.open)
+                check_care(session, self.player.id, [setting])
+            block = block_for(setting, self._writer(), self.state.now.open)
             self._cut()
             return self._enter_now(Put(self.sample, block))
 
@@ -280,12 +279,13 @@ class Session:
         """Sets the gate, and the drone that sounds in the room from now on."""
         with self._calling:
             before = self._drone_in_the_room
-            if drone_hz != self._state.drone_hz:
+            if drone_hz != self.state.drone_hz:
                 self._cut()
-            self._enter(Tuned(self.sample, level, drone_hz))
+            self._record.enter(Tuned(self.sample, level, drone_hz))
             heard: list[Followed] = []
             if self._drone_in_the_room != before:
-                heard = [self._stand.sound_in_the_room(self._drone_in_the_room)]
+                listen = partial(self._stand.sound_in_the_room, self._drone_in_the_room)
+                heard = [self._hear(listen, self.sample)]
             return self._heard(heard)
 
     def overrule(self, take_id: str, passed: bool | None) -> Result:
@@ -294,14 +294,14 @@ class Session:
         with self._calling:
             with self._database.session() as session:
                 take = session.get(Take, take_id)
-                if take is None or take.session_id != self._row.id:
+                if take is None or take.session_id != self.id:
                     raise LookupError(take_id)
                 take.overruled_passed = passed
                 counts = take.passed
-                take.player = self._player
+                take.player = self.player
                 told = judged(session, take)
-            turn = self._state.turn
-            after = step(self._state, Overruled(self.sample, take_id, counts))
+            turn = self.state.turn
+            after = step(self.state, Overruled(self.sample, take_id, counts))
             if after.turn != turn:
                 self._cut()
             result = self._enter_now(Overruled(self.sample, take_id, counts))
@@ -317,19 +317,16 @@ class Session:
     def resume(self, started_at: datetime) -> Result:
         """Goes on with a new clock whose next sample is at a time."""
         with self._calling:
-            heard_until = self._row.started_at + timedelta(
-                seconds=self.sample / self._rate + self._gaps_s
-            )
+            heard_until = self._record.time_of(self.sample)
             gap_s = max((started_at - heard_until).total_seconds(), 0.0)
-            if self._state.ended is not None:
+            if self.state.ended is not None:
                 return Result()
             self._cut()
-            self._gaps_s += gap_s
             return self._enter_now(Resumed(self.sample, round(gap_s, 3)))
 
     def _writer(self) -> Writer:
         with self._database.session() as session:
-            return writer_for(session, self._player, self._horn)
+            return writer_for(session, self.player, self._horn)
 
     def sync(self) -> int:
         """Forces what was written onto the disk; returns the next chunk wanted after it."""
@@ -349,38 +346,58 @@ class Session:
         """Leaves the session: a try that was sounding is kept as far as it went. One exercise by
         itself is over then; one with a plan is paused, to be gone on with."""
         with self._calling:
-            heard = [self._stand.finish()]
-            planned = bool(self._row.title)
-            if self._state.ended is None and not self._state.paused:
+            heard = [self._hear(self._stand.finish, self.sample)]
+            planned = bool(self._record.row.title)
+            if self.state.ended is None and not self.state.paused:
                 press = Press.PAUSE if planned else Press.END
-                self._enter(Pressed(self.sample, press))
+                self._record.enter(Pressed(self.sample, press))
             result = self._heard(heard)
-            with self._database.session() as session:
-                row = session.get_one(PracticeSession, self._row.id)
-                row.heard_until = self.sample
+            self._record.left_at(self.sample)
             self._spool.remove()
             return result
 
     def _listen(self, pcm: bytes, start: int) -> Iterator[Followed]:
         """Listens to sound that begins at a sample, in parts where time is up within it."""
         while pcm:
-            up = due(self._state)
+            up = due(self.state)
             if up is not None and up <= start:
-                self._enter(TimeUp(up))
+                self._record.enter(TimeUp(up))
                 continue
-            size = len(pcm) if up is None else (up - start) * BYTES_PER_SAMPLE
-            part, pcm = pcm[:size], pcm[size:]
+            end = start + _PART_S * self._rate
+            size = (end if up is None else min(up, end)) - start
+            part, pcm = pcm[: size * BYTES_PER_SAMPLE], pcm[size * BYTES_PER_SAMPLE :]
             start += len(part) // BYTES_PER_SAMPLE
-            yield self._stand.feed(floats_from_pcm(part))
+            yield self._hear(partial(self._stand.feed, floats_from_pcm(part)), start)
+
+    def _hear(self, listen: Callable[[], Followed], end: int) -> Followed:
+        """What listening up to a sample brings. Where it fails, the attempt that was sounding is
+        kept as a recording, and listening begins anew at that sample."""
+        try:
+            heard = listen()
+        except _NOT_OF_LISTENING:
+            raise
+        except Exception:
+            log.exception("Listening to session %s failed before sample %d.", self.id, end)
+            heard = self._begin_anew(end)
+        if not self._stand.playing:
+            self._attempt_from = None
+        self._told_to = heard.frames.first + len(heard.frames)
+        return heard
+
+    def _begin_anew(self, end: int) -> Followed:
+        """Listens anew from a sample on, and keeps what is lost by that."""
+        next_frame = ceil(end / (self._rate * HOP_S))
+        first = self._stand.needed_from if self._attempt_from is None else self._attempt_from
+        self._stand = self._new_stand(next_frame, _NEVER, end)
+        pcm = self._spool.read(max(first, self._spool.first_frame), next_frame)
+        self._record.keep_unheard(first, end, pcm)
+        return Followed(Frames.unheard(self._told_to, next_frame), [])
 
     def _heard(self, heard: Iterable[Followed]) -> Result:
         frames: list[Frames] = []
         glimpse: Glimpse | None = None
         for part in heard:
             frames.append(part.frames)
-            if self.playing_since not in (None, self._learnt_at):
-                # What was overruled since the last try counts in this one.
-                self._learn()
             glimpse = part.glimpse
         if not self._stand.playing:
             self._spool.forget_before(self._stand.needed_from)
@@ -390,110 +407,50 @@ class Session:
         result.glimpsed = None if glimpse is None else self._glimpsed(glimpse)
         return result
 
-    def _glimpsed(self, glimpse: Glimpse) -> Glimpsed:
-        name = notation_of(self._player).name
-        found = marks(glimpse.events, name, self.a4_hz, sounding=True)
+    def _glimpsed(self, glimpse: Glimpse) -> Glimpsed | None:
+        """What is said of a glimpse; one that cannot be told is left out."""
+        name = notation_of(self.player).name
+        try:
+            found = marks(glimpse.events, name, self.a4_hz, sounding=True)
+        except Exception:
+            log.exception("A glimpse of session %s could not be told.", self.id)
+            return None
         recent = tuple(mark for mark in found if mark.at_s >= glimpse.first * HOP_S)
         return Glimpsed(glimpse.first, recent, glimpse.reached)
 
     def _enter_now(self, entry: Entry) -> Result:
-        self._enter(entry)
+        self._record.enter(entry)
         return self._heard([])
 
-    def _enter(self, entry: Entry) -> None:
-        """Writes an entry down, then follows it."""
-        with self._database.session() as session:
-            self._write(session, entry)
-        self._follow(entry)
-
-    def _write(self, session: DataSession, entry: Entry) -> None:
-        """Writes an entry down, and how the session ends where that ends it."""
-        session.add(entry_row(self._row.id, self._number, entry))
-        after = step(self._state, entry)
-        row = session.get_one(PracticeSession, self._row.id)
-        if after.closed != self._state.closed:
-            row.went = went_documents(after)
-        ended = after.ended
-        if ended is not None and self._state.ended is None:
-            row.ended, row.ended_at = ended.value, self._time_of(entry.sample)
-            row.heard_until = entry.sample
-            if isinstance(entry, Pressed) and entry.press is Press.HURTS:
-                report_hurt(session, self._player.id, self._time_of(entry.sample), row.id)
-
-    def _follow(self, entry: Entry) -> None:
-        before = self._state
-        self._number += 1
-        self._state = after = step(before, entry)
-        if after is before:
-            return
+    def _move(self, before: State, after: State) -> None:
+        """The state has changed: the Stand asks for what is next."""
         self._result.moved = True
         asked = (after.task, after.level, after.listen_from)
         if asked != (before.task, before.level, before.listen_from):
             self._stand.put(after.task, after.level, self._listen_from)
 
-    def _time_of(self, sample: int) -> datetime:
-        return self._row.started_at + timedelta(seconds=sample / self._rate + self._gaps_s)
-
     def _cut(self) -> None:
         """Keeps a try that is sounding as far as it went; it counts for nothing."""
-        for attempt in self._stand.cut():
-            self._keep(attempt, cut=True)
+
+        def cut() -> Followed:
+            for attempt in self._stand.cut():
+                self._keep(attempt, cut=True)
+            return Followed(Frames.none(self._told_to), [])
+
+        self._hear(cut, self.sample)
 
     def _judge(self, attempt: Attempt) -> None:
         self._keep(attempt, cut=False)
 
     def _keep(self, attempt: Attempt, *, cut: bool) -> None:
-        """Keeps an attempt as a take, with its entry in the log: both or neither."""
         frames = attempt.frames
         pcm = self._spool.read(frames.first, frames.first + len(frames))
-        state = self._state
-        circumstances = Circumstances(
-            player=self._player,
-            session_id=self._row.id,
-            started_at=self._time_of(round(frames.first * HOP_S * self._rate)),
-            source=self._row.source,
-            gate_level=state.level,
-            sample_rate=self._rate,
-            horn=self._horn,
-            place=_place(state),
-            timing=None if cut else self._timing(attempt),
-        )
-        with self._database.session() as session:
-            take = keep_attempt(session, attempt, state.task, circumstances, pcm)
-            take.player = self._player
-            entry = judged_entry(attempt, take, self._rate, cut=cut)
-            self._write(session, entry)
-            self._result.takes.append(judged(session, take))
-        self._follow(entry)
-        self._look_for_tiring()
-
-    def _look_for_tiring(self) -> None:
-        """Ends hard work before the player would, where what was heard says that it is enough."""
-        state = self._state
-        hard = any(block.works for block in state.blocks[state.block :])
-        if state.now.open or state.ended is not None or state.tired or not hard:
-            return
-        with self._database.session() as session:
-            signs = signs_of_tiring(session_notes(session, self._row.id))
-        if signs:
-            self._enter(Tired(self.sample, signs))
-
-    def _timing(self, attempt: Attempt) -> Timing | None:
-        """How it lay against the metronome; the stand-in's sound takes no way through the room."""
-        latency_s = self._row.latency_s if self._row.source == "microphone" else 0.0
-        return timing_of(self._state, attempt.answers, attempt.frames.first * HOP_S, latency_s)
+        self._result.takes.append(self._record.keep(attempt, pcm, cut=cut))
 
     def _disturb(self, frame: int) -> None:
         """A note is played where none is listened for."""
         sample = round(frame * HOP_S * self._rate)
-        resting = stretch_at(self._state, sample).phase is Phase.REST
-        if resting and not self._state.disturbed:
-            self._enter(Disturbed(sample))
-
-
-def _place(state: State) -> str:
-    """Where in the session it is, in words."""
-    if state.now.open:
-        return ""
-    rung = "low note" if state.probing is not None else state.at.name
-    return ": ".join(part for part in (place_words(state), rung) if part)
+        here = stretch_at(self.state, sample)
+        resting = here.phase is Phase.REST and here.start <= sample
+        if resting and not self.state.disturbed:
+            self._record.enter(Disturbed(sample))

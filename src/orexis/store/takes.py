@@ -8,7 +8,7 @@ from datetime import datetime
 from hashlib import sha256
 from typing import Any
 
-from sqlalchemy import ColumnElement, or_, select
+from sqlalchemy import ColumnElement, func, or_, select
 from sqlalchemy.orm import Session, joinedload
 
 from orexis.core.exercises.task import Task
@@ -230,6 +230,13 @@ def judged_until(session: Session, session_id: str) -> int:
         select(Take.first_frame, Take.duration_s).where(Take.session_id == session_id)
     )
     return max((first + round(seconds / HOP_S) for first, seconds in ends), default=0)
+
+
+def softest_level(session: Session, session_id: str) -> float | None:
+    """The level in dB of the softest note heard in a session's takes; `None` without one."""
+    return session.scalar(
+        select(func.min(TakeNote.level_db)).join(Take).where(Take.session_id == session_id)
+    )
 
 
 def passed_tones(

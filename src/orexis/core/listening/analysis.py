@@ -1,7 +1,9 @@
 """A whole recording: frames, passages and silences, from the same steps the live path takes."""
 
-from collections.abc import Iterable
+import logging
+from collections.abc import Iterable, Iterator
 from dataclasses import dataclass
+from math import ceil
 
 import numpy as np
 
@@ -15,19 +17,23 @@ from orexis.core.listening.notes.trills import Trill
 from orexis.core.listening.tracking.frames import HOP_S, Frames
 from orexis.core.listening.tracking.tracker import FrameTracker
 
+log = logging.getLogger(__name__)
+
 _SHORTEST_SILENCE_S = 0.1
 _QUIETEST_UNDER_LOUDEST_DB = 45.0
 
 
 @dataclass(frozen=True, slots=True)
 class Analysis:
-    """All that was heard in one recording."""
+    """All that was heard in one recording. `unheard` are the stretches in which listening failed,
+    start and end in seconds: a fault of Orexis and not of the sound."""
 
     duration_s: float
     sample_rate: int
     clipped: bool
     frames: Frames
     events: Events
+    unheard: tuple[tuple[float, float], ...] = ()
 
     @property
     def notes(self) -> tuple[Note, ...]:
@@ -50,6 +56,14 @@ class Analysis:
         return self.events.trills
 
     @property
+    def unheard_words(self) -> str:
+        """Where listening failed, in a sentence; "" where it did not."""
+        if not self.unheard:
+            return ""
+        where = " and ".join(f"from {start:.1f} s to {end:.1f} s" for start, end in self.unheard)
+        return f"Orexis failed to listen {where}. You see what it heard of the rest."
+
+    @property
     def silences(self) -> list[tuple[float, float]]:
         """Start and end in seconds of each stretch of 100 ms or more without a pitch."""
         return [
@@ -68,24 +82,90 @@ def analyse(
 ) -> Analysis:
     """Listens to mono chunks (1-D, full scale ±1) in order; `slots_beside` is as for
     `PassageFollower`. Raises as `FrameTracker`."""
-    tracker = FrameTracker(sample_rate, drone_hz=drone_hz)
-    follower = PassageFollower(a4_hz, slots_beside)
-    parts: list[Frames] = []
-    passages: list[Passage] = []
-    samples = 0
+    listening = _Listening(sample_rate, a4_hz, drone_hz, slots_beside)
     for chunk in chunks:
-        samples += len(chunk)
-        parts.append(tracker.feed(chunk))
-        passages += follower.step(parts[-1])
-    parts.append(tracker.finish())
-    passages += follower.step(parts[-1]) + follower.finish()
+        for part in _parts(chunk, sample_rate):
+            listening.feed(part)
+    listening.finish()
     return Analysis(
-        duration_s=samples / sample_rate,
+        duration_s=listening.samples / sample_rate,
         sample_rate=sample_rate,
-        clipped=tracker.clipped,
-        frames=Frames.joined(parts),
-        events=Events.of(_of_the_player(passages)),
+        clipped=listening.clipped,
+        frames=Frames.joined(listening.frames),
+        events=Events.of(_of_the_player(listening.passages)),
+        unheard=tuple(listening.unheard),
     )
+
+
+def _parts(chunk: FloatArray, sample_rate: int) -> Iterator[FloatArray]:
+    """A chunk in parts of at most a second: no more than one is lost where listening fails."""
+    yield from (chunk[at : at + sample_rate] for at in range(0, len(chunk), sample_rate))
+
+
+class _Listening:
+    """Listens to a recording part by part. Where a part cannot be listened to for a fault of ours,
+    the rest still is."""
+
+    def __init__(
+        self,
+        sample_rate: int,
+        a4_hz: float,
+        drone_hz: float | None,
+        slots_beside: SlotsBeside | None,
+    ) -> None:
+        self.samples = 0
+        self.clipped = False
+        self.frames: list[Frames] = []
+        self.passages: list[Passage] = []
+        self.unheard: list[tuple[float, float]] = []
+        self._rate, self._drone_hz = sample_rate, drone_hz
+        self._tracker = FrameTracker(sample_rate, drone_hz=drone_hz)
+        self._follower = PassageFollower(a4_hz, slots_beside, self._leave_out)
+        self._told_to = self._skip = 0
+
+    def feed(self, part: FloatArray) -> None:
+        """Takes the next samples. Raises `ValueError` for what is no sound."""
+        start, self.samples = self.samples, self.samples + len(part)
+        heard, self._skip = part[self._skip :], max(self._skip - len(part), 0)
+        try:
+            frames = self._tracker.feed(heard)
+        except ValueError:
+            raise
+        except Exception:
+            frames = self._begin_anew(start)
+        self._follow(frames)
+        self.clipped = self.clipped or self._tracker.clipped
+
+    def finish(self) -> None:
+        """Ends the recording."""
+        try:
+            frames = self._tracker.finish()
+        except Exception:
+            frames = self._begin_anew(self.samples)
+        self._follow(frames)
+        self.passages += self._follower.finish()
+
+    def _follow(self, frames: Frames) -> None:
+        self.frames.append(frames)
+        self._told_to = frames.first + len(frames)
+        self.passages += self._follower.step(frames)
+
+    def _begin_anew(self, start: int) -> Frames:
+        """Tracks anew from the first frame after what could not be, which is given as unheard."""
+        log.exception("Tracking failed after sample %d.", start)
+        first = ceil(self.samples / (self._rate * HOP_S))
+        self._tracker = FrameTracker(self._rate, first, self._drone_hz)
+        self._skip = round(first * self._rate * HOP_S) - self.samples
+        self._note(self._told_to, first)
+        return Frames.unheard(self._told_to, first)
+
+    def _leave_out(self, first: int, last: int) -> None:
+        """A run of sound that could not be made sense of."""
+        log.exception("Listening failed between frames %d and %d.", first, last)
+        self._note(first, last)
+
+    def _note(self, first: int, last: int) -> None:
+        self.unheard.append((first * HOP_S, last * HOP_S))
 
 
 def _of_the_player(passages: list[Passage]) -> list[Passage]:

@@ -99,6 +99,15 @@ class SoundLost:
 
 
 @dataclass(frozen=True, slots=True)
+class Unheard:
+    """Listening failed at what was just played, which counts for nothing; whether its sound was
+    `kept` as a recording."""
+
+    sample: int
+    kept: bool
+
+
+@dataclass(frozen=True, slots=True)
 class Resumed:
     """The session was taken up again after `gap_s` seconds nobody listened."""
 
@@ -124,6 +133,7 @@ Entry = (
     | Tuned
     | Disturbed
     | SoundLost
+    | Unheard
     | Resumed
     | Tired
 )

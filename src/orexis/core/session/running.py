@@ -26,6 +26,7 @@ from orexis.core.session.log import (
     TimeUp,
     Tired,
     Tuned,
+    Unheard,
 )
 from orexis.core.session.plan import AfterFail, Counts, Enough, Plan
 from orexis.core.session.state import (
@@ -95,6 +96,8 @@ def _entered(state: State, entry: Entry) -> State:
             return replace(state, disturbed=True, rests_broken=broken)
         case SoundLost():
             return _paused(state, entry.sample, Move.LOST)
+        case Unheard():
+            return _unheard(state, entry)
         case Resumed():
             return _resumed(state, entry)
         case Tired():
@@ -341,8 +344,16 @@ def _rest_on(state: State, at: int, move: Move, left_s: float) -> State:
     return replace(entered, rests_due=state.rests_due, disturbed=disturbed)
 
 
+def _unheard(state: State, entry: Unheard) -> State:
+    """The same attempt once more; what was left of a rest is still to be rested."""
+    if state.paused:
+        return state
+    move = Move.UNHEARD_KEPT if entry.kept else Move.UNHEARD
+    return _rest_on(state, entry.sample, move, left_of_rest(state, entry.sample))
+
+
 def _told(move: Move) -> Move:
-    return Move.RESUMED if move is Move.LOST else move
+    return Move.RESUMED if move in (Move.LOST, Move.UNHEARD, Move.UNHEARD_KEPT) else move
 
 
 def _resumed(state: State, entry: Resumed) -> State:

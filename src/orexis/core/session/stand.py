@@ -75,10 +75,13 @@ class Followed:
 
 class Stand:
     """Listens to one exercise, repetition by repetition. `feed` it sound; `playing` tells whether
-    an attempt is sounding.
+    an attempt is sounding. How the sound is cut up when it is fed changes nothing in what starts an
+    attempt, ends it or is judged: `started`, `ended` and `disturbed` are called at the frame where
+    that happens, and what they `put` holds from the next frame on.
 
-    `first_frame` and `drone_hz` are as for `FrameTracker`. Sound before frame `judged_until`
-    was judged before: it may lead to an attempt, but makes none.
+    `first_frame` and `drone_hz` are as for `FrameTracker`; `first_sample` is the first that is fed,
+    where that comes before the frame. Sound before frame `judged_until` was judged before: it may
+    lead to an attempt, but makes none.
     """
 
     def __init__(
@@ -90,7 +93,9 @@ class Stand:
         first_frame: int = 0,
         drone_hz: float | None = None,
         judged_until: int = 0,
+        first_sample: int | None = None,
     ) -> None:
+        self.started: Callable[[], None] = lambda: None
         self.ended: Callable[[Attempt], None] = lambda attempt: None
         self.disturbed: Callable[[int], None] = lambda frame: None
         self._horn = horn
@@ -98,7 +103,8 @@ class Stand:
         self._ask(task, level)
         self._rate = sample_rate
         self._tracker = FrameTracker(sample_rate, first_frame, drone_hz, _TOLD_FRAMES)
-        self._fed_to = self._skip_to = round(first_frame * sample_rate * HOP_S)
+        self._skip_to = round(first_frame * sample_rate * HOP_S)
+        self._fed_to = self._skip_to if first_sample is None else first_sample
         self._follower = self._new_follower()
         self._kept: list[Frames] = []
         self._needed_from = first_frame
@@ -160,6 +166,10 @@ class Stand:
         them."""
         self._passed = list(passed)
 
+    def learn_level(self, level_db: float) -> None:
+        """Tells how softly the player has played so far: what is far softer starts no attempt."""
+        self._starting.learn(level_db)
+
     def feed(self, samples: FloatArray) -> Followed:
         """Takes mono samples (full scale ±1). Raises as `FrameTracker.feed`."""
         heard = self._tracker.feed(samples[max(self._skip_to - self._fed_to, 0) :])
@@ -212,6 +222,7 @@ class Stand:
                 self._starting.reset()
         elif started is not None and not self._sounds_on:
             self.started_frame = started
+            self.started()
 
     def _may_be_over(self, number: int) -> bool:
         """Whether it is time to look if the attempt is over."""
@@ -234,7 +245,12 @@ class Stand:
 
     def _heard(self) -> Events:
         """All that has been heard of the sounding attempt."""
-        return Events.of([*self._passages, *self._follower.glimpse()])
+        return Events.of([*self._of_the_attempt(), *self._follower.glimpse()])
+
+    def _of_the_attempt(self) -> list[Passage]:
+        """The passages that are over and belong to the sounding attempt, its margin included."""
+        since = (self.started_frame or 0) - _MARGIN_FRAMES
+        return [one for one in self._passages if one.last > since]
 
     def _glimpse(self, now: int) -> Glimpse | None:
         goes_on = self._going_on.frames >= _TOLD_OF_FRAMES
@@ -272,15 +288,16 @@ class Stand:
     def _forget(self) -> None:
         """While nothing sounds, only the margin before the next start is kept."""
         end = self._kept[-1].first + len(self._kept[-1]) if self._kept else self._needed_from
-        keep_from = (self._starting.first_frame or end) - _MARGIN_FRAMES
+        first = self._starting.first_frame
+        keep_from = (end if first is None else first) - _MARGIN_FRAMES
         if keep_from > self._needed_from:
             self._needed_from = keep_from
             self._kept = [Frames.joined(self._kept).between(keep_from, end)]
             self._passages = [one for one in self._passages if one.last > keep_from]
 
     def _end(self) -> list[Attempt]:
+        events = Events.of([*self._of_the_attempt(), *self._follower.finish()])
         started, self.started_frame = self.started_frame, None
-        events = Events.of([*self._passages, *self._follower.finish()])
         self._passages, self._followed = [], []
         self._starting.reset()
         # What sounds on after this is heard as it is when a session is taken up here.

@@ -56,6 +56,8 @@ class Move(StrEnum):
     RETURNED = "returned"
     RESUMED = "resumed"
     LOST = "lost"
+    UNHEARD = "unheard"
+    UNHEARD_KEPT = "unheard, kept"
 
 
 class Close(StrEnum):

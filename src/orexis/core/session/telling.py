@@ -129,6 +129,9 @@ def _why(state: State) -> str:
             return "Back to where you were."
         case Move.LOST:
             return "Plug it in again. What you had played is kept."
+        case Move.UNHEARD | Move.UNHEARD_KEPT:
+            kept = " Its sound is under Takes." if state.move is Move.UNHEARD_KEPT else ""
+            return f"Orexis failed to judge that attempt. Play it again.{kept}"
         case Move.LEFT:
             return "Left out for today."
         case _:

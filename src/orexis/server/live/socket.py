@@ -11,6 +11,7 @@ on disk. `{"type": "bye"}` leaves it.
 
 import asyncio
 import contextlib
+import logging
 import struct
 import time
 from collections import deque
@@ -69,6 +70,7 @@ from orexis.server.schemas.takes import JudgedTakeOut, MarkOut, RibbonFrames
 from orexis.store.spool import Spool, SpoolUnreadableError
 
 router = APIRouter()
+log = logging.getLogger(__name__)
 
 HELLO_WITHIN_S = 10.0
 _SYNC_EVERY_S = 0.4
@@ -85,6 +87,11 @@ _NOT_WRITTEN = Problem(
     title="The sound could not be written",
     status=503,
     detail="Check the disk. What you have just played is kept in this window until then.",
+)
+_BROKEN = Problem(
+    title="Something went wrong in Orexis",
+    status=500,
+    detail="Orexis takes the session up again by itself. What you have played is kept.",
 )
 _NO_HELLO = Problem(
     title="Listening did not begin in time",
@@ -334,6 +341,9 @@ async def live(socket: WebSocket) -> None:
     except ValueError as error:
         problem = Problem(title="Listening could not start", status=400, detail=str(error))
         await _refuse(socket, problem, _GIVE_UP)
+    except Exception:
+        log.exception("Session %s broke off; the browser takes it up again.", hello.session)
+        await _refuse(socket, _BROKEN, _TRY_AGAIN)
 
 
 async def _hello(socket: WebSocket) -> Hello | None:

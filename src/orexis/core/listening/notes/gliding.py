@@ -33,9 +33,7 @@ def without_passing_rests(
     kept: list[Stretch] = []
     for place, stretch in enumerate(stretches):
         after = stretches[place + 1] if place + 1 < len(stretches) else None
-        trilled = bool(kept) and any(
-            kept[-1].end <= trill.first and trill.last <= stretch.start for trill in trills
-        )
+        trilled = bool(kept) and _trill_between(kept[-1], stretch, trills)
         after_glide = bool(kept) and kept[-1].kind is Kind.GLIDE and not trilled
         open_ended = after is None or after.kind is Kind.GLIDE
         if after_glide and (
@@ -98,8 +96,16 @@ def _dwells(
     return bool(np.min(high - low) <= _TURN_FLAT_CENTS)
 
 
-def without_edge_glides(contour: Contour, stretches: list[Stretch]) -> list[Stretch]:
-    """Short glides from silence into a note, or from one into silence, as part of the note."""
+def _trill_between(before: Stretch, after: Stretch, trills: Sequence[Trill]) -> bool:
+    """Whether a trill stands between two stretches."""
+    return any(before.end <= trill.first and trill.last <= after.start for trill in trills)
+
+
+def without_edge_glides(
+    contour: Contour, stretches: list[Stretch], trills: Sequence[Trill]
+) -> list[Stretch]:
+    """Short glides from silence into a note, or from one into silence, as part of the note. One
+    that a trill begins or ends with stays a glide."""
     kept = list(stretches)
     for place, stretch in enumerate(stretches):
         if stretch.kind is not Kind.GLIDE or len(stretch) > _EDGE_GLIDE_MOST:
@@ -109,6 +115,10 @@ def without_edge_glides(contour: Contour, stretches: list[Stretch]) -> list[Stre
             continue
         before = stretches[place - 1] if place else None
         after = stretches[place + 1] if place + 1 < len(stretches) else None
+        beside = [(before, stretch)] if before else []
+        beside += [(stretch, after)] if after else []
+        if any(_trill_between(*two, trills) for two in beside):
+            continue
         from_silence = before is None or contour.silent[before.end : stretch.start].any()
         to_silence = after is None or contour.silent[stretch.end : after.start].any()
         if from_silence and after is not None and not to_silence:

@@ -5,6 +5,7 @@ A run lasts until 300 ms without a pitch. Its contour gives rests and glides, of
 """
 
 import itertools
+from collections.abc import Callable
 from dataclasses import replace
 from math import isnan
 
@@ -75,11 +76,19 @@ def _key(run: Frames, place: Place) -> _NoteKey:
 class PassageFollower:
     """Hears passages in frames as they come; each is given when its run of sound has ended.
 
-    `slots_beside` tells the slots beside a note's, where the horn is known.
+    `slots_beside` tells the slots beside a note's, where the horn is known. `failed` is told the
+    first frame and the one after the last of a run that could not be made sense of, which is then
+    left out; without it, what was raised goes on.
     """
 
-    def __init__(self, a4_hz: float, slots_beside: SlotsBeside | None = None) -> None:
+    def __init__(
+        self,
+        a4_hz: float,
+        slots_beside: SlotsBeside | None = None,
+        failed: Callable[[int, int], None] | None = None,
+    ) -> None:
         self._a4_hz = a4_hz
+        self._failed = failed
         self._slots_beside = slots_beside
         self._held: list[Frames] = []
         self._voiced = False
@@ -119,7 +128,13 @@ class PassageFollower:
         run = Frames.joined(self._held)
         self._held, self._voiced, self._glimpsed = [], False, _Known()
         lead_db, self._lead_db = self._lead_db, run.level_db[len(run) - _RUN_BREAK_FRAMES :]
-        return self._heard(run, lead_db)
+        try:
+            return self._heard(run, lead_db)
+        except Exception:
+            if self._failed is None:
+                raise
+            self._failed(run.first, run.first + len(run))
+            return []
 
     def _heard(
         self, run: Frames, lead_db: FloatArray, known: _Known | None = None
@@ -130,7 +145,7 @@ class PassageFollower:
         first = max(0, int(heard[0]) - _MARGIN_FRAMES)
         last = min(len(run), int(heard[-1]) + 1 + _MARGIN_FRAMES)
         sounding = run.between(run.first + first, run.first + last)
-        lead_db = np.concatenate((lead_db, run.level_db[:first]))
+        lead_db = np.concatenate((lead_db, run.level_db[:first]))[-_LEAD_FRAMES:]
         passage = hear_run(sounding, self._a4_hz, lead_db, known, self._slots_beside)
         return [passage] if passage.notes or passage.glides else []
 

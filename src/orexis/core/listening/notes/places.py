@@ -67,7 +67,7 @@ def notes_and_glides(
 ) -> tuple[list[Place], list[Stretch]]:
     """The notes of a run in order, and its glides. `slots_beside` is known where the horn is."""
     kept = _outside_trills(stretches, trills)
-    kept = without_edge_glides(contour, without_passing_rests(contour, kept, trills))
+    kept = without_edge_glides(contour, without_passing_rests(contour, kept, trills), trills)
     glides = [stretch for stretch in kept if stretch.kind is Kind.GLIDE]
     return _places(contour, kept, trills, slots_beside), glides
 
@@ -163,6 +163,8 @@ def _places_of_group(
                 # No slot of this horn: nothing that a player did.
                 continue
         if _is_blip(stretch, places, following):
+            places += _spoken(waiting)
+            waiting = []
             places[-1].end = stretch.end
             continue
         if len(stretch) <= _TOUCHED_MOST and places and following is not None:
@@ -170,9 +172,7 @@ def _places_of_group(
             continue
         places += _resolved(places, waiting, stretch)
         waiting = []
-    for stretch in waiting:
-        if len(stretch) >= _SHORTEST_NOTE:
-            places.append(Place(stretch.start, stretch.end, stretch.cents))
+    places += _spoken(waiting)
     tongued: list[Place] = []
     for place_ in places:
         tongued += _tongued(contour, place_)
@@ -196,10 +196,10 @@ def _resolved(places: list[Place], waiting: list[Stretch], stretch: Stretch) -> 
         return [note]
     if _is_flipped(places[-1], waiting[-1], stretch):
         note.flipped_before = waiting.pop()
-    if _all_touched(places[-1], waiting, stretch):
+    if not waiting or _all_touched(places[-1], waiting, stretch):
         note.touched_before = list(waiting)
         return [note]
-    spoken = [Place(one.start, one.end, one.cents) for one in waiting if len(one) >= _SHORTEST_NOTE]
+    spoken = _spoken(waiting)
     if not spoken and all(
         abs(one.cents - stretch.cents) < abs(places[-1].cents - stretch.cents) for one in waiting
     ):
@@ -208,10 +208,15 @@ def _resolved(places: list[Place], waiting: list[Stretch], stretch: Stretch) -> 
     return [*spoken, note]
 
 
+def _spoken(waiting: list[Stretch]) -> list[Place]:
+    """Short rests as notes of their own, where they are long enough to be some."""
+    return [Place(one.start, one.end, one.cents) for one in waiting if len(one) >= _SHORTEST_NOTE]
+
+
 def _is_flipped(before: Place, last: Stretch, after: Stretch) -> bool:
-    """Whether, going up, the slot above a note spoke first, shortly."""
+    """Whether, going up to another note, the slot above it spoke first, shortly."""
     return (
-        after.cents > before.cents
+        after.cents > before.cents + _SAME_PITCH_CENTS
         and last.cents - after.cents >= _FLIPPED_LEAST_CENTS
         and len(last) <= _FLIPPED_MOST
         and min(len(before), len(after)) >= LONG_NEIGHBOUR * len(last)
@@ -221,7 +226,7 @@ def _is_flipped(before: Place, last: Stretch, after: Stretch) -> bool:
 def _all_touched(before: Place, waiting: list[Stretch], after: Stretch) -> bool:
     """Whether short rests lie on the way from one longer note to another, in order."""
     most = _TOUCHED_MOST if len(waiting) == 1 else _TOUCHED_ONE_OF_SEVERAL_MOST
-    longest = max((len(one) for one in waiting), default=0)
+    longest = max(len(one) for one in waiting)
     if len(waiting) > _MOST_TOUCHED or longest > most:
         return False
     if min(len(before), len(after)) < LONG_NEIGHBOUR * longest:

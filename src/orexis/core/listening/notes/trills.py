@@ -80,10 +80,15 @@ def _trills_in(contour: Contour, start: int, end: int) -> list[Trill]:
     row: list[int] = []
     for place in range(len(turns)):
         if row and not _goes_on(cents, [turns[i] for i in row], turns[place]):
-            found += _trill(contour, start, cents, [turns[i] for i in row])
+            found += _trill(start, cents, [turns[i] for i in row], _end_of(found))
             row = row[-1:] if turns[place] - turns[row[-1]] <= _LONGEST_SWING else []
         row.append(place)
-    return found + _trill(contour, start, cents, [turns[i] for i in row])
+    return found + _trill(start, cents, [turns[i] for i in row], _end_of(found))
+
+
+def _end_of(found: list[Trill]) -> int:
+    """The frame after the last trill."""
+    return found[-1].last if found else 0
 
 
 @compiled
@@ -121,7 +126,9 @@ def _goes_on(cents: FloatArray, row: list[int], turn: int) -> bool:
     return len(row) < 2 or abs(cents[turn] - cents[row[-2]]) <= 2 * _LIKE_EACH_OTHER_CENTS
 
 
-def _trill(contour: Contour, origin: int, cents: FloatArray, turns: list[int]) -> list[Trill]:
+def _trill(origin: int, cents: FloatArray, turns: list[int], after: int) -> list[Trill]:
+    """The trill of a row of turns, if it is one; its first note begins no earlier than `after`,
+    where the trill before it ends."""
     if len(turns) < _LEAST_SWINGS:
         return []
     ends = cents[turns]
@@ -134,13 +141,15 @@ def _trill(contour: Contour, origin: int, cents: FloatArray, turns: list[int]) -
     if interval < _SURE_INTERVAL_CENTS and resting < _RESTS_SHARE:
         return []
     swings = _swings(cents, turns, (low + high) / 2)
-    if len(swings) < _LEAST_SWINGS:
+    swings = [swing for swing in swings if origin + swing.start >= after]
+    upper = [swing.cents for swing in swings if swing.up]
+    lower = [swing.cents for swing in swings if not swing.up]
+    if len(swings) < _LEAST_SWINGS or not upper or not lower:
         return []
     lengths = _lengths(swings[1:-1])
     if lengths.mean() < _SHORTEST_SWING or lengths.max() > _LONGEST_SWING:
         return []
-    low = median(np.array([swing.cents for swing in swings if not swing.up]))
-    high = median(np.array([swing.cents for swing in swings if swing.up]))
+    low, high = median(np.array(lower)), median(np.array(upper))
     clear = [
         abs(swing.cents - (high if swing.up else low)) <= CLEAR_WITHIN_CENTS
         and _within_slot(swing.cents)

@@ -63,6 +63,12 @@ class Frames:
         return Frames(self.first, nothing, self.level_db, nothing, nothing)
 
     @staticmethod
+    def unheard(first: int, last: int) -> "Frames":
+        """Frames `first` up to `last` of which nothing is known."""
+        nothing = np.full(max(last - first, 0), np.nan)
+        return Frames(first, nothing, np.full(len(nothing), SILENCE_DB), nothing, nothing)
+
+    @staticmethod
     def none(first: int = 0) -> "Frames":
         """No frames, standing before frame `first`."""
         empty = np.empty(0)

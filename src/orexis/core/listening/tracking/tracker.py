@@ -46,8 +46,9 @@ class FrameTracker:
 
     `sample_rate` is in Hz (8000 to 192 000). `first_frame` starts the count elsewhere than at
     zero, for a stretch cut out of a longer sound on a whole second. `drone_hz` is a tone that
-    also sounds in the room, which is taken out. Frames are handed out whenever `told_frames` new
-    ones were looked at; meanwhile `early` tells what can be drawn of them.
+    also sounds in the room, which is taken out. Frames are handed out in whole steps of
+    `told_frames`, counted from frame 0, so that after any stretch of sound the same ones are known
+    however it came; meanwhile `early` tells what can be drawn of those after them.
     """
 
     def __init__(
@@ -62,7 +63,6 @@ class FrameTracker:
         self.sample_rate = sample_rate
         self.clipped = False
         self._told_frames = told_frames
-        self._untold_frames = 0
         self._next_frame = first_frame
         self._finished = False
         self._full_row = 0
@@ -95,6 +95,8 @@ class FrameTracker:
         self._settled = 0
         self._note_hz = np.full(MEMORY_FRAMES, np.nan)
         self._before_hz = (np.nan, np.nan)
+        self._mended_hz: FloatArray = np.empty(0)
+        self._told_hz = np.nan
         if self._skip:
             self._take(np.zeros(self._skip))
 
@@ -135,7 +137,7 @@ class FrameTracker:
         one that is. It may still change; NaN where nothing can be said yet.
         """
         f0_hz, level_db, clearness_db = told_early(
-            self._pending, self._before_hz[-1], UNCLEAR, self._first_share, SILENCE_DB
+            self._pending, self._told_hz, UNCLEAR, self._first_share, SILENCE_DB
         )
         brightness = np.full(len(f0_hz), np.nan)
         early = Frames(self._next_frame, f0_hz, level_db, clearness_db, brightness)
@@ -156,10 +158,7 @@ class FrameTracker:
         while True:
             fresh = self._begin(centres_before)
             self._look()
-            self._untold_frames += fresh
-            if self._untold_frames >= self._told_frames or centres_before is not None:
-                done.append(self._decided())
-                self._untold_frames = 0
+            done.append(self._decided())
             if fresh < _BATCH_FRAMES:
                 return Frames.joined(done, self._next_frame)
 
@@ -248,16 +247,15 @@ class FrameTracker:
     def _decided(self, final: bool = False) -> Frames:
         """Hands out the frames at the front for which nothing is open any more."""
         self._settle()
-        ready = self._pending[: self._settled]
-        f0_hz, count = without_clicks(
-            self._before_hz, ready["f0_hz"].copy(), ready["clarity"].copy(), final
-        )
-        if not count:
+        if not final and self._whole_steps(self._settled) <= 0:
             return Frames.none(self._next_frame)
-        f0_hz = f0_hz[:count]
-        heard_hz = (*self._before_hz, *f0_hz.tolist())
-        self._before_hz = heard_hz[-2], heard_hz[-1]
-        ready = ready[:count]
+        self._mend(final)
+        count = len(self._mended_hz) if final else self._whole_steps(len(self._mended_hz))
+        if count <= 0:
+            return Frames.none(self._next_frame)
+        f0_hz, self._mended_hz = self._mended_hz[:count], self._mended_hz[count:]
+        self._told_hz = float(f0_hz[-1])
+        ready = self._pending[:count]
         self._even_out(ready, f0_hz)
         level_db, clearness_db = told(ready, f0_hz, self._first_share, SILENCE_DB)
         brightness = self._brightness(ready, f0_hz)
@@ -271,6 +269,21 @@ class FrameTracker:
         for view in self._views:
             view.forget(keep)
         return frames
+
+    def _mend(self, final: bool) -> None:
+        """Takes clicks out of what is settled, each frame once and in order."""
+        fresh = self._pending[len(self._mended_hz) : self._settled]
+        f0_hz, count = without_clicks(
+            self._before_hz, fresh["f0_hz"].copy(), fresh["clarity"].copy(), final
+        )
+        heard_hz = (*self._before_hz, *f0_hz[:count].tolist())
+        self._before_hz = heard_hz[-2], heard_hz[-1]
+        self._mended_hz = np.concatenate((self._mended_hz, f0_hz[:count]))
+
+    def _whole_steps(self, count: int) -> int:
+        """How many of so many frames at the front make up whole steps; at most `count`."""
+        end = self._next_frame + count
+        return count - end % self._told_frames
 
     def _even_out(self, out: np.ndarray, f0_hz: FloatArray) -> None:
         """Takes the power of notes whose pulses lie farther apart than the shortest window is

@@ -1,0 +1,39 @@
+"""Listening to what nobody would play: how many cases of each layer it falls over.
+
+The cases are those of the tests (`tests/core/any_sound.py`), many more of them, over all cores.
+"""
+
+import os
+from concurrent.futures import ProcessPoolExecutor
+
+from tests.core.any_sound import CHECKS
+
+from bench.goals import at_most
+
+HOW_MANY = {"tracker": 20_000, "passages": 200_000, "judging": 100_000, "stand": 10_000}
+_AT_ONCE = 500
+
+
+def _failing(name: str, first: int) -> list[str]:
+    """The cases of a batch that fail, with what is raised."""
+    found: list[str] = []
+    for seed in range(first, first + _AT_ONCE):
+        try:
+            CHECKS[name](seed)
+        except Exception as error:
+            found.append(f"{name} {seed}: {type(error).__name__} {error}"[:120])
+    return found
+
+
+def main() -> None:
+    """Runs every check and prints what failed."""
+    print("layer        cases  failing")
+    with ProcessPoolExecutor(os.cpu_count()) as pool:
+        for name, count in HOW_MANY.items():
+            batches = range(0, count, _AT_ONCE)
+            results = pool.map(_failing, [name] * len(batches), batches)
+            failing = [one for batch in results for one in batch]
+            print(f"{name:<10} {count:>7,} {len(failing):>8}")
+            for one in failing[:5]:
+                print(f"  {one}")
+            at_most(f"strange: {name} failing", len(failing), 0)
