@@ -90,5 +90,7 @@ web/node_modules/.dev-stamp: web/node_modules/.stamp
 	touch $@
 
 $(SITE): .venv/stamp web/node_modules/.stamp $(WEB_SOURCES)
-	cd web && npm run --silent build
+	@# What listening needs is compiled meanwhile, so that the first start does not wait for it.
+	@$(PY)/python -m orexis.server.warming & compiling=$$!; \
+	(cd web && npm run --silent build) && { wait $$compiling || true; }
 	touch $@

@@ -10,7 +10,7 @@ from tests.core.any_sound import CHECKS
 
 from bench.goals import at_most
 
-HOW_MANY = {"tracker": 20_000, "passages": 200_000, "judging": 100_000, "stand": 10_000}
+HOW_MANY = {"tracker": 5_000, "passages": 200_000, "judging": 100_000, "stand": 5_000}
 _AT_ONCE = 500
 
 

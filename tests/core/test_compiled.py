@@ -88,3 +88,86 @@ def test_it_says_the_same_as_it_is_written() -> None:
         (frames.f0_hz, frames.level_db, frames.harmonicity_db), written, strict=True
     ):
         assert made == pytest.approx(row, rel=1e-9, nan_ok=True)
+
+
+ONE_RUN = """
+import logging
+import numpy as np
+logging.basicConfig(format="%(message)s")
+{before}
+from orexis.core.listening.notes.runs import runs
+print(runs(np.array([False, True, True, False, True])))
+"""
+
+
+def one_run(before: str = "", **environment: str) -> tuple[str, str]:
+    """What a process says that calls one compiled function, and what it logs."""
+    done = subprocess.run(
+        [sys.executable, "-c", ONE_RUN.format(before=before)],
+        env=os.environ | environment,
+        capture_output=True,
+        text=True,
+        check=False,
+    )
+    assert done.returncode == 0, done.stderr
+    assert done.stdout == "[(1, 3), (4, 5)]\n"
+    return done.stdout, done.stderr
+
+
+@pytest.mark.parametrize("left", [0, 1, 40, -20])
+def test_kept_machine_code_that_cannot_be_read_is_made_anew(tmp_path: Path, left: int) -> None:
+    place = {"NUMBA_CACHE_DIR": str(tmp_path)}
+    one_run(**place)
+    kept = [path for path in tmp_path.rglob("*") if path.suffix in (".nbi", ".nbc")]
+    assert {path.suffix for path in kept} == {".nbi", ".nbc"}
+    for path in kept:
+        path.write_bytes(path.read_bytes()[:left])
+    assert "Getting ready to listen" in one_run(**place)[1]
+    # It is whole again.
+    assert one_run(**place)[1] == ""
+
+
+def test_without_a_place_to_keep_it_it_is_compiled_all_the_same() -> None:
+    # The only place that is looked for is one that a notebook has.
+    _, said = one_run(NUMBA_CACHE_LOCATOR_CLASSES="IPythonCacheLocator")
+    assert "There is no place to keep what was compiled" in said
+    assert "Getting ready to listen" in said
+
+
+def test_a_full_disk_keeps_nothing_and_stops_nothing(tmp_path: Path) -> None:
+    full = """
+from numba.core.caching import IndexDataCacheFile
+def save(self, key, data): raise OSError(28, "No space left on device")
+IndexDataCacheFile.save = save
+"""
+    _, said = one_run(full, NUMBA_CACHE_DIR=str(tmp_path))
+    assert "No space left on device" in said
+
+
+def test_where_nothing_can_be_compiled_it_runs_as_it_is_written() -> None:
+    _, said = one_run('import sys; sys.modules["numba"] = None')
+    assert "cannot compile its listening here" in said
+
+
+FAILS = """
+import logging, sys
+import numpy as np
+logging.basicConfig(format="%(message)s", stream=sys.stdout)
+from orexis.core.listening.notes import passages, runs
+from orexis.server import warming
+calls = []
+def fails_once():
+    calls.append(runs.runs(np.array([True])))
+    raise TypeError("numba does not know this")
+warming.listen_once = fails_once
+listening = warming.Listening()
+listening.get_ready(waits=True)
+assert listening.ready
+print(type(runs._runs).__name__, runs.runs(np.array([True])) == calls[0])
+"""
+
+
+def test_what_fails_while_it_is_compiled_runs_as_it_is_written_from_then_on() -> None:
+    done = subprocess.run([sys.executable, "-c", FAILS], capture_output=True, text=True, check=True)
+    assert "cannot compile its listening here" in done.stdout
+    assert done.stdout.splitlines()[-1] == "function True"

@@ -20,6 +20,7 @@ from orexis.server.app import Settings, create_app
 from orexis.store.database import Database
 from orexis.store.models import Player
 from tests.server.conftest import BASE, MAREN
+from tests.server.test_live import CHUNKS, HELLO, LIVE
 
 _WITHIN_S = 20.0
 
@@ -101,3 +102,25 @@ def test_a_server_that_gets_ready_to_listen_can_be_stopped(
     # Here it has stopped, and the listening goes on.
     assert not end.is_set()
     end.set()
+
+
+def test_while_listening_is_not_ready_the_page_is_told_and_what_is_played_then_is_judged(
+    tmp_path: Path, monkeypatch: pytest.MonkeyPatch
+) -> None:
+    end = threading.Event()
+    monkeypatch.setattr("orexis.server.warming.listen_once", end.wait)
+    settings = Settings(tmp_path / "a.db", warms_up=True)
+    with TestClient(create_app(settings), base_url=BASE) as client:
+        client.post("/api/players", json=MAREN).raise_for_status()
+        with client.websocket_connect(LIVE) as socket:
+            socket.send_json(HELLO)
+            assert socket.receive_json()["type"] == "getting-ready"
+            # Everything else can be used.
+            assert client.get("/api/players").json()[0]["name"] == "Maren"
+            end.set()
+            while (said := socket.receive_json())["type"] == "getting-ready":
+                pass
+            assert said == {"type": "ready", "next": 0}
+            for chunk in CHUNKS:
+                socket.send_bytes(chunk)
+            assert any(socket.receive_json()["type"] == "verdict" for _ in range(2000))

@@ -36,7 +36,7 @@ from orexis.server.routes import (
     takes,
 )
 from orexis.server.security import BODY_WAITS_S, Guard
-from orexis.server.warming import get_ready_to_listen, look_back
+from orexis.server.warming import Listening, look_back
 from orexis.store.database import Database
 from orexis.store.kept import purge_deleted
 from orexis.store.leaving import purge_players
@@ -76,6 +76,9 @@ def create_app(settings: Settings) -> FastAPI:
     """The ASGI application on one data file, which the caller holds (`store.holding`). Raises
     `DatabaseUnusableError`."""
     database = Database(settings.data)
+    listening = Listening()
+    if not settings.warms_up:
+        listening.need_not()
 
     @contextlib.asynccontextmanager
     async def lifespan(app: FastAPI) -> AsyncIterator[None]:
@@ -85,7 +88,7 @@ def create_app(settings: Settings) -> FastAPI:
         purge_players(database, datetime.now(UTC))
         tasks = [asyncio.create_task(app.state.live_sessions.recover_for_ever())]
         if settings.warms_up:
-            get_ready_to_listen()
+            listening.get_ready()
             tasks.append(asyncio.create_task(in_thread(look_back, database, date.today())))
         yield
         for task in tasks:
@@ -103,7 +106,7 @@ def create_app(settings: Settings) -> FastAPI:
         openapi_url="/api/openapi.json",
     )
     app.state.database = database
-    app.state.live_sessions = LiveSessions(database, settings.spool_folder)
+    app.state.live_sessions = LiveSessions(database, settings.spool_folder, listening)
     app.add_middleware(Guard, body_waits_s=settings.body_waits_s)
     add_problem_handlers(app)
     modules = (

@@ -4,6 +4,7 @@ import logging
 import threading
 from datetime import date
 
+from orexis.core.compiled import progress, run_as_written
 from orexis.core.exercises.book import FAMILIES, task_of
 from orexis.core.exercises.writer import Reach, Writer
 from orexis.core.horn.instruments import INSTRUMENTS
@@ -23,9 +24,42 @@ _RATE, _CHUNK = 48_000, 1024
 _SLUR = Change("slur")
 
 
-def get_ready_to_listen() -> None:
-    """Listens once, in a thread that nobody waits for: a server can be stopped meanwhile."""
-    threading.Thread(target=listen_once, name="ready to listen", daemon=True).start()
+class Listening:
+    """Whether listening is ready, and how long that still takes."""
+
+    def __init__(self) -> None:
+        self._ready = threading.Event()
+
+    @property
+    def ready(self) -> bool:
+        """Whether sound can be listened to at once."""
+        return self._ready.is_set()
+
+    @property
+    def left_s(self) -> float | None:
+        """About how many seconds it still takes, `None` while that is not known."""
+        return progress.left_s
+
+    def get_ready(self, *, waits: bool = False) -> None:
+        """Listens once, in a thread that nobody waits for unless one `waits`: a server can be
+        stopped meanwhile."""
+        thread = threading.Thread(target=self._listen, name="ready to listen", daemon=True)
+        thread.start()
+        if waits:
+            thread.join()
+
+    def need_not(self) -> None:
+        """Takes it for ready: what it needs is made when it is first listened."""
+        self._ready.set()
+
+    def _listen(self) -> None:
+        try:
+            listen_once()
+        except Exception:
+            log.exception("What listening needs could not be compiled.")
+            run_as_written()
+        finally:
+            self._ready.set()
 
 
 def listen_once() -> None:
@@ -56,3 +90,7 @@ def look_back(database: Database, today: date) -> None:
     except Exception:
         # Whoever looks at them is told what is wrong.
         log.exception("The weeks could not be read ahead; they are when they are looked at.")
+
+
+if __name__ == "__main__":
+    Listening().get_ready(waits=True)

@@ -4517,6 +4517,21 @@ export interface components {
             early: number;
         };
         /**
+         * GettingReady
+         * @description Listening is not ready yet; about how many seconds that still takes, where it is known. Sound
+         *     is to be held until it is.
+         */
+        GettingReady: {
+            /**
+             * Type
+             * @default getting-ready
+             * @constant
+             */
+            type: "getting-ready";
+            /** Left S */
+            left_s: number | null;
+        };
+        /**
          * Hello
          * @description The first message from the browser.
          *
@@ -4915,7 +4930,7 @@ export interface components {
             type: "verdict";
             take: components["schemas"]["JudgedTakeOut"];
         };
-        ServerMessage: components["schemas"]["Ready"] | components["schemas"]["Acknowledged"] | components["schemas"]["FramesHeard"] | components["schemas"]["TryState"] | components["schemas"]["MarksHeard"] | components["schemas"]["VerdictGiven"] | components["schemas"]["SessionTold"] | components["schemas"]["Refused"] | components["schemas"]["ProblemTold"] | components["schemas"]["Closed"];
+        ServerMessage: components["schemas"]["GettingReady"] | components["schemas"]["Ready"] | components["schemas"]["Acknowledged"] | components["schemas"]["FramesHeard"] | components["schemas"]["TryState"] | components["schemas"]["MarksHeard"] | components["schemas"]["VerdictGiven"] | components["schemas"]["SessionTold"] | components["schemas"]["Refused"] | components["schemas"]["ProblemTold"] | components["schemas"]["Closed"];
     };
     responses: {
         /** @description It is not there (any more). */

@@ -30,6 +30,8 @@ export interface LineEvents {
   /** What was asked for cannot be, and why. */
   refused(detail: string): void;
   verdict(take: JudgedTake): void;
+  /** The server gets ready to listen; about how many seconds that still takes, where it is known. */
+  gettingReady(leftS: number | null): void;
   state(state: LineState, problem: Problem | null): void;
 }
 
@@ -59,6 +61,11 @@ export class Line {
   /** Where a sample of the session is on the ear's clock. */
   onClock(sample: number): number {
     return (this.clock ?? 0) + sample - (this.origin ?? 0);
+  }
+
+  /** Whether anything of this session has been handed over on the ear's clock. */
+  get begun(): boolean {
+    return this.clock !== null;
   }
 
   /** Which sample of the session is at a place on the ear's clock. */
@@ -140,6 +147,9 @@ export class Line {
 
   private hear(message: Said): void {
     switch (message.type) {
+      case 'getting-ready':
+        this.events.gettingReady(message.left_s);
+        break;
       case 'ready':
         if (this.resumes) {
           // What is here was counted from 0, and is numbered from where the session is.

@@ -60,6 +60,8 @@ export class Stand {
   take = $state.raw<JudgedTake | null>(null);
   line = $state<LineState>('connecting');
   problem = $state.raw<Problem | null>(null);
+  /** The server is not ready to listen yet, and how long that still takes. */
+  gettingReady = $state.raw<{ leftS: number | null } | null>(null);
   trouble = $state<EarTrouble | null>(null);
   peak = $state(0);
   inputs = $state.raw<Input[]>([]);
@@ -364,11 +366,7 @@ export class Stand {
   private async openEar(rate?: number): Promise<Hearing> {
     const speed = clockSpeed();
     const quick = this.source === 'stand-in' && speed !== 1;
-    const ear: Hearing = quick
-      ? new QuickEar(speed, () =>
-          this.turns.fetching ? 0 : (this.session?.onClock(this.heardTo) ?? 0),
-        )
-      : await Ear.open(rate);
+    const ear: Hearing = quick ? new QuickEar(speed, () => this.quickLimit) : await Ear.open(rate);
     ear.onchunk = (pcm, first) => this.hand(pcm, first);
     ear.onlevel = (peak) => this.meter(peak);
     ear.onunplugged = () => {
@@ -379,6 +377,14 @@ export class Stand {
       });
     };
     return ear;
+  }
+
+  /** Up to where on its clock a quick ear knows that it was heard. A session that has just begun
+   * was told nothing yet, and nothing is lost by handing it its first sound. */
+  private get quickLimit(): number {
+    const { session, turns } = this;
+    if (!session || turns.fetching) return 0;
+    return session.begun ? session.onClock(this.heardTo) : Infinity;
   }
 
   /** The sample of the session up to which the server has told what it heard. */
@@ -444,9 +450,13 @@ export class Stand {
           record.grew();
           if (session === this.session) this.showTake(take);
         },
+        gettingReady: (leftS) => {
+          if (session === this.session) this.gettingReady = { leftS };
+        },
         state: (state, problem) => {
           if (session !== this.session) return;
           this.line = state;
+          this.gettingReady = null;
           this.problem = problem;
           if (state === 'refused') void this.stop();
         },

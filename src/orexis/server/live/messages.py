@@ -117,6 +117,14 @@ SAID: TypeAdapter[Said] = TypeAdapter(Said)
 """What the browser says after its hello."""
 
 
+class GettingReady(BaseModel):
+    """Listening is not ready yet; about how many seconds that still takes, where it is known. Sound
+    is to be held until it is."""
+
+    type: Literal["getting-ready"] = "getting-ready"
+    left_s: float | None
+
+
 class Ready(BaseModel):
     """The chunk wanted next."""
 
@@ -198,6 +206,7 @@ class Closed(BaseModel):
 
 
 FROM_SERVER: tuple[type[BaseModel], ...] = (
+    GettingReady,
     Ready,
     Acknowledged,
     FramesHeard,

@@ -14,6 +14,7 @@ from sqlalchemy.exc import SQLAlchemyError
 from orexis.practice.recovery import recover
 from orexis.practice.sessions import ReplayStoppedError, Session
 from orexis.server.problems import ProblemError
+from orexis.server.warming import Listening
 from orexis.store.database import Database
 from orexis.store.spool import Spool, SpoolUnreadableError
 
@@ -50,8 +51,9 @@ async def in_thread(call: Callable[..., T], *values: object) -> T:
 class LiveSessions:
     """Who holds which session. A session is held by one socket, or by its recovery, at a time."""
 
-    def __init__(self, database: Database, spool_folder: Path) -> None:
+    def __init__(self, database: Database, spool_folder: Path, listening: Listening) -> None:
         self.database = database
+        self.listening = listening
         self.spool_folder = spool_folder
         self._locks: dict[str, asyncio.Lock] = defaultdict(asyncio.Lock)
         self._waiting: dict[str, int] = defaultdict(int)

@@ -43,6 +43,7 @@ from orexis.server.live.messages import (
     Bye,
     Closed,
     FramesHeard,
+    GettingReady,
     Hello,
     Helping,
     MarksHeard,
@@ -74,6 +75,7 @@ log = logging.getLogger(__name__)
 
 HELLO_WITHIN_S = 10.0
 _SYNC_EVERY_S = 0.4
+_SAYS_HOW_LONG_EVERY_S = 0.5
 _MOST_WAITING = 4096
 _MOST_CHUNKS_AT_ONCE = 128
 _GATHER_CHUNKS, _GATHER_WITHIN_S = 2, 0.015
@@ -137,6 +139,7 @@ class Connection:
                 session = self._session = await in_thread(self._take_up)
                 if self._given_way:
                     session.interrupt()
+                await self._until_ready()
                 result = await in_thread(session.replay)
                 if self._hello.resumes:
                     await in_thread(session.resume, self._hello.started_at)
@@ -150,6 +153,13 @@ class Connection:
                 if self._session is not None:
                     with contextlib.suppress(OSError):
                         await in_thread(self._session.pause)
+
+    async def _until_ready(self) -> None:
+        """Waits until listening is ready, and says how long that still takes."""
+        listening = self._sessions.listening
+        while not listening.ready and not self._given_way:
+            await self._send(GettingReady(left_s=listening.left_s))
+            await asyncio.sleep(_SAYS_HOW_LONG_EVERY_S)
 
     async def _serve(self, session: Session) -> None:
         self._reader = asyncio.create_task(self._read())
