@@ -27,6 +27,9 @@ _Told = TypeVar("_Told")
 log = logging.getLogger(__name__)
 
 
+_AS_WRITTEN = "Orexis cannot compile its listening here, so it listens many times slower."
+
+
 class _WhenCalled(Generic[_Given, _Told]):
     """A function that is compiled, and with it all that wait as it does, when it is called."""
 
@@ -58,7 +61,7 @@ def compiled(function: Callable[_Given, _Told]) -> Callable[_Given, _Told]:
 
 def run_as_written() -> None:
     """Runs every marked function as it is written from now on, since compiling failed."""
-    log.warning("Orexis cannot compile its listening here, so it listens many times slower.")
+    log.warning(_AS_WRITTEN)
     with _making:
         _put([(one, one.function) for one in _known])
 
@@ -74,9 +77,7 @@ def _make_all() -> None:
             progress.watch(len(_known))
         except Exception:
             log.exception("Numba cannot be used.")
-            log.warning(
-                "Orexis cannot compile its listening here, so it listens many times slower."
-            )
+            log.warning(_AS_WRITTEN)
             made = [(one, one.function) for one in _waiting]
         _put(made)
 
@@ -96,16 +97,15 @@ def _put(made: list[tuple[_WhenCalled[..., Any], Callable[..., Any]]]) -> None:
 
 
 def _made(function: Callable[..., Any]) -> Callable[..., Any]:
-    """A function that numba compiles when it is called; its machine code is kept where it can be."""
+    """A function that numba compiles when it is called; its machine code is kept if it can be."""
     from numba import njit
 
-    options = {"nogil": True, "error_model": "numpy"}
     try:
-        made = njit(cache=True, **options)(function)
+        made: Any = njit(cache=True, nogil=True, error_model="numpy")(function)
     except RuntimeError:
         # There is no place to keep it in: neither beside the file nor in the user's own folder.
         _say_once("There is no place to keep what was compiled, so every start takes as long.")
-        return njit(**options)(function)  # type: ignore[no-any-return]
+        return njit(nogil=True, error_model="numpy")(function)
     if getattr(made, "_cache", None) is not None:
         made._cache = _Forgiving(made._cache)
     return made  # type: ignore[no-any-return]
