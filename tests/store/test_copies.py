@@ -17,8 +17,8 @@ from orexis.store.copies import (
     CopyRefusedError,
     copies_of,
     copy_to,
+    keep_copy,
     keep_days_copy,
-    put_back,
 )
 from orexis.store.database import Database, DatabaseUnusableError, _engine, upgrade
 from orexis.store.players import PlayerDetails, add_player
@@ -102,6 +102,7 @@ def test_a_day_has_one_copy_and_seven_are_kept(data: Path) -> None:
     for number in range(9):
         kept = keep_days_copy(data, first + timedelta(days=number))
         os.utime(kept, (number * 86_400.0, number * 86_400.0))
+    keep_days_copy(data, first + timedelta(days=8))
     assert [one.name for one in copies_of(data)] == [
         f"orexis 2026-11-{day:02}.db" for day in range(9, 2, -1)
     ]
@@ -110,6 +111,23 @@ def test_a_day_has_one_copy_and_seven_are_kept(data: Path) -> None:
     add(again, "Jory")
     again.close()
     assert keep_days_copy(data, first + timedelta(days=8)).read_bytes() == before
+
+
+def test_copies_dated_ahead_take_no_days_place_and_others_stay(data: Path) -> None:
+    # A clock that was a year ahead for a week, and a copy from before a migration.
+    before = keep_copy(data, "2026-11-01 080000 before version 0010")
+    letter = before.with_name("letter.db")
+    letter.write_bytes(b"not ours")
+    ahead = [keep_copy(data, f"2999-11-{day:02}") for day in range(1, 8)]
+    days = [keep_copy(data, f"2026-01-{day:02}") for day in range(2, 12)]
+    # All of them were made today, whatever day they are of: nothing of today is thrown away.
+    today = keep_days_copy(data, date.today())
+    assert all(one.exists() for one in (before, letter, today, *days))
+    for number, one in enumerate(days):
+        os.utime(one, (number * 86_400.0, number * 86_400.0))
+    keep_days_copy(data, date.today())
+    assert [one.exists() for one in days] == [False] * 4 + [True] * 6
+    assert all(one.exists() for one in (before, letter, today, *ahead))
 
 
 @pytest.mark.parametrize("version", VERSIONS)
@@ -174,7 +192,7 @@ def test_what_is_replaced_is_kept_whole_with_the_sound_being_played(
     spool = tmp_path / "orexis.db-spool"
     spool.mkdir()
     (spool / "ab.spool").write_bytes(b"sound")
-    replaced = put_back(tmp_path / "copy.db", data, NOW)
+    replaced = restore(tmp_path / "copy.db", data, NOW)
     assert replaced is not None
     assert names(data) == ("Maren",)
     assert not log.exists()
@@ -217,7 +235,7 @@ def test_a_damaged_copy_is_refused_and_nothing_changes(data: Path, tmp_path: Pat
 
 def test_a_file_is_not_put_back_over_itself(data: Path) -> None:
     with pytest.raises(CopyRefusedError, match="itself"):
-        put_back(data, data, NOW)
+        restore(data, data, NOW)
     assert names(data) == ("Maren",)
 
 

@@ -8,11 +8,12 @@ from datetime import UTC, datetime
 from pathlib import Path
 
 from sqlalchemy import func, select, text
+from sqlalchemy.exc import DatabaseError
 from sqlalchemy.orm import InstrumentedAttribute, Session
 
 from orexis.formats.audio import UnreadableSoundError, decoded_seconds
-from orexis.store.copies import CopyRefusedError, address_of, put_back
-from orexis.store.database import Database, revision_of
+from orexis.store.copies import CopyRefusedError, address_of, keep_replaced, write_copy
+from orexis.store.database import bring_up_to_date, revision_of
 from orexis.store.models import (
     GuestSound,
     Recording,
@@ -24,6 +25,7 @@ from orexis.store.models import (
     TakeSound,
     TaskSnapshot,
 )
+from orexis.store.replacing import is_being_replaced, replace_file
 
 _SHORTER_BY_S = 0.05
 """A sound may end so much before its row says: a chunk that was under way."""
@@ -68,9 +70,23 @@ def restore(copy: Path, data: Path, now: datetime) -> Path | None:
     wrong = [*_integrity(copy)]
     if wrong:
         raise CopyRefusedError(f"{copy} is damaged ({wrong[0]}). Use another copy.")
-    replaced = put_back(copy, data, now)
-    Database(data).close()
-    return replaced
+    if copy.exists() and data.exists() and copy.samefile(data):
+        raise CopyRefusedError(f"{copy} is the data file itself. Name a copy of it.")
+    part = data.with_name(f".{data.name}.restored")
+    try:
+        data.parent.mkdir(parents=True, exist_ok=True)
+        write_copy(copy, part)
+        bring_up_to_date(part)
+        kept = keep_replaced(data, now) if data.exists() else None
+        replace_file(data, part, kept)
+    except (OSError, sqlite3.Error, DatabaseError) as error:
+        raise CopyRefusedError(
+            f"{copy} could not be put back as {data} ({error}). Nothing was changed."
+        ) from error
+    finally:
+        if not is_being_replaced(data):
+            part.unlink(missing_ok=True)
+    return kept
 
 
 def _integrity(path: Path) -> Iterator[str]:

@@ -33,7 +33,7 @@ def copy_to(source: Path, to: Path) -> None:
     part = to.with_name(f".{to.name}{_PART}")
     try:
         to.parent.mkdir(parents=True, exist_ok=True)
-        _write(source, part)
+        write_copy(source, part)
         part.replace(to)
     except (OSError, sqlite3.Error) as error:
         raise CopyRefusedError(
@@ -44,7 +44,9 @@ def copy_to(source: Path, to: Path) -> None:
         part.unlink(missing_ok=True)
 
 
-def _write(source: Path, part: Path) -> None:
+def write_copy(source: Path, part: Path) -> None:
+    """Writes a copy over what is left of an earlier one that was not finished. Raises `OSError` and
+    `sqlite3.Error`."""
     part.unlink(missing_ok=True)
     with (
         closing(sqlite3.connect(address_of(source), uri=True)) as original,
@@ -72,63 +74,74 @@ def copies_of(data: Path) -> list[Path]:
     return sorted(found, key=lambda one: (one.stat().st_mtime, one.name), reverse=True)
 
 
+def clear_unfinished(data: Path) -> None:
+    """Removes what copies of a data file that were cut short have left; the caller holds it."""
+    left = [data.with_name(f".{data.name}.restored{beside}") for beside in ("", "-wal", "-shm")]
+    left += data.parent.glob(f".{data.stem} replaced *{_PART}")
+    left += copies_folder(data).glob(f".*{_PART}")
+    left += data.with_name(f"{data.name}-spool").glob(f"*{_PART}")
+    for one in left:
+        one.unlink(missing_ok=True)
+
+
 def keep_copy(data: Path, why: str) -> Path:
-    """Keeps a copy of a data file among its own under a name that says `why`, and lets go of all
-    but the newest seven; one that is there already is left as it is. Raises `CopyRefusedError`."""
+    """Keeps a copy of a data file among its own under a name that says `why`; one that is there
+    already is left as it is. Raises `CopyRefusedError`."""
     to = copies_folder(data) / f"{data.stem} {why}{data.suffix}"
     if not to.exists():
         copy_to(data, to)
-    for old in copies_of(data)[KEPT_COPIES:]:
-        old.unlink(missing_ok=True)
     return to
 
 
 def keep_days_copy(data: Path, day: date) -> Path:
-    """Keeps the copy of a day, once. Raises `CopyRefusedError`."""
-    return keep_copy(data, day.isoformat())
-
-
-def put_back(copy: Path, data: Path, now: datetime) -> Path | None:
-    """Puts a copy in the place of a data file, which the caller holds; returns where what it
-    replaces is kept, sound that was still being played with it, or `None` where there was
-    nothing. Raises `CopyRefusedError`, and all is as it was."""
-    if copy.exists() and data.exists() and copy.samefile(data):
-        raise CopyRefusedError(f"{copy} is the data file itself. Name a copy of it.")
-    part = data.with_name(f".{data.name}{_PART}")
-    kept = data.with_name(f"{data.stem} replaced {now:%Y-%m-%d %H%M%S}{data.suffix}")
-    try:
-        data.parent.mkdir(parents=True, exist_ok=True)
-        _write(copy, part)
-        replaced = _set_aside(data, kept) if data.exists() else None
-        part.replace(data)
-    except (OSError, sqlite3.Error) as error:
-        raise CopyRefusedError(
-            f"{copy} could not be put back as {data} ({_reason(error)}). Nothing was changed."
-        ) from error
-    finally:
-        part.unlink(missing_ok=True)
-    return replaced
-
-
-def _set_aside(data: Path, kept: Path) -> Path:
-    """Gives a data file a second name, whatever state it is in, with all that lies beside it, which
-    is then gone from its side."""
-    _second_name(data, kept)
-    log = data.with_name(f"{data.name}-wal")
-    if log.exists():
-        _second_name(log, kept.with_name(f"{kept.name}-wal"))
-    spool = data.with_name(f"{data.name}-spool")
-    if spool.is_dir():
-        spool.rename(kept.with_name(f"{kept.name}-spool"))
-    # A log beside a file that it does not belong to would be read as its own.
-    for beside in ("-wal", "-shm"):
-        data.with_name(f"{data.name}{beside}").unlink(missing_ok=True)
+    """Keeps the copy of a day, once, and lets go of days' copies from before the newest seven. A
+    day that lies ahead was told by a clock that has been put back since: its copy stays, and counts
+    for nothing. Copies kept for another reason, and files that are not ours, stay. Raises
+    `CopyRefusedError`."""
+    kept = keep_copy(data, day.isoformat())
+    before = sorted((on, one) for one in copies_of(data) if (on := _day_of(data, one)) and on < day)
+    for _, old in before[: max(len(before) - (KEPT_COPIES - 1), 0)]:
+        made_on = date.fromtimestamp(old.stat().st_mtime)
+        if made_on != day:
+            old.unlink(missing_ok=True)
     return kept
 
 
-def _second_name(path: Path, other: Path) -> None:
-    with suppress(OSError):
-        os.link(path, other)
-        return
-    # Not every disk knows two names of one file.
-    shutil.copy2(path, other)
+def _day_of(data: Path, copy: Path) -> date | None:
+    """The day that a copy is of, `None` for one that was kept for another reason."""
+    with suppress(ValueError):
+        return date.fromisoformat(copy.stem.removeprefix(f"{data.stem} "))
+    return None
+
+
+def keep_replaced(data: Path, now: datetime) -> Path:
+    """Keeps a data file that is to be replaced, whatever state it is in, as a file of its own; the
+    caller holds it. Raises `CopyRefusedError`."""
+    kept = data.with_name(f"{data.stem} replaced {now:%Y-%m-%d %H%M%S}{data.suffix}")
+    with suppress(sqlite3.Error), closing(sqlite3.connect(data)) as file:
+        # What its log holds is taken into it, so that the file alone is all of it.
+        file.execute("PRAGMA wal_checkpoint(TRUNCATE)")
+    try:
+        for beside in ("-wal", ""):
+            source = data.with_name(f"{data.name}{beside}")
+            if source.exists():
+                _copy_bytes(source, kept.with_name(f"{kept.name}{beside}"))
+    except OSError as error:
+        for beside in ("-wal", ""):
+            kept.with_name(f"{kept.name}{beside}").unlink(missing_ok=True)
+        raise CopyRefusedError(
+            f"What is replaced could not be kept as {kept} ({_reason(error)}). "
+            "Make room, then try again. Nothing was changed."
+        ) from error
+    return kept
+
+
+def _copy_bytes(source: Path, to: Path) -> None:
+    part = to.with_name(f".{to.name}{_PART}")
+    try:
+        shutil.copy2(source, part)
+        with part.open("rb") as written:
+            os.fsync(written.fileno())
+        part.replace(to)
+    finally:
+        part.unlink(missing_ok=True)

@@ -18,6 +18,8 @@ from sqlalchemy.orm import Session, sessionmaker
 from sqlalchemy.pool import ConnectionPoolEntry
 
 from orexis.store.copies import CopyRefusedError, address_of, keep_copy
+from orexis.store.holding import DataHeldError, held
+from orexis.store.replacing import is_being_replaced
 
 _MIGRATIONS = Path(__file__).parent / "migrations"
 _OURS = frozenset({"players", "takes"})
@@ -35,6 +37,7 @@ class Database:
         self.path = path
         try:
             path.parent.mkdir(parents=True, exist_ok=True)
+            _finish_replacing(path)
             _check(path)
             self.engine = _engine(path)
             upgrade(self.engine)
@@ -76,6 +79,19 @@ class Database:
     def close(self) -> None:
         """Lets go of the file."""
         self.engine.dispose()
+
+
+def _finish_replacing(path: Path) -> None:
+    """Finishes a restore that was cut short, unless somebody is at it. Raises
+    `DatabaseUnusableError`."""
+    if is_being_replaced(path):
+        try:
+            with held(path, "to finish a restore"):
+                return
+        except DataHeldError as error:
+            raise DatabaseUnusableError(
+                f"{path} is being restored. Try again when that is done."
+            ) from error
 
 
 def _check(path: Path) -> None:
@@ -168,6 +184,18 @@ def _engine(path: Path) -> Engine:
         cursor.close()
 
     return engine
+
+
+def bring_up_to_date(path: Path) -> None:
+    """Applies what migrations are missing to a file that nobody else has, which is one file
+    afterwards. Raises what the database does."""
+    engine = _engine(path)
+    try:
+        upgrade(engine)
+        with engine.connect() as connection:
+            connection.exec_driver_sql("PRAGMA journal_mode=DELETE")
+    finally:
+        engine.dispose()
 
 
 def upgrade(engine: Engine, revision: str = "head") -> None:

@@ -8,6 +8,9 @@ from pathlib import Path
 
 from filelock import FileLock, Timeout
 
+from orexis.store.copies import clear_unfinished
+from orexis.store.replacing import finish_replacing
+
 
 class DataHeldError(Exception):
     """Another process holds the data file; the message says which and what to do."""
@@ -16,7 +19,8 @@ class DataHeldError(Exception):
 @contextlib.contextmanager
 def held(data: Path, where: str) -> Iterator[None]:
     """Holds a data file until the block ends; `where` is what the next one who comes is told of
-    where it is open. A process that was killed holds nothing any more.
+    where it is open. A process that was killed holds nothing any more: a restore that it began is
+    finished first, and what else it left unfinished is gone.
 
     Raises `DataHeldError` when another holds it and `OSError` when its folder cannot be used.
     """
@@ -27,6 +31,8 @@ def held(data: Path, where: str) -> Iterator[None]:
         with FileLock(lock, timeout=0):
             holder.write_text(json.dumps({"process": os.getpid(), "where": where}))
             try:
+                finish_replacing(data)
+                clear_unfinished(data)
                 yield
             finally:
                 holder.unlink(missing_ok=True)
