@@ -3,9 +3,11 @@ refused in words, and nothing that anybody sends makes a reader stumble."""
 
 import io
 import json
+import re
 import zipfile
 from datetime import UTC, date, datetime
 from typing import Any
+from xml.etree import ElementTree
 
 import pytest
 from hypothesis import given
@@ -32,7 +34,7 @@ from orexis.formats.ical import (
     written_calendar,
 )
 from orexis.formats.own import NamedExercise, OwnUnreadableError, own_document, read_own
-from orexis.formats.plain_svg import is_plain_svg
+from orexis.formats.plain_svg import NoPlainDrawingError, drawn_anew
 from orexis.formats.practice_log import LogRow, LogUnreadableError, read_log
 from orexis.practice.exercises import sheet_music
 
@@ -205,6 +207,23 @@ def test_a_zip_with_no_end_of_files_is_refused_before_they_are_listed() -> None:
         read_bundle(few.getvalue())
 
 
+def test_a_record_in_the_middle_does_not_hide_how_many_files_there_are() -> None:
+    content = io.BytesIO()
+    with zipfile.ZipFile(content, "w") as file:
+        for number in range(6000):
+            file.writestr(f"{number:060}", b"")
+    whole = content.getvalue()
+    # The list begins at an offset whose four bytes spell the record that ends a zip.
+    begins = int.from_bytes(b"PK\x05\x06", "little")
+    end = whole[-22:-6] + begins.to_bytes(4, "little") + whole[-2:]
+    with pytest.raises(BundleUnreadableError, match="more in it"):
+        read_bundle(whole[:-22] + end)
+    # And one whose comment holds a record that says there is little in it.
+    small = b"PK\x05\x06" + bytes(18)
+    with pytest.raises(BundleUnreadableError):
+        read_bundle(whole[:-2] + len(small).to_bytes(2, "little") + small)
+
+
 def test_a_file_of_a_report_is_taken_by_its_place_alone() -> None:
     strange = bundle(
         report_json=b'{"schema": "orexis.report/1"}',
@@ -213,46 +232,98 @@ def test_a_file_of_a_report_is_taken_by_its_place_alone() -> None:
     assert read_bundle(strange).sounds == {}
 
 
-SVG = '<svg xmlns="http://www.w3.org/2000/svg"><g id="step-1"><path d="M0 0"/>{}</g></svg>'
+SVG = '<svg xmlns="http://www.w3.org/2000/svg" viewBox="0 0 10 10"><g id="step-1">{}</g></svg>'
 
 
-@pytest.mark.parametrize(
-    "more", ["", '<use href="#a"/>', "<text>sol</text>", '<rect x="1" fill="currentColor"/>']
-)
-def test_a_drawing_is_plain(more: str) -> None:
-    assert is_plain_svg(SVG.format(more))
+def drawn(more: str) -> str:
+    return drawn_anew(SVG.format(more))
 
 
 @pytest.mark.parametrize("family", ["pyramid", "glide-ladder", "dynamics", "bend", "melody"])
-def test_what_is_engraved_here_is_a_plain_drawing(family: str) -> None:
+def test_what_is_engraved_here_looks_the_same_drawn_anew(family: str) -> None:
     horn = Horn(INSTRUMENTS["trombone-tenor"])
     task = task_of(FAMILIES[family], Writer(horn, Reach.usual(horn.instrument)), {})
     svg = sheet_music(task, horn, horn.instrument.notation(NoteView.SOUNDING, Clef.BASS))
-    assert svg.startswith("<svg")
-    assert is_plain_svg(svg)
+    before, after = (
+        [
+            (one.tag, {k: v for k, v in one.items() if k not in ("class", "id", "version", LANG)})
+            for one in ElementTree.fromstring(text).iter()
+        ]
+        for text in (svg, drawn_anew(svg))
+    )
+    assert after == before
+    # Every note keeps the number of its step.
+    steps = re.findall(r'id="(step-\d+)"', svg)
+    assert len(steps) > 3
+    assert re.findall(r'id="(step-\d+)"', drawn_anew(svg)) == steps
+
+
+LANG = "{http://www.w3.org/XML/1998/namespace}lang"
 
 
 @pytest.mark.parametrize(
     "more",
     [
         "<script>alert(1)</script>",
-        '<rect onclick="alert(1)"/>',
         '<use href="data:image/svg+xml,x#a"/>',
         '<use xmlns:x="http://www.w3.org/1999/xlink" x:href="https://there.invalid/#a"/>',
         '<a href="#x">x</a>',
-        '<rect style="fill: url(x)"/>',
-        '<rect fill="url(https://there.invalid)"/>',
         "<foreignObject/>",
         '<h1 xmlns="http://www.w3.org/1999/xhtml">x</h1>',
         "<animate/>",
+        "<style>x</style>",
+        "<image/>",
         "<",
-        "<!-- x -->",
-        "<?php x?>",
+        "<text>&unknown;</text>",
+        "<g>" * 50 + "</g>" * 50,
+        "<rect/>" * 7000,
+        '<g id="a"><rect/></g>' + '<use href="#a"/>' * 4000,
+        # Copies of copies: eight of eight of eight.
+        '<g id="a"><rect/></g><g id="b">' + 8 * '<use href="#a"/>' + "</g>"
+        '<g id="c">' + 8 * '<use href="#b"/>' + "</g>" + 8 * '<use href="#c"/>',
+        '<g id="a">' + 20 * "<rect/>" + '</g><use href="#a"/>',
+        "x" * 2_000_000,
     ],
 )
-def test_what_could_act_in_a_page_is_no_plain_drawing(more: str) -> None:
-    assert not is_plain_svg(SVG.format(more))
-    assert not is_plain_svg("<!DOCTYPE svg [<!ENTITY a 'b'>]>" + SVG.format("&a;"))
+def test_what_is_more_than_a_drawing_is_refused(more: str) -> None:
+    with pytest.raises(NoPlainDrawingError):
+        drawn(more)
+
+
+@pytest.mark.parametrize(
+    "text",
+    [
+        "<!DOCTYPE svg [<!ENTITY a 'b'>]>" + SVG.format("&a;"),
+        '<!DOCTYPE svg SYSTEM "file:///etc/hosts">' + SVG.format(""),
+        "<html xmlns='http://www.w3.org/1999/xhtml'/>",
+        "<svg/>",
+    ],
+)
+def test_what_is_no_svg_is_refused(text: str) -> None:
+    with pytest.raises(NoPlainDrawingError):
+        drawn_anew(text)
+
+
+@pytest.mark.parametrize(
+    "more",
+    [
+        '<rect onclick="alert(1)" x="1"/>',
+        '<rect style="fill: url(x)" x="1"/>',
+        '<rect fill="url(https://there.invalid)" x="1"/>',
+        '<rect class="fixed inset-0" x="1"/>',
+        '<rect id="app" x="1"/>',
+        '<rect transform="translate(1e999)" x="1"/>',
+        '<rect xmlns:x="https://there.invalid" x:href="#a" x="1"/>',
+        '<?xml-foo ><meta http-equiv="refresh" content="0; url=/api"/>?><rect x="1"/>',
+        '<!-- <script>x</script> --><rect x="1"/>',
+    ],
+)
+def test_what_could_act_in_a_page_is_not_taken_over(more: str) -> None:
+    assert drawn(more) == drawn('<rect x="1"/>')
+
+
+def test_text_stays_text() -> None:
+    assert "<text>&lt;b&gt; sol &amp;</text>" in drawn("<text>&lt;b&gt; sol &amp;</text>")
 
 
 @given(st.binary(max_size=400) | st.text(max_size=400).map(str.encode))

@@ -227,7 +227,7 @@ def test_a_guest_that_could_do_harm_is_not_opened(played: TestClient) -> None:
     drawn["best"][0]["sheet"]["svg"] = svg
     other = {**report, "player": 7}
     for changed, reason in (
-        ({"json": json.dumps(drawn).encode()}, "no plain picture"),
+        ({"json": json.dumps(drawn).encode()}, "no shape and no text"),
         ({"json": json.dumps(other).encode()}, "does not say what a report says"),
         ({"flac": b"fLaC of nothing"}, "cannot be played"),
     ):

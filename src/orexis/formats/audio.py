@@ -131,6 +131,31 @@ def decoded_seconds(content: bytes) -> float:
     return float(taken / rate)
 
 
+def written_anew(content: bytes, longest_s: float) -> bytes:
+    """A sound file's sound as a FLAC file of our own: mono, with nothing else that lay in it.
+    Raises `UnreadableSoundError`, also for one that lasts longer, before it is decoded."""
+    damaged = UnreadableSoundError("it could not be decoded")
+    too_long = UnreadableSoundError(f"it lasts more than {longest_s / 60:.0f} minutes")
+    try:
+        with soundfile.SoundFile(io.BytesIO(content)) as sound:
+            rate, told = sound.samplerate, sound.frames
+            if sound.format not in _READABLE or not LOWEST_RATE <= rate <= HIGHEST_RATE:
+                raise damaged
+            if told > longest_s * rate:
+                raise too_long
+            size = max(1, min(rate, _LARGEST_BLOCK // sound.channels))
+            with FlacWriter(rate) as flac:
+                taken = 0
+                while len(block := sound.read(size, dtype="float64", always_2d=True)):
+                    taken += len(block)
+                    if taken > longest_s * rate:
+                        raise too_long
+                    flac.add(_mono(block))
+                return flac.finish()
+    except soundfile.LibsndfileError as error:
+        raise damaged from error
+
+
 def floats_from_pcm(pcm: bytes) -> FloatArray:
     """16-bit little-endian PCM as samples at full scale ±1."""
     return np.frombuffer(pcm, dtype="<i2").astype(np.float64) / _FULL_SCALE

@@ -5,14 +5,15 @@ What comes from elsewhere is read with bounds on how much of it there is, whatev
 itself.
 """
 
-import io
 import json
 import re
 import zipfile
-import zlib
 from collections.abc import Iterable, Mapping
 from dataclasses import dataclass
 from typing import IO, Any
+
+from orexis.formats.strict_json import JsonUnreadableError, read_json
+from orexis.formats.zips import ZipRefusedError, opened_zip, read_file
 
 SCHEMA = "orexis.report/1"
 PAGE, DOCUMENT = "index.html", "report.json"
@@ -23,7 +24,6 @@ _MOST_SOUNDS = 20
 _MOST_FILES = 1000
 _LARGEST_LIST_BYTES = 512 * 1024
 _SOUND = re.compile(r"takes/([0-9a-f]{1,64})\.flac")
-_AT_ONCE = 64 * 1024
 
 
 class BundleUnreadableError(ValueError):
@@ -76,23 +76,11 @@ def write_bundle(
 
 def read_bundle(content: bytes) -> Bundle:
     """Reads a bundle. Raises `BundleUnreadableError`."""
-    if _says_of_its_files(content) > _LARGEST_LIST_BYTES:
-        raise BundleUnreadableError("There is more in it than a report holds.")
     try:
-        with zipfile.ZipFile(io.BytesIO(content)) as file:
+        with opened_zip(content, _MOST_FILES, _LARGEST_LIST_BYTES) as file:
             return _read(file)
-    except (zipfile.BadZipFile, zlib.error, EOFError, NotImplementedError, RuntimeError) as error:
-        raise BundleUnreadableError(
-            "This is no zip file that can be read. Ask for the report again, as one zip."
-        ) from error
-
-
-def _says_of_its_files(content: bytes) -> int:
-    """How many bytes a zip spends on the list of its files, which is read before anything else can
-    be asked of it; as many as there are where it says none. Source: PKWARE, APPNOTE.TXT 4.3.16."""
-    at = content.rfind(b"PK\x05\x06")
-    size = int.from_bytes(content[at + 12 : at + 16], "little") if at >= 0 else 0
-    return len(content) if size == 0xFFFFFFFF else size
+    except ZipRefusedError as error:
+        raise BundleUnreadableError(f"{error} Ask for the report again, as one zip.") from error
 
 
 def _read(file: zipfile.ZipFile) -> Bundle:
@@ -101,12 +89,10 @@ def _read(file: zipfile.ZipFile) -> Bundle:
         raise BundleUnreadableError(
             f"There is no {DOCUMENT} in it. Choose the zip that Orexis wrote, as it is."
         )
-    if len(names) > _MOST_FILES:
-        raise BundleUnreadableError("There is more in it than a report holds.")
-    document = _bounded(file, DOCUMENT, _LARGEST_DOCUMENT_BYTES)
+    document = read_file(file, DOCUMENT, _LARGEST_DOCUMENT_BYTES)
     try:
-        report = json.loads(document)
-    except (ValueError, RecursionError) as error:
+        report = read_json(document)
+    except JsonUnreadableError as error:
         raise BundleUnreadableError(f"Its {DOCUMENT} cannot be read. Ask for it again.") from error
     if not isinstance(report, dict) or report.pop("schema", None) != SCHEMA:
         raise BundleUnreadableError(
@@ -119,19 +105,6 @@ def _read(file: zipfile.ZipFile) -> Bundle:
     sounds: dict[str, bytes] = {}
     left = LARGEST_BUNDLE_BYTES
     for take_id, name in found:
-        sounds[take_id] = _bounded(file, name, min(_LARGEST_SOUND_BYTES, left))
+        sounds[take_id] = read_file(file, name, min(_LARGEST_SOUND_BYTES, left))
         left -= len(sounds[take_id])
     return Bundle(report, sounds)
-
-
-def _bounded(file: zipfile.ZipFile, name: str, largest: int) -> bytes:
-    """One file of it, however much it says it holds."""
-    parts: list[bytes] = []
-    size = 0
-    with file.open(name) as part:
-        while piece := part.read(_AT_ONCE):
-            size += len(piece)
-            if size > largest:
-                raise BundleUnreadableError(f"{name} in it is larger than a report's can be.")
-            parts.append(piece)
-    return b"".join(parts)

@@ -90,8 +90,11 @@ def read_dates(content: bytes) -> list[FoundDate]:
 
 def _day_of(event: Any) -> date | None:
     try:
-        begins: date = event["dtstart"].dt
-        return begins.astimezone().date() if isinstance(begins, datetime) else begins
+        begins = event["dtstart"].dt
+        if isinstance(begins, datetime):
+            return begins.astimezone().date()
+        # A time without a day, or a period, is no day.
+        return begins if isinstance(begins, date) else None
     # As above, for one event.
     except Exception:
         return None

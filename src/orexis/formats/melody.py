@@ -5,7 +5,6 @@ Grace notes are left out. What is transposed in the file is read as it sounds.
 """
 
 import io
-import zipfile
 from collections.abc import Iterator
 from dataclasses import dataclass
 from fractions import Fraction
@@ -13,11 +12,20 @@ from typing import Any
 from xml.etree import ElementTree
 
 import mido
+from defusedxml import DefusedXmlException
+from defusedxml.ElementTree import fromstring, iterparse
 
 from orexis.core.score.steps import Articulation, Breath, Play, Rest, Step
+from orexis.formats.zips import ZipRefusedError, opened_zip, read_file
+
+_NO_XML = (ElementTree.ParseError, DefusedXmlException, LookupError, ValueError)
 
 LARGEST_BYTES = 2 << 20
-_LARGEST_UNPACKED_BYTES = 16 << 20
+_LARGEST_MIDI_BYTES = 256 << 10
+_LARGEST_UNPACKED_BYTES = 8 << 20
+_MOST_FILES, _LARGEST_LIST_BYTES = 100, 64 << 10
+_MOST_ELEMENTS, _MOST_NOTES = 300_000, 5000
+"""A part of a long piece has some hundred notes; its readers take a millisecond for each."""
 _GRID = 12
 """Lengths are whole twelfths of a beat: sixteenths and triplets both are."""
 _ROUGH_GRID = 4
@@ -51,12 +59,16 @@ def melody_parts(content: bytes, name: str) -> list[MelodyPart]:
             f"{name} is over {LARGEST_BYTES >> 20} MiB. Export the one part you want."
         )
     if content[:4] == b"MThd":
+        if len(content) > _LARGEST_MIDI_BYTES:
+            raise _too_much(name)
         parts = _midi_parts(content, name)
     elif content[:2] == b"PK":
         parts = _musicxml_parts(_unpacked(content, name), name)
     else:
         parts = _musicxml_parts(content, name)
     found = [part for part in parts if part.midis]
+    if sum(len(part.steps) for part in found) > 2 * _MOST_NOTES:
+        raise _too_much(name)
     if not found:
         raise MelodyUnreadableError(f"{name} has no notes in it. Choose another file.")
     return found
@@ -68,36 +80,51 @@ def _unreadable(name: str) -> MelodyUnreadableError:
     )
 
 
+def _too_much(name: str) -> MelodyUnreadableError:
+    return MelodyUnreadableError(
+        f"{name} holds more than {_MOST_NOTES} notes. Export the one part you want."
+    )
+
+
 def _unpacked(content: bytes, name: str) -> bytes:
     """The score in a compressed MusicXML file."""
     try:
-        with zipfile.ZipFile(io.BytesIO(content)) as archive:
-            container = ElementTree.fromstring(_member(archive, "META-INF/container.xml", name))
+        with opened_zip(content, _MOST_FILES, _LARGEST_LIST_BYTES) as archive:
+            container = fromstring(read_file(archive, "META-INF/container.xml", 64 << 10))
             root = next(one for one in container.iter() if one.tag.endswith("rootfile"))
-            return _member(archive, root.attrib["full-path"], name)
-    except (zipfile.BadZipFile, ElementTree.ParseError, LookupError, StopIteration) as error:
+            return read_file(archive, root.attrib["full-path"], _LARGEST_UNPACKED_BYTES)
+    except ZipRefusedError as error:
+        raise MelodyUnreadableError(
+            f"{name} is no MusicXML or MIDI that can be read: {error} Export it again."
+        ) from error
+    except (*_NO_XML, StopIteration) as error:
         raise _unreadable(name) from error
 
 
-def _member(archive: zipfile.ZipFile, path: str, name: str) -> bytes:
-    """One file of an archive, which must not be larger than a score can be."""
-    with archive.open(path) as file:
-        found = file.read(_LARGEST_UNPACKED_BYTES + 1)
-    if len(found) > _LARGEST_UNPACKED_BYTES:
-        raise MelodyUnreadableError(
-            f"{name} is too large when it is unpacked. Take one part of it."
-        )
-    return found
+def _counted(content: bytes, name: str) -> str:
+    """A MusicXML text as it was understood, once its notes have been counted."""
+    elements = notes = 0
+    try:
+        parsing = iterparse(io.BytesIO(content), events=("start",))
+        for _, element in parsing:
+            elements += 1
+            notes += element.tag == "note"
+            if elements > _MOST_ELEMENTS or notes > _MOST_NOTES:
+                break
+    except _NO_XML as error:
+        raise _unreadable(name) from error
+    if elements > _MOST_ELEMENTS or notes > _MOST_NOTES:
+        raise _too_much(name)
+    return ElementTree.tostring(parsing.root, encoding="unicode")
 
 
 def _musicxml_parts(content: bytes, name: str) -> list[MelodyPart]:
+    text = _counted(content, name)
     # Loaded when it is first wanted: it takes a second.
     from music21 import converter, stream
 
-    if b"<!ENTITY" in content:
-        raise _unreadable(name)
     try:
-        read = converter.parseData(content.decode("utf-8-sig"), format="musicxml")
+        read = converter.parseData(text, format="musicxml")
         if not isinstance(read, stream.Score):
             raise _unreadable(name)
         tempo = _tempo_of(read)

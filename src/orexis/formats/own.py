@@ -1,11 +1,11 @@
 """A player's own exercises as JSON, `orexis.own/1`: each a name, a family and what is set of it."""
 
-import json
 from collections.abc import Iterable, Mapping
 from dataclasses import dataclass
 from typing import Any
 
 from orexis.core.exercises.own import MOST_OWN
+from orexis.formats.strict_json import JsonUnreadableError, read_json
 
 SCHEMA = "orexis.own/1"
 _MOST_VALUES = 20
@@ -39,8 +39,8 @@ def own_document(player: str, exercises: Iterable[NamedExercise]) -> dict[str, A
 def read_own(content: bytes) -> list[NamedExercise]:
     """The exercises of a document. Raises `OwnUnreadableError`."""
     try:
-        document = json.loads(content)
-    except (ValueError, RecursionError) as error:
+        document = read_json(content)
+    except JsonUnreadableError as error:
         raise OwnUnreadableError("This is no JSON. Choose the file that Orexis wrote.") from error
     if not isinstance(document, dict) or document.get("schema") != SCHEMA:
         raise OwnUnreadableError(f"This is not of the kind {SCHEMA}. Choose the file Orexis wrote.")

@@ -1,29 +1,33 @@
 """What comes in from files of other programs, row by row, with the reason for every row that is
 refused. Who only wants to see it undoes the unit of work."""
 
-from collections.abc import Callable, Mapping
+import time
+from collections.abc import Sequence
 from dataclasses import dataclass
 from datetime import date
 from enum import StrEnum
+from typing import cast
 
 from sqlalchemy.orm import Session
 
 from orexis.core.coach.known import Event, EventKind
-from orexis.core.exercises.book import FAMILIES
+from orexis.core.exercises.book import FAMILIES, find_family, task_of
 from orexis.core.exercises.family import ExerciseRefusedError
+from orexis.core.exercises.task import Task
+from orexis.core.exercises.writer import Writer
 from orexis.core.progress.typed import TypedRefusedError, typed
 from orexis.core.times import LATEST
-from orexis.formats.ical import read_dates
+from orexis.formats.ical import FoundDate, read_dates
 from orexis.formats.own import NamedExercise, own_document, read_own
-from orexis.formats.practice_log import read_log
+from orexis.formats.practice_log import LogRow, read_log
 from orexis.practice.coaching import keep_date
-from orexis.practice.own import keep_exercise
 from orexis.store.coaching import LONGEST_EVENT, events_of
 from orexis.store.models import Player
-from orexis.store.own_exercises import OwnExerciseRefusedError, own_exercises
+from orexis.store.own_exercises import OwnExerciseRefusedError, keep_own, own_exercises
 from orexis.store.typed import add_typed, typed_of, typed_rows
 
 _HERE = "It is here already."
+_CHECKED_WITHIN_S = 15.0
 
 
 class What(StrEnum):
@@ -44,18 +48,73 @@ class Incoming:
     refused: str = ""
 
 
+@dataclass(frozen=True, slots=True)
+class CheckedExercise:
+    """An exercise from a file, what it is on a horn, and why it cannot be ("" where it can)."""
+
+    named: NamedExercise
+    task: Task | None
+    refused: str
+
+
+Content = Sequence[LogRow] | Sequence[FoundDate] | Sequence[NamedExercise]
+"""What a file of any kind was read as."""
+
+
+def read_incoming(what: What, content: bytes) -> Content:
+    """The rows of a file. Raises `ValueError` with what to do for one that cannot be read."""
+    match what:
+        case What.LOG:
+            return read_log(content)
+        case What.OWN:
+            return read_own(content)
+        case _:
+            return read_dates(content)
+
+
+def checked(writer: Writer, found: Sequence[NamedExercise]) -> list[CheckedExercise]:
+    """Exercises from a file as they are on a horn, each with why it cannot be. That takes a while
+    for each, so it is done before anything is kept, and within a stated time."""
+    until = time.monotonic() + _CHECKED_WITHIN_S
+    return [_checked(writer, one, until) for one in found]
+
+
+def _checked(writer: Writer, one: NamedExercise, until: float) -> CheckedExercise:
+    if time.monotonic() > until:
+        return CheckedExercise(one, None, "There was no time left to look at it. Bring in fewer.")
+    if one.family not in FAMILIES:
+        return CheckedExercise(one, None, f"There is no exercise {one.family[:40]} here.")
+    try:
+        return CheckedExercise(one, task_of(find_family(one.family), writer, one.values), "")
+    except ExerciseRefusedError as error:
+        return CheckedExercise(one, None, str(error))
+
+
 def take_in(
-    session: Session, player: Player, what: What, content: bytes, today: date
+    session: Session,
+    player: Player,
+    what: What,
+    content: Content | Sequence[CheckedExercise],
+    today: date,
 ) -> list[Incoming]:
-    """Keeps what a file says, but for the rows that are refused. Raises `ValueError` with what to
-    do for a file that cannot be read."""
-    return _TAKES[what](session, player, content, today)
+    """Keeps what a file was read as, but for the rows that are refused; exercises have been
+    `checked`."""
+    match what:
+        case What.LOG:
+            return _log(session, player, cast(Sequence[LogRow], content), today)
+        case What.OWN:
+            return _own(session, player, cast(Sequence[CheckedExercise], content))
+        case _:
+            kind = EventKind.CONCERT if what is What.CONCERTS else EventKind.REHEARSAL
+            return _dates(session, player, kind, cast(Sequence[FoundDate], content), today)
 
 
-def _log(session: Session, player: Player, content: bytes, today: date) -> list[Incoming]:
+def _log(
+    session: Session, player: Player, content: Sequence[LogRow], today: date
+) -> list[Incoming]:
     known = {typed_of(row) for row in typed_rows(session, player, date.min, date.max)}
     rows, kept = [], []
-    for row in read_log(content):
+    for row in content:
         refused = ""
         try:
             one = typed(row.date, row.minutes, row.words, today)
@@ -73,55 +132,49 @@ def _log(session: Session, player: Player, content: bytes, today: date) -> list[
     return rows
 
 
-def _dates(kind: EventKind) -> Callable[[Session, Player, bytes, date], list[Incoming]]:
-    def take(session: Session, player: Player, content: bytes, today: date) -> list[Incoming]:
-        known = {(row.day, row.words) for row in events_of(session, player.id, today)}
-        rows = []
-        for number, found in enumerate(read_dates(content), start=1):
-            words = found.title[:LONGEST_EVENT]
-            refused = ""
-            if found.on is None:
-                refused = "Its day cannot be read."
-            elif found.on < today:
-                refused = "It is over."
-            elif found.on >= LATEST.date():
-                refused = "It is not of this century."
-            elif (found.on, words) in known:
-                refused = _HERE
-            else:
-                known.add((found.on, words))
-                keep_date(session, player, Event(found.on, kind, words), today)
-            said = f"{found.on or 'no day'}, {found.title[:_LONGEST_SAID] or 'no words'}"
-            rows.append(Incoming(f"event {number}", said, refused))
-        return rows
-
-    return take
+def _dates(
+    session: Session,
+    player: Player,
+    kind: EventKind,
+    content: Sequence[FoundDate],
+    today: date,
+) -> list[Incoming]:
+    known = {(row.day, row.words) for row in events_of(session, player.id, today)}
+    rows = []
+    for number, found in enumerate(content, start=1):
+        words = found.title[:LONGEST_EVENT]
+        refused = ""
+        if found.on is None:
+            refused = "Its day cannot be read."
+        elif found.on < today:
+            refused = "It is over."
+        elif found.on >= LATEST.date():
+            refused = "It is not of this century."
+        elif (found.on, words) in known:
+            refused = _HERE
+        else:
+            known.add((found.on, words))
+            keep_date(session, player, Event(found.on, kind, words), today)
+        said = f"{found.on or 'no day'}, {found.title[:_LONGEST_SAID] or 'no words'}"
+        rows.append(Incoming(f"event {number}", said, refused))
+    return rows
 
 
 _LONGEST_SAID = 200
 
 
-def _own(session: Session, player: Player, content: bytes, _today: date) -> list[Incoming]:
+def _own(session: Session, player: Player, content: Sequence[CheckedExercise]) -> list[Incoming]:
     rows = []
-    for number, one in enumerate(read_own(content), start=1):
-        refused = ""
-        try:
-            if one.family not in FAMILIES:
-                raise ExerciseRefusedError(f"There is no exercise {one.family[:40]} here.")
-            keep_exercise(session, player, one.name, one.family, one.values)
-        except (ExerciseRefusedError, OwnExerciseRefusedError) as error:
-            refused = str(error)
-        said = f"{one.name[:_LONGEST_SAID]} ({one.family[:40]})"
+    for number, one in enumerate(content, start=1):
+        refused, named = one.refused, one.named
+        if one.task is not None:
+            try:
+                keep_own(session, player.id, named.name, one.task)
+            except OwnExerciseRefusedError as error:
+                refused = str(error)
+        said = f"{named.name[:_LONGEST_SAID]} ({named.family[:40]})"
         rows.append(Incoming(f"exercise {number}", said, refused))
     return rows
-
-
-_TAKES: Mapping[What, Callable[[Session, Player, bytes, date], list[Incoming]]] = {
-    What.LOG: _log,
-    What.CONCERTS: _dates(EventKind.CONCERT),
-    What.REHEARSALS: _dates(EventKind.REHEARSAL),
-    What.OWN: _own,
-}
 
 
 def own_to_carry(session: Session, player: Player) -> dict[str, object]:

@@ -1,5 +1,6 @@
 """Exercises of a player's own: kept under names, and melodies that come in from files."""
 
+from collections.abc import Iterable
 from dataclasses import dataclass
 
 from sqlalchemy.orm import Session
@@ -8,7 +9,7 @@ from orexis.core.exercises.book import find_family, refusal_of, task_of
 from orexis.core.exercises.family import Values
 from orexis.core.exercises.melodies import OnHorn, onto_the_horn
 from orexis.core.exercises.writer import Writer
-from orexis.formats.melody import MelodyPart, melody_parts
+from orexis.formats.melody import MelodyPart
 from orexis.practice.exercises import writer_for
 from orexis.store.models import OwnExercise, Player
 from orexis.store.own_exercises import keep_own, own_exercises
@@ -22,11 +23,11 @@ class OfferedPart:
     on_horn: OnHorn
 
 
-def offered_parts(content: bytes, name: str, writer: Writer) -> list[OfferedPart]:
-    """The parts of a MusicXML or MIDI file as exercises. Raises `MelodyUnreadableError`."""
+def offered_parts(parts: Iterable[MelodyPart], writer: Writer) -> list[OfferedPart]:
+    """The parts of a melody from elsewhere as exercises."""
     return [
         OfferedPart(part, onto_the_horn(writer, part.steps, part.tempo_bpm, part.beats_in_bar))
-        for part in melody_parts(content, name)
+        for part in parts
     ]
 
 

@@ -8,7 +8,7 @@ from pathlib import Path
 from pydantic import ValidationError
 from sqlalchemy.orm import Session
 
-from orexis.formats.audio import UnreadableSoundError, decoded_seconds
+from orexis.formats.audio import UnreadableSoundError, written_anew
 from orexis.formats.bundle import (
     BundleUnreadableError,
     TakeFiles,
@@ -16,7 +16,7 @@ from orexis.formats.bundle import (
     report_document,
     write_bundle,
 )
-from orexis.formats.plain_svg import is_plain_svg
+from orexis.formats.plain_svg import NoPlainDrawingError, drawn_anew
 from orexis.formats.tables import TABLES, Form, Row, TableName, written
 from orexis.practice.carrying import ROWS, NothingHeardError, heard_as_musicxml
 from orexis.practice.report import Report
@@ -24,6 +24,7 @@ from orexis.server.schemas.report import ReportOut
 from orexis.store.kept import sound_of
 from orexis.store.models import Take
 
+_LONGEST_TAKE_S = 15 * 60.0
 _ALONE = Path(__file__).parent / "site" / "alone"
 _PAGE = """<!doctype html>
 <html lang="en" data-theme="lamplight" data-mode="light">
@@ -109,12 +110,14 @@ def opened(content: bytes) -> tuple[ReportOut, dict[str, bytes]]:
         raise BundleUnreadableError(
             "Its report does not say what a report says. Ask for it again."
         ) from error
-    if not all(is_plain_svg(take.sheet.svg) for take in report.takes):
-        raise BundleUnreadableError("Its music is no plain picture. It was not opened.")
-    sounds = {take.id: bundle.sounds[take.id] for take in report.takes if take.id in bundle.sounds}
-    for flac in sounds.values():
+    sounds: dict[str, bytes] = {}
+    for take in report.takes:
         try:
-            decoded_seconds(flac)
+            take.sheet.svg = drawn_anew(take.sheet.svg)
+            if take.id in bundle.sounds:
+                sounds[take.id] = written_anew(bundle.sounds[take.id], _LONGEST_TAKE_S)
+        except NoPlainDrawingError as error:
+            raise BundleUnreadableError(f"Its music cannot be shown: {error}") from error
         except UnreadableSoundError as error:
-            raise BundleUnreadableError(f"A take in it cannot be played: {error}") from error
+            raise BundleUnreadableError(f"A take in it cannot be played: {error}.") from error
     return report, sounds

@@ -1,6 +1,7 @@
 """Errors as RFC 9457 problem documents that say what is wrong and what to do."""
 
 import errno
+import sqlite3
 from collections.abc import Mapping, Sequence
 from typing import Any
 
@@ -70,7 +71,8 @@ def is_disk_full(error: Exception) -> bool:
     """Whether the operating system or the database ran out of room."""
     if isinstance(error, OSError):
         return error.errno == errno.ENOSPC
-    return "full" in str(error)
+    cause = getattr(error, "orig", error)
+    return getattr(cause, "sqlite_errorcode", None) == sqlite3.SQLITE_FULL
 
 
 def _limit(value: object) -> str:

@@ -14,6 +14,12 @@
 
   let { svg, described, stale = false, outcomes = [], at = null }: Props = $props();
 
+  /** Puts the drawing in as what it is, an XML tree: as HTML, it could be read as something else. */
+  function draw(into: HTMLElement) {
+    const root = new DOMParser().parseFromString(svg, 'image/svg+xml').documentElement;
+    if (root instanceof SVGElement) into.replaceChildren(document.importNode(root, true));
+  }
+
   let box = $state<HTMLElement>();
   let width = $state(0);
   /** Music that is wider than there is room for can be moved by the arrow keys. */
@@ -52,8 +58,7 @@
   aria-label={described}
   tabindex={moves ? 0 : undefined}
 >
-  <!-- eslint-disable-next-line svelte/no-at-html-tags -- drawn by our own server, without scripts -->
-  {@html svg}
+  {#key svg}<div class="drawing" {@attach draw}></div>{/key}
 </div>
 
 <style>

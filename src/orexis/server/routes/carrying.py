@@ -1,13 +1,25 @@
 """Files that come in from other programs, and what goes out to calendars and other players."""
 
 import json
-from typing import Annotated
+from collections.abc import Sequence
+from typing import Annotated, cast
 
 from fastapi import APIRouter, Path, Query, Request, Response
 from fastapi.concurrency import run_in_threadpool
 
+from orexis.formats.own import NamedExercise
 from orexis.practice.calendar import calendar_of
-from orexis.practice.incoming import What, own_to_carry, take_in
+from orexis.practice.exercises import writer_for
+from orexis.practice.incoming import (
+    CheckedExercise,
+    Content,
+    What,
+    checked,
+    own_to_carry,
+    read_incoming,
+    take_in,
+)
+from orexis.server import worker
 from orexis.server.problems import ProblemError, not_found
 from orexis.server.routes.access import (
     LARGEST_ID,
@@ -36,19 +48,28 @@ async def incoming(
 ) -> IncomingOut:
     """Reads a file, the request's body, row by row: with `keep` all that is not refused is kept,
     else nothing."""
-    return await run_in_threadpool(_take_in, data, player_id, what, await request.body(), keep)
+    content = await request.body()
+    try:
+        if what in (What.CONCERTS, What.REHEARSALS):
+            found = await worker.read("calendar", content, gone=request.is_disconnected)
+        else:
+            found = await run_in_threadpool(read_incoming, what, content)
+    except ValueError as error:
+        raise ProblemError(422, "This file cannot be taken in", str(error)) from error
+    return await run_in_threadpool(_take_in, data, player_id, what, found, keep)
 
 
-def _take_in(data: Database, player_id: int, what: What, content: bytes, keep: bool) -> IncomingOut:
+def _take_in(data: Database, player_id: int, what: What, found: Content, keep: bool) -> IncomingOut:
+    rows: Content | Sequence[CheckedExercise] = found
+    if what is What.OWN:
+        with data.session() as session:
+            writer = writer_for(session, player_or_404(session, player_id))
+        rows = checked(writer, cast(Sequence[NamedExercise], found))
     with data.session() as session:
-        player = player_or_404(session, player_id)
-        try:
-            rows = take_in(session, player, what, content, local_today())
-        except ValueError as error:
-            raise ProblemError(422, "This file cannot be taken in", str(error)) from error
+        told = take_in(session, player_or_404(session, player_id), what, rows, local_today())
         if not keep:
             session.rollback()
-        return IncomingOut.of(rows, kept=keep)
+        return IncomingOut.of(told, kept=keep)
 
 
 @router.delete("/typed/{typed_id}", status_code=204)

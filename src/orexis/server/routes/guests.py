@@ -6,14 +6,12 @@ from fastapi import APIRouter, Request, Response
 from fastapi.concurrency import run_in_threadpool
 from pydantic import ValidationError
 
-from orexis.formats.bundle import BundleUnreadableError
-from orexis.server.bundles import opened
+from orexis.server import worker
 from orexis.server.problems import ProblemError, not_found
 from orexis.server.routes.access import Data, KeptId
 from orexis.server.schemas.report import GuestOut, ReportOut
 from orexis.store.database import Database
 from orexis.store.guests import (
-    GuestRefusedError,
     add_guest,
     close_guest,
     guest_sound,
@@ -35,17 +33,18 @@ def all_guests(data: Data) -> list[GuestOut]:
 @router.post("", status_code=201)
 async def open_guest(data: Data, request: Request) -> GuestOut:
     """Opens somebody's report, a bundle as the request's body, to be read."""
-    return await run_in_threadpool(_open, data, await request.body())
-
-
-def _open(data: Database, content: bytes) -> GuestOut:
+    content = await request.body()
     try:
-        report, sounds = opened(content)
-        with data.session() as session:
-            document = report.model_dump(mode="json")
-            return GuestOut.of(add_guest(session, document, sounds, datetime.now(UTC)))
-    except (BundleUnreadableError, GuestRefusedError) as error:
+        report, sounds = await worker.read("report", content, gone=request.is_disconnected)
+        return await run_in_threadpool(_keep, data, report, sounds)
+    except ValueError as error:
         raise ProblemError(422, "This report cannot be opened", str(error)) from error
+
+
+def _keep(data: Database, report: ReportOut, sounds: dict[str, bytes]) -> GuestOut:
+    with data.session() as session:
+        document = report.model_dump(mode="json")
+        return GuestOut.of(add_guest(session, document, sounds, datetime.now(UTC)))
 
 
 @router.get("/{guest_id}")

@@ -8,9 +8,10 @@ from sqlalchemy.orm import Session
 
 from orexis.core.exercises.book import FAMILIES
 from orexis.core.exercises.family import ExerciseRefusedError
-from orexis.formats.melody import MelodyUnreadableError
+from orexis.formats.melody import MelodyPart
 from orexis.practice.exercises import writer_for
 from orexis.practice.own import keep_exercise, offered_parts, own_of
+from orexis.server import worker
 from orexis.server.problems import ProblemError, not_found
 from orexis.server.routes.access import Data, KeptId, PlayerId, player_or_404
 from orexis.server.schemas.book import MelodyPartOut, OwnIn, OwnLine
@@ -81,18 +82,19 @@ async def melodies(
 ) -> list[MelodyPartOut]:
     """Reads a MusicXML (plain or compressed) or MIDI file, the request's body: its parts as
     exercises. Nothing is kept."""
-    content = await request.body()
-    return await run_in_threadpool(_parts, data, player_id, content, name[:_LONGEST_FILE_NAME])
+    content, name = await request.body(), name[:_LONGEST_FILE_NAME]
+    try:
+        parts = await worker.read("melody", content, name, gone=request.is_disconnected)
+    except ValueError as error:
+        raise ProblemError(422, "This melody cannot be read", str(error)) from error
+    return await run_in_threadpool(_offered, data, player_id, parts)
 
 
-def _parts(data: Data, player_id: int, content: bytes, name: str) -> list[MelodyPartOut]:
+def _offered(data: Data, player_id: int, parts: list[MelodyPart]) -> list[MelodyPartOut]:
     with data.session() as session:
         player = player_or_404(session, player_id)
         writer, notation = writer_for(session, player), notation_of(player)
-    try:
-        return [MelodyPartOut.of(one, notation) for one in offered_parts(content, name, writer)]
-    except MelodyUnreadableError as error:
-        raise ProblemError(422, "This melody cannot be read", str(error)) from error
+    return [MelodyPartOut.of(one, notation) for one in offered_parts(parts, writer)]
 
 
 def _keep(session: Session, player_id: int, asked: OwnIn, kept: OwnExercise | None) -> OwnLine:
