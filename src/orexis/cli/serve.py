@@ -24,7 +24,7 @@ Port = Annotated[int, typer.Option(min=1, max=65535, help="The port on loopback.
 
 def serve(data: Data = DATA_FOLDER / "orexis.db", port: Port = PORT) -> None:
     """Serves Orexis on this machine."""
-    serve_data(data, port, _keep_days_copy)
+    serve_data(data, port, _keep_days_copy, keeps_copies=True)
 
 
 def _keep_days_copy(database: Database) -> None:
@@ -36,7 +36,11 @@ def _keep_days_copy(database: Database) -> None:
 
 
 def serve_data(
-    data: Path, port: int, prepare: Callable[[Database], None] = lambda database: None
+    data: Path,
+    port: int,
+    prepare: Callable[[Database], None] = lambda database: None,
+    *,
+    keeps_copies: bool = False,
 ) -> None:
     """Serves a data file, after `prepare` has had it, until it is interrupted. What keeps it from
     serving is said in one line, and nothing is altered then."""
@@ -49,7 +53,7 @@ def serve_data(
             prepare(database)
             database.close()
             run(
-                create_app(Settings(data, warms_up=True)),
+                create_app(Settings(data, warms_up=True, keeps_copies=keeps_copies)),
                 listener,
                 lambda: typer.echo(f"Orexis is at {address} (Ctrl+C stops it)."),
             )

@@ -1,18 +1,14 @@
 """Beginning a session: what it is to be, made for its player and their horn, and what cannot be."""
 
-from collections.abc import Iterable
-
 from sqlalchemy.orm import Session
 
-from orexis.core.coach.care import held_back
 from orexis.core.exercises.family import ExerciseRefusedError
-from orexis.core.session.building import Setting
+from orexis.practice.care import check_care
 from orexis.practice.exercises import writer_for
 from orexis.practice.kept_sessions import new_session
 from orexis.practice.plans import SessionSetup
 from orexis.store.models import PracticeSession
 from orexis.store.players import find_player
-from orexis.store.sessions import hurt_since
 
 
 class NoSuchPlayerError(Exception):
@@ -21,14 +17,6 @@ class NoSuchPlayerError(Exception):
 
 class ExerciseUnfitError(Exception):
     """The session's exercise cannot be played on the horn as it is; the message says why."""
-
-
-def check_care(session: Session, player_id: int, settings: Iterable[Setting]) -> None:
-    """Refuses what waits since something hurt, by `ExerciseRefusedError`."""
-    hurt_on = hurt_since(session, player_id)
-    for setting in settings:
-        if reason := held_back(hurt_on, setting.family):
-            raise ExerciseRefusedError(reason)
 
 
 def begin_session(session: Session, session_id: str, setup: SessionSetup) -> PracticeSession:

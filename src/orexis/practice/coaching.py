@@ -23,6 +23,7 @@ from orexis.core.coach.trial import WEEKS, Outcome, Trial, outcome_of, schools_o
 from orexis.core.exercises.writer import Reach, Writer
 from orexis.core.times import EARLIEST, LATEST
 from orexis.formats.day_plan import whole_document, whole_plan
+from orexis.practice.care import say_hurt
 from orexis.store.coaching import (
     about_of,
     add_event,
@@ -46,7 +47,6 @@ from orexis.store.history import found_range, history_of
 from orexis.store.horns import horn_of
 from orexis.store.models import ComingDate, Player
 from orexis.store.players import notation_of
-from orexis.store.sessions import report_hurt
 
 _MOST_DATES = 200
 
@@ -134,7 +134,7 @@ def say_about(
     for key in sorted(wanted_by(about) - followed):
         follow(session, player, key, known)
     if hurts:
-        report_hurt(session, player.id, now, None)
+        say_hurt(session, player.id, now)
     forget_plan(session, player.id, now.date())
 
 

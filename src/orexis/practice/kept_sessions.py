@@ -12,7 +12,7 @@ from orexis.core.horn.setup import Horn
 from orexis.core.judging.gate import GateLevel
 from orexis.core.listening.tracking.frames import HOP_S
 from orexis.core.score.steps import Score
-from orexis.core.session.log import Entry, Judged
+from orexis.core.session.log import Entry, Judged, Press, Pressed
 from orexis.core.session.plan import Plan
 from orexis.core.session.running import begin, run
 from orexis.core.session.stand import Attempt
@@ -143,6 +143,19 @@ def kept_went(session: Session, kept: PracticeSession) -> list[Went]:
 def went_documents(state: State) -> list[dict[str, Any]]:
     """How each exercise of a session went, as it is kept."""
     return [went_document(one.went) for one in state.closed]
+
+
+def end_for_good(session: Session, kept: PracticeSession, now: datetime) -> None:
+    """Ends a session that is not gone on with, by an entry in its log as any end is."""
+    log = kept_log(session, kept)
+    if kept.ended is not None:
+        return
+    entry = Pressed(max(kept.heard_until, log[-1].sample if log else 0), Press.END)
+    session.add(entry_row(kept.id, len(log), entry))
+    state = state_of(kept, [*log, entry])
+    kept.went = went_documents(state)
+    kept.ended = None if state.ended is None else state.ended.value
+    kept.ended_at = now
 
 
 def write_log(session: Session, kept: PracticeSession, log: Sequence[Entry]) -> None:

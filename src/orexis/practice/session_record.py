@@ -18,6 +18,7 @@ from orexis.core.session.state import State
 from orexis.core.session.telling import place_words
 from orexis.core.session.timing import Timing, timing_of
 from orexis.practice.beginning import begin_session
+from orexis.practice.care import say_hurt
 from orexis.practice.kept_sessions import (
     entry_row,
     judged_entry,
@@ -33,7 +34,6 @@ from orexis.store.database import Database
 from orexis.store.history import session_notes
 from orexis.store.models import Player, PracticeSession
 from orexis.store.recordings import save_recording
-from orexis.store.sessions import report_hurt
 from orexis.store.takes import Circumstances, judged_until, softest_level
 
 _MOST_UNHEARD = 20
@@ -145,7 +145,7 @@ class SessionRecord:
             row.ended, row.ended_at = ended.value, self.time_of(entry.sample)
             row.heard_until = entry.sample
             if isinstance(entry, Pressed) and entry.press is Press.HURTS:
-                report_hurt(session, self.player.id, self.time_of(entry.sample), row.id)
+                say_hurt(session, self.player.id, self.time_of(entry.sample), row.id)
 
     def _follow(self, entry: Entry) -> None:
         before = self.state

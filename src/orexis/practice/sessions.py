@@ -41,7 +41,7 @@ from orexis.core.session.running import step
 from orexis.core.session.stand import Attempt, Followed, Glimpse, Stand
 from orexis.core.session.state import Phase, State, due, stretch_at
 from orexis.formats.audio import BYTES_PER_SAMPLE, floats_from_pcm
-from orexis.practice.beginning import check_care
+from orexis.practice.care import check_care
 from orexis.practice.exercises import writer_for
 from orexis.practice.plans import SessionSetup, block_for
 from orexis.practice.session_record import SessionRecord

@@ -13,6 +13,7 @@ from typing import Any
 from fastapi import FastAPI, Response
 from fastapi.staticfiles import StaticFiles
 
+from orexis.server.daily import every_day, purge
 from orexis.server.live import socket
 from orexis.server.live.messages import describe_messages
 from orexis.server.live.sessions import LiveSessions, in_thread
@@ -38,8 +39,6 @@ from orexis.server.routes import (
 from orexis.server.security import BODY_WAITS_S, Guard
 from orexis.server.warming import Listening, look_back
 from orexis.store.database import Database
-from orexis.store.kept import purge_deleted
-from orexis.store.leaving import purge_players
 
 SITE = Path(__file__).parent / "site"
 
@@ -49,12 +48,13 @@ mimetypes.add_type("application/manifest+json", ".webmanifest")
 
 @dataclass(frozen=True, slots=True)
 class Settings:
-    """Where the data file is, how long a body may be waited for, and whether what takes a while
-    the first time is done before anybody asks for it."""
+    """Where the data file is, how long a body may be waited for, whether what takes a while the
+    first time is done before anybody asks for it, and whether a copy is kept every day."""
 
     data: Path
     body_waits_s: float = BODY_WAITS_S
     warms_up: bool = False
+    keeps_copies: bool = False
 
     @property
     def spool_folder(self) -> Path:
@@ -83,10 +83,11 @@ def create_app(settings: Settings) -> FastAPI:
     @contextlib.asynccontextmanager
     async def lifespan(app: FastAPI) -> AsyncIterator[None]:
         recordings.clear_incoming(settings.data)
-        with database.session() as session:
-            purge_deleted(session, datetime.now(UTC))
-        purge_players(database, datetime.now(UTC))
-        tasks = [asyncio.create_task(app.state.live_sessions.recover_for_ever())]
+        purge(database, datetime.now(UTC))
+        tasks = [
+            asyncio.create_task(app.state.live_sessions.recover_for_ever()),
+            asyncio.create_task(every_day(database, keeps_copies=settings.keeps_copies)),
+        ]
         if settings.warms_up:
             listening.get_ready()
             tasks.append(asyncio.create_task(in_thread(look_back, database, date.today())))

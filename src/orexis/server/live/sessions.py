@@ -130,6 +130,17 @@ class LiveSessions:
                     spool = await in_thread(Spool.open, self.spool_folder, session_id)
                     await in_thread(spool.set_aside, "it could not be judged")
 
+    async def finish(self, session_id: str) -> None:
+        """Judges what is left of a session that nobody plays in. Raises a problem where somebody
+        does."""
+        if session_id in self._waiting:
+            raise ProblemError(
+                409,
+                "This session is being played",
+                "End it in the window that it is played in.",
+            )
+        await self._recover_one(session_id)
+
     async def _recover_one(self, session_id: str) -> None:
         recovering: list[Session] = []
 

@@ -4,9 +4,9 @@ from datetime import UTC, datetime
 from typing import Annotated
 
 from fastapi import APIRouter, Path, Query, Request, Response
+from fastapi.concurrency import run_in_threadpool
 
 from orexis.core.listening.round_trip import NotHeardError, clicks, round_trip
-from orexis.core.session.state import End
 from orexis.formats.audio import (
     HIGHEST_RATE,
     LOWEST_RATE,
@@ -14,10 +14,12 @@ from orexis.formats.audio import (
     pcm_from_floats,
     wav_from_pcm,
 )
-from orexis.practice.kept_sessions import asked_now
+from orexis.practice.care import clear_hurt, say_hurt
+from orexis.practice.kept_sessions import asked_now, end_for_good
 from orexis.practice.memos import MemoRefusedError, keep_spoken
 from orexis.practice.plans import OPEN_FOR, offered_sessions
 from orexis.practice.summary import told_sessions
+from orexis.server.live.sessions import LiveSessions
 from orexis.server.problems import ProblemError, not_found
 from orexis.server.routes.access import Data, PlayerId, player_or_404
 from orexis.server.routes.standin import AskedSkill, wav_of
@@ -31,7 +33,7 @@ from orexis.server.schemas.sessions import (
 )
 from orexis.store.database import Database
 from orexis.store.models import PracticeSession
-from orexis.store.sessions import clear_hurts, hurts_of, memo_of, open_session, report_hurt
+from orexis.store.sessions import hurts_of, memo_of, open_session
 
 router = APIRouter(prefix="/api")
 
@@ -102,14 +104,21 @@ def spoken(data: Data, session_id: SessionId) -> Response:
 
 
 @router.delete("/sessions/{session_id}", status_code=204)
-def leave_open(data: Data, session_id: SessionId) -> None:
-    """Ends a session that is not gone on with."""
+async def leave_open(request: Request, session_id: SessionId) -> None:
+    """Ends a session that is not gone on with; what was played in it and not judged yet is."""
+    data: Database = request.app.state.database
+    sessions: LiveSessions = request.app.state.live_sessions
+    await sessions.finish(session_id)
+    if not await run_in_threadpool(_end, data, session_id):
+        raise not_found("session")
+
+
+def _end(data: Database, session_id: str) -> bool:
     with data.session() as session:
         kept = session.get(PracticeSession, session_id)
-        if kept is None:
-            raise not_found("session")
-        if kept.ended is None:
-            kept.ended, kept.ended_at = End.STOPPED.value, datetime.now(UTC)
+        if kept is not None:
+            end_for_good(session, kept, datetime.now(UTC))
+        return kept is not None
 
 
 @router.get("/sessions/{session_id}/stand-in", response_class=Response)
@@ -137,7 +146,7 @@ def hurt(data: Data, player_id: PlayerId) -> None:
     """Something hurts, with nothing being listened to."""
     with data.session() as session:
         player_or_404(session, player_id)
-        report_hurt(session, player_id, datetime.now(UTC), None)
+        say_hurt(session, player_id, datetime.now(UTC))
 
 
 @router.delete("/players/{player_id}/hurts", status_code=204)
@@ -145,7 +154,7 @@ def clear(data: Data, player_id: PlayerId) -> None:
     """The player says that nothing hurts any more."""
     with data.session() as session:
         player_or_404(session, player_id)
-        clear_hurts(session, player_id, datetime.now(UTC))
+        clear_hurt(session, player_id, datetime.now(UTC))
 
 
 @router.get("/latency", response_class=Response)
