@@ -61,6 +61,7 @@ def _played(socket: ClientConnection, midi: int) -> list[float]:
     exercise = {"family": "long-tone", "values": {"from_midi": str(midi), "hold_s": "1"}}
     hello = {
         "type": "hello",
+        "kind": "task",
         "session": uuid.uuid4().hex,
         "player_id": 1,
         "exercises": [exercise],

@@ -8,6 +8,7 @@ from datetime import datetime
 from pathlib import Path
 
 import pytest
+from filelock import FileLock
 from hypothesis import settings
 
 from orexis.demo.scenario import fill
@@ -28,12 +29,18 @@ def pytest_sessionstart(session: pytest.Session) -> None:
 
 @pytest.fixture(scope="session")
 def filled(tmp_path_factory: pytest.TempPathFactory) -> Path:
-    """The demo band's data file, made once; not to be written to."""
-    path = tmp_path_factory.mktemp("band") / "demo.db"
-    database = Database(path)
-    with database.session() as session:
-        assert fill(session, datetime.now().astimezone())
-    database.close()
+    """The demo band's data file, made once for all workers; not to be written to."""
+    own = tmp_path_factory.getbasetemp()
+    shared = own.parent if "PYTEST_XDIST_WORKER" in os.environ else own
+    path = shared / "demo.db"
+    with FileLock(shared / "demo.lock"):
+        if not path.exists():
+            part = shared / "filling.db"
+            database = Database(part)
+            with database.session() as session:
+                assert fill(session, datetime.now().astimezone())
+            database.close()
+            part.rename(path)
     return path
 
 

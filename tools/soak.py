@@ -163,6 +163,7 @@ async def run(what: Played, server: Process, kills: int, drops: int, speed: floa
     """Plays it all, with blows at random moments."""
     hello = {
         "type": "hello",
+        "kind": "task",
         "session": uuid.uuid4().hex,
         "player_id": 1,
         "exercises": [{"family": "long-tone", "values": {"from_midi": "58", "hold_s": "2"}}],

@@ -67,6 +67,7 @@ class Server(Running):
         pcm = np.rint(sound * 32_767).astype("<i2")
         hello = {
             "type": "hello",
+            "kind": "task",
             "session": uuid.uuid4().hex,
             "player_id": 1,
             "exercises": [

@@ -51,7 +51,7 @@ def test_todays_plan_is_made_anew_even_one_that_was_changed(client: TestClient, 
 def test_a_session_that_is_left_for_good_ends_in_its_log(
     client: TestClient, says_bye: bool
 ) -> None:
-    begun = {"title": "Today", "started_at": datetime.now(UTC).isoformat()}
+    begun = {"title": "Today", "kind": "plan", "started_at": datetime.now(UTC).isoformat()}
     hello = {**HELLO, **begun, "exercises": 2 * HELLO["exercises"]}
     sound = chunks(np.concatenate((silence(1.0), tone(2.4), silence(0.6))))
     with client.websocket_connect(LIVE) as socket:

@@ -27,7 +27,7 @@ def played(client: TestClient) -> TestClient:
     for player, session in ((1, "ab" * 16), (2, "cd" * 16)):
         with client.websocket_connect(LIVE) as socket:
             hello = {
-                "type": "hello", "session": session, "player_id": player,
+                "type": "hello", "kind": "task", "session": session, "player_id": player,
                 "exercises": [{"family": "long-tone", "values": {"hold_s": "2"}}],
                 "source": "microphone", "sample_rate": 48_000,
                 "started_at": datetime.now(UTC).isoformat(),
@@ -72,7 +72,7 @@ def test_a_deleted_player_plays_nothing(played: TestClient) -> None:
     with played.websocket_connect(LIVE) as socket:
         socket.send_json(
             {
-                "type": "hello", "session": "ef" * 16, "player_id": 2,
+                "type": "hello", "kind": "task", "session": "ef" * 16, "player_id": 2,
                 "exercises": [{"family": "long-tone", "values": {}}],
                 "source": "microphone", "sample_rate": 48_000,
                 "started_at": datetime.now(UTC).isoformat(),

@@ -33,6 +33,7 @@ def long_tone(**values: str) -> dict[str, Any]:
 
 HELLO: dict[str, Any] = {
     "type": "hello",
+    "kind": "task",
     "session": SESSION,
     "player_id": 1,
     **long_tone(from_midi="58", hold_s="2"),

@@ -116,12 +116,12 @@ def test_the_demo_is_whole_and_what_is_lost_from_it_is_told(
         )
         file.execute("DELETE FROM take_frames WHERE take_id = ?", (unmeasured,))
         # Whoever wrote this did not ask for foreign keys to be kept.
-        file.execute("INSERT INTO take_sounds VALUES ('nobody', X'00')")
+        file.execute("INSERT INTO take_sounds (take_id, flac) VALUES ('nobody', X'00')")
     told = run("check", data=data)
     assert told.exit_code == 1
     lines = told.stdout.splitlines()
     for what in (
-        f"The sound of the take {silent} cannot be played",
+        f"The sound of the take {silent} is not as it was written",
         f"The sound of the take {cut} ends 2.0 s too soon",
         f"The take {unmeasured} has lost what was measured",
         "There is no take nobody",

@@ -22,7 +22,7 @@ B_FLAT_3_HZ = 233.082
 TONE = {"family": "long-tone", "values": {"from_midi": "58", "hold_s": "1"}}
 TWICE = {**TONE, "way": {"needed": "2", "rest_s": "5"}}
 HIGHER = {**TONE, "way": {"follow": "ladder", "rungs": "3", "as_played": "off"}}
-WHOLE = {"title": "Evening", "exercises": [TWICE, HIGHER]}
+WHOLE = {"title": "Evening", "kind": "plan", "exercises": [TWICE, HIGHER]}
 NOTE = np.concatenate((silence(0.5), softened(steady(B_FLAT_3_HZ, 1.3)), silence(0.5)))
 
 
@@ -147,7 +147,7 @@ def test_another_exercise_is_put_in_or_refused_and_nothing_changes(client: TestC
 def test_an_overrule_moves_the_session_on(client: TestClient) -> None:
     flat = softened(steady(B_FLAT_3_HZ * 2 ** (-40 / 1200), 1.3))
     with client.websocket_connect(LIVE) as socket:
-        opened(socket, title="Up", exercises=[HIGHER])
+        opened(socket, title="Up", kind="plan", exercises=[HIGHER])
         line = Line(socket)
         line.play(silence(0.5), flat, silence(0.5))
         take = heard_until(socket, "verdict")["take"]
@@ -181,7 +181,7 @@ def test_a_help_is_played_and_leads_back(client: TestClient) -> None:
     )
     easy = {**TONE, "way": {"fails": "9"}}
     with client.websocket_connect(LIVE) as socket:
-        opened(socket, title="Hard", exercises=[easy])
+        opened(socket, title="Hard", kind="plan", exercises=[easy])
         line = Line(socket)
         for _ in range(3):
             line.play(flat)
@@ -256,7 +256,7 @@ def test_a_session_nobody_came_back_for_keeps_its_take_and_can_be_gone_on_with(
 
 def test_sessions_are_listed_with_how_they_went_and_notes_to_oneself(client: TestClient) -> None:
     with client.websocket_connect(LIVE) as socket:
-        opened(socket, title="One", exercises=[TONE])
+        opened(socket, title="One", kind="plan", exercises=[TONE])
         line = Line(socket)
         line.play(NOTE)
         where = line.where()
@@ -340,7 +340,11 @@ def test_every_session_on_offer_can_be_begun(client: TestClient, instrument: str
         exercises = [{key: each[key] for key in keys} for each in one["exercises"]]
         with client.websocket_connect(LIVE) as socket:
             where = opened(
-                socket, session=f"{number:032x}", title=one["title"], exercises=exercises
+                socket,
+                session=f"{number:032x}",
+                title=one["title"],
+                kind="plan",
+                exercises=exercises,
             )
             assert len(where["now"]["blocks"]) == len(exercises)
             told(socket)
@@ -359,7 +363,7 @@ def test_the_round_trip_is_measured_and_nonsense_is_said(client: TestClient) -> 
 
 def test_the_stand_in_plays_what_a_session_asks_for(client: TestClient, tmp_path: Any) -> None:
     with client.websocket_connect(LIVE) as socket:
-        opened(socket, title="Up", exercises=[HIGHER])
+        opened(socket, title="Up", kind="plan", exercises=[HIGHER])
         wav = client.get(f"/api/sessions/{SESSION}/stand-in?centre_cents=-6")
         assert wav.headers["content-type"] == "audio/wav"
         (tmp_path / "a.wav").write_bytes(wav.content)

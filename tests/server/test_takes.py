@@ -33,6 +33,7 @@ def play(client: TestClient, sound: Samples, number: int, **hello: Any) -> list[
         socket.send_json(
             {
                 "type": "hello",
+                "kind": "task",
                 "session": f"{number:032x}",
                 "player_id": 1,
                 **long_tone(from_midi="58", hold_s="2"),

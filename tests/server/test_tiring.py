@@ -16,6 +16,7 @@ from tests.store.test_history import keep
 PLANNED = {
     **HELLO,
     "title": "Today",
+    "kind": "plan",
     "exercises": [
         {**HELLO["exercises"][0], "way": {"needed": "9"}},
         {"family": "chromatic-ladder", "values": {}},

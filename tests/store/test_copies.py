@@ -174,7 +174,7 @@ def test_a_copy_of_every_older_version_is_put_back_and_brought_up_to_date(
     replaced = restore(copy, data, NOW)
     assert replaced == tmp_path / "orexis replaced 2026-11-27 093000.db"
     assert (names(data), names(replaced)) == (("Osk",), ("Maren",))
-    assert database.revision_of(data) == database._head()
+    assert database.revision_of(data) == database.newest_revision()
 
 
 def test_what_is_replaced_is_kept_whole_with_the_sound_being_played(

@@ -191,7 +191,7 @@ def test_sessions_and_hurts_are_read_with_how_they_ended(session: Session) -> No
     went = {"group": "high", "close": "enough"}
     session.add(
         PracticeSession(
-            id="a", player_id=1, started_at=at(1), title="Today", source="microphone",
+            id="a", player_id=1, started_at=at(1), title="Today", kind="plan", source="microphone",
             sample_rate=48_000, instrument_key="tenor-horn-eb", gate_level="normal", plan={},
             setup={}, latency_s=None, drone_hz=None, ended="done", went=[went],
         )
@@ -214,14 +214,14 @@ def test_notes_of_a_session_come_in_order_of_playing(session: Session) -> None:
 def test_the_range_that_was_found_is_that_of_what_passed(session: Session) -> None:
     session.add(
         PracticeSession(
-            id="find", player_id=1, started_at=at(0), title="Finding your range",
+            id="find", player_id=1, started_at=at(0), title="Range", kind="range",
             source="microphone", sample_rate=48_000, instrument_key="tenor-horn-eb",
             gate_level="normal", plan={}, setup={}, latency_s=None, drone_hz=None,
         )
     )  # fmt: skip
     keep(session, 0, 53, 67, session_id="find")
     keep(session, 0, 75, session_id="find", gate_passed=False)
-    assert found_range(session, maren(session), "Finding your range") == (53, 67)
+    assert found_range(session, maren(session)) == (53, 67)
     found = known_of(session, maren(session), TODAY)
     assert (found.about.low_midi, found.about.high_midi, found.comfortable) == (53, 67, 67)
 

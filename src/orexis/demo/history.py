@@ -25,7 +25,7 @@ from orexis.core.judging.seen import Place
 from orexis.core.listening.notes.measures import Shape
 from orexis.core.score.steps import On, Play, Role
 from orexis.core.session.log import Judged
-from orexis.core.session.plan import Plan
+from orexis.core.session.plan import Plan, SessionKind
 from orexis.core.session.state import End
 from orexis.demo.band import WEEKS, Member, events_on
 from orexis.formats.horn_setup import setup_document
@@ -146,6 +146,7 @@ def _add(
             "id": session_id,
             "started_at": began,
             "title": TITLE,
+            "kind": SessionKind.PLAN,
             "source": "microphone",
             "sample_rate": RATE,
             "instrument_key": horn.instrument.key,

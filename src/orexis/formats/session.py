@@ -34,6 +34,7 @@ from orexis.core.session.plan import (
     Plan,
     Rests,
     Rung,
+    SessionKind,
 )
 from orexis.core.session.state import Close, Went
 from orexis.formats.task import task_document, task_of
@@ -43,13 +44,16 @@ Kept = dict[str, Any]
 
 def plan_document(plan: Plan) -> Kept:
     """A plan, whole."""
-    return {"title": plan.title, "blocks": [block_document(block) for block in plan.blocks]}
+    blocks = [block_document(block) for block in plan.blocks]
+    return {"title": plan.title, "kind": plan.kind.value, "blocks": blocks}
 
 
 def plan_of(kept: Kept) -> Plan:
     """The plan of a document. Raises `LookupError`, `TypeError` or `ValueError` for one of another
     form."""
-    return Plan(kept["title"], tuple(block_of(block) for block in kept["blocks"]))
+    title, blocks = kept["title"], tuple(block_of(block) for block in kept["blocks"])
+    # The kind of an older one stands beside it.
+    return Plan(title, blocks, SessionKind(kept["kind"]) if "kind" in kept else SessionKind.PLAN)
 
 
 def block_document(block: Block) -> Kept:

@@ -6,7 +6,6 @@ from datetime import date, datetime, timedelta
 
 from sqlalchemy.orm import Session
 
-from orexis.core.coach import finding
 from orexis.core.coach.about import About, Lips
 from orexis.core.coach.day import Asked, DayPlan
 from orexis.core.coach.known import Event, Known
@@ -63,7 +62,7 @@ def known_of(session: Session, player: Player, today: date) -> Known:
     """What the coach knows of a player on a day."""
     about = about_of(session, player.id) or About()
     if about.high_midi is None:
-        low, high = found_range(session, player, finding.TITLE)
+        low, high = found_range(session, player)
         about = replace(about, low_midi=about.low_midi or low, high_midi=high)
     followings = tuple(followings_of(session, player.id))
     families = {

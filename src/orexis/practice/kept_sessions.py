@@ -90,6 +90,7 @@ def new_session(
         player_id=player.id,
         started_at=started_at,
         title=plan.title,
+        kind=plan.kind,
         source=source,
         sample_rate=sample_rate,
         instrument_key=horn.instrument.key,

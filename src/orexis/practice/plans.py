@@ -11,7 +11,7 @@ from orexis.core.exercises.book import ONE_NOTE, check_heard, find_family
 from orexis.core.exercises.family import Value
 from orexis.core.exercises.writer import Writer
 from orexis.core.session.building import Setting, block_of
-from orexis.core.session.plan import Block, Plan
+from orexis.core.session.plan import Block, Plan, SessionKind
 from orexis.core.session.quiet import quietly
 from orexis.core.session.ready import Ready, ready_for
 from orexis.core.times import EARLIEST, LATEST
@@ -22,8 +22,8 @@ from orexis.store.sessions import hurt_since
 
 @dataclass(frozen=True, slots=True)
 class SessionSetup:
-    """What a session says of itself. `exercises` are what it is made of; without a `title` it is
-    one exercise that goes on for as long as the player likes. `drone_hz` is a tone the application
+    """What a session says of itself. `exercises` are what it is made of, and `title` is what it is
+    called ("" for one exercise by itself). `drone_hz` is a tone the application
     itself is sounding; `latency_s` is how long its sounds take back to the microphone, where that
     was measured; `started_at` is when its sample 0 was."""
 
@@ -35,6 +35,7 @@ class SessionSetup:
     drone_hz: float | None
     latency_s: float | None
     started_at: datetime
+    kind: SessionKind
 
     def as_json(self) -> dict[str, Any]:
         """The same for a spool."""
@@ -53,6 +54,7 @@ class SessionSetup:
                 drone_hz=_number(kept.get("drone_hz")),
                 latency_s=_number(kept.get("latency_s")),
                 started_at=datetime.fromisoformat(kept["started_at"]).astimezone(UTC),
+                kind=SessionKind(kept["kind"]) if "kind" in kept else _kind_by(kept),
             )
         except (LookupError, TypeError, OverflowError, AttributeError) as error:
             raise ValueError(f"it does not say what was played: {error!r}") from error
@@ -66,8 +68,9 @@ class SessionSetup:
 
     def plan_on(self, writer: Writer) -> Plan:
         """The plan it gives on a horn. Raises `ExerciseRefusedError`."""
-        blocks = tuple(block_for(one, writer, not self.title) for one in self.exercises)
-        return Plan(self.title, blocks)
+        by_itself = self.kind is SessionKind.TASK
+        blocks = tuple(block_for(one, writer, by_itself) for one in self.exercises)
+        return Plan(self.title, blocks, self.kind)
 
 
 def block_for(setting: Setting, writer: Writer, open_ended: bool) -> Block:
@@ -83,6 +86,11 @@ def block_for(setting: Setting, writer: Writer, open_ended: bool) -> Block:
     if open_ended:
         check_heard(block.rungs[0].task)
     return block
+
+
+def _kind_by(kept: dict[str, Any]) -> SessionKind:
+    """What kind of session a spool of before its kind was kept is."""
+    return SessionKind.PLAN if kept.get("title") else SessionKind.TASK
 
 
 def _number(kept: Any) -> float | None:

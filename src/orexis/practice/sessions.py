@@ -36,6 +36,7 @@ from orexis.core.session.log import (
     TimeUp,
     Tuned,
 )
+from orexis.core.session.plan import SessionKind
 from orexis.core.session.questions import Question
 from orexis.core.session.running import step
 from orexis.core.session.stand import Attempt, Followed, Glimpse, Stand
@@ -347,7 +348,7 @@ class Session:
         itself is over then; one with a plan is paused, to be gone on with."""
         with self._calling:
             heard = [self._hear(self._stand.finish, self.sample)]
-            planned = bool(self._record.row.title)
+            planned = self._record.row.kind != SessionKind.TASK
             if self.state.ended is None and not self.state.paused:
                 press = Press.PAUSE if planned else Press.END
                 self._record.enter(Pressed(self.sample, press))

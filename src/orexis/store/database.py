@@ -105,10 +105,10 @@ def _check(path: Path) -> None:
             f"The data file {path} is read-only. Make it writable, or choose another with --data."
         )
     revision = revision_of(path)
-    if revision is None or revision == _head():
+    if revision is None or revision == newest_revision():
         return
     try:
-        keep_copy(path, f"{datetime.now():%Y-%m-%d %H%M%S} before version {_head()}")
+        keep_copy(path, f"{datetime.now():%Y-%m-%d %H%M%S} before version {newest_revision()}")
     except CopyRefusedError as error:
         raise DatabaseUnusableError(
             f"{path} is from an older Orexis, and a copy is kept before it is brought up to date. "
@@ -155,7 +155,8 @@ def _cannot_be_opened(path: Path, error: Exception) -> DatabaseUnusableError:
 
 
 @cache
-def _head() -> str:
+def newest_revision() -> str:
+    """The version that this Orexis writes."""
     head = ScriptDirectory.from_config(_config()).get_current_head()
     assert head is not None
     return head

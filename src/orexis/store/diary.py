@@ -9,6 +9,7 @@ from sqlalchemy.orm import Session
 
 from orexis.core.progress.diary import DiaryDay
 from orexis.core.score.steps import On
+from orexis.core.session.plan import SessionKind
 from orexis.store.coaching import event_of
 from orexis.store.history import local_day, midnight
 from orexis.store.models import (
@@ -47,7 +48,7 @@ def diary_of(
     since, until = midnight(first), midnight(last + _DAY)
     sessions = select(PracticeSession.started_at).where(
         PracticeSession.player_id == player.id,
-        PracticeSession.title != "",
+        PracticeSession.kind != SessionKind.TASK,
         PracticeSession.started_at >= since,
         PracticeSession.started_at < until,
     )

@@ -28,6 +28,7 @@ from orexis.core.exercises.book import COLD
 from orexis.core.exercises.family import Group
 from orexis.core.judging.gate import GateLevel
 from orexis.core.score.steps import On
+from orexis.core.session.plan import SessionKind
 from orexis.core.session.state import Close
 from orexis.store.models import Hurt, Player, PracticeSession, Take, TakeNote
 from orexis.store.remembered import remembered
@@ -96,15 +97,15 @@ def ever_heard(session: Session, player: Player, midis: Iterable[int]) -> set[in
     return {midi for midi in midis if spoke(midi)}
 
 
-def found_range(session: Session, player: Player, title: str) -> tuple[int | None, int | None]:
-    """The lowest and highest note that spoke in what passed of the newest session of a title, on
-    the horn that is played now."""
+def found_range(session: Session, player: Player) -> tuple[int | None, int | None]:
+    """The lowest and highest note that spoke in what passed of the newest session that found the
+    player's range, on the horn that is played now."""
     newest = session.scalar(
         select(PracticeSession.id)
         .where(
             PracticeSession.player_id == player.id,
             PracticeSession.instrument_key == player.instrument_key,
-            PracticeSession.title == title,
+            PracticeSession.kind == SessionKind.RANGE,
         )
         .order_by(PracticeSession.started_at.desc())
         .limit(1)
@@ -270,7 +271,7 @@ def _sittings(session: Session, player: Player, since: datetime) -> tuple[Sittin
             PracticeSession.player_id == player.id,
             PracticeSession.instrument_key == player.instrument_key,
             PracticeSession.source == "microphone",
-            PracticeSession.title != "",
+            PracticeSession.kind != SessionKind.TASK,
             PracticeSession.started_at >= since,
         )
         .order_by(PracticeSession.started_at)

@@ -2,6 +2,7 @@
 
 from datetime import UTC, date, datetime, time
 from typing import Any
+from zlib import crc32
 
 from sqlalchemy import (
     JSON,
@@ -14,8 +15,16 @@ from sqlalchemy import (
     UniqueConstraint,
     func,
 )
+from sqlalchemy.engine.interfaces import ExecutionContext
 from sqlalchemy.ext.hybrid import hybrid_property
-from sqlalchemy.orm import DeclarativeBase, Mapped, MappedAsDataclass, mapped_column, relationship
+from sqlalchemy.orm import (
+    DeclarativeBase,
+    Mapped,
+    MappedAsDataclass,
+    MappedColumn,
+    mapped_column,
+    relationship,
+)
 
 
 class UtcDateTime(TypeDecorator[datetime]):
@@ -33,6 +42,18 @@ class UtcDateTime(TypeDecorator[datetime]):
 
 class Base(MappedAsDataclass, DeclarativeBase):
     """Base of all tables."""
+
+
+def summed(column: str) -> MappedColumn[int]:
+    """The checksum (CRC-32) of what another column of the row holds, told when it is written."""
+
+    def of_the_row(context: ExecutionContext) -> int:
+        written: dict[str, Any] = context.get_current_parameters()  # type: ignore[attr-defined]
+        return crc32(written[column])
+
+    return mapped_column(
+        init=False, insert_default=of_the_row, onupdate=of_the_row, server_default="0"
+    )
 
 
 class Player(Base, kw_only=True):
@@ -89,8 +110,9 @@ class Take(Base, kw_only=True):
     (`formats.task`), so that it is shown and judged as it was. `gate_passed` is the gate's verdict
     and `passed` what counts: the player's own where they overruled it. `place` says where in its
     session it was played, and `timing` how its onsets lay against the metronome; of its duration it
-    sounded for `sounded_s`, the time on the face. `rating` is what
-    the player's ear said before the measurement was shown (`core.judging.ear`).
+    sounded for `sounded_s`, the time on the face. `has_sounds`, `has_frames` and `has_events` say
+    which of the tables beside it are to have a row for it. `rating` is what the player's ear said
+    before the measurement was shown (`core.judging.ear`).
     """
 
     __tablename__ = "takes"
@@ -120,6 +142,9 @@ class Take(Base, kw_only=True):
     timing: Mapped[dict[str, Any] | None] = mapped_column(JSON(none_as_null=True), default=None)
     rating: Mapped[int | None] = mapped_column(default=None)
     overruled_passed: Mapped[bool | None] = mapped_column(default=None)
+    has_sounds: Mapped[bool] = mapped_column(server_default="0", default=False)
+    has_frames: Mapped[bool] = mapped_column(server_default="0", default=False)
+    has_events: Mapped[bool] = mapped_column(server_default="0", default=False)
     deleted_at: Mapped[datetime | None] = mapped_column(UtcDateTime, default=None)
 
     player: Mapped[Player] = relationship(init=False)
@@ -148,10 +173,10 @@ class Take(Base, kw_only=True):
 
 class PracticeSession(Base, kw_only=True):
     """A session: its plan (`formats.session`) and what it was set to, so that it is taken up, and
-    judged, as it began. `setup` holds the horn's setup, A4 and the delay of the sound's round trip
-    in seconds (`None`: not measured). `ended` says how it ended, `None` while it goes on, and
-    `went` how each of its exercises did so far (`None` where it was not kept yet); `note` is what
-    the player wrote to themselves."""
+    judged, as it began. `kind` is a `SessionKind`. `setup` holds the horn's setup, A4 and the delay
+    of the sound's round trip in seconds (`None`: not measured). `ended` says how it ended, `None`
+    while it goes on, and `went` how each of its exercises did so far (`None` where it was not kept
+    yet); `note` is what the player wrote to themselves."""
 
     __tablename__ = "sessions"
     __table_args__ = (Index("sessions_by_player_and_time", "player_id", "started_at"),)
@@ -160,6 +185,7 @@ class PracticeSession(Base, kw_only=True):
     player_id: Mapped[int] = mapped_column(ForeignKey("players.id"))
     started_at: Mapped[datetime] = mapped_column(UtcDateTime)
     title: Mapped[str]
+    kind: Mapped[str] = mapped_column(server_default="plan")
     source: Mapped[str]
     sample_rate: Mapped[int]
     instrument_key: Mapped[str]
@@ -201,6 +227,7 @@ class SessionMemo(Base, kw_only=True):
         ForeignKey("sessions.id", ondelete="CASCADE"), primary_key=True
     )
     flac: Mapped[bytes]
+    flac_sum: Mapped[int] = summed("flac")
 
 
 class Hurt(Base, kw_only=True):
@@ -267,6 +294,7 @@ class TakeSound(Base, kw_only=True):
         ForeignKey("takes.id", ondelete="CASCADE"), primary_key=True
     )
     flac: Mapped[bytes]
+    flac_sum: Mapped[int] = summed("flac")
 
 
 class TakeFrames(Base, kw_only=True):
@@ -278,6 +306,7 @@ class TakeFrames(Base, kw_only=True):
         ForeignKey("takes.id", ondelete="CASCADE"), primary_key=True
     )
     packed: Mapped[bytes]
+    packed_sum: Mapped[int] = summed("packed")
 
 
 class TakeEvents(Base, kw_only=True):
@@ -290,6 +319,7 @@ class TakeEvents(Base, kw_only=True):
         ForeignKey("takes.id", ondelete="CASCADE"), primary_key=True
     )
     packed: Mapped[bytes]
+    packed_sum: Mapped[int] = summed("packed")
 
 
 class Recording(Base, kw_only=True):
@@ -327,6 +357,8 @@ class RecordingContent(Base, kw_only=True):
     )
     flac: Mapped[bytes]
     packed: Mapped[bytes]
+    flac_sum: Mapped[int] = summed("flac")
+    packed_sum: Mapped[int] = summed("packed")
 
 
 class Pin(Base, kw_only=True):
@@ -372,6 +404,7 @@ class Guest(Base, kw_only=True):
     id: Mapped[str] = mapped_column(primary_key=True)
     opened_at: Mapped[datetime] = mapped_column(UtcDateTime)
     packed: Mapped[bytes]
+    packed_sum: Mapped[int] = summed("packed")
 
 
 class GuestSound(Base, kw_only=True):
@@ -384,6 +417,7 @@ class GuestSound(Base, kw_only=True):
     )
     take_id: Mapped[str] = mapped_column(primary_key=True)
     flac: Mapped[bytes]
+    flac_sum: Mapped[int] = summed("flac")
 
 
 class TypedPractice(Base, kw_only=True):

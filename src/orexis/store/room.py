@@ -3,7 +3,7 @@
 from dataclasses import dataclass
 from datetime import datetime
 
-from sqlalchemy import ColumnElement, delete, func, select
+from sqlalchemy import ColumnElement, delete, func, select, update
 from sqlalchemy.orm import InstrumentedAttribute, Session
 
 from orexis.store.database import Database
@@ -73,6 +73,7 @@ def let_go(database: Database, before: datetime) -> None:
     with database.session() as session:
         takes = select(Take.id).where(*_old(before))
         session.execute(delete(TakeSound).where(TakeSound.take_id.in_(takes)))
+        session.execute(update(Take).where(*_old(before)).values(has_sounds=False))
         forget(session)
     database.shrink()
 

@@ -5,6 +5,7 @@ from datetime import date, datetime
 from sqlalchemy import func, select
 from sqlalchemy.orm import Session
 
+from orexis.core.session.plan import SessionKind
 from orexis.store.models import Hurt, PracticeSession, SessionEntry, SessionMemo
 
 
@@ -27,7 +28,7 @@ def open_session(session: Session, player_id: int, since: datetime) -> PracticeS
             PracticeSession.player_id == player_id,
             PracticeSession.ended.is_(None),
             PracticeSession.started_at >= since,
-            PracticeSession.title != "",
+            PracticeSession.kind != SessionKind.TASK,
         )
         .order_by(PracticeSession.started_at.desc())
         .limit(1)
@@ -44,7 +45,7 @@ def whole_sessions(
     """A player's newest sessions that had a plan, of some time if given, newest first."""
     query = (
         select(PracticeSession)
-        .where(PracticeSession.player_id == player_id, PracticeSession.title != "")
+        .where(PracticeSession.player_id == player_id, PracticeSession.kind != SessionKind.TASK)
         .order_by(PracticeSession.started_at.desc())
         .limit(count)
     )

@@ -8,6 +8,7 @@ from typing import Any
 from sqlalchemy import ColumnElement, Select, func, select
 from sqlalchemy.orm import Session
 
+from orexis.core.session.plan import SessionKind
 from orexis.core.times import EARLIEST, LATEST
 from orexis.store.diary import diary_of, spans_of
 from orexis.store.history import midnight
@@ -120,7 +121,7 @@ def day_rows(
         select(PracticeSession.started_at, PracticeSession.note)
         .where(
             PracticeSession.player_id == player.id,
-            PracticeSession.title != "",
+            PracticeSession.kind != SessionKind.TASK,
             PracticeSession.note != "",
             PracticeSession.started_at >= midnight(first),
             PracticeSession.started_at < midnight(last + _DAY),

@@ -99,6 +99,9 @@ def save_attempt(
         verdict=documents.verdict,
         place=circumstances.place,
         timing=None if circumstances.timing is None else asdict(circumstances.timing),
+        has_sounds=True,
+        has_frames=True,
+        has_events=True,
         notes=[_row(number, answer) for number, answer in enumerate(attempt.answers)],
     )
     session.add(take)

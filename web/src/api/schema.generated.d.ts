@@ -759,7 +759,7 @@ export interface paths {
         post?: never;
         /**
          * Leave Open
-         * @description Ends a session that is not gone on with.
+         * @description Ends a session that is not gone on with; what was played in it and not judged yet is.
          */
         delete: operations["leave_open_api_sessions__session_id__delete"];
         options?: never;
@@ -2371,6 +2371,7 @@ export interface components {
         FindingOut: {
             /** Title */
             title: string;
+            kind: components["schemas"]["SessionKind"];
             /** Exercises */
             exercises: components["schemas"]["ExerciseOut"][];
         };
@@ -3152,6 +3153,7 @@ export interface components {
         OfferedOut: {
             /** Title */
             title: string;
+            kind: components["schemas"]["SessionKind"];
             /** Why */
             why: string;
             /** Exercises */
@@ -3194,6 +3196,7 @@ export interface components {
             id: string;
             /** Title */
             title: string;
+            kind: components["schemas"]["SessionKind"];
             /**
              * Started At
              * Format: date-time
@@ -3751,6 +3754,13 @@ export interface components {
             trial: components["schemas"]["TrialOut"] | null;
         };
         /**
+         * SessionKind
+         * @description What kind of session it is: one exercise that goes on for as long as the player likes, a plan
+         *     of several, or the one that finds a player's range.
+         * @enum {string}
+         */
+        SessionKind: "task" | "plan" | "range";
+        /**
          * SessionLine
          * @description A session in a list: how it ended ("" while it can be gone on with), how each of its
          *     exercises went, and the notes of the player to themselves.
@@ -4064,6 +4074,7 @@ export interface components {
         TodayOut: {
             /** Title */
             title: string;
+            kind: components["schemas"]["SessionKind"];
             /**
              * Day
              * Format: date
@@ -4535,8 +4546,7 @@ export interface components {
          * Hello
          * @description The first message from the browser.
          *
-         *     `exercises` are what the session is made of; without a `title` it is one that goes on for as
-         *     long as the player likes. A session that is there already goes on as it began, whatever is said
+         *     `exercises` are what the session is made of, and `kind` what kind of session it is. A session that is there already goes on as it began, whatever is said
          *     of it here. `sample_rate` in Hz; `drone_hz` is a tone the application itself is playing, and
          *     `latency_s` how long its sounds take back to the microphone, where that was measured;
          *     `started_at` is when the browser's audio clock counted sample 0 of this session, or, where it
@@ -4558,6 +4568,7 @@ export interface components {
              * @default
              */
             title: string;
+            kind: components["schemas"]["SessionKind"];
             /** Exercises */
             exercises: components["schemas"]["ExerciseIn"][];
             /**

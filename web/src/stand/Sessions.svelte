@@ -23,6 +23,7 @@
       ? [
           {
             title: 'My session',
+            kind: 'plan' as const,
             why: 'Put together in the book.',
             exercises: mine,
             minutes: 0,

@@ -3,6 +3,7 @@ import type { Schemas } from '../api/client';
 /** A whole session that another place hands to the Stand, to be played as soon as it is there. */
 export interface Handed {
   title: string;
+  kind: Schemas['SessionKind'];
   exercises: Schemas['ExerciseOut'][];
 }
 

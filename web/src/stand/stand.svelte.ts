@@ -19,7 +19,8 @@ import { Line, type LineState, type SessionTold } from '../audio/line';
 import { oneNote, turned, type Exercise } from './exercise';
 import { Going } from './going.svelte';
 import { clockSpeed, latencyOf, leaveOpen, live, openOf } from './sessions';
-import type { Offered, Open, SessionExercise } from './sessions';
+import type { Handed } from './handed';
+import type { Open, SessionExercise } from './sessions';
 import { keepSettings, settingsOf, type Source } from './settings';
 import { StandInSounds, usualSkill } from './standin';
 import { StandInTurns } from './turns';
@@ -73,7 +74,9 @@ export class Stand {
   /** Where the session is. */
   readonly going = new Going();
   /** A whole session, where it is one. */
-  whole = $state.raw<{ title: string; exercises: SessionExercise[] } | null>(null);
+  whole = $state.raw<(Pick<Handed, 'title' | 'kind'> & { exercises: SessionExercise[] }) | null>(
+    null,
+  );
   /** One that was left and can be gone on with. */
   open = $state.raw<Open | null>(null);
   /** Why what was last asked for cannot be. */
@@ -130,7 +133,11 @@ export class Stand {
   }
 
   async goOnWith(open: Open): Promise<void> {
-    this.whole = { title: open.title, exercises: [{ family: 'long-tone', values: {}, why: '' }] };
+    this.whole = {
+      title: open.title,
+      kind: open.kind,
+      exercises: [{ family: 'long-tone', values: {}, why: '' }],
+    };
     this.goesOn = true;
     await this.listen(open.source as Source, open);
   }
@@ -143,10 +150,11 @@ export class Stand {
   }
 
   /** Plays a whole session. */
-  async playWhole({ title, exercises }: Pick<Offered, 'title' | 'exercises'>): Promise<void> {
+  async playWhole({ title, kind, exercises }: Handed): Promise<void> {
     await this.forget();
     this.whole = {
       title,
+      kind,
       exercises: exercises.map(({ family, values, way, why }) => ({ family, values, way, why })),
     };
     if (this.listening) this.beginSession();
@@ -419,6 +427,7 @@ export class Stand {
     const hello = {
       player_id: this.player.id,
       title: whole?.title ?? '',
+      kind: whole?.kind ?? 'task',
       exercises: whole?.exercises ?? [{ ...exerciseOf(plan), why: '' }],
       source: this.source,
       sample_rate: ear.sampleRate,

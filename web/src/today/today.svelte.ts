@@ -77,7 +77,7 @@ export class Day {
     const { today } = this;
     if (!today?.blocks.length) return false;
     const exercises = today.blocks.map(({ exercise }) => exercise);
-    handOver({ title: today.title, exercises });
+    handOver({ title: today.title, kind: today.kind, exercises });
     return true;
   }
 

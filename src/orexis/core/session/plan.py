@@ -147,9 +147,19 @@ class Block:
         return count_in_s + played_s + probe_s + rest_s
 
 
+class SessionKind(StrEnum):
+    """What kind of session it is: one exercise that goes on for as long as the player likes, a plan
+    of several, or the one that finds a player's range."""
+
+    TASK = "task"
+    PLAN = "plan"
+    RANGE = "range"
+
+
 @dataclass(frozen=True, slots=True)
 class Plan:
-    """What a session is to be: its name and its blocks."""
+    """What a session is to be: its name, its blocks and its kind."""
 
     title: str
     blocks: tuple[Block, ...]
+    kind: SessionKind = SessionKind.PLAN

@@ -8,6 +8,7 @@ from pydantic.json_schema import models_json_schema
 from orexis.core.judging.gate import GateLevel
 from orexis.core.listening.tracking.drone import HIGHEST_DRONE_HZ, LOWEST_DRONE_HZ
 from orexis.core.session.log import Press
+from orexis.core.session.plan import SessionKind
 from orexis.formats.audio import HIGHEST_RATE, LOWEST_RATE
 from orexis.practice.plans import SessionSetup
 from orexis.server.schemas.base import Flag, Number, Text, Time, Whole
@@ -24,19 +25,19 @@ _Drone = Annotated[Number, Field(ge=LOWEST_DRONE_HZ, le=HIGHEST_DRONE_HZ)]
 class Hello(BaseModel):
     """The first message from the browser.
 
-    `exercises` are what the session is made of; without a `title` it is one that goes on for as
-    long as the player likes. A session that is there already goes on as it began, whatever is said
-    of it here. `sample_rate` in Hz; `drone_hz` is a tone the application itself is playing, and
-    `latency_s` how long its sounds take back to the microphone, where that was measured;
-    `started_at` is when the browser's audio clock counted sample 0 of this session, or, where it
-    `resumes` with a new clock, the first sample it will send; `oldest_seq` is the oldest chunk the
-    browser still holds.
+    `exercises` are what the session is made of, and `kind` what kind of session it is. A session
+    that is there already goes on as it began, whatever is said of it here. `sample_rate` in Hz;
+    `drone_hz` is a tone the application itself is playing, and `latency_s` how long its sounds take
+    back to the microphone, where that was measured; `started_at` is when the browser's audio clock
+    counted sample 0 of this session, or, where it `resumes` with a new clock, the first sample it
+    will send; `oldest_seq` is the oldest chunk the browser still holds.
     """
 
     type: Literal["hello"]
     session: Annotated[Text, Field(pattern="^[0-9a-f]{32}$")]
     player_id: Annotated[Whole, Field(ge=1, lt=2**63)]
     title: Annotated[Text, Field(max_length=60)] = ""
+    kind: SessionKind
     exercises: Annotated[list[ExerciseIn], Field(min_length=1, max_length=MOST_EXERCISES)]
     source: Source
     sample_rate: Annotated[Whole, Field(ge=LOWEST_RATE, le=HIGHEST_RATE)]
@@ -57,6 +58,7 @@ class Hello(BaseModel):
             drone_hz=self.drone_hz,
             latency_s=self.latency_s,
             started_at=self.started_at,
+            kind=self.kind,
         )
 
 

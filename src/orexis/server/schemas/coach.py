@@ -15,6 +15,7 @@ from orexis.core.coach.load import load_words
 from orexis.core.coach.programmes import Following, Place, Programme
 from orexis.core.coach.schools import Option, Question
 from orexis.core.coach.trial import Outcome, Trial
+from orexis.core.session.plan import SessionKind
 from orexis.server.schemas.base import Body, Flag, Number, Read, Text, Whole
 from orexis.server.schemas.sessions import ExerciseOut
 from orexis.store.coaching import LONGEST_EVENT
@@ -72,6 +73,7 @@ class TodayOut(BaseModel):
     something does."""
 
     title: str
+    kind: SessionKind
     day: date
     headline: str
     summary: str
@@ -91,6 +93,7 @@ class TodayOut(BaseModel):
         """The day as the API gives it."""
         return cls(
             title=TITLE,
+            kind=SessionKind.PLAN,
             day=plan.day,
             headline=plan.headline,
             summary=plan.summary,
@@ -182,6 +185,7 @@ class FindingOut(BaseModel):
     """The session that finds a player's range."""
 
     title: str
+    kind: SessionKind
     exercises: list[ExerciseOut]
 
 
@@ -222,6 +226,7 @@ class AboutOut(BaseModel):
             notes=[NoteChoice(midi=midi, name=name) for midi, name in known.names],
             finding=FindingOut(
                 title=finding.TITLE,
+                kind=SessionKind.RANGE,
                 exercises=[ExerciseOut.of(one) for one in finding.finding_range(known.bare)],
             ),
         )

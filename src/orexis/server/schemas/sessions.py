@@ -11,6 +11,7 @@ from orexis.core.exercises.typed import as_typed
 from orexis.core.session.breathing import breath_parts
 from orexis.core.session.building import Setting
 from orexis.core.session.metronome import Beat, Click
+from orexis.core.session.plan import SessionKind
 from orexis.core.session.questions import question_of
 from orexis.core.session.state import Phase, State, beats_in
 from orexis.core.session.telling import told, went_words
@@ -197,6 +198,7 @@ class OfferedOut(BaseModel):
     left out of it and why."""
 
     title: str
+    kind: SessionKind
     why: str
     exercises: list["ExerciseOut"]
     minutes: int
@@ -207,6 +209,7 @@ class OfferedOut(BaseModel):
         """A session as the API offers it."""
         return cls(
             title=one.title,
+            kind=SessionKind.PLAN,
             why=one.why,
             exercises=[ExerciseOut.of(setting) for setting in one.settings],
             minutes=max(1, round(one.seconds / 60)),
@@ -240,6 +243,7 @@ class OpenOut(BaseModel):
 
     id: str
     title: str
+    kind: SessionKind
     started_at: datetime
     source: str
     sample_rate: int
@@ -250,6 +254,7 @@ class OpenOut(BaseModel):
         return cls(
             id=kept.id,
             title=kept.title,
+            kind=SessionKind(kept.kind),
             started_at=kept.started_at,
             source=kept.source,
             sample_rate=kept.sample_rate,
