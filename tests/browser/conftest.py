@@ -2,6 +2,7 @@
 
 import io
 import json
+import shutil
 import sqlite3
 import uuid
 from collections.abc import Callable, Generator, Iterator
@@ -18,6 +19,9 @@ from playwright.sync_api import Browser, BrowserType, ConsoleMessage, Page, expe
 from websockets.sync.client import connect
 from websockets.typing import Origin
 
+from orexis.server.schemas.players import PlayerIn
+from orexis.store.database import Database
+from orexis.store.players import add_player
 from tests.running import Running
 from tests.sounds import RATE, Samples
 
@@ -106,26 +110,53 @@ def pytest_runtest_call(item: pytest.Function) -> Generator[None, None, None]:
         raise
 
 
+@pytest.fixture(scope="session")
+def players_file(tmp_path_factory: pytest.TempPathFactory) -> Path:
+    """A data file with Maren and Osk; not to be written to."""
+    path = tmp_path_factory.mktemp("players") / "orexis.db"
+    database = Database(path)
+    with database.session() as session:
+        for player in (MAREN, OSK):
+            add_player(session, PlayerIn.model_validate(player).details())
+    database.close()
+    return path
+
+
 @pytest.fixture
-def server(tmp_path: Path) -> Iterator[Server]:
-    server = Server(tmp_path / "orexis.db")
-    for player in (MAREN, OSK):
-        httpx.post(f"{server.url}/api/players", json=player).raise_for_status()
+def server(players_file: Path, tmp_path: Path) -> Iterator[Server]:
+    data = tmp_path / "orexis.db"
+    shutil.copy(players_file, data)
+    server = Server(data)
     yield server
     server.stop()
 
 
 Launch = Callable[..., Browser]
 
+_FAKE_EAR = "--use-fake-device-for-media-stream"
+_EAR_ALLOWED = "--use-fake-ui-for-media-stream"
+
+
+@pytest.fixture(scope="session")
+def one_browser(browser_type: BrowserType) -> Iterator[Browser]:
+    """Chromium with nothing of note at its microphone, for all tests that hear no file."""
+    flags = [*QUIET_FLAGS, _FAKE_EAR, _EAR_ALLOWED]
+    browser = browser_type.launch(executable_path=CHROMIUM, args=flags)
+    yield browser
+    browser.close()
+
 
 @pytest.fixture
-def launch(browser_type: BrowserType) -> Iterator[Launch]:
-    """Starts Chromium; `microphone` is a WAV file, played once from when it is opened."""
+def launch(browser_type: BrowserType, one_browser: Browser) -> Iterator[Launch]:
+    """Gives Chromium; one of its own with a `microphone`, a WAV file that is played once from when
+    it is opened, or one that is not `allowed`."""
     started: list[Browser] = []
 
     def launching(*, microphone: Path | None = None, allowed: bool = True) -> Browser:
-        flags = [*QUIET_FLAGS, "--use-fake-device-for-media-stream"]
-        flags += ["--use-fake-ui-for-media-stream"] if allowed else []
+        if microphone is None and allowed:
+            return one_browser
+        flags = [*QUIET_FLAGS, _FAKE_EAR]
+        flags += [_EAR_ALLOWED] if allowed else []
         if microphone:
             flags.append(f"--use-file-for-fake-audio-capture={microphone}%noloop")
         started.append(browser_type.launch(executable_path=CHROMIUM, args=flags))
@@ -153,11 +184,17 @@ def page_of(
             errors.append(message.text)
 
     page.on("console", watch)
+    try:
+        yield from _at_the_stand(page, server)
+        assert errors == []
+    finally:
+        context.close()
+
+
+def _at_the_stand(page: Page, server: Server) -> Iterator[Page]:
     page.goto(server.url)
     page.get_by_role("button", name="Maren").first.click()
     expect(page.get_by_role("button", name="Start Enter", exact=True)).to_be_visible()
     page.keyboard.press("2")
     expect(page.get_by_role("heading", name="Long tone")).to_be_visible()
     yield page
-    assert errors == []
-    context.close()

@@ -52,6 +52,7 @@ def drop(page: Page, content: bytes, name: str) -> None:
     )
 
 
+@pytest.mark.microphone
 def test_a_touched_slot_is_marked_while_the_note_still_sounds(
     server: Server, launch: Launch, tmp_path: Path
 ) -> None:
@@ -162,6 +163,7 @@ def test_takes_of_one_note_are_compared_with_cursors_at_the_same_place(
         expect(page.get_by_text("Below: the first of that day")).to_have_count(0)
 
 
+@pytest.mark.microphone
 def test_a_drone_sounds_and_is_told_to_the_ear(
     server: Server, launch: Launch, tmp_path: Path
 ) -> None:

@@ -48,6 +48,7 @@ def listen(page: Page) -> None:
 
 
 @pytest.mark.parametrize(("cents", "direction"), [(-11, "low"), (9, "high")])
+@pytest.mark.microphone
 def test_a_tone_at_the_microphone_is_read_within_2_cents_judged_and_kept(
     server: Server, launch: Launch, tmp_path: Path, cents: int, direction: str
 ) -> None:
@@ -76,6 +77,7 @@ def test_a_tone_at_the_microphone_is_read_within_2_cents_judged_and_kept(
     assert kept["source"] == "microphone"
 
 
+@pytest.mark.microphone
 def test_a_note_too_short_says_so_and_can_be_overruled(
     server: Server, launch: Launch, tmp_path: Path
 ) -> None:
@@ -179,6 +181,7 @@ def assert_kept_as_captured(page: Page, server: Server) -> None:
     assert np.array_equal(samples, captured[start : start + len(samples)])
 
 
+@pytest.mark.microphone
 def test_a_server_killed_in_the_middle_of_a_note_loses_nothing(
     server: Server, launch: Launch, tmp_path: Path
 ) -> None:
@@ -231,6 +234,7 @@ navigator.mediaDevices.getUserMedia = async (wanted) => {
 }"""
 
 
+@pytest.mark.microphone
 def test_an_unplugged_microphone_keeps_what_was_played(
     server: Server, launch: Launch, tmp_path: Path
 ) -> None:
@@ -282,6 +286,7 @@ def test_a_first_player_is_made_and_sees_notes_their_way(server: Server, launch:
         expect(page.get_by_text("position 1, second slot")).to_be_visible()
 
 
+@pytest.mark.microphone
 def test_a_dropped_socket_in_the_middle_of_a_note_loses_nothing(
     server: Server, launch: Launch, tmp_path: Path
 ) -> None:
@@ -305,6 +310,7 @@ def test_a_dropped_socket_in_the_middle_of_a_note_loses_nothing(
     assert len(server.takes()) == 1
 
 
+@pytest.mark.microphone
 def test_the_next_try_begins_by_itself(server: Server, launch: Launch, tmp_path: Path) -> None:
     tone = softened(steady(B_FLAT_3_HZ, 4.3))
     path = tmp_path / "twice.wav"
