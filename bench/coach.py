@@ -8,9 +8,10 @@ from datetime import date, timedelta
 
 from bench.goals import at_most
 from orexis.core.coach.about import About, Experience, Wish
-from orexis.core.coach.day import Asked, DayBlock, DayPlan, Part
+from orexis.core.coach.day import Asked, DayBlock, DayPlan
 from orexis.core.coach.known import Known
 from orexis.core.coach.planning import plan_day
+from orexis.core.exercises.family import Group
 from orexis.core.exercises.writer import Reach, Writer
 from orexis.core.horn.instruments import INSTRUMENTS
 from orexis.core.horn.setup import Horn
@@ -50,7 +51,7 @@ class OneFurther:
         if self._first is None:
             self._first = plan_day(_with_high_work(known), asked)
         blocks = [
-            self._further(one, known) if one.kind is Part.HIGH else one
+            self._further(one, known) if one.kind is Group.HIGH else one
             for one in self._first.blocks
         ]
         return replace(self._first, day=known.today, asked=asked, blocks=tuple(blocks))

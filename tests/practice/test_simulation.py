@@ -9,7 +9,6 @@ from hypothesis import given, settings
 from hypothesis import strategies as st
 
 from orexis.core.coach.about import About, Experience, Wish
-from orexis.core.coach.day import Part
 from orexis.core.coach.known import Event, EventKind
 from orexis.core.coach.programmes import Following
 from orexis.core.coach.schools import QUESTIONS
@@ -23,7 +22,7 @@ from orexis.standin.body import Body
 from tests.core.exercises.writing import writer
 
 START = date(2026, 3, 2)
-HARD = {Part.HIGH, Part.PEDALS}
+HARD = {Group.HIGH, Group.PEDALS}
 SCHOOLS = st.fixed_dictionaries(
     {one.key: st.sampled_from([option.key for option in one.options]) for one in QUESTIONS}
 )
@@ -55,11 +54,11 @@ def check_day(one: SimulatedDay, before: list[SimulatedDay]) -> None:
     assert one.plan is not None
     assert one.played is not None
     kinds = [block.kind for block in one.plan.blocks]
-    order = [list(Part).index(kind) for kind in kinds]
+    order = [list(Group).index(kind) for kind in kinds]
     assert order == sorted(order)
     whole = sum(block.all_minutes for block in one.plan.blocks)
     assert whole <= one.plan.asked.minutes
-    high = sum(block.all_minutes for block in one.plan.blocks if block.kind is Part.HIGH)
+    high = sum(block.all_minutes for block in one.plan.blocks if block.kind is Group.HIGH)
     assert high <= whole / 4 + 0.5
     for block in one.plan.blocks:
         if block.kind in HARD:
@@ -68,7 +67,7 @@ def check_day(one: SimulatedDay, before: list[SimulatedDay]) -> None:
     assert one.played.state.ended is not None
     # No high work the day after one that ended at the ceiling.
     if before and before[-1].at_ceiling:
-        assert Part.HIGH not in kinds
+        assert Group.HIGH not in kinds
     # A stop holds: what follows it in the session is not high again.
     stopped = False
     for closed in one.played.state.closed:
@@ -187,7 +186,7 @@ def test_a_beginner_is_led_from_rests_to_sirens() -> None:
         for day in played(one)
         if day.plan
         for block in day.plan.blocks
-        if block.kind is Part.BUZZ
+        if block.kind is Group.BUZZ
     ]
     steps = [str(each.values.get("step", each.family)) for each in buzzed]
     assert steps[0] == "1"

@@ -5,7 +5,7 @@ from datetime import date, time, timedelta
 
 from orexis.core.coach.about import About, Experience, Wish
 from orexis.core.coach.known import Event, EventKind
-from orexis.core.exercises.family import Values
+from orexis.core.exercises.practised import Values
 from orexis.core.horn.notation import Clef, NoteView
 from orexis.core.judging.gate import GateLevel
 from orexis.practice.simulation import Habits

@@ -16,14 +16,14 @@ from sqlalchemy.orm import Session
 
 from orexis.core.coach.programmes import Following
 from orexis.core.exercises.book import ONE_NOTE, ONE_NOTE_KEY, find_family, task_of
-from orexis.core.exercises.family import Values
+from orexis.core.exercises.practised import Follow, Values
 from orexis.core.exercises.task import Task
 from orexis.core.exercises.writer import Reach, Writer
 from orexis.core.horn.instruments import INSTRUMENTS
 from orexis.core.horn.setup import Horn
 from orexis.core.horn.ways import slots_beside
 from orexis.core.session.log import Entry
-from orexis.core.session.plan import Block, Counts, Follow, Plan, Rung
+from orexis.core.session.plan import Block, Counts, Plan, Rung
 from orexis.core.session.stand import Attempt, Stand
 from orexis.demo.band import BAND, Member, events_on
 from orexis.demo.elsewhere import bring

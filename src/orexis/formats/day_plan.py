@@ -4,7 +4,8 @@ from datetime import date
 from typing import Any
 
 from orexis.core.coach.about import Lips
-from orexis.core.coach.day import Asked, DayBlock, DayPlan, Part
+from orexis.core.coach.day import Asked, DayBlock, DayPlan
+from orexis.core.exercises.family import Group
 from orexis.core.session.building import Setting
 
 SCHEMA = "orexis.plan/1"
@@ -65,7 +66,7 @@ def whole_plan(kept: dict[str, Any]) -> DayPlan:
 def _block(kept: dict[str, Any]) -> DayBlock:
     exercise = kept["exercise"]
     return DayBlock(
-        Part(kept["kind"]),
+        _group(kept["kind"]),
         kept["minutes"],
         kept["rest_minutes"],
         Setting(exercise["family"], exercise["parameters"], kept["way"], kept["why"]),
@@ -76,3 +77,8 @@ def _block(kept: dict[str, Any]) -> DayBlock:
         kept["reason"],
         tuple(kept["facts"]),
     )
+
+
+def _group(kept: str) -> Group:
+    """A kind of block; plans of before called long tones shortly."""
+    return Group.LONG if kept == "long" else Group(kept)

@@ -5,6 +5,7 @@ from dataclasses import asdict
 from typing import Any
 
 from orexis.core.exercises.family import Group
+from orexis.core.exercises.practised import Follow
 from orexis.core.judging.gate import GateLevel
 from orexis.core.listening.notes.tone import Tone
 from orexis.core.session.log import (
@@ -30,7 +31,6 @@ from orexis.core.session.plan import (
     Block,
     Counts,
     Enough,
-    Follow,
     Plan,
     Rests,
     Rung,

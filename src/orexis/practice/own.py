@@ -6,8 +6,8 @@ from dataclasses import dataclass
 from sqlalchemy.orm import Session
 
 from orexis.core.exercises.book import find_family, refusal_of, task_of
-from orexis.core.exercises.family import Values
 from orexis.core.exercises.melodies import OnHorn, onto_the_horn
+from orexis.core.exercises.practised import Values
 from orexis.core.exercises.writer import Writer
 from orexis.formats.melody import MelodyPart
 from orexis.practice.exercises import writer_for

@@ -8,7 +8,7 @@ from sqlalchemy.orm import Session
 
 from orexis.core.coach.care import held_back
 from orexis.core.exercises.book import ONE_NOTE, check_heard, find_family
-from orexis.core.exercises.family import Value
+from orexis.core.exercises.practised import Value
 from orexis.core.exercises.writer import Writer
 from orexis.core.session.building import Setting, block_of
 from orexis.core.session.plan import Block, Plan, SessionKind

@@ -17,7 +17,7 @@ from orexis.core.coach.planning import plan_day
 from orexis.core.coach.programmes import Following
 from orexis.core.coach.schools import Schools
 from orexis.core.coach.standing import Standing
-from orexis.core.exercises.book import COLD
+from orexis.core.exercises.book import FROM_SILENCE
 from orexis.core.exercises.writer import Writer
 from orexis.core.judging.gate import GateLevel
 from orexis.core.session.building import block_of
@@ -228,7 +228,7 @@ class _Walk:
         self._tries += [tried for tried, _, _ in played.tries]
         self._sittings.append(_sitting(played, today))
         for tried, _, _ in played.tries:
-            if tried.family == COLD and tried.passed and tried.level is not GateLevel.KIND:
+            if tried.family in FROM_SILENCE and tried.passed and tried.level is not GateLevel.KIND:
                 self._cold |= {one.asked_midi for one in tried.notes}
         if played.state.ended is End.HURT:
             self._hurts.append(Hurting(today))

@@ -24,7 +24,7 @@ from orexis.core.coach.history import (
 )
 from orexis.core.coach.load import LOOKS_BACK
 from orexis.core.coach.standing import TOUCHED_S
-from orexis.core.exercises.book import COLD
+from orexis.core.exercises.book import FROM_SILENCE
 from orexis.core.exercises.family import Group
 from orexis.core.judging.gate import GateLevel
 from orexis.core.score.steps import On
@@ -305,7 +305,7 @@ def _cold(session: Session, player: Player) -> frozenset[int]:
         .join(Take, Take.id == TakeNote.take_id)
         .where(
             *theirs(player),
-            Take.exercise_key == COLD,
+            Take.exercise_key.in_(FROM_SILENCE),
             Take.passed == True,  # noqa: E712 - a column is compared in the file
             Take.gate_level != GateLevel.KIND,
             TakeNote.spoke == True,  # noqa: E712 - a column is compared in the file

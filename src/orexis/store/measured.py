@@ -11,11 +11,11 @@ from typing import Any
 from sqlalchemy import CTE, ColumnElement, Integer, and_, case, cast, func, select
 from sqlalchemy.orm import Session
 
+from orexis.core.exercises.book import that_tell
+from orexis.core.exercises.practised import Tells
 from orexis.core.judging.ear import Rated, Rating
 from orexis.core.progress.days import (
     LATE_STEP_MIN,
-    PYRAMIDS,
-    TRILLS,
     DayMost,
     EarDay,
     ExerciseDay,
@@ -181,7 +181,7 @@ def _tops(session: Session, player: Player, since: datetime, until: datetime) ->
         .join(Take, Take.id == TakeNote.take_id)
         .where(
             *_within(player, since, until),
-            Take.exercise_key == PYRAMIDS,
+            Take.exercise_key.in_(that_tell(Tells.PYRAMID_TOP)),
             Take.passed,
             TakeNote.spoke,
             TakeNote.on == On.HORN,
@@ -203,7 +203,7 @@ def _turns(player: Player, since: datetime, until: datetime) -> Any:
             case((TakeNote.spoke, TakeNote.centre_cents)),
         )
         .join(Take, Take.id == TakeNote.take_id)
-        .where(*_within(player, since, until), Take.exercise_key == TRILLS)
+        .where(*_within(player, since, until), Take.exercise_key.in_(that_tell(Tells.TRILL_SPEED)))
         .order_by(Take.started_at, Take.first_frame, Take.id, TakeNote.number)
     )
 

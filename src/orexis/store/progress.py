@@ -13,7 +13,7 @@ from sqlalchemy import ColumnElement, Select, case, func, select
 from sqlalchemy.orm import Session
 
 from orexis.core.coach.standing import Heard
-from orexis.core.exercises.book import COLD
+from orexis.core.exercises.book import FROM_SILENCE
 from orexis.core.judging.gate import GateLevel
 from orexis.core.progress.days import LATE_WEEKS, Measured
 from orexis.core.progress.one_note import Time, WorthHearing
@@ -111,7 +111,11 @@ def _asked(session: Session, player: Player, since: datetime, until: datetime) -
     # Grouped by one number, which SQLite does twice as fast as by what it is made of.
     level = case(*((Take.gate_level == one, number) for number, one in enumerate(_LEVELS)))
     head = julian_day()
-    for digit, base in ((level, len(_LEVELS)), (Take.passed, 2), (Take.exercise_key == COLD, 2)):
+    for digit, base in (
+        (level, len(_LEVELS)),
+        (Take.passed, 2),
+        (Take.exercise_key.in_(FROM_SILENCE), 2),
+    ):
         head = head * base + digit
     heads = heads_of(player, head, since, until)
     place = case(*((TakeNote.on == one, number) for number, one in enumerate(_PLACES)))

@@ -10,7 +10,8 @@ from orexis.core.coach.changing import (
     moved,
     swapped,
 )
-from orexis.core.coach.day import DayPlan, Part
+from orexis.core.coach.day import DayPlan
+from orexis.core.exercises.family import Group
 from orexis.formats.day_plan import plan_document, whole_document, whole_plan
 from tests.core.coach.days import known, planned, tried
 
@@ -24,7 +25,7 @@ PLAN = planned(KNOWN)
 KINDS = [one.kind for one in PLAN.blocks]
 
 
-def at(kind: Part) -> int:
+def at(kind: Group) -> int:
     return KINDS.index(kind)
 
 
@@ -37,43 +38,43 @@ def test_a_plan_the_coach_made_breaks_nothing() -> None:
 
 
 def test_high_work_first_is_done_as_asked_and_told() -> None:
-    plan = moved(PLAN, at(Part.HIGH), 0, KNOWN)
-    assert plan.blocks[0].kind is Part.HIGH
+    plan = moved(PLAN, at(Group.HIGH), 0, KNOWN)
+    assert plan.blocks[0].kind is Group.HIGH
     assert length(plan) == length(PLAN)
     assert plan.warnings == (f"{plan.blocks[0].title} comes before the lips are warm.",)
     # And put back it is as it was.
-    assert moved(plan, 0, at(Part.HIGH), KNOWN) == PLAN
+    assert moved(plan, 0, at(Group.HIGH), KNOWN) == PLAN
 
 
 def test_a_longer_block_takes_its_time_from_the_others() -> None:
-    plan = lengthened(PLAN, at(Part.SLURS), 3, KNOWN)
-    assert plan.blocks[at(Part.SLURS)].all_minutes == PLAN.blocks[at(Part.SLURS)].all_minutes + 3
+    plan = lengthened(PLAN, at(Group.SLURS), 3, KNOWN)
+    assert plan.blocks[at(Group.SLURS)].all_minutes == PLAN.blocks[at(Group.SLURS)].all_minutes + 3
     assert length(plan) == pytest.approx(length(PLAN), abs=1.5)
 
 
 def test_too_much_high_work_is_told() -> None:
-    plan = lengthened(PLAN, at(Part.HIGH), 8, KNOWN)
+    plan = lengthened(PLAN, at(Group.HIGH), 8, KNOWN)
     assert any("a quarter is the most" in one for one in plan.warnings)
-    high = plan.blocks[at(Part.HIGH)]
+    high = plan.blocks[at(Group.HIGH)]
     assert high.rest_minutes == high.minutes
 
 
 def test_a_dropped_block_leaves_its_time_to_the_others() -> None:
-    plan = dropped(PLAN, at(Part.MUSIC), KNOWN)
-    assert Part.MUSIC not in [one.kind for one in plan.blocks]
+    plan = dropped(PLAN, at(Group.MUSIC), KNOWN)
+    assert Group.MUSIC not in [one.kind for one in plan.blocks]
     assert length(plan) == pytest.approx(length(PLAN), abs=2)
     # Hard work does not grow by what is dropped.
-    assert plan.blocks[at(Part.HIGH)].all_minutes == PLAN.blocks[at(Part.HIGH)].all_minutes
+    assert plan.blocks[at(Group.HIGH)].all_minutes == PLAN.blocks[at(Group.HIGH)].all_minutes
 
 
 def test_another_exercise_of_the_same_kind_takes_its_place() -> None:
-    plan = swapped(PLAN, at(Part.SLURS), KNOWN)
-    old, new = PLAN.blocks[at(Part.SLURS)], plan.blocks[at(Part.SLURS)]
+    plan = swapped(PLAN, at(Group.SLURS), KNOWN)
+    old, new = PLAN.blocks[at(Group.SLURS)], plan.blocks[at(Group.SLURS)]
     assert (new.kind, new.all_minutes) == (old.kind, old.all_minutes)
     assert new.setting.family != old.setting.family
     assert new.facts[-1] == f"You put it in place of {old.title}."
     with pytest.raises(ChangeRefusedError, match="nothing else of this kind"):
-        swapped(PLAN, at(Part.BREATH), KNOWN)
+        swapped(PLAN, at(Group.BREATH), KNOWN)
 
 
 def test_what_cannot_be_is_refused_in_words() -> None:
@@ -89,7 +90,7 @@ def test_what_cannot_be_is_refused_in_words() -> None:
 
 
 def test_a_changed_plan_comes_back_from_its_document_as_it_was() -> None:
-    plan = lengthened(swapped(PLAN, at(Part.SLURS), KNOWN), at(Part.HIGH), 4, KNOWN)
+    plan = lengthened(swapped(PLAN, at(Group.SLURS), KNOWN), at(Group.HIGH), 4, KNOWN)
     assert whole_plan(whole_document(plan)) == plan
 
 
@@ -97,7 +98,7 @@ def test_the_document_of_a_plan() -> None:
     document = plan_document(PLAN)
     assert list(document) == ["schema", "date", "minutes", "lips", "blocks", "warnings"]
     assert (document["schema"], document["date"]) == ("orexis.plan/1", "2026-05-29")
-    block = document["blocks"][at(Part.HIGH)]
+    block = document["blocks"][at(Group.HIGH)]
     assert list(block) == [
         *("kind", "minutes", "rest_minutes", "exercise", "highest_midi", "reason"),
     ]

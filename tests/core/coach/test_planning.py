@@ -8,7 +8,7 @@ from hypothesis import given, settings
 from hypothesis import strategies as st
 
 from orexis.core.coach.about import About, Experience, Lips, Wish
-from orexis.core.coach.day import Asked, DayPlan, Part
+from orexis.core.coach.day import Asked, DayPlan
 from orexis.core.coach.history import Hurting, Tried
 from orexis.core.coach.known import Known
 from orexis.core.coach.planning import plan_day
@@ -33,15 +33,15 @@ from tests.core.coach.days import (
     tried,
 )
 
-HARD = {Part.HIGH, Part.PEDALS}
+HARD = {Group.HIGH, Group.PEDALS}
 HIGH_DAY = About(Experience.SOME_YEARS, Wish.UP, 40)
 
 
-def kinds(plan: DayPlan) -> list[Part]:
+def kinds(plan: DayPlan) -> list[Group]:
     return [one.kind for one in plan.blocks]
 
 
-def minutes(plan: DayPlan, *wanted: Part) -> float:
+def minutes(plan: DayPlan, *wanted: Group) -> float:
     return sum(
         one.minutes + one.rest_minutes for one in plan.blocks if not wanted or one.kind in wanted
     )
@@ -59,16 +59,16 @@ def high_day(*tries: Tried, **more: object) -> Known:
 def test_a_day_goes_from_breath_to_warm_down_with_its_main_work_between() -> None:
     plan = planned(high_day(), 60)
     assert kinds(plan) == [
-        Part.BREATH,
-        Part.BUZZ,
-        Part.LONG,
-        Part.SLURS,
-        Part.INTERVALS,
-        *[one for one in (Part.LOW, Part.PEDALS, Part.HIGH) if one in kinds(plan)],
-        Part.MUSIC,
-        Part.WARM_DOWN,
+        Group.BREATH,
+        Group.BUZZ,
+        Group.LONG,
+        Group.SLURS,
+        Group.INTERVALS,
+        *[one for one in (Group.LOW, Group.PEDALS, Group.HIGH) if one in kinds(plan)],
+        Group.MUSIC,
+        Group.WARM_DOWN,
     ]
-    assert Part.HIGH in kinds(plan)
+    assert Group.HIGH in kinds(plan)
 
 
 def test_every_block_says_in_one_sentence_why_it_is_there() -> None:
@@ -81,20 +81,20 @@ def test_every_block_says_in_one_sentence_why_it_is_there() -> None:
 
 def test_high_work_is_at_most_a_quarter_and_half_of_it_is_rest() -> None:
     plan = planned(high_day(), 60)
-    (high,) = (one for one in plan.blocks if one.kind is Part.HIGH)
-    assert minutes(plan, Part.HIGH) <= 60 / 4
+    (high,) = (one for one in plan.blocks if one.kind is Group.HIGH)
+    assert minutes(plan, Group.HIGH) <= 60 / 4
     assert high.rest_minutes == high.minutes
 
 
 def test_high_work_does_not_follow_a_day_that_ended_at_the_ceiling() -> None:
-    assert Part.HIGH in kinds(planned(high_day()))
+    assert Group.HIGH in kinds(planned(high_day()))
     for close in (Close.ENOUGH, Close.RAGGED, Close.TIRED):
         plan = planned(high_day(sittings=(ended_high(1, close),)))
-        assert Part.HIGH not in kinds(plan)
+        assert Group.HIGH not in kinds(plan)
         assert "Yesterday ended at the ceiling" in plan.summary
     # A ladder that was done, or one before a day that was something else, keeps nothing back.
-    assert Part.HIGH in kinds(planned(high_day(sittings=(ended_high(1, Close.DONE),))))
-    assert Part.HIGH in kinds(planned(high_day(sittings=(ended_high(2, Close.ENOUGH),))))
+    assert Group.HIGH in kinds(planned(high_day(sittings=(ended_high(1, Close.DONE),))))
+    assert Group.HIGH in kinds(planned(high_day(sittings=(ended_high(2, Close.ENOUGH),))))
 
 
 def test_a_ladder_starts_a_few_rungs_below_the_last_secure_note() -> None:
@@ -103,7 +103,7 @@ def test_a_ladder_starts_a_few_rungs_below_the_last_secure_note() -> None:
     reached = tried(3, 77, 78, family="next-note")
     one = high_day(*days, reached, cold=frozenset({77}))
     assert one.standing(77) is Standing.SECURE
-    (high,) = (block for block in planned(one).blocks if block.kind is Part.HIGH)
+    (high,) = (block for block in planned(one).blocks if block.kind is Group.HIGH)
     made = block_of(high.setting.family, one.writer, high.setting.values, high.setting.way)
     tops = [max(rung.task.score.pitches) for rung in made.rungs]
     assert tops[0] == 77 - 2
@@ -115,7 +115,7 @@ def test_a_ladder_starts_a_few_rungs_below_the_last_secure_note() -> None:
 def test_a_note_that_lacks_nothing_but_a_cold_pick_is_asked_for_from_silence() -> None:
     days = [tried(one, 78, family="next-note") for one in (9, 6, 3)]
     plan = planned(high_day(*days))
-    (high,) = (one for one in plan.blocks if one.kind is Part.HIGH)
+    (high,) = (one for one in plan.blocks if one.kind is Group.HIGH)
     assert high.setting.family == "cold-picks"
     assert high.setting.values["from_midi"] == 78
     assert "from silence" in high.reason
@@ -129,7 +129,7 @@ def test_tired_and_sore_lips_get_no_hard_work_and_less_of_all(lips: Lips) -> Non
     assert minutes(plan) <= 0.7 * 40 < minutes(fresh)
     if lips is Lips.SORE:
         assert minutes(plan) <= 10
-        assert kinds(plan) == [Part.BREATH, Part.LONG, Part.WARM_DOWN]
+        assert kinds(plan) == [Group.BREATH, Group.LONG, Group.WARM_DOWN]
         assert any("doctor" in one for one in plan.warnings)
 
 
@@ -186,11 +186,11 @@ def test_then_it_comes_back_by_weeks(days: int, share: float, hard: bool) -> Non
 def test_a_first_week_beginner_gets_first_buzz_and_no_menu() -> None:
     beginner = About(Experience.FIRST_WEEKS, Wish.UP, 60)
     plan = planned(known(about=beginner, followings=(Following("first-buzz", TODAY, 60),)), 60)
-    (buzz,) = (one for one in plan.blocks if one.kind is Part.BUZZ)
+    (buzz,) = (one for one in plan.blocks if one.kind is Group.BUZZ)
     assert buzz.setting.family == "first-buzz"
     assert buzz.setting.values["step"] == "1"
     assert set(kinds(plan)) <= {
-        Part.BREATH, Part.BUZZ, Part.LONG, Part.SLURS, Part.MUSIC, Part.WARM_DOWN,
+        Group.BREATH, Group.BUZZ, Group.LONG, Group.SLURS, Group.MUSIC, Group.WARM_DOWN,
     }  # fmt: skip
     assert minutes(plan) <= 20
 
@@ -198,7 +198,7 @@ def test_a_first_week_beginner_gets_first_buzz_and_no_menu() -> None:
 def test_a_programme_that_is_due_is_in_the_plan() -> None:
     following = Following("low-intervals", back(10), COMFORTABLE)
     plan = planned(high_day(followings=(following,)))
-    (low,) = (one for one in plan.blocks if one.kind is Part.LOW)
+    (low,) = (one for one in plan.blocks if one.kind is Group.LOW)
     assert low.setting.family == "chained-intervals"
     assert low.reason == "Low intervals: 5 notes, half steps."
 
@@ -207,7 +207,7 @@ def test_triads_earn_a_stage_whose_scale_has_no_bottom_on_the_horn() -> None:
     # Two octaves under 71 lies between the pedals and the parts of a three-valve cornet.
     following = Following("two-octaves", back(10), 71)
     plan = planned(high_day(*regular(20), followings=(following,)))
-    (high,) = (one for one in plan.blocks if one.kind is Part.HIGH)
+    (high,) = (one for one in plan.blocks if one.kind is Group.HIGH)
     assert high.setting.family == "rising-triads"
     assert high.setting.values["from_midi"] == 64
     assert high.reason == "Two octaves and triads: where it is comfortable."
@@ -220,7 +220,7 @@ def test_what_was_left_longest_has_its_turn() -> None:
                              (9, "skip-slur"), (4, "shaped-slur"), (5, "accelerating-slur"))
     ]  # fmt: skip
     plan = planned(high_day(*regular(20), *slurs))
-    (slur,) = (one for one in plan.blocks if one.kind is Part.SLURS)
+    (slur,) = (one for one in plan.blocks if one.kind is Group.SLURS)
     assert slur.setting.family == "skip-slur"
     assert slur.facts == ("Skip slur was last played 9 days ago.",)
 
@@ -272,24 +272,24 @@ def test_no_plan_breaks_a_rule_for_any_horn_player_or_school(
     past = [tried(days, easy, seconds=60 * load) for days in range(1, 28, 2)]
     one = known(*past, about=about, instrument=instrument, schools=schools)
     plan = plan_day(one, Asked(asked, lips, quiet))
-    order = [list(Part).index(kind) for kind in kinds(plan)]
+    order = [list(Group).index(kind) for kind in kinds(plan)]
     assert order == sorted(set(order))
     whole = sum(block.all_minutes for block in plan.blocks)
     assert whole <= asked
-    assert minutes(plan, Part.HIGH) <= asked / 4
+    assert minutes(plan, Group.HIGH) <= asked / 4
     for block in plan.blocks:
         assert block.minutes > 0
         if block.kind in HARD:
             assert block.rest_minutes >= block.minutes
-            assert {Part.LONG, Part.SLURS} & set(kinds(plan)[: kinds(plan).index(block.kind)])
+            assert {Group.LONG, Group.SLURS} & set(kinds(plan)[: kinds(plan).index(block.kind)])
     # 27 days, 14 of them practised, all alike: twice the usual is the limit that is nearer.
     assert plan.load <= max(2 * load * 1.6, 3) + 1e-6
     if one.room is not None:
         assert plan.load <= one.room
     if schools["buzzing"] == "diagnosis" and not quiet:
-        assert Part.BUZZ not in kinds(plan)
+        assert Group.BUZZ not in kinds(plan)
     if schools["pedals"] == "loosening":
-        assert Part.PEDALS not in kinds(plan)
+        assert Group.PEDALS not in kinds(plan)
     if schools["pedals"] == "both":
         assert not set(kinds(plan)) >= HARD
 

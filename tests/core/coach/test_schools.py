@@ -9,18 +9,18 @@ from scipy import integrate, stats
 
 from orexis.core.coach.about import About, Experience, Lips, Wish
 from orexis.core.coach.choosing import chosen_for
-from orexis.core.coach.day import Part
 from orexis.core.coach.history import History
 from orexis.core.coach.known import Known
 from orexis.core.coach.schools import QUESTIONS, SchoolRefusedError, checked, choice
 from orexis.core.coach.trial import Arm, Trial, arm_of, first_better, outcome_of, schools_on
+from orexis.core.exercises.family import Group
 from orexis.core.session.building import Setting
 from tests.core.coach.days import TODAY, back, known, planned, tried
 
 UP = About(Experience.MANY_YEARS, Wish.UP, 60)
 
 
-def settings_for(kind: Part, **schools: str) -> list[Setting]:
+def settings_for(kind: Group, **schools: str) -> list[Setting]:
     one: Known = known(
         about=UP, schools={key.replace("_", "-"): value for key, value in schools.items()}
     )
@@ -29,7 +29,7 @@ def settings_for(kind: Part, **schools: str) -> list[Setting]:
 
 def ladder(**schools: str) -> Setting:
     return next(
-        one for one in settings_for(Part.HIGH, **schools) if one.family == "chromatic-ladder"
+        one for one in settings_for(Group.HIGH, **schools) if one.family == "chromatic-ladder"
     )
 
 
@@ -53,52 +53,54 @@ def test_between_tries() -> None:
     assert "probe" not in ladder().way
     fresh = ladder(between_tries="breath").way
     assert (fresh["probe"], fresh["rest_s"]) == ("off", 5)
-    from_bottom = {one.family for one in settings_for(Part.HIGH, between_tries="bottom")}
+    from_bottom = {one.family for one in settings_for(Group.HIGH, between_tries="bottom")}
     assert "chromatic-ladder" not in from_bottom
     assert {"two-octave-scale", "light-hold-pyramid"} <= from_bottom
 
 
 def test_dynamics_going_up() -> None:
     for answer in ("grow", "open-close", "level"):
-        slurs = {one.family: one for one in settings_for(Part.SLURS, dynamics_up=answer)}
+        slurs = {one.family: one for one in settings_for(Group.SLURS, dynamics_up=answer)}
         assert slurs["slot-slur"].values["dynamics"] == answer
         assert ("shaped-slur" in slurs) == (answer != "level")
 
 
 def test_low_air_and_starts() -> None:
     slow, fast = (
-        {one.family: one for one in settings_for(Part.LOW, low_air=answer)}
+        {one.family: one for one in settings_for(Group.LOW, low_air=answer)}
         for answer in ("slower", "faster")
     )
     assert float(slow["low-scales"].values["beats"]) > float(fast["low-scales"].values["beats"])
     (tenuto,) = (
-        one for one in settings_for(Part.LOW, starts="tongued") if one.family == "chained-intervals"
+        one
+        for one in settings_for(Group.LOW, starts="tongued")
+        if one.family == "chained-intervals"
     )
     assert tenuto.values["how"] == "tenuto"
-    assert settings_for(Part.PEDALS, starts="breath")[0].family == "pedal-sets"
+    assert settings_for(Group.PEDALS, starts="breath")[0].family == "pedal-sets"
 
 
 def test_pressing_metronome_pedals_and_buzzing() -> None:
-    assert settings_for(Part.HIGH, pressure="zero")[0].family == "light-hold-pyramid"
-    some = [one.family for one in settings_for(Part.HIGH, pressure="some")]
+    assert settings_for(Group.HIGH, pressure="zero")[0].family == "light-hold-pyramid"
+    some = [one.family for one in settings_for(Group.HIGH, pressure="some")]
     assert "light-hold-pyramid" not in some
     assert ladder(metronome="on").way["metronome"] == "on"
-    assert settings_for(Part.PEDALS, pedals="loosening") == []
+    assert settings_for(Group.PEDALS, pedals="loosening") == []
     plan = planned(known(about=UP, schools={"buzzing": "diagnosis"}))
-    assert Part.BUZZ not in [one.kind for one in plan.blocks]
+    assert Group.BUZZ not in [one.kind for one in plan.blocks]
 
 
 @pytest.mark.parametrize(
     ("kind", "question", "answer", "says"),
     [
-        (Part.SLURS, "jaw", "still", "The tongue leads, the jaw is quiet."),
-        (Part.SLURS, "jaw", "moves", "Let the jaw find each slot."),
-        (Part.HIGH, "pressure", "zero", "No pressing at all."),
-        (Part.LONG, "starts", "breath", "Begin each on air alone."),
+        (Group.SLURS, "jaw", "still", "The tongue leads, the jaw is quiet."),
+        (Group.SLURS, "jaw", "moves", "Let the jaw find each slot."),
+        (Group.HIGH, "pressure", "zero", "No pressing at all."),
+        (Group.LONG, "starts", "breath", "Begin each on air alone."),
     ],
 )
 def test_what_cannot_be_set_is_said_on_the_stand(
-    kind: Part, question: str, answer: str, says: str
+    kind: Group, question: str, answer: str, says: str
 ) -> None:
     one = known(about=UP, schools={question: answer})
     assert all(chosen.says == says for chosen in chosen_for(kind, one, Lips.NORMAL))
@@ -113,7 +115,7 @@ def test_every_answer_changes_a_plan_or_what_is_said() -> None:
         one = known(tried(1, 60, family="low-scales"), about=UP, schools=schools)
         chosen = [
             (each.setting, each.says)
-            for kind in Part
+            for kind in Group
             for each in chosen_for(kind, one, Lips.NORMAL)
         ]
         return [chosen, [block.kind for block in planned(one, 60).blocks]]

@@ -3,7 +3,7 @@
 from fractions import Fraction
 
 from orexis.core.exercises.book import FAMILIES, task_of
-from orexis.core.exercises.family import Value
+from orexis.core.exercises.practised import Value
 from orexis.core.exercises.task import Task
 from orexis.core.exercises.writer import Reach, Writer
 from orexis.core.horn.instruments import INSTRUMENTS

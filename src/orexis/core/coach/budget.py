@@ -4,10 +4,11 @@ it, each with its reason."""
 from dataclasses import dataclass, field
 
 from orexis.core.coach.about import Experience, Lips, Wish
-from orexis.core.coach.day import Asked, Part
+from orexis.core.coach.day import Asked
 from orexis.core.coach.known import Known
 from orexis.core.coach.programmes import RETURN
 from orexis.core.coach.schools import choice
+from orexis.core.exercises.family import Group
 
 _TAPER = {0: 0.4, 1: 0.5, 2: 0.7, 3: 0.85}
 """The share of the usual time by days before a concert."""
@@ -24,11 +25,11 @@ class Budget:
     """The minutes there are, what may not be in them, and what is said of both."""
 
     minutes: float
-    kinds: set[Part] = field(default_factory=lambda: set(Part))
+    kinds: set[Group] = field(default_factory=lambda: set(Group))
     warnings: list[str] = field(default_factory=list)
     said: list[str] = field(default_factory=list)
 
-    def without(self, *kinds: Part) -> None:
+    def without(self, *kinds: Group) -> None:
         """Leaves kinds out."""
         self.kinds -= set(kinds)
 
@@ -48,7 +49,7 @@ def budget_for(known: Known, asked: Asked) -> Budget:
     _ceiling(known, budget)
     _schools(known, budget)
     if asked.quiet:
-        budget.kinds &= {Part.BREATH, Part.BUZZ, Part.LONG, Part.SLURS, Part.INTERVALS}
+        budget.kinds &= {Group.BREATH, Group.BUZZ, Group.LONG, Group.SLURS, Group.INTERVALS}
         if budget.minutes > _QUIET_MOST_MIN:
             budget.minutes = _QUIET_MOST_MIN
             budget.said.append("Twenty minutes on the mouthpiece are enough.")
@@ -57,17 +58,17 @@ def budget_for(known: Known, asked: Asked) -> Budget:
 
 def _who(known: Known, budget: Budget) -> None:
     if known.about.experience is Experience.FIRST_WEEKS:
-        budget.without(Part.INTERVALS, Part.LOW, Part.PEDALS, Part.HIGH)
+        budget.without(Group.INTERVALS, Group.LOW, Group.PEDALS, Group.HIGH)
         budget.minutes = min(budget.minutes, _BEGINNER_MOST_MIN)
     elif known.about.experience is Experience.FIRST_YEAR:
-        budget.without(Part.PEDALS)
+        budget.without(Group.PEDALS)
 
 
 def _hurts(known: Known, asked: Asked, budget: Budget) -> None:
     """High and pedal work waits until the player clears it; then it comes back by weeks."""
     hurting = known.history.hurting()
     if hurting is not None:
-        budget.without(Part.HIGH, Part.PEDALS)
+        budget.without(Group.HIGH, Group.PEDALS)
         budget.at_most(_HURT_SHARE, asked)
         budget.warnings.append(
             f"Something hurt on {hurting.day:%d.%m.}: high and pedal work waits until you say on "
@@ -83,7 +84,7 @@ def _hurts(known: Known, asked: Asked, budget: Budget) -> None:
     if stage.share < 1:
         budget.at_most(stage.share, asked)
         if stage.no_high:
-            budget.without(Part.HIGH, Part.PEDALS)
+            budget.without(Group.HIGH, Group.PEDALS)
         budget.warnings.append(
             f"Back after something hurt: {stage.name} of your time this week, more next."
         )
@@ -96,7 +97,7 @@ def _coming(known: Known, asked: Asked, budget: Budget) -> None:
     if concert is not None and days is not None and days in _TAPER:
         budget.at_most(_TAPER[days], asked)
         if days <= 1:
-            budget.without(Part.HIGH, Part.PEDALS)
+            budget.without(Group.HIGH, Group.PEDALS)
         words = concert.words or "Concert"
         when = ("today", "tomorrow", "in two days", "in three days")[days]
         budget.said.append(f"{words} is {when}, so there is less.")
@@ -105,7 +106,7 @@ def _coming(known: Known, asked: Asked, budget: Budget) -> None:
     last = known.last_concert
     if last is not None and (known.today - last.day).days == 1:
         budget.at_most(_AFTER_CONCERT, asked)
-        budget.without(Part.HIGH, Part.PEDALS)
+        budget.without(Group.HIGH, Group.PEDALS)
         budget.said.append(f"{last.words or 'The concert'} was yesterday: an easy day.")
 
 
@@ -117,18 +118,18 @@ def _returning(known: Known, asked: Asked, budget: Budget) -> None:
             continue
         budget.at_most(place.now.share, asked)
         if place.now.no_high:
-            budget.without(Part.HIGH, Part.PEDALS)
+            budget.without(Group.HIGH, Group.PEDALS)
         budget.said.append(f"{place.programme.title}: {place.now.name}.")
 
 
 def _lips(known: Known, asked: Asked, budget: Budget) -> None:
     if asked.lips is Lips.TIRED:
         budget.at_most(_TIRED, asked)
-        budget.without(Part.HIGH, Part.PEDALS)
+        budget.without(Group.HIGH, Group.PEDALS)
         budget.said.append("Your lips are tired: shorter, and nothing high.")
     if asked.lips is Lips.SORE:
         budget.minutes = min(budget.minutes, _SORE_MIN)
-        budget.kinds &= {Part.BREATH, Part.LONG, Part.WARM_DOWN}
+        budget.kinds &= {Group.BREATH, Group.LONG, Group.WARM_DOWN}
         budget.warnings.append(
             "Sore lips: rest today, or ten easy minutes at most. Stop at once for pain. If it "
             "lasts, ask a doctor or dentist; what they say comes first."
@@ -138,30 +139,30 @@ def _lips(known: Known, asked: Asked, budget: Budget) -> None:
 def _ceiling(known: Known, budget: Budget) -> None:
     """No high work after a day that ended at the ceiling."""
     day = known.at_ceiling_on
-    if day is not None and Part.HIGH in budget.kinds:
-        budget.without(Part.HIGH)
+    if day is not None and Group.HIGH in budget.kinds:
+        budget.without(Group.HIGH)
         when = "Yesterday" if (known.today - day).days == 1 else f"{day:%A}"
         budget.said.append(f"{when} ended at the ceiling, so nothing high today.")
 
 
 def _schools(known: Known, budget: Budget) -> None:
     if choice(known.schools, "buzzing") == "diagnosis":
-        budget.without(Part.BUZZ)
+        budget.without(Group.BUZZ)
     if choice(known.schools, "pedals") == "loosening":
-        budget.without(Part.PEDALS)
+        budget.without(Group.PEDALS)
 
 
-WEIGHTS: dict[Wish, dict[Part, float]] = {
-    Wish.UP: {Part.HIGH: 3.0, Part.PEDALS: 1.0, Part.LOW: 1.0},
-    Wish.DOWN: {Part.LOW: 3.0, Part.PEDALS: 3.0, Part.HIGH: 1.0},
-    Wish.FLEXIBILITY: {Part.HIGH: 1.0, Part.LOW: 1.5, Part.PEDALS: 1.0},
-    Wish.CENTRING: {Part.HIGH: 1.0, Part.LOW: 1.5, Part.PEDALS: 1.0},
-    Wish.ENDURANCE: {Part.HIGH: 1.5, Part.LOW: 1.0, Part.PEDALS: 1.5},
-    Wish.FIT: {Part.HIGH: 1.0, Part.LOW: 1.0, Part.PEDALS: 1.0},
+WEIGHTS: dict[Wish, dict[Group, float]] = {
+    Wish.UP: {Group.HIGH: 3.0, Group.PEDALS: 1.0, Group.LOW: 1.0},
+    Wish.DOWN: {Group.LOW: 3.0, Group.PEDALS: 3.0, Group.HIGH: 1.0},
+    Wish.FLEXIBILITY: {Group.HIGH: 1.0, Group.LOW: 1.5, Group.PEDALS: 1.0},
+    Wish.CENTRING: {Group.HIGH: 1.0, Group.LOW: 1.5, Group.PEDALS: 1.0},
+    Wish.ENDURANCE: {Group.HIGH: 1.5, Group.LOW: 1.0, Group.PEDALS: 1.5},
+    Wish.FIT: {Group.HIGH: 1.0, Group.LOW: 1.0, Group.PEDALS: 1.0},
 }
 """How soon each kind of main work comes round again, by what a player wants most."""
-MORE_OF: dict[Wish, Part] = {
-    Wish.FLEXIBILITY: Part.SLURS,
-    Wish.CENTRING: Part.LONG,
-    Wish.ENDURANCE: Part.MUSIC,
+MORE_OF: dict[Wish, Group] = {
+    Wish.FLEXIBILITY: Group.SLURS,
+    Wish.CENTRING: Group.LONG,
+    Wish.ENDURANCE: Group.MUSIC,
 }

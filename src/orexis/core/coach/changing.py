@@ -4,21 +4,14 @@ and nothing is forbidden."""
 from dataclasses import replace
 
 from orexis.core.coach.choosing import chosen_for
-from orexis.core.coach.day import (
-    HIGH_SHARE,
-    ORDER,
-    WARM_UP,
-    WORKS,
-    Asked,
-    DayBlock,
-    DayPlan,
-    Part,
-)
+from orexis.core.coach.day import HIGH_SHARE, ORDER, WARM_UP, Asked, DayBlock, DayPlan
 from orexis.core.coach.fitting import fitted
 from orexis.core.coach.known import Known
 from orexis.core.coach.planning import headline_of, made_of
 from orexis.core.coach.schools import choice
-from orexis.core.exercises.family import ExerciseRefusedError
+from orexis.core.exercises.book import find_family
+from orexis.core.exercises.family import WORKS, ExerciseRefusedError, Group
+from orexis.core.exercises.practised import Follow
 
 _LEAST_MIN = 1.0
 _ROUNDING_MIN = 0.5
@@ -86,7 +79,7 @@ def resized(block: DayBlock, minutes: float, known: Known) -> DayBlock:
     minutes = round(2 * minutes) / 2
     # What filled the old minutes is worked out anew.
     free = {"needed", "fails", "sets", "set_rest_s", "minutes", "block_rest_s"}
-    keeps_sets = block.setting.family == "pedal-sets"
+    keeps_sets = find_family(block.setting.family).practised.follow is Follow.SETS
     way = {
         key: value
         for key, value in block.setting.way.items()
@@ -94,7 +87,7 @@ def resized(block: DayBlock, minutes: float, known: Known) -> DayBlock:
         or (key == "sets" and keeps_sets)
         or (key == "fails" and "after_fail" in block.setting.way)
     }
-    if block.kind is Part.WARM_DOWN:
+    if block.kind is Group.WARM_DOWN:
         way["block_rest_s"] = 0.0
     values = {key: value for key, value in block.setting.values.items() if key != "starts"}
     fit = fitted(
@@ -116,7 +109,7 @@ def _given(blocks: list[DayBlock], minutes: float, but: int | None, known: Known
     open_to = [
         place
         for place, one in enumerate(blocks)
-        if place != but and one.kind not in WORKS and one.kind is not Part.BREATH
+        if place != but and one.kind not in WORKS and one.kind is not Group.BREATH
     ]
     whole = sum(blocks[place].all_minutes for place in open_to)
     for place in open_to:
@@ -153,13 +146,13 @@ def broken_rules(blocks: tuple[DayBlock, ...], asked: Asked, known: Known) -> tu
         if order != sorted(order):
             found.append("The order is not the usual one: easy first, hard in the middle.")
     whole = sum(one.all_minutes for one in blocks)
-    high = sum(one.all_minutes for one in blocks if one.kind is Part.HIGH)
+    high = sum(one.all_minutes for one in blocks if one.kind is Group.HIGH)
     if whole and high > HIGH_SHARE * whole + _ROUNDING_MIN:
         share = 100 * high / whole
         found.append(f"High work is {share:.0f} % of the time; a quarter is the most.")
     if high and known.at_ceiling_on is not None:
         found.append("The last day ended at the ceiling; high work wants a day between.")
-    if {Part.HIGH, Part.PEDALS} <= set(kinds) and choice(known.schools, "pedals") == "both":
+    if {Group.HIGH, Group.PEDALS} <= set(kinds) and choice(known.schools, "pedals") == "both":
         found.append("You keep pedals and high work apart, and here they are on one day.")
     load = sum(one.load for one in blocks)
     if known.room is not None and load > known.room:

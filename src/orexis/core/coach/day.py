@@ -2,34 +2,17 @@
 
 from dataclasses import dataclass
 from datetime import date
-from enum import StrEnum
 
 from orexis.core.coach.about import Lips
+from orexis.core.exercises.family import Group
 from orexis.core.session.building import Setting
 
 TITLE = "Today"
 """What a session that plays the plan of a day is called."""
 
 
-class Part(StrEnum):
-    """What a block is for, in the order of a day."""
-
-    BREATH = "breath"
-    BUZZ = "buzz"
-    LONG = "long"
-    SLURS = "slurs"
-    INTERVALS = "intervals"
-    LOW = "low"
-    PEDALS = "pedals"
-    HIGH = "high"
-    MUSIC = "music"
-    WARM_DOWN = "warm-down"
-
-
-ORDER = tuple(Part)
-WORKS = frozenset({Part.PEDALS, Part.HIGH})
-"""What one rests from for as long as one plays."""
-WARM_UP = frozenset({Part.LONG, Part.SLURS})
+ORDER = tuple(Group)
+WARM_UP = frozenset({Group.LONG, Group.SLURS})
 HIGH_SHARE = 0.25
 
 
@@ -49,7 +32,7 @@ class DayBlock:
     to (sounding; `None` where nothing sounds), about how much load it is, why it is there, and the
     facts that stand behind that."""
 
-    kind: Part
+    kind: Group
     minutes: float
     rest_minutes: float
     setting: Setting

@@ -1,7 +1,7 @@
 """Finding a player's range: two minutes with the horn, up and down from the easy note."""
 
 from orexis.core.exercises.book import find_family, refusal_of
-from orexis.core.exercises.family import Value
+from orexis.core.exercises.practised import Value
 from orexis.core.exercises.writer import Writer
 from orexis.core.session.building import Setting
 

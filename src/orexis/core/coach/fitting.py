@@ -4,11 +4,11 @@ from dataclasses import dataclass, replace
 from functools import lru_cache
 
 from orexis.core.coach.load import Weights
-from orexis.core.exercises.family import Value, Values
+from orexis.core.exercises.practised import Follow, Value, Values
 from orexis.core.exercises.writer import Writer
 from orexis.core.score.steps import Glide, On, Play, Role, Score, beats_of
 from orexis.core.session.building import Setting, block_of
-from orexis.core.session.plan import Block, Follow
+from orexis.core.session.plan import Block
 
 _SET_REST_S = 10.0
 _MOST_SETS, _MOST_NEEDED, _MOST_BREATHS = 5, 40, 12

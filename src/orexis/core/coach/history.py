@@ -6,7 +6,7 @@ from datetime import date
 from functools import cached_property
 
 from orexis.core.coach.standing import Heard
-from orexis.core.exercises.book import COLD, FAMILIES
+from orexis.core.exercises.book import FAMILIES, FROM_SILENCE
 from orexis.core.exercises.family import Group
 from orexis.core.judging.gate import GateLevel
 from orexis.core.session.state import AT_CEILING, Close
@@ -117,7 +117,7 @@ class History:
                     known = best.get(note.asked_midi)
                     if known is None or note.held_s > known.held_s:
                         best[note.asked_midi] = note
-            is_pick = one.family == COLD
+            is_pick = one.family in FROM_SILENCE
             for midi, note in best.items():
                 sounded_s = note.sounded_s if note.spoke else 0.0
                 is_cold = is_pick or midi in self.cold

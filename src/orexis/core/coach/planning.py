@@ -4,18 +4,18 @@ from dataclasses import dataclass, replace
 
 from orexis.core.coach.about import Experience
 from orexis.core.coach.budget import MORE_OF, TWO_MAINS_FROM_MIN, WEIGHTS, Budget, budget_for
-from orexis.core.coach.choosing import Chosen, chosen_for, families_of, kind_of
-from orexis.core.coach.day import HIGH_SHARE, ORDER, WORKS, Asked, DayBlock, DayPlan, Part
+from orexis.core.coach.choosing import Chosen, chosen_for, families_of
+from orexis.core.coach.day import HIGH_SHARE, ORDER, Asked, DayBlock, DayPlan
 from orexis.core.coach.fitting import fitted
 from orexis.core.coach.known import Known
 from orexis.core.coach.load import over
 from orexis.core.coach.schools import choice
 from orexis.core.exercises.book import find_family
-from orexis.core.exercises.family import ExerciseRefusedError
+from orexis.core.exercises.family import WORKS, ExerciseRefusedError, Group
 from orexis.core.exercises.words import setting_words
 from orexis.core.session.quiet import quietly
 
-_MAINS = (Part.LOW, Part.PEDALS, Part.HIGH)
+_MAINS = (Group.LOW, Group.PEDALS, Group.HIGH)
 _LOAD_MARGIN = 0.9
 """A plan takes no more of what is left than this, since a try can be longer than written."""
 _TOLD_SHORTER = 0.85
@@ -34,25 +34,25 @@ class _Share:
 
 
 _SHARES = {
-    Part.BREATH: _Share(1.0, 0.04, 3.0),
-    Part.BUZZ: _Share(2.0, 0.14, 5.0),
-    Part.LONG: _Share(2.0, 0.15, 8.0),
-    Part.SLURS: _Share(2.0, 0.17, 14.0),
-    Part.INTERVALS: _Share(2.0, 0.08, 8.0),
-    Part.LOW: _Share(3.0, 0.2, 14.0),
-    Part.PEDALS: _Share(4.0, 0.25, 24.0),
-    Part.HIGH: _Share(4.0, 0.25, 24.0),
-    Part.MUSIC: _Share(2.0, 0.16, 20.0),
-    Part.WARM_DOWN: _Share(1.0, 0.05, 4.0),
+    Group.BREATH: _Share(1.0, 0.04, 3.0),
+    Group.BUZZ: _Share(2.0, 0.14, 5.0),
+    Group.LONG: _Share(2.0, 0.15, 8.0),
+    Group.SLURS: _Share(2.0, 0.17, 14.0),
+    Group.INTERVALS: _Share(2.0, 0.08, 8.0),
+    Group.LOW: _Share(3.0, 0.2, 14.0),
+    Group.PEDALS: _Share(4.0, 0.25, 24.0),
+    Group.HIGH: _Share(4.0, 0.25, 24.0),
+    Group.MUSIC: _Share(2.0, 0.16, 20.0),
+    Group.WARM_DOWN: _Share(1.0, 0.05, 4.0),
 }
 _FIRST_TO_GO = (
-    Part.INTERVALS,
-    Part.MUSIC,
+    Group.INTERVALS,
+    Group.MUSIC,
     *_MAINS,
-    Part.BREATH,
-    Part.BUZZ,
-    Part.WARM_DOWN,
-    Part.SLURS,
+    Group.BREATH,
+    Group.BUZZ,
+    Group.WARM_DOWN,
+    Group.SLURS,
 )
 """What is left out first where there is little time."""
 _MORE = 1.8
@@ -77,7 +77,7 @@ def plan_day(known: Known, asked: Asked) -> DayPlan:
         if minutes < 0.5 * budget.minutes:
             kinds = kinds - WORKS
     else:
-        blocks = tuple(one for one in blocks if one.kind is Part.BREATH)
+        blocks = tuple(one for one in blocks if one.kind is Group.BREATH)
     if minutes < _TOLD_SHORTER * budget.minutes:
         warnings.append(
             "It is shorter than you asked: the last weeks leave no room for more load. That is a "
@@ -93,17 +93,17 @@ def plan_day(known: Known, asked: Asked) -> DayPlan:
     )
 
 
-def main_work(known: Known, budget: Budget) -> list[Part]:
+def main_work(known: Known, budget: Budget) -> list[Group]:
     """What the day is about: what waits longest, as the player's wish weighs it, and what a
     programme asks for; two of them where there is time."""
     there = [kind for kind in _MAINS if kind in budget.kinds]
     weights = WEIGHTS[known.about.wish]
 
-    def waits(kind: Part) -> float:
+    def waits(kind: Group) -> float:
         since = [known.history.days_since(key, known.today) for key in families_of(kind)]
         days = min((one for one in since if one is not None), default=_NEVER_DAYS)
         due = any(
-            place.now.setting is not None and kind_of(place.now.setting.family) is kind
+            place.now.setting is not None and find_family(place.now.setting.family).group is kind
             for place in known.due
         )
         return weights[kind] * days + (1000.0 if due else 0.0)
@@ -115,7 +115,7 @@ def main_work(known: Known, budget: Budget) -> list[Part]:
     return ranked[:most]
 
 
-def _blocks(known: Known, asked: Asked, kinds: set[Part], minutes: float) -> tuple[DayBlock, ...]:
+def _blocks(known: Known, asked: Asked, kinds: set[Group], minutes: float) -> tuple[DayBlock, ...]:
     """The blocks of some kinds for some minutes."""
     shares = shares_of(known, kinds, minutes)
     found: list[DayBlock] = []
@@ -128,12 +128,12 @@ def _blocks(known: Known, asked: Asked, kinds: set[Part], minutes: float) -> tup
     return tuple(found)
 
 
-def shares_of(known: Known, kinds: set[Part], minutes: float) -> dict[Part, float]:
+def shares_of(known: Known, kinds: set[Group], minutes: float) -> dict[Group, float]:
     """How many minutes each block has, rests counted, to half a minute."""
     there = [kind for kind in ORDER if kind in kinds]
     most = {kind: _SHARES[kind].most for kind in there}
-    if Part.HIGH in there:
-        most[Part.HIGH] = min(most[Part.HIGH], HIGH_SHARE * minutes)
+    if Group.HIGH in there:
+        most[Group.HIGH] = min(most[Group.HIGH], HIGH_SHARE * minutes)
     for kind in _FIRST_TO_GO:
         tight = sum(_SHARES[one].least for one in there) > minutes
         if kind in there and (tight or most[kind] < _SHARES[kind].least):
@@ -161,19 +161,21 @@ def shares_of(known: Known, kinds: set[Part], minutes: float) -> dict[Part, floa
     return _halves(given, most, minutes)
 
 
-def _halves(given: dict[Part, float], most: dict[Part, float], minutes: float) -> dict[Part, float]:
+def _halves(
+    given: dict[Group, float], most: dict[Group, float], minutes: float
+) -> dict[Group, float]:
     """The same in half minutes; what that leaves over goes to the longest."""
     found = {kind: int(2 * one + 1e-6) / 2 for kind, one in given.items()}
     for kind in sorted(found, key=lambda one: -found[one]):
         if sum(found.values()) + 0.5 > minutes + 1e-6:
             break
-        if kind is not Part.HIGH and found[kind] + 0.5 <= most[kind]:
+        if kind is not Group.HIGH and found[kind] + 0.5 <= most[kind]:
             found[kind] += 0.5
     return found
 
 
 def block_for(
-    kind: Part, known: Known, asked: Asked, minutes: float, played: frozenset[str] = frozenset()
+    kind: Group, known: Known, asked: Asked, minutes: float, played: frozenset[str] = frozenset()
 ) -> DayBlock | None:
     """A block of a kind for some minutes, if it can be with an exercise that is not `played` that
     day already; `None` where nothing of it can be played."""
@@ -191,7 +193,7 @@ def block_for(
 
 
 def made_of(
-    kind: Part, chosen: Chosen, known: Known, asked: Asked, minutes: float
+    kind: Group, chosen: Chosen, known: Known, asked: Asked, minutes: float
 ) -> DayBlock | None:
     """An exercise as a block of the day. Raises `ExerciseRefusedError`."""
     setting, writer, reason = chosen.setting, known.writer, chosen.reason
@@ -223,19 +225,19 @@ def made_of(
 def headline_of(known: Known, asked: Asked, blocks: tuple[DayBlock, ...]) -> str:
     """The day in a line."""
     day = f"{known.today:%A}"
-    if all(one.kind is Part.BREATH for one in blocks):
+    if all(one.kind is Group.BREATH for one in blocks):
         return f"{day}: rest."
     kinds = {one.kind: one for one in blocks}
-    if Part.HIGH in kinds:
-        top = kinds[Part.HIGH].highest_midi
+    if Group.HIGH in kinds:
+        top = kinds[Group.HIGH].highest_midi
         return f"{day}: {_reach(known, top)}, gently."
-    if Part.PEDALS in kinds:
+    if Group.PEDALS in kinds:
         return f"{day}: pedals, normal set."
-    if Part.LOW in kinds:
+    if Group.LOW in kinds:
         return f"{day}: low, with one sound."
     if asked.quiet:
         return f"{day}: the mouthpiece alone."
-    if kinds.keys() <= {Part.BREATH, Part.LONG, Part.WARM_DOWN}:
+    if kinds.keys() <= {Group.BREATH, Group.LONG, Group.WARM_DOWN}:
         return f"{day}: easy, or rest."
     if known.about.experience is Experience.FIRST_WEEKS:
         return f"{day}: buzz, then long notes."
@@ -258,7 +260,7 @@ def _summary(known: Known, budget: Budget, blocks: tuple[DayBlock, ...]) -> str:
         parts.append(f"{known.days_off} days without playing; nothing is lost by that.")
     if known.loads.get(known.today, 0.0) > _PLAYED:
         parts.append("You have played today already; this is what there is room for.")
-    high = sum(one.all_minutes for one in blocks if one.kind is Part.HIGH)
+    high = sum(one.all_minutes for one in blocks if one.kind is Group.HIGH)
     if high:
         whole = sum(one.all_minutes for one in blocks)
         parts.append(f"High work is {high:g} of {whole:g} minutes.")

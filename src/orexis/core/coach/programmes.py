@@ -20,7 +20,8 @@ _GOOD_SHARE = 0.5
 @dataclass(frozen=True, slots=True)
 class Stage:
     """A stage: its name, what is done, the exercise it asks for (none where it only sets the
-    measure of the day), which tries count for it, and the share of the usual time."""
+    measure of the day) and another that takes turns with it, which tries count for it, and the
+    share of the usual time."""
 
     name: str
     words: str
@@ -28,6 +29,7 @@ class Stage:
     counts: Callable[[Tried], bool] = field(default=lambda _: False, repr=False)
     share: float = 1.0
     no_high: bool = False
+    or_else: Setting | None = None
 
 
 @dataclass(frozen=True, slots=True)
@@ -258,6 +260,7 @@ def _up_from(base: int) -> tuple[Stage, ...]:
             "A scale over two octaves and rising triads, to that note.",
             Setting("two-octave-scale", {"from_midi": float(base - 24 + step)}, {}),
             counts(base + step),
+            or_else=Setting("rising-triads", {"from_midi": float(base + step - 7)}, {}),
         )
         for step in range(13)
     )

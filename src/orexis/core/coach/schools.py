@@ -4,7 +4,8 @@ from collections.abc import Mapping
 from dataclasses import dataclass
 from types import MappingProxyType
 
-from orexis.core.exercises.family import Group
+from orexis.core.exercises.family import Family, Group
+from orexis.core.exercises.practised import Answer
 
 Schools = Mapping[str, str]
 """The key of the option that is chosen, by the key of its question; the first where none is."""
@@ -279,6 +280,15 @@ def checked(key: str, option: str) -> tuple[str, str]:
     if option not in keys:
         raise SchoolRefusedError(f"{key} is one of {', '.join(keys)}, not {option}.")
     return key, option
+
+
+def answers_to(family: Family, schools: Schools) -> list[Answer]:
+    """What the chosen answers change in an exercise."""
+    return [
+        answer
+        for (question, option), answer in family.practised.answers.items()
+        if choice(schools, question) == option
+    ]
 
 
 def choice(schools: Schools, key: str) -> str:

@@ -1,6 +1,6 @@
 """The book: every family there is, and the task that an exercise is on a horn."""
 
-from collections.abc import Mapping
+from collections.abc import Callable, Mapping
 from difflib import get_close_matches
 from types import MappingProxyType
 
@@ -17,7 +17,8 @@ from orexis.core.exercises import (
     pedals,
     slurs,
 )
-from orexis.core.exercises.family import ExerciseRefusedError, Family, Values, complete
+from orexis.core.exercises.family import ExerciseRefusedError, Family, Group, complete
+from orexis.core.exercises.practised import Buzzes, Tells, Values
 from orexis.core.exercises.task import Task, ending_of
 from orexis.core.exercises.words import setting_words
 from orexis.core.exercises.writer import Writer
@@ -34,8 +35,8 @@ FAMILIES: Mapping[str, Family] = MappingProxyType(
 ONE_NOTE, ONE_NOTE_KEY = "long-tone", "from_midi"
 """The family that a single note is practised by, and its value that is the note."""
 
-COLD = "cold-picks"
-"""The family that asks for notes from silence."""
+FROM_SILENCE = frozenset(key for key, family in FAMILIES.items() if family.practised.from_silence)
+"""The keys of what asks for notes from silence."""
 
 
 def find_family(key: str) -> Family:
@@ -67,6 +68,40 @@ def task_of(family: Family, writer: Writer, values: Values) -> Task:
         family.aims,
         ending_of(score),
     )
+
+
+def planned_in(group: Group) -> tuple[Family, ...]:
+    """What a coach may choose of a group, in turn."""
+    return _in_turn(lambda family: family.practised.turn, group)
+
+
+def for_first_weeks(group: Group) -> tuple[Family, ...]:
+    """What a coach chooses of a group for a beginner, in turn."""
+    return _in_turn(lambda family: family.practised.in_first_weeks, group)
+
+
+def to_come_down() -> tuple[Family, ...]:
+    """What is played at the end of a day, what comes first first."""
+    return _in_turn(lambda family: family.practised.warm_down)
+
+
+def _in_turn(turn: Callable[[Family], int], group: Group | None = None) -> tuple[Family, ...]:
+    found = [
+        family
+        for family in FAMILIES.values()
+        if turn(family) and (group is None or family.group is group)
+    ]
+    return tuple(sorted(found, key=turn))
+
+
+def on_the_mouthpiece(stands_for: Buzzes) -> Family:
+    """What stands in for notes, a slur or an interval on the mouthpiece."""
+    return next(one for one in FAMILIES.values() if one.practised.buzzes is stands_for)
+
+
+def that_tell(of: Tells) -> frozenset[str]:
+    """The keys of exercises that tell something of a player's weeks."""
+    return frozenset(key for key, one in FAMILIES.items() if one.practised.tells is of)
 
 
 def refusal_of(family: Family, writer: Writer, values: Values | None = None) -> str:

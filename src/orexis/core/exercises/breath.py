@@ -3,6 +3,7 @@
 from fractions import Fraction
 
 from orexis.core.exercises.family import Family, Given, Group, Words
+from orexis.core.exercises.practised import Practised
 from orexis.core.exercises.writer import Writer
 from orexis.core.parameter import Choice, Parameter
 from orexis.core.score.steps import Breath, BreathKind, Rest, Score, Step
@@ -66,5 +67,6 @@ FAMILIES = (
             caution=_DIZZY,
         ),
         leads_to=("first-buzz", "long-tone"),
+        practised=Practised(turn=1),
     ),
 )

@@ -3,6 +3,7 @@
 from fractions import Fraction
 
 from orexis.core.exercises.family import Aim, ExerciseRefusedError, Family, Given, Group, Words
+from orexis.core.exercises.practised import Buzzes, Practised
 from orexis.core.exercises.writer import Writer
 from orexis.core.parameter import Choice, Parameter
 from orexis.core.score.steps import Breath, On, Play, Rest, Role, Score, Step
@@ -165,6 +166,7 @@ FAMILIES = (
         ),
         leads_to=("siren", "interval-buzz"),
         falls_back_to=("breath",),
+        practised=Practised(turn=5, in_first_weeks=1),
     ),
     Family(
         "siren",
@@ -181,6 +183,7 @@ FAMILIES = (
         ),
         leads_to=("two-octave-glide",),
         falls_back_to=("first-buzz",),
+        practised=Practised(turn=1, in_first_weeks=2),
     ),
     Family(
         "sustained-buzz",
@@ -197,6 +200,7 @@ FAMILIES = (
         ),
         leads_to=("interval-buzz",),
         falls_back_to=("first-buzz",),
+        practised=Practised(turn=2, buzzes=Buzzes.NOTE),
     ),
     Family(
         "interval-buzz",
@@ -213,6 +217,7 @@ FAMILIES = (
         ),
         leads_to=("buzz-then-play",),
         falls_back_to=("sustained-buzz",),
+        practised=Practised(turn=3, buzzes=Buzzes.INTERVAL),
     ),
     Family(
         "slur-shape",
@@ -229,6 +234,7 @@ FAMILIES = (
         ),
         leads_to=("slot-slur",),
         falls_back_to=("siren",),
+        practised=Practised(turn=4, buzzes=Buzzes.SLUR),
     ),
     Family(
         "two-octave-glide",

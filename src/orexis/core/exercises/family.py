@@ -4,17 +4,15 @@ A family and its parameters are an exercise; on a horn it gives a task. All that
 a kind of exercise lives in its family.
 """
 
-from collections.abc import Callable, Mapping
-from dataclasses import dataclass
+from collections.abc import Callable
+from dataclasses import dataclass, field
 from enum import StrEnum
 from fractions import Fraction
 
+from orexis.core.exercises.practised import Practised, Value, Values
 from orexis.core.exercises.writer import Writer
 from orexis.core.parameter import Parameter
 from orexis.core.score.steps import Score
-
-Value = float | str
-Values = Mapping[str, Value]
 
 
 class ExerciseRefusedError(ValueError):
@@ -22,7 +20,7 @@ class ExerciseRefusedError(ValueError):
 
 
 class Group(StrEnum):
-    """What exercises train, in the order of a day."""
+    """What exercises train and which part of the day they are, in the order of a day."""
 
     BREATH = "breath"
     BUZZ = "buzz"
@@ -33,6 +31,12 @@ class Group(StrEnum):
     PEDALS = "pedals"
     HIGH = "high"
     MUSIC = "music"
+    WARM_DOWN = "warm-down"
+
+
+WORKS = frozenset({Group.PEDALS, Group.HIGH})
+"""What is hard on the lips: one rests from it for as long as one plays, and it waits when something
+hurts."""
 
 
 class Aim(StrEnum):
@@ -82,6 +86,7 @@ class Family:
 
     `parameters` are what can be set on a horn, with what is usual there; `write` makes the score
     of a whole set of values and raises `ExerciseRefusedError` for one that cannot be.
+    `practised` is all that sessions, the coach and progress need to know of it.
     `leads_to` and `falls_back_to` are keys of other families. `lips_alone` says that its notes
     need no slot. `version` goes up when the same values come to mean other music.
     """
@@ -97,6 +102,12 @@ class Family:
     falls_back_to: tuple[str, ...] = ()
     lips_alone: bool = False
     version: int = 1
+    practised: Practised = field(default_factory=Practised)
+
+    @property
+    def works(self) -> bool:
+        """Whether it is hard on the lips: high and pedal work that is not played to recover."""
+        return self.group in WORKS and not self.practised.recovers
 
 
 @dataclass(frozen=True, slots=True)

@@ -5,6 +5,7 @@ from fractions import Fraction
 
 from orexis.core.exercises.family import Aim, ExerciseRefusedError, Family, Given, Group, Words
 from orexis.core.exercises.ladders import CAUTION, reachable, top_of, up_from
+from orexis.core.exercises.practised import Answer, Follow, Practised, Values
 from orexis.core.exercises.slurs import pyramid
 from orexis.core.exercises.writer import Writer
 from orexis.core.parameter import Choice, Parameter
@@ -167,6 +168,10 @@ def _cold(writer: Writer, given: Given) -> Score:
     return Score(tuple(steps))
 
 
+def _corners_planned(writer: Writer, day: int) -> Values:
+    return {"from_midi": float(max(writer.reach.easy, writer.reach.high - 11)), "rows": 3.0}
+
+
 FAMILIES = (
     Family(
         "rising-triads",
@@ -183,6 +188,7 @@ FAMILIES = (
             caution=CAUTION,
         ),
         falls_back_to=("chromatic-ladder",),
+        practised=Practised(follow=Follow.LADDER, turn=3, climbs=True, alone={"rungs": 1.0}),
     ),
     Family(
         "two-octave-scale",
@@ -199,6 +205,7 @@ FAMILIES = (
             caution=CAUTION,
         ),
         falls_back_to=("rising-triads",),
+        practised=Practised(follow=Follow.LADDER, turn=4, climbs=True, whole_line=True),
     ),
     Family(
         "next-note",
@@ -216,6 +223,7 @@ FAMILIES = (
         ),
         leads_to=("chromatic-ladder", "glide-ladder"),
         falls_back_to=("pyramid",),
+        practised=Practised(follow=Follow.LADDER, turn=5, climbs=True, in_steps=True),
     ),
     Family(
         "engaged-corners",
@@ -232,6 +240,12 @@ FAMILIES = (
             caution=CAUTION,
         ),
         falls_back_to=("two-octave-scale",),
+        practised=Practised(
+            follow=Follow.BREATHS,
+            turn=6,
+            planned=_corners_planned,
+            reason="Nose breaths keep the corners where they are.",
+        ),
     ),
     Family(
         "light-hold-pyramid",
@@ -248,6 +262,15 @@ FAMILIES = (
             caution="Sit, and keep the other hand ready to catch the horn.",
         ),
         falls_back_to=("pyramid",),
+        practised=Practised(
+            follow=Follow.GROW,
+            turn=7,
+            answers={
+                ("pressure", "zero"): Answer(first=True),
+                ("pressure", "some"): Answer(left_out=True),
+            },
+            reason="The horn on an open hand: pressing is not possible.",
+        ),
     ),
     Family(
         "cold-picks",
@@ -264,5 +287,6 @@ FAMILIES = (
             caution=CAUTION,
         ),
         falls_back_to=("next-note",),
+        practised=Practised(follow=Follow.BREATHS, from_silence=True),
     ),
 )

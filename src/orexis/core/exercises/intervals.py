@@ -3,6 +3,7 @@
 from fractions import Fraction
 
 from orexis.core.exercises.family import Aim, ExerciseRefusedError, Family, Given, Group, Words
+from orexis.core.exercises.practised import Practised
 from orexis.core.exercises.writer import Writer
 from orexis.core.parameter import Choice, Parameter
 from orexis.core.score.steps import Bend, Breath, Rest, Score, Step
@@ -124,6 +125,7 @@ FAMILIES = (
         ),
         leads_to=("interval-rhythms",),
         falls_back_to=("interval-buzz",),
+        practised=Practised(turn=1),
     ),
     Family(
         "interval-rhythms",
@@ -140,6 +142,7 @@ FAMILIES = (
         ),
         leads_to=("bend",),
         falls_back_to=("buzz-then-play",),
+        practised=Practised(turn=2),
     ),
     Family(
         "bend",
@@ -155,5 +158,8 @@ FAMILIES = (
             remedy="A smaller bend; focus inward, jaw quiet. A whole step before an octave.",
         ),
         falls_back_to=("finding-the-centre",),
+        practised=Practised(
+            turn=3, reason="A half step bent and brought back, so that the next note is near."
+        ),
     ),
 )

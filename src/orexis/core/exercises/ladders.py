@@ -4,6 +4,7 @@ from dataclasses import replace
 from fractions import Fraction
 
 from orexis.core.exercises.family import Aim, ExerciseRefusedError, Family, Given, Group, Words
+from orexis.core.exercises.practised import Follow, Practised
 from orexis.core.exercises.writer import Writer
 from orexis.core.horn.glides import glides
 from orexis.core.parameter import Parameter
@@ -131,6 +132,9 @@ FAMILIES = (
         ),
         leads_to=("expanding-glide",),
         falls_back_to=("next-note",),
+        practised=Practised(
+            follow=Follow.LADDER, turn=1, climbs=True, in_steps=True, alone={"rungs": 1.0}
+        ),
     ),
     Family(
         "expanding-glide",
@@ -147,6 +151,7 @@ FAMILIES = (
             caution=CAUTION,
         ),
         falls_back_to=("glide-ladder",),
+        practised=Practised(follow=Follow.BREATHS),
     ),
     Family(
         "chromatic-ladder",
@@ -164,5 +169,8 @@ FAMILIES = (
         ),
         leads_to=("rising-triads",),
         falls_back_to=("next-note",),
+        practised=Practised(
+            follow=Follow.LADDER, turn=2, climbs=True, in_steps=True, alone={"rungs": 1.0}
+        ),
     ),
 )

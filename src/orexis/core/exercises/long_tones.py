@@ -3,6 +3,7 @@
 from fractions import Fraction
 
 from orexis.core.exercises.family import Aim, ExerciseRefusedError, Family, Given, Group, Words
+from orexis.core.exercises.practised import Follow, Practised, Values
 from orexis.core.exercises.writer import Writer
 from orexis.core.parameter import Choice, Parameter
 from orexis.core.score.steps import Bend, Breath, Dynamic, Score, Step
@@ -100,6 +101,10 @@ def _centre(writer: Writer, given: Given) -> Score:
     return Score(steps, times=given.whole("times"))
 
 
+def _easy_note(writer: Writer, day: int) -> Values:
+    return {"from_midi": float(writer.reach.easy), "hold_s": 4.0}
+
+
 FAMILIES = (
     Family(
         "low-long-tones",
@@ -116,6 +121,14 @@ FAMILIES = (
         ),
         leads_to=("long-tone", "slot-slur"),
         falls_back_to=("sustained-buzz",),
+        practised=Practised(
+            follow=Follow.BREATHS,
+            turn=1,
+            in_first_weeks=2,
+            warm_down=2,
+            coming_down={"notes": 4.0, "hold_s": 4.0},
+            coming_down_reason="Low and easy, to come down again.",
+        ),
     ),
     Family(
         "long-tone",
@@ -133,6 +146,7 @@ FAMILIES = (
         leads_to=("dynamics", "finding-the-centre"),
         falls_back_to=("low-long-tones",),
         lips_alone=True,
+        practised=Practised(in_first_weeks=1, planned=_easy_note),
     ),
     Family(
         "dynamics",
@@ -148,6 +162,9 @@ FAMILIES = (
             remedy="Less of it: from p to mf first, then wider.",
         ),
         falls_back_to=("long-tone",),
+        practised=Practised(
+            follow=Follow.BREATHS, turn=3, reason="The same centre, soft and loud."
+        ),
     ),
     Family(
         "finding-the-centre",
@@ -164,5 +181,6 @@ FAMILIES = (
         ),
         leads_to=("bend",),
         falls_back_to=("long-tone",),
+        practised=Practised(turn=2, reason="A little above, a little below, then where it sounds."),
     ),
 )

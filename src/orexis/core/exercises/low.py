@@ -1,6 +1,7 @@
 """Low: the same sound and the same set, a step lower each time."""
 
 from orexis.core.exercises.family import Aim, ExerciseRefusedError, Family, Given, Group, Words
+from orexis.core.exercises.practised import Answer, Follow, Practised, Values
 from orexis.core.exercises.writer import Writer
 from orexis.core.parameter import Choice, Parameter
 from orexis.core.score.steps import Articulation, Breath, Score, Step
@@ -117,6 +118,18 @@ def _couplets(writer: Writer, given: Given) -> Score:
     return Score(tuple(steps))
 
 
+_AIR = {("low-air", "faster"): Answer({"beats": 0.5})}
+_TENUTO = {("starts", "tongued"): Answer({"how": "tenuto"})}
+
+
+def _chains_planned(writer: Writer, day: int) -> Values:
+    return {"beats": 1.5, "how": "slurred"}
+
+
+def _scales_planned(writer: Writer, day: int) -> Values:
+    return {"beats": 1.5}
+
+
 FAMILIES = (
     Family(
         "chained-intervals",
@@ -133,6 +146,9 @@ FAMILIES = (
         ),
         leads_to=("low-scales", "pedal-arpeggio"),
         falls_back_to=("low-long-tones",),
+        practised=Practised(
+            follow=Follow.BREATHS, turn=1, planned=_chains_planned, answers={**_AIR, **_TENUTO}
+        ),
     ),
     Family(
         "low-scales",
@@ -149,6 +165,7 @@ FAMILIES = (
         ),
         leads_to=("pedal-chromatic",),
         falls_back_to=("chained-intervals",),
+        practised=Practised(follow=Follow.BREATHS, turn=2, planned=_scales_planned, answers=_AIR),
     ),
     Family(
         "couplets",
@@ -165,5 +182,6 @@ FAMILIES = (
         ),
         leads_to=("pedal-arpeggio",),
         falls_back_to=("chained-intervals",),
+        practised=Practised(follow=Follow.BREATHS, turn=3),
     ),
 )

@@ -3,6 +3,7 @@
 from fractions import Fraction
 
 from orexis.core.exercises.family import Aim, ExerciseRefusedError, Family, Given, Group, Words
+from orexis.core.exercises.practised import Practised, Values
 from orexis.core.exercises.writer import Writer
 from orexis.core.parameter import Choice, Parameter
 from orexis.core.score.steps import Breath, Score, Step
@@ -98,6 +99,17 @@ def _write(writer: Writer, given: Given) -> Score:
     return Score(tuple(steps), beats_in_bar=bar, tempo_bpm=given.number("tempo"), tonic=tonic % 12)
 
 
+def _tune_of_the_day(writer: Writer, day: int) -> Values:
+    """The tune whose turn it is, as high as is comfortable and no higher."""
+    tune = list(_TUNES)[day % len(_TUNES)]
+    degrees = [note[0] for note in _TUNES[tune][2] if note]
+    usual = next(one for one in _parameters(writer) if one.key == "from_midi").usual
+    tonic = round(float(usual or 0))
+    low, high = tonic + min(degrees), tonic + max(degrees)
+    down = max(min(high - writer.reach.high, low - writer.reach.low), 0)
+    return {"tune": tune, "from_midi": float(tonic - down)}
+
+
 FAMILIES = (
     Family(
         "melody",
@@ -113,5 +125,6 @@ FAMILIES = (
             remedy="Sing it first; then an octave nearer to home.",
         ),
         falls_back_to=("two-octave-scale", "couplets"),
+        practised=Practised(turn=1, planned=_tune_of_the_day),
     ),
 )

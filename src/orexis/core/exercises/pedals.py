@@ -1,6 +1,7 @@
 """Pedals: partial 1 with the normal set, and double pedals to recover."""
 
 from orexis.core.exercises.family import Aim, ExerciseRefusedError, Family, Given, Group, Words
+from orexis.core.exercises.practised import Answer, Follow, Practised
 from orexis.core.exercises.writer import Writer
 from orexis.core.horn.pitch import hz_from_midi
 from orexis.core.parameter import Choice, Parameter
@@ -122,6 +123,9 @@ def _double(writer: Writer, given: Given) -> Score:
     return Score((note, rest), times=given.whole("times"))
 
 
+_STRENGTH = {("pedals", "loosening"): Answer(left_out=True)}
+
+
 FAMILIES = (
     Family(
         "pedal-arpeggio",
@@ -139,6 +143,7 @@ FAMILIES = (
         ),
         leads_to=("pedal-sets",),
         falls_back_to=("chained-intervals",),
+        practised=Practised(turn=1, answers=_STRENGTH),
     ),
     Family(
         "pedal-chromatic",
@@ -156,6 +161,7 @@ FAMILIES = (
         ),
         leads_to=("pedal-sets",),
         falls_back_to=("couplets",),
+        practised=Practised(turn=2, answers=_STRENGTH),
     ),
     Family(
         "pedal-sets",
@@ -173,6 +179,12 @@ FAMILIES = (
             caution=_CAUTION,
         ),
         falls_back_to=("pedal-arpeggio",),
+        practised=Practised(
+            follow=Follow.SETS,
+            turn=3,
+            answers={**_STRENGTH, ("starts", "breath"): Answer(first=True)},
+            reason="Breath starts, each held as long as it is good.",
+        ),
     ),
     Family(
         "double-pedals",
@@ -190,5 +202,8 @@ FAMILIES = (
         ),
         falls_back_to=("pedal-sets",),
         lips_alone=True,
+        practised=Practised(
+            warm_down=1, recovers=True, coming_down_reason="Loose and short, to come down again."
+        ),
     ),
 )

@@ -5,6 +5,7 @@ from dataclasses import replace
 from fractions import Fraction
 
 from orexis.core.exercises.family import Aim, ExerciseRefusedError, Family, Given, Group, Words
+from orexis.core.exercises.practised import Answer, Follow, Practised, Tells, Values
 from orexis.core.exercises.writer import Writer
 from orexis.core.horn.slurs import same_pitch_pairs
 from orexis.core.horn.tube import Slot
@@ -263,6 +264,17 @@ _SLUR_WORDS = Words(
     remedy="Blow through the change: a moment of more air right before it. Chin firm.",
 )
 
+_LOUDNESS = {
+    ("dynamics-up", key): Answer({"dynamics": key}, said=f"Going up: {said}.")
+    for key, said in (("grow", "grow"), ("open-close", "open to close"), ("level", "level"))
+}
+_TONGUED_FIRST = {("starts", "tongued"): Answer({"first": "tongued-first"})}
+
+
+def _slurred(writer: Writer, day: int) -> Values:
+    return {"first": "slurred"}
+
+
 FAMILIES = (
     Family(
         "slot-slur",
@@ -274,6 +286,13 @@ FAMILIES = (
         _SLUR_WORDS,
         leads_to=("through-the-lengths", "pyramid"),
         falls_back_to=("slur-shape",),
+        practised=Practised(
+            follow=Follow.LENGTHS,
+            turn=1,
+            in_first_weeks=1,
+            in_first_weeks_set={"slot": 2.0},
+            answers=_LOUDNESS,
+        ),
     ),
     Family(
         "through-the-lengths",
@@ -290,6 +309,12 @@ FAMILIES = (
         ),
         leads_to=("pyramid",),
         falls_back_to=("slot-slur",),
+        practised=Practised(
+            follow=Follow.BREATHS,
+            turn=2,
+            reason="The same slur on every length, from one set.",
+            tells=Tells.LENGTHS,
+        ),
     ),
     Family(
         "slot-pattern",
@@ -317,6 +342,12 @@ FAMILIES = (
         ),
         leads_to=("light-hold-pyramid", "skip-slur"),
         falls_back_to=("slot-slur",),
+        practised=Practised(
+            follow=Follow.GROW,
+            turn=3,
+            reason="One slot more each time, without a re-set.",
+            tells=Tells.PYRAMID_TOP,
+        ),
     ),
     Family(
         "skip-slur",
@@ -333,6 +364,15 @@ FAMILIES = (
         ),
         leads_to=("shaped-slur",),
         falls_back_to=("slot-slur",),
+        practised=Practised(
+            follow=Follow.LENGTHS,
+            turn=4,
+            planned=_slurred,
+            the_first_time={"first": "tongued-first"},
+            answers=_TONGUED_FIRST,
+            reason="High to low first; nothing in between.",
+            tells=Tells.SKIPS,
+        ),
     ),
     Family(
         "shaped-slur",
@@ -348,6 +388,12 @@ FAMILIES = (
             remedy="Half the shape first. Schools differ here: keep the one that works for you.",
         ),
         falls_back_to=("slot-slur",),
+        practised=Practised(
+            follow=Follow.LENGTHS,
+            turn=5,
+            answers={**_LOUDNESS, ("dynamics-up", "level"): Answer(left_out=True)},
+            reason="A slur with its loudness written in.",
+        ),
     ),
     Family(
         "accelerating-slur",
@@ -363,6 +409,12 @@ FAMILIES = (
             remedy="Half the speed, lock each note, then faster.",
         ),
         falls_back_to=("slot-slur",),
+        practised=Practised(
+            follow=Follow.LENGTHS,
+            turn=6,
+            reason="Slow, then twice, three and four times as fast.",
+            tells=Tells.TRILL_SPEED,
+        ),
     ),
     Family(
         "octave-down",

@@ -2,7 +2,8 @@
 
 from collections.abc import Sequence
 
-from orexis.core.exercises.family import Family, Value, Values
+from orexis.core.exercises.family import Family
+from orexis.core.exercises.practised import Value, Values
 from orexis.core.exercises.writer import Writer
 from orexis.core.horn.notation import Notation
 from orexis.core.parameter import Parameter

@@ -7,8 +7,9 @@ from datetime import date
 
 import numpy as np
 
-from orexis.core.exercises.book import FAMILIES
+from orexis.core.exercises.book import FAMILIES, that_tell
 from orexis.core.exercises.family import Group
+from orexis.core.exercises.practised import Tells
 from orexis.core.progress.changes import (
     CENTRE,
     CRACKS,
@@ -39,8 +40,6 @@ LATE_WEEKS = 26
 """What becomes of things over a day's minutes is told of so many weeks: of the lips one has now."""
 LATE_STEP_MIN = 4
 """Minutes on the face are taken together by so many."""
-PYRAMIDS, TRILLS = "pyramid", "accelerating-slur"
-_SKIP_SLURS, _LENGTHS = "skip-slur", "through-the-lengths"
 
 
 @dataclass(frozen=True, slots=True)
@@ -143,8 +142,8 @@ def answers(measured: Measured, name: Callable[[int], str] = str) -> Answers:
         CRACKS: notes.of(lambda one: 100.0 * one.cracked / one.times if one.times else None),
         RIGHT: _passed(exercises),
         SLURS: _passed([one for one in exercises if _is_slur(one.family)]),
-        SKIPS: _passed([one for one in exercises if one.family == _SKIP_SLURS]),
-        LENGTHS: _passed([one for one in exercises if one.family == _LENGTHS]),
+        SKIPS: _passed([one for one in exercises if one.family in that_tell(Tells.SKIPS)]),
+        LENGTHS: _passed([one for one in exercises if one.family in that_tell(Tells.LENGTHS)]),
         PYRAMID: _most(measured.tops),
         TRILL: _most(measured.trills),
         HOLD: notes.of(lambda one: one.held_s if one.times else None),

@@ -6,61 +6,27 @@ from itertools import islice
 
 from orexis.core.exercises.book import ONE_NOTE, find_family, task_of
 from orexis.core.exercises.family import (
+    WORKS,
     Aim,
     ExerciseRefusedError,
     Family,
     Given,
     Group,
-    Value,
-    Values,
     checked,
 )
+from orexis.core.exercises.practised import Follow, Value, Values
 from orexis.core.exercises.task import Task, ending_of
 from orexis.core.exercises.writer import Writer
 from orexis.core.parameter import Choice, Parameter
 from orexis.core.score.steps import Articulation, Breath, Play, Rest, Role, Score, Step
 from orexis.core.session.metronome import Metronome
-from orexis.core.session.plan import (
-    HARD,
-    AfterFail,
-    Before,
-    Block,
-    Counts,
-    Enough,
-    Follow,
-    Rests,
-    Rung,
-)
+from orexis.core.session.plan import AfterFail, Before, Block, Counts, Enough, Rests, Rung
 
 _MOST_RUNGS = 12
 _GROWING = ("slots", "notes", "widest", "semitones", "tempo")
 _TEMPO_STEP = 6
 _FREE = frozenset({Group.LOW, Group.PEDALS, Group.HIGH})
 """What is practised without a metronome, unless the player says otherwise."""
-
-_USUAL: Mapping[str, Follow] = {
-    "chromatic-ladder": Follow.LADDER,
-    "glide-ladder": Follow.LADDER,
-    "rising-triads": Follow.LADDER,
-    "two-octave-scale": Follow.LADDER,
-    "next-note": Follow.LADDER,
-    "expanding-glide": Follow.BREATHS,
-    "low-long-tones": Follow.BREATHS,
-    "couplets": Follow.BREATHS,
-    "chained-intervals": Follow.BREATHS,
-    "low-scales": Follow.BREATHS,
-    "cold-picks": Follow.BREATHS,
-    "engaged-corners": Follow.BREATHS,
-    "through-the-lengths": Follow.BREATHS,
-    "dynamics": Follow.BREATHS,
-    "slot-slur": Follow.LENGTHS,
-    "skip-slur": Follow.LENGTHS,
-    "shaped-slur": Follow.LENGTHS,
-    "accelerating-slur": Follow.LENGTHS,
-    "pyramid": Follow.GROW,
-    "light-hold-pyramid": Follow.GROW,
-    "pedal-sets": Follow.SETS,
-}
 
 _FOLLOWS = {
     Follow.REPEAT: "again until it is good",
@@ -91,14 +57,14 @@ def follows_of(family: Family, writer: Writer) -> tuple[Follow, ...]:
         # It goes by time, and there is nothing to judge.
         return (Follow.REPEAT,)
     possible = [Follow.REPEAT]
-    if _note_of(parameters) is not None and family.key != "pedal-sets":
+    usual = family.practised.follow
+    if _note_of(parameters) is not None and usual is not Follow.SETS:
         possible.append(Follow.LADDER)
     if any(one.key == "length" for one in parameters):
         possible.append(Follow.LENGTHS)
     if _growing(parameters) is not None:
         possible.append(Follow.GROW)
     possible += [Follow.BREATHS, Follow.SETS]
-    usual = _USUAL.get(family.key, Follow.REPEAT)
     return (usual, *(one for one in possible if one is not usual))
 
 
@@ -106,7 +72,7 @@ def ways_of(family: Family, writer: Writer, follow: Follow | None = None) -> tup
     """What can be set of a block of an exercise beside the exercise itself."""
     choices = follows_of(family, writer)
     follow = follow or choices[0]
-    works, group = family.group in HARD, family.group
+    works, group = family.group in WORKS, family.group
     climbs = follow in (Follow.LADDER, Follow.GROW)
     times = next((one for one in family.parameters(writer) if one.key == "times"), None)
     usual_times = float(times.usual or 1) if times and follow is Follow.REPEAT else 1.0

@@ -8,29 +8,15 @@ what is set here.
 from dataclasses import dataclass
 from enum import StrEnum
 
-from orexis.core.exercises.family import Group
+from orexis.core.exercises.book import FAMILIES
+from orexis.core.exercises.family import WORKS, Group
+from orexis.core.exercises.practised import Follow
 from orexis.core.exercises.task import Task
 from orexis.core.session.metronome import Metronome
 from orexis.core.session.metronome import count_in_s as bars_s
 
-HARD = frozenset({Group.HIGH, Group.PEDALS})
-"""What is hard on the lips: one rests from it for as long as one plays, and it waits when something
-hurts."""
-RECOVERY = "double-pedals"
-"""The family of what is played to recover, not to build."""
 _BETWEEN_S = 1.5
 """What a try takes beside its music: a breath before it, and the silence that ends it."""
-
-
-class Follow(StrEnum):
-    """How one try leads to the next."""
-
-    REPEAT = "repeat"
-    LADDER = "ladder"
-    LENGTHS = "lengths"
-    GROW = "grow"
-    BREATHS = "breaths"
-    SETS = "sets"
 
 
 class Counts(StrEnum):
@@ -117,9 +103,9 @@ class Block:
 
     @property
     def works(self) -> bool:
-        """Whether it is hard on the lips: high and pedal work. Double pedals are for recovery."""
-        family = self.rungs[0].task.family_key
-        return self.group in HARD and family != RECOVERY
+        """Whether it is hard on the lips: high and pedal work that is not played to recover."""
+        family = FAMILIES.get(self.rungs[0].task.family_key)
+        return self.group in WORKS and not (family and family.practised.recovers)
 
     @property
     def breathing(self) -> bool:

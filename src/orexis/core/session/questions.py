@@ -2,7 +2,7 @@
 
 from dataclasses import dataclass, replace
 
-from orexis.core.exercises.family import Values
+from orexis.core.exercises.practised import Values
 from orexis.core.exercises.writer import Writer
 from orexis.core.session.building import block_of
 from orexis.core.session.plan import Before, Block

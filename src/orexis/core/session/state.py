@@ -4,12 +4,13 @@ from dataclasses import dataclass
 from enum import StrEnum
 
 from orexis.core.exercises.family import Group
+from orexis.core.exercises.practised import Follow
 from orexis.core.exercises.task import Task
 from orexis.core.judging.gate import GateLevel
 from orexis.core.listening.notes.tone import Tone
 from orexis.core.session.log import Judged
 from orexis.core.session.metronome import Beat, Metronome, beats_of
-from orexis.core.session.plan import Block, Follow, Rung
+from orexis.core.session.plan import Block, Rung
 
 
 class Phase(StrEnum):

@@ -2,7 +2,8 @@
 
 from dataclasses import dataclass
 
-from orexis.core.session.plan import Block, Counts, Follow
+from orexis.core.exercises.practised import Follow
+from orexis.core.session.plan import Block, Counts
 from orexis.core.session.state import AT_CEILING, Close, End, Move, Phase, State, Went, stretch_at
 
 _UNITS = {

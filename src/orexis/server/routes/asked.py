@@ -7,8 +7,9 @@ from fastapi import Depends, Path, Query
 from pydantic import StringConstraints
 
 from orexis.core.exercises.book import FAMILIES, find_family, task_of
-from orexis.core.exercises.family import ExerciseRefusedError, Value
+from orexis.core.exercises.family import ExerciseRefusedError
 from orexis.core.exercises.own import LONGEST_LINE
+from orexis.core.exercises.practised import Value
 from orexis.core.exercises.task import Task
 from orexis.core.exercises.writer import Writer
 from orexis.core.horn.notation import Notation

@@ -9,12 +9,13 @@ from pydantic import BaseModel, Field
 
 from orexis.core.coach import finding
 from orexis.core.coach.about import LONGEST_MIN, SHORTEST_MIN, About, Experience, Lips, Wish
-from orexis.core.coach.day import TITLE, DayBlock, DayPlan, Part
+from orexis.core.coach.day import TITLE, DayBlock, DayPlan
 from orexis.core.coach.known import Event, EventKind, Known
 from orexis.core.coach.load import load_words
 from orexis.core.coach.programmes import Following, Place, Programme
 from orexis.core.coach.schools import Option, Question
 from orexis.core.coach.trial import Outcome, Trial
+from orexis.core.exercises.family import Group
 from orexis.core.session.plan import SessionKind
 from orexis.server.schemas.base import Body, Flag, Number, Read, Text, Whole
 from orexis.server.schemas.sessions import ExerciseOut
@@ -28,7 +29,7 @@ _LONGEST_STEP_MIN = 60
 class DayBlockOut(BaseModel):
     """A block of the day: see `core.coach.day.DayBlock`."""
 
-    kind: Part
+    kind: Group
     title: str
     about: str
     minutes: float
