@@ -1,0 +1,27 @@
+"""What a player chose stays chosen, and what was planned with it does not outlive it."""
+
+from typing import Any
+
+from fastapi.testclient import TestClient
+
+from tests.server.test_coach import ABOUT, ME, change, today
+
+
+def chosen(client: TestClient) -> dict[str, str]:
+    found: list[dict[str, Any]] = client.get(f"{ME}/schools").json()
+    return {one["key"]: one["chosen"] for one in found}
+
+
+def test_what_a_player_says_of_themselves_leaves_their_schools(client: TestClient) -> None:
+    client.put(f"{ME}/schools/low-air", json={"option": "faster"}).raise_for_status()
+    client.put(f"{ME}/about", json=ABOUT).raise_for_status()
+    assert chosen(client)["low-air"] == "faster"
+
+
+def test_a_plan_that_was_changed_does_not_outlive_a_school(client: TestClient) -> None:
+    client.put(f"{ME}/about", json={**ABOUT, "minutes": 60}).raise_for_status()
+    kinds = [one["kind"] for one in today(client)["blocks"]]
+    change(client, change="drop", block=0).raise_for_status()
+    assert [one["kind"] for one in today(client)["blocks"]] == kinds[1:]
+    client.put(f"{ME}/schools/dynamics-up", json={"option": "level"}).raise_for_status()
+    assert next(one["kind"] for one in today(client)["blocks"]) == kinds[0]
