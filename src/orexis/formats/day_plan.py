@@ -9,6 +9,8 @@ from orexis.core.exercises.family import Group
 from orexis.core.session.building import Setting
 
 SCHEMA = "orexis.plan/1"
+_SHORT = {Group.LONG: "long"}
+"""What a kind of block is called in a document where that is not its own name."""
 
 
 def plan_document(plan: DayPlan) -> dict[str, Any]:
@@ -20,7 +22,7 @@ def plan_document(plan: DayPlan) -> dict[str, Any]:
         "lips": plan.asked.lips.value,
         "blocks": [
             {
-                "kind": one.kind.value,
+                "kind": _SHORT.get(one.kind, one.kind.value),
                 "minutes": one.minutes,
                 "rest_minutes": one.rest_minutes,
                 "exercise": {
@@ -80,5 +82,4 @@ def _block(kept: dict[str, Any]) -> DayBlock:
 
 
 def _group(kept: str) -> Group:
-    """A kind of block; plans of before called long tones shortly."""
-    return Group.LONG if kept == "long" else Group(kept)
+    return next((group for group, short in _SHORT.items() if short == kept), None) or Group(kept)
