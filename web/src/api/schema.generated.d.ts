@@ -1987,7 +1987,7 @@ export interface components {
          * @description A block of the day: see `core.coach.day.DayBlock`.
          */
         DayBlockOut: {
-            kind: components["schemas"]["orexis__core__coach__day__Part"];
+            kind: components["schemas"]["Group"];
             /** Title */
             title: string;
             /** About */
@@ -2427,6 +2427,12 @@ export interface components {
             /** Gone Back */
             gone_back: boolean;
         };
+        /**
+         * Group
+         * @description What exercises train and which part of the day they are, in the order of a day.
+         * @enum {string}
+         */
+        Group: "breath" | "buzz" | "long tones" | "slurs" | "intervals" | "low" | "pedals" | "high" | "music" | "warm-down";
         /**
          * GroupOut
          * @description What trains one thing, what there is for this player first.
@@ -3282,6 +3288,12 @@ export interface components {
             refused: string;
         };
         /**
+         * Part
+         * @description Where in the range of a horn a note lies.
+         * @enum {string}
+         */
+        Part: "range" | "pedals" | "double pedals";
+        /**
          * PartOut
          * @description Something that takes room in the data file.
          */
@@ -3494,7 +3506,7 @@ export interface components {
             midi: number;
             /** Name */
             name: string;
-            part: components["schemas"]["orexis__core__progress__reach__Part"];
+            part: components["schemas"]["Part"];
             standing: components["schemas"]["Standing"];
             /** Words */
             words: string;
@@ -3855,7 +3867,7 @@ export interface components {
          * @description See `core.progress.reach.Span`, and which part of the range it is.
          */
         SpanOut: {
-            part: components["schemas"]["orexis__core__progress__reach__Part"];
+            part: components["schemas"]["Part"];
             bottom: components["schemas"]["EndsOut"];
             top: components["schemas"]["EndsOut"];
         };
@@ -4370,18 +4382,6 @@ export interface components {
             pin: number;
         };
         /**
-         * Part
-         * @description What a block is for, in the order of a day.
-         * @enum {string}
-         */
-        orexis__core__coach__day__Part: "breath" | "buzz" | "long" | "slurs" | "intervals" | "low" | "pedals" | "high" | "music" | "warm-down";
-        /**
-         * Part
-         * @description Where in the range of a horn a note lies.
-         * @enum {string}
-         */
-        orexis__core__progress__reach__Part: "range" | "pedals" | "double pedals";
-        /**
          * Problem
          * @description What went wrong (`title`) and what to do about it (`detail`).
          */
@@ -4546,12 +4546,12 @@ export interface components {
          * Hello
          * @description The first message from the browser.
          *
-         *     `exercises` are what the session is made of, and `kind` what kind of session it is. A session that is there already goes on as it began, whatever is said
-         *     of it here. `sample_rate` in Hz; `drone_hz` is a tone the application itself is playing, and
-         *     `latency_s` how long its sounds take back to the microphone, where that was measured;
-         *     `started_at` is when the browser's audio clock counted sample 0 of this session, or, where it
-         *     `resumes` with a new clock, the first sample it will send; `oldest_seq` is the oldest chunk the
-         *     browser still holds.
+         *     `exercises` are what the session is made of, and `kind` what kind of session it is. A session
+         *     that is there already goes on as it began, whatever is said of it here. `sample_rate` in Hz;
+         *     `drone_hz` is a tone the application itself is playing, and `latency_s` how long its sounds take
+         *     back to the microphone, where that was measured; `started_at` is when the browser's audio clock
+         *     counted sample 0 of this session, or, where it `resumes` with a new clock, the first sample it
+         *     will send; `oldest_seq` is the oldest chunk the browser still holds.
          */
         Hello: {
             /**
