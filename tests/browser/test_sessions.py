@@ -37,6 +37,7 @@ def offer(page: Page, title: str, *exercises: dict[str, Any]) -> None:
     def answer(route: Route) -> None:
         offered = {
             "title": title,
+            "kind": "plan",
             "why": "A test's own.",
             "exercises": [{"title": one["family"], "why": "", **one} for one in exercises],
             "minutes": 1,
@@ -92,6 +93,19 @@ def places(server: Server) -> list[str]:
 
 def quick(browser: Browser, server: Server, speed: int = SPEED) -> Any:
     return page_of(browser, server, init_script=QUICK.format(speed=speed))
+
+
+def test_a_second_session_begins_on_the_same_ear(server: Server, launch: Launch) -> None:
+    with quick(launch(), server) as page:
+        # The stand-in plays one exercise by itself; the clock is then far from its beginning.
+        page.keyboard.press("Space")
+        until = time.monotonic() + ENDS_WITHIN_MS / 1000
+        while not server.takes() and time.monotonic() < until:
+            page.wait_for_timeout(100)
+        assert server.takes()
+        offer(page, "Again", {"family": "long-tone", "values": {}, "way": {}})
+        begin(page, "a")
+        assert "Long tone: 1 of 1 passed." in ended(page)
 
 
 def test_a_warm_up_with_the_metronome(server: Server, launch: Launch) -> None:
