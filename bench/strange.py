@@ -1,25 +1,31 @@
-"""Listening to what nobody would play: how many cases of each layer it falls over.
+"""Sound nobody would play and files nobody would write: how many cases of each layer of listening
+and of each reader are fallen over.
 
-The cases are those of the tests (`tests/core/any_sound.py`), many more of them, over all cores.
+The cases are those of the tests (`tests/core/any_sound.py`, `tests/formats/any_file.py`), many more
+of them, over all cores.
 """
 
 import os
 from concurrent.futures import ProcessPoolExecutor
+from functools import partial
 
 from tests.core.any_sound import CHECKS
+from tests.formats.any_file import READERS, check_reader
 
 from bench.goals import at_most
 
 HOW_MANY = {"tracker": 5_000, "passages": 200_000, "judging": 100_000, "stand": 5_000}
+A_READER = 5000
 _AT_ONCE = 500
 
 
 def _failing(name: str, first: int) -> list[str]:
     """The cases of a batch that fail, with what is raised."""
+    check = CHECKS.get(name) or partial(check_reader, name)
     found: list[str] = []
     for seed in range(first, first + _AT_ONCE):
         try:
-            CHECKS[name](seed)
+            check(seed)
         except Exception as error:
             found.append(f"{name} {seed}: {type(error).__name__} {error}"[:120])
     return found
@@ -29,7 +35,7 @@ def main() -> None:
     """Runs every check and prints what failed."""
     print("layer        cases  failing")
     with ProcessPoolExecutor(os.cpu_count()) as pool:
-        for name, count in HOW_MANY.items():
+        for name, count in {**HOW_MANY, **dict.fromkeys(READERS, A_READER)}.items():
             batches = range(0, count, _AT_ONCE)
             results = pool.map(_failing, [name] * len(batches), batches)
             failing = [one for batch in results for one in batch]

@@ -37,6 +37,7 @@ from orexis.formats.own import NamedExercise, OwnUnreadableError, own_document, 
 from orexis.formats.plain_svg import NoPlainDrawingError, drawn_anew
 from orexis.formats.practice_log import LogRow, LogUnreadableError, read_log
 from orexis.practice.exercises import sheet_music
+from tests.formats.any_file import READERS, check_reader
 
 NOW = datetime(2026, 11, 27, 18, 30, tzinfo=UTC)
 
@@ -368,3 +369,10 @@ def test_a_file_that_was_damaged_on_the_way_is_read_or_refused(
         read(content)  # type: ignore[operator]
     except refuses as error:
         assert str(error)  # noqa: PT017 - it may be read as well
+
+
+@pytest.mark.parametrize("first", range(0, 200, 50))
+@pytest.mark.parametrize("name", READERS)
+def test_a_file_made_strange_is_read_or_refused(name: str, first: int) -> None:
+    for seed in range(first, first + 50):
+        check_reader(name, seed)

@@ -4,6 +4,7 @@ A family and its parameters are an exercise; on a horn it gives a task. All that
 a kind of exercise lives in its family.
 """
 
+import math
 from collections.abc import Callable
 from dataclasses import dataclass, field
 from enum import StrEnum
@@ -171,8 +172,10 @@ def checked(writer: Writer, parameter: Parameter, value: Value) -> Value:
         return text
     try:
         number = float(value)
-    except ValueError:
-        raise ExerciseRefusedError(f"{parameter.label}: “{value}” is not a number.") from None
+    except (ValueError, OverflowError):
+        number = math.nan
+    if not math.isfinite(number):
+        raise ExerciseRefusedError(f"{parameter.label}: “{value}” is not a number.")
     least, most = parameter.least, parameter.most
     inside = (least is None or number >= least) and (most is None or number <= most)
     if not inside:
