@@ -19,7 +19,7 @@ dev: .venv/dev-stamp web/node_modules/.dev-stamp
 test: $(SITE) .venv/dev-stamp web/node_modules/.dev-stamp
 	tools/ensure-chromium
 	cd web && npm run --silent test
-	$(PY)/pytest -q -n auto --maxprocesses 4 --dist worksteal -m "not microphone"
+	$(PY)/pytest -q -n 4 --dist worksteal -m "not microphone"
 	$(PY)/pytest -q -m microphone tests/browser
 
 bench: .venv/bench-stamp

@@ -387,7 +387,9 @@ def test_a_form_is_left_with_esc_and_kept_with_enter(server: Server, launch: Lau
         page.keyboard.press("Enter")
         expect(page.get_by_role("alert")).to_contain_text("Name is empty; fill it in.")
         page.keyboard.type("Pia")
+        expect(page.get_by_label("Name", exact=True)).to_have_value("Pia")
         page.get_by_label("Instrument").focus()
+        expect(page.get_by_label("Instrument")).to_be_focused()
         page.keyboard.press("Enter")
         expect(page.get_by_role("link", name="Pia")).to_be_visible()
     assert [one["name"] for one in httpx.get(f"{server.url}/api/players").json()] == [

@@ -137,8 +137,8 @@ def test_the_calendar_has_the_plan_the_dates_and_the_sessions(
 ) -> None:
     with closing(sqlite3.connect(settings.data)) as file, file:
         file.execute(
-            "UPDATE sessions SET title = 'After the rehearsal', note = 'less mouthpiece', "
-            "ended_at = '2026-05-04 18:40:00'"
+            "UPDATE sessions SET title = 'After the rehearsal', kind = 'plan', "
+            "note = 'less mouthpiece', ended_at = '2026-05-04 18:40:00'"
         )
     ahead = TODAY + timedelta(days=2)
     date_in = {"day": ahead.isoformat(), "kind": "concert", "words": "Harbour"}

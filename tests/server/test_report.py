@@ -131,9 +131,8 @@ def test_a_zip_holds_what_other_programs_read(played: TestClient) -> None:
 
 
 def test_notes_to_oneself_stay_at_home(played: TestClient, settings: Settings) -> None:
-    session = take_of(played)["session_id"]
     with closing(sqlite3.connect(settings.data)) as file, file:
-        file.execute("UPDATE sessions SET title = 'x', note = 'my own' WHERE id = ?", (session,))
+        file.execute("UPDATE sessions SET title = 'x', kind = 'plan', note = 'my own'")
     assert "my own" in played.get("/api/players/1/tables/days.csv").text
     (day,) = csv.DictReader(io.StringIO(carried(played).read("days.csv").decode()))
     assert (day["date"], day["notes_to_self"]) == ("2026-05-04", "")
