@@ -170,13 +170,13 @@ def checked(writer: Writer, parameter: Parameter, value: Value) -> Value:
                 f"{parameter.label}: 1 to {parameter.longest} characters, please."
             )
         return text
+    least, most = parameter.least, parameter.most
     try:
         number = float(value)
     except (ValueError, OverflowError):
-        number = math.nan
-    if not math.isfinite(number):
+        number = None
+    if number is None or (not math.isfinite(number) and (least is None or most is None)):
         raise ExerciseRefusedError(f"{parameter.label}: “{value}” is not a number.")
-    least, most = parameter.least, parameter.most
     inside = (least is None or number >= least) and (most is None or number <= most)
     if not inside:
         if parameter.is_note:
