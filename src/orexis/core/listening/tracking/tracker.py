@@ -246,6 +246,9 @@ class FrameTracker:
 
     def _decided(self, final: bool = False) -> Frames:
         """Hands out the frames at the front for which nothing is open any more."""
+        # What cannot make up a step yet need not be looked at.
+        if not final and self._whole_steps(len(self._pending)) <= 0:
+            return Frames.none(self._next_frame)
         self._settle()
         if not final and self._whole_steps(self._settled) <= 0:
             return Frames.none(self._next_frame)
