@@ -105,11 +105,6 @@ class Family:
     version: int = 1
     practised: Practised = field(default_factory=Practised)
 
-    @property
-    def works(self) -> bool:
-        """Whether it is hard on the lips: high and pedal work that is not played to recover."""
-        return self.group in WORKS and not self.practised.recovers
-
 
 @dataclass(frozen=True, slots=True)
 class Given:
