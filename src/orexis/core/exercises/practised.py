@@ -12,7 +12,7 @@ Values = Mapping[str, Value]
 
 
 class Follow(StrEnum):
-    """How one try leads to the next."""
+    """How one attempt leads to the next."""
 
     REPEAT = "repeat"
     LADDER = "ladder"
@@ -54,10 +54,10 @@ class Answer:
 class Practised:
     """How an exercise is practised.
 
-    `follow` is how its tries usually follow each other. The coach plans it in its `turn` among
+    `follow` is how its attempts usually follow each other. The coach plans it in its `turn` among
     those of its group (0: never by itself), with a beginner in the turn `in_first_weeks`, and at
     the end of a day in the turn `warm_down`. `climbs` tells that it goes a note higher with each
-    try, so that it begins under what is secure and ends a little above; `alone` are the values
+    attempt, so that it begins under what is secure and ends a little above; `alone` are the values
     that make it one step of that, `in_steps` that it comes round sooner for being small, and
     `whole_line` that it starts from its own bottom each time. `from_silence` tells that it picks
     notes from silence, `recovers` that it is played to recover and not to build.
