@@ -3,6 +3,7 @@
 import typer
 
 from orexis.cli.ending import stop
+from orexis.cli.reading import check_there
 from orexis.cli.serve import DATA_FOLDER, Data
 from orexis.practice.wholeness import counted, findings, opened_to_look
 from orexis.store.copies import CopyRefusedError
@@ -11,10 +12,7 @@ from orexis.store.database import DatabaseUnusableError
 
 def check(data: Data = DATA_FOLDER / "orexis.db") -> None:
     """Looks through the data file and alters nothing: all of it there, readable and as written."""
-    if not data.is_file():
-        raise stop(
-            f"There is no data file {data}. Name one with --data, or run `orexis demo` once."
-        )
+    check_there(data)
     try:
         with opened_to_look(data) as session:
             found = 0

@@ -13,14 +13,19 @@ from orexis.store.models import Player
 from orexis.store.players import all_players
 
 
-@contextmanager
-def reading(data: Path) -> Iterator[Session]:
-    """A data file to read; a server that holds it has brought it up to date already. What keeps it
-    from being read ends the command with the reason."""
+def check_there(data: Path) -> None:
+    """Ends the command where there is no data file."""
     if not data.is_file():
         raise stop(
             f"There is no data file {data}. Name one with --data, or run `orexis demo` once."
         )
+
+
+@contextmanager
+def reading(data: Path) -> Iterator[Session]:
+    """A data file to read; a server that holds it has brought it up to date already. What keeps it
+    from being read ends the command with the reason."""
+    check_there(data)
     with ExitStack() as stack:
         try:
             stack.enter_context(held(data, "for a command"))
