@@ -44,8 +44,12 @@ def test_the_attempt_is_kept_as_a_recording_and_the_next_one_is_judged(
 ) -> None:
     with client.websocket_connect(LIVE) as socket:
         send(socket, SOUND)
-        assert "Its sound is under Takes" in said(socket, "failed to judge")["why"]
+        now = said(socket, "failed to judge")
+        assert now["unheard"] == now["why"]
+        assert "Its sound is under Takes" in now["unheard"]
         verdict = heard_until(socket, "verdict")["take"]
+        # It is said until the next attempt has been judged.
+        assert heard_until(socket, "session")["now"]["unheard"] == ""
         told(socket)
     assert [take["id"] for take in takes(client)] == [verdict["id"]]
     assert verdict["verdict"]["passed"]

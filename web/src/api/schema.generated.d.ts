@@ -4812,8 +4812,9 @@ export interface components {
          * SessionPart
          * @description Where a session is. `stretches` are what goes on and what is said in it, `beats` every click
          *     of the present turn; `hear_hz` is what sounds while it is to be heard. `done` tells that an
-         *     exercise without an end has been played as often as it says. `breathing` are the steps of a
-         *     breath, in beats and words, to be paced by.
+         *     exercise without an end has been played as often as it says. `unheard` says that listening to
+         *     the last attempt failed, "" where it did not. `breathing` are the steps of a breath, in beats
+         *     and words, to be paced by.
          */
         SessionPart: {
             /** Stretches */
@@ -4824,6 +4825,8 @@ export interface components {
             hear_hz: number | null;
             /** Why */
             why: string;
+            /** Unheard */
+            unheard: string;
             /** Place */
             place: string;
             /** Whole */

@@ -12,7 +12,17 @@
 
 <div class="said">
   {#if stand.refused}<p class="first" role="alert">{stand.refused}</p>{/if}
-  {#if stand.take}
+  {#if stand.gettingReady}
+    {@const leftS = stand.gettingReady.leftS}
+    <h2 role="status">Getting ready to listen.</h2>
+    <p class="first">
+      {#if leftS !== null}About {Math.ceil(leftS)} s more.{/if}
+      You can play already: your attempts are judged once Orexis is ready.
+    </p>
+  {:else if stand.going.now?.unheard && !stand.playing}
+    <h2 role="status">That attempt was not judged.</h2>
+    <p class="first">{stand.going.now.unheard}</p>
+  {:else if stand.take}
     <VerdictWords verdict={stand.take.verdict} />
     {#if stand.take.timing}<p>{stand.take.timing}</p>{/if}
     {#if stand.take.tone.word}<p>{stand.take.tone.sentence}</p>{/if}

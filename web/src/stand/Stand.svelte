@@ -37,11 +37,6 @@
 
   const player = $derived(who.current);
 
-  function gettingReadyWords(leftS: number | null): string {
-    const still = leftS === null ? '' : ` About ${Math.ceil(leftS)} s still.`;
-    return `Getting ready to listen, once on this machine.${still} What you play now is judged then.`;
-  }
-
   const stand = untrack(() => new Stand(player));
   const care = known.fields.care;
   const spoken = new Spoken();
@@ -85,15 +80,13 @@
   const lead = $derived(
     !stand.listening || stand.ended
       ? ''
-      : stand.gettingReady
-        ? gettingReadyWords(stand.gettingReady.leftS)
-        : stand.playing
-          ? 'Listening. Silence ends it.'
-          : whole
-            ? 'No hand needed.'
-            : standIn
-              ? 'The stand-in waits.'
-              : 'Play to begin. Silence ends it.',
+      : stand.playing
+        ? 'Listening. Silence ends it.'
+        : whole
+          ? 'No hand needed.'
+          : standIn
+            ? 'The stand-in waits.'
+            : 'Play to begin. Silence ends it.',
   );
 
   /** Seconds across the ribbon: two tries at one note, or one at more. */

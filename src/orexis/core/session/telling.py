@@ -131,12 +131,19 @@ def _why(state: State) -> str:
         case Move.LOST:
             return "Plug it in again. What you had played is kept."
         case Move.UNHEARD | Move.UNHEARD_KEPT:
-            kept = " Its sound is under Takes." if state.move is Move.UNHEARD_KEPT else ""
-            return f"Orexis failed to judge that attempt. Play it again.{kept}"
+            return unheard_words(state)
         case Move.LEFT:
             return "Left out for today."
         case _:
             return ""
+
+
+def unheard_words(state: State) -> str:
+    """That listening to the last attempt failed, and what to do; "" where it did not."""
+    if state.move not in (Move.UNHEARD, Move.UNHEARD_KEPT):
+        return ""
+    kept = " Its sound is under Takes." if state.move is Move.UNHEARD_KEPT else ""
+    return f"Orexis failed to judge that attempt. Play it again.{kept}"
 
 
 _END = {

@@ -14,7 +14,7 @@ from orexis.core.session.metronome import Beat, Click
 from orexis.core.session.plan import SessionKind
 from orexis.core.session.questions import question_of
 from orexis.core.session.state import Phase, State, beats_in
-from orexis.core.session.telling import told, went_words
+from orexis.core.session.telling import told, unheard_words, went_words
 from orexis.practice.plans import OfferedSession
 from orexis.practice.summary import Summary, ToldSession
 from orexis.server.schemas.base import Body, Read, Text
@@ -118,13 +118,15 @@ class SummaryOut(BaseModel):
 class SessionPart(BaseModel):
     """Where a session is. `stretches` are what goes on and what is said in it, `beats` every click
     of the present turn; `hear_hz` is what sounds while it is to be heard. `done` tells that an
-    exercise without an end has been played as often as it says. `breathing` are the steps of a
-    breath, in beats and words, to be paced by."""
+    exercise without an end has been played as often as it says. `unheard` says that listening to
+    the last attempt failed, "" where it did not. `breathing` are the steps of a breath, in beats
+    and words, to be paced by."""
 
     stretches: list[StretchOut]
     beats: list[BeatOut]
     hear_hz: float | None
     why: str
+    unheard: str
     place: str
     whole: str
     name: str
@@ -156,6 +158,7 @@ class SessionPart(BaseModel):
             beats=[BeatOut.of(beat) for beat in beats_in(state)],
             hear_hz=hear_hz,
             why=said.why,
+            unheard=unheard_words(state),
             place=said.place,
             whole=said.whole,
             name=state.at.name,
