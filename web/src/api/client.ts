@@ -1,4 +1,5 @@
 import createClient from 'openapi-fetch';
+import { Order } from './order';
 import type { components, paths } from './schema.generated';
 
 export type Schemas = components['schemas'];
@@ -42,7 +43,12 @@ export type Said = Schemas['ServerMessage'];
 /** The kinds of sound that are kept. */
 export type Kind = Schemas['Kind'];
 
-export const api = createClient<paths>({ baseUrl: '/' });
+const order = new Order((request) => fetch(request));
+
+export const api = createClient<paths>({
+  baseUrl: '/',
+  fetch: (request) => order.request(request),
+});
 
 /** What went wrong and what to do about it, as the server says it. */
 export type Problem = Pick<Schemas['Problem'], 'title' | 'detail'>;

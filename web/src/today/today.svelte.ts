@@ -3,7 +3,6 @@ import { known } from '../api/fields.svelte';
 import { InTurn } from '../parts/inturn';
 import { Loaded } from '../parts/loaded.svelte';
 import { handOver } from '../stand/handed';
-import { hurtKept } from '../stand/hurts';
 
 export type Today = Schemas['TodayOut'];
 export type DayBlock = Schemas['DayBlockOut'];
@@ -23,10 +22,9 @@ export class Day {
 
   constructor(player: Player) {
     this.path = { player_id: player.id };
-    this.plan = new Loaded(async () => {
-      await hurtKept();
-      return answer(api.GET('/api/players/{player_id}/today', { params: { path: this.path } }));
-    });
+    this.plan = new Loaded(() =>
+      answer(api.GET('/api/players/{player_id}/today', { params: { path: this.path } })),
+    );
     void this.plan.load();
   }
 
