@@ -13,9 +13,16 @@ from orexis.core.horn.setup import Horn
 from orexis.core.judging.aim_words import WORDS, limit_words, number_words
 from orexis.core.judging.aims import RULES
 from orexis.core.judging.attempt_words import attempt_lines, said_of
-from orexis.core.judging.attempts import AimResult, StepOutcome, Verdict, judge_attempt, outcomes
+from orexis.core.judging.attempts import (
+    AimResult,
+    StepOutcome,
+    Verdict,
+    judge,
+    judge_attempt,
+    outcomes,
+)
 from orexis.core.judging.gate import GateLevel
-from orexis.core.judging.seen import Place, last_reached
+from orexis.core.judging.seen import Place, last_reached, lay_beside
 from orexis.core.listening.analysis import analyse
 from orexis.core.listening.notes.events import (
     Change,
@@ -65,7 +72,11 @@ def test_a_clean_attempt_passes_and_tells_how_often_it_went_well() -> None:
     verdict = judge_attempt(PAIR, three(), TROMBONE)
     assert verdict.passed
     assert verdict.worst is None
-    assert [(one.right, one.chances) for one in verdict.results] == [(2, 2)] * 4 + [(3, 3)]
+    assert [(one.right, one.chances) for one in verdict.results] == [
+        *[(2, 2)] * 4,
+        (3, 3),
+        *[(2, 2)] * 2,
+    ]
 
 
 @pytest.mark.parametrize(
@@ -101,8 +112,8 @@ def test_a_note_that_does_not_speak_comes_first_in_what_is_said() -> None:
     missed = result(verdict, Aim.SPOKE)
     assert (missed.passed, missed.right, missed.chances) == (False, 2, 3)
     said = said_of(PAIR, verdict, note_name)
-    assert said.headline == "Again: B♭3 does not speak."
-    assert said.change == "Slower, and fewer notes, until every one of them speaks."
+    assert said.headline == "B♭3 did not sound."
+    assert said.change == "Hear each note before you play it, and keep the air going to it."
 
 
 def test_what_cannot_be_told_fails_nothing() -> None:
@@ -151,7 +162,7 @@ def test_a_crack_is_one_however_good_the_rest() -> None:
     tone = task("long-tone", "trombone-tenor")
     cracked = replace(note(53, hold_s=5), cracked_from_midi=46)
     verdict = judge_attempt(tone, Events((cracked,)), TROMBONE)
-    assert said_of(tone, verdict, note_name).headline == "Again: it cracked."
+    assert said_of(tone, verdict, note_name).headline == "Cracked at the start."
 
 
 def test_more_breaths_than_there_are_are_counted() -> None:
@@ -208,7 +219,7 @@ def test_a_siren_is_held_to_its_span_and_to_being_one_line() -> None:
         assert not result(judge_attempt(siren, Events((), (), broken), TROMBONE), Aim.BREAKS).passed
     nothing = judge_attempt(siren, Events(), TROMBONE)
     assert said_of(siren, nothing, note_name).headline == (
-        "Again: it stays 12.0 half steps short of its span."
+        "The glide stayed 12.0 half steps short."
     )
 
 
@@ -228,10 +239,13 @@ def test_a_slot_that_catches_on_a_glide_and_an_end_that_is_weaker_are_told() -> 
 
 def test_a_bend_that_does_not_come_back_is_told_with_how_far() -> None:
     bend = task("bend", "trombone-tenor", from_midi="F3", semitones=-5, times=1)
-    notes = (note(53), note(53, 1, centre_cents=-25), note(53, 2), note(48, 3))
+    bent = note(53, lowest_cents=-100)
+    notes = (bent, note(53, 1, centre_cents=-25), note(53, 2), note(48, 3))
     verdict = judge_attempt(bend, Events(notes, (SLUR, BREATH, SLUR)), TROMBONE)
     assert result(verdict, Aim.CAME_BACK).measured == -25
-    assert said_of(bend, verdict, note_name).headline == "Again: it comes back 25 cents low."
+    assert said_of(bend, verdict, note_name).headline == (
+        "F3 (2nd) came back 25 cents flat (15 allowed)."
+    )
 
 
 def test_where_it_was_is_told_from_other_notes_of_that_name_and_other_times() -> None:
@@ -240,18 +254,32 @@ def test_where_it_was_is_told_from_other_notes_of_that_name_and_other_times() ->
     changes = (SLUR, SLUR, BREATH, SLUR, replace(SLUR, gap_s=0.2))
     verdict = judge_attempt(twice, Events(notes, changes), TROMBONE)
     said = said_of(twice, verdict, note_name).headline
-    assert said == "Again: a gap of 200 ms before F3 (2nd) in the 2nd time."
+    assert said == "A 200 ms gap before F3 (2nd) of repeat 2 (60 allowed)."
     lines = attempt_lines(twice, verdict, note_name)
-    assert "  no gap: no, 200 of 60 ms, 3 of 4 right" in lines
-    assert "  every note speaks: yes, all speak" in lines
+    assert "  connected: not yet, 200 ms (60 allowed, 3 of 4 good)" in lines
+    assert "  every note sounds: good, all" in lines
 
 
 def test_the_document_of_an_attempt_names_every_aim_with_its_place() -> None:
-    verdict = judge_attempt(PAIR, three(second=replace(SLUR, gap_s=0.2)), TROMBONE)
-    document = attempt_document(PAIR, verdict, note_name)
+    seen = lay_beside(PAIR, three(second=replace(SLUR, gap_s=0.2)), TROMBONE)
+    verdict = judge(seen, GateLevel.NORMAL)
+    document = attempt_document(PAIR, verdict, note_name, GateLevel.NORMAL, seen.answers)
     assert (document["family"], document["passed"]) == ("slot-slur", False)
+    assert (document["level"], document["whole"]) == ("normal", None)
     gap = next(one for one in document["aims"] if one["aim"] == "gap")
     assert (gap["measured"], gap["limit"], gap["unit"], gap["step"]) == (200, 60, "ms", 2)
+    assert gap["places"] == [{"step": 2, "time": 0}]
+    assert [(one["step"], one["midi"], one["spoke"]) for one in document["notes"]] == [
+        (0, 53, True),
+        (1, 58, True),
+        (2, 53, True),
+    ]
+    assert document["notes"][1]["heard"] == {
+        "midi": 58,
+        "off_cents": 0.0,
+        "start_s": 3.0,
+        "end_s": 5.0,
+    }
 
 
 def test_every_aim_has_a_rule_and_words() -> None:
@@ -304,7 +332,7 @@ def test_a_note_held_too_short_fails_whatever_the_level() -> None:
     (failed,) = [result for result in verdict.results if not result.passed]
     assert failed.aim is Aim.HELD
     assert number_words(failed) == ("3.9", "s")
-    assert limit_words(failed) == "of 4 s"
+    assert limit_words(failed) == "4 s asked"
 
 
 def test_the_one_thing_to_change_is_what_was_missed_by_most() -> None:
@@ -313,20 +341,20 @@ def test_the_one_thing_to_change_is_what_was_missed_by_most() -> None:
     assert verdict.worst is not None
     assert verdict.worst.aim is Aim.START
     said = said_of(HELD, verdict, note_name)
-    assert said.headline == "Again: slid up into it."
-    assert "not from below" in said.change
+    assert said.headline == "Scooped: started 45 cents flat (30 allowed)."
+    assert "start right on it" in said.change
 
 
 @pytest.mark.parametrize(
     ("measures", "headline"),
     [
-        ({"centre_cents": -22.4}, "Again: 22 cents low."),
-        ({"centre_cents": 22.4}, "Again: 22 cents high."),
-        ({"spread_cents": 12.0}, "Again: it wavers."),
-        ({"scoop_cents": 50.0}, "Again: came down into it."),
-        ({"sag_cents": -30.0}, "Again: the end fell."),
-        ({"sag_cents": 30.0}, "Again: the end rose."),
-        ({"hold_s": 1.55}, "Again: held 1.5 of 4 s."),
+        ({"centre_cents": -22.4}, "22 cents flat (15 allowed)."),
+        ({"centre_cents": 22.4}, "22 cents sharp (15 allowed)."),
+        ({"spread_cents": 12.0}, "Wavered by ± 12 cents (9 allowed)."),
+        ({"scoop_cents": 50.0}, "Started 50 cents sharp (30 allowed)."),
+        ({"sag_cents": -30.0}, "Ended 30 cents flat (20 allowed)."),
+        ({"sag_cents": 30.0}, "Ended 30 cents sharp (20 allowed)."),
+        ({"hold_s": 1.55}, "Held 1.5 s of 4 s."),
     ],
 )
 def test_a_fault_is_named_and_comes_with_advice(measures: dict[str, float], headline: str) -> None:
@@ -339,7 +367,7 @@ def test_among_several_notes_the_one_at_fault_is_named() -> None:
     low = Events((note(58), note(57, 1, centre_cents=-22), note(56, 2)), (BREATH, BREATH))
     three_low = task("low-long-tones", "trombone-tenor", from_midi="Bb3", notes=3, hold_s=1)
     verdict = judge_attempt(three_low, low, TROMBONE)
-    assert said_of(three_low, verdict, note_name).headline == "Again: A3 lies 22 cents low."
+    assert said_of(three_low, verdict, note_name).headline == "A3 was 22 cents flat (15 allowed)."
     # Each note is followed by a breath.
     assert verdict.missed == (Place(2),)
     assert [outcome.value for outcome in outcomes(three_low, verdict).values()] == [
@@ -349,30 +377,33 @@ def test_among_several_notes_the_one_at_fault_is_named() -> None:
     ]
 
 
-def test_a_pass_says_go_on_and_no_more() -> None:
+def test_a_pass_says_good_and_no_more() -> None:
     said = said_of(HELD, held(), note_name)
-    assert (said.headline, said.change) == ("Go on.", "")
+    assert (said.headline, said.change) == ("Good.", "")
 
 
 def test_the_player_may_say_otherwise() -> None:
     said = said_of(HELD, held(centre_cents=40), note_name, overruled_passed=True)
-    assert said.headline == "You say: go on."
-    assert said.change == "The gate said: Again: 40 cents high."
+    assert said.headline == "You say: good."
+    assert said.change == "Orexis said: 40 cents sharp (15 allowed)."
 
 
 def test_a_wrong_note_is_named() -> None:
     verdict = judge_attempt(HELD, Events((replace(note(58, hold_s=4.9), last=500),)), TROMBONE)
-    assert said_of(HELD, verdict, note_name).headline == "That was B♭3. Again."
+    assert said_of(HELD, verdict, note_name).headline == "You played B♭3 instead of F3."
     assert outcomes(HELD, verdict) == {0: StepOutcome.SILENT}
     wrong = Events((note(53), note(57, 1), note(53, 2)), (SLUR, SLUR))
     among = said_of(PAIR, judge_attempt(PAIR, wrong, TROMBONE), note_name)
-    assert among.headline == "That was A3 in place of B♭3. Again."
+    assert among.headline == "You played A3 instead of B♭3."
 
 
 def test_numbers_are_read_with_their_direction() -> None:
     verdict = held(centre_cents=-3.2, scoop_cents=5)
+    assert read(verdict, Aim.CENTRE)[1] == "cents flat"
+    assert read(verdict, Aim.START)[1] == "cents sharp"
+    assert read(verdict, Aim.END)[1] == "cents"
     aims = (Aim.CENTRE, Aim.STEADY, Aim.START, Aim.END, Aim.SPEAKS)
-    assert [read(verdict, aim)[0] for aim in aims] == ["3 low", "± 2", "5 above", "0", "at once"]
+    assert [read(verdict, aim)[0] for aim in aims] == ["3", "± 2", "5", "0", "at once"]
 
 
 def test_a_crack_fails_whatever_the_level() -> None:
@@ -398,7 +429,7 @@ def test_the_level_is_held_against_the_last_that_passed(level: str, off_db: floa
     assert beside(level, replace(OWN, level_db=-20 - off_db)).passed
     verdict = beside(level, replace(OWN, level_db=-20.6 - off_db))
     assert [one.aim for one in verdict.results if not one.passed] == [Aim.LEVEL]
-    assert read(verdict, Aim.LEVEL) == (f"{off_db + 0.6:.0f} louder", "dB")
+    assert read(verdict, Aim.LEVEL) == (f"{off_db + 0.6:.0f}", "dB louder")
 
 
 @pytest.mark.parametrize(("level", "match"), [("strict", 80), ("normal", 70), ("kind", 60)])
@@ -408,7 +439,7 @@ def test_the_tone_is_held_against_the_last_that_passed(level: str, match: float)
     assert beside(level, *[steady[0]] * 6).passed
     verdict = beside(level, *[steady[1]] * 6)
     assert [one.aim for one in verdict.results if not one.passed] == [Aim.TONE]
-    assert limit_words(result(verdict, Aim.TONE)) == f"of at least {match:g}"
+    assert limit_words(result(verdict, Aim.TONE)) == f"{match:g} asked"
 
 
 def test_nothing_is_failed_for_want_of_a_baseline() -> None:

@@ -20,10 +20,11 @@ from orexis.core.horn.pitch import A4_HIGHEST_HZ, A4_HZ, A4_LOWEST_HZ
 from orexis.core.horn.setup import Horn, Setup
 from orexis.core.horn.ways import slots_beside
 from orexis.core.judging.attempt_words import attempt_lines
-from orexis.core.judging.attempts import Verdict, judge_attempt
+from orexis.core.judging.attempts import Verdict, judge
 from orexis.core.judging.gate import GateLevel
 from orexis.core.judging.marks import marks
 from orexis.core.judging.pattern_words import pattern_sentences
+from orexis.core.judging.seen import Answer, lay_beside
 from orexis.core.listening.analysis import Analysis
 from orexis.core.listening.analysis import analyse as listen_to
 from orexis.core.listening.notes.patterns import Wanted, match_pattern
@@ -73,18 +74,19 @@ def analyse(
         raise stop(str(error)) from error
     except ValueError as error:
         raise stop(f"{file.name} cannot be analysed. {error}") from error
-    verdict = None
+    judged = None
     if task is not None and horn is not None:
-        verdict = _verdict(task, analysis, horn, level)
+        judged = _judged(task, analysis, horn, level)
     if as_json:
         document = analysis_document(analysis)
-        if task is not None and verdict is not None:
-            document["attempt"] = attempt_document(task, verdict, note_name)
+        if task is not None and judged is not None:
+            verdict, answers = judged
+            document["attempt"] = attempt_document(task, verdict, note_name, level, answers)
         typer.echo(json.dumps(document, ensure_ascii=False))
         return
     _tell(analysis, meant)
-    if task is not None and verdict is not None:
-        for line in attempt_lines(task, verdict, note_name):
+    if task is not None and judged is not None:
+        for line in attempt_lines(task, judged[0], note_name):
             typer.echo(line)
 
 
@@ -98,10 +100,14 @@ def _task(exercise: str, horn: Horn | None, settings: list[str]) -> Task:
     return task_of(family, writer, values_of(family, writer, notation, settings))
 
 
-def _verdict(task: Task, analysis: Analysis, horn: Horn, level: GateLevel) -> Verdict | None:
-    """The verdict; where judging fails, that is said and what was heard is told all the same."""
+def _judged(
+    task: Task, analysis: Analysis, horn: Horn, level: GateLevel
+) -> tuple[Verdict, tuple[Answer, ...]] | None:
+    """The verdict, and how every note was answered; where judging fails, that is said and what was
+    heard is told all the same."""
     try:
-        return judge_attempt(task, analysis.events, horn, level)
+        seen = lay_beside(task, analysis.events, horn)
+        return judge(seen, level), seen.answers
     except Exception:
         logging.getLogger(__name__).exception("Judging failed.")
         typer.echo("Orexis failed to judge this. You see what it heard.", err=True)

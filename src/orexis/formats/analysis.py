@@ -100,6 +100,8 @@ def note_document(note: Note) -> Document:
             "shape": measures.shape.value,
         },
         "wobble_cents": round(measures.wobble_cents, 2),
+        "lowest_cents": round(measures.lowest_cents, 2),
+        "highest_cents": round(measures.highest_cents, 2),
         "in_slot": {
             f"within_{width:g}_cents": round(share, 3)
             for width, share in zip(SLOT_CENTS, measures.in_slot, strict=True)
@@ -144,6 +146,8 @@ def glide_document(glide: Glide) -> Document:
         "passes": glide.passes,
         "breaks": glide.breaks,
         "largest_jump_cents": round(glide.largest_jump_cents, 1),
+        "caught_s": round(glide.caught_s, 3),
+        "dip_db": round(glide.dip_db, 2),
     }
 
 

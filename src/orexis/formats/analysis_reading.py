@@ -59,6 +59,8 @@ def _note(kept: Kept) -> Note:
             shape=Shape(level["shape"]),
             in_slot=(tight, usual, wide),
             wobble_cents=kept["wobble_cents"],
+            lowest_cents=kept.get("lowest_cents", 0.0),
+            highest_cents=kept.get("highest_cents", 0.0),
         ),
         harmonicity_db=kept["tone"]["harmonicity_db"],
         brightness=kept["tone"]["brightness"],

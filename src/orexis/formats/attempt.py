@@ -1,23 +1,36 @@
 """The verdict on an attempt at an exercise, as part of the analysis document."""
 
-from collections.abc import Callable
+from collections.abc import Callable, Sequence
 from typing import Any
 
 from orexis.core.exercises.task import Task
 from orexis.core.judging.aims import RULES
 from orexis.core.judging.attempt_words import said_of
 from orexis.core.judging.attempts import Verdict
+from orexis.core.judging.gate import GateLevel
+from orexis.core.judging.seen import Answer, Place
 
 
-def attempt_document(task: Task, verdict: Verdict, name: Callable[[int], str]) -> dict[str, Any]:
-    """A verdict: whether it passed, its words, and every aim with its number, limit and place."""
+def attempt_document(
+    task: Task,
+    verdict: Verdict,
+    name: Callable[[int], str],
+    level: GateLevel,
+    answers: Sequence[Answer] = (),
+) -> dict[str, Any]:
+    """A verdict at a level: whether it passed, its words, what is wrong with it as a whole, every
+    aim with its number, limit and places, and every note asked for with what was heard of it."""
     said = said_of(task, verdict, name)
+    whole = verdict.whole
     return {
         "family": task.family_key,
         "parameters": dict(task.given.values),
+        "level": level.value,
         "passed": verdict.passed,
         "headline": said.headline,
         "change": said.change,
+        "whole": whole
+        and {"kind": whole.kind.value, "semitones": whole.semitones, **_place(whole.at)},
         "aims": [
             {
                 "aim": result.aim.value,
@@ -25,12 +38,36 @@ def attempt_document(task: Task, verdict: Verdict, name: Callable[[int], str]) -
                 "limit": result.limit,
                 "unit": RULES[result.aim].unit,
                 "passed": result.passed,
-                "step": result.at and result.at.step,
-                "time": result.at and result.at.time,
+                **_place(result.at),
+                "places": [_place(place) for place in result.missed],
                 "right": result.right,
                 "chances": result.chances,
                 "untold": result.untold,
             }
             for result in verdict.results
         ],
+        "notes": [_note(answer) for answer in answers],
+    }
+
+
+def _place(at: Place | None) -> dict[str, int | None]:
+    if at is None:
+        return {"step": None, "time": None}
+    return {"step": at.step, "time": at.time}
+
+
+def _note(answer: Answer) -> dict[str, Any]:
+    """A note that was asked for: where it stands, whether it sounded, and what was heard there."""
+    heard = answer.heard
+    return {
+        **_place(answer.at),
+        "midi": answer.note.midi,
+        "spoke": answer.spoke,
+        "heard": heard
+        and {
+            "midi": heard.midi,
+            "off_cents": round(answer.off_cents, 2),
+            "start_s": round(heard.start_s, 3),
+            "end_s": round(heard.end_s, 3),
+        },
     }

@@ -8,6 +8,7 @@ from orexis.core.exercises.family import Aim, Given
 from orexis.core.exercises.task import Ending, Task
 from orexis.core.judging.attempts import AimResult, Silent, Verdict
 from orexis.core.judging.seen import Place
+from orexis.core.judging.whole import Whole, WholeKind
 from orexis.core.score.steps import (
     Articulation,
     Bend,
@@ -161,6 +162,12 @@ def verdict_document(verdict: Verdict) -> Kept:
         "silent": [
             {"at": _place_document(one.at), "heard_midi": one.heard_midi} for one in verdict.silent
         ],
+        "whole": verdict.whole
+        and {
+            "kind": verdict.whole.kind.value,
+            "semitones": verdict.whole.semitones,
+            "at": _place_document(verdict.whole.at),
+        },
     }
 
 
@@ -182,7 +189,15 @@ def verdict_of(kept: Kept) -> Verdict:
             for result in kept["results"]
         ),
         tuple(Silent(Place(*one["at"]), one["heard_midi"]) for one in kept["silent"]),
+        _whole_of(kept.get("whole")),
     )
+
+
+def _whole_of(kept: Kept | None) -> Whole | None:
+    if kept is None:
+        return None
+    at = None if kept["at"] is None else Place(*kept["at"])
+    return Whole(WholeKind(kept["kind"]), kept["semitones"], at)
 
 
 def _place_document(place: Place | None) -> list[int] | None:

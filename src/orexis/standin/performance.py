@@ -17,7 +17,6 @@ from orexis.standin.score import Change, Faults, Score, ScoreNote, Siren
 from orexis.standin.tone import Timbre, render
 
 _MS = 1000
-_RISE_S, _FALL_S = 0.03, 0.05
 _ATTACK_DB, _ATTACK_S = 18.0, 0.015
 """How much noisier a note starts than it goes on, and how soon that is over."""
 _WOBBLE_HZ = 2.2
@@ -27,10 +26,31 @@ _TAIL_S = 0.8
 _BREATH_GAP_S = 0.5
 _TONGUE_S = 0.05
 _TOUCH_MOVE_S = 0.012
-_LIPS_CENTS = 0.7
+_LIPS_S = 0.17
 _ROOM_NOISE = 1e-4
 _BITE_S = 0.15
+_SETTLES_S = 0.02
 _SOFT_DB, _LOUD_DB = -36.0, -10.0
+
+
+@dataclass(frozen=True, slots=True)
+class Lips:
+    """How lips start, hold and stop a note, within what nobody would call a fault: each note rises
+    within `rise_s` and falls within `fall_s`; its pitch settles from up to `settles_cents` off
+    within 40 ms, and slips by up to that as it stops; pitch and level wander by about
+    `wander_cents` and `wander_db`; a slur takes from half to one and a half times as long as it is
+    written."""
+
+    rise_s: tuple[float, float] = (0.03, 0.03)
+    fall_s: tuple[float, float] = (0.05, 0.05)
+    settles_cents: float = 0.0
+    wander_cents: float = 0.7
+    wander_db: float = 0.0
+    slurs_vary: bool = False
+
+
+STEADY_LIPS = Lips()
+HUMAN_LIPS = Lips((0.012, 0.06), (0.04, 0.14), 12.0, 1.6, 0.7, True)
 
 
 @dataclass(frozen=True, slots=True)
@@ -51,6 +71,8 @@ class _Curves:
     breath_db: list[FloatArray] = field(default_factory=list)
     second_db: list[FloatArray] = field(default_factory=list)
     length: int = 0
+    lips: Lips = STEADY_LIPS
+    random: np.random.Generator = field(default_factory=np.random.default_rng)
 
     def add(
         self,
@@ -85,10 +107,11 @@ def perform(
     lead_s: float = 0.5,
     a4_hz: float = A4_HZ,
     seed: int = 1,
+    lips: Lips = STEADY_LIPS,
 ) -> Performance:
     """Plays a score. The same arguments give the same samples."""
     random = np.random.default_rng(seed)
-    curves = _Curves()
+    curves = _Curves(lips=lips, random=np.random.default_rng(seed + 1))
     truth: dict[str, Any] = {"notes": [], "transitions": [], "glides": []}
     curves.silence(lead_s)
     before: ScoreNote | None = None
@@ -140,7 +163,8 @@ def _play_note(
         + faults.wobble_cents * np.sin(2 * np.pi * _WOBBLE_HZ * time_s)
         + faults.vibrato_cents * np.sin(2 * np.pi * faults.vibrato_hz * time_s)
     )
-    midi = note.midi + cents / 100
+    ends = after is None or after.reached.kind in ("tongued", "breath") or after.reached.gap_s > 0
+    midi = note.midi + (cents + _settling(time_s, note.seconds, not connected, ends, curves)) / 100
     cracked = None
     if faults.crack_semitones:
         crack = round(faults.crack_s * _MS)
@@ -151,8 +175,7 @@ def _play_note(
     if faults.waning_db:
         fading = np.clip((time_s - (note.seconds - 0.2)) / 0.15, 0, 1)
         level_db = level_db - faults.waning_db * fading
-    ends = after is None or after.reached.kind in ("tongued", "breath") or after.reached.gap_s > 0
-    level_db = level_db + _edges(time_s, note.seconds, not connected, ends)
+    level_db = level_db + _edges(time_s, note.seconds, not connected, ends, curves)
     loudness = (level_db - _SOFT_DB) / (_LOUD_DB - _SOFT_DB)
     curves.add(
         midi,
@@ -195,13 +218,32 @@ def _slid(time_s: FloatArray, faults: Faults) -> FloatArray:
     return left
 
 
-def _edges(time_s: FloatArray, seconds: float, starts: bool, ends: bool) -> FloatArray:
+def _settling(
+    time_s: FloatArray, seconds: float, starts: bool, ends: bool, curves: _Curves
+) -> FloatArray:
+    """How far lips are off, in cents, as a note speaks and as it stops."""
+    most = curves.lips.settles_cents
+    off, let_go = curves.random.uniform(-most, most, 2)
+    cents = np.zeros_like(time_s)
+    if starts:
+        cents = cents + off * np.exp(-time_s / _SETTLES_S)
+    if ends:
+        cents = cents + let_go * np.exp(-(seconds - time_s) / _SETTLES_S)
+    return cents
+
+
+def _edges(
+    time_s: FloatArray, seconds: float, starts: bool, ends: bool, curves: _Curves
+) -> FloatArray:
     """What rising from and falling into silence take off the level, in dB."""
     share = np.ones_like(time_s)
+    lips, third_s = curves.lips, seconds / 3
+    rise_s = min(curves.random.uniform(*lips.rise_s), max(third_s, lips.rise_s[0]))
+    fall_s = min(curves.random.uniform(*lips.fall_s), max(third_s, lips.fall_s[0]))
     if starts:
-        share = np.minimum(share, np.clip(time_s / _RISE_S, 1e-4, 1))
+        share = np.minimum(share, np.clip(time_s / rise_s, 1e-4, 1))
     if ends:
-        share = np.minimum(share, np.clip((seconds - time_s) / _FALL_S, 1e-4, 1))
+        share = np.minimum(share, np.clip((seconds - time_s) / fall_s, 1e-4, 1))
     edge: FloatArray = 20 * np.log10(np.sin(np.pi / 2 * share))
     return edge
 
@@ -243,7 +285,8 @@ def _reach(
         if change.gap_s:
             curves.silence(change.gap_s)
         else:
-            seconds = _TOUCH_MOVE_S if passed else change.seconds
+            varied = curves.random.uniform(0.5, 1.5) if curves.lips.slurs_vary else 1.0
+            seconds = _TOUCH_MOVE_S if passed else varied * change.seconds
             _move(here, end_midi, seconds, before, note, change.dip_db, curves)
     else:
         usual = _TONGUE_S if change.kind == "tongued" else _BREATH_GAP_S
@@ -318,7 +361,7 @@ def _play_siren(siren: Siren, curves: _Curves, truth: dict[str, Any], a4_hz: flo
     middle = (siren.lowest_midi + siren.highest_midi) / 2
     reach = (siren.highest_midi - siren.lowest_midi) / 2
     midi = middle - reach * np.cos(np.pi * time_s / siren.seconds_a_pass)
-    level_db = siren.level_db + _edges(time_s, seconds, True, True)
+    level_db = siren.level_db + _edges(time_s, seconds, True, True, curves)
     still = np.zeros(len(time_s))
     curves.add(midi, level_db, still + 0.5, still - 45)
     truth["glides"].append(
@@ -342,8 +385,14 @@ def _sound(
     level_ms_db = np.concatenate(curves.level_db)
     sounding = np.isfinite(midi)
     # Lips are never quite still.
-    knots = random.standard_normal(len(midi) // 170 + 3) * _LIPS_CENTS / 100
-    lips = np.interp(np.arange(len(midi)), np.arange(len(knots)) * 170, knots)
+    apart = round(_LIPS_S * _MS)
+    knots = random.standard_normal(len(midi) // apart + 3) * curves.lips.wander_cents / 100
+    lips = np.interp(np.arange(len(midi)), np.arange(len(knots)) * apart, knots)
+    if curves.lips.wander_db:
+        knots = curves.random.standard_normal(len(midi) // apart + 3) * curves.lips.wander_db
+        level_ms_db = level_ms_db + np.interp(
+            np.arange(len(midi)), np.arange(len(knots)) * apart, knots
+        )
     index = np.arange(len(midi))
     bridged = np.interp(index, index[sounding], midi[sounding]) if sounding.any() else midi * 0 + 60
     played = bridged + lips

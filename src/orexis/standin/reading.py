@@ -1,5 +1,7 @@
 """The stand-in player reads a score: what is written becomes what it plays, well."""
 
+from dataclasses import replace
+
 from orexis.core.horn.instruments import Instrument
 from orexis.core.score.steps import (
     Articulation,
@@ -34,7 +36,7 @@ def as_played(written: Written, faults: Faults | None = None, *, reference: bool
     turn_midi = 0
     breathes = False
     steps = written.steps * written.times
-    for step, after in zip(steps, (*steps[1:], None), strict=True):
+    for place, (step, after) in enumerate(zip(steps, (*steps[1:], None), strict=True)):
         seconds = float(getattr(step, "beats", 0)) * beat_s
         match step:
             case Play() if step.role is Role.REFERENCE and not reference:
@@ -43,7 +45,8 @@ def as_played(written: Written, faults: Faults | None = None, *, reference: bool
                 reached = _reached(step, gap_s, glide_s, breathes, bool(notes))
                 if written.tempo_bpm is None and isinstance(after, Breath | None):
                     seconds += _HOLDS_ON_S
-                notes.append(_note(step, seconds, reached, faults))
+                note = _note(step, seconds, reached, faults)
+                notes.append(replace(note, step=place % len(written.steps)))
                 gap_s = glide_s = 0.0
                 breathes = False
             case Glide():

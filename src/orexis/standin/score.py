@@ -66,7 +66,8 @@ class Change:
 @dataclass(frozen=True, slots=True)
 class ScoreNote:
     """One note to play (`midi` sounding, may be fractional): its length, level (dB re full
-    scale), how the level changes to its end, how it is reached, and its faults."""
+    scale), how the level changes to its end, how it is reached, its faults, and which step of a
+    written score it plays, if any."""
 
     midi: float
     seconds: float
@@ -74,6 +75,7 @@ class ScoreNote:
     level_change_db: float = 0.0
     reached: Change = Change("breath")
     faults: Faults = field(default_factory=Faults)
+    step: int | None = None
 
 
 @dataclass(frozen=True, slots=True)

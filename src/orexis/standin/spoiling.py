@@ -17,6 +17,8 @@ _WANES_DB, _SOFTER_DB = 7.0, 10.0
 _AIRY_DB = -12.0
 _LONG_S = 0.4
 _LOW_MIDI = 48
+_SMEARED_S, _STOPS_S, _EXTRA_AWAY = 0.32, 2.0, -2
+_TONGUED = Change("tongued", gap_s=0.05)
 
 
 def spoiled(score: Score, aim: Aim) -> Score | None:
@@ -153,6 +155,51 @@ def _spoke(notes: _Notes) -> bool:
     return len(notes) > 1
 
 
+def _extra(notes: _Notes) -> bool:
+    """A note that nobody asked for, tongued between two of a breath."""
+    places = [
+        place
+        for place in range(1, len(notes))
+        if notes[place].reached.kind in ("slur", "tongued") and notes[place - 1].seconds >= _LONG_S
+    ]
+    if places:
+        place = places[len(places) // 2]
+        before, after = notes[place - 1], notes[place]
+        between = replace(after, midi=before.midi + _EXTRA_AWAY, seconds=0.3, reached=_TONGUED)
+        notes[place : place + 1] = [between, replace(after, reached=_TONGUED)]
+    return bool(places)
+
+
+def _smeared(notes: _Notes) -> bool:
+    return _changed(notes, lambda _: Change("slur", seconds=_SMEARED_S, dip_db=0.0))
+
+
+def _in_time(notes: _Notes) -> list[int]:
+    """Notes that go on into the next on the same breath."""
+    return [
+        place
+        for place in range(len(notes) - 1)
+        if notes[place + 1].reached.kind in ("slur", "tongued")
+    ]
+
+
+def _tempo(notes: _Notes) -> bool:
+    """All of it a third slower."""
+    for place, note in enumerate(notes):
+        notes[place] = replace(note, seconds=1.5 * note.seconds)
+    return len(_in_time(notes)) > 1
+
+
+def _flow(notes: _Notes) -> bool:
+    """A long stop in the middle of a breath."""
+    places = _in_time(notes)
+    if len(places) < 2:
+        return False
+    place = places[len(places) // 2] + 1
+    notes[place] = replace(notes[place], reached=Change("breath", gap_s=_STOPS_S))
+    return True
+
+
 def _one_breath(notes: _Notes) -> bool:
     places = [p for p in range(1, len(notes)) if notes[p].reached.kind != "breath"]
     if places:
@@ -230,6 +277,13 @@ def _ends_alike(notes: _Notes) -> bool:
     return bool(places)
 
 
+def _bent(notes: _Notes) -> bool:
+    """What is to be bent just goes on."""
+    for place in _glides(notes):
+        notes[place] = replace(notes[place], midi=notes[place - 1].midi)
+    return bool(_glides(notes))
+
+
 def _came_back(notes: _Notes) -> bool:
     """What a bend comes back to is off, and so is what goes on from there."""
     for place in _glides(notes)[1:2]:
@@ -268,6 +322,10 @@ _SPOILS: dict[Aim, Callable[[_Notes], bool]] = {
     Aim.FLIPPED: _flipped,
     Aim.WANING: _waning,
     Aim.SPOKE: _spoke,
+    Aim.EXTRA: _extra,
+    Aim.SMEARED: _smeared,
+    Aim.TEMPO: _tempo,
+    Aim.FLOW: _flow,
     Aim.ONE_BREATH: _one_breath,
     Aim.SAME_SOUND: _same_sound,
     Aim.EVEN: _even,
@@ -276,6 +334,7 @@ _SPOILS: dict[Aim, Callable[[_Notes], bool]] = {
     Aim.SPAN: _span,
     Aim.NO_CATCH: _no_catch,
     Aim.ENDS_ALIKE: _ends_alike,
+    Aim.BENT: _bent,
     Aim.CAME_BACK: _came_back,
     Aim.SHAPE: _shape,
 }

@@ -156,7 +156,7 @@ FAMILIES = (
         Group.BUZZ,
         _first_buzz_parameters,
         _first_buzz,
-        (Aim.SPEAKS, Aim.SPOKE, Aim.HELD),
+        (Aim.SPEAKS, Aim.SPOKE, Aim.HELD, Aim.SAME_SOUND),
         Words(
             why="Lips that speak without the horn speak with it.",
             listen="High and low must speak equally well.",

@@ -57,6 +57,10 @@ class Aim(StrEnum):
     FLIPPED = "flipped"
     WANING = "waning"
     SPOKE = "spoke"
+    EXTRA = "extra"
+    SMEARED = "smeared"
+    TEMPO = "tempo"
+    FLOW = "flow"
     ONE_BREATH = "one_breath"
     SAME_SOUND = "same_sound"
     EVEN = "even"
@@ -65,6 +69,7 @@ class Aim(StrEnum):
     SPAN = "span"
     NO_CATCH = "no_catch"
     ENDS_ALIKE = "ends_alike"
+    BENT = "bent"
     CAME_BACK = "came_back"
     SHAPE = "shape"
 

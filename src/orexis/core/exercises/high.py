@@ -196,7 +196,7 @@ FAMILIES = (
         Group.HIGH,
         _scale_parameters,
         _two_octaves,
-        (Aim.GAP, Aim.SPOKE, Aim.ONE_BREATH, Aim.SHAPE),
+        (Aim.GAP, Aim.SPOKE, Aim.ONE_BREATH, Aim.SHAPE, Aim.CENTRE),
         Words(
             why="The top belongs to the bottom it grew from.",
             listen="A planted bottom, slurred, growing to the top.",
@@ -231,7 +231,7 @@ FAMILIES = (
         Group.HIGH,
         _corners_parameters,
         _corners,
-        (Aim.GAP, Aim.EVEN, Aim.SPOKE),
+        (Aim.GAP, Aim.EVEN, Aim.SPOKE, Aim.CENTRE),
         Words(
             why="Nose breaths, and one bar between, so that the corners never let go.",
             listen="The first note after the bar's rest: as if there had been none.",

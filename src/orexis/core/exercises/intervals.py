@@ -150,7 +150,7 @@ FAMILIES = (
         Group.INTERVALS,
         _bend_parameters,
         _bend,
-        (Aim.CAME_BACK, Aim.WANING, Aim.GAP),
+        (Aim.BENT, Aim.CAME_BACK, Aim.WANING, Aim.GAP),
         Words(
             why="Bend a half step, then play the interval as if it were that near.",
             listen="The sound stays as it is while it bends, and comes all the way back.",

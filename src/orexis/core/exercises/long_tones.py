@@ -172,7 +172,7 @@ FAMILIES = (
         Group.LONG,
         _centre_parameters,
         _centre,
-        (Aim.CENTRE, Aim.CAME_BACK),
+        (Aim.CENTRE, Aim.BENT, Aim.CAME_BACK),
         Words(
             why="One knows the middle of a slot by its edges.",
             listen="Where the sound clears; stay there.",

@@ -156,7 +156,7 @@ FAMILIES = (
         Group.LOW,
         _scales_parameters,
         _scales,
-        _ONE_SET,
+        (*_ONE_SET, Aim.GAP, Aim.CENTRE),
         Words(
             why="The low register grows by a half step at a time.",
             listen="No seam between the notes.",

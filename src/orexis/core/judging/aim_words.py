@@ -4,10 +4,10 @@ number."""
 from collections.abc import Callable
 from dataclasses import dataclass
 
+from orexis.core.counting import counted
 from orexis.core.exercises.family import Aim
 from orexis.core.judging.aims import RULES
 from orexis.core.judging.attempts import AimResult
-from orexis.core.judging.words import directed
 from orexis.core.listening.notes.measures import HOLD_WITHIN_CENTS
 
 _Number = tuple[str, str]
@@ -16,7 +16,8 @@ _Number = tuple[str, str]
 @dataclass(frozen=True, slots=True)
 class AimWords:
     """`name` stands in a table and `counts` in a sentence. `missed` is given the note where it was
-    ("" where there is only one), and `number` gives a number and its unit."""
+    ("" where there is only one) and begins as it would within a sentence; `number` gives a number
+    and its unit."""
 
     name: str
     counts: str
@@ -44,7 +45,13 @@ def _either(above: str, below: str) -> Callable[[AimResult], str]:
 
 
 def _way(above: str, below: str, unit: str = "cents") -> Callable[[AimResult], _Number]:
-    return lambda result: (directed(result.measured, above, below), unit)
+    """A number whose unit says which way it lies."""
+
+    def number(result: AimResult) -> _Number:
+        whole = round(result.measured)
+        return f"{abs(whole)}", f"{unit} {above if whole > 0 else below}" if whole else unit
+
+    return number
 
 
 def _amount(unit: str) -> Callable[[AimResult], _Number]:
@@ -55,203 +62,280 @@ def _yes_no(yes: str, no: str) -> Callable[[AimResult], _Number]:
     return lambda result: (yes if result.passed else no, "")
 
 
-def _lies(result: AimResult, at: str) -> str:
-    cents = f"{abs(result.measured):.0f} cents {'high' if _high(result) else 'low'}"
-    return f"{at} lies {cents}" if at else cents
+def _count(thing: str) -> Callable[[AimResult], _Number]:
+    def number(result: AimResult) -> _Number:
+        count = round(result.measured)
+        return ("none", "") if count == 0 else (f"{count}", counted(count, thing).split(" ", 1)[1])
+
+    return number
 
 
-def _ends(result: AimResult, at: str) -> str:
-    end = f"the end of {at}" if at else "the end"
-    return f"{end} {'rose' if _high(result) else 'fell'}"
-
-
-def _than(result: AimResult) -> str:
-    return f"{abs(result.measured):.0f} dB {'louder' if _high(result) else 'softer'} than"
-
-
-def _times(result: AimResult) -> str:
+def _how_many(result: AimResult, thing: str) -> str:
     count = round(result.measured)
-    return "once" if count == 1 else f"{count} times"
+    return f"one {thing}" if count == 1 else counted(count, thing)
+
+
+def _said(at: str, what: str) -> str:
+    """What a note did, or, where there is only one, what was done."""
+    return f"{at} {what}" if at else what
+
+
+def _off(result: AimResult) -> str:
+    """How far a pitch lies off, and how far it may."""
+    way = "sharp" if _high(result) else "flat"
+    return f"{abs(result.measured):.0f} cents {way} ({result.limit:g} allowed)"
+
+
+def _louder(result: AimResult, other: str) -> str:
+    way = "louder" if _high(result) else "softer"
+    return f"{abs(result.measured):.0f} dB {way} than {other} ({result.limit:g} allowed)"
+
+
+def _to(at: str) -> str:
+    return f"before {at}" if at else "in the slur"
 
 
 WORDS: dict[Aim, AimWords] = {
     Aim.CENTRE: AimWords(
         "centre",
         "in the centre",
-        _lies,
+        lambda result, at: f"{at} was {_off(result)}" if at else _off(result),
         _either(
             "Let the pitch down a little until the sound clears, and stay there.",
             "Bring the pitch up a little with more air until the sound clears.",
         ),
-        _way("high", "low"),
+        _way("sharp", "flat"),
     ),
     Aim.STEADY: AimWords(
         "steady",
         "steady",
-        lambda _, at: f"{at or 'it'} wavers",
-        _always("Keep the air moving at one speed; leave the lips alone."),
+        lambda result, at: _said(
+            at, f"wavered by ± {result.measured:.0f} cents ({result.limit:g} allowed)"
+        ),
+        _always("Keep the air moving at one speed, and leave the lips alone."),
         lambda result: (f"± {result.measured:.0f}", "cents"),
     ),
     Aim.START: AimWords(
         "start",
-        "begins where it stays",
-        lambda result, at: f"{'came down' if _high(result) else 'slid up'} into {at or 'it'}",
-        _either(
-            "Hear the note first, then let the air start it; do not pinch it in.",
-            "Hear the note first, then start it there with air, not from below.",
+        "starts on the pitch",
+        lambda result, at: (
+            f"scooped: {_said(at, 'started')} {_off(result)}"
+            if not _high(result)
+            else f"{_said(at, 'started')} {_off(result)}"
         ),
-        _way("above", "below"),
+        _either(
+            "Hear the note before you play it, and let the air start it without pinching.",
+            "Hear the note before you play it, and start right on it.",
+        ),
+        _way("sharp", "flat"),
     ),
     Aim.END: AimWords(
         "end",
-        "does not sag at the end",
-        _ends,
+        "ends on the pitch",
+        lambda result, at: f"{_said(at, 'ended')} {_off(result)}",
         _either(
             "Stop by stopping the air; do not squeeze the end.",
             "Keep the air going right to the end, then stop it.",
         ),
-        _way("high", "low"),
+        _way("sharp", "flat"),
     ),
     Aim.HELD: AimWords(
         "held",
         "held as long as asked",
-        lambda result, at: (
-            f"{at} held {_down(result.measured):.1f} of {result.limit:g} s".removeprefix(" ")
-        ),
+        lambda result, at: _said(at, f"held {_down(result.measured):.1f} s of {result.limit:g} s"),
         _always(
-            "Fill up in two stages, low then top, and spend the air evenly; it counts until the "
-            f"pitch leaves ± {HOLD_WITHIN_CENTS:g} cents or the sound fades."
+            "Fill up in two stages, low then top, and spend the air evenly. A hold counts until "
+            f"the pitch leaves ± {HOLD_WITHIN_CENTS:g} cents or the sound fades."
         ),
         lambda result: (f"{_down(result.measured):.1f}", "s"),
     ),
     Aim.SPEAKS: AimWords(
         "speaks",
-        "speaks at once",
-        lambda _, at: f"{at or 'it'} cracked",
+        "starts without a crack",
+        lambda _, at: _said(at, "cracked at the start"),
         _always("Hear the note, set the lips for it, and let the air start it right there."),
         _yes_no("at once", "cracked"),
     ),
     Aim.TONE: AimWords(
         "tone",
-        "sounds like the last that passed",
-        lambda _, at: f"{at or 'it'} sounds unlike the last that passed",
-        _always("Hear how the last one sounded, then blow and shape this one the same."),
+        "sounds like your last good one",
+        lambda result, at: (
+            f"{'the tone' if not at else f'the tone of {at}'} was {result.measured:.0f} of 100 "
+            f"like your last good one ({result.limit:g} asked)"
+        ),
+        _always("Remember how the last good one sounded, then blow and shape this one the same."),
         _amount("of 100"),
     ),
     Aim.LEVEL: AimWords(
-        "level",
-        "as loud as the last that passed",
-        lambda result, at: f"{at} {_than(result)} the last".removeprefix(" "),
+        "loudness",
+        "as loud as your last good one",
+        lambda result, at: f"{at} was {_louder(result, 'your last good one')}".removeprefix(
+            " was "
+        ),
         _either(
-            "Start with less air: as loud as the last one, not louder.",
-            "Start with more air: as loud as the last one, not softer.",
+            "Start with less air: as loud as the last good one, not louder.",
+            "Start with more air: as loud as the last good one, not softer.",
         ),
         _way("louder", "softer", "dB"),
     ),
     Aim.GAP: AimWords(
         "gap",
-        "no gap",
-        lambda result, at: f"a gap of {result.measured:.0f} ms before {at}",
-        _always("Blow through the change: a moment of more air right before it."),
+        "connected",
+        lambda result, at: f"a {result.measured:.0f} ms gap {_to(at)} ({result.limit:g} allowed)",
+        _always("Keep the air going through the change: a little more of it right before."),
         _amount("ms"),
     ),
     Aim.TOUCHED: AimWords(
-        "touched",
-        "no slot touched between",
-        lambda result, at: f"a slot speaks for {result.measured:.0f} ms on the way to {at}",
-        _always("Tongue it once to set the sound in the ear, then slur; the air leads."),
+        "between",
+        "no partial sounds in between",
+        lambda result, at: f"a partial in between sounded for {result.measured:.0f} ms {_to(at)}",
+        _always("Tongue it once to hear the two notes, then slur it, and let the air lead."),
         _amount("ms"),
     ),
     Aim.FLIPPED: AimWords(
-        "flipped",
-        "no slot flipped over",
-        lambda _, at: f"the slot above {at} speaks first",
-        _always("Less push going up; chin firm, and the corners hold."),
-        _yes_no("none", "flipped over"),
+        "overshot",
+        "no partial above sounds first",
+        lambda _, at: f"the partial above {at or 'the note'} sounded first",
+        _always("Push less on the way up; keep the chin flat and the corners firm."),
+        _yes_no("no", "yes"),
     ),
     Aim.WANING: AimWords(
-        "waning",
-        "does not wane before the change",
-        lambda result, at: f"the sound wanes by {result.measured:.0f} dB before {at}",
-        _always("Lead with air: into the change the sound grows rather than fades."),
+        "fading",
+        "does not fade before the change",
+        lambda result, at: f"the sound faded by {result.measured:.0f} dB {_to(at)}",
+        _always("Lead with the air: let the sound grow into the change."),
         _amount("dB"),
+    ),
+    Aim.SMEARED: AimWords(
+        "change",
+        "changes at once",
+        lambda result, at: (
+            f"the slur to {at or 'the note'} took {result.measured:.0f} ms "
+            f"({result.limit:g} allowed)"
+        ),
+        _always("Change quickly from note to note: fast air, and no glide on the way."),
+        _amount("ms"),
     ),
     Aim.SPOKE: AimWords(
         "notes",
-        "every note speaks",
-        lambda _, at: f"{at or 'it'} does not speak",
-        _always("Slower, and fewer notes, until every one of them speaks."),
-        _yes_no("all speak", "missed"),
+        "every note sounds",
+        lambda _, at: f"{at or 'the note'} did not sound",
+        _always("Hear each note before you play it, and keep the air going to it."),
+        _yes_no("all", "missing"),
+    ),
+    Aim.EXTRA: AimWords(
+        "extra notes",
+        "nothing else is played",
+        lambda result, at: f"{_how_many(result, 'extra note')} before {at or 'the note'}",
+        _always("Look at the notes once more and play it slower."),
+        _count("note"),
+    ),
+    Aim.TEMPO: AimWords(
+        "tempo",
+        "in tempo",
+        lambda result, _: (
+            f"{abs(result.measured):.0f} % too {'fast' if _high(result) else 'slow'} "
+            f"({result.limit:g} % allowed)"
+        ),
+        _either(
+            "Listen to one bar of the beat before you start, and stay with it.",
+            "Listen to one bar of the beat before you start, or set a slower tempo.",
+        ),
+        _way("fast", "slow", "%"),
+    ),
+    Aim.FLOW: AimWords(
+        "no pause",
+        "goes on without a pause",
+        lambda result, at: f"a pause of {result.measured:.1f} s before {at or 'the note'}",
+        _always("Set a tempo at which you can play it through without stopping."),
+        lambda result: (f"{result.measured:.1f}", "s"),
     ),
     Aim.ONE_BREATH: AimWords(
-        "breath",
-        "one breath",
-        lambda result, _: f"{result.measured:.0f} more breaths than there are",
-        _always("A fuller breath before it, or a little quicker."),
-        _yes_no("as written", "one more"),
+        "breaths",
+        "on the breaths as written",
+        lambda result, _: _how_many(result, "extra breath"),
+        _always("Take a fuller breath before it, or play it a little quicker."),
+        _count("extra breath"),
     ),
     Aim.SAME_SOUND: AimWords(
-        "same sound",
-        "same sound from end to end",
-        lambda result, at: f"{at} is {_than(result)} the first",
+        "same loudness",
+        "as loud at the end as at the start",
+        lambda result, at: f"{at or 'the last note'} was {_louder(result, 'the first note')}",
         _always("Make the last note as good as the first."),
         _way("louder", "softer", "dB"),
     ),
     Aim.EVEN: AimWords(
         "even",
         "even",
-        lambda result, _: f"the notes are uneven by {result.measured:.0f} %",
-        _always("Slower, with a beat under it."),
+        lambda result, _: (
+            f"the notes came unevenly: ± {result.measured:.0f} % ({result.limit:g} allowed)"
+        ),
+        _always("Play it slower, with a beat under it."),
         lambda result: (f"± {result.measured:.0f}", "%"),
     ),
     Aim.CLEAR: AimWords(
         "clear",
         "both notes clear",
-        lambda result, _: f"only {result.measured:.0f} % of the notes are clear",
-        _always("Half the speed: lock each note, then faster."),
+        lambda result, _: (
+            f"only {result.measured:.0f} % of the notes were clear ({result.limit:g} asked)"
+        ),
+        _always("Half the speed: let each note lock, then go faster."),
         _amount("%"),
     ),
     Aim.BREAKS: AimWords(
         "breaks",
-        "no break",
-        lambda result, _: f"the glide breaks {_times(result)}",
-        _always("A smaller span, with the air kept moving."),
-        _amount("breaks"),
+        "without a break",
+        lambda result, _: (
+            "the glide broke once"
+            if round(result.measured) == 1
+            else f"the glide broke {result.measured:.0f} times"
+        ),
+        _always("Take a smaller range, and keep the air moving."),
+        _count("break"),
     ),
     Aim.SPAN: AimWords(
-        "span",
-        "the whole span",
-        lambda result, _: f"it stays {result.measured:.1f} half steps short of its span",
-        _always("Begin nearer the middle, and widen it a little each time."),
-        lambda result: (f"{result.measured:.1f}", "half steps short"),
+        "range",
+        "all the way",
+        lambda result, _: f"the glide stayed {_half_steps(result.measured)} short",
+        _always("Begin nearer the middle, and go a little farther each time."),
+        lambda result: (
+            ("all", "") if result.passed else (f"{result.measured:.1f}", "half steps short")
+        ),
     ),
     Aim.NO_CATCH: AimWords(
         "glide",
-        "no slot catches on the way",
-        lambda _, at: f"a slot catches on the way to {at}",
-        _always("Slower: the same air, and only the slide moves."),
-        _amount("slots caught"),
+        "glides without catching",
+        lambda _, at: f"the glide caught on the way to {at or 'the note'}",
+        _always("Go slower with the same air, and let only the slide move."),
+        _yes_no("free", "caught"),
     ),
     Aim.ENDS_ALIKE: AimWords(
         "both ends",
-        "both ends alike",
-        lambda result, at: f"{at} is {_than(result)} where the glide began",
-        _always("A new breath, and the same air up to the end."),
+        "as loud at both ends",
+        lambda result, at: f"{at or 'the end'} was {_louder(result, 'the start of the glide')}",
+        _always("Take a new breath, and keep the same air up to the end."),
         _way("louder", "softer", "dB"),
+    ),
+    Aim.BENT: AimWords(
+        "bend",
+        "bent as far as asked",
+        lambda result, at: _said(at, f"was bent {result.measured:.0f} % as far as asked"),
+        _always("Bend farther with the lips alone, slowly, then let the note come back."),
+        _amount("% as far"),
     ),
     Aim.CAME_BACK: AimWords(
         "comes back",
         "comes back to the note",
-        lambda result, _: f"it comes back {_lies(result, '')}",
-        _always("A smaller bend; jaw quiet, and let it settle back."),
-        _way("high", "low"),
+        lambda result, at: f"{_said(at, 'came back')} {_off(result)}",
+        _always("Take a smaller bend, keep the jaw quiet, and let the note settle back."),
+        _way("sharp", "flat"),
     ),
     Aim.SHAPE: AimWords(
-        "dynamic",
-        "the dynamic asked for",
-        lambda _, at: f"{at or 'it'} goes against the dynamic asked for",
-        _always("Begin with less, so that there is room for the shape."),
-        _yes_no("as asked", "against it"),
+        "dynamics",
+        "the dynamics as written",
+        lambda _, at: f"{at or 'the note'} did not follow the dynamics",
+        _always("Begin with less, so that there is room to grow and to fade."),
+        _yes_no("as written", "not yet"),
     ),
 }
 """The words of every aim."""
@@ -261,21 +345,22 @@ _UNSAID_LIMITS = frozenset(
 )
 
 
+def _half_steps(number: float) -> str:
+    return "1 half step" if f"{number:.1f}" == "1.0" else f"{number:.1f} half steps"
+
+
 def number_words(result: AimResult) -> _Number:
     """An aim's number as it is read, and its unit; of one that cannot be told, why."""
     return ("", result.untold) if result.untold else WORDS[result.aim].number(result)
 
 
 def limit_words(result: AimResult) -> str:
-    """What is asked of an aim, as it is read after a number that missed it; with how often it went
-    well."""
-    often = f"{result.right} of {result.chances} right" if result.chances > 1 else ""
+    """What is asked of an aim, as it is read after a number; with how often it went well."""
+    often = f"{result.right} of {result.chances} good" if result.chances > 1 else ""
     if result.aim in _UNSAID_LIMITS:
         return often
-    rule = RULES[result.aim]
-    if result.aim is Aim.TONE:
-        said = f"of at least {result.limit:g}"
+    if result.aim is Aim.HELD:
+        said = f"{result.limit:g} s asked"
     else:
-        bound = "of at least" if rule.least and result.aim is not Aim.HELD else "of"
-        said = f"{bound} {result.limit:g} {rule.unit}"
+        said = f"{result.limit:g} {'asked' if RULES[result.aim].least else 'allowed'}"
     return f"{said}, {often}" if often else said

@@ -10,21 +10,19 @@ from dataclasses import dataclass
 
 from orexis.core.exercises.family import Aim
 from orexis.core.exercises.task import Task
+from orexis.core.judging import line_rules
 from orexis.core.judging.gate import GateLevel
-from orexis.core.judging.seen import Asked, Place, Seen, tone_of
-from orexis.core.listening.notes.events import Note
+from orexis.core.judging.line_rules import Measured
+from orexis.core.judging.seen import Seen, tone_of
 from orexis.core.listening.notes.tone import TOLD_FROM_S, Baseline
-from orexis.core.score.steps import Articulation, Breath, Glide, Play, Rest, Role, in_one_breath
+from orexis.core.score.steps import Articulation, Breath, Play, Rest, Role, Score
 
 _LEAST_HELD_S = 1.0
 """How long the last note of a breath is held where the exercise does not say."""
 
 _NONE_PASSED = "no note has passed yet"
-_GROWN_DB = 3.0
-
-
-_Measured = tuple[float, Place | None]
-NOTHING = "there was nothing to tell it by"
+_TONGUE_TAKES = 0.75
+"""How much of a note's written time is left of it where the next is tongued or breathed for."""
 
 
 @dataclass(frozen=True, slots=True)
@@ -36,7 +34,7 @@ class AimRule:
 
     unit: str
     limits: tuple[float, float, float] | None
-    measure: Callable[[Seen], list[_Measured] | str]
+    measure: Callable[[Seen], list[Measured] | str]
     least: bool = False
     never_better: bool = False
 
@@ -44,8 +42,26 @@ class AimRule:
 def limit_of(aim: Aim, level: GateLevel, task: Task) -> float:
     """What is asked of an aim, in its rule's unit."""
     if RULES[aim].limits is None:
-        return _LEAST_HELD_S if task.hold_s is None else task.hold_s
+        return _asked_to_hold_s(task)
     return limit_at(aim, level)
+
+
+def _asked_to_hold_s(task: Task) -> float:
+    """How long the last note of a breath is to be held: what is set, else what is written of one
+    that lasts as long as it is good, else most of what is written where there is a tempo."""
+    if task.hold_s is not None:
+        return task.hold_s
+    score, ends = task.score, _ends_of_breaths(task.score)
+    least_s: list[float] = []
+    for place in sorted(ends):
+        step = score.steps[place]
+        if isinstance(step, Play) and step.role is Role.ASKED:
+            written_s = float(step.beats) * 60 / score.bpm
+            if step.as_long_as_good:
+                least_s.append(written_s)
+            elif score.tempo_bpm is not None:
+                least_s.append(_TONGUE_TAKES * written_s)
+    return min(least_s, default=_LEAST_HELD_S)
 
 
 def limit_at(aim: Aim, level: GateLevel) -> float:
@@ -57,11 +73,11 @@ def limit_at(aim: Aim, level: GateLevel) -> float:
     return limits[list(GateLevel).index(level)]
 
 
-def _centre(seen: Seen) -> list[_Measured]:
+def _centre(seen: Seen) -> list[Measured]:
     return [(seen.off_cents(one, note), one.at) for one, note in seen.spoken]
 
 
-def _steady(seen: Seen) -> list[_Measured]:
+def _steady(seen: Seen) -> list[Measured]:
     return [
         (note.measures.spread_cents, one.at)
         for one, note in seen.spoken
@@ -69,7 +85,7 @@ def _steady(seen: Seen) -> list[_Measured]:
     ]
 
 
-def _start(seen: Seen) -> list[_Measured]:
+def _start(seen: Seen) -> list[Measured]:
     return [
         (note.measures.scoop_cents, one.at)
         for one, note in seen.spoken
@@ -77,14 +93,14 @@ def _start(seen: Seen) -> list[_Measured]:
     ]
 
 
-def _end(seen: Seen) -> list[_Measured]:
-    ends = _ends_of_breaths(seen)
+def _end(seen: Seen) -> list[Measured]:
+    ends = _ends_of_breaths(seen.task.score)
     return [(note.measures.sag_cents, one.at) for one, note in seen.spoken if one.at.step in ends]
 
 
-def _ends_of_breaths(seen: Seen) -> set[int]:
+def _ends_of_breaths(score: Score) -> set[int]:
     """Steps that are the last note of a breath."""
-    steps = seen.task.score.steps
+    steps = score.steps
     last: dict[int, int] = {}
     breath = 0
     for place, step in enumerate(steps):
@@ -95,9 +111,9 @@ def _ends_of_breaths(seen: Seen) -> set[int]:
     return set(last.values())
 
 
-def _held(seen: Seen) -> list[_Measured]:
+def _held(seen: Seen) -> list[Measured]:
     """How long each last note of a breath was held, in seconds."""
-    ends = _ends_of_breaths(seen)
+    ends = _ends_of_breaths(seen.task.score)
     return [
         (note.measures.hold_s, one.at)
         for one, note in seen.spoken
@@ -105,12 +121,12 @@ def _held(seen: Seen) -> list[_Measured]:
     ]
 
 
-def _tone(seen: Seen) -> list[_Measured] | str:
+def _tone(seen: Seen) -> list[Measured] | str:
     """How like the last note that passed each is, 0 to 100."""
     if not seen.passed:
         return _NONE_PASSED
     baseline = Baseline(seen.passed)
-    found: list[_Measured] = []
+    found: list[Measured] = []
     for one, note in seen.spoken:
         match = baseline.match(tone_of(note, seen.off_cents(one, note)), seen.passed[0])
         if match is not None:
@@ -118,7 +134,7 @@ def _tone(seen: Seen) -> list[_Measured] | str:
     return found or "your own tone is not known here yet"
 
 
-def _level(seen: Seen) -> list[_Measured] | str:
+def _level(seen: Seen) -> list[Measured] | str:
     """How much louder than the last note that passed each is, in dB."""
     if not seen.passed:
         return _NONE_PASSED
@@ -126,170 +142,12 @@ def _level(seen: Seen) -> list[_Measured] | str:
     return [(note.measures.level_db - last_db, one.at) for one, note in seen.spoken]
 
 
-def _speaks(seen: Seen) -> list[_Measured]:
+def _speaks(seen: Seen) -> list[Measured]:
     return [(float(note.cracked_from_midi is not None), one.at) for one, note in seen.spoken]
 
 
-def _gap(seen: Seen) -> list[_Measured]:
-    return [
-        (1000 * max(change.gap_s for change in between), one.at)
-        for one, between, _ in seen.changes
-        if between
-    ]
-
-
-def _touched(seen: Seen) -> list[_Measured]:
-    found: list[_Measured] = []
-    for one, between, notes in seen.changes:
-        spoke_s = [slot.duration_s for change in between for slot in change.touched]
-        spoke_s += [note.end_s - note.start_s for note in notes]
-        found.append((1000 * max(spoke_s, default=0.0), one.at))
-    return found
-
-
-def _flipped(seen: Seen) -> list[_Measured]:
-    return [
-        (float(any(change.flipped for change in between)), one.at)
-        for one, between, _ in seen.changes
-    ]
-
-
-def _waning(seen: Seen) -> list[_Measured]:
-    return [
-        (max(change.waning_db for change in between), one.at)
-        for one, between, _ in seen.changes
-        if between
-    ]
-
-
-def _spoke(seen: Seen) -> list[_Measured]:
+def _spoke(seen: Seen) -> list[Measured]:
     return [(float(one.heard is None), one.at) for one in seen.asked]
-
-
-def _one_breath(seen: Seen) -> list[_Measured] | str:
-    if seen.match is None:
-        return NOTHING
-    asked = len(in_one_breath(seen.task.score.steps)) * seen.task.score.times
-    return [(float(max(seen.match.breaths - asked, 0)), None)]
-
-
-def _same_sound(seen: Seen) -> list[_Measured] | str:
-    spoken = seen.spoken
-    if seen.match is None or len(spoken) < 2 or _is_shaped(seen):
-        return NOTHING
-    return [(seen.match.level_change_db, spoken[-1][0].at)]
-
-
-def _is_shaped(seen: Seen) -> bool:
-    """Whether the first and last note are not meant to be alike."""
-    return seen.asked[0].note.dynamic is not seen.asked[-1].note.dynamic
-
-
-def _even(seen: Seen) -> list[_Measured] | str:
-    if seen.match is None or len(seen.spoken) < 3:
-        return NOTHING
-    starts: list[float] = []
-    for before, after in zip(seen.asked, seen.asked[1:], strict=False):
-        if before.heard is None or after.heard is None:
-            continue
-        if after.note.articulation is not Articulation.SLURRED:
-            continue
-        notes = seen.heard.notes
-        took = notes[after.heard].start_s - notes[before.heard].start_s
-        starts.append(took / float(before.note.beats))
-    if len(starts) < 2:
-        return NOTHING
-    middle = sum(starts) / len(starts)
-    spread = (sum((one - middle) ** 2 for one in starts) / len(starts)) ** 0.5
-    return [(100 * spread / middle, None)]
-
-
-def _clear(seen: Seen) -> list[_Measured] | str:
-    return NOTHING if seen.match is None else [(100 * seen.match.clear_share, None)]
-
-
-def _breaks(seen: Seen) -> list[_Measured]:
-    """Breaks within glides, glides that are in pieces, and notes where it stalled."""
-    score = seen.task.score
-    lines = sum(
-        isinstance(step, Glide) and not isinstance(score.steps[place - 1], Glide)
-        for place, step in enumerate(score.steps)
-    )
-    pieces = len(seen.heard.glides) - lines * score.times
-    stalls = len(seen.heard.notes) - len(score.notes) * score.times
-    breaks = sum(glide.breaks for glide in seen.heard.glides)
-    return [(float(breaks + max(pieces, 0) + max(stalls, 0)), None)]
-
-
-def _span(seen: Seen) -> list[_Measured] | str:
-    reached = seen.heard.range_midi(seen.horn.setup.a4_hz)
-    pitches = seen.task.score.pitches
-    if reached is None or not pitches:
-        return [(float(max(pitches) - min(pitches)), None)] if pitches else NOTHING
-    short = max(reached[0] - min(pitches), 0.0) + max(max(pitches) - reached[1], 0.0)
-    return [(short, None)]
-
-
-def _glided(seen: Seen) -> list[tuple[Asked, Asked]]:
-    """Every pair of notes with a glide asked for between them, that both spoke."""
-    steps = seen.task.score.steps
-    return [
-        (before, after)
-        for before, after in zip(seen.asked, seen.asked[1:], strict=False)
-        if before.heard is not None
-        and after.heard is not None
-        and before.at.time == after.at.time
-        and isinstance(steps[after.at.step - 1], Glide)
-    ]
-
-
-def _no_catch(seen: Seen) -> list[_Measured]:
-    return [
-        (float((after.heard or 0) - (before.heard or 0) - 1), after.at)
-        for before, after in _glided(seen)
-    ]
-
-
-def _ends_alike(seen: Seen) -> list[_Measured]:
-    notes = seen.heard.notes
-    return [
-        (
-            notes[after.heard or 0].measures.level_db - notes[before.heard or 0].measures.level_db,
-            after.at,
-        )
-        for before, after in _glided(seen)
-    ]
-
-
-def _came_back(seen: Seen) -> list[_Measured]:
-    """Bent notes, by where they end: how far from the note."""
-    found: list[_Measured] = []
-    for place, one in enumerate(seen.asked):
-        if not one.bent or one.heard is None:
-            continue
-        later = [other.heard for other in seen.asked[place + 1 :] if other.heard is not None]
-        until = later[0] if later else len(seen.heard.notes)
-        whole = seen.heard.notes[one.heard : until]
-        found.append((seen.off_cents(one, whole[-1]), one.at))
-    return found
-
-
-def _shape(seen: Seen) -> list[_Measured]:
-    """Notes whose loudness went another way than asked: 1 each."""
-    found: list[_Measured] = []
-    previous: tuple[Asked, Note] | None = None
-    for one, note in seen.spoken:
-        if one.note.grows_to is not None:
-            way = one.note.grows_to.rank - one.note.dynamic.rank
-            change = note.measures.level_change_db
-            found.append((float(change * (1 if way > 0 else -1) < _GROWN_DB), one.at))
-        elif previous is not None:
-            way = one.note.dynamic.rank - previous[0].note.dynamic.rank
-            grew = note.measures.level_db - previous[1].measures.level_db
-            if way:
-                found.append((float(grew * (1 if way > 0 else -1) < 0), one.at))
-        previous = (one, note)
-    return found
 
 
 _NONE = (0.0, 0.0, 0.0)
@@ -303,20 +161,25 @@ RULES: dict[Aim, AimRule] = {
     Aim.SPEAKS: AimRule("cracks", _NONE, _speaks),
     Aim.TONE: AimRule("of 100", (80.0, 70.0, 60.0), _tone, least=True, never_better=True),
     Aim.LEVEL: AimRule("dB", _LEVEL_DB, _level, never_better=True),
-    Aim.GAP: AimRule("ms", (40.0, 60.0, 90.0), _gap),
-    Aim.TOUCHED: AimRule("ms", (30.0, 45.0, 60.0), _touched),
-    Aim.FLIPPED: AimRule("flipped", _NONE, _flipped),
-    Aim.WANING: AimRule("dB", (3.0, 3.0, 3.0), _waning),
+    Aim.GAP: AimRule("ms", (40.0, 60.0, 90.0), line_rules.gap),
+    Aim.TOUCHED: AimRule("ms", (30.0, 45.0, 60.0), line_rules.touched),
+    Aim.FLIPPED: AimRule("flipped", _NONE, line_rules.flipped),
+    Aim.WANING: AimRule("dB", (3.0, 3.0, 3.0), line_rules.waning),
     Aim.SPOKE: AimRule("missed", _NONE, _spoke),
-    Aim.ONE_BREATH: AimRule("breaths more", _NONE, _one_breath),
-    Aim.SAME_SOUND: AimRule("dB", _LEVEL_DB, _same_sound),
-    Aim.EVEN: AimRule("%", (10.0, 15.0, 25.0), _even),
-    Aim.CLEAR: AimRule("%", (90.0, 80.0, 70.0), _clear, least=True, never_better=True),
-    Aim.BREAKS: AimRule("breaks", _NONE, _breaks),
-    Aim.SPAN: AimRule("half steps short", (0.5, 1.0, 2.0), _span),
-    Aim.NO_CATCH: AimRule("slots", _NONE, _no_catch),
-    Aim.ENDS_ALIKE: AimRule("dB", _LEVEL_DB, _ends_alike),
-    Aim.CAME_BACK: AimRule("cents", _CENTRE_CENTS, _came_back),
-    Aim.SHAPE: AimRule("against it", _NONE, _shape),
+    Aim.EXTRA: AimRule("extra", _NONE, line_rules.extra),
+    Aim.SMEARED: AimRule("ms", (120.0, 150.0, 200.0), line_rules.smeared),
+    Aim.TEMPO: AimRule("%", (10.0, 15.0, 25.0), line_rules.tempo),
+    Aim.FLOW: AimRule("s", (0.5, 0.8, 1.2), line_rules.flow),
+    Aim.ONE_BREATH: AimRule("breaths more", _NONE, line_rules.one_breath),
+    Aim.SAME_SOUND: AimRule("dB", _LEVEL_DB, line_rules.same_sound),
+    Aim.EVEN: AimRule("%", (10.0, 15.0, 25.0), line_rules.even),
+    Aim.CLEAR: AimRule("%", (90.0, 80.0, 70.0), line_rules.clear, least=True, never_better=True),
+    Aim.BREAKS: AimRule("breaks", _NONE, line_rules.breaks),
+    Aim.SPAN: AimRule("half steps short", (0.5, 1.0, 2.0), line_rules.span),
+    Aim.NO_CATCH: AimRule("slots", _NONE, line_rules.no_catch),
+    Aim.ENDS_ALIKE: AimRule("dB", _LEVEL_DB, line_rules.ends_alike),
+    Aim.BENT: AimRule("%", (70.0, 50.0, 40.0), line_rules.bent, least=True, never_better=True),
+    Aim.CAME_BACK: AimRule("cents", _CENTRE_CENTS, line_rules.came_back),
+    Aim.SHAPE: AimRule("against it", _NONE, line_rules.shape),
 }
 """The rule of every aim."""

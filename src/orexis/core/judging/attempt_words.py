@@ -4,8 +4,9 @@ from orexis.core.exercises.task import Task
 from orexis.core.judging.aim_words import WORDS, limit_words, number_words
 from orexis.core.judging.attempts import AimResult, Verdict
 from orexis.core.judging.seen import Place
-from orexis.core.judging.words import Name, Said, passed_word
-from orexis.core.score.steps import Play, Role
+from orexis.core.judging.whole import Whole, WholeKind
+from orexis.core.judging.words import Name, Said, passed_word, sentence
+from orexis.core.score.steps import Play, Role, beats_of
 
 
 def said_of(task: Task, verdict: Verdict, name: Name, overruled_passed: bool | None = None) -> Said:
@@ -14,27 +15,77 @@ def said_of(task: Task, verdict: Verdict, name: Name, overruled_passed: bool | N
     gate = _gate_says(task, verdict, name)
     if overruled_passed is None:
         return gate
-    return Said(f"You say: {passed_word(overruled_passed)}.", f"The gate said: {gate.headline}")
+    return Said(f"You say: {passed_word(overruled_passed)}.", f"Orexis said: {gate.headline}")
 
 
 def _gate_says(task: Task, verdict: Verdict, name: Name) -> Said:
+    if verdict.whole is not None:
+        return _whole_words(task, verdict.whole, name)
     worst = verdict.worst
     if worst is None:
-        return Said("Go on.", "")
+        return Said("Good.", "")
     for silent in verdict.silent:
         if silent.heard_midi is not None:
-            wanted = _name_of(task, silent.at, name)
+            wanted = _place(task, silent.at, name) if _asked_notes(task) > 1 else ""
             heard = name(silent.heard_midi)
-            place = f" in place of {wanted}" if _asked_notes(task) > 1 else ""
+            asked = wanted or _name_of(task, silent.at, name)
             return Said(
-                f"That was {heard}{place}. Again.",
-                f"Hear {wanted} in your head first, then place it.",
+                f"You played {heard} instead of {asked}.",
+                f"Hear {_name_of(task, silent.at, name)} before you play it, then go for it.",
             )
-    return Said(f"Again: {missed_words(task, worst, name)}.", WORDS[worst.aim].advice(worst))
+    return Said(sentence(missed_words(task, worst, name)), WORDS[worst.aim].advice(worst))
+
+
+def _whole_words(task: Task, whole: Whole, name: Name) -> Said:
+    """What is said of an attempt that is wrong as a whole."""
+    first = next(note for note in task.score.notes if note.role is not Role.REFERENCE)
+    start = name(first.midi)
+    match whole.kind:
+        case WholeKind.TRANSPOSED:
+            return Said(
+                f"All of it was {_distance(whole.semitones)}.",
+                f"Check which horn and which key is set: this starts on {start}.",
+            )
+        case WholeKind.STOPPED:
+            return Said(
+                f"You stopped after {_spot(task, whole.at, name)}.",
+                "Play on to the end, or make the exercise shorter.",
+            )
+        case WholeKind.BEGAN_LATER:
+            return Said(
+                f"You began at {_spot(task, whole.at, name)}.",
+                f"Start from the first note, {start}.",
+            )
+        case WholeKind.TWICE:
+            return Said("You played all of it twice.", "Play it once, then wait for the answer.")
+        case WholeKind.ANOTHER:
+            return Said(
+                "That was not this exercise.",
+                f"Check which exercise and which horn is set: this starts on {start}.",
+            )
+
+
+def _distance(semitones: int) -> str:
+    way = "high" if semitones > 0 else "low"
+    octaves, rest = divmod(abs(semitones), 12)
+    if rest == 0:
+        return f"{'an octave' if octaves == 1 else f'{octaves} octaves'} too {way}"
+    steps = "a half step" if abs(semitones) == 1 else f"{abs(semitones)} half steps"
+    return f"{steps} too {way}"
+
+
+def _spot(task: Task, at: Place | None, name: Name) -> str:
+    """A note, and its bar where there are bars."""
+    said = _place(task, at, name)
+    if at is None or task.score.tempo_bpm is None:
+        return said
+    beats = sum(beats_of(step) for step in task.score.steps[: at.step])
+    return f"{said} in bar {int(beats // task.score.beats_in_bar) + 1}"
 
 
 def missed_words(task: Task, result: AimResult, name: Name) -> str:
-    """What was missed, with the note where it was where there are several."""
+    """What was missed, with the note where it was where there are several, as it is said within a
+    sentence."""
     at = _place(task, result.at, name) if _asked_notes(task) > 1 else ""
     return WORDS[result.aim].missed(result, at)
 
@@ -61,7 +112,7 @@ def _place(task: Task, at: Place | None, name: Name) -> str:
     if len(same) > 1:
         said = f"{said} ({_ordinal(same.index(at.step) + 1)})"
     if task.score.times > 1:
-        said = f"{said} in the {_ordinal(at.time + 1)} time"
+        said = f"{said} of repeat {at.time + 1}"
     return said
 
 
@@ -85,9 +136,10 @@ def attempt_lines(task: Task, verdict: Verdict, name: Name) -> list[str]:
         counts = WORDS[result.aim].counts
         number, unit = number_words(result)
         if result.untold:
-            lines.append(f"  {counts}: not told, {unit}")
-        elif result.passed:
-            lines.append(f"  {counts}: yes, {number} {unit}".rstrip())
-        else:
-            lines.append(f"  {counts}: no, {number} {limit_words(result)}".rstrip())
+            lines.append(f"  {counts}: not measured, {unit}")
+            continue
+        limit = limit_words(result)
+        said_number = f"{number} {unit}".strip()
+        bound = f" ({limit})" if limit and not result.passed else ""
+        lines.append(f"  {counts}: {'good' if result.passed else 'not yet'}, {said_number}{bound}")
     return lines

@@ -7,9 +7,11 @@ from enum import StrEnum
 from orexis.core.exercises.family import Aim
 from orexis.core.exercises.task import Task
 from orexis.core.horn.setup import Horn
-from orexis.core.judging.aims import NOTHING, RULES, limit_of
+from orexis.core.judging.aims import RULES, limit_of
 from orexis.core.judging.gate import GateLevel
+from orexis.core.judging.line_rules import NOTHING
 from orexis.core.judging.seen import Place, Seen, asked_of, lay_beside
+from orexis.core.judging.whole import Whole, whole_of
 from orexis.core.listening.notes.events import Events
 from orexis.core.listening.notes.tone import Tone
 
@@ -49,16 +51,18 @@ class Silent:
 
 @dataclass(frozen=True, slots=True)
 class Verdict:
-    """The outcome of every aim of the task, in their order, and the notes that did not speak
-    (which counts in every task that has notes)."""
+    """The outcome of every aim of the task, in their order; the notes that did not speak (which
+    counts in every task that has notes); and what is wrong with the attempt as a whole, if
+    anything."""
 
     results: tuple[AimResult, ...]
     silent: tuple[Silent, ...] = ()
+    whole: Whole | None = None
 
     @property
     def passed(self) -> bool:
-        """Whether every aim was met."""
-        return all(result.passed for result in self.results)
+        """Whether every aim was met, and what was played is what was asked for."""
+        return self.whole is None and all(result.passed for result in self.results)
 
     @property
     def badness(self) -> float:
@@ -78,7 +82,7 @@ class Verdict:
         """The aim that was missed by most; `None` when all were met. What did not sound at all
         comes before how it sounded."""
         failed = [result for result in self.results if not result.passed]
-        for first in (Aim.SPOKE, Aim.SPAN):
+        for first in (Aim.SPOKE, Aim.SPAN, Aim.EXTRA):
             for result in failed:
                 if result.aim is first:
                     return result
@@ -128,20 +132,35 @@ def judge_attempt(
 
 def judge(seen: Seen, level: GateLevel) -> Verdict:
     """The verdict on an attempt that was laid beside its task."""
-    aims = seen.task.aims
-    silent = any(one.heard is None for one in seen.asked)
-    if Aim.SPOKE not in aims and (silent or len(seen.asked) > 1):
-        # Whatever else counts, what was asked for must have been played.
-        aims = (*aims, Aim.SPOKE)
     notes = seen.heard.notes
     return Verdict(
-        tuple(_result(aim, seen, level) for aim in aims),
+        tuple(_result(aim, seen, level) for aim in _all_aims(seen)),
         tuple(
             Silent(one.at, None if one.instead is None else notes[one.instead].midi)
             for one in seen.asked
             if one.heard is None
         ),
+        whole_of(seen),
     )
+
+
+def _all_aims(seen: Seen) -> tuple[Aim, ...]:
+    """The aims of a task, and what counts whatever else does: that what was asked for was played,
+    nothing between, in its time, and slurred where it is a slur."""
+    aims, score = seen.task.aims, seen.task.score
+    silent = any(one.heard is None for one in seen.asked)
+    along = tuple(
+        aim
+        for aim, counts in (
+            (Aim.SPOKE, silent or len(seen.asked) > 1),
+            (Aim.EXTRA, bool(seen.neighbours)),
+            (Aim.SMEARED, Aim.GAP in aims and bool(seen.changes)),
+            (Aim.TEMPO, score.tempo_bpm is not None and bool(seen.paces)),
+            (Aim.FLOW, score.tempo_bpm is not None and bool(seen.paces)),
+        )
+        if counts and aim not in aims
+    )
+    return aims + along
 
 
 def _result(aim: Aim, seen: Seen, level: GateLevel) -> AimResult:

@@ -5,9 +5,11 @@ from collections.abc import Sequence
 from dataclasses import dataclass, replace
 from functools import lru_cache
 
+import numpy as np
+
 from orexis.core.exercises.task import Task
 from orexis.core.horn.setup import Horn
-from orexis.core.listening.notes.events import Events, Note, Transition
+from orexis.core.listening.notes.events import Change, Events, Note, Transition
 from orexis.core.listening.notes.patterns import (
     SPOKE_WITHIN_CENTS,
     PatternMatch,
@@ -22,6 +24,9 @@ _LEAVES_CENTS = 80.0
 """A note bent this far away is heard anew when it comes back."""
 
 _MOST_SKIPPED = 2
+_UNPAIRED, _FARTHEST, _PER_FRAME = 100.0, 60.0, 1e-4
+"""What leaving a note without a partner costs, the most that pairing two costs, in half steps, and
+how much less a frame more of length makes of that."""
 
 
 @dataclass(frozen=True, slots=True)
@@ -35,13 +40,15 @@ class Place:
 @dataclass(frozen=True, slots=True)
 class Asked:
     """A note that was asked for, where it stands, and the number of the heard note that answers
-    it; where none does, of the one that was played `instead`."""
+    it; where none does, of the one that was played `instead`. `bends` are how far it is to be
+    bent on the way, in cents."""
 
     note: Play
     at: Place
     heard: int | None = None
     instead: int | None = None
     bent: bool = False
+    bends: tuple[float, ...] = ()
 
 
 @dataclass(frozen=True, slots=True)
@@ -108,6 +115,81 @@ class Seen:
         target = self.target_cents(one.note)
         return Answer(one.note, one.at, target, note, off_cents, one.heard is not None)
 
+    def free_beside(self, start: int, end: int) -> tuple[int, int]:
+        """The heard notes from one to before another that lie between what answers the asked notes
+        around some."""
+        before = [one.heard for one in self.asked[:start] if one.heard is not None]
+        after = [one.heard for one in self.asked[end:] if one.heard is not None]
+        first = before[-1] + 1 if before else 0
+        return first, after[0] if after else len(self.heard.notes)
+
+    @property
+    def neighbours(self) -> list[tuple[Asked, Asked]]:
+        """Every two notes that both spoke and stand next to each other on one breath, with no bend
+        or glide written between them."""
+        steps = self.task.score.steps
+        return [
+            (before, after)
+            for before, after in zip(self.asked, self.asked[1:], strict=False)
+            if before.heard is not None
+            and after.heard is not None
+            and before.at.time == after.at.time
+            and all(isinstance(step, Play) for step in steps[before.at.step : after.at.step])
+        ]
+
+    @property
+    def paces(self) -> list[tuple[Asked, float, float]]:
+        """For each of the `neighbours` the later note, how long it took from the start of the
+        earlier one, and how long that is written, in seconds; none after one that may be held."""
+        notes, beat_s = self.heard.notes, 60 / self.task.score.bpm
+        return [
+            (
+                after,
+                notes[after.heard or 0].start_s - notes[before.heard or 0].start_s,
+                float(before.note.beats) * beat_s,
+            )
+            for before, after in self.neighbours
+            if not before.note.as_long_as_good
+        ]
+
+    @property
+    def bent(self) -> list[tuple[Asked, range]]:
+        """Every note that is to be bent and spoke, with the numbers of the heard notes that are it,
+        until it has come back."""
+        found: list[tuple[Asked, range]] = []
+        for place, one in enumerate(self.asked):
+            if not one.bends or one.heard is None:
+                continue
+            end = self.breath_ends(one.heard)
+            later = next(
+                (other for other in self.asked[place + 1 :] if other.heard is not None), None
+            )
+            if later is not None and later.heard is not None:
+                end = min(end, later.heard + 1 if later.bent else later.heard)
+            found.append((one, range(one.heard, max(end, one.heard + 1))))
+        return found
+
+    def breath_ends(self, number: int) -> int:
+        """The number after the last heard note that is on the same breath as one."""
+        changes = self.heard.transitions[number:]
+        return next(
+            (
+                number + 1 + place
+                for place, change in enumerate(changes)
+                if change.kind is Change.BREATH
+            ),
+            len(self.heard.notes),
+        )
+
+    def note_before(self, one: Asked) -> Play | None:
+        """The note asked for right before another."""
+        place = self.asked.index(one)
+        return self.asked[place - 1].note if place else None
+
+    def midi_of(self, note: Note) -> float:
+        """Where a heard note lies (MIDI, with fractions)."""
+        return note.midi + note.measures.centre_cents / 100
+
     def target_cents(self, note: Play) -> float:
         """Where the player's tuning wants a note, from equal temperament."""
         return self.horn.setup.tuning.offset_cents(note.midi)
@@ -142,7 +224,8 @@ def lay_beside(task: Task, heard: Events, horn: Horn, passed: Sequence[Tone] = (
             for one, answer in zip(asked, match.spoken, strict=True)
         )
     seen = Seen(task, horn, heard, asked, match, passed)
-    return replace(seen, asked=tuple(_settled(seen, place) for place in range(len(asked))))
+    seen = replace(seen, asked=tuple(_settled(seen, place) for place in range(len(asked))))
+    return replace(seen, asked=_with_instead(seen))
 
 
 def last_reached(task: Task, notes: Sequence[Note], horn: Horn) -> Place | None:
@@ -165,28 +248,74 @@ def _wanted(asked: Sequence[Asked], horn: Horn) -> list[Wanted]:
 
 
 def _settled(seen: Seen, place: int) -> Asked:
-    """An asked note with the longest of the heard notes that can be meant: where it stands alone
-    on its breath, of all that answer it; where nothing answers it, what was played instead."""
-    one = seen.asked[place]
-    before = [other.heard for other in seen.asked[:place] if other.heard is not None]
-    after = [other.heard for other in seen.asked[place + 1 :] if other.heard is not None]
-    first = before[-1] + 1 if before else 0
-    last = after[0] if after else len(seen.heard.notes)
-    notes = seen.heard.notes
-
-    def length(number: int) -> int:
-        return notes[number].last - notes[number].first
-
-    if one.heard is None:
-        return replace(one, instead=max(range(first, last), key=length, default=None))
-    if not _is_alone(seen.task.score, one.at.step):
+    """An asked note with the longest of the heard notes that can be meant, where it stands alone
+    on its breath."""
+    one, notes = seen.asked[place], seen.heard.notes
+    if one.heard is None or not _is_alone(seen.task.score, one.at.step):
         return one
+    first, last = seen.free_beside(place, place + 1)
     answers = [
         number
         for number in range(first, last)
         if abs(seen.off_cents(one, notes[number])) <= SPOKE_WITHIN_CENTS
     ]
-    return replace(one, heard=max(answers, key=length, default=one.heard))
+    longest = max(
+        answers, key=lambda number: notes[number].last - notes[number].first, default=None
+    )
+    return one if longest is None else replace(one, heard=longest)
+
+
+def _with_instead(seen: Seen) -> tuple[Asked, ...]:
+    """The asked notes, those that nothing answers with what was played in their place."""
+    asked = list(seen.asked)
+    start = 0
+    while start < len(asked):
+        end = start
+        while end < len(asked) and asked[end].heard is None:
+            end += 1
+        if end > start:
+            first, last = seen.free_beside(start, end)
+            for place, number in _paired(seen, range(start, end), range(first, last)):
+                asked[place] = replace(asked[place], instead=number)
+        start = end + 1
+    return tuple(asked)
+
+
+def _paired(seen: Seen, silent: range, free: range) -> list[tuple[int, int]]:
+    """Which of some heard notes stand in place of which asked ones: as many as can, in order, each
+    as near in pitch as that allows, the longer where two are as near."""
+    notes = seen.heard.notes
+    rows, columns = len(silent), len(free)
+    cost = np.zeros((rows + 1, columns + 1))
+    cost[:, 0], cost[0, :] = _UNPAIRED * np.arange(rows + 1), _UNPAIRED * np.arange(columns + 1)
+    off = np.array(
+        [
+            [
+                min(abs(seen.off_cents(seen.asked[place], notes[number])) / 100, _FARTHEST)
+                - _PER_FRAME * (notes[number].last - notes[number].first)
+                for number in free
+            ]
+            for place in silent
+        ]
+    ).reshape(rows, columns)
+    for row in range(1, rows + 1):
+        for column in range(1, columns + 1):
+            cost[row, column] = min(
+                cost[row - 1, column] + _UNPAIRED,
+                cost[row, column - 1] + _UNPAIRED,
+                cost[row - 1, column - 1] + off[row - 1, column - 1],
+            )
+    found: list[tuple[int, int]] = []
+    row, column = rows, columns
+    while row and column:
+        if cost[row, column] == cost[row - 1, column - 1] + off[row - 1, column - 1]:
+            row, column = row - 1, column - 1
+            found.append((silent[row], free[column]))
+        elif cost[row, column] == cost[row - 1, column] + _UNPAIRED:
+            row -= 1
+        else:
+            column -= 1
+    return found
 
 
 def _is_alone(score: Score, step: int) -> bool:
@@ -203,6 +332,8 @@ def asked_of(score: Score) -> tuple[Asked, ...]:
     found: list[Asked] = []
     for time in range(score.times):
         for place, step in enumerate(score.steps):
+            if isinstance(step, Bend) and found:
+                found[-1] = replace(found[-1], bends=(*found[-1].bends, step.cents))
             if not isinstance(step, Play) or step.role is Role.REFERENCE:
                 continue
             if _leads_nowhere(score, place):

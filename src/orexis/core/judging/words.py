@@ -27,9 +27,14 @@ def directed(number: float, above: str, below: str) -> str:
     return "0" if whole == 0 else f"{abs(whole)} {above if whole > 0 else below}"
 
 
+def sentence(words: str) -> str:
+    """Words that stand within a sentence as one of their own."""
+    return f"{words[:1].upper()}{words[1:]}."
+
+
 def passed_word(passed: bool) -> str:
-    """What comes next, in a word or two."""
-    return "go on" if passed else "again"
+    """How an attempt went, in a word or two."""
+    return "good" if passed else "not yet"
 
 
 def origin_words(source: str) -> str:

@@ -5,13 +5,12 @@ from collections.abc import Iterable, Iterator
 from dataclasses import dataclass
 from math import ceil
 
-import numpy as np
-
 from orexis.core.arrays import FloatArray
 from orexis.core.horn.pitch import A4_HZ
 from orexis.core.listening.notes.beginnings import SlotsBeside
 from orexis.core.listening.notes.events import Events, Glide, Note, Passage, Transition
 from orexis.core.listening.notes.passages import PassageFollower
+from orexis.core.listening.notes.players import of_the_player, room_level_db
 from orexis.core.listening.notes.runs import runs
 from orexis.core.listening.notes.trills import Trill
 from orexis.core.listening.tracking.frames import HOP_S, Frames
@@ -20,7 +19,6 @@ from orexis.core.listening.tracking.tracker import FrameTracker
 log = logging.getLogger(__name__)
 
 _SHORTEST_SILENCE_S = 0.1
-_QUIETEST_UNDER_LOUDEST_DB = 45.0
 
 
 @dataclass(frozen=True, slots=True)
@@ -87,12 +85,14 @@ def analyse(
         for part in _parts(chunk, sample_rate):
             listening.feed(part)
     listening.finish()
+    frames = Frames.joined(listening.frames)
+    passages = of_the_player(listening.passages, room_level_db(frames.level_db))
     return Analysis(
         duration_s=listening.samples / sample_rate,
         sample_rate=sample_rate,
         clipped=listening.clipped,
-        frames=Frames.joined(listening.frames),
-        events=Events.of(_of_the_player(listening.passages)),
+        frames=frames,
+        events=Events.of(passages),
         unheard=tuple(listening.unheard),
     )
 
@@ -166,18 +166,3 @@ class _Listening:
 
     def _note(self, first: int, last: int) -> None:
         self.unheard.append((first * HOP_S, last * HOP_S))
-
-
-def _of_the_player(passages: list[Passage]) -> list[Passage]:
-    """Passages without those too soft beside the rest to be the player's: hum, a distant voice."""
-    loudest = max(
-        (note.measures.level_db for passage in passages for note in passage.notes),
-        default=-np.inf,
-    )
-    return [
-        passage
-        for passage in passages
-        if not passage.notes
-        or max(note.measures.level_db for note in passage.notes)
-        >= loudest - _QUIETEST_UNDER_LOUDEST_DB
-    ]

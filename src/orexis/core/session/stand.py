@@ -18,6 +18,7 @@ from orexis.core.judging.gate import GateLevel
 from orexis.core.judging.seen import Answer, Place, last_reached, lay_beside
 from orexis.core.listening.notes.events import Events, Note, Passage
 from orexis.core.listening.notes.passages import GLIMPSED_FRAMES, PassageFollower
+from orexis.core.listening.notes.players import of_the_player
 from orexis.core.listening.notes.tone import Tone
 from orexis.core.listening.tracking.frames import HOP_S, Frames
 from orexis.core.listening.tracking.tracker import FrameTracker
@@ -245,7 +246,10 @@ class Stand:
 
     def _heard(self) -> Events:
         """All that has been heard of the sounding attempt."""
-        return Events.of([*self._of_the_attempt(), *self._follower.glimpse()])
+        return self._players([*self._of_the_attempt(), *self._follower.glimpse()])
+
+    def _players(self, passages: list[Passage]) -> Events:
+        return Events.of(of_the_player(passages, self._starting.room_db))
 
     def _of_the_attempt(self) -> list[Passage]:
         """The passages that are over and belong to the sounding attempt, its margin included."""
@@ -296,7 +300,7 @@ class Stand:
             self._passages = [one for one in self._passages if one.last > keep_from]
 
     def _end(self) -> list[Attempt]:
-        events = Events.of([*self._of_the_attempt(), *self._follower.finish()])
+        events = self._players([*self._of_the_attempt(), *self._follower.finish()])
         started, self.started_frame = self.started_frame, None
         self._passages, self._followed = [], []
         self._starting.reset()

@@ -80,7 +80,9 @@ class Transition:
 @dataclass(frozen=True, slots=True)
 class Glide:
     """A continuous motion of pitch: a slide's glide, or a siren. `passes` counts the ways up
-    and down, `breaks` the places where it was not continuous."""
+    and down, `breaks` the places where it was not continuous. `caught_s` is the longest time that
+    pitch stood still on its way, longer than so slow a glide would; `dip_db` how far the level
+    fell under the line between its ends."""
 
     start_s: float
     end_s: float
@@ -90,6 +92,8 @@ class Glide:
     passes: int
     breaks: int
     largest_jump_cents: float
+    caught_s: float = 0.0
+    dip_db: float = 0.0
 
 
 @dataclass(frozen=True, slots=True)

@@ -11,6 +11,7 @@ with the same words as on the screen:
   vibrato (a regular 3.5–8 Hz swing) are taken out;
 - scoop: the 40 ms of the first 150 ms that lie farthest from the settled pitch;
 - sag: the 40 ms of the last 250 ms that lie farthest from the settled pitch;
+- lowest, highest: the 100 ms where pitch lies farthest under and over the settled pitch;
 - hold: seconds from the start until the pitch leaves ±30 cents, the level falls 10 dB or the
   sound stops;
 - response: seconds of audible air (8 dB over the room, at most 35 under the note) right before
@@ -36,6 +37,7 @@ SETTLED_WITHIN_CENTS = 10.0
 HOLD_WITHIN_CENTS = 30.0
 HOLD_FALL_DB = 10.0
 _START_S, _END_S, _GLIMPSE_S = 0.15, 0.25, 0.04
+_EXTREME_S = 0.1
 _SETTLE_RUN_S = 0.05
 _WIDEST_SWING_CENTS = 40.0
 _VIBRATO_LOWEST_HZ, _VIBRATO_HIGHEST_HZ = 3.5, 8.0
@@ -71,8 +73,8 @@ class NoteMeasures:
     """The measures of one note; `centre_cents` is against what `cents` was given against.
 
     `in_slot` is the share of its voiced frames within ±5, ±10 and ±20 cents of that;
-    `wobble_cents` the ± extent of a slow swing (0.5 to 3 Hz). `response_s` is `None` where it
-    cannot be told.
+    `wobble_cents` the ± extent of a slow swing (0.5 to 3 Hz). `lowest_cents` and `highest_cents`
+    are against the centre. `response_s` is `None` where it cannot be told.
     """
 
     centre_cents: float
@@ -90,6 +92,8 @@ class NoteMeasures:
     in_slot: tuple[float, float, float] = (1.0, 1.0, 1.0)
     wobble_cents: float = 0.0
     response_s: float | None = None
+    lowest_cents: float = 0.0
+    highest_cents: float = 0.0
 
 
 def _frames(seconds: float) -> int:
@@ -124,6 +128,7 @@ def measure_note(
     before = np.empty(0) if level_before_db is None else level_before_db
     low, high = percentiles(steady, 16, 84)
     rise_frames = _rise_frames(np.concatenate((before, level_db)), level)
+    extremes = _means(cents, min(_frames(_EXTREME_S), len(cents)))
     return NoteMeasures(
         centre_cents=centre_cents,
         spread_cents=float(high - low) / 2,
@@ -139,6 +144,8 @@ def measure_note(
         shape=_shape(level_db[settle:last]),
         in_slot=in_slot(voiced),
         wobble_cents=_swing_extent(straight, _WOBBLE_LOWEST_HZ, _WOBBLE_HIGHEST_HZ),
+        lowest_cents=float(extremes.min()) - centre_cents,
+        highest_cents=float(extremes.max()) - centre_cents,
     )
 
 

@@ -12,6 +12,7 @@ from math import isnan
 import numpy as np
 
 from orexis.core.arrays import FloatArray, midis_from_hz
+from orexis.core.compiled import compiled
 from orexis.core.listening.notes.beginnings import SlotsBeside
 from orexis.core.listening.notes.contour import (
     Contour,
@@ -38,6 +39,10 @@ _LEAST_GAP_FRAMES = 1
 _WANING_S, _WANING_BEFORE_S = 0.2, 0.6
 _OVERSHOOT_S = 0.15
 _BREAK_CENTS = 100.0
+_CAUGHT_WITHIN_CENTS, _CAUGHT_SLACK = 40.0, 1.7
+_CAUGHT_LEAST_SPAN_CENTS = 150.0
+_CAUGHT_MARGIN_CENTS, _CAUGHT_MARGIN_SHARE = 80.0, 0.2
+_DIP_ENDS, _DIP_SMOOTH = 8, 5
 _RUN_BREAK_FRAMES = frames_of(0.3)
 GLIMPSED_FRAMES = frames_of(6.0)
 
@@ -315,7 +320,54 @@ def _glide(contour: Contour, stretch: Stretch, origin: int, a4_hz: float) -> Gli
         passes=_passes(heard),
         breaks=gaps + int((jumps > _BREAK_CENTS).sum()),
         largest_jump_cents=largest,
+        caught_s=_caught_s(heard),
+        dip_db=_dip_within(contour.level_db[stretch.start : stretch.end]),
     )
+
+
+def _caught_s(cents: FloatArray) -> float:
+    """The longest time that a glide stood still between its ends, past what it would take at its
+    pace to cross as much."""
+    span, moved = float(np.ptp(cents)), float(np.abs(np.diff(cents)).sum())
+    if span < _CAUGHT_LEAST_SPAN_CENTS or not moved:
+        return 0.0
+    margin = min(_CAUGHT_MARGIN_CENTS, _CAUGHT_MARGIN_SHARE * span)
+    stood = _stood_still(cents, float(cents.min()) + margin, float(cents.max()) - margin)
+    crossing = _CAUGHT_WITHIN_CENTS * len(cents) / moved
+    return max(stood - _CAUGHT_SLACK * crossing, 0.0) * HOP_S
+
+
+@compiled
+def _stood_still(cents: FloatArray, lowest: float, highest: float) -> int:
+    """The longest row of frames within a narrow band inside some bounds, that pitch came into from
+    one side and left to the other."""
+    longest = 0
+    for start in range(1, len(cents)):
+        if not lowest <= cents[start] <= highest:
+            continue
+        low = high = cents[start]
+        end = start + 1
+        while end < len(cents):
+            low, high = min(low, cents[end]), max(high, cents[end])
+            if high - low > _CAUGHT_WITHIN_CENTS or low < lowest or high > highest:
+                break
+            end += 1
+        goes_on = (
+            end < len(cents)
+            and (cents[end] - cents[start]) * (cents[start] - cents[start - 1]) >= 0
+        )
+        if goes_on:
+            longest = max(longest, end - start)
+    return longest
+
+
+def _dip_within(level_db: FloatArray) -> float:
+    """How far a level falls under the line between its ends, in dB."""
+    if len(level_db) < 2 * _DIP_ENDS:
+        return 0.0
+    smooth = np.convolve(level_db, np.full(_DIP_SMOOTH, 1 / _DIP_SMOOTH), "valid")
+    first, last = median(level_db[:_DIP_ENDS]), median(level_db[-_DIP_ENDS:])
+    return max(0.0, float((np.linspace(first, last, len(smooth)) - smooth).max()))
 
 
 def _passes(cents: FloatArray) -> int:

@@ -21,6 +21,7 @@ SPOKE_WITHIN_CENTS = 60.0
 CLEAR_WITHIN_CENTS = 35.0
 _SPLIT_GAP_S = 0.25
 _AGAIN_COST, _OFF_PITCH_COST = 0.98, 0.2
+_INSTEAD_COST, _FAR_COST = 1.5, 0.4
 _SAME_COST = 1e-9
 _SAME_LEVEL_DB, _SAME_HARMONICITY_DB = 4.0, 4.0
 _CLEAR_DB = 26.0
@@ -154,7 +155,9 @@ def _aligned(wanted_cents: FloatArray, heard_cents: FloatArray) -> np.ndarray:
         for j in range(1, columns):
             off = abs(heard_cents[j - 1] - wanted_cents[i - 1])
             near = off <= SPOKE_WITHIN_CENTS
-            match[i, j] = _OFF_PITCH_COST * off / SPOKE_WITHIN_CENTS if near else np.inf
+            # Another note in its place is a smaller fault than one left out and one too many.
+            instead = _INSTEAD_COST + _FAR_COST * min(off / 1200, 1.0)
+            match[i, j] = _OFF_PITCH_COST * off / SPOKE_WITHIN_CENTS if near else instead
             left_over = _AGAIN_COST if near else 1.0
             cost[i, j] = min(
                 cost[i - 1, j] + 1.0, cost[i, j - 1] + left_over, cost[i - 1, j - 1] + match[i, j]
@@ -162,11 +165,13 @@ def _aligned(wanted_cents: FloatArray, heard_cents: FloatArray) -> np.ndarray:
     answers = np.full(rows - 1, -1)
     i, j = rows - 1, columns - 1
     while i > 0 and j > 0:
-        if abs(cost[i, j] - cost[i - 1, j - 1] - match[i, j]) <= _SAME_COST:
-            answers[i - 1] = j - 1
-            i, j = i - 1, j - 1
-        elif abs(cost[i, j] - cost[i - 1, j] - 1.0) <= _SAME_COST:
+        # What could answer either of two is the first: who stopped early played what comes first.
+        if abs(cost[i, j] - cost[i - 1, j] - 1.0) <= _SAME_COST:
             i -= 1
+        elif abs(cost[i, j] - cost[i - 1, j - 1] - match[i, j]) <= _SAME_COST:
+            if abs(heard_cents[j - 1] - wanted_cents[i - 1]) <= SPOKE_WITHIN_CENTS:
+                answers[i - 1] = j - 1
+            i, j = i - 1, j - 1
         else:
             j -= 1
     return answers

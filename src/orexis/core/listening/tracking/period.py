@@ -26,6 +26,7 @@ _LEAST_MARGIN = 0.07
 _LOWEST_SHARE = 0.82
 _NEARLY = 0.82
 _EXPLAINS, _NOTHING_LEFT = 0.4, 0.004
+_LEAST_RISE = 0.15
 _LEAST_ENERGY = 1e-20
 
 _HALF_TAPS = 24
@@ -154,11 +155,16 @@ def _likeness(window: FloatArray, finer: int) -> FloatArray:
 @compiled
 def _peaks(likeness: FloatArray, shortest_lag: int) -> tuple[FloatArray, float]:
     """At each lag where n has a peak, how high the parabola through it and its neighbours goes,
-    0 elsewhere; and the highest of them."""
+    0 elsewhere; and the highest of them. A ripple on the slope down from lag 0, as hiss over
+    rumble makes, is no peak: what repeats is unlike itself first."""
     heights, best = np.zeros(len(likeness)), 0.0
+    lowest = 1.0
+    for lag in range(1, shortest_lag):
+        lowest = min(lowest, likeness[lag])
     for lag in range(shortest_lag, len(likeness) - 1):
         left, middle, right = likeness[lag - 1], likeness[lag], likeness[lag + 1]
-        if middle > left and middle >= right and middle > 0:
+        lowest = min(lowest, middle)
+        if middle > left and middle >= right and middle > 0 and middle >= lowest + _LEAST_RISE:
             heights[lag] = middle - (left - right) ** 2 / (8 * (left - 2 * middle + right))
             best = max(best, heights[lag])
     return heights, best

@@ -1,0 +1,307 @@
+"""What the rules of aims measure of a line: how each note becomes the next, what lies between, in
+what time, and how glides and bends go.
+
+Each function gives a value and a place for every chance there was, or why it cannot be told.
+"""
+
+from orexis.core.horn.pitch import midi_from_hz
+from orexis.core.judging.seen import Asked, Place, Seen
+from orexis.core.listening.notes.events import Change, Note
+from orexis.core.listening.notes.patterns import LeftOver
+from orexis.core.score.steps import Articulation, Bend, Glide, in_one_breath
+
+Measured = tuple[float, Place | None]
+NOTHING = "nothing to measure it by this time"
+
+_GROWN_DB, _LOUDER_DB_A_RANK = 3.0, 1.0
+_TOUCHED_MOST_S = 0.15
+_FLIPPED_LEAST_S = 0.03
+_CAUGHT_LEAST_S = 0.15
+_BEND_DIPS_DB = 3.0
+_EXTRA_LEAST_S, _EXTRA_UNDER_DB = 0.08, 15.0
+_LEAST_PACES = 2
+_AT_AN_END = 1.0
+_GLIDES_OUT_S = 0.3
+_NOT_ASKED = frozenset({LeftOver.EXTRA, LeftOver.REPEATED})
+
+
+def gap(seen: Seen) -> list[Measured]:
+    """The longest silence within each slur, in ms."""
+    return [
+        (1000 * max(change.gap_s for change in between), one.at)
+        for one, between, _ in seen.changes
+        if between
+    ]
+
+
+def touched(seen: Seen) -> list[Measured]:
+    """How long, in ms, a slot between its two notes spoke in each slur."""
+    found: list[Measured] = []
+    for one, between, notes in seen.changes:
+        spoke_s = [slot.duration_s for change in between for slot in change.touched]
+        spoke_s += [note.end_s - note.start_s for note in notes if _is_touched(seen, one, note)]
+        found.append((1000 * max(spoke_s, default=0.0), one.at))
+    return found
+
+
+def _is_touched(seen: Seen, one: Asked, note: Note) -> bool:
+    """Whether a heard note is a slot that was only touched on the way to an asked one."""
+    before = seen.note_before(one)
+    if before is None or note.end_s - note.start_s > _TOUCHED_MOST_S:
+        return False
+    low, high = sorted((before.midi, one.note.midi))
+    return low < note.midi < high
+
+
+def flipped(seen: Seen) -> list[Measured]:
+    """Slurs in which the slot above the note spoke first, for three frames and more: 1 each."""
+    return [
+        (
+            float(
+                any(
+                    change.flipped is not None and change.flipped.duration_s >= _FLIPPED_LEAST_S
+                    for change in between
+                )
+            ),
+            one.at,
+        )
+        for one, between, _ in seen.changes
+    ]
+
+
+def waning(seen: Seen) -> list[Measured]:
+    """How far, in dB, the sound falls before each slur; where the tongue or a gap parts the notes,
+    that is what is wrong. A bend may lose a little."""
+    found: list[Measured] = [
+        (max(change.waning_db for change in between), one.at)
+        for one, between, _ in seen.changes
+        if between and not any(change.gap_s or change.kind is Change.TONGUED for change in between)
+    ]
+    for one, numbers in seen.bent:
+        notes = seen.heard.notes
+        start_s, end_s = notes[numbers[0]].start_s, notes[numbers[-1]].end_s
+        dips = [glide.dip_db for glide in seen.heard.glides if start_s <= glide.start_s < end_s]
+        found.append((max(max(dips, default=0.0) - _BEND_DIPS_DB, 0.0), one.at))
+    return found
+
+
+def smeared(seen: Seen) -> list[Measured]:
+    """How long, in ms, pitch takes from one note to the next in each slur that no glide is asked
+    for in; a slide that moves takes its time."""
+    steps = seen.task.score.steps
+    found: list[Measured] = []
+    for one, between, _ in seen.changes:
+        before = seen.note_before(one)
+        slides = seen.horn.instrument.is_slide and (
+            before is None or before.length_name != one.note.length_name
+        )
+        if len(between) != 1 or slides or isinstance(steps[one.at.step - 1], Glide | Bend):
+            continue
+        if between[0].kind in (Change.SLUR, Change.GLIDE):
+            found.append((1000 * between[0].duration_s, one.at))
+    return found
+
+
+def extra(seen: Seen) -> list[Measured]:
+    """How many notes that nobody asked for were played between each note of a breath and the
+    next."""
+    notes = seen.heard.notes
+    left = {} if seen.match is None else dict(seen.match.left_over)
+    found: list[Measured] = []
+    for before, after in seen.neighbours:
+        first, last = before.heard or 0, after.heard or 0
+        least_db = min(notes[one].measures.level_db for one in (first, last)) - _EXTRA_UNDER_DB
+        between = [
+            notes[number]
+            for number in range(first + 1, last)
+            if left.get(number) in _NOT_ASKED
+            and notes[number].end_s - notes[number].start_s >= _EXTRA_LEAST_S
+            and notes[number].measures.level_db >= least_db
+            and not _is_touched(seen, after, notes[number])
+        ]
+        found.append((float(len(between)), after.at))
+    return found
+
+
+def one_breath(seen: Seen) -> list[Measured] | str:
+    """How many breaths more than are written."""
+    if seen.match is None:
+        return NOTHING
+    asked = len(in_one_breath(seen.task.score.steps)) * seen.task.score.times
+    return [(float(max(seen.match.breaths - asked, 0)), None)]
+
+
+def same_sound(seen: Seen) -> list[Measured] | str:
+    """How much louder than the first note the last one is, in dB, where they are meant alike."""
+    spoken = seen.spoken
+    shaped = bool(seen.asked) and seen.asked[0].note.dynamic is not seen.asked[-1].note.dynamic
+    if seen.match is None or len(spoken) < 2 or shaped:
+        return NOTHING
+    return [(seen.match.level_change_db, spoken[-1][0].at)]
+
+
+def even(seen: Seen) -> list[Measured] | str:
+    """How unevenly slurred notes follow each other, in %: the variation of the time a beat takes
+    from one to the next."""
+    if seen.match is None or len(seen.spoken) < 3:
+        return NOTHING
+    took = [
+        took_s / written_s
+        for after, took_s, written_s in seen.paces
+        if after.note.articulation is Articulation.SLURRED
+    ]
+    if len(took) < 2:
+        return NOTHING
+    middle = sum(took) / len(took)
+    spread = (sum((one - middle) ** 2 for one in took) / len(took)) ** 0.5
+    return [(100 * spread / middle, None)]
+
+
+def tempo(seen: Seen) -> list[Measured] | str:
+    """How much faster than written a line goes, in %, by the middle of its notes."""
+    pace = _own_pace(seen)
+    return NOTHING if pace is None else [(100 * (1 / pace - 1), None)]
+
+
+def flow(seen: Seen) -> list[Measured] | str:
+    """How long, in s, each note of a line is waited for past its time in the player's own tempo."""
+    pace = _own_pace(seen)
+    if pace is None:
+        return NOTHING
+    return [(max(took_s - pace * written_s, 0.0), one.at) for one, took_s, written_s in seen.paces]
+
+
+def _own_pace(seen: Seen) -> float | None:
+    """How long a line takes of what is written, by the middle of its notes; `None` where it has no
+    tempo or too few notes to tell."""
+    if seen.task.score.tempo_bpm is None or len(seen.paces) < _LEAST_PACES:
+        return None
+    ratios = sorted(took_s / written_s for _, took_s, written_s in seen.paces)
+    return ratios[len(ratios) // 2]
+
+
+def clear(seen: Seen) -> list[Measured] | str:
+    """How many of the notes are clear, in %."""
+    return NOTHING if seen.match is None else [(100 * seen.match.clear_share, None)]
+
+
+def breaks(seen: Seen) -> list[Measured]:
+    """Breaks within glides, glides that are in pieces, and notes that hold one up on its way."""
+    score = seen.task.score
+    lines = sum(
+        isinstance(step, Glide) and not isinstance(score.steps[place - 1], Glide)
+        for place, step in enumerate(score.steps)
+    )
+    pieces = len(seen.heard.glides) - lines * score.times
+    # Where a line begins, turns or ends, one may stay.
+    stalls = sum(
+        min(abs(seen.midi_of(note) - pitch) for pitch in score.pitches) > _AT_AN_END
+        for note in seen.heard.notes
+    )
+    count = sum(glide.breaks for glide in seen.heard.glides)
+    return [(float(count + max(pieces, 0) + stalls), None)]
+
+
+def span(seen: Seen) -> list[Measured] | str:
+    """How many half steps glides stay short of their ends."""
+    reached = seen.heard.range_midi(seen.horn.setup.a4_hz)
+    pitches = seen.task.score.pitches
+    if not pitches:
+        return NOTHING
+    whole = float(max(pitches) - min(pitches))
+    if reached is None:
+        return [(whole, None)]
+    short = max(reached[0] - min(pitches), 0.0) + max(max(pitches) - reached[1], 0.0)
+    return [(min(short, whole), None)]
+
+
+def _glided(seen: Seen) -> list[tuple[Asked, Asked]]:
+    """Every pair of notes with a glide asked for between them, that both spoke."""
+    steps = seen.task.score.steps
+    return [
+        (before, after)
+        for before, after in zip(seen.asked, seen.asked[1:], strict=False)
+        if before.heard is not None
+        and after.heard is not None
+        and before.at.time == after.at.time
+        and isinstance(steps[after.at.step - 1], Glide)
+    ]
+
+
+def no_catch(seen: Seen) -> list[Measured]:
+    """How many slots hold each glide up: notes on the way, or pitch that stands still there."""
+    notes, found = seen.heard.notes, list[Measured]()
+    for before, after in _glided(seen):
+        first, last = before.heard or 0, after.heard or 0
+        start_s, end_s = notes[first].start_s, notes[last].end_s
+        caught = sum(
+            glide.caught_s >= _CAUGHT_LEAST_S
+            for glide in seen.heard.glides
+            if start_s <= glide.start_s < end_s
+        )
+        found.append((float(last - first - 1 + caught), after.at))
+    return found
+
+
+def ends_alike(seen: Seen) -> list[Measured]:
+    """How much louder each glide ends than it began, in dB."""
+    notes = seen.heard.notes
+    return [
+        (
+            notes[after.heard or 0].measures.level_db - notes[before.heard or 0].measures.level_db,
+            after.at,
+        )
+        for before, after in _glided(seen)
+    ]
+
+
+def bent(seen: Seen) -> list[Measured] | str:
+    """How far each note was bent, in % of what was asked, by the way it was bent least."""
+    notes, a4_hz = seen.heard.notes, seen.horn.setup.a4_hz
+    found: list[Measured] = []
+    for one, numbers in seen.bent:
+        heard = [notes[number] for number in numbers]
+        base = seen.midi_of(heard[0])
+        lowest = min(seen.midi_of(note) + note.measures.lowest_cents / 100 for note in heard)
+        highest = max(seen.midi_of(note) + note.measures.highest_cents / 100 for note in heard)
+        for glide in seen.heard.glides:
+            if heard[0].start_s <= glide.start_s and glide.end_s <= heard[-1].end_s + _GLIDES_OUT_S:
+                lowest = min(lowest, midi_from_hz(glide.lowest_hz, a4_hz))
+                highest = max(highest, midi_from_hz(glide.highest_hz, a4_hz))
+        shares = [
+            100 * (100 * (highest - base if cents > 0 else base - lowest)) / abs(cents)
+            for cents in one.bends
+        ]
+        found.append((max(min(shares), 0.0), one.at))
+    return found or NOTHING
+
+
+def came_back(seen: Seen) -> list[Measured]:
+    """How far from the note, in cents, each bent note ends."""
+    found: list[Measured] = []
+    for place, one in enumerate(seen.asked):
+        if not one.bent or one.heard is None:
+            continue
+        later = [other.heard for other in seen.asked[place + 1 :] if other.heard is not None]
+        until = min([seen.breath_ends(one.heard), *later[:1]])
+        found.append((seen.off_cents(one, seen.heard.notes[until - 1]), one.at))
+    return found
+
+
+def shape(seen: Seen) -> list[Measured]:
+    """Notes whose loudness went another way than asked, or hardly changed: 1 each."""
+    found: list[Measured] = []
+    previous: tuple[Asked, Note] | None = None
+    for one, note in seen.spoken:
+        if one.note.grows_to is not None:
+            way = one.note.grows_to.rank - one.note.dynamic.rank
+            change = note.measures.level_change_db
+            found.append((float(change * (1 if way > 0 else -1) < _GROWN_DB), one.at))
+        elif previous is not None:
+            ranks = one.note.dynamic.rank - previous[0].note.dynamic.rank
+            grew = note.measures.level_db - previous[1].measures.level_db
+            if ranks:
+                least_db = _LOUDER_DB_A_RANK * abs(ranks)
+                found.append((float(grew * (1 if ranks > 0 else -1) < least_db), one.at))
+        previous = (one, note)
+    return found
