@@ -16,6 +16,7 @@ BENCHES = (
     "lips",
     "truth",
     "attempts",
+    "without",
     "book",
     "coach",
     "years",

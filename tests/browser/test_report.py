@@ -38,7 +38,7 @@ def is_printed_whole(page: Page, paper: str, size_pt: tuple[float, float]) -> No
         assert abs(width - size_pt[0]) < 2
         assert abs(height - size_pt[1]) < 2
     text = " ".join(sheet.extract_text() for sheet in pdf.pages)
-    for said in ("Maren", "The top is tired.", "Held from", "Went best", "Go on."):
+    for said in ("Maren", "The top is tired.", "Held from", "Went best", "Good."):
         assert said in text
     # What is for the screen alone stays on it.
     assert "take in the words" not in text

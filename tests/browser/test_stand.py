@@ -56,14 +56,14 @@ def test_a_tone_at_the_microphone_is_read_within_2_cents_judged_and_kept(
     with page_of(browser, server) as page:
         listen(page)
         expect(page.get_by_text("Listening. Silence ends it.")).to_be_visible()
-        expect(page.get_by_role("heading", name="Go on.")).to_be_visible()
+        expect(page.get_by_role("heading", name="Good.")).to_be_visible()
         number, word = shown(page, "centre").split()
         assert word == direction
         assert abs(int(number) - abs(cents)) <= 2
         assert 4.3 <= float(shown(page, "held")) <= 4.7
         page.keyboard.press("3")
         expect(page.get_by_role("heading", name="Today")).to_be_visible()
-        page.get_by_role("link", name=re.compile("Go on.")).click()
+        page.get_by_role("link", name=re.compile("Good.")).click()
         expect(page.get_by_role("img", name="The whole take")).to_be_visible()
         # The meter waits until the ear has spoken.
         expect(page.get_by_role("heading", name="How was it?")).to_be_visible()
@@ -84,14 +84,14 @@ def test_a_note_too_short_says_so_and_can_be_overruled(
     with page_of(launch(microphone=wav(tmp_path / "a.wav", 0, 2.0)), server) as page:
         listen(page)
         expect(
-            page.get_by_role("heading", name=re.compile(r"Again: held [12]\.\d of 4 s"))
+            page.get_by_role("heading", name=re.compile(r"Held [12]\.\d s of 4 s"))
         ).to_be_visible()
         page.keyboard.press("o")
-        expect(page.get_by_role("heading", name="You say: go on.")).to_be_visible()
+        expect(page.get_by_role("heading", name="You say: good.")).to_be_visible()
         page.reload()
         expect(page.get_by_role("heading", name="Long tone")).to_be_visible()
         page.keyboard.press("3")
-        expect(page.get_by_text("You say: go on.")).to_be_visible()
+        expect(page.get_by_text("You say: good.")).to_be_visible()
 
 
 def test_the_stand_in_plays_without_a_microphone(server: Server, launch: Launch) -> None:
@@ -99,7 +99,7 @@ def test_the_stand_in_plays_without_a_microphone(server: Server, launch: Launch)
         page.keyboard.press("s")
         expect(page.get_by_role("region", name="The stand-in player")).to_be_visible()
         # It is set to play 6 cents low.
-        expect(page.get_by_role("heading", name="Go on.")).to_be_visible()
+        expect(page.get_by_role("heading", name="Good.")).to_be_visible()
         number, word = shown(page, "centre").split()
         assert word == "low"
         assert abs(int(number) - 6) <= 2
@@ -120,7 +120,7 @@ def test_a_key_pressed_before_the_note_is_there_is_not_lost(server: Server, laun
         page.reload()
         page.get_by_role("heading", name="Long tone").wait_for()
         page.keyboard.press("s")
-        expect(page.get_by_role("heading", name="Go on.")).to_be_visible()
+        expect(page.get_by_role("heading", name="Good.")).to_be_visible()
 
 
 def test_the_whole_path_by_keyboard_alone(server: Server, launch: Launch) -> None:
@@ -139,13 +139,13 @@ def test_the_whole_path_by_keyboard_alone(server: Server, launch: Launch) -> Non
         page.keyboard.press("g")
         expect(page.get_by_role("button", name="gate kind")).to_be_visible()
         page.keyboard.press("s")
-        expect(page.get_by_role("heading", name="Go on.")).to_be_visible()
+        expect(page.get_by_role("heading", name="Good.")).to_be_visible()
         page.keyboard.press("o")
-        expect(page.get_by_role("heading", name="You say: again.")).to_be_visible()
+        expect(page.get_by_role("heading", name="You say: not yet.")).to_be_visible()
         page.keyboard.press("3")
         # The Stand says so too: the list has to be there before a key opens what is in it.
         listed = page.get_by_role("region", name="Takes")
-        expect(listed.get_by_text("You say: again.")).to_be_visible()
+        expect(listed.get_by_text("You say: not yet.")).to_be_visible()
         page.keyboard.press("Enter")
         expect(page.get_by_role("link", name="Save the sound")).to_be_visible()
         page.keyboard.press("Space")
@@ -194,7 +194,7 @@ def test_a_server_killed_in_the_middle_of_a_note_loses_nothing(
         server.kill()
         expect(page.get_by_role("heading", name="Orexis has stopped answering")).to_be_visible()
         server.start()
-        expect(page.get_by_role("heading", name="Go on.")).to_be_visible()
+        expect(page.get_by_role("heading", name="Good.")).to_be_visible()
         assert float(shown(page, "held")) >= 5.8
         assert_kept_as_captured(page, server)
 
@@ -207,7 +207,7 @@ def test_a_refused_microphone_says_what_to_do_and_offers_the_stand_in(
         notice = page.get_by_role("alert")
         expect(notice.get_by_role("heading", name="The microphone is not allowed")).to_be_visible()
         notice.get_by_role("button", name="stand-in player").click()
-        expect(page.get_by_role("heading", name="Go on.")).to_be_visible()
+        expect(page.get_by_role("heading", name="Good.")).to_be_visible()
 
 
 NO_DEVICE = """() => {
@@ -247,7 +247,7 @@ def test_an_unplugged_microphone_keeps_what_was_played(
         page.evaluate("track.dispatchEvent(new Event('ended'))")
         expect(page.get_by_role("heading", name="The microphone went away")).to_be_visible()
         page.keyboard.press("3")
-        expect(page.get_by_text(re.compile(r"Again: held \d"))).to_be_visible()
+        expect(page.get_by_text(re.compile(r"Held \d"))).to_be_visible()
 
 
 def test_a_server_that_is_gone_has_its_own_screen(server: Server, launch: Launch) -> None:
@@ -304,7 +304,7 @@ def test_a_dropped_socket_in_the_middle_of_a_note_loses_nothing(
         expect(page.get_by_text("Listening. Silence ends it.")).to_be_visible()
         page.wait_for_timeout(1000)
         sockets[0].close(code=4000)
-        expect(page.get_by_role("heading", name="Go on.")).to_be_visible()
+        expect(page.get_by_role("heading", name="Good.")).to_be_visible()
         assert 4.8 <= float(shown(page, "held")) <= 5.2
         assert len(sockets) == 2
     assert len(server.takes()) == 1
@@ -319,9 +319,9 @@ def test_the_next_try_begins_by_itself(server: Server, launch: Launch, tmp_path:
     )
     with page_of(launch(microphone=path), server) as page:
         listen(page)
-        expect(page.get_by_role("heading", name="Go on.")).to_be_visible()
+        expect(page.get_by_role("heading", name="Good.")).to_be_visible()
         expect(page.get_by_role("heading", name="Hold it.")).to_be_visible()
-        expect(page.get_by_role("heading", name="Go on.")).to_be_visible()
+        expect(page.get_by_role("heading", name="Good.")).to_be_visible()
     assert len(server.takes()) == 2
 
 

@@ -163,13 +163,13 @@ def recorded(client: TestClient, family: str, aim: Aim | None = None) -> str:
 def test_a_recording_is_judged_as_an_attempt_and_says_where_it_failed(client: TestClient) -> None:
     settings = {"set": ["times=1"]}
     well = client.get(f"{BOOK}/slot-slur/attempts/{recorded(client, 'slot-slur')}", params=settings)
-    assert well.json()["headline"] == "Go on."
+    assert well.json()["headline"] == "Good."
     assert well.json()["passed"]
     assert {one["outcome"] for one in well.json()["steps"]} == {"met"}
     kept = recorded(client, "slot-slur", Aim.GAP)
     failed = client.get(f"{BOOK}/slot-slur/attempts/{kept}", params=settings).json()
     # The gap is before the second note, which Maren reads as C5.
-    assert failed["headline"].startswith("Again: a gap of 1")
+    assert failed["headline"].startswith("A 1")
     assert failed["headline"].endswith("ms before C5.")
     outcomes = {one["step"]: one["outcome"] for one in failed["steps"]}
     assert [step for step, outcome in outcomes.items() if outcome == "missed"] == [1]
@@ -199,8 +199,8 @@ def test_the_command_judges_a_file_against_an_exercise(tmp_path: Path) -> None:
     RUN.invoke(app, ["exercise", "next-note", *horn, "--param", "times=1", "--wav", wav])
     typed = ["analyse", wav, *horn, "--exercise", "next-note"]
     said = RUN.invoke(app, [*typed, "--param", "times=1"]).stdout
-    assert "Go on." in said
-    assert "  no gap: yes, 0 ms" in said
+    assert "Good." in said
+    assert "  connected: good, 0 ms" in said
     document = json.loads(RUN.invoke(app, [*typed, "--param", "times=2", "--json"]).stdout)
     assert document["attempt"]["passed"] is False
     assert document["attempt"]["parameters"]["times"] == 2

@@ -296,10 +296,10 @@ def test_overruling_is_kept_and_can_be_taken_back(client: TestClient) -> None:
     gate = kept["verdict"]["headline"]
     assert client.put(f"{path}/overrule", json={"passed": True}).json()["verdict"]["passed"]
     verdict = takes(client)[0]["verdict"]
-    assert (verdict["passed"], verdict["overruled"], verdict["word"]) == (True, True, "go on")
+    assert (verdict["passed"], verdict["overruled"], verdict["word"]) == (True, True, "good")
     assert (verdict["headline"], verdict["change"]) == (
-        "You say: go on.",
-        f"The gate said: {gate}",
+        "You say: good.",
+        f"Orexis said: {gate}",
     )
     assert (
         client.put(f"{path}/overrule", json={"passed": None}).json()["verdict"] == (kept["verdict"])

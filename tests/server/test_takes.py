@@ -99,7 +99,7 @@ def test_the_tone_is_told_once_enough_takes_have_passed(
 def test_the_spot_a_verdict_speaks_of_is_marked(practised: tuple[TestClient, list[str]]) -> None:
     client, ids = practised
     off = page(client, ids[3])
-    assert off["verdict"]["headline"] == "Again: 40 cents high."
+    assert off["verdict"]["headline"] == "40 cents sharp (15 allowed)."
     (spot,) = (mark for mark in off["marks"] if mark["words"] == "40 cents high")
     # In the middle of a note of 2.5 s that begins half a second into the take.
     assert spot["at_s"] == pytest.approx(1.75, abs=0.1)

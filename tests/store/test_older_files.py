@@ -91,7 +91,7 @@ def test_a_take_is_shown_and_said_as_it_was(database: tuple[str, Database]) -> N
     with file.session() as session:
         good, wrong = newest_takes(session, 1, 9)
         assert (good.task.title, good.task.setting) == ("Long tone", "hold 4 s")
-        assert good.said.headline == "Go on."
+        assert good.said.headline == "Good."
         assert [result.aim.value for result in good.verdict.results] == [
             "centre",
             "steady",
@@ -102,7 +102,7 @@ def test_a_take_is_shown_and_said_as_it_was(database: tuple[str, Database]) -> N
         assert good.verdict.results[0].measured == -12
         assert (good.take.passed, wrong.take.passed) == (True, False)
         # Sounding C4 is written A4 for the tenor horn.
-        assert wrong.said.headline == "That was A4. Again."
+        assert wrong.said.headline == "You played A4 instead of G4."
         page = take_page(session, good.take)
         assert page.sheet.notes[0].hand == "open, third slot"
         (note,) = page.notes

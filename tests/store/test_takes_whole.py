@@ -198,7 +198,7 @@ def test_every_note_that_was_asked_for_is_a_row_spoken_or_not(database: Database
         assert take.notes[1].centre_cents == -100
         page = take_page(session, take)
         assert [bool(note.lines) for note in page.notes] == [True, True, True]
-        assert page.judged.told.said.headline == "That was B4 in place of C5. Again."
+        assert page.judged.told.said.headline == "You played B4 instead of C5."
         silent = keep(database, SLUR, Events((played(58, 50),)), number=1)
         missed = session.get_one(Take, silent).notes[1]
         assert (missed.played_midi, measures_of(missed), note_of(missed, 440)) == (None, None, None)
