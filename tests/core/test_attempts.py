@@ -89,7 +89,8 @@ def test_a_clean_attempt_passes_and_tells_how_often_it_went_well() -> None:
         (Aim.TOUCHED, {"touched": (TouchedSlot(56, 0.04),)}, GateLevel.STRICT),
         (Aim.TOUCHED, {"touched": (TouchedSlot(56, 0.05),)}, GateLevel.NORMAL),
         (Aim.TOUCHED, {"touched": (TouchedSlot(56, 0.07),)}, GateLevel.KIND),
-        (Aim.FLIPPED, {"flipped": TouchedSlot(62, 0.03)}, GateLevel.KIND),
+        (Aim.FLIPPED, {"flipped": TouchedSlot(62, 0.04)}, GateLevel.STRICT),
+        (Aim.FLIPPED, {"flipped": TouchedSlot(62, 0.07)}, GateLevel.KIND),
         (Aim.WANING, {"waning_db": 3.5}, GateLevel.KIND),
     ],
 )

@@ -32,10 +32,17 @@ def usual(family: str, instrument: str) -> Task | None:
         return None
 
 
-def xml(written: Task, instrument: str, view: NoteView = NoteView.WRITTEN) -> str:
+def xml(
+    written: Task,
+    instrument: str,
+    view: NoteView = NoteView.WRITTEN,
+    *,
+    to_engrave: bool = False,
+) -> str:
     kind = INSTRUMENTS[instrument]
     notation = Notation(kind.readings[0], view)
-    return musicxml_of(written.score, writer(instrument).horn, notation, written.title)
+    horn = writer(instrument).horn
+    return musicxml_of(written.score, horn, notation, written.title, to_engrave=to_engrave)
 
 
 def pitches_of(text: str) -> list[tuple[int, float]]:
@@ -146,10 +153,19 @@ def test_a_part_is_written_for_its_reader() -> None:
 
 
 def test_fingers_stand_under_a_note_where_they_change() -> None:
-    text = xml(task("slot-pattern", "cornet-bb", length="13", pattern="3 4 3"), "cornet-bb")
-    assert re.findall(r"<text>(.*?)</text>", text) == ["1", "3"]
-    slide = xml(task("pedal-sets", "trombone-bass", pedal_midi="F1"), "trombone-bass")
+    pattern = task("slot-pattern", "cornet-bb", length="13", pattern="3 4 3")
+    drawn = xml(pattern, "cornet-bb", to_engrave=True)
+    assert re.findall(r"<text>(.*?)</text>", drawn) == ["1", "3"]
+    pedals = task("pedal-sets", "trombone-bass", pedal_midi="F1")
+    slide = xml(pedals, "trombone-bass", to_engrave=True)
     assert re.findall(r"<text>(.*?)</text>", slide) == ["1", "F"]
+    # Other programs read them as what they are.
+    assert re.findall(r"<fingering[^>]*>(.*?)</fingering>", xml(pattern, "cornet-bb")) == ["1 3"]
+    assert re.findall(r"<fingering[^>]*>(.*?)</fingering>", xml(pedals, "trombone-bass")) == ["1 F"]
+
+
+def test_a_title_stands_once() -> None:
+    assert xml(task("slot-slur", "cornet-bb"), "cornet-bb").count("title>") == 2
 
 
 def test_what_is_on_the_page_is_told_in_musicxml() -> None:
@@ -227,10 +243,10 @@ def test_a_picture_has_no_style_and_no_script_of_its_own(family: str) -> None:
 def test_pictures_are_the_same_whichever_thread_asks() -> None:
     text = xml(task("pyramid", "cornet-bb"), "cornet-bb")
     here = engraved(text)
-    assert here.count('class="note"') == 19
+    assert here.count('class="note"') == 21
     with ThreadPoolExecutor(4) as pool:
         there = list(pool.map(engraved, [text] * 8))
-    assert [svg.count('class="note"') for svg in there] == [19] * 8
+    assert [svg.count('class="note"') for svg in there] == [21] * 8
 
 
 def test_notes_of_a_picture_say_which_step_they_are() -> None:

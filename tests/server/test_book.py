@@ -55,7 +55,7 @@ def test_a_page_has_its_music_what_can_be_set_and_its_words(client: TestClient) 
     fields = found["fields"]
     assert isinstance(fields, list)
     assert {field["key"] for field in fields} == set(values)
-    assert "no gap" in str(found["aims"])
+    assert "connected" in str(found["aims"])
     # The third, fourth and fifth slots of the open horn, as Maren reads them.
     assert found["described"] == "G4 C5 E5 C5 G4, free, 3 times."
 
@@ -170,13 +170,13 @@ def test_a_recording_is_judged_as_an_attempt_and_says_where_it_failed(client: Te
     failed = client.get(f"{BOOK}/slot-slur/attempts/{kept}", params=settings).json()
     # The gap is before the second note, which Maren reads as C5.
     assert failed["headline"].startswith("A 1")
-    assert failed["headline"].endswith("ms before C5.")
+    assert failed["headline"].endswith("ms gap before C5 (60 allowed).")
     outcomes = {one["step"]: one["outcome"] for one in failed["steps"]}
     assert [step for step, outcome in outcomes.items() if outcome == "missed"] == [1]
     gap = next(rule for rule in failed["rules"] if rule["rule"] == "gap")
     assert (gap["passed"], gap["limit_words"], gap["unit"]) == (
         False,
-        "of 60 ms, 1 of 2 right",
+        "60 allowed, 1 of 2 good",
         "ms",
     )
 
@@ -226,7 +226,7 @@ def test_the_command_prints_the_exercise_document() -> None:
     assert (first["kind"], first["midi"], first["beats"]) == ("play", 53, 2)
     assert (second["midi"], second["articulation"], second["length"]) == (52, "slurred", "2")
     assert breath == {"kind": "breath", "breath": "mouth"}
-    assert document["aims"]["gap"] == "no gap"
+    assert document["aims"]["gap"] == "connected"
     assert set(document["words"]) == {"why", "listen", "wrong", "remedy", "caution"}
 
 

@@ -100,7 +100,7 @@ def test_the_spot_a_verdict_speaks_of_is_marked(practised: tuple[TestClient, lis
     client, ids = practised
     off = page(client, ids[3])
     assert off["verdict"]["headline"] == "40 cents sharp (15 allowed)."
-    (spot,) = (mark for mark in off["marks"] if mark["words"] == "40 cents high")
+    (spot,) = (mark for mark in off["marks"] if mark["words"] == "40 cents sharp (15 allowed)")
     # In the middle of a note of 2.5 s that begins half a second into the take.
     assert spot["at_s"] == pytest.approx(1.75, abs=0.1)
     assert spot["pitch_cents"] == pytest.approx(5840, abs=1)

@@ -484,7 +484,7 @@ def test_a_spool_dated_tomorrow_is_recovered(client: TestClient, settings: Setti
 def test_what_is_overruled_between_two_tries_counts_in_the_second(client: TestClient) -> None:
     def level(take: dict[str, Any]) -> dict[str, Any]:
         rules = take["verdict"]["rules"]
-        found: dict[str, Any] = next(rule for rule in rules if rule["rule"] == "level")
+        found: dict[str, Any] = next(rule for rule in rules if rule["rule"] == "loudness")
         return found
 
     sound = chunks(np.concatenate((SOUND, SOUND, SOUND)))

@@ -52,9 +52,7 @@ def exercise(
         if not instrument:
             raise ValueError("Say for which instrument: --instrument KEY (`orexis horn list`).")
         horn = Horn(find_instrument(instrument))
-        reading = (
-            horn.instrument.transposed_reading if clef is None else horn.instrument.reading(clef)
-        )
+        reading = horn.instrument.readings[0] if clef is None else horn.instrument.reading(clef)
         read = Notation(reading, NoteView.WRITTEN)
         typed = Notation(reading, NoteView.WRITTEN if written else NoteView.SOUNDING)
         writer = Writer(horn, Reach.usual(horn.instrument), typed)

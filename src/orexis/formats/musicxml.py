@@ -1,10 +1,10 @@
 """MusicXML: a score as the player reads it, written with music21.
 
 Notes are written for the player's clef and transposition, and the part says how far from that it
-sounds. Fingerings or positions stand under the notes where they change; notes on the mouthpiece
-have crossed heads.
+sounds. Fingerings or positions stand where they change; notes on the mouthpiece have crossed heads.
 """
 
+import re
 from dataclasses import replace
 from fractions import Fraction
 from itertools import pairwise
@@ -44,20 +44,28 @@ _CLEFS = {
 }
 _BREATHS = {BreathKind.NOSE: "nose breath", BreathKind.TWO_STAGE: "in two stages"}
 
+_SECOND_TITLE = re.compile(r"\s*<movement-title>[^<]*</movement-title>")
 
-def musicxml_of(score: Score, horn: Horn, notation: Notation, title: str) -> str:
-    """A score as MusicXML text, for a horn and as the player reads it."""
+
+def musicxml_of(
+    score: Score, horn: Horn, notation: Notation, title: str, *, to_engrave: bool = False
+) -> str:
+    """A score as MusicXML text, for a horn and as the player reads it. Fingerings and positions
+    stand in it as such; `to_engrave` puts them under the notes, a line a valve or trigger, as they
+    are drawn here."""
     whole = stream.Score()
     whole.metadata = metadata.Metadata()
     whole.metadata.title = title
     whole.metadata.composer = "Orexis"
-    whole.insert(0, _part(score, horn, notation))
+    whole.insert(0, _part(score, horn, notation, to_engrave))
     exporter = GeneralObjectExporter(whole)
     text: str = exporter.parse().decode("utf-8")
+    # Other programs print both titles.
+    text = _SECOND_TITLE.sub("", text)
     return text.replace("<part-name>", '<part-name print-object="no">')
 
 
-def _part(score: Score, horn: Horn, notation: Notation) -> stream.Part:
+def _part(score: Score, horn: Horn, notation: Notation, to_engrave: bool) -> stream.Part:
     part = stream.Part(id="P1")
     played_on = instrument.Instrument()
     played_on.partName = horn.instrument.name
@@ -75,7 +83,7 @@ def _part(score: Score, horn: Horn, notation: Notation) -> stream.Part:
     if score.tempo_bpm is not None:
         written = _within_bars(written, score.beats_in_bar)
     made = [_made(one, horn, notation, score) for one in written]
-    _mark_lengths(written, made, horn)
+    _mark_lengths(written, made, horn, to_engrave)
     _put(written, part, made)
     _join(written, part, made)
     if score.tempo_bpm is None:
@@ -145,15 +153,21 @@ def _made(one: Notated, horn: Horn, notation: Notation, score: Score) -> note.Ge
     return made
 
 
-def _mark_lengths(written: list[Notated], made: list[note.GeneralNote], horn: Horn) -> None:
+def _mark_lengths(
+    written: list[Notated], made: list[note.GeneralNote], horn: Horn, to_engrave: bool
+) -> None:
     """Fingerings or positions, where the hand does something else than before."""
     before = None
     for one, drawn in zip(written, made, strict=True):
         if one.length_name is None or not isinstance(drawn, note.Note):
             continue
         if one.length_name != before:
-            for line in _hand(horn.length(one.length_name)):
-                drawn.addLyric(line)
+            lines = _hand(horn.length(one.length_name))
+            if to_engrave:
+                for line in lines:
+                    drawn.addLyric(line)
+            else:
+                drawn.articulations.append(articulations.Fingering(" ".join(lines)))
         before = one.length_name
 
 

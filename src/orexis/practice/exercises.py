@@ -99,7 +99,7 @@ def engraved_task(task: Task, horn: Horn, notation: Notation) -> str:
     # Loaded when first needed: it takes a while.
     from orexis.formats.engraving import engraved
 
-    return engraved(musicxml_of_task(task, horn, notation))
+    return engraved(musicxml_of_task(task, horn, notation, to_engrave=True))
 
 
 def sheet_music(task: Task, horn: Horn, notation: Notation) -> str:
@@ -107,11 +107,13 @@ def sheet_music(task: Task, horn: Horn, notation: Notation) -> str:
     return engraved_task(task.once, horn, notation) if len(task.score.pitches) > 1 else ""
 
 
-def musicxml_of_task(task: Task, horn: Horn, notation: Notation) -> str:
-    """A task as MusicXML, as the player reads it."""
+def musicxml_of_task(
+    task: Task, horn: Horn, notation: Notation, *, to_engrave: bool = False
+) -> str:
+    """A task as MusicXML, as the player reads it; `to_engrave` for our own engraving."""
     from orexis.formats.musicxml import musicxml_of
 
-    return musicxml_of(task.score, horn, notation, task.title)
+    return musicxml_of(task.score, horn, notation, task.title, to_engrave=to_engrave)
 
 
 def attempt_at(

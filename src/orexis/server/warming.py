@@ -68,9 +68,10 @@ def listen_once() -> None:
     horn = Horn(INSTRUMENTS["trombone-tenor"])
     task = task_of(FAMILIES["long-tone"], Writer(horn, Reach.usual(horn.instrument)), {})
     stand = Stand(task, horn, GateLevel.NORMAL, _RATE)
-    # A pedal, a slur up and down, and a rough, soft note: every window is looked at.
+    # A pedal, a slur up and down, a glide, and a rough, soft note: every window is looked at.
     notes = [ScoreNote(34, 0.6, -20.0)]
     notes += [ScoreNote(midi, 0.5, -20.0, reached=_SLUR) for midi in (46, 58, 53)]
+    notes += [ScoreNote(56, 0.4, -20.0, reached=Change("glide", 0.4, dip_db=0.0))]
     notes += [ScoreNote(41, 0.6, -40.0, 4.0, reached=Change("breath"))]
     sound = perform(tuple(notes), MIDDLE, _RATE, seed=1).samples
     for at in range(0, len(sound), _CHUNK):

@@ -8,7 +8,9 @@ import pytest
 
 from orexis.core.exercises.book import FAMILIES, find_family, task_of, to_come_down
 from orexis.core.exercises.family import ExerciseRefusedError, Group
+from orexis.core.exercises.sheet import sheet_of
 from orexis.core.horn.instruments import INSTRUMENTS
+from orexis.core.horn.setup import Horn
 from orexis.core.score.steps import Articulation, Dynamic, On, Play, Role, in_one_breath
 from tests.core.exercises.writing import row, task, writer
 
@@ -79,8 +81,16 @@ GOLDEN: list[tuple[str, str, dict[str, float | str], str]] = [
         "pyramid",
         TROMBONE,
         {"slot": 2, "slots": 4, "beats": 1},
+        "Bb2/1 ~F3/1 ~Bb3/1 ~F3/1 ~Bb2/3 ' Bb2/1 ~F3/1 ~Bb3/1 ~D4/1 ~Bb3/1 ~F3/1 ~Bb2/3 '",
+    ),
+    (
+        "pyramid",
+        TROMBONE,
+        {"slot": 2, "slots": 4, "beats": 1, "breaths": "one"},
         "Bb2/1 ~F3/1 ~Bb3/1 ~F3/1 ~Bb2/1 ~F3/1 ~Bb3/1 ~D4/1 ~Bb3/1 ~F3/1 ~Bb2/3 '",
     ),
+    ("slot-slur", TROMBONE, {"slots": 3, "way": "up"}, "F3/2 ~Bb3/2 ~D4/4 '"),
+    ("slot-slur", TROMBONE, {"slots": 3, "way": "down"}, "D4/2 ~Bb3/2 ~F3/4 '"),
     (
         "skip-slur",
         TROMBONE,
@@ -103,8 +113,8 @@ GOLDEN: list[tuple[str, str, dict[str, float | str], str]] = [
         + "~Bb3/1/4 ~D4/1/4 " * 8
         + "~Bb3/4 '",
     ),
-    # The F trigger alone: F1 is its pedal, so slot 2 sounds F2 and slot 3 C3.
-    ("octave-down", BASS, {"length": "F+1", "slots": 2}, "F2/2 ~C3/2 ~F2/4 '"),
+    # F3 B♭3 F3 of the open horn, an octave lower.
+    ("octave-down", BASS, {"slots": 2}, "F2/2 ~Bb2/2 ~F2/4 '"),
     (
         "buzz-then-play",
         TROMBONE,
@@ -120,7 +130,13 @@ GOLDEN: list[tuple[str, str, dict[str, float | str], str]] = [
     (
         "bend",
         TROMBONE,
-        {"from_midi": "F3", "semitones": -5, "bend": "whole"},
+        {"from_midi": "F3", "semitones": 5, "bend": "whole"},
+        "F3/2 ^200/4 ~F3/2 -2 F3/2 ~Bb3/4 '",
+    ),
+    (
+        "bend",
+        TROMBONE,
+        {"from_midi": "F3", "semitones": -5, "bend": "whole", "on": "horn"},
         "F3/2 ^-200/4 ~F3/2 ' F3/2 ~C3/4 '",
     ),
     (
@@ -265,10 +281,36 @@ def test_families_lead_to_each_other_and_say_why_they_are_there() -> None:
         assert all((words.why, words.listen, words.wrong, words.remedy))
 
 
-def test_only_the_first_note_of_a_pyramid_is_tongued() -> None:
-    notes = task("pyramid", TROMBONE).score.notes
-    assert [note.articulation for note in notes].count(Articulation.TONGUED) == 1
-    assert len(in_one_breath(task("pyramid", TROMBONE).score.steps)) == 1
+@pytest.mark.parametrize(("breaths", "count"), [("rounds", 3), ("one", 1)])
+def test_only_the_first_note_of_a_breath_of_a_pyramid_is_tongued(breaths: str, count: int) -> None:
+    score = task("pyramid", TROMBONE, slots=5, breaths=breaths).score
+    notes = score.notes
+    assert [note.articulation for note in notes].count(Articulation.TONGUED) == count
+    assert len(in_one_breath(score.steps)) == count
+
+
+def test_an_octave_down_is_played_on_a_trigger_or_the_fourth_valve() -> None:
+    notes = task("octave-down", BASS, slots=2).score.notes
+    assert [(note.length_name, note.partial) for note in notes] == [
+        ("F+1", 2),
+        ("F+3", 3),
+        ("F+1", 2),
+    ]
+    valves = task("octave-down", "euphonium-bb-4v", slot=4, slots=2).score.notes
+    assert all("4" in str(note.length_name) for note in valves)
+
+
+def test_a_bend_shows_the_fingering_of_the_next_note() -> None:
+    bend = task("bend", "cornet-bb", from_midi="F4", semitones=-1, on="horn")
+    sheet = sheet_of(bend, Horn(INSTRUMENTS["cornet-bb"]))
+    # Sounding F4 is open on the cornet, E4 is played with the second valve.
+    assert [note.way and note.way.length.name for note in sheet.notes] == ["2", "2", "0", "2"]
+    on_the_mouthpiece = task("bend", "cornet-bb", from_midi="F4", semitones=-1)
+    ahead = sheet_of(on_the_mouthpiece, Horn(INSTRUMENTS["cornet-bb"])).notes[0]
+    assert ahead.way is not None
+    assert ahead.way.length.name == "2"
+    with pytest.raises(ExerciseRefusedError, match="bends down only"):
+        task("bend", "cornet-bb", from_midi="F4", semitones=1, on="horn")
 
 
 def test_five_dynamics_go_from_very_soft_to_very_loud() -> None:

@@ -6,7 +6,7 @@ from fractions import Fraction
 from orexis.core.exercises.family import Aim, ExerciseRefusedError, Family, Given, Group, Words
 from orexis.core.exercises.ladders import CAUTION, reachable, top_of, up_from
 from orexis.core.exercises.practised import Answer, Follow, Practised, Values
-from orexis.core.exercises.slurs import pyramid
+from orexis.core.exercises.slurs import pyramid, pyramid_breaths
 from orexis.core.exercises.writer import Writer
 from orexis.core.parameter import Choice, Parameter
 from orexis.core.score.steps import (
@@ -140,7 +140,8 @@ def _corners(writer: Writer, given: Given) -> Score:
 
 def _light_parameters(writer: Writer) -> tuple[Parameter, ...]:
     top = Parameter("slots", "up to so many slots", "", 3, 8, 1, usual=4.0)
-    return writer.length(), writer.slot_number("slot", "from slot", 2, 6), top, writer.beats(0.5)
+    from_slot, breaths = writer.slot_number("slot", "from slot", 2, 6), pyramid_breaths()
+    return writer.length(), from_slot, top, writer.beats(0.5), breaths
 
 
 def _light_hold(writer: Writer, given: Given) -> Score:

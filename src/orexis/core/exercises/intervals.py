@@ -1,12 +1,13 @@
 """Intervals: heard, buzzed, played, varied, bent."""
 
+from dataclasses import replace
 from fractions import Fraction
 
 from orexis.core.exercises.family import Aim, ExerciseRefusedError, Family, Given, Group, Words
 from orexis.core.exercises.practised import Practised
 from orexis.core.exercises.writer import Writer
 from orexis.core.parameter import Choice, Parameter
-from orexis.core.score.steps import Bend, Breath, Rest, Score, Step
+from orexis.core.score.steps import Articulation, Bend, Breath, On, Rest, Score, Step
 
 _WIDEST = 12
 _SLURRED_AIMS = (Aim.GAP, Aim.TOUCHED, Aim.FLIPPED, Aim.SAME_SOUND, Aim.END)
@@ -89,19 +90,32 @@ def _rhythms(writer: Writer, given: Given) -> Score:
 
 def _bend_parameters(writer: Writer) -> tuple[Parameter, ...]:
     depth = (Choice("half", "a half step"), Choice("whole", "a whole step"))
-    return (*_parameters(writer), Parameter("bend", "bend", choices=depth), writer.times(3))
+    on = (Choice("mouthpiece", "mouthpiece"), Choice("horn", "horn, down only"))
+    return (
+        *_parameters(writer),
+        Parameter("bend", "bend", choices=depth),
+        Parameter("on", "on", choices=on),
+        writer.times(3),
+    )
 
 
 def _bend(writer: Writer, given: Given) -> Score:
     start, end = _both(writer, given)
     towards = 1 if end > start else -1
+    on = On.HORN if given.word("on") == "horn" else On.MOUTHPIECE
+    if on is On.HORN and towards > 0:
+        raise ExerciseRefusedError(
+            "On the horn a note bends down only. Take an interval down, or bend on the mouthpiece."
+        )
     cents = 100.0 * towards * (2 if given.word("bend") == "whole" else 1)
+    # The next note's fingering is held from the start.
+    ahead = replace(writer.play(end, 2), midi=start, on=on)
+    to_the_horn = (Breath(),) if on is On.HORN else (Rest(Fraction(2), "to the horn"),)
     steps: tuple[Step, ...] = (
-        # The next note's fingering is held from the start.
-        writer.play(start, 2),
+        ahead,
         Bend(cents, Fraction(4)),
-        writer.slurred(start, 2),
-        Breath(),
+        replace(ahead, articulation=Articulation.SLURRED),
+        *to_the_horn,
         writer.play(start, 2),
         writer.slurred(end, 4),
         Breath(),
@@ -157,6 +171,7 @@ FAMILIES = (
             wrong="It wanes, opens up, or does not come back.",
             remedy="A smaller bend; focus inward, jaw quiet. A whole step before an octave.",
         ),
+        version=2,
         falls_back_to=("finding-the-centre",),
         practised=Practised(
             turn=3, reason="A half step bent and brought back, so that the next note is near."

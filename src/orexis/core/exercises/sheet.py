@@ -7,6 +7,7 @@ from dataclasses import dataclass
 from orexis.core.exercises.task import Task
 from orexis.core.horn.pitch import hz_from_midi
 from orexis.core.horn.setup import Horn
+from orexis.core.horn.slurs import note_of
 from orexis.core.horn.tuning import Temperament
 from orexis.core.horn.ways import Way, standard_way, way_of
 from orexis.core.horn.words import correction_words, slot_words
@@ -83,11 +84,12 @@ def sheet_of(task: Task, horn: Horn, target_cents: Callable[[int], float] | None
 
 
 def _way(note: Play, horn: Horn) -> Way | None:
-    if note.on is On.MOUTHPIECE:
-        return None
     if note.length_name is None or note.partial is None:
-        return standard_way(horn, note.midi)
-    return way_of(horn, horn.slot(note.length_name, note.partial), note.midi)
+        return None if note.on is On.MOUTHPIECE else standard_way(horn, note.midi)
+    slot = horn.slot(note.length_name, note.partial)
+    # The fingers may stand where the next note is: then they are told by that.
+    fingered = note_of(horn, slot)
+    return way_of(horn, slot, note.midi if abs(fingered - note.midi) < 1 else fingered)
 
 
 def _beside(notes: tuple[SheetNote, ...], horn: Horn) -> list[Band]:

@@ -8,13 +8,24 @@ from orexis.core.exercises.family import Aim, ExerciseRefusedError, Family, Give
 from orexis.core.exercises.practised import Answer, Follow, Practised, Tells, Values
 from orexis.core.exercises.writer import Writer
 from orexis.core.horn.slurs import same_pitch_pairs
-from orexis.core.horn.tube import Slot
+from orexis.core.horn.tube import Length, Slot
+from orexis.core.horn.ways import ways
 from orexis.core.parameter import Choice, Parameter
 from orexis.core.score.steps import Articulation, Breath, Dynamic, Play, Score, Step
 
 _CONNECTED = (Aim.GAP, Aim.TOUCHED, Aim.FLIPPED, Aim.WANING, Aim.SPOKE)
 _LONGEST_PATTERN = 40
+_FOURTH = 4
 _MOST_IN_A_BREATH = 32
+_WAYS = (
+    Choice("both", "up and back down"),
+    Choice("up", "low to high"),
+    Choice("down", "high to low"),
+)
+_ROUNDS = (
+    Choice("rounds", "a breath before each round"),
+    Choice("one", "all rounds on one breath"),
+)
 _GROWTH = (
     Choice("level", "level"),
     Choice("grow", "growing with height"),
@@ -72,6 +83,7 @@ def _slot_parameters(writer: Writer) -> tuple[Parameter, ...]:
         writer.beats(2),
         writer.times(3),
         Parameter("dynamics", "dynamics", choices=_GROWTH),
+        Parameter("way", "way", choices=_WAYS),
     )
 
 
@@ -80,9 +92,16 @@ def _up_and_down(start: int, count: int) -> list[int]:
     return up + up[-2::-1]
 
 
+def _in_its_way(given: Given) -> list[int]:
+    """The slots of a slur, low to high, high to low, or there and back."""
+    start, count = given.whole("slot"), given.whole("slots")
+    up = list(range(start, start + count))
+    return {"both": _up_and_down(start, count), "up": up, "down": up[::-1]}[given.word("way")]
+
+
 def _slot_slur(writer: Writer, given: Given) -> Score:
     beats = given.beats("beats")
-    partials = _up_and_down(given.whole("slot"), given.whole("slots"))
+    partials = _in_its_way(given)
     slots = slots_of(writer, given.word("length"), partials)
     notes = slurred(writer, slots, beats, 2 * beats, given.word("dynamics"))
     return Score((*notes, Breath()), times=given.whole("times"))
@@ -133,19 +152,28 @@ def _pattern(writer: Writer, given: Given) -> Score:
 
 def _pyramid_parameters(writer: Writer) -> tuple[Parameter, ...]:
     top = Parameter("slots", "up to so many slots", "", 3, 9, 1, usual=5.0)
-    return writer.length(), writer.slot_number("slot", "from slot", 2, 6), top, writer.beats(0.5)
+    from_slot, breaths = writer.slot_number("slot", "from slot", 2, 6), pyramid_breaths()
+    return writer.length(), from_slot, top, writer.beats(0.5), breaths
+
+
+def pyramid_breaths() -> Parameter:
+    """Whether each round of a pyramid is begun on a fresh breath."""
+    return Parameter("breaths", "breaths", choices=_ROUNDS)
 
 
 def pyramid(writer: Writer, given: Given) -> Score:
-    """Three notes up and back to the bottom, then one slot more each time, with no re-set: only
-    the first note is tongued."""
+    """Three slots up and back to the bottom, then one slot more each round: from the bottom on a
+    fresh breath, or all on one. Only the first note of a breath is tongued."""
     beats, bottom = given.beats("beats"), given.whole("slot")
-    partials = [bottom]
-    for count in range(3, given.whole("slots") + 1):
+    rounds = [_up_and_down(bottom, count) for count in range(3, given.whole("slots") + 1)]
+    if given.word("breaths") == "one":
         # The bottom note one is back on is the one the next round starts from.
-        partials += _up_and_down(bottom, count)[1:]
-    slots = slots_of(writer, given.word("length"), partials)
-    return Score((*slurred(writer, slots, beats, 3 * beats), Breath()))
+        rounds = [[bottom, *(slot for row in rounds for slot in row[1:])]]
+    steps: list[Step] = []
+    for row in rounds:
+        slots = slots_of(writer, given.word("length"), row)
+        steps += [*slurred(writer, slots, beats, 3 * beats), Breath()]
+    return Score(tuple(steps))
 
 
 def _skip_parameters(writer: Writer) -> tuple[Parameter, ...]:
@@ -190,6 +218,7 @@ def _shaped_parameters(writer: Writer) -> tuple[Parameter, ...]:
         Parameter("dynamics", "shape", choices=shapes),
         writer.beats(2),
         writer.times(3),
+        Parameter("way", "way", choices=_WAYS),
     )
 
 
@@ -228,33 +257,53 @@ def _accelerating(writer: Writer, given: Given) -> Score:
 
 
 def _octave_parameters(writer: Writer) -> tuple[Parameter, ...]:
-    lengths = [one for one in writer.horn.lengths if one.learned and _adds_tube(one.name)]
-    choices = tuple(Choice(one.name, one.hand) for one in lengths) or (Choice("none", "none"),)
     return (
-        Parameter("length", "length", choices=choices),
-        writer.slot_number("slot", "from slot", 2, 4),
-        Parameter("slots", "slots", "", 2, 5, 1, usual=3.0),
+        writer.length(),
+        writer.slot_number("slot", "from slot", 3, 6),
+        Parameter("slots", "slots", "", 2, 5, 1, usual=2.0),
         writer.beats(2),
         writer.times(3),
     )
 
 
-def _adds_tube(name: str) -> bool:
+def _adds_tube(length: Length) -> bool:
     """Whether a length has a trigger or a fourth valve in it."""
-    return "+" in name or "4" in name.replace("+4", "")
+    return bool(length.triggers) or _FOURTH in length.valves
 
 
 def _octave_down(writer: Writer, given: Given) -> Score:
-    if given.word("length") == "none":
+    """A slur on a length as it is an octave lower, each note on the shortest tube with a trigger or
+    the fourth valve that has it, else where it usually is."""
+    if not any(one.learned and _adds_tube(one) for one in writer.horn.lengths):
         raise ExerciseRefusedError(
             f"{writer.instrument.name} has neither trigger nor fourth valve to go an octave down "
             "with. Take two slots from the lowest one instead."
         )
     beats = given.beats("beats")
     partials = _up_and_down(given.whole("slot"), given.whole("slots"))
-    slots = slots_of(writer, given.word("length"), partials)
-    notes = slurred(writer, slots, beats, 2 * beats)
+    above = slots_of(writer, given.word("length"), partials)
+    notes = [_on_added_tube(writer, note) for note in slurred(writer, above, beats, 2 * beats)]
     return Score((*notes, Breath()), times=given.whole("times"))
+
+
+def _on_added_tube(writer: Writer, above: Play) -> Play:
+    midi = above.midi - 12
+    lowest = writer.instrument.lowest_midi
+    if midi < lowest:
+        raise ExerciseRefusedError(
+            f"An octave under {writer.name(above.midi)} lies below the horn's lowest note, "
+            f"{writer.name(lowest)}. Start from a higher slot."
+        )
+    found = [
+        way
+        for way in ways(writer.horn, midi)
+        if way.usable and way.length.learned and _adds_tube(way.length)
+    ]
+    way = min(found, key=lambda one: one.length.ratio, default=None)
+    if way is None:
+        usual = writer.play(midi, above.beats)
+        return replace(above, midi=midi, length_name=usual.length_name, partial=usual.partial)
+    return replace(above, midi=midi, length_name=way.length.name, partial=way.partial)
 
 
 _SLUR_WORDS = Words(
@@ -342,10 +391,11 @@ FAMILIES = (
         ),
         leads_to=("light-hold-pyramid", "skip-slur"),
         falls_back_to=("slot-slur",),
+        version=2,
         practised=Practised(
             follow=Follow.GROW,
             turn=3,
-            reason="One slot more each time, without a re-set.",
+            reason="One partial more each round, without resetting the embouchure.",
             tells=Tells.PYRAMID_TOP,
         ),
     ),
@@ -430,5 +480,6 @@ FAMILIES = (
             remedy="Corners sealed; begin with two slots.",
         ),
         falls_back_to=("slot-slur",),
+        version=2,
     ),
 )

@@ -179,6 +179,7 @@ _E_FLAT_3, _C_3, _B_FLAT_2, _F_2, _E_FLAT_2 = 51, 48, 46, 41, 39
 _B_FLAT_1, _F_1, _E_FLAT_1, _C_1, _B_FLAT_0 = 34, 29, 27, 24, 22
 _TENOR_HORNS, _EUPHONIUMS, _TUBAS = "Tenor horns", "Baritones and euphoniums", "Tubas"
 _B_FLAT_BARITONE = (_treble(14), _BASS)
+_B_FLAT_EUPHONIUM = (_BASS, _treble(14))
 _B_FLAT_TROMBONE = (_BASS, _TENOR, _treble(14))
 _B_FLAT_BASS_TROMBONE = (_BASS, _treble(14))
 _E_FLAT_TUBA, _B_FLAT_TUBA = (_BASS, _treble(21)), (_BASS, _treble(26))
@@ -195,7 +196,7 @@ def _tenor_horn(key: str, name: str, fundamental_midi: int, shift: int) -> Instr
 
 
 def _euphonium(key: str, name: str, valves: ValveSet) -> Instrument:
-    return _valved(key, name, _EUPHONIUMS, _B_FLAT_1, _B_FLAT_BARITONE, valves)
+    return _valved(key, name, _EUPHONIUMS, _B_FLAT_1, _B_FLAT_EUPHONIUM, valves)
 
 
 def _tubas(

@@ -195,9 +195,11 @@ WORDS: dict[Aim, AimWords] = {
     Aim.FLIPPED: AimWords(
         "overshot",
         "no partial above sounds first",
-        lambda _, at: f"the partial above {at or 'the note'} sounded first",
+        lambda result, at: (
+            f"the partial above {at or 'the note'} sounded first, for {result.measured:.0f} ms"
+        ),
         _always("Push less on the way up; keep the chin flat and the corners firm."),
-        _yes_no("no", "yes"),
+        _amount("ms"),
     ),
     Aim.WANING: AimWords(
         "fading",

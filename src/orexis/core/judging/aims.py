@@ -151,6 +151,7 @@ def _spoke(seen: Seen) -> list[Measured]:
 
 
 _NONE = (0.0, 0.0, 0.0)
+_BETWEEN_MS = (30.0, 45.0, 60.0)
 _CENTRE_CENTS, _LEVEL_DB = (10.0, 15.0, 20.0), (3.0, 4.0, 6.0)
 RULES: dict[Aim, AimRule] = {
     Aim.CENTRE: AimRule("cents", _CENTRE_CENTS, _centre),
@@ -162,8 +163,8 @@ RULES: dict[Aim, AimRule] = {
     Aim.TONE: AimRule("of 100", (80.0, 70.0, 60.0), _tone, least=True, never_better=True),
     Aim.LEVEL: AimRule("dB", _LEVEL_DB, _level, never_better=True),
     Aim.GAP: AimRule("ms", (40.0, 60.0, 90.0), line_rules.gap),
-    Aim.TOUCHED: AimRule("ms", (30.0, 45.0, 60.0), line_rules.touched),
-    Aim.FLIPPED: AimRule("flipped", _NONE, line_rules.flipped),
+    Aim.TOUCHED: AimRule("ms", _BETWEEN_MS, line_rules.touched),
+    Aim.FLIPPED: AimRule("ms", _BETWEEN_MS, line_rules.flipped),
     Aim.WANING: AimRule("dB", (3.0, 3.0, 3.0), line_rules.waning),
     Aim.SPOKE: AimRule("missed", _NONE, _spoke),
     Aim.EXTRA: AimRule("extra", _NONE, line_rules.extra),

@@ -15,7 +15,6 @@ NOTHING = "nothing to measure it by this time"
 
 _GROWN_DB, _LOUDER_DB_A_RANK = 3.0, 1.0
 _TOUCHED_MOST_S = 0.15
-_FLIPPED_LEAST_S = 0.03
 _CAUGHT_LEAST_S = 0.15
 _BEND_DIPS_DB = 3.0
 _EXTRA_LEAST_S, _EXTRA_UNDER_DB = 0.08, 15.0
@@ -54,17 +53,9 @@ def _is_touched(seen: Seen, one: Asked, note: Note) -> bool:
 
 
 def flipped(seen: Seen) -> list[Measured]:
-    """Slurs in which the slot above the note spoke first, for three frames and more: 1 each."""
+    """How long, in ms, the slot above the note spoke first in each slur."""
     return [
-        (
-            float(
-                any(
-                    change.flipped is not None and change.flipped.duration_s >= _FLIPPED_LEAST_S
-                    for change in between
-                )
-            ),
-            one.at,
-        )
+        (1000 * max((c.flipped.duration_s for c in between if c.flipped), default=0.0), one.at)
         for one, between, _ in seen.changes
     ]
 
