@@ -13,8 +13,11 @@ from bench.attempts import once, seen, writer_of
 from bench.goals import at_least
 from orexis.core.exercises.book import FAMILIES
 from orexis.core.exercises.family import Aim
+from orexis.core.exercises.task import Task
+from orexis.core.exercises.writer import Writer
 from orexis.core.judging.attempts import judge
 from orexis.core.judging.gate import GateLevel
+from orexis.core.judging.seen import asked_of
 from orexis.standin.reading import as_played
 from orexis.standin.without import WITHOUT, played_without
 
@@ -32,13 +35,28 @@ def failed_without(key: str, horn: str) -> dict[str, bool]:
     played = as_played(task.score, reference=False)
     found: dict[str, bool] = {}
     for what in WITHOUT:
-        if what == "alike" and not _ALIKE & set(task.aims):
+        if not _asks(task, writer, what):
             continue
         score = played_without(what, task.score, played)
         if score is not None:
             verdict = judge(seen(task, score, writer, _ROOM), GateLevel.NORMAL)
             found[what] = not verdict.passed
     return found
+
+
+def _asks(task: Task, writer: Writer, what: str) -> bool:
+    """Whether an exercise is there for something: a siren is in no key, a slide that moves takes
+    its time, and loudness counts where it is watched for."""
+    lengths = {note.length_name for note in task.score.notes}
+    slides = writer.instrument.is_slide and len(lengths) > 1
+    return {
+        "alike": bool(_ALIKE & set(task.aims)),
+        "the dynamics": Aim.SHAPE in task.aims,
+        "the key": bool(asked_of(task.score)),
+        "at once": not slides,
+        # Where it stays after a bend is not told from the bend.
+        "long enough": Aim.BENT not in task.aims,
+    }.get(what, True)
 
 
 def _one(case: tuple[str, str]) -> dict[str, bool]:

@@ -234,12 +234,12 @@ class TestWhatMustBeDone:
             verdict = judged(five, Events(notes, (BREATH,) * 4))
             assert result(verdict, Aim.SHAPE).passed is passed
 
-    def test_what_lasts_as_long_as_it_is_good_lasts_as_long_as_written(self) -> None:
+    def test_what_lasts_as_long_as_it_is_good_lasts_most_of_what_is_written(self) -> None:
         sets = task("pedal-sets", "trombone-tenor", starts=4, beats=6)
-        assert limit_of(Aim.HELD, GateLevel.NORMAL, sets) == 6
-        # Four counts at 60 leave three seconds when the next breath is taken.
+        assert limit_of(Aim.HELD, GateLevel.NORMAL, sets) == pytest.approx(4.8)
+        # Of four counts at 60 a breath takes some.
         buzz = task("first-buzz", "trombone-tenor", step="2", tempo=60)
-        assert limit_of(Aim.HELD, GateLevel.NORMAL, buzz) == 3
+        assert limit_of(Aim.HELD, GateLevel.NORMAL, buzz) == pytest.approx(2.8)
 
     def test_a_siren_may_stay_where_it_ends(self) -> None:
         siren = task("siren", "trombone-tenor", low_midi="F3", high_midi="F4", times=1)

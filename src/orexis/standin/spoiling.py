@@ -259,6 +259,17 @@ def _span(notes: _Notes) -> bool:
     return bool(_glides(notes))
 
 
+def _glided(notes: _Notes) -> bool:
+    """A jump where a glide is asked for."""
+    places = [p for p in _glides(notes) if notes[p].step is not None]
+    if places:
+        place = places[0]
+        after = notes[place]
+        seconds = after.seconds + after.reached.seconds
+        notes[place] = replace(after, seconds=seconds, reached=Change("slur"))
+    return bool(places)
+
+
 def _no_catch(notes: _Notes) -> bool:
     places = [p for p in _glides(notes) if abs(notes[p].midi - notes[p - 1].midi) >= 2]
     if places:
@@ -332,6 +343,7 @@ _SPOILS: dict[Aim, Callable[[_Notes], bool]] = {
     Aim.CLEAR: _clear,
     Aim.BREAKS: _breaks,
     Aim.SPAN: _span,
+    Aim.GLIDED: _glided,
     Aim.NO_CATCH: _no_catch,
     Aim.ENDS_ALIKE: _ends_alike,
     Aim.BENT: _bent,

@@ -8,7 +8,7 @@ from collections.abc import Callable, Mapping
 from dataclasses import replace
 from types import MappingProxyType
 
-from orexis.core.score.steps import Articulation, Play
+from orexis.core.score.steps import Articulation, Glide, Play
 from orexis.core.score.steps import Score as Written
 from orexis.standin.score import Change, Score, ScoreNote
 
@@ -31,6 +31,13 @@ def played_without(what: str, written: Written, played: Score) -> Score | None:
 
 def _inner(notes: _Notes, kinds: tuple[str, ...]) -> list[int]:
     return [place for place in range(1, len(notes)) if notes[place].reached.kind in kinds]
+
+
+def _changing(notes: _Notes) -> list[int]:
+    """Notes that are slurred to from another pitch."""
+    return [
+        place for place in _inner(notes, ("slur",)) if notes[place].midi != notes[place - 1].midi
+    ]
 
 
 def _the_end(written: Written, notes: _Notes) -> _Notes | None:
@@ -65,7 +72,7 @@ def _only_these(written: Written, notes: _Notes) -> _Notes | None:
 
 def _connected(written: Written, notes: _Notes) -> _Notes | None:
     """A gap in each slur."""
-    places = _inner(notes, ("slur",))
+    places = _changing(notes)
     for place in places:
         notes[place] = replace(notes[place], reached=Change("slur", gap_s=_GAP_S))
     return notes if places else None
@@ -73,7 +80,7 @@ def _connected(written: Written, notes: _Notes) -> _Notes | None:
 
 def _slurred(written: Written, notes: _Notes) -> _Notes | None:
     """Tongued where slurs are written."""
-    places = _inner(notes, ("slur",))
+    places = _changing(notes)
     for place in places:
         notes[place] = replace(notes[place], reached=Change("tongued", gap_s=0.06))
     return notes if places else None
@@ -83,9 +90,8 @@ def _at_once(written: Written, notes: _Notes) -> _Notes | None:
     """A glide in each slur."""
     places = [
         place
-        for place in _inner(notes, ("slur",))
-        if notes[place].midi != notes[place - 1].midi
-        and min(notes[place].seconds, notes[place - 1].seconds) >= 2 * _SMEARED_S
+        for place in _changing(notes)
+        if min(notes[place].seconds, notes[place - 1].seconds) >= 2 * _SMEARED_S
     ]
     for place in places:
         notes[place] = replace(notes[place], reached=Change("glide", _SMEARED_S, dip_db=0.0))
@@ -118,11 +124,9 @@ def _the_tempo(written: Written, notes: _Notes) -> _Notes | None:
 
 def _the_glide(written: Written, notes: _Notes) -> _Notes | None:
     """Its end at once, where a glide is written."""
-    places = [
-        place
-        for place in _inner(notes, ("glide",))
-        if abs(notes[place].midi - notes[place - 1].midi) >= 1
-    ]
+    if not any(isinstance(step, Glide) for step in written.steps):
+        return None
+    places = _inner(notes, ("glide",))
     for place in places:
         note = notes[place]
         notes[place] = replace(

@@ -67,6 +67,7 @@ class Aim(StrEnum):
     CLEAR = "clear"
     BREAKS = "breaks"
     SPAN = "span"
+    GLIDED = "glided"
     NO_CATCH = "no_catch"
     ENDS_ALIKE = "ends_alike"
     BENT = "bent"

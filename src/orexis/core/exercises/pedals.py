@@ -9,7 +9,7 @@ from orexis.core.score.steps import Articulation, Breath, Dynamic, Play, Rest, S
 
 _TUBES = (Choice("longest", "longest that reaches it"), Choice("usual", "as usual"))
 _LOWEST_HEARD_HZ = 26.0
-_AIMS = (Aim.SPEAKS, Aim.HELD, Aim.STEADY, Aim.SAME_SOUND)
+_AIMS = (Aim.SPEAKS, Aim.HELD, Aim.STEADY, Aim.SAME_SOUND, Aim.GAP)
 _REMEDY = "Keep the set and the tongue low, louder as it goes down, and hold the last one."
 _CAUTION = "Stop when a note needs another set of the lips, and for any pain."
 

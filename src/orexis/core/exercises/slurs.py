@@ -451,7 +451,7 @@ FAMILIES = (
         Group.SLURS,
         _accelerating_parameters,
         _accelerating,
-        (Aim.CLEAR, Aim.EVEN, Aim.SPOKE),
+        (Aim.CLEAR, Aim.EVEN, Aim.SPOKE, Aim.GAP),
         Words(
             why="A trill is a slow slur made quick, and nothing else.",
             listen="Both notes speak, at every speed.",

@@ -304,6 +304,13 @@ WORDS: dict[Aim, AimWords] = {
             ("all", "") if result.passed else (f"{result.measured:.1f}", "half steps short")
         ),
     ),
+    Aim.GLIDED: AimWords(
+        "all the way",
+        "glides from note to note",
+        lambda _, at: f"{at or 'the note'} was reached without a glide",
+        _always("Go through every pitch between the two notes, as slowly as you need."),
+        _yes_no("glided", "jumped"),
+    ),
     Aim.NO_CATCH: AimWords(
         "glide",
         "glides without catching",

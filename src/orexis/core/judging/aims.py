@@ -21,8 +21,9 @@ _LEAST_HELD_S = 1.0
 """How long the last note of a breath is held where the exercise does not say."""
 
 _NONE_PASSED = "no note has passed yet"
-_TONGUE_TAKES = 0.75
-"""How much of a note's written time is left of it where the next is tongued or breathed for."""
+_HELD_OF_WRITTEN, _HELD_IN_TIME = 0.8, 0.7
+"""How much of a note's written time it is to be held where it lasts as long as it is good, and
+where the next comes in time: a breath takes the rest."""
 
 
 @dataclass(frozen=True, slots=True)
@@ -47,8 +48,8 @@ def limit_of(aim: Aim, level: GateLevel, task: Task) -> float:
 
 
 def _asked_to_hold_s(task: Task) -> float:
-    """How long the last note of a breath is to be held: what is set, else what is written of one
-    that lasts as long as it is good, else most of what is written where there is a tempo."""
+    """How long the last note of a breath is to be held: what is set, else most of what is
+    written of one that lasts as long as it is good, or where there is a tempo, else a second."""
     if task.hold_s is not None:
         return task.hold_s
     score, ends = task.score, _ends_of_breaths(task.score)
@@ -58,9 +59,9 @@ def _asked_to_hold_s(task: Task) -> float:
         if isinstance(step, Play) and step.role is Role.ASKED:
             written_s = float(step.beats) * 60 / score.bpm
             if step.as_long_as_good:
-                least_s.append(written_s)
+                least_s.append(_HELD_OF_WRITTEN * written_s)
             elif score.tempo_bpm is not None:
-                least_s.append(_TONGUE_TAKES * written_s)
+                least_s.append(_HELD_IN_TIME * written_s)
     return min(least_s, default=_LEAST_HELD_S)
 
 
@@ -177,6 +178,7 @@ RULES: dict[Aim, AimRule] = {
     Aim.CLEAR: AimRule("%", (90.0, 80.0, 70.0), line_rules.clear, least=True, never_better=True),
     Aim.BREAKS: AimRule("breaks", _NONE, line_rules.breaks),
     Aim.SPAN: AimRule("half steps short", (0.5, 1.0, 2.0), line_rules.span),
+    Aim.GLIDED: AimRule("not glided", _NONE, line_rules.glided),
     Aim.NO_CATCH: AimRule("slots", _NONE, line_rules.no_catch),
     Aim.ENDS_ALIKE: AimRule("dB", _LEVEL_DB, line_rules.ends_alike),
     Aim.BENT: AimRule("%", (70.0, 50.0, 40.0), line_rules.bent, least=True, never_better=True),

@@ -14,6 +14,7 @@ from orexis.core.judging.seen import Place, Seen, asked_of, lay_beside
 from orexis.core.judging.whole import Whole, whole_of
 from orexis.core.listening.notes.events import Events
 from orexis.core.listening.notes.tone import Tone
+from orexis.core.score.steps import Glide
 
 
 @dataclass(frozen=True, slots=True)
@@ -155,6 +156,7 @@ def _all_aims(seen: Seen) -> tuple[Aim, ...]:
             (Aim.SPOKE, silent or len(seen.asked) > 1),
             (Aim.EXTRA, bool(seen.neighbours)),
             (Aim.SMEARED, Aim.GAP in aims and bool(seen.changes)),
+            (Aim.GLIDED, any(isinstance(step, Glide) for step in score.steps) and bool(seen.asked)),
             (Aim.TEMPO, score.tempo_bpm is not None and bool(seen.paces)),
             (Aim.FLOW, score.tempo_bpm is not None and bool(seen.paces)),
         )

@@ -4,9 +4,12 @@ what time, and how glides and bends go.
 Each function gives a value and a place for every chance there was, or why it cannot be told.
 """
 
+from itertools import pairwise
+
 from orexis.core.horn.pitch import midi_from_hz
 from orexis.core.judging.seen import Asked, Place, Seen
 from orexis.core.listening.notes.events import Change, Note
+from orexis.core.listening.notes.events import Glide as HeardGlide
 from orexis.core.listening.notes.patterns import LeftOver
 from orexis.core.score.steps import Articulation, Bend, Glide, in_one_breath
 
@@ -17,7 +20,7 @@ _GROWN_DB, _LOUDER_DB_A_RANK = 3.0, 1.0
 _TOUCHED_MOST_S = 0.15
 _CAUGHT_LEAST_S = 0.15
 _BEND_DIPS_DB = 3.0
-_EXTRA_LEAST_S, _EXTRA_UNDER_DB = 0.08, 15.0
+_EXTRA_LEAST_S, _EXTRA_UNDER_DB = 0.12, 15.0
 _LEAST_PACES = 2
 _AT_AN_END = 1.0
 _GLIDES_OUT_S = 0.3
@@ -177,20 +180,30 @@ def clear(seen: Seen) -> list[Measured] | str:
 
 
 def breaks(seen: Seen) -> list[Measured]:
-    """Breaks within glides, glides that are in pieces, and notes that hold one up on its way."""
+    """Breaks within glides, glides that are in pieces or not there, and notes that hold one up on
+    its way."""
     score = seen.task.score
     lines = sum(
         isinstance(step, Glide) and not isinstance(score.steps[place - 1], Glide)
         for place, step in enumerate(score.steps)
     )
-    pieces = len(seen.heard.glides) - lines * score.times
+    missing = max(lines * score.times - len(seen.heard.glides), 0)
+    pieces = missing + sum(not _meet_at_an_end(seen, *two) for two in pairwise(seen.heard.glides))
     # Where a line begins, turns or ends, one may stay.
     stalls = sum(
         min(abs(seen.midi_of(note) - pitch) for pitch in score.pitches) > _AT_AN_END
         for note in seen.heard.notes
     )
     count = sum(glide.breaks for glide in seen.heard.glides)
-    return [(float(count + max(pieces, 0) + stalls), None)]
+    return [(float(count + pieces + stalls), None)]
+
+
+def _meet_at_an_end(seen: Seen, one: HeardGlide, other: HeardGlide) -> bool:
+    """Whether two glides both go to where the line turns, ends or begins: there one may stay."""
+    a4_hz, pitches = seen.horn.setup.a4_hz, seen.task.score.pitches
+    highest = [midi_from_hz(glide.highest_hz, a4_hz) for glide in (one, other)]
+    lowest = [midi_from_hz(glide.lowest_hz, a4_hz) for glide in (one, other)]
+    return min(highest) >= max(pitches) - _AT_AN_END or max(lowest) <= min(pitches) + _AT_AN_END
 
 
 def span(seen: Seen) -> list[Measured] | str:
@@ -217,6 +230,15 @@ def _glided(seen: Seen) -> list[tuple[Asked, Asked]]:
         and before.at.time == after.at.time
         and isinstance(steps[after.at.step - 1], Glide)
     ]
+
+
+def glided(seen: Seen) -> list[Measured]:
+    """Notes that are to be glided to and were reached another way: 1 each."""
+    found: list[Measured] = []
+    for before, after in _glided(seen):
+        between = seen.heard.transitions[before.heard or 0 : after.heard or 0]
+        found.append((float(not any(one.kind is Change.GLIDE for one in between)), after.at))
+    return found
 
 
 def no_catch(seen: Seen) -> list[Measured]:

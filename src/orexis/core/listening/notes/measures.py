@@ -5,7 +5,7 @@ Inputs are a note's frames, one value per 10 ms hop: `cents` against any fixed p
 with the same words as on the screen:
 
 - settled part: from where the pitch has come within ±10 cents (or its own swing, up to ±40,
-  where that is wider) of where the note stays, to 250 ms before its end;
+  where that is wider) of where the note stays, to 250 ms before its end (at most a third of it);
 - centre: median cents of the settled part, vibrato taken out;
 - spread: half the 16–84 % range of the settled part once drift (its straight line) and
   vibrato (a regular 3.5–8 Hz swing) are taken out;
@@ -116,7 +116,8 @@ def measure_note(
     voiced = cents[np.isfinite(cents)]
     cents = _bridged(cents)
     settle = _settle_frame(cents)
-    last = max(len(cents) - _frames(_END_S), settle + 1)
+    # A short note is over before its last quarter of a second begins.
+    last = max(len(cents) - min(_frames(_END_S), len(cents) // 3), settle + 1)
     settled = cents[settle:last]
     drift = _drift(settled)
     level = median(level_db[settle:last])
