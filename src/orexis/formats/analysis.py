@@ -148,6 +148,8 @@ def glide_document(glide: Glide) -> Document:
         "largest_jump_cents": round(glide.largest_jump_cents, 1),
         "caught_s": round(glide.caught_s, 3),
         "dip_db": round(glide.dip_db, 2),
+        "first_hz": glide.first_hz and round(glide.first_hz, 3),
+        "last_hz": glide.last_hz and round(glide.last_hz, 3),
     }
 
 

@@ -199,11 +199,14 @@ def breaks(seen: Seen) -> list[Measured]:
 
 
 def _meet_at_an_end(seen: Seen, one: HeardGlide, other: HeardGlide) -> bool:
-    """Whether two glides both go to where the line turns, ends or begins: there one may stay."""
-    a4_hz, pitches = seen.horn.setup.a4_hz, seen.task.score.pitches
-    highest = [midi_from_hz(glide.highest_hz, a4_hz) for glide in (one, other)]
-    lowest = [midi_from_hz(glide.lowest_hz, a4_hz) for glide in (one, other)]
-    return min(highest) >= max(pitches) - _AT_AN_END or max(lowest) <= min(pitches) + _AT_AN_END
+    """Whether one glide ends and the next begins where the line turns, ends or begins: there one
+    may stay."""
+    if one.last_hz is None or other.first_hz is None:
+        return False
+    met = [midi_from_hz(hz, seen.horn.setup.a4_hz) for hz in (one.last_hz, other.first_hz)]
+    return any(
+        max(abs(midi - pitch) for midi in met) <= _AT_AN_END for pitch in seen.task.score.pitches
+    )
 
 
 def span(seen: Seen) -> list[Measured] | str:

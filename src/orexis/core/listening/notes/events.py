@@ -82,7 +82,8 @@ class Glide:
     """A continuous motion of pitch: a slide's glide, or a siren. `passes` counts the ways up
     and down, `breaks` the places where it was not continuous. `caught_s` is the longest time that
     pitch stood still on its way, longer than so slow a glide would; `dip_db` how far the level
-    fell under the line between its ends."""
+    fell under the line between its ends. `first_hz` and `last_hz` are where it begins and ends,
+    `None` of one that was kept before they were."""
 
     start_s: float
     end_s: float
@@ -94,6 +95,8 @@ class Glide:
     largest_jump_cents: float
     caught_s: float = 0.0
     dip_db: float = 0.0
+    first_hz: float | None = None
+    last_hz: float | None = None
 
 
 @dataclass(frozen=True, slots=True)

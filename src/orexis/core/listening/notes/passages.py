@@ -322,6 +322,8 @@ def _glide(contour: Contour, stretch: Stretch, origin: int, a4_hz: float) -> Gli
         largest_jump_cents=largest,
         caught_s=_caught_s(heard),
         dip_db=_dip_within(contour.level_db[stretch.start : stretch.end]),
+        first_hz=a4_hz * 2 ** ((float(heard[0]) / 100 - 69) / 12),
+        last_hz=a4_hz * 2 ** ((float(heard[-1]) / 100 - 69) / 12),
     )
 
 
