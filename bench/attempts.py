@@ -2,13 +2,12 @@
 and at that spot? And every family twice in a row on the Stand: are there two attempts, and do both
 pass?
 
-The stand-in player plays each family on four horns, well and with one fault at a time: with steady
-lips in a room without a sound, then with lips that start, hold and stop as lips do, in rooms with
-noise and a tail. Passed: a good rendering meets every aim. Found: the fault's own aim is missed,
-and where the aim has places, at a note that was spoiled. Invented: an aim is missed though it was
-played well. Wanted: 98 % passed, 98 % found and at most 1 % invented. On the Stand, half a second
-after each repetition, the next begins: wanted are two passed attempts, every note of them followed,
-in 98 % of the families.
+The stand-in player plays each family on three horns, well and with one fault at a time, with lips
+that start, hold and stop as lips do, in rooms with noise and a tail. Passed: a good rendering meets
+every aim. Found: the fault's own aim is missed, and where the aim has places, at a note that was
+spoiled. Invented: an aim is missed though it was played well. Wanted: 98 % passed, 98 % found and
+at most 1 % invented. On the Stand, half a second after each repetition, the next begins: wanted are
+two passed attempts, every note of them followed, in 98 % of the families.
 """
 
 from collections import defaultdict
@@ -34,16 +33,17 @@ from orexis.core.judging.seen import Seen, asked_of, lay_beside
 from orexis.core.listening.analysis import analyse
 from orexis.core.listening.notes.tone import Tone
 from orexis.core.session.stand import Attempt, Stand
-from orexis.standin.performance import HUMAN_LIPS, STEADY_LIPS, perform
+from orexis.standin.performance import HUMAN_LIPS, perform
 from orexis.standin.player import Skill, played_with
 from orexis.standin.reading import as_played, voice_of
-from orexis.standin.room import ROOMS, STILL, heard_in
+from orexis.standin.room import ROOMS, heard_in
 from orexis.standin.score import Score, ScoreNote
 from orexis.standin.spoiling import spoiled
 
-RATE = 44_100
-HORNS = ("cornet-bb", "tenor-horn-eb", "trombone-tenor", "tuba-eb")
-_IN = {"still": STILL, "practice": ROOMS["practice"], "lively": ROOMS["lively"]}
+RATE = 22_050
+HORNS = ("cornet-bb", "trombone-tenor", "tuba-eb")
+_IN = ("practice", "lively")
+_STANDS_IN = "practice"
 _CHUNK, _FOLLOWED = 1024, 0.95
 _FEWER = {"times": 1.0, "starts": 4.0, "rungs": 2.0, "rows": 1.0}
 
@@ -81,15 +81,12 @@ def once(family: Family, writer: Writer) -> Task | None:
 
 def sound_of(task: Task, score: Score, writer: Writer, room: str) -> np.ndarray:
     """A score as the stand-in plays it in a room."""
-    lips = STEADY_LIPS if room == "still" else HUMAN_LIPS
     voice = voice_of(task.score, writer.instrument)
-    played = perform(score, voice, RATE, seed=3, lips=lips).samples
-    return heard_in(_IN[room], played, RATE, seed=4)
+    played = perform(score, voice, RATE, seed=3, lips=HUMAN_LIPS).samples
+    return heard_in(ROOMS[room], played, RATE, seed=4)
 
 
-def seen(
-    task: Task, score: Score, writer: Writer, room: str = "still", passed: Sequence[Tone] = ()
-) -> Seen:
+def seen(task: Task, score: Score, writer: Writer, room: str, passed: Sequence[Tone] = ()) -> Seen:
     """What is heard of a score beside a task; `passed` are the tones of notes passed before."""
     sound = sound_of(task, score, writer, room)
     chunks = [sound[at : at + RATE] for at in range(0, len(sound), RATE)]
@@ -159,15 +156,14 @@ def _spoiled_steps(well: Score, spoiled_: Score) -> set[int | None]:
     return changed
 
 
-def passes_on_the_stand(task: Task, writer: Writer, room: str = "still") -> bool:
+def passes_on_the_stand(task: Task, writer: Writer, room: str) -> bool:
     """Whether two repetitions, well played, are two attempts that pass, followed note by note."""
     stand = Stand(task, writer.horn, GateLevel.NORMAL, RATE)
     score = played_with(Skill(holds_percent=100), task.once.score, writer.horn)
-    lips = STEADY_LIPS if room == "still" else HUMAN_LIPS
     voice = voice_of(task.score, writer.instrument)
-    played = perform(score, voice, RATE, seed=5, lips=lips).samples
+    played = perform(score, voice, RATE, seed=5, lips=HUMAN_LIPS).samples
     once = np.concatenate((played, np.zeros(RATE // 2)))
-    twice = heard_in(_IN[room], np.concatenate((once, once)), RATE, seed=6)
+    twice = heard_in(ROOMS[room], np.concatenate((once, once)), RATE, seed=6)
     attempts: list[Attempt] = []
     reached: set[int] = set()
     for at in range(0, len(twice), _CHUNK):
@@ -197,7 +193,7 @@ def _each() -> Iterator[tuple[str, str, str]]:
 
 def _one(case: tuple[str, str, str]) -> tuple[Outcome | None, bool | None]:
     key, horn, room = case
-    stands = _stands(FAMILIES[key], horn, room) if room != "lively" else None
+    stands = _stands(FAMILIES[key], horn, room) if room == _STANDS_IN else None
     return outcome_of(FAMILIES[key], horn, room), stands
 
 

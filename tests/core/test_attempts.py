@@ -513,3 +513,20 @@ def test_what_is_played_well_passes_and_a_fault_is_failed_for_itself(
     )
     assert heard(exercise, instrument).passed
     assert not result(heard(exercise, instrument, aim), aim).passed
+
+
+def test_on_a_slide_one_is_told_how_far_to_move_it() -> None:
+    # F3 in first position can only go out; C3 in sixth either way.
+    tone = task("long-tone", "trombone-tenor", from_midi="C3")
+    length_m = TROMBONE.open_m * 2 ** (5 / 12)
+    for cents, way in ((20.0, "out"), (-20.0, "in")):
+        verdict = judge_attempt(tone, Events((note(48, centre_cents=cents, hold_s=5),)), TROMBONE)
+        # Half of what a tube grows by that sounds so many cents lower.
+        moved_mm = abs(round(1000 * length_m / 2 * (2 ** (cents / 1200) - 1)))
+        said = said_of(tone, verdict, note_name, horn=TROMBONE)
+        assert (
+            said.change == f"Move the slide {way} by {moved_mm} mm, and let the sound clear there."
+        )
+    first = task("long-tone", "trombone-tenor", from_midi="F3")
+    flat = judge_attempt(first, Events((note(53, centre_cents=-20, hold_s=5),)), TROMBONE)
+    assert "more air" in said_of(first, flat, note_name, horn=TROMBONE).change

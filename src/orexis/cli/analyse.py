@@ -81,12 +81,12 @@ def analyse(
         document = analysis_document(analysis)
         if task is not None and judged is not None:
             verdict, answers = judged
-            document["attempt"] = attempt_document(task, verdict, note_name, level, answers)
+            document["attempt"] = attempt_document(task, verdict, note_name, level, answers, horn)
         typer.echo(json.dumps(document, ensure_ascii=False))
         return
     _tell(analysis, meant)
     if task is not None and judged is not None:
-        for line in attempt_lines(task, judged[0], note_name):
+        for line in attempt_lines(task, judged[0], note_name, horn):
             typer.echo(line)
 
 

@@ -4,6 +4,7 @@ from collections.abc import Callable, Sequence
 from typing import Any
 
 from orexis.core.exercises.task import Task
+from orexis.core.horn.setup import Horn
 from orexis.core.judging.aims import RULES
 from orexis.core.judging.attempt_words import said_of
 from orexis.core.judging.attempts import Verdict
@@ -17,10 +18,11 @@ def attempt_document(
     name: Callable[[int], str],
     level: GateLevel,
     answers: Sequence[Answer] = (),
+    horn: Horn | None = None,
 ) -> dict[str, Any]:
     """A verdict at a level: whether it passed, its words, what is wrong with it as a whole, every
     aim with its number, limit and places, and every note asked for with what was heard of it."""
-    said = said_of(task, verdict, name)
+    said = said_of(task, verdict, name, horn=horn)
     whole = verdict.whole
     return {
         "family": task.family_key,

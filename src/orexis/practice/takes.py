@@ -149,7 +149,8 @@ def told(take: Take) -> ToldTake:
     """A take as it is told in a list."""
     notation = notation_for(take.player, take.instrument_key)
     task, verdict = task_of(take.task), verdict_of(take.verdict)
-    said = said_of(task, verdict, notation.name, take.overruled_passed)
+    horn = Horn(INSTRUMENTS[take.instrument_key], Setup(a4_hz=take.a4_hz))
+    said = said_of(task, verdict, notation.name, take.overruled_passed, horn)
     rated = None if take.rating is None else Rated(Rating(take.rating), take.passed)
     return ToldTake(take, task, notation, verdict, said, rated)
 

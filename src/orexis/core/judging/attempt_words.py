@@ -1,24 +1,34 @@
 """A verdict on an attempt in words: what failed and where, and the one thing to change."""
 
+from orexis.core.exercises.family import Aim
 from orexis.core.exercises.task import Task
+from orexis.core.horn.setup import Horn
+from orexis.core.horn.tube import extra_length_mm
+from orexis.core.horn.ways import standard_way
 from orexis.core.judging.aim_words import WORDS, limit_words, number_words
 from orexis.core.judging.attempts import AimResult, Verdict
 from orexis.core.judging.seen import Place
 from orexis.core.judging.whole import Whole, WholeKind
 from orexis.core.judging.words import Name, Said, passed_word, sentence
-from orexis.core.score.steps import Play, Role, beats_of
+from orexis.core.score.steps import On, Play, Role, beats_of
 
 
-def said_of(task: Task, verdict: Verdict, name: Name, overruled_passed: bool | None = None) -> Said:
+def said_of(
+    task: Task,
+    verdict: Verdict,
+    name: Name,
+    overruled_passed: bool | None = None,
+    horn: Horn | None = None,
+) -> Said:
     """The verdict in words; `name` gives a sounding note's name. The player may have overruled
-    the gate."""
-    gate = _gate_says(task, verdict, name)
+    the gate. On a slide, where the `horn` is known, who is out of tune is told to move it."""
+    gate = _gate_says(task, verdict, name, horn)
     if overruled_passed is None:
         return gate
     return Said(f"You say: {passed_word(overruled_passed)}.", f"Orexis said: {gate.headline}")
 
 
-def _gate_says(task: Task, verdict: Verdict, name: Name) -> Said:
+def _gate_says(task: Task, verdict: Verdict, name: Name, horn: Horn | None) -> Said:
     if verdict.whole is not None:
         return _whole_words(task, verdict.whole, name)
     worst = verdict.worst
@@ -33,7 +43,28 @@ def _gate_says(task: Task, verdict: Verdict, name: Name) -> Said:
                 f"You played {heard} instead of {asked}.",
                 f"Hear {_name_of(task, silent.at, name)} before you play it, then go for it.",
             )
-    return Said(sentence(missed_words(task, worst, name)), WORDS[worst.aim].advice(worst))
+    moved = None if horn is None else _slide_words(task, worst, horn)
+    advice = moved or WORDS[worst.aim].advice(worst)
+    return Said(sentence(missed_words(task, worst, name)), advice)
+
+
+def _slide_words(task: Task, result: AimResult, horn: Horn) -> str | None:
+    """How far to move the slide for a note that was out of tune; `None` where there is none to
+    move, or no way to go."""
+    if result.aim is not Aim.CENTRE or result.at is None or not horn.instrument.is_slide:
+        return None
+    step = task.score.steps[result.at.step]
+    if not isinstance(step, Play) or step.on is On.MOUTHPIECE:
+        return None
+    way = standard_way(horn, step.midi)
+    length = horn.length(step.length_name) if step.length_name else way and way.length
+    if not length or length.extension_mm is None:
+        return None
+    out_mm = round(extra_length_mm(horn.tube_m(length), result.measured) / 2)
+    if out_mm == 0 or not 0 <= length.extension_mm + out_mm <= horn.furthest_mm:
+        return None
+    way_words = "out" if out_mm > 0 else "in"
+    return f"Move the slide {way_words} by {abs(out_mm)} mm, and let the sound clear there."
 
 
 def _whole_words(task: Task, whole: Whole, name: Name) -> Said:
@@ -126,9 +157,9 @@ def _ordinal(number: int) -> str:
     return f"{number}{ending or 'th'}"
 
 
-def attempt_lines(task: Task, verdict: Verdict, name: Name) -> list[str]:
+def attempt_lines(task: Task, verdict: Verdict, name: Name, horn: Horn | None = None) -> list[str]:
     """The verdict, then every aim with its number and how often it went well."""
-    said = said_of(task, verdict, name)
+    said = said_of(task, verdict, name, horn=horn)
     lines = [said.headline]
     if said.change:
         lines.append(said.change)

@@ -110,7 +110,7 @@ def attempt(data: Data, player_id: PlayerId, asked: Asked, kept_id: KeptId) -> A
         if recording.player_id != player_id:
             raise not_found("recording")
         verdict = attempt_at(session, player, asked.task, asked.writer.horn, recording)
-    return AttemptOut.of(kept_id, asked.task, verdict, asked.notation)
+    return AttemptOut.of(kept_id, asked.task, verdict, asked.notation, asked.writer.horn)
 
 
 def _file(content: bytes, media_type: str, asked: AskedExercise, ending: str) -> Response:

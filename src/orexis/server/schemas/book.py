@@ -15,6 +15,7 @@ from orexis.core.exercises.typed import as_typed
 from orexis.core.exercises.words import described
 from orexis.core.exercises.writer import Writer
 from orexis.core.horn.notation import Notation
+from orexis.core.horn.setup import Horn
 from orexis.core.judging.aim_words import WORDS
 from orexis.core.judging.attempt_words import said_of
 from orexis.core.judging.attempts import Verdict
@@ -264,10 +265,10 @@ class AttemptOut(BaseModel):
 
     @classmethod
     def of(
-        cls, recording_id: str, task: Task, verdict: Verdict, notation: Notation
+        cls, recording_id: str, task: Task, verdict: Verdict, notation: Notation, horn: Horn
     ) -> "AttemptOut":
         """The verdict for a player who names notes in `notation`."""
-        said = said_of(task, verdict, notation.name)
+        said = said_of(task, verdict, notation.name, horn=horn)
         return cls(
             recording_id=recording_id,
             passed=verdict.passed,
