@@ -11,6 +11,7 @@ from orexis.core.horn.instruments import INSTRUMENTS
 from orexis.core.horn.notation import note_name
 from orexis.core.horn.pitch import hz_from_midi
 from orexis.core.horn.setup import Horn
+from orexis.core.judging.aim_words import WORDS
 from orexis.core.judging.aims import limit_of
 from orexis.core.judging.attempt_words import said_of
 from orexis.core.judging.attempts import AimResult, Verdict, judge_attempt
@@ -19,6 +20,7 @@ from orexis.core.judging.seen import lay_beside
 from orexis.core.judging.whole import WholeKind
 from orexis.core.listening.notes.events import Change, Events, Glide, Note, Transition
 from orexis.core.listening.notes.measures import NoteMeasures
+from orexis.core.listening.notes.tone import Tone
 from orexis.core.score.steps import Play
 from orexis.formats.task import verdict_document, verdict_of
 from tests.core.exercises.writing import task
@@ -258,3 +260,33 @@ class TestWhatMustBeDone:
                 (note(53, 0, 2), note(54, 3, 2), note(53, 6, 2)), (glided, glided), (up,)
             )
             assert result(judged(ladder, heard), Aim.NO_CATCH).passed is passed
+
+
+class TestTheToneOfALine:
+    OWN = tuple(
+        Tone(midi, -20 + place % 3, 30, 2, 0, 2)
+        for place, midi in enumerate((53, 56, 58, 60, 53, 58))
+    )
+
+    def heard(self, **last: float) -> Events:
+        notes = (*(note(midi, place, 1.0) for place, midi in enumerate((53, 52))),)
+        return Events((notes[0], replace(notes[1], **last)), (SLUR,))  # type: ignore[arg-type]
+
+    def test_a_note_that_turns_airy_is_told(self) -> None:
+        pair = task("couplets", "trombone-tenor", from_midi="F3", widest=1)
+        verdict = judge_attempt(pair, self.heard(harmonicity_db=18), HORN, passed=self.OWN)
+        tone = result(verdict, Aim.SAME_TONE)
+        assert (tone.passed, tone.word) == (False, "airy")
+        assert verdict_of(verdict_document(verdict)) == verdict
+        assert WORDS[Aim.SAME_TONE].missed(tone, "E3") == "E3 turned airy"
+
+    def test_one_within_the_players_own_tone_is_the_same(self) -> None:
+        pair = task("couplets", "trombone-tenor", from_midi="F3", widest=1)
+        verdict = judge_attempt(pair, self.heard(harmonicity_db=28), HORN, passed=self.OWN)
+        assert result(verdict, Aim.SAME_TONE).measured == 100
+
+    def test_nothing_is_told_before_the_tone_is_known(self) -> None:
+        pair = task("couplets", "trombone-tenor", from_midi="F3", widest=1)
+        verdict = judge_attempt(pair, self.heard(harmonicity_db=10), HORN)
+        assert result(verdict, Aim.SAME_TONE).untold
+        assert verdict.passed

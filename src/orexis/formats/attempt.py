@@ -45,6 +45,7 @@ def attempt_document(
                 "right": result.right,
                 "chances": result.chances,
                 "untold": result.untold,
+                "word": result.word,
             }
             for result in verdict.results
         ],

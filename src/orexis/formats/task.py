@@ -156,6 +156,7 @@ def verdict_document(verdict: Verdict) -> Kept:
                 "right": result.right,
                 "chances": result.chances,
                 "untold": result.untold,
+                "word": result.word,
             }
             for result in verdict.results
         ],
@@ -185,6 +186,7 @@ def verdict_of(kept: Kept) -> Verdict:
                 right=result["right"],
                 chances=result["chances"],
                 untold=result["untold"],
+                word=result.get("word", ""),
             )
             for result in kept["results"]
         ),

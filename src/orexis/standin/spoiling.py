@@ -217,6 +217,13 @@ def _same_sound(notes: _Notes) -> bool:
     return len(notes) > 1
 
 
+def _same_tone(notes: _Notes) -> bool:
+    """More breath than tone from the middle of it on."""
+    for place in range(len(notes) // 2, len(notes)):
+        _with(notes, place, breath_db=_AIRY_DB)
+    return len(notes) > 1 and any(note.seconds >= _LONG_S for note in notes[len(notes) // 2 :])
+
+
 def _even(notes: _Notes) -> bool:
     places = [p for p in range(1, len(notes) - 1) if notes[p].reached.kind == "slur"]
     for place in places[::2]:
@@ -339,6 +346,7 @@ _SPOILS: dict[Aim, Callable[[_Notes], bool]] = {
     Aim.FLOW: _flow,
     Aim.ONE_BREATH: _one_breath,
     Aim.SAME_SOUND: _same_sound,
+    Aim.SAME_TONE: _same_tone,
     Aim.EVEN: _even,
     Aim.CLEAR: _clear,
     Aim.BREAKS: _breaks,

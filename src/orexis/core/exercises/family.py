@@ -63,6 +63,7 @@ class Aim(StrEnum):
     FLOW = "flow"
     ONE_BREATH = "one_breath"
     SAME_SOUND = "same_sound"
+    SAME_TONE = "same_tone"
     EVEN = "even"
     CLEAR = "clear"
     BREAKS = "breaks"

@@ -266,6 +266,13 @@ WORDS: dict[Aim, AimWords] = {
         _always("Make the last note as good as the first."),
         _way("louder", "softer", "dB"),
     ),
+    Aim.SAME_TONE: AimWords(
+        "same tone",
+        "one tone along the line",
+        lambda result, at: f"{at or 'the sound'} turned {result.word or 'into another sound'}",
+        _always("Play the first note, keep its sound in your ear, and take it along the line."),
+        _amount("of 100"),
+    ),
     Aim.EVEN: AimWords(
         "even",
         "even",

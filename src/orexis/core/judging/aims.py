@@ -13,12 +13,15 @@ from orexis.core.exercises.task import Task
 from orexis.core.judging import line_rules
 from orexis.core.judging.gate import GateLevel
 from orexis.core.judging.line_rules import Measured
-from orexis.core.judging.seen import Seen, tone_of
-from orexis.core.listening.notes.tone import TOLD_FROM_S, Baseline
+from orexis.core.judging.seen import Place, Seen, tone_of
+from orexis.core.listening.notes.tone import TOLD_FROM_S, Baseline, Tone, ToneWord
 from orexis.core.score.steps import Articulation, Breath, Play, Rest, Role, Score
 
 _LEAST_HELD_S = 1.0
 """How long the last note of a breath is held where the exercise does not say."""
+
+_TOLD_IN_A_LINE_S = 0.4
+"""A shorter note of a line says nothing of its tone."""
 
 _NONE_PASSED = "no note has passed yet"
 _HELD_OF_WRITTEN, _HELD_IN_TIME = 0.8, 0.7
@@ -31,13 +34,15 @@ class AimRule:
     """What an aim's rule measures of an attempt: a value and a place for every chance there was to
     meet it, or why it cannot be told. The limit is the most of the value either way, or, where
     `least`, the least; at the three levels strict, normal and kind, none where the exercise says
-    it. `never_better` tells that a value within the limit says nothing of how good it was."""
+    it. `never_better` tells that a value within the limit says nothing of how good it was. `word`
+    says in a word what was wrong at a place, where the value does not."""
 
     unit: str
     limits: tuple[float, float, float] | None
     measure: Callable[[Seen], list[Measured] | str]
     least: bool = False
     never_better: bool = False
+    word: Callable[[Seen, Place], str] | None = None
 
 
 def limit_of(aim: Aim, level: GateLevel, task: Task) -> float:
@@ -135,6 +140,34 @@ def _tone(seen: Seen) -> list[Measured] | str:
     return found or "your own tone is not known here yet"
 
 
+def _same_tone(seen: Seen) -> list[Measured] | str:
+    """How like the first note of the line each is, 0 to 100, pitch and level allowed for; what is
+    within the player's own tone counts as the same."""
+    if not seen.passed:
+        return _NONE_PASSED
+    baseline, found = Baseline(seen.passed), list[Measured]()
+    first: Tone | None = None
+    for one, note in seen.spoken:
+        if note.end_s - note.start_s < _TOLD_IN_A_LINE_S:
+            continue
+        tone = tone_of(note, seen.off_cents(one, note))
+        first = first or tone
+        verdict, match = baseline.judge(tone), baseline.match(tone, first)
+        if verdict is not None and match is not None and tone is not first:
+            found.append((100.0 if verdict.word is ToneWord.CLEAR else match, one.at))
+    return found or "your own tone is not known here yet"
+
+
+def _tone_word(seen: Seen, at: Place) -> str:
+    """What a note's tone turned to."""
+    baseline = Baseline(seen.passed)
+    for one, note in seen.spoken:
+        if one.at == at:
+            verdict = baseline.judge(tone_of(note, seen.off_cents(one, note)))
+            return "" if verdict is None else verdict.word.value
+    return ""
+
+
 def _level(seen: Seen) -> list[Measured] | str:
     """How much louder than the last note that passed each is, in dB."""
     if not seen.passed:
@@ -174,6 +207,9 @@ RULES: dict[Aim, AimRule] = {
     Aim.FLOW: AimRule("s", (0.5, 0.8, 1.2), line_rules.flow),
     Aim.ONE_BREATH: AimRule("breaths more", _NONE, line_rules.one_breath),
     Aim.SAME_SOUND: AimRule("dB", _LEVEL_DB, line_rules.same_sound),
+    Aim.SAME_TONE: AimRule(
+        "of 100", (80.0, 70.0, 60.0), _same_tone, least=True, never_better=True, word=_tone_word
+    ),
     Aim.EVEN: AimRule("%", (10.0, 15.0, 25.0), line_rules.even),
     Aim.CLEAR: AimRule("%", (90.0, 80.0, 70.0), line_rules.clear, least=True, never_better=True),
     Aim.BREAKS: AimRule("breaks", _NONE, line_rules.breaks),

@@ -21,7 +21,8 @@ from orexis.core.score.steps import Glide
 class AimResult:
     """How one aim was met. `measured` is the worst there was and `limit` what is allowed, in the
     rule's unit; `at` where it was, `missed` every place where it was not met, `right` of `chances`
-    how often it was. An aim that cannot be told says why in `untold`, and fails nothing."""
+    how often it was. `word` says in a word what was wrong there, where the number does not. An aim
+    that cannot be told says why in `untold`, and fails nothing."""
 
     aim: Aim
     measured: float
@@ -32,6 +33,7 @@ class AimResult:
     right: int = 0
     chances: int = 0
     untold: str = ""
+    word: str = ""
 
     @property
     def badness(self) -> float:
@@ -155,6 +157,7 @@ def _all_aims(seen: Seen) -> tuple[Aim, ...]:
         for aim, counts in (
             (Aim.SPOKE, silent or len(seen.asked) > 1),
             (Aim.EXTRA, bool(seen.neighbours)),
+            (Aim.SAME_TONE, Aim.SAME_SOUND in aims and len(seen.spoken) > 1),
             (Aim.SMEARED, Aim.GAP in aims and bool(seen.changes)),
             (Aim.GLIDED, any(isinstance(step, Glide) for step in score.steps) and bool(seen.asked)),
             (Aim.TEMPO, score.tempo_bpm is not None and bool(seen.paces)),
@@ -176,4 +179,5 @@ def _result(aim: Aim, seen: Seen, level: GateLevel) -> AimResult:
     pick = min if rule.least else max
     measured, at = pick(found, key=lambda one: one[0] if rule.least else abs(one[0]))
     missed = tuple(place for (_, place), good in zip(found, met, strict=True) if place and not good)
-    return AimResult(aim, measured, limit, all(met), at, missed, sum(met), len(met))
+    word = "" if all(met) or at is None or rule.word is None else rule.word(seen, at)
+    return AimResult(aim, measured, limit, all(met), at, missed, sum(met), len(met), word=word)
