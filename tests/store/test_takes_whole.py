@@ -287,3 +287,19 @@ def test_a_deleted_take_teaches_nothing(database: Database) -> None:
         session.flush()
         assert levels(session, takes[2]) == [-21]
         assert find_kept(session, Take, ids[0]) is None
+
+
+def test_advice_that_did_not_help_twice_is_not_given_a_third_time(database: Database) -> None:
+    flat = replace(FINE, centre_cents=-40.0)
+    ids = [save(database, flat, 0, first) for first in (102, 702, 1302)]
+    other = save(database, flat, 1)
+    with database.session() as session:
+        said = [
+            judged(session, find_kept(session, Take, kept_id)).told.said  # type: ignore[arg-type]
+            for kept_id in (*ids, other)
+        ]
+    assert len({one.headline for one in said}) == 1
+    assert said[0].change == said[1].change
+    # The exercise's own way out; in the next session one begins anew.
+    assert said[2].change == FAMILIES["long-tone"].words.remedy != said[0].change
+    assert said[3].change == said[0].change

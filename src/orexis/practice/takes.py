@@ -1,10 +1,11 @@
 """Takes: kept as they are played, and put together again for who wants to read them."""
 
-from dataclasses import dataclass
+from dataclasses import dataclass, replace
 from datetime import datetime
 
 from sqlalchemy.orm import Session
 
+from orexis.core.exercises.book import FAMILIES
 from orexis.core.exercises.family import Aim
 from orexis.core.exercises.sheet import Sheet, sheet_of
 from orexis.core.exercises.task import Task
@@ -41,16 +42,21 @@ from orexis.store.takes import (
     measures_of,
     note_of,
     passed_tones,
+    takes_before,
     tone_of,
 )
 
 _UNMARKED = frozenset(
     {
         *(Aim.CENTRE, Aim.HELD, Aim.TONE, Aim.LEVEL, Aim.SAME_SOUND),
-        *(Aim.ENDS_ALIKE, Aim.CAME_BACK, Aim.NO_CATCH),
+        *(Aim.ENDS_ALIKE, Aim.CAME_BACK, Aim.NO_CATCH, Aim.SAME_TONE),
+        *(Aim.EXTRA, Aim.SMEARED, Aim.FLOW, Aim.BENT, Aim.GLIDED),
     }
 )
 """What no mark of what was heard tells of."""
+
+_SAID_BEFORE = 2
+"""How often the same advice is given in a row."""
 
 
 @dataclass(frozen=True, slots=True)
@@ -157,12 +163,27 @@ def told(take: Take) -> ToldTake:
 
 def judged(session: Session, take: Take) -> JudgedTake:
     """A take as it is shown after it was played."""
-    mine = told(take)
+    mine = _told_anew(session, told(take))
     found = marks(_heard_in(session, take), mine.notation.name, take.a4_hz)
     missed = _missed_mark(mine)
     if missed is not None:
         found = tuple(sorted((*found, missed), key=lambda mark: mark.at_s))
     return JudgedTake(mine, found, _tone(session, take))
+
+
+def _told_anew(session: Session, mine: ToldTake) -> ToldTake:
+    """What is told of a take; where the same was missed in the two before it, what helped not is
+    not said a third time: the exercise's own remedy is."""
+    worst = mine.verdict.worst
+    family = FAMILIES.get(mine.task.family_key)
+    if worst is None or family is None or mine.take.overruled_passed is not None:
+        return mine
+    before = takes_before(session, mine.take, _SAID_BEFORE)
+    worsts = [verdict_of(take.verdict).worst for take in before]
+    same = [one for one in worsts if one is not None and one.aim is worst.aim]
+    if len(same) < _SAID_BEFORE:
+        return mine
+    return replace(mine, said=replace(mine.said, change=family.words.remedy))
 
 
 def _missed_mark(mine: ToldTake) -> Mark | None:

@@ -227,6 +227,22 @@ def rated_takes(session: Session, player_id: int) -> list[Rated]:
     return [Rated(Rating(rating), passed) for rating, passed in rows if rating is not None]
 
 
+def takes_before(session: Session, take: Take, count: int) -> list[Take]:
+    """The takes of the same exercise right before one in its session, newest first."""
+    query = (
+        select(Take)
+        .where(
+            Take.session_id == take.session_id,
+            Take.exercise_key == take.exercise_key,
+            Take.first_frame < take.first_frame,
+            Take.deleted_at.is_(None),
+        )
+        .order_by(Take.first_frame.desc())
+        .limit(count)
+    )
+    return list(session.scalars(query))
+
+
 def judged_until(session: Session, session_id: str) -> int:
     """The frame up to which a session's sound has been judged: the end of its last take."""
     ends = session.execute(
