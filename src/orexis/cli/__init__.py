@@ -12,6 +12,8 @@ _COMMANDS = {
     "serve": "Serves Orexis on this machine.",
     "demo": "Serves Orexis with the demo band's data, in a file of its own.",
     "analyse": "Listens to a WAV, FLAC or Ogg file and tells what it heard.",
+    "listen": "Listens to free playing, from the microphone or a file, and tells how it went.",
+    "follow": "Follows a written part in a recording of it, note by note.",
     "play": "Lets the stand-in player play notes into a WAV file.",
     "horn": "Tells what an instrument does.",
     "plan": "Plans a player's day, and says why.",

@@ -118,6 +118,16 @@ def _counted(content: bytes, name: str) -> str:
     return ElementTree.tostring(parsing.root, encoding="unicode")
 
 
+def musicxml_text(content: bytes, name: str) -> str:
+    """A MusicXML file, plain or compressed, as it was understood, once its notes have been counted.
+    Raises `MelodyUnreadableError`."""
+    if len(content) > LARGEST_BYTES:
+        raise MelodyUnreadableError(
+            f"{name} is over {LARGEST_BYTES >> 20} MiB. Export the one part you want."
+        )
+    return _counted(_unpacked(content, name) if content[:2] == b"PK" else content, name)
+
+
 def _musicxml_parts(content: bytes, name: str) -> list[MelodyPart]:
     text = _counted(content, name)
     # Loaded when it is first wanted: it takes a second.

@@ -5,6 +5,8 @@ from collections.abc import Iterable, Iterator
 from dataclasses import dataclass
 from math import ceil
 
+import numpy as np
+
 from orexis.core.arrays import FloatArray
 from orexis.core.horn.pitch import A4_HZ
 from orexis.core.listening.notes.beginnings import SlotsBeside
@@ -95,6 +97,35 @@ def analyse(
         events=Events.of(passages),
         unheard=tuple(listening.unheard),
     )
+
+
+def passages_of(
+    chunks: Iterable[FloatArray],
+    sample_rate: int,
+    a4_hz: float = A4_HZ,
+    drone_hz: float | None = None,
+    slots_beside: SlotsBeside | None = None,
+) -> Iterator[tuple[float, Passage | None, FloatArray]]:
+    """Listens to mono chunks in order without keeping them: after each second how many seconds have
+    been heard, a passage that ended in it if one did, and the levels (dB) of its frames. Raises as
+    `FrameTracker`."""
+    listening = _Listening(sample_rate, a4_hz, drone_hz, slots_beside)
+
+    def told() -> Iterator[tuple[float, Passage | None, FloatArray]]:
+        levels_db = Frames.joined(listening.frames).level_db
+        listening.frames.clear()
+        duration_s = listening.samples / sample_rate
+        for passage in listening.passages:
+            yield duration_s, passage, np.empty(0)
+        listening.passages.clear()
+        yield duration_s, None, levels_db
+
+    for chunk in chunks:
+        for part in _parts(chunk, sample_rate):
+            listening.feed(part)
+            yield from told()
+    listening.finish()
+    yield from told()
 
 
 def _parts(chunk: FloatArray, sample_rate: int) -> Iterator[FloatArray]:

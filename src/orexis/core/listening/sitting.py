@@ -1,0 +1,125 @@
+"""A sitting: free playing, as it is told when it is over.
+
+Each passage is taken as it ends, and of it only a line a note is kept, so an hour costs no more
+memory than its notes. What is the player's is told at the end, when it is known how loud they
+play: what lies near the room and far under them is not counted, and what may be somebody else's
+(far under them, but no noise) is given as unsure.
+"""
+
+from collections.abc import Iterable, Sequence
+from dataclasses import dataclass
+
+import numpy as np
+
+from orexis.core.arrays import FloatArray
+from orexis.core.horn.instruments import Instrument
+from orexis.core.horn.registers import Register, register_of
+from orexis.core.listening.notes.events import Note, Passage
+from orexis.core.listening.notes.players import of_the_player
+from orexis.core.listening.onsets import Onsets, against_a_metronome, by_themselves
+
+_TOLD_FROM_S = 0.15
+"""A shorter note says nothing of how its player tunes it."""
+_UNSURE_UNDER_DB = 15.0
+_LOW_TO_MIDI, _MIDDLE_TO_MIDI = 53, 65
+_THIRDS = (Register.LOW, Register.MIDDLE, Register.HIGH)
+
+
+@dataclass(frozen=True, slots=True)
+class NoteHabit:
+    """How one note was played over a sitting: how often, where it lies in cents from equal
+    temperament (median), half the 16–84 % range of that, and how many seconds in all."""
+
+    midi: int
+    times: int
+    cents: float
+    spread_cents: float
+    seconds: float
+
+
+@dataclass(frozen=True, slots=True)
+class Sitting:
+    """What was played in a sitting, in seconds by what it was, and how. `onsets` is `None` where
+    too few notes began to tell a time."""
+
+    duration_s: float
+    playing_s: float
+    unsure_s: float
+    by_register: dict[str, float]
+    notes: tuple[NoteHabit, ...]
+    longest_hold: Note | None
+    onsets: Onsets | None
+
+
+def sitting_of(
+    passages: Iterable[Passage],
+    duration_s: float,
+    room_db: float | None = None,
+    instrument: Instrument | None = None,
+    metronome_bpm: float | None = None,
+) -> Sitting:
+    """What some passages (in order) of a sound of so many seconds tell of it."""
+    heard = [passage for passage in passages if passage.notes]
+    mine = of_the_player(heard, room_db)
+    levels_db = _levels(mine)
+    usual_db = float(np.median(levels_db)) if len(levels_db) else 0.0
+    sure = [one for one in mine if max(_levels([one])) >= usual_db - _UNSURE_UNDER_DB]
+    unsure = [one for one in mine if max(_levels([one])) < usual_db - _UNSURE_UNDER_DB]
+    notes = [note for passage in sure for note in passage.notes]
+    starts_s = np.array([note.start_s for note in notes])
+    onsets = (
+        by_themselves(starts_s)
+        if metronome_bpm is None
+        else against_a_metronome(starts_s, metronome_bpm)
+    )
+    return Sitting(
+        duration_s=duration_s,
+        playing_s=_seconds(notes),
+        unsure_s=_seconds([note for passage in unsure for note in passage.notes]),
+        by_register=_by_register(notes, instrument),
+        notes=_habits(notes),
+        longest_hold=max(notes, key=lambda note: note.measures.hold_s, default=None),
+        onsets=onsets,
+    )
+
+
+def _levels(passages: Sequence[Passage]) -> FloatArray:
+    return np.array([note.measures.level_db for one in passages for note in one.notes])
+
+
+def _seconds(notes: Sequence[Note]) -> float:
+    return float(sum(note.end_s - note.start_s for note in notes))
+
+
+def _habits(notes: Sequence[Note]) -> tuple[NoteHabit, ...]:
+    """Every note that was played, lowest first."""
+    found: list[NoteHabit] = []
+    for midi in sorted({note.midi for note in notes}):
+        these = [note for note in notes if note.midi == midi]
+        long = [note for note in these if note.end_s - note.start_s >= _TOLD_FROM_S] or these
+        cents = np.array([note.measures.centre_cents for note in long])
+        low, high = np.percentile(cents, (16, 84))
+        found.append(
+            NoteHabit(
+                midi, len(these), float(np.median(cents)), float(high - low) / 2, _seconds(these)
+            )
+        )
+    return tuple(found)
+
+
+def _by_register(notes: Sequence[Note], instrument: Instrument | None) -> dict[str, float]:
+    """Seconds by register: the horn's thirds, pedals among the low; of an unknown horn, up to F3,
+    up to F4 and above."""
+    seconds = {register.value: 0.0 for register in _THIRDS}
+    for note in notes:
+        seconds[_register(note.midi, instrument).value] += note.end_s - note.start_s
+    return seconds
+
+
+def _register(midi: int, instrument: Instrument | None) -> Register:
+    if instrument is None:
+        if midi <= _LOW_TO_MIDI:
+            return Register.LOW
+        return Register.MIDDLE if midi <= _MIDDLE_TO_MIDI else Register.HIGH
+    found = register_of(midi, instrument, instrument.normal_high)
+    return Register.LOW if found is Register.PEDAL else found
