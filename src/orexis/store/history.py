@@ -46,7 +46,15 @@ def history_of(session: Session, player: Player, today: date, families: Iterable
         _sittings(session, player, midnight(today - LOOKS_BACK)),
         hurts_of(session, player),
         _cold(session, player),
+        _last_before(session, player, midnight(today - LOOKS_BACK)),
     )
+
+
+def _last_before(session: Session, player: Player, since: datetime) -> date | None:
+    """The last day before a moment on which the player's horn was played."""
+    query = select(func.max(Take.started_at)).where(*theirs(player), Take.started_at < since)
+    last = session.scalar(query)
+    return None if last is None else last.astimezone().date()
 
 
 def _before(

@@ -22,7 +22,9 @@ UP = About(Experience.MANY_YEARS, Wish.UP, 60)
 
 def settings_for(kind: Group, **schools: str) -> list[Setting]:
     one: Known = known(
-        about=UP, schools={key.replace("_", "-"): value for key, value in schools.items()}
+        tried(1, 60, family="own-line"),
+        about=UP,
+        schools={key.replace("_", "-"): value for key, value in schools.items()},
     )
     return [chosen.setting for chosen in chosen_for(kind, one, Lips.NORMAL)]
 

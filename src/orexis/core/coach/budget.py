@@ -7,6 +7,7 @@ from orexis.core.coach.about import Experience, Lips, Wish
 from orexis.core.coach.day import Asked
 from orexis.core.coach.known import Known
 from orexis.core.coach.programmes import RETURN
+from orexis.core.coach.returning import return_week
 from orexis.core.coach.schools import choice
 from orexis.core.exercises.family import Group
 
@@ -17,7 +18,8 @@ _TIRED, _SORE_MIN = 0.7, 10.0
 _QUIET_MOST_MIN = 20.0
 _BEGINNER_MOST_MIN = 20.0
 TWO_MAINS_FROM_MIN = 40
-_HURT_SHARE = 0.5
+_FIRST_DAY_BACK, _NEXT_DAY_BACK = 0.5, 0.75
+"""Shares of the usual time after a week without playing."""
 
 
 @dataclass(slots=True)
@@ -45,6 +47,7 @@ def budget_for(known: Known, asked: Asked) -> Budget:
     _hurts(known, asked, budget)
     _coming(known, asked, budget)
     _returning(known, asked, budget)
+    _after_a_break(known, asked, budget)
     _lips(known, asked, budget)
     _ceiling(known, budget)
     _schools(known, budget)
@@ -65,15 +68,14 @@ def _who(known: Known, budget: Budget) -> None:
 
 
 def _hurts(known: Known, asked: Asked, budget: Budget) -> None:
-    """High and pedal work waits until the player clears it; then it comes back by weeks."""
+    """Nothing is played until the player clears it; then playing comes back by weeks."""
     hurting = known.history.hurting()
     if hurting is not None:
-        budget.without(Group.HIGH, Group.PEDALS)
-        budget.at_most(_HURT_SHARE, asked)
+        budget.kinds &= {Group.BREATH}
         budget.warnings.append(
-            f"Something hurt on {hurting.day:%d.%m.}: high and pedal work waits until you say on "
-            "the Stand that nothing hurts any more. Pain that lasts goes to a doctor or dentist; "
-            "what they say comes first."
+            f"Something hurt on {hurting.day:%d.%m.}. Rest: breathe, listen, sing and finger the "
+            "notes, but play nothing until you say on the Stand that nothing hurts any more. Pain "
+            "that lasts goes to a doctor or dentist; what they say comes first."
         )
         return
     cleared = [one.cleared for one in known.history.hurts if one.cleared is not None]
@@ -120,6 +122,34 @@ def _returning(known: Known, asked: Asked, budget: Budget) -> None:
         if place.now.no_high:
             budget.without(Group.HIGH, Group.PEDALS)
         budget.said.append(f"{place.programme.title}: {place.now.name}.")
+
+
+def _after_a_break(known: Known, asked: Asked, budget: Budget) -> None:
+    """A week and more without playing: less at first; two weeks and more: back by weeks."""
+    pause = known.pause
+    if pause is None or known.going("graded-return") is not None:
+        return
+    if pause.is_short:
+        days = (known.today - pause.back_on).days
+        if days > 1:
+            return
+        budget.at_most(_NEXT_DAY_BACK if days else _FIRST_DAY_BACK, asked)
+        if not days:
+            budget.without(Group.HIGH, Group.PEDALS)
+            budget.said.append(f"You did not play for {pause.days_off} days: a short, easy day.")
+        return
+    week = return_week(known)
+    if week is None:
+        return
+    stage = RETURN[week]
+    budget.at_most(stage.share, asked)
+    if stage.no_high:
+        budget.without(Group.HIGH, Group.PEDALS)
+    if stage.share < 1:
+        budget.said.append(
+            f"Back after {pause.days_off} days without playing: {stage.name} of your time this "
+            "week."
+        )
 
 
 def _lips(known: Known, asked: Asked, budget: Budget) -> None:

@@ -5,6 +5,7 @@ from dataclasses import dataclass, replace
 
 from orexis.core.coach.about import Experience, Lips
 from orexis.core.coach.known import Known
+from orexis.core.coach.limits import limits_for
 from orexis.core.coach.programmes import Stage
 from orexis.core.coach.schools import answers_to, choice
 from orexis.core.coach.standing import Standing, hard_days, is_dependable
@@ -241,7 +242,8 @@ def _set(kind: Group, family: Family, known: Known, lips: Lips) -> Chosen | None
 
 
 def _ladder(family: Family, known: Known, lips: Lips) -> Chosen | None:
-    """A ladder from a few rungs below the last secure note to a little above where it came to."""
+    """A ladder from a few rungs below the last secure note to a little above where it came to, and
+    no higher than the day may go."""
     practised, writer = family.practised, known.writer
     if choice(known.schools, "between-tries") == "bottom" and not practised.whole_line:
         return None
@@ -252,16 +254,15 @@ def _ladder(family: Family, known: Known, lips: Lips) -> Chosen | None:
         return None
     above = max(usual.score.pitches) - usual.given.whole("from_midi")
     secure, ceiling = known.comfortable, known.ceiling
-    top_first = secure - _BELOW + 1
     beyond = _BEYOND + (lips is Lips.FRESH)
-    rungs = min(max(ceiling + beyond - top_first + 1, 2), _MOST_RUNGS)
+    last = min(ceiling + beyond, limits_for(known, lips).climbing)
+    top_first = min(secure - _BELOW + 1, last - 1)
+    rungs = min(max(last - top_first + 1, 2), _MOST_RUNGS)
     start = max(top_first - above, round(lowest))
     name = writer.name
-    facts = [
-        f"{name(secure)} is what you can build on; a ladder starts {_BELOW} rungs below it.",
-        f"High work came to {name(ceiling)} in the last two weeks, so it goes {beyond} beyond.",
-        _left(family, known),
-    ]
+    facts = [f"{name(secure)} is what you can build on.", _left(family, known)]
+    if known.came_to is not None:
+        facts.insert(1, f"High work came to {name(known.came_to)} in the last two weeks.")
     for lower in range(4):
         values: dict[str, Value] = {**practised.alone, "from_midi": float(start - lower)}
         try:
@@ -269,10 +270,10 @@ def _ladder(family: Family, known: Known, lips: Lips) -> Chosen | None:
         except ExerciseRefusedError:
             continue
         way = {**_way(family, known), "follow": "ladder", "rungs": float(rungs + lower)}
-        first = name(start - lower + above)
+        first, top = start - lower + above, start + above + rungs - 1
         return Chosen(
             Setting(family.key, values, way),
-            f"From {first}, a step at a time; {name(ceiling)} was the ceiling.",
+            f"From {name(first)} up to {name(top)}, a step at a time.",
             tuple(facts),
         )
     return None

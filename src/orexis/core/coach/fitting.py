@@ -1,9 +1,12 @@
 """An exercise brought to the minutes it has, and what it costs there."""
 
+from collections.abc import Iterator
 from dataclasses import dataclass, replace
 from functools import lru_cache
 
 from orexis.core.coach.load import Weights
+from orexis.core.exercises.book import find_family
+from orexis.core.exercises.family import ExerciseRefusedError
 from orexis.core.exercises.practised import Follow, Value, Values
 from orexis.core.exercises.writer import Writer
 from orexis.core.score.steps import Glide, On, Play, Role, Score, beats_of
@@ -14,6 +17,9 @@ _SET_REST_S = 10.0
 _MOST_SETS, _MOST_NEEDED, _MOST_BREATHS = 5, 40, 12
 _FEWEST_STARTS, _MOST_STARTS = 4, 20
 _SETS_REST_S = 180.0
+_MOST_STEPS_DOWN, _FEWEST_RUNGS = 40, 2.0
+_COUNTS_UPWARD = ("slots", "skips", "slot")
+"""What of an exercise makes it go higher, where there is more of it."""
 
 
 @dataclass(frozen=True, slots=True)
@@ -39,6 +45,63 @@ def fitted(setting: Setting, writer: Writer, minutes: float, weights: Weights) -
         max(pitches, default=None),
         block_load(block, weights, minutes),
     )
+
+
+def fitted_under(
+    highest_midi: int, setting: Setting, writer: Writer, minutes: float, weights: Weights
+) -> Fitted | None:
+    """The same, brought down until it asks for no note above a limit: fewer steps of a ladder,
+    fewer slots, lower notes, smaller intervals; `None` where it cannot be. Raises
+    `ExerciseRefusedError`."""
+    fit = fitted(setting, writer, minutes, weights)
+    for _ in range(_MOST_STEPS_DOWN):
+        over = 0 if fit.highest_midi is None else fit.highest_midi - highest_midi
+        if over <= 0:
+            return fit
+        for lower in _lower(setting, writer, over):
+            try:
+                lowered = fitted(lower, writer, minutes, weights)
+            except ExerciseRefusedError:
+                continue
+            if (lowered.highest_midi or 0) < (fit.highest_midi or 0):
+                setting, fit = lower, lowered
+                break
+        else:
+            return None
+    return None
+
+
+def _lower(setting: Setting, writer: Writer, over: int) -> Iterator[Setting]:
+    """An exercise made easier in one thing at a time, what changes it least first."""
+    family = find_family(setting.family)
+    if family.practised.from_silence:
+        # The note that is picked is the point of it.
+        return
+    values, way = dict(setting.values), dict(setting.way)
+    rungs = float(way.get("rungs", 0.0))
+    if rungs > _FEWEST_RUNGS:
+        fewer = max(rungs - over, _FEWEST_RUNGS)
+        yield replace(setting, way={**way, "rungs": fewer})
+    parameters = {one.key: one for one in family.parameters(writer)}
+
+    def now(key: str) -> float:
+        one = parameters[key]
+        return float(values.get(key, one.usual if one.usual is not None else one.least or 0.0))
+
+    for key in _COUNTS_UPWARD:
+        least = parameters[key].least if key in parameters else None
+        if least is not None and now(key) > least:
+            yield replace(setting, values={**values, key: now(key) - 1})
+    notes = [one for one in parameters.values() if one.is_note]
+    for by in (over, *range(over - 1, 0, -1)):
+        moved = {
+            one.key: max(now(one.key) - by, one.least if one.least is not None else now(one.key))
+            for one in notes
+        }
+        if notes and moved != {one.key: now(one.key) for one in notes}:
+            yield replace(setting, values={**values, **moved})
+    if "semitones" in parameters and now("semitones") > 1:
+        yield replace(setting, values={**values, "semitones": max(now("semitones") - over, 1.0)})
 
 
 _Row = tuple[tuple[str, Value], ...]

@@ -92,14 +92,16 @@ class Hurting:
 class History:
     """What is known of a player's practice on one horn, oldest first.
 
-    `cold` are the notes that were once picked from silence and passed at the normal gate or a
-    harder one, however long ago; the rest reaches as far back as decisions look.
+    `last_before` is the last day of practice before what the tries reach back to. `cold` are the
+    notes that were once picked from silence and passed at the normal gate or a harder one, however
+    long ago; the rest reaches as far back as decisions look.
     """
 
     tries: tuple[Tried, ...] = ()
     sittings: tuple[Sitting, ...] = ()
     hurts: tuple[Hurting, ...] = ()
     cold: frozenset[int] = frozenset()
+    last_before: date | None = None
 
     @cached_property
     def days(self) -> tuple[date, ...]:

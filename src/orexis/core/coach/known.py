@@ -18,13 +18,15 @@ from orexis.core.coach.load import (
 )
 from orexis.core.coach.programmes import Following, Place, place_of
 from orexis.core.coach.schools import Schools
-from orexis.core.coach.standing import Standing, standing_of
+from orexis.core.coach.standing import Standing, is_held, standing_of
 from orexis.core.exercises.family import Group
 from orexis.core.exercises.writer import Reach, Writer
 from orexis.core.horn.instruments import Instrument
 
 _RECENT = timedelta(days=14)
 _ASKED_DAYS = 3
+_HELD_DAYS = 2
+_RETURN_REACHES_DAYS = 35
 _HELD_BELOW, _BASE_BELOW = 3, 5
 _ABOVE_EASY = {
     Experience.FIRST_WEEKS: 2,
@@ -56,6 +58,24 @@ def usual_high(instrument: Instrument, about: About) -> int:
     if about.high_midi is not None:
         return about.high_midi
     return min(instrument.start_midi + _ABOVE_EASY[about.experience], instrument.normal_high)
+
+
+_SHORT_BREAK_DAYS, _LONG_BREAK_DAYS = 7, 14
+
+
+@dataclass(frozen=True, slots=True)
+class Pause:
+    """A break from practice: how many days without playing, and the first day after it, today or
+    before; `first_day` tells that nothing has been played since."""
+
+    days_off: int
+    back_on: date
+    first_day: bool
+
+    @property
+    def is_short(self) -> bool:
+        """Whether it needs no return by weeks."""
+        return self.days_off < _LONG_BREAK_DAYS
 
 
 @dataclass(frozen=True)
@@ -112,6 +132,41 @@ class Known:
             return max(secure, min(top, said))
         return max(secure, top - _HELD_BELOW, said)
 
+    @cached_property
+    def top(self) -> int:
+        """The highest note this player holds on this horn: what a ladder may build on, or what was
+        held on two of the last fourteen days."""
+        held_twice = [
+            midi
+            for midi, heard in self.history.heard.items()
+            if len({one.day for one in heard if is_held(one) and self.today - one.day <= _RECENT})
+            >= _HELD_DAYS
+        ]
+        return max([*held_twice, self.comfortable])
+
+    @property
+    def practised_before(self) -> bool:
+        """Whether there was any practice before what is remembered day by day."""
+        return self.history.last_before is not None
+
+    @cached_property
+    def pause(self) -> Pause | None:
+        """The last break of a week and more, as far back as a return reaches; `None` of none.
+        Rehearsals and concerts are playing too."""
+        played = {one for one in self.history.days if one <= self.today}
+        played |= {one.day for one in self.events if one.day < self.today}
+        if self.history.last_before is not None:
+            played.add(self.history.last_before)
+        days = sorted(played | {self.today})
+        first_day = self.today not in played
+        for before, after in zip(reversed(days[:-1]), reversed(days[1:]), strict=True):
+            off = (after - before).days - 1
+            if off >= _SHORT_BREAK_DAYS:
+                return Pause(off, after, first_day and after == self.today)
+            if (self.today - before).days > _RETURN_REACHES_DAYS:
+                break
+        return None
+
     @property
     def base_midi(self) -> int:
         """The note that a programme going up begins from."""
@@ -123,9 +178,15 @@ class Known:
         span = range(self.instrument.lowest_midi, self.instrument.highest_midi + 1)
         return [(midi, self.bare.name(midi)) for midi in reversed(span)]
 
-    @cached_property
+    @property
     def ceiling(self) -> int:
-        """The highest note that high work came to in the last two weeks."""
+        """The highest note that high work came to in the last two weeks, or, where that is higher,
+        the highest at ease."""
+        return max(self.came_to or 0, self.comfortable)
+
+    @cached_property
+    def came_to(self) -> int | None:
+        """The highest note that high work came to in the last two weeks, `None` without any."""
         tops = [
             one.top
             for one in self.history.tries
@@ -134,7 +195,7 @@ class Known:
             and one.top is not None
             and self.today - one.day <= _RECENT
         ]
-        return max([*tops, self.comfortable])
+        return max(tops, default=None)
 
     @cached_property
     def writer(self) -> Writer:
@@ -198,7 +259,8 @@ class Known:
     def days_off(self) -> int:
         """How many days lie between the last day of practice and today."""
         days = [one for one in self.history.days if one < self.today]
-        return (self.today - days[-1]).days - 1 if days else 0
+        last = days[-1] if days else self.history.last_before
+        return 0 if last is None else (self.today - last).days - 1
 
     @cached_property
     def next_concert(self) -> Event | None:

@@ -6,13 +6,16 @@ from orexis.core.coach.about import Experience
 from orexis.core.coach.budget import MORE_OF, TWO_MAINS_FROM_MIN, WEIGHTS, Budget, budget_for
 from orexis.core.coach.choosing import Chosen, chosen_for, families_of
 from orexis.core.coach.day import HIGH_SHARE, ORDER, Asked, DayBlock, DayPlan
-from orexis.core.coach.fitting import fitted
+from orexis.core.coach.fitting import fitted_under
 from orexis.core.coach.known import Known
+from orexis.core.coach.limits import limits_for
 from orexis.core.coach.load import over
 from orexis.core.coach.schools import choice
 from orexis.core.exercises.book import find_family
 from orexis.core.exercises.family import WORKS, ExerciseRefusedError, Group
+from orexis.core.exercises.practised import Follow
 from orexis.core.exercises.words import setting_words
+from orexis.core.session.building import Setting
 from orexis.core.session.quiet import quietly
 
 _MAINS = (Group.LOW, Group.PEDALS, Group.HIGH)
@@ -57,6 +60,7 @@ _FIRST_TO_GO = (
 """What is left out first where there is little time."""
 _MORE = 1.8
 _NEVER_DAYS = 60.0
+_MISSED_DAYS = 2
 
 
 def plan_day(known: Known, asked: Asked) -> DayPlan:
@@ -203,7 +207,19 @@ def made_of(
             return None
         reason = reason if played is setting else played.why
         setting = played
-    fit = fitted(setting, writer, minutes, known.weights)
+    limits = limits_for(known, asked.lips)
+    fit = fitted_under(
+        limits.climbing if _climbs(setting) else limits.usual,
+        setting,
+        writer,
+        minutes,
+        known.weights,
+    )
+    if fit is None:
+        return None
+    facts = chosen.facts
+    if limits.why:
+        facts = (*facts, limits.why)
     setting = replace(fit.setting, why=f"{reason} {chosen.says}".strip())
     rest = minutes / 2 if kind in WORKS else 0.0
     family = find_family(setting.family)
@@ -218,8 +234,14 @@ def made_of(
         highest_midi=fit.highest_midi,
         load=fit.load,
         reason=reason,
-        facts=chosen.facts,
+        facts=facts,
     )
+
+
+def _climbs(setting: Setting) -> bool:
+    """Whether an exercise goes on upward from what is safe, a step at a time."""
+    practised = find_family(setting.family).practised
+    return practised.climbs or practised.follow is Follow.GROW
 
 
 def headline_of(known: Known, asked: Asked, blocks: tuple[DayBlock, ...]) -> str:
@@ -254,9 +276,9 @@ def _reach(known: Known, top: int | None) -> str:
 def _summary(known: Known, budget: Budget, blocks: tuple[DayBlock, ...]) -> str:
     """What lies behind and ahead, in a sentence or two."""
     parts = list(budget.said)
-    if not known.history.days:
-        parts.append("The first day here: it begins low and easy.")
-    elif known.days_off >= 2:
+    if not known.history.days and not known.practised_before:
+        parts.append("First day: start in the middle, low and easy, and find out.")
+    elif _MISSED_DAYS <= known.days_off and known.pause is None:
         parts.append(f"{known.days_off} days without playing; nothing is lost by that.")
     if known.loads.get(known.today, 0.0) > _PLAYED:
         parts.append("You have played today already; this is what there is room for.")
