@@ -278,7 +278,7 @@ def _summary(known: Known, budget: Budget, blocks: tuple[DayBlock, ...]) -> str:
     parts = list(budget.said)
     if not known.history.days and not known.practised_before:
         parts.append("First day: start in the middle, low and easy, and find out.")
-    elif _MISSED_DAYS <= known.days_off and known.pause is None:
+    elif known.days_off >= _MISSED_DAYS and known.pause is None:
         parts.append(f"{known.days_off} days without playing; nothing is lost by that.")
     if known.loads.get(known.today, 0.0) > _PLAYED:
         parts.append("You have played today already; this is what there is room for.")
