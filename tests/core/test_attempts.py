@@ -530,3 +530,23 @@ def test_on_a_slide_one_is_told_how_far_to_move_it() -> None:
     first = task("long-tone", "trombone-tenor", from_midi="F3")
     flat = judge_attempt(first, Events((note(53, centre_cents=-20, hold_s=5),)), TROMBONE)
     assert "more air" in said_of(first, flat, note_name, horn=TROMBONE).change
+
+
+def test_the_level_is_held_against_the_newest_that_passed() -> None:
+    newest, oldest = replace(OWN, level_db=-20), replace(OWN, level_db=-30)
+    assert beside("normal", newest, oldest).passed
+    assert not beside("normal", oldest, newest).passed
+
+
+def test_breaths_are_as_many_as_all_repetitions_have() -> None:
+    # Three times on a breath each: two breaths between.
+    thrice = task("slot-pattern", "trombone-tenor", pattern="3 4 3", times=3)
+    notes = tuple(note(midi, place) for place, midi in enumerate(3 * (53, 58, 53)))
+    rows = [SLUR, SLUR, BREATH, SLUR, SLUR, BREATH, SLUR, SLUR]
+    assert result(
+        judge_attempt(thrice, Events(notes, tuple(rows)), TROMBONE), Aim.ONE_BREATH
+    ).passed
+    rows[4] = BREATH
+    more = judge_attempt(thrice, Events(notes, tuple(rows)), TROMBONE)
+    assert result(more, Aim.ONE_BREATH).measured == 1
+    assert said_of(thrice, more, note_name).headline.startswith("One extra breath")

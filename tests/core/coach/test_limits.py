@@ -7,6 +7,7 @@ from hypothesis import given, settings
 from hypothesis import strategies as st
 
 from orexis.core.coach.about import About, Experience, Lips, Wish
+from orexis.core.coach.choosing import chosen_for
 from orexis.core.coach.day import Asked
 from orexis.core.coach.history import History, Hurting
 from orexis.core.coach.known import Event, EventKind, Known
@@ -165,3 +166,25 @@ def test_no_block_of_any_day_goes_past_the_limit(
         climbs = practised.climbs or practised.follow is Follow.GROW
         highest = limits.climbing if climbs else limits.usual
         assert max(_pitches(one, block), default=0) <= highest, block.title
+
+
+def test_a_return_counts_from_the_last_time_that_it_was_cleared() -> None:
+    long_ago = Hurting(back(60), back(50))
+    again = Hurting(back(10), back(8))
+    assert day(hurts=(long_ago, again))[1] == 77 - 9
+    assert day(hurts=(again, long_ago))[1] == 77 - 9
+
+
+def test_what_today_came_to_its_top_lowers_tomorrow_and_not_today() -> None:
+    close = sorted(AT_CEILING)[0]
+    assert day(sittings=(ended_high(0, close),))[1] == 77
+    assert day(sittings=(ended_high(1, close),))[1] == 72
+
+
+@pytest.mark.parametrize(("days", "asked_again"), [(5, False), (6, True)])
+def test_a_pick_from_silence_comes_again_after_six_days(days: int, asked_again: bool) -> None:
+    # F5 was good on three days, and was never picked.
+    picked = tried(days, 70, family="cold-picks")
+    one = known(*HELD, picked, about=STEADY)
+    families = [chosen.setting.family for chosen in chosen_for(Group.HIGH, one, Lips.NORMAL)]
+    assert ("cold-picks" in families) is asked_again

@@ -797,7 +797,7 @@ export interface paths {
         };
         /**
          * Hurts
-         * @description What hurt and is not cleared: high and pedal work waits for that.
+         * @description What hurt and is not cleared: playing waits for that.
          */
         get: operations["hurts_api_players__player_id__hurts_get"];
         put?: never;

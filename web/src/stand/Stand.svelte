@@ -262,7 +262,7 @@
   {#if hurts}
     <div class="whole">
       <Notice title={care.title} detail={care.detail}>
-        <span>High and pedal work waits until you say that nothing hurts any more.</span>
+        <span>Play nothing until you say that nothing hurts any more.</span>
         <button class="act" onclick={() => (hurts = false)}>Back to the Stand</button>
       </Notice>
     </div>
@@ -310,7 +310,7 @@
     {#if hurting || (stand.open && !stand.listening)}
       <p class="left" role="status">
         {#if hurting}
-          Something hurt: high and pedal work waits.
+          Something hurt: playing waits.
           <button class="act" onclick={clear}>Nothing hurts any more</button>
         {/if}
         {#if stand.open && !stand.listening}

@@ -135,7 +135,7 @@ def stand_in(data: Data, session_id: SessionId, skill: AskedSkill) -> Response:
 
 @router.get("/players/{player_id}/hurts")
 def hurts(data: Data, player_id: PlayerId) -> list[HurtOut]:
-    """What hurt and is not cleared: high and pedal work waits for that."""
+    """What hurt and is not cleared: playing waits for that."""
     with data.session() as session:
         player_or_404(session, player_id)
         return [HurtOut(at=one.at) for one in hurts_of(session, player_id)]
