@@ -179,7 +179,7 @@ def _told_anew(session: Session, mine: ToldTake) -> ToldTake:
     if worst is None or family is None or mine.take.overruled_passed is not None:
         return mine
     before = takes_before(session, mine.take, _SAID_BEFORE)
-    worsts = [verdict_of(take.verdict).worst for take in before]
+    worsts = [verdict_of(take.verdict).worst for take in before if take.verdict]
     same = [one for one in worsts if one is not None and one.aim is worst.aim]
     if len(same) < _SAID_BEFORE:
         return mine

@@ -17,7 +17,7 @@ _SET_REST_S = 10.0
 _MOST_SETS, _MOST_NEEDED, _MOST_BREATHS = 5, 40, 12
 _FEWEST_STARTS, _MOST_STARTS = 4, 20
 _SETS_REST_S = 180.0
-_MOST_STEPS_DOWN, _FEWEST_RUNGS = 40, 2.0
+_MOST_STEPS_DOWN, _FEWEST_RUNGS = 40, 1.0
 _COUNTS_UPWARD = ("slots", "skips", "slot")
 """What of an exercise makes it go higher, where there is more of it."""
 
@@ -58,7 +58,7 @@ def fitted_under(
         over = 0 if fit.highest_midi is None else fit.highest_midi - highest_midi
         if over <= 0:
             return fit
-        for lower in _lower(setting, writer, over):
+        for lower in _lower(setting, fit.block, writer, over):
             try:
                 lowered = fitted(lower, writer, minutes, weights)
             except ExerciseRefusedError:
@@ -71,14 +71,15 @@ def fitted_under(
     return None
 
 
-def _lower(setting: Setting, writer: Writer, over: int) -> Iterator[Setting]:
+def _lower(setting: Setting, block: Block, writer: Writer, over: int) -> Iterator[Setting]:
     """An exercise made easier in one thing at a time, what changes it least first."""
     family = find_family(setting.family)
     if family.practised.from_silence:
         # The note that is picked is the point of it.
         return
     values, way = dict(setting.values), dict(setting.way)
-    rungs = float(way.get("rungs", 0.0))
+    in_rungs = block.follow in (Follow.LADDER, Follow.GROW)
+    rungs = float(way.get("rungs", len(block.rungs) if in_rungs else 0))
     if rungs > _FEWEST_RUNGS:
         fewer = max(rungs - over, _FEWEST_RUNGS)
         yield replace(setting, way={**way, "rungs": fewer})
