@@ -55,7 +55,7 @@ def budget_for(known: Known, asked: Asked) -> Budget:
         budget.kinds &= {Group.BREATH, Group.BUZZ, Group.LONG, Group.SLURS, Group.INTERVALS}
         if budget.minutes > _QUIET_MOST_MIN:
             budget.minutes = _QUIET_MOST_MIN
-            budget.said.append("Twenty minutes on the mouthpiece are enough.")
+            budget.said.append("Mouthpiece only, so 20 minutes is plenty.")
     return budget
 
 

@@ -64,14 +64,14 @@ def chosen_for(kind: Group, known: Known, lips: Lips) -> Iterator[Chosen]:
 
 
 _SAYS: dict[tuple[Group, str, str], str] = {
-    (Group.SLURS, "jaw", "still"): "The tongue leads, the jaw is quiet.",
-    (Group.SLURS, "jaw", "moves"): "Let the jaw find each slot.",
+    (Group.SLURS, "jaw", "still"): "Let the tongue lead, and keep the jaw quiet.",
+    (Group.SLURS, "jaw", "moves"): "Let the jaw move to find each note.",
     (Group.HIGH, "pressure", "least"): "Press as little as you can.",
-    (Group.HIGH, "pressure", "some"): "Light; what the top asks for goes away again below it.",
-    (Group.HIGH, "pressure", "zero"): "No pressing at all.",
-    (Group.LONG, "starts", "breath"): "Begin each on air alone.",
-    (Group.LOW, "low-air", "slower"): "Open and unforced, slow air.",
-    (Group.LOW, "low-air", "faster"): "Faster, and more air.",
+    (Group.HIGH, "pressure", "some"): "Press lightly; let go again below the top.",
+    (Group.HIGH, "pressure", "zero"): "Do not press at all.",
+    (Group.LONG, "starts", "breath"): "Begin each note on the air alone.",
+    (Group.LOW, "low-air", "slower"): "Stay open and unforced, with slow air.",
+    (Group.LOW, "low-air", "faster"): "Use more air, and faster air.",
 }
 
 
@@ -293,14 +293,14 @@ def _way(family: Family, known: Known) -> dict[str, Value]:
 
 
 _REASONS: dict[Group, str] = {
-    Group.BREATH: "Two full, silent breaths wake everything up.",
-    Group.BUZZ: "The lips alone find the note first.",
-    Group.LONG: "Low and easy first, as long as it is steady.",
-    Group.SLURS: "Slow and clean, before anything is fast.",
-    Group.INTERVALS: "Far notes made near.",
-    Group.LOW: "The same sound and the same set, lower.",
-    Group.PEDALS: "Strength with the normal set, and rest as long as you play.",
-    Group.HIGH: "A little above what is safe, and not more.",
-    Group.MUSIC: "What it is all for: line before height.",
-    Group.WARM_DOWN: "Low and easy, to come down again.",
+    Group.BREATH: "Full, silent breaths before the first note.",
+    Group.BUZZ: "The lips find the note first, without the horn.",
+    Group.LONG: "Low and easy first, each held as long as it is steady.",
+    Group.SLURS: "Slow and clean before anything is fast.",
+    Group.INTERVALS: "Wide intervals that feel close together.",
+    Group.LOW: "The same sound and embouchure, a little lower.",
+    Group.PEDALS: "Strength with your normal embouchure; rest as long as you play.",
+    Group.HIGH: "A little above what is safe, and no more.",
+    Group.MUSIC: "Finish with music: phrase it, don't reach for notes.",
+    Group.WARM_DOWN: "Easy low notes to relax the lips.",
 }

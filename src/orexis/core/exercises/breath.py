@@ -8,7 +8,7 @@ from orexis.core.exercises.writer import Writer
 from orexis.core.parameter import Choice, Parameter
 from orexis.core.score.steps import Breath, BreathKind, Rest, Score, Step
 
-_DIZZY = "Full breaths can make one dizzy: sit, and pause when it turns."
+_DIZZY = "Full breaths can make you dizzy: sit down, and pause as soon as they do."
 
 _WAYS = (
     Choice("two-stage", "in two stages"),
@@ -60,10 +60,10 @@ FAMILIES = (
         _write,
         (),
         Words(
-            why="All that follows is played on this breath.",
-            listen="The inhale: a breath that is heard means a tight throat.",
-            wrong="Shoulders rise, the breath is shallow or hisses.",
-            remedy="Let it in lower and slower, through a round mouth; top up at the end.",
+            why="Everything you play today goes on this breath.",
+            listen="If you can hear the breath in, the throat is tight.",
+            wrong="The shoulders rise, and the breath is shallow or hisses.",
+            remedy="Breathe in lower and slower through a round mouth, and top up at the end.",
             caution=_DIZZY,
         ),
         leads_to=("first-buzz", "long-tone"),

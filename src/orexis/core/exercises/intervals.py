@@ -132,10 +132,10 @@ FAMILIES = (
         _buzz_then_play,
         _SLURRED_AIMS,
         Words(
-            why="What the lips can do alone the horn only has to answer.",
-            listen="The last note as good as the first.",
-            wrong="The notes lie far apart, or the last one is thrown away.",
-            remedy="Sing through it, and make the last note the best.",
+            why="What your lips can do alone, the horn only has to answer.",
+            listen="The last note should be as good as the first.",
+            wrong="The notes feel too far apart, or you throw the last one away.",
+            remedy="Sing through the interval, and make the last note the best.",
         ),
         leads_to=("interval-rhythms",),
         falls_back_to=("interval-buzz",),
@@ -149,10 +149,10 @@ FAMILIES = (
         _rhythms,
         (*_SLURRED_AIMS, Aim.EVEN),
         Words(
-            why="Another rhythm makes the same distance new.",
-            listen="The beat, and the last note.",
-            wrong="Overshot, or a space before the note.",
-            remedy="Sing through it, slower.",
+            why="Another rhythm makes the same interval new again.",
+            listen="Listen for the beat, and for the last note.",
+            wrong="You overshoot the note, or leave a space before it.",
+            remedy="Sing through it, and play it slower.",
         ),
         leads_to=("bend",),
         falls_back_to=("buzz-then-play",),
@@ -166,15 +166,17 @@ FAMILIES = (
         _bend,
         (Aim.BENT, Aim.CAME_BACK, Aim.WANING, Aim.GAP),
         Words(
-            why="Bend a half step, then play the interval as if it were that near.",
-            listen="The sound stays as it is while it bends, and comes all the way back.",
-            wrong="It wanes, opens up, or does not come back.",
-            remedy="A smaller bend; focus inward, jaw quiet. A whole step before an octave.",
+            why="Bend a half step towards the next note, then play the interval as if it were "
+            "that near.",
+            listen="The sound stays as it is while you bend, and the note comes all the way back.",
+            wrong="The sound fades or opens up, or the note does not come back.",
+            remedy="Make a smaller bend, focus inward and keep the jaw quiet. Bend a whole step "
+            "before you try an octave.",
         ),
         version=2,
         falls_back_to=("finding-the-centre",),
         practised=Practised(
-            turn=3, reason="A half step bent and brought back, so that the next note is near."
+            turn=3, reason="Bend a half step and bring it back, so that the next note feels near."
         ),
     ),
 )

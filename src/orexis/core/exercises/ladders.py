@@ -10,10 +10,10 @@ from orexis.core.horn.glides import glides
 from orexis.core.parameter import Parameter
 from orexis.core.score.steps import Articulation, Breath, Play, Score, Step
 
-CAUTION = "Stop for today when a note will not lock, and at once for pain."
+CAUTION = "Stop for today when a note will not lock. Stop at once for pain."
 """What goes with all work above what is safe."""
 
-_REMEDY = "Stop for today, or: more air from low in the body, growing on the way up."
+_REMEDY = "Use more air from low in the body and grow on the way up, or stop for today."
 
 
 def top_of(writer: Writer) -> int:
@@ -124,10 +124,10 @@ FAMILIES = (
         _glide_ladder,
         (Aim.NO_CATCH, Aim.ENDS_ALIKE, Aim.SAME_SOUND),
         Words(
-            why="The next note is only half a step along the slide.",
-            listen="Both notes with one sound.",
-            wrong="A slot catches on the way, or the end is weaker than the start.",
-            remedy="Slower, with a new breath; the same air, only the slide moves.",
+            why="The next note is only a half step along the slide.",
+            listen="Both notes should have one sound.",
+            wrong="A note catches on the way, or the end is weaker than the start.",
+            remedy="Go slower on a new breath, with the same air, and let only the slide move.",
             caution=CAUTION,
         ),
         leads_to=("expanding-glide",),
@@ -144,10 +144,10 @@ FAMILIES = (
         _expanding,
         (Aim.NO_CATCH, Aim.ENDS_ALIKE, Aim.SAME_SOUND),
         Words(
-            why="From the outer position in, a half step farther each time, and back.",
-            listen="The end as full as the start.",
-            wrong="A slot catches, or the end thins out.",
-            remedy="Slower; a new breath for each.",
+            why="You start from the outer position and go a half step farther each time, and back.",
+            listen="The end should be as full as the start.",
+            wrong="A note catches on the way, or the end thins out.",
+            remedy="Go slower, and take a new breath for each.",
             caution=CAUTION,
         ),
         falls_back_to=("glide-ladder",),
@@ -161,9 +161,9 @@ FAMILIES = (
         _chromatic_ladder,
         (Aim.GAP, Aim.FLIPPED, Aim.SAME_SOUND, Aim.HELD),
         Words(
-            why="Half a step further, from a note that is safe.",
-            listen="Both notes with one sound.",
-            wrong="The upper note will not lock, or is thin.",
+            why="You go a half step further from a note that is safe.",
+            listen="Both notes should have one sound.",
+            wrong="The upper note will not lock, or sounds thin.",
             remedy=_REMEDY,
             caution=CAUTION,
         ),

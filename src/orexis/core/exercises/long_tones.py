@@ -114,10 +114,11 @@ FAMILIES = (
         _low,
         _TONE,
         Words(
-            why="Low and easy first: the lips wake up without work.",
-            listen="As full at the end as at the start.",
-            wrong="It shakes near the end, and the pitch falls.",
-            remedy="Stop, breathe, again. Keep the air as fast at the end as at the start.",
+            why="Low, easy notes wake the lips up without work.",
+            listen="The note should be as full at the end as at the start.",
+            wrong="The note shakes near the end, and the pitch falls.",
+            remedy="Stop, breathe and play it again. Keep the air as fast at the end as at the "
+            "start.",
         ),
         leads_to=("long-tone", "slot-slur"),
         falls_back_to=("sustained-buzz",),
@@ -127,7 +128,7 @@ FAMILIES = (
             in_first_weeks=2,
             warm_down=2,
             coming_down={"notes": 4.0, "hold_s": 4.0},
-            coming_down_reason="Low and easy, to come down again.",
+            coming_down_reason="Easy low notes to relax the lips.",
         ),
     ),
     Family(
@@ -138,10 +139,11 @@ FAMILIES = (
         _tone,
         (*_TONE, Aim.TONE, Aim.LEVEL),
         Words(
-            why="One note, held as long as it is steady: the measure of all others.",
-            listen="The middle of the slot, and a sound that does not change.",
-            wrong="It shakes near the end, or the pitch falls with the air.",
-            remedy="Stop, breathe, again. Spend the air as if it got faster.",
+            why="One note, held as long as it is steady, tells you how everything else will sound.",
+            listen="Sit in the middle of the slot, with a sound that does not change.",
+            wrong="The note shakes near the end, or the pitch falls as the air runs out.",
+            remedy="Stop, breathe and play it again. Spend the air as if it sped up towards the "
+            "end.",
         ),
         leads_to=("dynamics", "finding-the-centre"),
         falls_back_to=("low-long-tones",),
@@ -156,14 +158,14 @@ FAMILIES = (
         _dynamics,
         (Aim.CENTRE, Aim.STEADY, Aim.SHAPE, Aim.SPEAKS),
         Words(
-            why="The note must be the same note soft and loud.",
-            listen="The pitch, while the sound grows and fades.",
-            wrong="Sharp when soft, flat when loud, or the other way.",
-            remedy="Less of it: from p to mf first, then wider.",
+            why="A note should be in tune whether you play it soft or loud.",
+            listen="Listen to the pitch while the sound grows and fades.",
+            wrong="The note goes flat or sharp as it gets louder or softer.",
+            remedy="Use a smaller range first, from p to mf, then widen it.",
         ),
         falls_back_to=("long-tone",),
         practised=Practised(
-            follow=Follow.BREATHS, turn=3, reason="The same centre, soft and loud."
+            follow=Follow.BREATHS, turn=3, reason="In tune at every dynamic, soft and loud."
         ),
     ),
     Family(
@@ -174,13 +176,16 @@ FAMILIES = (
         _centre,
         (Aim.CENTRE, Aim.BENT, Aim.CAME_BACK),
         Words(
-            why="One knows the middle of a slot by its edges.",
-            listen="Where the sound clears; stay there.",
-            wrong="Squeezed and high, or loose, low and wobbling.",
-            remedy="High: let it settle down into the note. Low: a little more focus up into it.",
+            why="You learn where the middle of a slot is by feeling both of its edges.",
+            listen="Find the spot where the sound clears, and stay there.",
+            wrong="The note is squeezed and sharp, or loose, flat and wobbling.",
+            remedy="If it is sharp, let it settle down into the note. If it is flat, focus it up "
+            "a little.",
         ),
         leads_to=("bend",),
         falls_back_to=("long-tone",),
-        practised=Practised(turn=2, reason="A little above, a little below, then where it sounds."),
+        practised=Practised(
+            turn=2, reason="A little sharp, a little flat, then where the sound clears."
+        ),
     ),
 )

@@ -8,7 +8,7 @@ from orexis.core.score.steps import Articulation, Breath, Score, Step
 
 _ONE_SET = (Aim.SPOKE, Aim.ONE_BREATH, Aim.SAME_SOUND)
 _HOW = (Choice("slurred", "slurred"), Choice("tenuto", "tenuto, tongued"))
-_REMEDY = "Corners sealed; begin higher, fewer notes, one breath."
+_REMEDY = "Seal the corners, begin higher, and play fewer notes on one breath."
 
 
 def _from(writer: Writer, usual: int) -> Parameter:
@@ -139,9 +139,10 @@ FAMILIES = (
         _chained,
         (*_ONE_SET, Aim.GAP),
         Words(
-            why="One interval after another downward, with no shift of the set.",
-            listen="The same sound on the last note as on the first.",
-            wrong="A jolt where the set shifts, air at the corners, a wide low note.",
+            why="You go down one interval after another without shifting the embouchure.",
+            listen="The last note should sound like the first.",
+            wrong="You feel a jolt where the embouchure shifts, or air leaks at the corners and "
+            "the low note gets wide.",
             remedy=_REMEDY,
         ),
         leads_to=("low-scales", "pedal-arpeggio"),
@@ -159,8 +160,8 @@ FAMILIES = (
         (*_ONE_SET, Aim.GAP, Aim.CENTRE),
         Words(
             why="The low register grows by a half step at a time.",
-            listen="No seam between the notes.",
-            wrong="Fuzzy, with air at the corners.",
+            listen="There should be no seam between the notes.",
+            wrong="The sound is fuzzy, with air at the corners.",
             remedy=_REMEDY,
         ),
         leads_to=("pedal-chromatic",),
@@ -175,9 +176,9 @@ FAMILIES = (
         _couplets,
         (*_ONE_SET, Aim.GAP),
         Words(
-            why="From one good note to each lower one in turn.",
-            listen="The lower note begins like the upper one.",
-            wrong="It opens with a jolt, or spreads.",
+            why="From one good note you go to each lower one in turn.",
+            listen="The lower note should begin like the upper one.",
+            wrong="The lower note opens with a jolt, or spreads.",
             remedy=_REMEDY,
         ),
         leads_to=("pedal-arpeggio",),

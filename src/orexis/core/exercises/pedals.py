@@ -10,8 +10,8 @@ from orexis.core.score.steps import Articulation, Breath, Dynamic, Play, Rest, S
 _TUBES = (Choice("longest", "longest that reaches it"), Choice("usual", "as usual"))
 _LOWEST_HEARD_HZ = 26.0
 _AIMS = (Aim.SPEAKS, Aim.HELD, Aim.STEADY, Aim.SAME_SOUND, Aim.GAP)
-_REMEDY = "Keep the set and the tongue low, louder as it goes down, and hold the last one."
-_CAUTION = "Stop when a note needs another set of the lips, and for any pain."
+_REMEDY = "Keep the embouchure, keep the tongue low, get louder going down, and hold the last note."
+_CAUTION = "Stop when a note needs another embouchure. Stop at once for pain."
 
 
 def _pedal(writer: Writer) -> int:
@@ -135,9 +135,9 @@ FAMILIES = (
         _arpeggio,
         _AIMS,
         Words(
-            why="The pedal with the set of the notes above it.",
-            listen="No seam on the way down; the last note full and held.",
-            wrong="Lips rolled out, and the note cut off.",
+            why="You play the pedal with the embouchure of the notes above it.",
+            listen="No seam on the way down, and a last note that is full and held.",
+            wrong="The lips roll out, and the last note is cut off.",
             remedy=_REMEDY,
             caution=_CAUTION,
         ),
@@ -153,9 +153,9 @@ FAMILIES = (
         _chromatic,
         _AIMS,
         Words(
-            why="Step by step, so that nothing has to shift.",
-            listen="Where the set wants to shift: stop above it.",
-            wrong="A jolt, then a loose, wide note.",
+            why="You go down step by step, so that nothing has to shift.",
+            listen="Notice where the embouchure wants to shift, and stop above that note.",
+            wrong="You feel a jolt, then a loose, wide note.",
             remedy=_REMEDY,
             caution=_CAUTION,
         ),
@@ -171,11 +171,11 @@ FAMILIES = (
         _sets,
         (Aim.SPEAKS, Aim.HELD, Aim.STEADY),
         Words(
-            why="Strength with the normal set: full breath, start with air, hold while it is good.",
-            listen="The start: it speaks on the air alone.",
-            wrong="It starts late, or from rolled-out lips.",
-            remedy="The highest pedal that speaks without a shift. "
-            "Rest three to five minutes between sets.",
+            why="Air attacks on a pedal build strength with your normal embouchure.",
+            listen="Each note should start on the air alone.",
+            wrong="The note starts late, or from rolled-out lips.",
+            remedy="Take the highest pedal that speaks without a shift. Rest three to five "
+            "minutes between sets.",
             caution=_CAUTION,
         ),
         falls_back_to=("pedal-arpeggio",),
@@ -183,7 +183,7 @@ FAMILIES = (
             follow=Follow.SETS,
             turn=3,
             answers={**_STRENGTH, ("starts", "breath"): Answer(first=True)},
-            reason="Breath starts, each held as long as it is good.",
+            reason="Air attacks, each held as long as it is good.",
         ),
     ),
     Family(
@@ -194,16 +194,19 @@ FAMILIES = (
         _double,
         (Aim.SPOKE,),
         Words(
-            why="To recover, at the end of the day or when tired; not to build.",
-            listen="Loose lips, a slow flutter.",
-            wrong="Worked at.",
-            remedy="Short and loose, or leave it.",
+            why="Loose, low notes let the lips recover at the end of the day or when they are "
+            "tired.",
+            listen="Loose lips and a slow flutter.",
+            wrong="You work at it.",
+            remedy="Keep it short and loose, or leave it.",
             caution="For recovery only.",
         ),
         falls_back_to=("pedal-sets",),
         lips_alone=True,
         practised=Practised(
-            warm_down=1, recovers=True, coming_down_reason="Loose and short, to come down again."
+            warm_down=1,
+            recovers=True,
+            coming_down_reason="Loose and short, to let the lips recover.",
         ),
     ),
 )

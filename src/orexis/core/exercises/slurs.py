@@ -307,10 +307,10 @@ def _on_added_tube(writer: Writer, above: Play) -> Play:
 
 
 _SLUR_WORDS = Words(
-    why="The next note is in the air, not in the hand.",
-    listen="No gap, no slot between, and the sound does not wane before the change.",
-    wrong="A gap, a slot touched or flipped over, or the note is pushed with pressure.",
-    remedy="Blow through the change: a moment of more air right before it. Chin firm.",
+    why="You change the note with the air, not with the hand.",
+    listen="No gap, no partial in between, and a sound that does not fade before the change.",
+    wrong="There is a gap, a partial in between sounds, or you push the note with pressure.",
+    remedy="Blow through the change: a little more air right before it, with the chin flat.",
 )
 
 _LOUDNESS = {
@@ -351,17 +351,18 @@ FAMILIES = (
         _through,
         (*_CONNECTED, Aim.SAME_SOUND),
         Words(
-            why="The same slur on every length, so that none is a weak one.",
-            listen="The last length as open as the first.",
-            wrong="The long lengths are stuffy and late.",
-            remedy="More air on the long ones; the beat stays.",
+            why="You play the same slur on every fingering or position, so that none of them "
+            "is a weak one.",
+            listen="The last one should sound as open as the first.",
+            wrong="The long ones are stuffy and late.",
+            remedy="Use more air on the long ones, and keep the beat.",
         ),
         leads_to=("pyramid",),
         falls_back_to=("slot-slur",),
         practised=Practised(
             follow=Follow.BREATHS,
             turn=2,
-            reason="The same slur on every length, from one set.",
+            reason="The same slur on every fingering or position, without a reset.",
             tells=Tells.LENGTHS,
         ),
     ),
@@ -384,10 +385,11 @@ FAMILIES = (
         pyramid,
         (*_CONNECTED, Aim.ONE_BREATH, Aim.SAME_SOUND),
         Words(
-            why="How high one comes from the bottom without re-setting.",
-            listen="The bottom note, round every time one is back.",
-            wrong="The lips are re-set before the top, or the bottom turns rough.",
-            remedy="One slot less, and slower. The result is the highest slot without a re-set.",
+            why="You find out how high you come from the bottom without resetting the embouchure.",
+            listen="The bottom note should be round every time you come back to it.",
+            wrong="You reset the lips before the top, or the bottom note turns rough.",
+            remedy="Go one partial less high, and slower. What counts is the highest one you "
+            "reach without a reset.",
         ),
         leads_to=("light-hold-pyramid", "skip-slur"),
         falls_back_to=("slot-slur",),
@@ -407,10 +409,11 @@ FAMILIES = (
         _skip,
         _CONNECTED,
         Words(
-            why="Over a slot without touching it: the fastest change the lips make.",
-            listen="Nothing between the two notes.",
-            wrong="The slot between speaks, or a gap opens to avoid it.",
-            remedy="Tongued once, to set the sound in the ear; then the same without the tongue.",
+            why="You cross a partial without touching it, which is the fastest change the "
+            "lips make.",
+            listen="Nothing should sound between the two notes.",
+            wrong="The partial in between sounds, or you leave a gap to avoid it.",
+            remedy="Tongue it once to hear both notes, then play the same without the tongue.",
         ),
         leads_to=("shaped-slur",),
         falls_back_to=("slot-slur",),
@@ -420,7 +423,7 @@ FAMILIES = (
             planned=_slurred,
             the_first_time={"first": "tongued-first"},
             answers=_TONGUED_FIRST,
-            reason="High to low first; nothing in between.",
+            reason="From high to low first, with nothing sounding in between.",
             tells=Tells.SKIPS,
         ),
     ),
@@ -432,17 +435,19 @@ FAMILIES = (
         _slot_slur,
         (*_CONNECTED, Aim.SHAPE),
         Words(
-            why="Loud low and soft high closes the lips upward; growing lets the air lead.",
-            listen="The shape, from the first note to the last.",
-            wrong="The top sticks out, or does not speak.",
-            remedy="Half the shape first. Schools differ here: keep the one that works for you.",
+            why="Loud low and soft high lets the lips close on the way up; growing lets the "
+            "air lead.",
+            listen="Follow the shape from the first note to the last.",
+            wrong="The top note sticks out, or does not sound.",
+            remedy="Try half of the shape first. Teachers differ here, so keep the way that "
+            "works for you.",
         ),
         falls_back_to=("slot-slur",),
         practised=Practised(
             follow=Follow.LENGTHS,
             turn=5,
             answers={**_LOUDNESS, ("dynamics-up", "level"): Answer(left_out=True)},
-            reason="A slur with its loudness written in.",
+            reason="A slur that gets louder and softer as it is written.",
         ),
     ),
     Family(
@@ -453,16 +458,16 @@ FAMILIES = (
         _accelerating,
         (Aim.CLEAR, Aim.EVEN, Aim.SPOKE, Aim.GAP),
         Words(
-            why="A trill is a slow slur made quick, and nothing else.",
-            listen="Both notes speak, at every speed.",
-            wrong="Smeared: one of the two is only brushed.",
-            remedy="Half the speed, lock each note, then faster.",
+            why="A trill is a slow slur that gets quicker, and nothing else.",
+            listen="Both notes should sound, at every speed.",
+            wrong="One of the two notes is only brushed, and the trill is smeared.",
+            remedy="Halve the speed, let each note lock, then go faster.",
         ),
         falls_back_to=("slot-slur",),
         practised=Practised(
             follow=Follow.LENGTHS,
             turn=6,
-            reason="Slow, then twice, three and four times as fast.",
+            reason="Slow first, then two, three and four times as fast.",
             tells=Tells.TRILL_SPEED,
         ),
     ),
@@ -474,10 +479,10 @@ FAMILIES = (
         _octave_down,
         _CONNECTED,
         Words(
-            why="The same slurs on the long tube: slow lips, much air.",
+            why="You play the same slurs on the long tube, with slow lips and much air.",
             listen="An open sound down there, no wider than above.",
-            wrong="Wide, fuzzy, late.",
-            remedy="Corners sealed; begin with two slots.",
+            wrong="The notes are wide, fuzzy and late.",
+            remedy="Seal the corners, and begin with two notes.",
         ),
         falls_back_to=("slot-slur",),
         version=2,

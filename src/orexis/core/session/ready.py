@@ -40,7 +40,7 @@ READY = (
             Setting("long-tone", {"hold_s": 3.0}, {"needed": 2.0}),
             Setting("glide-ladder", {}, {}),
             Setting("chromatic-ladder", {}, {}),
-            Setting("low-long-tones", {"notes": 3.0}, {}, "Low and easy, to come down again."),
+            Setting("low-long-tones", {"notes": 3.0}, {}, "Easy low notes to relax the lips."),
         ),
     ),
     Ready(
