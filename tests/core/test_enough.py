@@ -27,7 +27,7 @@ def test_no_try_is_begun_after_the_time_of_a_block_is_up() -> None:
     # The try during which the minute ended was the last.
     assert 60 * RATE <= after.now < 65 * RATE
     assert after.state.closed[0].close is Close.TIME
-    assert went_words(after.state.closed[0].went) == "Long tone: 12 of 12 passed."
+    assert went_words(after.state.closed[0].went) == "Long tone: 12 of 12 good."
     assert tomorrow_words(after.state.closed[0].went) == ""
 
 
@@ -80,7 +80,7 @@ def test_tiring_ends_hard_work_and_holds_back_what_is_hard_after_it() -> None:
     assert closes == [Close.TIRED, Close.HELD_BACK]
     assert (after.state.block, after.state.tired) == (2, SIGNS)
     assert went_words(after.state.closed[0].went).endswith(
-        "The lips were tiring, and that was enough for today."
+        "Your lips were tiring, so we stopped there."
     )
     assert tomorrow_words(after.state.closed[1].went) == "Arpeggio to the pedal"
 

@@ -419,11 +419,11 @@ def test_the_end_says_what_moved_and_what_to_leave_for_tomorrow() -> None:
     ladder, long = after.state.closed
     second = LADDER.rungs[1].name
     assert went_words(ladder.went) == (
-        f"Chromatic ladder: up to {second}, 4 of 7 passed. "
-        "Then it would not lock, and that was enough."
+        f"Chromatic ladder: up to {second}, 4 of 7 good. "
+        "The top stopped locking, so we stopped there."
     )
     assert tomorrow_words(ladder.went) == f"{LADDER.rungs[2].name} in Chromatic ladder"
-    assert (went_words(long.went), tomorrow_words(long.went)) == ("Long tone: 3 of 3 passed.", "")
+    assert (went_words(long.went), tomorrow_words(long.went)) == ("Long tone: 3 of 3 good.", "")
 
 
 def test_a_block_knows_what_follows_fails_and_what_counts() -> None:

@@ -261,7 +261,7 @@ def test_sessions_are_listed_with_how_they_went_and_notes_to_oneself(client: Tes
         line.play(NOTE)
         where = line.where()
         assert where["now"]["ended"] == "done"
-        assert where["summary"]["moved"] == ["Long tone: 1 of 1 passed."]
+        assert where["summary"]["moved"] == ["Long tone: 1 of 1 good."]
         (register,) = where["summary"]["registers"]
         assert (register["name"], register["seconds"]) == ("middle", pytest.approx(1.3, abs=0.1))
         told(socket)
@@ -272,7 +272,7 @@ def test_sessions_are_listed_with_how_they_went_and_notes_to_oneself(client: Tes
     (listed,) = client.get("/api/players/1/sessions").json()
     assert (listed["ended"], listed["went"], listed["note"], listed["has_memo"]) == (
         "done",
-        ["Long tone: 1 of 1 passed."],
+        ["Long tone: 1 of 1 good."],
         "Faster air at the end.",
         True,
     )

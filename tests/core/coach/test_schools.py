@@ -95,10 +95,10 @@ def test_pressing_metronome_pedals_and_buzzing() -> None:
 @pytest.mark.parametrize(
     ("kind", "question", "answer", "says"),
     [
-        (Group.SLURS, "jaw", "still", "The tongue leads, the jaw is quiet."),
-        (Group.SLURS, "jaw", "moves", "Let the jaw find each slot."),
-        (Group.HIGH, "pressure", "zero", "No pressing at all."),
-        (Group.LONG, "starts", "breath", "Begin each on air alone."),
+        (Group.SLURS, "jaw", "still", "Let the tongue lead, and keep the jaw quiet."),
+        (Group.SLURS, "jaw", "moves", "Let the jaw move to find each note."),
+        (Group.HIGH, "pressure", "zero", "Do not press at all."),
+        (Group.LONG, "starts", "breath", "Begin each note on the air alone."),
     ],
 )
 def test_what_cannot_be_set_is_said_on_the_stand(

@@ -72,7 +72,7 @@ def _headline(state: State, sample: int) -> str:
                 f"Rest. {state.at.words.capitalize()}" if state.at.words else f"Rest. Then {name}."
             )
         case Phase.BREATHE:
-            return "Breathe with it."
+            return "Breathe along."
         case Phase.HEAR:
             return f"Hear {name}."
         case Phase.SING:
@@ -80,7 +80,7 @@ def _headline(state: State, sample: int) -> str:
         case Phase.FINGER:
             return f"Finger {name}, without a sound."
         case Phase.COUNT_IN:
-            return f"Counting in {name}."
+            return f"Next: {name}. Count-in."
         case _:
             return _next(state, name)
 
@@ -88,21 +88,23 @@ def _headline(state: State, sample: int) -> str:
 def _next(state: State, name: str) -> str:
     if state.probing is not None:
         return (
-            "Low note, on air." if not state.probing else "The low note again, until it is round."
+            "The easy low note, with an air attack."
+            if not state.probing
+            else "The low note again, until it is round."
         )
     match state.move:
         case Move.UP:
-            return f"On: {name}."
+            return f"Next step: {name}."
         case Move.BACK:
-            return f"One back: {name}."
+            return f"One step back: {name}."
         case Move.BEYOND:
-            return f"Once beyond: {name}."
+            return f"One step beyond, once: {name}."
         case Move.AGAIN | Move.ONE_MORE | Move.RETURNED:
             return f"Again: {name}." if state.at.name else "Again."
         case Move.SET:
             return f"Set {state.set_number + 1}: {name}."
         case Move.ALL_DONE:
-            return "All done. Again, or on."
+            return "All done. Play it again, or go on."
         case Move.BLOCK | Move.HELP:
             return f"Next: {state.now.title}."
         case _:
@@ -114,18 +116,18 @@ def _why(state: State) -> str:
     if state.ended is not None:
         return ""
     if state.probing is not None and state.probing:
-        return "It is held against the first one. Three ragged ones, and it is enough for today."
+        return "It is compared with your first one. After three ragged ones, stop for today."
     match state.move:
         case Move.BEGIN | Move.BLOCK | Move.HELP | Move.PUT:
             return state.now.why
         case Move.BACK:
-            return "It did not pass, so the step before is earned again."
+            return "Not yet, so we go one step back."
         case Move.BEYOND:
-            return "Reach beyond it once; after that it is enough for today."
+            return "Reach one step beyond, once; then that is all for today."
         case Move.GIVEN_UP:
-            return "Enough tries at that one for today: the next."
+            return "Enough attempts at that one for today. Here is the next."
         case Move.RESUMED:
-            return "Taken up where you were."
+            return "You go on where you were."
         case Move.RETURNED:
             return "Back to where you were."
         case Move.LOST:
@@ -159,17 +161,17 @@ def went_words(went: Went) -> str:
     if not went.judged:
         return f"{title}."
     if went.close is Close.HELD_BACK:
-        return f"{title}: held back, since the lips had had enough."
-    played = f"{went.passes} of {went.tries} passed"
+        return f"{title}: left out, because your lips had had enough."
+    played = f"{went.passes} of {went.tries} good"
     if went.reached:
         played = f"up to {went.reached}, {played}"
     match went.close:
         case Close.ENOUGH:
-            return f"{title}: {played}. Then it would not lock, and that was enough."
+            return f"{title}: {played}. The top stopped locking, so we stopped there."
         case Close.RAGGED:
-            return f"{title}: {played}. The low note did not come back round, so it ended there."
+            return f"{title}: {played}. The easy low note stayed ragged, so we stopped there."
         case Close.TIRED:
-            return f"{title}: {played}. The lips were tiring, and that was enough for today."
+            return f"{title}: {played}. Your lips were tiring, so we stopped there."
         case Close.LEFT:
             return f"{title}: {played}; left before its end."
         case _:
