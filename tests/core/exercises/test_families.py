@@ -140,6 +140,50 @@ GOLDEN: list[tuple[str, str, dict[str, float | str], str]] = [
         "F3/2 ^-200/4 ~F3/2 ' F3/2 ~C3/4 '",
     ),
     (
+        "scale",
+        TROMBONE,
+        {"from_midi": "Bb2", "rows": 1},
+        "Bb2/1/2 ~C3/1/2 ~D3/1/2 ~Eb3/1/2 ~F3/1/2 ~G3/1/2 ~A3/1/2 ~Bb3/1/2 "
+        "~A3/1/2 ~G3/1/2 ~F3/1/2 ~Eb3/1/2 ~D3/1/2 ~C3/1/2 ~Bb2/2 '",
+    ),
+    (
+        # Up with the sixth and seventh raised, down without, from a whole step lower each time.
+        "scale",
+        TROMBONE,
+        {"from_midi": "C3", "mode": "melodic-minor", "rows": 2, "each": "whole-down"},
+        "C3/1/2 ~D3/1/2 ~Eb3/1/2 ~F3/1/2 ~G3/1/2 ~A3/1/2 ~B3/1/2 ~C4/1/2 "
+        "~Bb3/1/2 ~Ab3/1/2 ~G3/1/2 ~F3/1/2 ~Eb3/1/2 ~D3/1/2 ~C3/2 ' "
+        "Bb2/1/2 ~C3/1/2 ~C#3/1/2 ~Eb3/1/2 ~F3/1/2 ~G3/1/2 ~A3/1/2 ~Bb3/1/2 "
+        "~Ab3/1/2 ~F#3/1/2 ~F3/1/2 ~Eb3/1/2 ~C#3/1/2 ~C3/1/2 ~Bb2/2 '",
+    ),
+    (
+        "scale",
+        TROMBONE,
+        {
+            "from_midi": "F2",
+            "mode": "major-arpeggio",
+            "octaves": 2,
+            "way": "top-first",
+            "turn": "ninth",
+            "rows": 1,
+            "how": "tongued",
+            "breaths": "octave",
+        },
+        "F3/1/2 A3/1/2 C4/1/2 F4/1/2 ' A4/1/2 F4/1/2 ' C4/1/2 A3/1/2 F3/1/2 ' C3/1/2 A2/1/2 F2/2 '",
+    ),
+    (
+        "scale",
+        TROMBONE,
+        {
+            "from_midi": "Bb2",
+            "mode": "dominant-seventh",
+            "way": "down-up",
+            "rows": 1,
+            "how": "two-two",
+        },
+        "Bb3/1/2 ~Ab3/1/2 F3/1/2 D3/1/2 Bb2/1/2 ~D3/1/2 F3/1/2 Ab3/1/2 Bb3/2 '",
+    ),
+    (
         "chained-intervals",
         TROMBONE,
         {"from_midi": "F3", "semitones": 2, "rows": 2},

@@ -15,6 +15,7 @@ from orexis.core.exercises import (
     music,
     own,
     pedals,
+    scales,
     slurs,
 )
 from orexis.core.exercises.family import ExerciseRefusedError, Family, Group, complete
@@ -25,7 +26,10 @@ from orexis.core.exercises.writer import Writer
 from orexis.core.score.steps import On, Score, in_one_breath
 
 _LONGEST_BREATH_S = 30.0
-_ROOMS = (breath, buzz, long_tones, slurs, intervals, low, pedals, ladders, high, music, own)
+_ROOMS = (
+    *(breath, buzz, long_tones, slurs, intervals, scales),
+    *(low, pedals, ladders, high, music, own),
+)
 
 FAMILIES: Mapping[str, Family] = MappingProxyType(
     {family.key: family for room in _ROOMS for family in room.FAMILIES}

@@ -6,6 +6,7 @@ from fractions import Fraction
 from orexis.core.exercises.family import Aim, ExerciseRefusedError, Family, Given, Group, Words
 from orexis.core.exercises.ladders import CAUTION, reachable, top_of, up_from
 from orexis.core.exercises.practised import Answer, Follow, Practised, Values
+from orexis.core.exercises.scales import MAJOR, MAJOR_TRIAD, scale_up
 from orexis.core.exercises.slurs import pyramid, pyramid_breaths
 from orexis.core.exercises.writer import Writer
 from orexis.core.parameter import Choice, Parameter
@@ -21,7 +22,6 @@ from orexis.core.score.steps import (
     Step,
 )
 
-_MAJOR = (0, 2, 4, 5, 7, 9, 11, 12)
 _HEAVY_FAMILIES = ("Baritones and euphoniums", "Tubas")
 
 
@@ -76,10 +76,7 @@ def _two_octaves(writer: Writer, given: Given) -> Score:
     start, beats, variant = given.whole("from_midi"), given.beats("beats"), given.word("variant")
     octaves = 3 if variant == "third-octave" else 2
     reachable(writer, start + 12 * octaves, "Start lower, or take two octaves.")
-    degrees = (0, 4, 7, 12) if variant == "arpeggio" else _MAJOR
-    up = [start]
-    for octave in range(octaves):
-        up += [start + 12 * octave + degree for degree in degrees[1:]]
+    up = scale_up(start, MAJOR_TRIAD if variant == "arpeggio" else MAJOR, octaves)
     rows = [up]
     if variant == "up-down":
         rows = [up + up[-2::-1]]
