@@ -147,6 +147,13 @@ GOLDEN: list[tuple[str, str, dict[str, float | str], str]] = [
         "~A3/1/2 ~G3/1/2 ~F3/1/2 ~Eb3/1/2 ~D3/1/2 ~C3/1/2 ~Bb2/2 '",
     ),
     (
+        "low-long-tones",
+        TROMBONE,
+        {"from_midi": "F3", "notes": 4, "hold_s": 2, "way": "outward"},
+        "F3/2 ' E3/2 ' F#3/2 ' Eb3/2 '",
+    ),
+    ("low-long-tones", TROMBONE, {"notes": 2, "hold_s": 2, "way": "up"}, "F3/2 ' F#3/2 '"),
+    (
         # Up with the sixth and seventh raised, down without, from a whole step lower each time.
         "scale",
         TROMBONE,

@@ -11,6 +11,7 @@ from orexis.core.score.steps import Bend, Breath, Dynamic, Score, Step
 _SHORTEST_HOLD_S, _LONGEST_HOLD_S = 1.0, 60.0
 _TONE = (Aim.CENTRE, Aim.STEADY, Aim.START, Aim.END, Aim.HELD, Aim.SPEAKS)
 _PUSH_CENTS = 25.0
+_WAYS = (Choice("down", "down"), Choice("up", "up"), Choice("outward", "outward from the first"))
 _SHAPES: dict[str, tuple[str, tuple[tuple[Dynamic, Dynamic | None], ...]]] = {
     "pp": ("very soft", ((Dynamic.PP, None),)),
     "p": ("soft", ((Dynamic.P, None),)),
@@ -48,19 +49,31 @@ def _tone(writer: Writer, given: Given) -> Score:
 
 def _low_parameters(writer: Writer) -> tuple[Parameter, ...]:
     note = writer.note("from_midi", "from", writer.reach.easy, *_range(writer))
-    return note, Parameter("notes", "notes", "", 2, 12, 1, usual=7.0), _hold(6)
+    notes = Parameter("notes", "notes", "", 2, 12, 1, usual=7.0)
+    return note, notes, _hold(6), Parameter("way", "way", choices=_WAYS)
 
 
 def _low(writer: Writer, given: Given) -> Score:
     start, count = given.whole("from_midi"), given.whole("notes")
-    lowest = writer.instrument.lowest_midi
-    if start - count + 1 < lowest:
+    lowest, highest = _range(writer)
+    midis = {
+        "down": [start - place for place in range(count)],
+        "up": [start + place for place in range(count)],
+        # Below and above in turn, a half step farther each time.
+        "outward": [start + (place + 1) // 2 * (-1 if place % 2 else 1) for place in range(count)],
+    }[given.word("way")]
+    if min(midis) < lowest:
         raise ExerciseRefusedError(
             f"{count} half steps down from {writer.name(start)} end below the horn's lowest note, "
             f"{writer.name(lowest)}. Take {start - lowest + 1} notes, or start higher."
         )
+    if max(midis) > highest:
+        raise ExerciseRefusedError(
+            f"This goes above the horn's highest note, {writer.name(highest)}. Take fewer notes, "
+            "or start lower."
+        )
     steps: list[Step] = []
-    for midi in range(start, start - count, -1):
+    for midi in midis:
         steps += [writer.play(midi, given.whole("hold_s"), as_long_as_good=True), Breath()]
     return Score(tuple(steps))
 
