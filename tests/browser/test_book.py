@@ -71,7 +71,7 @@ def test_what_was_set_is_still_set_when_one_comes_back(server: Server, launch: L
         open_exercise(page, "Slur pyramid")
         page.get_by_label("up to so many slots").fill("4")
         page.get_by_label("up to so many slots").press("Tab")
-        described = "C4 G4 C5 G4 C4 G4 C5 E5 C5 G4 C4, free."
+        described = "C4 G4 C5 G4 C4 C4 G4 C5 E5 C5 G4 C4, free."
         expect(page.get_by_role("img", name=described)).to_be_visible()
         page.keyboard.press("Escape")
         expect(page.get_by_role("heading", name="Book")).to_be_visible()

@@ -34,6 +34,12 @@ def shown(page: Page, rule: str) -> str:
     return line.locator("strong").inner_text()
 
 
+def unit(page: Page, rule: str) -> str:
+    """A rule's unit, with which way its number lies."""
+    line = page.locator("dl div", has=page.locator("dt", has_text=re.compile(f"^{rule}$")))
+    return line.locator(".dim").inner_text()
+
+
 def until(page: Page, condition: str) -> None:
     """Waits for something to be true in the page (its policy forbids polling from inside)."""
     for _ in range(200):
@@ -47,7 +53,7 @@ def listen(page: Page) -> None:
     page.get_by_role("button", name="Listen Space").click()
 
 
-@pytest.mark.parametrize(("cents", "direction"), [(-11, "low"), (9, "high")])
+@pytest.mark.parametrize(("cents", "direction"), [(-11, "flat"), (9, "sharp")])
 @pytest.mark.microphone
 def test_a_tone_at_the_microphone_is_read_within_2_cents_judged_and_kept(
     server: Server, launch: Launch, tmp_path: Path, cents: int, direction: str
@@ -57,9 +63,8 @@ def test_a_tone_at_the_microphone_is_read_within_2_cents_judged_and_kept(
         listen(page)
         expect(page.get_by_text("Listening. Silence ends it.")).to_be_visible()
         expect(page.get_by_role("heading", name="Good.")).to_be_visible()
-        number, word = shown(page, "centre").split()
-        assert word == direction
-        assert abs(int(number) - abs(cents)) <= 2
+        assert unit(page, "centre") == f"cents {direction}"
+        assert abs(int(shown(page, "centre")) - abs(cents)) <= 2
         assert 4.3 <= float(shown(page, "held")) <= 4.7
         page.keyboard.press("3")
         expect(page.get_by_role("heading", name="Today")).to_be_visible()
@@ -70,7 +75,7 @@ def test_a_tone_at_the_microphone_is_read_within_2_cents_judged_and_kept(
         assert page.locator("dl.measures").count() == 0
         page.keyboard.press("e")
         expect(page.get_by_text("You said: good. The meter agrees.")).to_be_visible()
-        assert shown(page, "centre").split()[1] == direction
+        assert unit(page, "centre") == f"cents {direction}"
         page.keyboard.press("3")
         expect(page.get_by_text("rate 4 more takes")).to_be_visible()
     (kept,) = server.takes()
@@ -100,9 +105,8 @@ def test_the_stand_in_plays_without_a_microphone(server: Server, launch: Launch)
         expect(page.get_by_role("region", name="The stand-in player")).to_be_visible()
         # It is set to play 6 cents low.
         expect(page.get_by_role("heading", name="Good.")).to_be_visible()
-        number, word = shown(page, "centre").split()
-        assert word == "low"
-        assert abs(int(number) - 6) <= 2
+        assert unit(page, "centre") == "cents flat"
+        assert abs(int(shown(page, "centre")) - 6) <= 2
     (kept,) = server.takes()
     assert kept["source"] == "stand-in"
 

@@ -21,10 +21,9 @@
           </svg>
         {/if}
         <strong>{rule.words}</strong>
-        {#if rule.passed}
-          <span class="dim">{rule.unit}</span>
-        {:else}
-          <span class="asked">{rule.limit_words}</span>
+        <span class="dim">{rule.unit}</span>
+        {#if !rule.passed && rule.limit_words}
+          <span class="asked">({rule.limit_words})</span>
         {/if}
       </dd>
     </div>
