@@ -140,7 +140,7 @@ GOLDEN: list[tuple[str, str, dict[str, float | str], str]] = [
         "F3/2 ^-200/4 ~F3/2 ' F3/2 ~C3/4 '",
     ),
     (
-        "scale",
+        "scales-and-arpeggios",
         TROMBONE,
         {"from_midi": "Bb2", "rows": 1},
         "Bb2/1/2 ~C3/1/2 ~D3/1/2 ~Eb3/1/2 ~F3/1/2 ~G3/1/2 ~A3/1/2 ~Bb3/1/2 "
@@ -155,7 +155,7 @@ GOLDEN: list[tuple[str, str, dict[str, float | str], str]] = [
     ("low-long-tones", TROMBONE, {"notes": 2, "hold_s": 2, "way": "up"}, "F3/2 ' F#3/2 '"),
     (
         # Up with the sixth and seventh raised, down without, from a whole step lower each time.
-        "scale",
+        "scales-and-arpeggios",
         TROMBONE,
         {"from_midi": "C3", "mode": "melodic-minor", "rows": 2, "each": "whole-down"},
         "C3/1/2 ~D3/1/2 ~Eb3/1/2 ~F3/1/2 ~G3/1/2 ~A3/1/2 ~B3/1/2 ~C4/1/2 "
@@ -164,7 +164,7 @@ GOLDEN: list[tuple[str, str, dict[str, float | str], str]] = [
         "~Ab3/1/2 ~F#3/1/2 ~F3/1/2 ~Eb3/1/2 ~C#3/1/2 ~C3/1/2 ~Bb2/2 '",
     ),
     (
-        "scale",
+        "scales-and-arpeggios",
         TROMBONE,
         {
             "from_midi": "F2",
@@ -179,7 +179,7 @@ GOLDEN: list[tuple[str, str, dict[str, float | str], str]] = [
         "F3/1/2 A3/1/2 C4/1/2 F4/1/2 ' A4/1/2 F4/1/2 ' C4/1/2 A3/1/2 F3/1/2 ' C3/1/2 A2/1/2 F2/2 '",
     ),
     (
-        "scale",
+        "scales-and-arpeggios",
         TROMBONE,
         {
             "from_midi": "Bb2",

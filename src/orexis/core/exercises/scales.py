@@ -154,7 +154,7 @@ def _on_the_horn(writer: Writer, midis: Sequence[int]) -> None:
 
 FAMILIES = (
     Family(
-        "scale",
+        "scales-and-arpeggios",
         "Scales",
         Group.INTERVALS,
         _parameters,
