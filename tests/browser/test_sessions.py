@@ -152,7 +152,7 @@ def test_a_ladder_climbs_fails_steps_back_and_ends_for_the_day(
     assert numbers == [1, 2, 3, 2, 3, 2, 3]
     assert "The top stopped locking, so we stopped there." in told
     # More of it would teach the wrong thing; the easy one is still played.
-    assert "Next note: held back" in told
+    assert "Next note: left out" in told
     assert "Long tone: 1 of 1 good." in told
     assert "Leave for tomorrow" in told
     # The low note before every try.

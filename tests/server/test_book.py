@@ -250,7 +250,7 @@ def test_the_command_writes_files(tmp_path: Path) -> None:
 def test_the_command_says_an_exercise_in_words() -> None:
     said = RUN.invoke(app, ["exercise", "pedal-sets", "--instrument", "trombone-bass"]).stdout
     assert said.startswith("Pedal breath starts: free\nB♭1")
-    assert "Careful: Stop when a note needs another set" in said
+    assert "Careful: Stop when a note needs another embouchure" in said
 
 
 @pytest.mark.parametrize(
