@@ -13,13 +13,11 @@ from fractions import Fraction
 import numpy as np
 
 from orexis.core.arrays import FloatArray
-from orexis.core.compiled import compiled
+from orexis.core.listening.notes.alignment import pairs_of
 from orexis.core.listening.notes.events import Note
+from orexis.core.listening.notes.patterns import SPOKE_WITHIN_CENTS, pair_costs
 
-_NEAR_CENTS = 60.0
-_OFF_PITCH_COST, _INSTEAD_COST, _FAR_COST = 0.2, 1.2, 0.5
 _LATE_COST, _LATE_AT_MOST_BEATS = 0.8, 2.0
-_SAME_COST = 1e-9
 _SHORTEST_S = 0.05
 _BESIDE = 4
 _FEWEST_BESIDE = 3
@@ -79,19 +77,20 @@ def follow(part: Sequence[WrittenNote], heard: Sequence[Note]) -> FollowedPart:
     # A number for each run of one pitch.
     midis = np.array([one.midi for one in part])
     runs = np.concatenate(([0], np.cumsum(np.diff(midis) != 0)))
-    pitch_cost, near = _pitch_costs(part, notes)
-    pairs = _pairs(pitch_cost)
+    off_cents = np.abs(100 * midis[:, None] - np.array([_cents(note) for note in notes])[None, :])
+    pitch_cost, near = pair_costs(off_cents), off_cents <= SPOKE_WITHIN_CENTS
+    pairs = pairs_of(pitch_cost)
     for _ in range(2):
         expected_s = _expected_s(at, starts_s, runs, pairs, near)
         if expected_s is not None:
-            pairs = _pairs(pitch_cost + _late_costs(expected_s, starts_s, at, pairs, near))
+            pairs = pairs_of(pitch_cost + _late_costs(expected_s, starts_s, at, pairs, near))
     played = [(row, column) for row, column in pairs if near[row, column]]
     late = _late_ms(at, starts_s, played)
     found = [FollowedNote(one) for one in part]
     for row, column in pairs:
         note = notes[column]
         if near[row, column]:
-            cents = 100 * (note.midi - part[row].midi) + note.measures.centre_cents
+            cents = _cents(note) - 100 * part[row].midi
             found[row] = FollowedNote(part[row], note.start_s, cents, late.get(row))
         else:
             found[row] = FollowedNote(part[row], note.start_s, heard_midi=note.midi)
@@ -104,51 +103,9 @@ def follow(part: Sequence[WrittenNote], heard: Sequence[Note]) -> FollowedPart:
     )
 
 
-def _pitch_costs(
-    part: Sequence[WrittenNote], notes: Sequence[Note]
-) -> tuple[FloatArray, np.ndarray]:
-    """What it costs to take each heard note for each written one, and which are near enough."""
-    written = np.array([100.0 * one.midi for one in part])
-    heard = np.array([100 * note.midi + note.measures.centre_cents for note in notes])
-    off = np.abs(written[:, None] - heard[None, :]).reshape(len(part), len(notes))
-    near = off <= _NEAR_CENTS
-    instead = _INSTEAD_COST + _FAR_COST * np.minimum(off / 1200, 1.0)
-    return np.where(near, _OFF_PITCH_COST * off / _NEAR_CENTS, instead), near
-
-
-def _pairs(cost: FloatArray) -> list[tuple[int, int]]:
-    """Which written note (row) each heard one (column) stands for, in order, by least cost; one
-    that is left out on either side costs 1."""
-    rows = _aligned(np.ascontiguousarray(cost))
-    return [(row, int(column)) for row, column in enumerate(rows) if column >= 0]
-
-
-@compiled
-def _aligned(cost: FloatArray) -> np.ndarray:
-    rows, columns = cost.shape
-    total = np.zeros((rows + 1, columns + 1))
-    for i in range(rows + 1):
-        total[i, 0] = i
-    for j in range(1, columns + 1):
-        total[0, j] = j
-    for i in range(1, rows + 1):
-        for j in range(1, columns + 1):
-            total[i, j] = min(
-                total[i - 1, j] + 1.0,
-                total[i, j - 1] + 1.0,
-                total[i - 1, j - 1] + cost[i - 1, j - 1],
-            )
-    answers = np.full(rows, -1)
-    i, j = rows, columns
-    while i > 0 and j > 0:
-        if abs(total[i, j] - total[i - 1, j] - 1.0) <= _SAME_COST:
-            i -= 1
-        elif abs(total[i, j] - total[i - 1, j - 1] - cost[i - 1, j - 1]) <= _SAME_COST:
-            answers[i - 1] = j - 1
-            i, j = i - 1, j - 1
-        else:
-            j -= 1
-    return answers
+def _cents(note: Note) -> float:
+    """Where a heard note lies, in cents from MIDI 0."""
+    return 100 * note.midi + note.measures.centre_cents
 
 
 def _pace_s(

@@ -9,6 +9,7 @@ import numpy as np
 
 from orexis.core.exercises.task import Task
 from orexis.core.horn.setup import Horn
+from orexis.core.listening.notes.alignment import pairs_of
 from orexis.core.listening.notes.events import Change, Events, Note, Transition
 from orexis.core.listening.notes.patterns import (
     SPOKE_WITHIN_CENTS,
@@ -285,37 +286,16 @@ def _paired(seen: Seen, silent: range, free: range) -> list[tuple[int, int]]:
     """Which of some heard notes stand in place of which asked ones: as many as can, in order, each
     as near in pitch as that allows, the longer where two are as near."""
     notes = seen.heard.notes
-    rows, columns = len(silent), len(free)
-    cost = np.zeros((rows + 1, columns + 1))
-    cost[:, 0], cost[0, :] = _UNPAIRED * np.arange(rows + 1), _UNPAIRED * np.arange(columns + 1)
-    off = np.array(
+    apart = [
         [
-            [
-                min(abs(seen.off_cents(seen.asked[place], notes[number])) / 100, _FARTHEST)
-                - _PER_FRAME * (notes[number].last - notes[number].first)
-                for number in free
-            ]
-            for place in silent
+            min(abs(seen.off_cents(seen.asked[place], notes[number])) / 100, _FARTHEST)
+            - _PER_FRAME * (notes[number].last - notes[number].first)
+            for number in free
         ]
-    ).reshape(rows, columns)
-    for row in range(1, rows + 1):
-        for column in range(1, columns + 1):
-            cost[row, column] = min(
-                cost[row - 1, column] + _UNPAIRED,
-                cost[row, column - 1] + _UNPAIRED,
-                cost[row - 1, column - 1] + off[row - 1, column - 1],
-            )
-    found: list[tuple[int, int]] = []
-    row, column = rows, columns
-    while row and column:
-        if cost[row, column] == cost[row - 1, column - 1] + off[row - 1, column - 1]:
-            row, column = row - 1, column - 1
-            found.append((silent[row], free[column]))
-        elif cost[row, column] == cost[row - 1, column] + _UNPAIRED:
-            row -= 1
-        else:
-            column -= 1
-    return found
+        for place in silent
+    ]
+    cost = np.array(apart).reshape(len(silent), len(free)) / _UNPAIRED
+    return [(silent[row], free[column]) for row, column in pairs_of(cost)]
 
 
 def _is_alone(score: Score, step: int) -> bool:

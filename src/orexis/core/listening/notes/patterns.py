@@ -14,7 +14,7 @@ from enum import StrEnum
 import numpy as np
 
 from orexis.core.arrays import FloatArray
-from orexis.core.compiled import compiled
+from orexis.core.listening.notes.alignment import pairs_of
 from orexis.core.listening.notes.events import Change, Events, Note
 
 SPOKE_WITHIN_CENTS = 60.0
@@ -22,7 +22,6 @@ CLEAR_WITHIN_CENTS = 35.0
 _SPLIT_GAP_S = 0.25
 _AGAIN_COST, _OFF_PITCH_COST = 0.98, 0.2
 _INSTEAD_COST, _FAR_COST = 1.5, 0.4
-_SAME_COST = 1e-9
 _SAME_LEVEL_DB, _SAME_HARMONICITY_DB = 4.0, 4.0
 _CLEAR_DB = 26.0
 """Above this harmonicity depends on the pitch more than on the player."""
@@ -138,43 +137,21 @@ def answers_to(wanted: Sequence[Wanted], notes: Sequence[Note]) -> list[int | No
     """The heard note that answers each wanted one, by least cost."""
     wanted_cents = np.array([100 * one.midi for one in wanted], dtype=np.float64)
     heard_cents = np.array([100 * note.midi + note.measures.centre_cents for note in notes])
-    answers = _aligned(wanted_cents, heard_cents).tolist()
-    return [None if answer < 0 else answer for answer in answers]
-
-
-@compiled
-def _aligned(wanted_cents: FloatArray, heard_cents: FloatArray) -> np.ndarray:
-    """For each wanted pitch the number of the heard one that answers it, -1 for none."""
-    rows, columns = len(wanted_cents) + 1, len(heard_cents) + 1
-    match, cost = np.empty((rows, columns)), np.zeros((rows, columns))
-    for i in range(rows):
-        cost[i, 0] = i
-    for j in range(1, columns):
-        cost[0, j] = j
-    for i in range(1, rows):
-        for j in range(1, columns):
-            off = abs(heard_cents[j - 1] - wanted_cents[i - 1])
-            near = off <= SPOKE_WITHIN_CENTS
-            # Another note in its place is a smaller fault than one left out and one too many.
-            instead = _INSTEAD_COST + _FAR_COST * min(off / 1200, 1.0)
-            match[i, j] = _OFF_PITCH_COST * off / SPOKE_WITHIN_CENTS if near else instead
-            left_over = _AGAIN_COST if near else 1.0
-            cost[i, j] = min(
-                cost[i - 1, j] + 1.0, cost[i, j - 1] + left_over, cost[i - 1, j - 1] + match[i, j]
-            )
-    answers = np.full(rows - 1, -1)
-    i, j = rows - 1, columns - 1
-    while i > 0 and j > 0:
-        # What could answer either of two is the first: who stopped early played what comes first.
-        if abs(cost[i, j] - cost[i - 1, j] - 1.0) <= _SAME_COST:
-            i -= 1
-        elif abs(cost[i, j] - cost[i - 1, j - 1] - match[i, j]) <= _SAME_COST:
-            if abs(heard_cents[j - 1] - wanted_cents[i - 1]) <= SPOKE_WITHIN_CENTS:
-                answers[i - 1] = j - 1
-            i, j = i - 1, j - 1
-        else:
-            j -= 1
+    off = np.abs(wanted_cents[:, None] - heard_cents[None, :])
+    near = off <= SPOKE_WITHIN_CENTS
+    answers: list[int | None] = [None] * len(wanted)
+    for row, column in pairs_of(pair_costs(off), np.where(near, _AGAIN_COST, 1.0)):
+        if near[row, column]:
+            answers[row] = column
     return answers
+
+
+def pair_costs(off_cents: FloatArray) -> FloatArray:
+    """What it costs to take a heard note for a wanted one, by how far off it is: little where it
+    answers, else less than to leave one out and have one too many."""
+    instead = _INSTEAD_COST + _FAR_COST * np.minimum(off_cents / 1200, 1.0)
+    near = off_cents <= SPOKE_WITHIN_CENTS
+    return np.where(near, _OFF_PITCH_COST * off_cents / SPOKE_WITHIN_CENTS, instead)
 
 
 def _left_over(
