@@ -156,12 +156,12 @@ def _all_aims(seen: Seen) -> tuple[Aim, ...]:
         aim
         for aim, counts in (
             (Aim.SPOKE, silent or len(seen.asked) > 1),
-            (Aim.EXTRA, bool(seen.neighbours)),
+            (Aim.EXTRA, any(pair.is_plain for pair in seen.pairs)),
             (Aim.SAME_TONE, Aim.SAME_SOUND in aims and len(seen.spoken) > 1),
-            (Aim.SMEARED, Aim.GAP in aims and bool(seen.changes)),
+            (Aim.SMEARED, Aim.GAP in aims and bool(seen.slurs)),
             (Aim.GLIDED, any(isinstance(step, Glide) for step in score.steps) and bool(seen.asked)),
-            (Aim.TEMPO, score.tempo_bpm is not None and bool(seen.paces)),
-            (Aim.FLOW, score.tempo_bpm is not None and bool(seen.paces)),
+            (Aim.TEMPO, score.tempo_bpm is not None and bool(seen.in_time)),
+            (Aim.FLOW, score.tempo_bpm is not None and bool(seen.in_time)),
         )
         if counts and aim not in aims
     )

@@ -5,13 +5,14 @@ Each function gives a value and a place for every chance there was, or why it ca
 """
 
 from itertools import pairwise
+from statistics import fmean, median_high, pstdev
 
 from orexis.core.horn.pitch import midi_from_hz
-from orexis.core.judging.seen import Asked, Place, Seen
-from orexis.core.listening.notes.events import Change, Note
+from orexis.core.judging.seen import Asked, Pair, Place, Seen
+from orexis.core.listening.notes.events import Change, Note, Transition
 from orexis.core.listening.notes.events import Glide as HeardGlide
 from orexis.core.listening.notes.patterns import LeftOver
-from orexis.core.score.steps import Articulation, Bend, Glide, in_one_breath
+from orexis.core.score.steps import Glide, in_one_breath
 
 Measured = tuple[float, Place | None]
 NOTHING = "nothing to measure it by this time"
@@ -30,90 +31,98 @@ _NOT_ASKED = frozenset({LeftOver.EXTRA, LeftOver.REPEATED})
 def gap(seen: Seen) -> list[Measured]:
     """The longest silence within each slur, in ms."""
     return [
-        (1000 * max(change.gap_s for change in between), one.at)
-        for one, between, _ in seen.changes
-        if between
+        (1000 * max(change.gap_s for change in pair.transitions), pair.after.at)
+        for pair in seen.slurs
+        if pair.transitions
     ]
 
 
 def touched(seen: Seen) -> list[Measured]:
     """How long, in ms, a slot between its two notes spoke in each slur."""
     found: list[Measured] = []
-    for one, between, notes in seen.changes:
-        spoke_s = [slot.duration_s for change in between for slot in change.touched]
-        spoke_s += [note.end_s - note.start_s for note in notes if _is_touched(seen, one, note)]
-        found.append((1000 * max(spoke_s, default=0.0), one.at))
+    for pair in seen.slurs:
+        spoke_s = [slot.duration_s for change in pair.transitions for slot in change.touched]
+        spoke_s += [_seconds(note) for _, note in pair.between if _is_touched(pair, note)]
+        found.append((1000 * max(spoke_s, default=0.0), pair.after.at))
     return found
 
 
-def _is_touched(seen: Seen, one: Asked, note: Note) -> bool:
-    """Whether a heard note is a slot that was only touched on the way to an asked one."""
-    before = seen.note_before(one)
-    if before is None or note.end_s - note.start_s > _TOUCHED_MOST_S:
-        return False
-    low, high = sorted((before.midi, one.note.midi))
-    return low < note.midi < high
+def _seconds(note: Note) -> float:
+    return note.end_s - note.start_s
+
+
+def _is_touched(pair: Pair, note: Note) -> bool:
+    """Whether a heard note is a slot that was only touched between two asked ones."""
+    low, high = sorted((pair.before.note.midi, pair.after.note.midi))
+    return _seconds(note) <= _TOUCHED_MOST_S and low < note.midi < high
 
 
 def flipped(seen: Seen) -> list[Measured]:
     """How long, in ms, the slot above the note spoke first in each slur."""
-    return [
-        (1000 * max((c.flipped.duration_s for c in between if c.flipped), default=0.0), one.at)
-        for one, between, _ in seen.changes
-    ]
+    found: list[Measured] = []
+    for pair in seen.slurs:
+        spoke_s = [one.flipped.duration_s for one in pair.transitions if one.flipped is not None]
+        found.append((1000 * max(spoke_s, default=0.0), pair.after.at))
+    return found
 
 
 def waning(seen: Seen) -> list[Measured]:
     """How far, in dB, the sound falls before each slur; where the tongue or a gap parts the notes,
     that is what is wrong. A bend may lose a little."""
     found: list[Measured] = [
-        (max(change.waning_db for change in between), one.at)
-        for one, between, _ in seen.changes
-        if between and not any(change.gap_s or change.kind is Change.TONGUED for change in between)
+        (max(change.waning_db for change in pair.transitions), pair.after.at)
+        for pair in seen.slurs
+        if pair.transitions and not any(_is_parted(change) for change in pair.transitions)
     ]
     for one, numbers in seen.bent:
-        notes = seen.heard.notes
-        start_s, end_s = notes[numbers[0]].start_s, notes[numbers[-1]].end_s
-        dips = [glide.dip_db for glide in seen.heard.glides if start_s <= glide.start_s < end_s]
-        found.append((max(max(dips, default=0.0) - _BEND_DIPS_DB, 0.0), one.at))
+        first, last = seen.heard.notes[numbers[0]], seen.heard.notes[numbers[-1]]
+        dips_db = [glide.dip_db for glide in _glides_within(seen, first, last)]
+        found.append((max(max(dips_db, default=0.0) - _BEND_DIPS_DB, 0.0), one.at))
     return found
 
 
+def _is_parted(change: Transition) -> bool:
+    """Whether a gap or the tongue parts two notes."""
+    return change.gap_s > 0 or change.kind is Change.TONGUED
+
+
+def _glides_within(seen: Seen, first: Note, last: Note) -> list[HeardGlide]:
+    """The glides that begin from the start of one heard note to the end of another."""
+    return [glide for glide in seen.heard.glides if first.start_s <= glide.start_s < last.end_s]
+
+
 def smeared(seen: Seen) -> list[Measured]:
-    """How long, in ms, pitch takes from one note to the next in each slur that no glide is asked
-    for in; a slide that moves takes its time."""
-    steps = seen.task.score.steps
+    """How long, in ms, pitch takes from one note to the next in each slur that no glide or bend is
+    asked for in; a slide that moves takes its time."""
     found: list[Measured] = []
-    for one, between, _ in seen.changes:
-        before = seen.note_before(one)
-        slides = seen.horn.instrument.is_slide and (
-            before is None or before.length_name != one.note.length_name
-        )
-        if len(between) != 1 or slides or isinstance(steps[one.at.step - 1], Glide | Bend):
+    for pair in seen.slurs:
+        moves = pair.before.note.length_name != pair.after.note.length_name
+        slides = seen.horn.instrument.is_slide and moves
+        if len(pair.transitions) != 1 or slides or not pair.is_plain:
             continue
-        if between[0].kind in (Change.SLUR, Change.GLIDE):
-            found.append((1000 * between[0].duration_s, one.at))
+        if pair.transitions[0].kind in (Change.SLUR, Change.GLIDE):
+            found.append((1000 * pair.transitions[0].duration_s, pair.after.at))
     return found
 
 
 def extra(seen: Seen) -> list[Measured]:
     """How many notes that nobody asked for were played between each note of a breath and the
     next."""
-    notes = seen.heard.notes
-    left = {} if seen.match is None else dict(seen.match.left_over)
+    left_over = {} if seen.match is None else dict(seen.match.left_over)
     found: list[Measured] = []
-    for before, after in seen.neighbours:
-        first, last = before.heard or 0, after.heard or 0
-        least_db = min(notes[one].measures.level_db for one in (first, last)) - _EXTRA_UNDER_DB
-        between = [
-            notes[number]
-            for number in range(first + 1, last)
-            if left.get(number) in _NOT_ASKED
-            and notes[number].end_s - notes[number].start_s >= _EXTRA_LEAST_S
-            and notes[number].measures.level_db >= least_db
-            and not _is_touched(seen, after, notes[number])
+    for pair in seen.pairs:
+        if not pair.is_plain:
+            continue
+        least_db = min(note.measures.level_db for note in pair.heard) - _EXTRA_UNDER_DB
+        extras = [
+            note
+            for number, note in pair.between
+            if left_over.get(number) in _NOT_ASKED
+            and _seconds(note) >= _EXTRA_LEAST_S
+            and note.measures.level_db >= least_db
+            and not _is_touched(pair, note)
         ]
-        found.append((float(len(between)), after.at))
+        found.append((float(len(extras)), pair.after.at))
     return found
 
 
@@ -139,16 +148,10 @@ def even(seen: Seen) -> list[Measured] | str:
     from one to the next."""
     if seen.match is None or len(seen.spoken) < 3:
         return NOTHING
-    took = [
-        took_s / written_s
-        for after, took_s, written_s in seen.paces
-        if after.note.articulation is Articulation.SLURRED
-    ]
+    took = [pair.took_s / written_s for pair, written_s in seen.in_time if pair.is_slur]
     if len(took) < 2:
         return NOTHING
-    middle = sum(took) / len(took)
-    spread = (sum((one - middle) ** 2 for one in took) / len(took)) ** 0.5
-    return [(100 * spread / middle, None)]
+    return [(100 * pstdev(took) / fmean(took), None)]
 
 
 def tempo(seen: Seen) -> list[Measured] | str:
@@ -162,16 +165,19 @@ def flow(seen: Seen) -> list[Measured] | str:
     pace = _own_pace(seen)
     if pace is None:
         return NOTHING
-    return [(max(took_s - pace * written_s, 0.0), one.at) for one, took_s, written_s in seen.paces]
+    return [
+        (max(pair.took_s - pace * written_s, 0.0), pair.after.at)
+        for pair, written_s in seen.in_time
+    ]
 
 
 def _own_pace(seen: Seen) -> float | None:
     """How long a line takes of what is written, by the middle of its notes; `None` where it has no
     tempo or too few notes to tell."""
-    if seen.task.score.tempo_bpm is None or len(seen.paces) < _LEAST_PACES:
+    in_time = seen.in_time
+    if seen.task.score.tempo_bpm is None or len(in_time) < _LEAST_PACES:
         return None
-    ratios = sorted(took_s / written_s for _, took_s, written_s in seen.paces)
-    return ratios[len(ratios) // 2]
+    return median_high(pair.took_s / written_s for pair, written_s in in_time)
 
 
 def clear(seen: Seen) -> list[Measured] | str:
@@ -222,52 +228,29 @@ def span(seen: Seen) -> list[Measured] | str:
     return [(min(short, whole), None)]
 
 
-def _glided(seen: Seen) -> list[tuple[Asked, Asked]]:
-    """Every pair of notes with a glide asked for between them, that both spoke."""
-    steps = seen.task.score.steps
-    return [
-        (before, after)
-        for before, after in zip(seen.asked, seen.asked[1:], strict=False)
-        if before.heard is not None
-        and after.heard is not None
-        and before.at.time == after.at.time
-        and isinstance(steps[after.at.step - 1], Glide)
-    ]
-
-
 def glided(seen: Seen) -> list[Measured]:
     """Notes that are to be glided to and were reached another way: 1 each."""
-    found: list[Measured] = []
-    for before, after in _glided(seen):
-        between = seen.heard.transitions[before.heard or 0 : after.heard or 0]
-        found.append((float(not any(one.kind is Change.GLIDE for one in between)), after.at))
-    return found
+    return [
+        (float(not any(one.kind is Change.GLIDE for one in pair.transitions)), pair.after.at)
+        for pair in seen.glided
+    ]
 
 
 def no_catch(seen: Seen) -> list[Measured]:
     """How many slots hold each glide up: notes on the way, or pitch that stands still there."""
-    notes, found = seen.heard.notes, list[Measured]()
-    for before, after in _glided(seen):
-        first, last = before.heard or 0, after.heard or 0
-        start_s, end_s = notes[first].start_s, notes[last].end_s
-        caught = sum(
-            glide.caught_s >= _CAUGHT_LEAST_S
-            for glide in seen.heard.glides
-            if start_s <= glide.start_s < end_s
-        )
-        found.append((float(last - first - 1 + caught), after.at))
+    found: list[Measured] = []
+    for pair in seen.glided:
+        glides = _glides_within(seen, *pair.heard)
+        caught = sum(glide.caught_s >= _CAUGHT_LEAST_S for glide in glides)
+        found.append((float(len(pair.between) + caught), pair.after.at))
     return found
 
 
 def ends_alike(seen: Seen) -> list[Measured]:
     """How much louder each glide ends than it began, in dB."""
-    notes = seen.heard.notes
     return [
-        (
-            notes[after.heard or 0].measures.level_db - notes[before.heard or 0].measures.level_db,
-            after.at,
-        )
-        for before, after in _glided(seen)
+        (pair.heard[1].measures.level_db - pair.heard[0].measures.level_db, pair.after.at)
+        for pair in seen.glided
     ]
 
 

@@ -19,7 +19,17 @@ from orexis.core.listening.notes.patterns import (
     match_pattern,
 )
 from orexis.core.listening.notes.tone import TOLD_FROM_S, Tone
-from orexis.core.score.steps import Articulation, Bend, Breath, Glide, Play, Rest, Role, Score
+from orexis.core.score.steps import (
+    Articulation,
+    Bend,
+    Breath,
+    Glide,
+    Play,
+    Rest,
+    Role,
+    Score,
+    Step,
+)
 
 _LEAVES_CENTS = 80.0
 """A note bent this far away is heard anew when it comes back."""
@@ -88,6 +98,42 @@ def tone_of(note: Note, off_cents: float) -> Tone:
 
 
 @dataclass(frozen=True, slots=True)
+class Pair:
+    """Two notes that are asked for one after the other and both spoke: those heard for them, the
+    transitions that lead from one to the other, and the notes (with their numbers) heard between.
+    `steps` are those of the score from the first up to the second, none where a repetition lies
+    between."""
+
+    before: Asked
+    after: Asked
+    heard: tuple[Note, Note]
+    transitions: Sequence[Transition]
+    between: Sequence[tuple[int, Note]]
+    steps: Sequence[Step]
+
+    @property
+    def took_s(self) -> float:
+        """Seconds from the start of the first note to the start of the second."""
+        first, second = self.heard
+        return second.start_s - first.start_s
+
+    @property
+    def is_slur(self) -> bool:
+        """Whether the second note is slurred to."""
+        return self.after.note.articulation is Articulation.SLURRED
+
+    @property
+    def is_glide(self) -> bool:
+        """Whether the second note is glided to."""
+        return bool(self.steps) and isinstance(self.steps[-1], Glide)
+
+    @property
+    def is_plain(self) -> bool:
+        """Whether nothing is written between them: no breath, rest, bend or glide."""
+        return bool(self.steps) and all(isinstance(step, Play) for step in self.steps)
+
+
+@dataclass(frozen=True, slots=True)
 class Seen:
     """An attempt laid beside its task; `passed` are the tones of notes that passed before it,
     newest first."""
@@ -125,32 +171,45 @@ class Seen:
         return first, after[0] if after else len(self.heard.notes)
 
     @property
-    def neighbours(self) -> list[tuple[Asked, Asked]]:
-        """Every two notes that both spoke and stand next to each other on one breath, with no bend
-        or glide written between them."""
-        steps = self.task.score.steps
-        return [
-            (before, after)
-            for before, after in zip(self.asked, self.asked[1:], strict=False)
-            if before.heard is not None
-            and after.heard is not None
-            and before.at.time == after.at.time
-            and all(isinstance(step, Play) for step in steps[before.at.step : after.at.step])
-        ]
+    def pairs(self) -> list[Pair]:
+        """Every two notes that are asked for one after the other and both spoke."""
+        steps, notes = self.task.score.steps, self.heard.notes
+        found: list[Pair] = []
+        for before, after in zip(self.asked, self.asked[1:], strict=False):
+            if before.heard is None or after.heard is None:
+                continue
+            together = before.at.time == after.at.time
+            found.append(
+                Pair(
+                    before,
+                    after,
+                    (notes[before.heard], notes[after.heard]),
+                    self.heard.transitions[before.heard : after.heard],
+                    [(place, notes[place]) for place in range(before.heard + 1, after.heard)],
+                    steps[before.at.step : after.at.step] if together else (),
+                )
+            )
+        return found
 
     @property
-    def paces(self) -> list[tuple[Asked, float, float]]:
-        """For each of the `neighbours` the later note, how long it took from the start of the
-        earlier one, and how long that is written, in seconds; none after one that may be held."""
-        notes, beat_s = self.heard.notes, 60 / self.task.score.bpm
+    def slurs(self) -> list[Pair]:
+        """The pairs whose second note is slurred to."""
+        return [pair for pair in self.pairs if pair.is_slur]
+
+    @property
+    def glided(self) -> list[Pair]:
+        """The pairs whose second note is glided to."""
+        return [pair for pair in self.pairs if pair.is_glide]
+
+    @property
+    def in_time(self) -> list[tuple[Pair, float]]:
+        """The pairs with nothing written between, with how long that is written in seconds; none
+        after a note that may be held longer."""
+        beat_s = 60 / self.task.score.bpm
         return [
-            (
-                after,
-                notes[after.heard or 0].start_s - notes[before.heard or 0].start_s,
-                float(before.note.beats) * beat_s,
-            )
-            for before, after in self.neighbours
-            if not before.note.as_long_as_good
+            (pair, float(pair.before.note.beats) * beat_s)
+            for pair in self.pairs
+            if pair.is_plain and not pair.before.note.as_long_as_good
         ]
 
     @property
@@ -182,11 +241,6 @@ class Seen:
             len(self.heard.notes),
         )
 
-    def note_before(self, one: Asked) -> Play | None:
-        """The note asked for right before another."""
-        place = self.asked.index(one)
-        return self.asked[place - 1].note if place else None
-
     def midi_of(self, note: Note) -> float:
         """Where a heard note lies (MIDI, with fractions)."""
         return note.midi + note.measures.centre_cents / 100
@@ -199,19 +253,6 @@ class Seen:
         """How far a note lies from where the player's tuning wants it."""
         target = self.target_cents(one.note)
         return 100 * (note.midi - one.note.midi) + note.measures.centre_cents - target
-
-    @property
-    def changes(self) -> list[tuple[Asked, Sequence[Transition], Sequence[Note]]]:
-        """Every slur whose two notes spoke: the note it leads to, all that lies between them, and
-        the notes among that."""
-        found: list[tuple[Asked, Sequence[Transition], Sequence[Note]]] = []
-        for before, after in zip(self.asked, self.asked[1:], strict=False):
-            slurred = after.note.articulation is Articulation.SLURRED
-            if before.heard is None or after.heard is None or not slurred:
-                continue
-            between = self.heard.transitions[before.heard : after.heard]
-            found.append((after, between, self.heard.notes[before.heard + 1 : after.heard]))
-        return found
 
 
 def lay_beside(task: Task, heard: Events, horn: Horn, passed: Sequence[Tone] = ()) -> Seen:
