@@ -1,4 +1,4 @@
-"""Whole attempts: every aim's limit, told from events made by hand, and the stand-in's playing."""
+"""Mismatch attempts: every aim's limit, told from events made by hand, and the stand-in's playing."""
 
 from dataclasses import replace
 
@@ -266,7 +266,7 @@ def test_the_document_of_an_attempt_names_every_aim_with_its_place() -> None:
     verdict = judge(seen, GateLevel.NORMAL)
     document = attempt_document(PAIR, verdict, note_name, GateLevel.NORMAL, seen.answers)
     assert (document["family"], document["passed"]) == ("slot-slur", False)
-    assert (document["level"], document["whole"]) == ("normal", None)
+    assert (document["level"], document["mismatch"]) == ("normal", None)
     gap = next(one for one in document["aims"] if one["aim"] == "gap")
     assert (gap["measured"], gap["limit"], gap["unit"], gap["step"]) == (200, 60, "ms", 2)
     assert gap["places"] == [{"step": 2, "time": 0}]

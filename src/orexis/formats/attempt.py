@@ -23,7 +23,7 @@ def attempt_document(
     """A verdict at a level: whether it passed, its words, what is wrong with it as a whole, every
     aim with its number, limit and places, and every note asked for with what was heard of it."""
     said = said_of(task, verdict, name, horn=horn)
-    whole = verdict.whole
+    mismatch = verdict.mismatch
     return {
         "family": task.family_key,
         "parameters": dict(task.given.values),
@@ -31,8 +31,8 @@ def attempt_document(
         "passed": verdict.passed,
         "headline": said.headline,
         "change": said.change,
-        "whole": whole
-        and {"kind": whole.kind.value, "semitones": whole.semitones, **_place(whole.at)},
+        "mismatch": mismatch
+        and {"kind": mismatch.kind.value, "semitones": mismatch.semitones, **_place(mismatch.at)},
         "aims": [
             {
                 "aim": result.aim.value,

@@ -7,8 +7,8 @@ from typing import Any
 from orexis.core.exercises.family import Aim, Given
 from orexis.core.exercises.task import Ending, Task
 from orexis.core.judging.attempts import AimResult, Silent, Verdict
+from orexis.core.judging.mismatch import Mismatch, MismatchKind
 from orexis.core.judging.seen import Place
-from orexis.core.judging.whole import Whole, WholeKind
 from orexis.core.score.steps import (
     Articulation,
     Bend,
@@ -163,11 +163,11 @@ def verdict_document(verdict: Verdict) -> Kept:
         "silent": [
             {"at": _place_document(one.at), "heard_midi": one.heard_midi} for one in verdict.silent
         ],
-        "whole": verdict.whole
+        "mismatch": verdict.mismatch
         and {
-            "kind": verdict.whole.kind.value,
-            "semitones": verdict.whole.semitones,
-            "at": _place_document(verdict.whole.at),
+            "kind": verdict.mismatch.kind.value,
+            "semitones": verdict.mismatch.semitones,
+            "at": _place_document(verdict.mismatch.at),
         },
     }
 
@@ -191,15 +191,15 @@ def verdict_of(kept: Kept) -> Verdict:
             for result in kept["results"]
         ),
         tuple(Silent(Place(*one["at"]), one["heard_midi"]) for one in kept["silent"]),
-        _whole_of(kept.get("whole")),
+        _mismatch_of(kept.get("mismatch")),
     )
 
 
-def _whole_of(kept: Kept | None) -> Whole | None:
+def _mismatch_of(kept: Kept | None) -> Mismatch | None:
     if kept is None:
         return None
     at = None if kept["at"] is None else Place(*kept["at"])
-    return Whole(WholeKind(kept["kind"]), kept["semitones"], at)
+    return Mismatch(MismatchKind(kept["kind"]), kept["semitones"], at)
 
 
 def _place_document(place: Place | None) -> list[int] | None:

@@ -7,8 +7,8 @@ from orexis.core.horn.tube import extra_length_mm
 from orexis.core.horn.ways import standard_way
 from orexis.core.judging.aim_words import WORDS, limit_words, number_words
 from orexis.core.judging.attempts import AimResult, Verdict
+from orexis.core.judging.mismatch import Mismatch, MismatchKind
 from orexis.core.judging.seen import Place
-from orexis.core.judging.whole import Whole, WholeKind
 from orexis.core.judging.words import Name, Said, passed_word, sentence
 from orexis.core.score.steps import On, Play, Role, beats_of
 
@@ -29,8 +29,8 @@ def said_of(
 
 
 def _gate_says(task: Task, verdict: Verdict, name: Name, horn: Horn | None) -> Said:
-    if verdict.whole is not None:
-        return _whole_words(task, verdict.whole, name)
+    if verdict.mismatch is not None:
+        return _mismatch_words(task, verdict.mismatch, name)
     worst = verdict.worst
     if worst is None:
         return Said("Good.", "")
@@ -67,29 +67,29 @@ def _slide_words(task: Task, result: AimResult, horn: Horn) -> str | None:
     return f"Move the slide {way_words} by {abs(out_mm)} mm, and let the sound clear there."
 
 
-def _whole_words(task: Task, whole: Whole, name: Name) -> Said:
-    """What is said of an attempt that is wrong as a whole."""
+def _mismatch_words(task: Task, mismatch: Mismatch, name: Name) -> Said:
+    """What is said of an attempt that as a whole does not match its exercise."""
     first = next(note for note in task.score.notes if note.role is not Role.REFERENCE)
     start = name(first.midi)
-    match whole.kind:
-        case WholeKind.TRANSPOSED:
+    match mismatch.kind:
+        case MismatchKind.TRANSPOSED:
             return Said(
-                f"All of it was {_distance(whole.semitones)}.",
+                f"All of it was {_distance(mismatch.semitones)}.",
                 f"Check which horn and which key is set: this starts on {start}.",
             )
-        case WholeKind.STOPPED:
+        case MismatchKind.STOPPED:
             return Said(
-                f"You stopped after {_spot(task, whole.at, name)}.",
+                f"You stopped after {_spot(task, mismatch.at, name)}.",
                 "Play on to the end, or make the exercise shorter.",
             )
-        case WholeKind.BEGAN_LATER:
+        case MismatchKind.BEGAN_LATER:
             return Said(
-                f"You began at {_spot(task, whole.at, name)}.",
+                f"You began at {_spot(task, mismatch.at, name)}.",
                 f"Start from the first note, {start}.",
             )
-        case WholeKind.TWICE:
+        case MismatchKind.TWICE:
             return Said("You played all of it twice.", "Play it once, then wait for the answer.")
-        case WholeKind.ANOTHER:
+        case MismatchKind.ANOTHER:
             return Said(
                 "That was not this exercise.",
                 f"Check which exercise and which horn is set: this starts on {start}.",

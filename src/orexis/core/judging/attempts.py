@@ -10,8 +10,8 @@ from orexis.core.horn.setup import Horn
 from orexis.core.judging.aims import RULES, limit_of
 from orexis.core.judging.gate import GateLevel
 from orexis.core.judging.line_rules import NOTHING
+from orexis.core.judging.mismatch import Mismatch, mismatch_of
 from orexis.core.judging.seen import Place, Seen, asked_of, lay_beside
-from orexis.core.judging.whole import Whole, whole_of
 from orexis.core.listening.notes.events import Events
 from orexis.core.listening.notes.tone import Tone
 from orexis.core.score.steps import Glide
@@ -60,12 +60,12 @@ class Verdict:
 
     results: tuple[AimResult, ...]
     silent: tuple[Silent, ...] = ()
-    whole: Whole | None = None
+    mismatch: Mismatch | None = None
 
     @property
     def passed(self) -> bool:
         """Whether every aim was met, and what was played is what was asked for."""
-        return self.whole is None and all(result.passed for result in self.results)
+        return self.mismatch is None and all(result.passed for result in self.results)
 
     @property
     def badness(self) -> float:
@@ -143,7 +143,7 @@ def judge(seen: Seen, level: GateLevel) -> Verdict:
             for one in seen.asked
             if one.heard is None
         ),
-        whole_of(seen),
+        mismatch_of(seen),
     )
 
 

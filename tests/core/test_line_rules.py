@@ -16,8 +16,8 @@ from orexis.core.judging.aims import limit_of
 from orexis.core.judging.attempt_words import said_of
 from orexis.core.judging.attempts import AimResult, Verdict, judge_attempt
 from orexis.core.judging.gate import GateLevel
+from orexis.core.judging.mismatch import MismatchKind
 from orexis.core.judging.seen import lay_beside
-from orexis.core.judging.whole import WholeKind
 from orexis.core.listening.notes.events import Change, Events, Glide, Note, Transition
 from orexis.core.listening.notes.measures import NoteMeasures
 from orexis.core.listening.notes.tone import Tone
@@ -163,8 +163,8 @@ class TestAsAWhole:
 
     def test_only_the_beginning(self) -> None:
         verdict = judged(TUNE, tune(until=6))
-        assert verdict.whole is not None
-        assert verdict.whole.kind is WholeKind.STOPPED
+        assert verdict.mismatch is not None
+        assert verdict.mismatch.kind is MismatchKind.STOPPED
         assert [one.at.step for one in verdict.silent] == [
             place for place, step in enumerate(TUNE.score.steps) if isinstance(step, Play)
         ][6:]
@@ -186,12 +186,12 @@ class TestAsAWhole:
         verdict = judged(TUNE, tune(until=6))
         assert verdict_of(verdict_document(verdict)) == verdict
         before = verdict_document(judged(PATTERN, line(*PITCHES)))
-        del before["whole"]
+        del before["mismatch"]
         assert verdict_of(before).passed
 
     def test_one_wrong_note_is_just_that(self) -> None:
         verdict = judged(PATTERN, line(53, 58, 62, 67, 62, 58, 53))
-        assert verdict.whole is None
+        assert verdict.mismatch is None
         assert said_of(PATTERN, verdict, note_name).headline == "You played G4 instead of F4."
 
     def test_two_wrong_notes_stand_each_in_its_place(self) -> None:

@@ -1,5 +1,5 @@
-"""What is wrong with an attempt as a whole: another key or octave, only a part of it, all of it
-twice, another exercise. It comes before what is wrong with single notes."""
+"""How an attempt as a whole does not match its exercise: another key or octave, only a part of it,
+all of it twice, another exercise. It comes before what is wrong with single notes."""
 
 from collections.abc import Sequence
 from dataclasses import dataclass
@@ -13,11 +13,11 @@ _LEAST_NOTES, _LEAST_CUT = 3, 2
 _NEARLY_ALL, _HARDLY_ANY = 0.9, 0.34
 _MORE_BY = 0.4
 _FARTHEST = 24
-_NOTE_LEAST_S = 0.08
+_NOTE_LEAST_S, _PLAYED_S = 0.08, 0.2
 
 
-class WholeKind(StrEnum):
-    """What an attempt as a whole was instead of what was asked."""
+class MismatchKind(StrEnum):
+    """What an attempt was instead of what was asked."""
 
     TRANSPOSED = "transposed"
     STOPPED = "stopped"
@@ -27,36 +27,36 @@ class WholeKind(StrEnum):
 
 
 @dataclass(frozen=True, slots=True)
-class Whole:
+class Mismatch:
     """What an attempt was instead; of one that was transposed by how many half steps (up is +), of
     one that is only a part where it stopped or began."""
 
-    kind: WholeKind
+    kind: MismatchKind
     semitones: int = 0
     at: Place | None = None
 
 
-def whole_of(seen: Seen) -> Whole | None:
-    """What is wrong with an attempt as a whole; `None` where nothing is, or where it is too short
-    to tell."""
+def mismatch_of(seen: Seen) -> Mismatch | None:
+    """How an attempt as a whole does not match; `None` where it does, or where it is too short to
+    tell."""
     notes = [note for note in seen.heard.notes if note.end_s - note.start_s >= _NOTE_LEAST_S]
     count = len(seen.asked)
     if count < _LEAST_NOTES or len(notes) < _LEAST_CUT:
         return None
     wanted = [Wanted(one.note.midi + seen.target_cents(one.note) / 100) for one in seen.asked]
     if _answered(wanted * 2, notes) >= _NEARLY_ALL * 2 * count:
-        return Whole(WholeKind.TWICE)
+        return Mismatch(MismatchKind.TWICE)
     spoke = [place for place, one in enumerate(seen.asked) if one.heard is not None]
     if len(spoke) >= _NEARLY_ALL * count:
         return None
     moved = _transposed(wanted, notes, len(spoke))
     if moved:
-        return Whole(WholeKind.TRANSPOSED, semitones=moved)
+        return Mismatch(MismatchKind.TRANSPOSED, semitones=moved)
     part = _part(seen, spoke)
     if part is not None:
         return part
     if len(spoke) < _HARDLY_ANY * count and len(notes) >= max(_LEAST_NOTES, count / 2):
-        return Whole(WholeKind.ANOTHER)
+        return Mismatch(MismatchKind.ANOTHER)
     return None
 
 
@@ -75,19 +75,23 @@ def _transposed(wanted: Sequence[Wanted], notes: Sequence[Note], spoke: int) -> 
     return 0
 
 
-def _part(seen: Seen, spoke: Sequence[int]) -> Whole | None:
+def _part(seen: Seen, spoke: Sequence[int]) -> Mismatch | None:
     """Whether only the first or the last part of it was played, and that nearly whole."""
     if len(spoke) < _LEAST_CUT:
         return None
     asked, notes = seen.asked, seen.heard.notes
     first, last = spoke[0], spoke[-1]
-    whole = len(spoke) >= _NEARLY_ALL * (last + 1 - first)
-    before = [note for note in notes[: asked[first].heard] if note.end_s - note.start_s >= 0.2]
-    after = [
-        note for note in notes[(asked[last].heard or 0) + 1 :] if note.end_s - note.start_s >= 0.2
-    ]
-    if whole and first == 0 and len(asked) - 1 - last >= _LEAST_CUT and not after:
-        return Whole(WholeKind.STOPPED, at=asked[last].at)
-    if whole and first >= _LEAST_CUT and last == len(asked) - 1 and not before:
-        return Whole(WholeKind.BEGAN_LATER, at=asked[first].at)
+    if len(spoke) < _NEARLY_ALL * (last + 1 - first):
+        return None
+    played_before = any(map(_is_played, notes[: asked[first].heard]))
+    played_after = any(map(_is_played, notes[(asked[last].heard or 0) + 1 :]))
+    if first == 0 and len(asked) - 1 - last >= _LEAST_CUT and not played_after:
+        return Mismatch(MismatchKind.STOPPED, at=asked[last].at)
+    if first >= _LEAST_CUT and last == len(asked) - 1 and not played_before:
+        return Mismatch(MismatchKind.BEGAN_LATER, at=asked[first].at)
     return None
+
+
+def _is_played(note: Note) -> bool:
+    """Whether a heard note is long enough to be something else that was played."""
+    return note.end_s - note.start_s >= _PLAYED_S
