@@ -1,4 +1,4 @@
-"""Mismatch attempts: every aim's limit, told from events made by hand, and the stand-in's playing."""
+"""Whole attempts: every aim's limit, told from events made by hand, and the stand-in's playing."""
 
 from dataclasses import replace
 
