@@ -64,6 +64,7 @@ class TestTheTable:
         # Easy is F4 (65), the top F5.
         assert limits.usual == limits.climbing == 71
         assert limits.why.startswith("First day")
+        assert limits_for(known(tried(0, 65), about=STEADY), Lips.NORMAL) == limits
 
 
 class TestBreaks:
@@ -74,6 +75,9 @@ class TestBreaks:
         plan = plan_day(first, Asked(40))
         assert plan.minutes <= 20
         assert "You did not play for 9 days" in plan.summary
+        # The first note of the day does not end the day.
+        begun = known(*before, tried(0, 60), about=STEADY)
+        assert limits_for(begun, Lips.NORMAL) == limits_for(first, Lips.NORMAL)
         second = known(*before, tried(1, 60), about=STEADY)
         assert limits_for(second, Lips.NORMAL).usual == 77
         assert plan_day(second, Asked(40)).minutes <= 30

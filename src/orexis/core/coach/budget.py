@@ -6,8 +6,8 @@ from dataclasses import dataclass, field
 from orexis.core.coach.about import Experience, Lips, Wish
 from orexis.core.coach.day import Asked
 from orexis.core.coach.known import Known
-from orexis.core.coach.programmes import RETURN
-from orexis.core.coach.returning import return_week
+from orexis.core.coach.programmes import RETURN, Stage
+from orexis.core.coach.returning import week_after_break, week_after_hurt
 from orexis.core.coach.schools import choice
 from orexis.core.exercises.family import Group
 
@@ -78,18 +78,25 @@ def _hurts(known: Known, asked: Asked, budget: Budget) -> None:
             "that lasts goes to a doctor or dentist; what they say comes first."
         )
         return
-    cleared = [one.cleared for one in known.history.hurts if one.cleared is not None]
-    if not cleared:
-        return
-    weeks = (known.today - max(cleared)).days // 7
-    stage = RETURN[min(weeks, len(RETURN) - 1)]
-    if stage.share < 1:
-        budget.at_most(stage.share, asked)
-        if stage.no_high:
-            budget.without(Group.HIGH, Group.PEDALS)
+    stage = _back_by_weeks(week_after_hurt(known), asked, budget)
+    if stage is not None:
         budget.warnings.append(
             f"Back after something hurt: {stage.name} of your time this week, more next."
         )
+
+
+def _back_by_weeks(week: int | None, asked: Asked, budget: Budget) -> Stage | None:
+    """Takes no more than a week of a return allows; the stage, `None` where that is all."""
+    if week is None or RETURN[week].share == 1:
+        return None
+    _allow(RETURN[week], asked, budget)
+    return RETURN[week]
+
+
+def _allow(stage: Stage, asked: Asked, budget: Budget) -> None:
+    budget.at_most(stage.share, asked)
+    if stage.no_high:
+        budget.without(Group.HIGH, Group.PEDALS)
 
 
 def _coming(known: Known, asked: Asked, budget: Budget) -> None:
@@ -118,9 +125,7 @@ def _returning(known: Known, asked: Asked, budget: Budget) -> None:
         place = known.going(key)
         if place is None or place.done:
             continue
-        budget.at_most(place.now.share, asked)
-        if place.now.no_high:
-            budget.without(Group.HIGH, Group.PEDALS)
+        _allow(place.now, asked, budget)
         budget.said.append(f"{place.programme.title}: {place.now.name}.")
 
 
@@ -130,7 +135,7 @@ def _after_a_break(known: Known, asked: Asked, budget: Budget) -> None:
     if pause is None or known.going("graded-return") is not None:
         return
     if pause.is_short:
-        days = (known.today - pause.back_on).days
+        days = pause.days_back(known.today)
         if days > 1:
             return
         budget.at_most(_NEXT_DAY_BACK if days else _FIRST_DAY_BACK, asked)
@@ -138,14 +143,8 @@ def _after_a_break(known: Known, asked: Asked, budget: Budget) -> None:
             budget.without(Group.HIGH, Group.PEDALS)
             budget.said.append(f"You did not play for {pause.days_off} days: a short, easy day.")
         return
-    week = return_week(known)
-    if week is None:
-        return
-    stage = RETURN[week]
-    budget.at_most(stage.share, asked)
-    if stage.no_high:
-        budget.without(Group.HIGH, Group.PEDALS)
-    if stage.share < 1:
+    stage = _back_by_weeks(week_after_break(known), asked, budget)
+    if stage is not None:
         budget.said.append(
             f"Back after {pause.days_off} days without playing: {stage.name} of your time this "
             "week."

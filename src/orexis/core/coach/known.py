@@ -4,6 +4,7 @@ from dataclasses import dataclass, replace
 from datetime import date, timedelta
 from enum import StrEnum
 from functools import cached_property
+from itertools import pairwise
 
 from orexis.core.coach.about import About, Experience
 from orexis.core.coach.history import History
@@ -65,17 +66,20 @@ _SHORT_BREAK_DAYS, _LONG_BREAK_DAYS = 7, 14
 
 @dataclass(frozen=True, slots=True)
 class Pause:
-    """A break from practice: how many days without playing, and the first day after it, today or
-    before; `first_day` tells that nothing has been played since."""
+    """A break from practice: how many days without playing, and the first day after it, which may
+    be today."""
 
     days_off: int
     back_on: date
-    first_day: bool
 
     @property
     def is_short(self) -> bool:
         """Whether it needs no return by weeks."""
         return self.days_off < _LONG_BREAK_DAYS
+
+    def days_back(self, today: date) -> int:
+        """How many days ago it ended."""
+        return (today - self.back_on).days
 
 
 @dataclass(frozen=True)
@@ -144,25 +148,30 @@ class Known:
         ]
         return max([*held_twice, self.comfortable])
 
-    @property
-    def practised_before(self) -> bool:
-        """Whether there was any practice before what is remembered day by day."""
-        return self.history.last_before is not None
+    @cached_property
+    def is_first_day(self) -> bool:
+        """Whether nothing was played on this horn before today."""
+        return not any(day < self.today for day in self.played_days)
+
+    @cached_property
+    def played_days(self) -> tuple[date, ...]:
+        """The days up to today on which the horn was played, in order, and the last one before what
+        is remembered day by day."""
+        days = {day for day in self.history.days if day <= self.today}
+        if self.history.last_before is not None:
+            days.add(self.history.last_before)
+        return tuple(sorted(days))
 
     @cached_property
     def pause(self) -> Pause | None:
         """The last break of a week and more, as far back as a return reaches; `None` of none.
         Rehearsals and concerts are playing too."""
-        played = {one for one in self.history.days if one <= self.today}
-        played |= {one.day for one in self.events if one.day < self.today}
-        if self.history.last_before is not None:
-            played.add(self.history.last_before)
-        days = sorted(played | {self.today})
-        first_day = self.today not in played
-        for before, after in zip(reversed(days[:-1]), reversed(days[1:]), strict=True):
+        others = {one.day for one in self.events if one.day < self.today}
+        days = sorted({*self.played_days, *others, self.today})
+        for before, after in reversed(list(pairwise(days))):
             off = (after - before).days - 1
             if off >= _SHORT_BREAK_DAYS:
-                return Pause(off, after, first_day and after == self.today)
+                return Pause(off, after)
             if (self.today - before).days > _RETURN_REACHES_DAYS:
                 break
         return None
@@ -181,7 +190,7 @@ class Known:
     @property
     def ceiling(self) -> int:
         """The highest note that high work came to in the last two weeks, or, where that is higher,
-        the highest at ease."""
+        the highest comfortable note."""
         return max(self.came_to or 0, self.comfortable)
 
     @cached_property
@@ -258,9 +267,8 @@ class Known:
     @cached_property
     def days_off(self) -> int:
         """How many days lie between the last day of practice and today."""
-        days = [one for one in self.history.days if one < self.today]
-        last = days[-1] if days else self.history.last_before
-        return 0 if last is None else (self.today - last).days - 1
+        earlier = [day for day in self.played_days if day < self.today]
+        return (self.today - earlier[-1]).days - 1 if earlier else 0
 
     @cached_property
     def next_concert(self) -> Event | None:

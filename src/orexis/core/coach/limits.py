@@ -9,7 +9,7 @@ from dataclasses import dataclass
 
 from orexis.core.coach.about import Lips
 from orexis.core.coach.known import Known
-from orexis.core.coach.returning import RETURN_BELOW, return_week
+from orexis.core.coach.returning import return_stage
 
 _BEYOND_TOP = 2
 _AN_EASY_DAY = 5
@@ -41,28 +41,29 @@ def limits_for(known: Known, lips: Lips) -> Limits:
 def _lowered(known: Known, lips: Lips) -> Iterator[tuple[int, str]]:
     """What speaks for less, each with the highest note it leaves."""
     top, easy, name = known.top, known.writer.reach.easy, known.writer.name
-    if not known.history.days and not known.practised_before:
+    if known.is_first_day:
         middle = easy + max(top - easy, 0) // 2
         yield middle, f"First day: nothing above {name(middle)} until we know how high you play."
+    easy_day = top - _AN_EASY_DAY
     if lips in (Lips.TIRED, Lips.SORE):
-        yield top - _AN_EASY_DAY, _said(known, top - _AN_EASY_DAY, "your lips are tired")
+        yield easy_day, _said(known, easy_day, f"your lips are {lips.value}")
     if known.at_ceiling_on is not None:
-        yield top - _AN_EASY_DAY, _said(known, top - _AN_EASY_DAY, "the last day went to its top")
+        yield easy_day, _said(known, easy_day, "your last day of practice ended at its top")
     last, following = known.last_concert, known.next_concert
     if last is not None and (known.today - last.day).days == 1:
-        yield top - _AN_EASY_DAY, _said(known, top - _AN_EASY_DAY, "yesterday was a concert")
+        yield easy_day, _said(known, easy_day, "yesterday was a concert")
     days = None if following is None else (following.day - known.today).days
     if days in _BEFORE_CONCERT:
         highest = top - _BEFORE_CONCERT[days]
         yield highest, _said(known, highest, "a concert is near")
     pause = known.pause
-    if pause is not None and pause.is_short and pause.first_day:
-        highest = top - _AN_EASY_DAY
-        yield highest, _said(known, highest, f"you did not play for {pause.days_off} days")
-    week = return_week(known)
-    if week is not None and RETURN_BELOW[week]:
-        highest = top - RETURN_BELOW[week]
-        yield highest, _said(known, highest, f"week {week + 1} of coming back")
+    if pause is not None and pause.is_short and not pause.days_back(known.today):
+        yield easy_day, _said(known, easy_day, f"you did not play for {pause.days_off} days")
+    returning = return_stage(known)
+    if returning is not None and returning[1].below:
+        week, stage = returning
+        highest = top - stage.below
+        yield highest, _said(known, highest, f"this is week {week + 1} of coming back")
 
 
 def _said(known: Known, highest: int, why: str) -> str:

@@ -276,7 +276,7 @@ def _reach(known: Known, top: int | None) -> str:
 def _summary(known: Known, budget: Budget, blocks: tuple[DayBlock, ...]) -> str:
     """What lies behind and ahead, in a sentence or two."""
     parts = list(budget.said)
-    if not known.history.days and not known.practised_before:
+    if known.is_first_day:
         parts.append("First day: start in the middle, low and easy, and find out.")
     elif known.days_off >= _MISSED_DAYS and known.pause is None:
         parts.append(f"{known.days_off} days without playing; nothing is lost by that.")

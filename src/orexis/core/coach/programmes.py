@@ -21,7 +21,8 @@ _GOOD_SHARE = 0.5
 class Stage:
     """A stage: its name, what is done, the exercise it asks for (none where it only sets the
     measure of the day) and another that takes turns with it, which tries count for it, and the
-    share of the usual time."""
+    share of the usual time. `no_high` leaves high and pedal work out, and `below` is how many half
+    steps under the usual top it stays."""
 
     name: str
     words: str
@@ -29,6 +30,7 @@ class Stage:
     counts: Callable[[Tried], bool] = field(default=lambda _: False, repr=False)
     share: float = 1.0
     no_high: bool = False
+    below: int = 0
     or_else: Setting | None = None
 
 
@@ -304,7 +306,8 @@ def _first_buzz(base: int) -> tuple[Stage, ...]:
     )
 
 
-_SHARES = (0.3, 0.5, 0.7, 0.85, 1.0)
+_SHARES = ((0.3, 12), (0.5, 9), (0.7, 7), (0.85, 4), (1.0, 0))
+"""Of the usual time, and half steps under the usual top, by weeks."""
 
 
 def _graded(base: int) -> tuple[Stage, ...]:
@@ -315,8 +318,9 @@ def _graded(base: int) -> tuple[Stage, ...]:
             + (", and nothing high." if share < 0.7 else "."),
             share=share,
             no_high=share < 0.7,
+            below=below,
         )
-        for share in _SHARES
+        for share, below in _SHARES
     )
 
 

@@ -1,44 +1,44 @@
-"""Coming back: after a break, something that hurt, or braces, week by week."""
+"""Coming back after something hurt, a break or with braces: which week of it it is, from 0."""
 
 from orexis.core.coach.known import Known
+from orexis.core.coach.programmes import RETURN, Stage
 
-RETURN_BELOW = (12, 9, 7, 4, 0)
-"""Half steps under the top by weeks of a return."""
-_BRACES = "braces"
-_GRADED = "graded-return"
+_FOLLOWED = ("graded-return", "braces")
 
 
-def return_week(known: Known) -> int | None:
-    """Which week of a return it is, from 0; `None` where there is none, or where it is over."""
-    weeks = [
-        week
-        for week in (_after_hurt(known), _after_break(known), _followed(known))
-        if week is not None and week < len(RETURN_BELOW)
-    ]
-    return min(weeks, default=None)
+def return_stage(known: Known) -> tuple[int, Stage] | None:
+    """The earliest week of a return that a player is in, whatever it is from, and its stage; `None`
+    where there is none, or where it is over."""
+    weeks = (week_after_hurt(known), week_after_break(known), _week_followed(known))
+    week = min((one for one in weeks if one is not None), default=None)
+    return None if week is None else (week, RETURN[week])
 
 
-def _after_hurt(known: Known) -> int | None:
+def week_after_hurt(known: Known) -> int | None:
+    """The week since the player last said that nothing hurts any more."""
     cleared = [one.cleared for one in known.history.hurts if one.cleared is not None]
-    return (known.today - max(cleared)).days // 7 if cleared else None
+    return _in_a_return((known.today - max(cleared)).days // 7) if cleared else None
 
 
-def _after_break(known: Known) -> int | None:
-    """As many of its weeks as the break had half-weeks, the last ones of it."""
+def week_after_break(known: Known) -> int | None:
+    """The week of a return after a break of two weeks and more: it takes as many of the return's
+    weeks as the break had half-weeks, the last ones of it."""
     pause = known.pause
     if pause is None or pause.is_short:
         return None
-    weeks = min(2 * pause.days_off // 7, len(RETURN_BELOW))
-    return len(RETURN_BELOW) - weeks + (known.today - pause.back_on).days // 7
+    weeks = min(2 * pause.days_off // 7, len(RETURN))
+    return _in_a_return(len(RETURN) - weeks + pause.days_back(known.today) // 7)
 
 
-def _followed(known: Known) -> int | None:
+def _week_followed(known: Known) -> int | None:
     """The week of a return or of braces that a player follows."""
-    found: list[int] = []
-    for key in (_GRADED, _BRACES):
-        place = known.going(key)
-        following = next((one for one in known.followings if one.key == key), None)
-        if place is None or place.done or following is None:
-            continue
-        found.append((known.today - following.since).days // 7)
-    return min(found, default=None)
+    weeks = [
+        (known.today - following.since).days // 7
+        for following, place in zip(known.followings, known.places, strict=True)
+        if following.key in _FOLLOWED and following.paused is None and not place.done
+    ]
+    return _in_a_return(min(weeks)) if weeks else None
+
+
+def _in_a_return(week: int) -> int | None:
+    return week if week < len(RETURN) else None
