@@ -9,6 +9,7 @@ from orexis.core.exercises.book import find_family
 from orexis.core.exercises.family import ExerciseRefusedError
 from orexis.core.exercises.practised import Follow, Value, Values
 from orexis.core.exercises.writer import Writer
+from orexis.core.parameter import Parameter
 from orexis.core.score.steps import Glide, On, Play, Role, Score, beats_of
 from orexis.core.session.building import Setting, block_of
 from orexis.core.session.plan import Block
@@ -18,8 +19,6 @@ _MOST_SETS, _MOST_NEEDED, _MOST_BREATHS = 5, 40, 12
 _FEWEST_STARTS, _MOST_STARTS = 4, 20
 _SETS_REST_S = 180.0
 _MOST_STEPS_DOWN, _FEWEST_RUNGS = 40, 1.0
-_COUNTS_UPWARD = ("slots", "skips", "slot")
-"""What of an exercise makes it go higher, where there is more of it."""
 
 
 @dataclass(frozen=True, slots=True)
@@ -50,8 +49,8 @@ def fitted(setting: Setting, writer: Writer, minutes: float, weights: Weights) -
 def fitted_under(
     highest_midi: int, setting: Setting, writer: Writer, minutes: float, weights: Weights
 ) -> Fitted | None:
-    """The same, brought down until it asks for no note above a limit: fewer steps of a ladder,
-    fewer slots, lower notes, smaller intervals; `None` where it cannot be. Raises
+    """The same, brought down until it asks for no note above a limit: fewer steps of a ladder, less
+    of whatever makes it higher, lower notes; `None` where it cannot be. Raises
     `ExerciseRefusedError`."""
     fit = fitted(setting, writer, minutes, weights)
     for _ in range(_MOST_STEPS_DOWN):
@@ -83,26 +82,26 @@ def _lower(setting: Setting, block: Block, writer: Writer, over: int) -> Iterato
     if rungs > _FEWEST_RUNGS:
         fewer = max(rungs - over, _FEWEST_RUNGS)
         yield replace(setting, way={**way, "rungs": fewer})
-    parameters = {one.key: one for one in family.parameters(writer)}
-
-    def now(key: str) -> float:
-        one = parameters[key]
-        return float(values.get(key, one.usual if one.usual is not None else one.least or 0.0))
-
-    for key in _COUNTS_UPWARD:
-        least = parameters[key].least if key in parameters else None
-        if least is not None and now(key) > least:
-            yield replace(setting, values={**values, key: now(key) - 1})
-    notes = [one for one in parameters.values() if one.is_note]
-    for by in (over, *range(over - 1, 0, -1)):
+    parameters = family.parameters(writer)
+    notes = {one.key: (_value(one, values), one.least) for one in parameters if one.is_note}
+    for by in range(over, 0, -1):
         moved = {
-            one.key: max(now(one.key) - by, one.least if one.least is not None else now(one.key))
-            for one in notes
+            key: midi - by if least is None else max(midi - by, least)
+            for key, (midi, least) in notes.items()
         }
-        if notes and moved != {one.key: now(one.key) for one in notes}:
-            yield replace(setting, values={**values, **moved})
-    if "semitones" in parameters and now("semitones") > 1:
-        yield replace(setting, values={**values, "semitones": max(now("semitones") - over, 1.0)})
+        yield replace(setting, values={**values, **moved})
+    for one in parameters:
+        # A step less of whatever can be less; what the notes do not hang on changes nothing.
+        if one.step and not one.is_note and one.least is not None:
+            less = _value(one, values) - one.step
+            if less >= one.least:
+                yield replace(setting, values={**values, one.key: less})
+
+
+def _value(parameter: Parameter, values: Values) -> float:
+    """What a parameter is set to, or what is usual."""
+    usual = parameter.least if parameter.usual is None else parameter.usual
+    return float(values.get(parameter.key, usual or 0.0))
 
 
 _Row = tuple[tuple[str, Value], ...]
