@@ -1,8 +1,10 @@
 """`orexis listen` and `orexis follow`: free playing and a part, from files."""
 
 import json
+import sys
 from dataclasses import replace
 from pathlib import Path
+from types import SimpleNamespace
 from typing import Any
 
 import numpy as np
@@ -180,3 +182,40 @@ class TestFollow:
         gone = RUN.invoke(cli.app, ["follow", str(file), str(tmp_path / "none.musicxml")])
         assert gone.exit_code == 2
         assert "cannot be read" in gone.stderr
+
+
+class TestTheMicrophone:
+    def test_without_its_package_it_says_what_to_do(self, monkeypatch: pytest.MonkeyPatch) -> None:
+        monkeypatch.setitem(sys.modules, "sounddevice", None)
+        result = RUN.invoke(cli.app, ["listen"])
+        assert result.exit_code == 2
+        assert "or name a file" in result.stderr
+
+    def test_it_is_listened_to_until_it_is_interrupted(
+        self, monkeypatch: pytest.MonkeyPatch
+    ) -> None:
+        sound = perform(tuple(played()), MIDDLE, 44_100, seed=2).samples
+
+        class Stream:
+            at = 0
+
+            def __init__(self, **_: object) -> None: ...
+
+            def __enter__(self) -> "Stream":
+                return self
+
+            def __exit__(self, *_: object) -> None: ...
+
+            def read(self, count: int) -> tuple[np.ndarray, bool]:
+                if self.at >= len(sound):
+                    raise KeyboardInterrupt
+                self.at += count
+                return sound[self.at - count : self.at, None], False
+
+        device = SimpleNamespace(InputStream=Stream, PortAudioError=OSError)
+        monkeypatch.setitem(sys.modules, "sounddevice", device)
+        result = RUN.invoke(cli.app, ["listen", "--json"])
+        assert result.exit_code == 0
+        assert sum(note["times"] for note in json.loads(result.stdout)["notes"]) == 16
+        # Each passage is told of as it ends.
+        assert "in tune" in result.stderr or "cent" in result.stderr

@@ -8,22 +8,18 @@ from typing import Annotated
 import typer
 
 from orexis.cli.ending import stop
-from orexis.core.counting import counted
 from orexis.core.horn.instruments import find_instrument
 from orexis.core.horn.notation import note_name
 from orexis.core.horn.pitch import A4_HIGHEST_HZ, A4_HZ, A4_LOWEST_HZ
 from orexis.core.horn.setup import Horn, Setup
 from orexis.core.horn.ways import slots_beside
-from orexis.core.judging.following import FollowedNote, FollowedPart
 from orexis.core.judging.following import follow as follow_part
+from orexis.core.judging.free_words import followed_lines
 from orexis.core.listening.analysis import analyse
 from orexis.formats.audio import UnreadableSoundError, open_sound
 from orexis.formats.melody import MelodyUnreadableError
 from orexis.formats.part import written_notes
 from orexis.formats.sitting import followed_document
-
-_OFF_CENTS, _LATE_MS = 20.0, 60.0
-"""From how far off a note is told of."""
 
 
 def follow(
@@ -56,36 +52,5 @@ def follow(
     if as_json:
         typer.echo(json.dumps(followed_document(followed), ensure_ascii=False))
     else:
-        for line in _lines(followed):
+        for line in followed_lines(followed, note_name):
             typer.echo(line)
-
-
-def _lines(followed: FollowedPart) -> list[str]:
-    played = sum(one.cents is not None for one in followed.notes)
-    lines = [f"{played} of {counted(len(followed.notes), 'note')} played."]
-    if followed.tempo_bpm is not None:
-        lines.append(f"Tempo: {followed.tempo_bpm:.0f} quarters a minute.")
-    if followed.stopped_bar is not None:
-        lines.append(f"You stopped in bar {followed.stopped_bar}.")
-    last = max((at for at, one in enumerate(followed.notes) if one.start_s is not None), default=-1)
-    for one in followed.notes[: last + 1]:
-        said = _said(one)
-        if said:
-            name = note_name(one.written.midi)
-            lines.append(f"  bar {one.written.bar}, beat {one.written.beat:g}, {name}: {said}")
-    lines += [f"  bar {one.bar}: an extra {note_name(one.midi)}" for one in followed.extra]
-    return lines
-
-
-def _said(one: FollowedNote) -> str:
-    """What is worth saying of a note, or ""."""
-    if one.heard_midi is not None:
-        return f"you played {note_name(one.heard_midi)}"
-    if one.start_s is None:
-        return "missed"
-    said: list[str] = []
-    if one.cents is not None and abs(one.cents) >= _OFF_CENTS:
-        said.append(f"{abs(one.cents):.0f} cents {'sharp' if one.cents > 0 else 'flat'}")
-    if one.late_ms is not None and abs(one.late_ms) >= _LATE_MS:
-        said.append(f"{abs(one.late_ms):.0f} ms {'late' if one.late_ms > 0 else 'early'}")
-    return ", ".join(said)

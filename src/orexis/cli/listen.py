@@ -13,16 +13,15 @@ import typer
 
 from orexis.cli.ending import stop
 from orexis.core.arrays import FloatArray
-from orexis.core.counting import counted
 from orexis.core.horn.instruments import find_instrument
 from orexis.core.horn.notation import note_name, parse_row
 from orexis.core.horn.pitch import A4_HIGHEST_HZ, A4_HZ, A4_LOWEST_HZ, hz_from_midi
 from orexis.core.horn.setup import Horn, Setup
 from orexis.core.horn.ways import slots_beside
-from orexis.core.listening.analysis import passages_of
-from orexis.core.listening.notes.events import Note, Passage
-from orexis.core.listening.notes.players import room_level_db
-from orexis.core.listening.sitting import Sitting, sitting_of
+from orexis.core.judging.free_words import sitting_lines
+from orexis.core.judging.words import tuned_words
+from orexis.core.listening.notes.events import Note
+from orexis.core.listening.sitting import listen_to
 from orexis.core.listening.tracking.drone import HIGHEST_DRONE_HZ, LOWEST_DRONE_HZ
 from orexis.formats.audio import UnreadableSoundError, open_sound
 from orexis.formats.sitting import sitting_document
@@ -63,30 +62,19 @@ def listen(
     except ValueError as error:
         raise stop(str(error)) from error
     beside = None if horn is None else partial(slots_beside, horn)
-    passages: list[Passage] = []
-    levels_db: list[FloatArray] = []
-    duration_s = 0.0
+    kind = None if horn is None else horn.instrument
+    told = _say_now if file is None else _say_nothing
     try:
         blocks, rate = _sound(file)
-        for heard_s, passage, levels in passages_of(blocks, rate, a4, drone_hz, beside):
-            duration_s = heard_s
-            # A frame in ten is enough to tell the room by.
-            levels_db.append(levels[::10])
-            if passage is not None:
-                passages.append(passage)
-                if file is None and passage.notes:
-                    _say_now(passage.notes[-1])
+        sitting = listen_to(blocks, rate, a4, drone_hz, beside, kind, metronome, told)
     except UnreadableSoundError as error:
         raise stop(str(error)) from error
     except ValueError as error:
         raise stop(f"{file} cannot be listened to. {error}") from error
-    room_db = room_level_db(np.concatenate(levels_db)) if levels_db else None
-    kind = None if horn is None else horn.instrument
-    sitting = sitting_of(passages, duration_s, room_db, kind, metronome)
     if as_json:
         typer.echo(json.dumps(sitting_document(sitting), ensure_ascii=False))
     else:
-        for line in _lines(sitting):
+        for line in sitting_lines(sitting, note_name):
             typer.echo(line)
 
 
@@ -139,44 +127,10 @@ def _blocks(sounddevice: Any) -> Iterator[FloatArray]:
 
 def _say_now(note: Note) -> None:
     """The last note, on a line that is written over."""
-    sys.stderr.write(f"\r{_tuned(note.midi, note.measures.centre_cents):<40}")
+    tuned = f"{note_name(note.midi)} {tuned_words(note.measures.centre_cents)}"
+    sys.stderr.write(f"\r{tuned:<40}")
     sys.stderr.flush()
 
 
-def _tuned(midi: int, cents: float) -> str:
-    whole = round(cents)
-    if whole == 0:
-        return f"{note_name(midi)} in tune"
-    return f"{note_name(midi)} {abs(whole)} cents {'sharp' if whole > 0 else 'flat'}"
-
-
-def _lines(sitting: Sitting) -> list[str]:
-    lines = [
-        f"{_minutes(sitting.duration_s)} of sound, {_minutes(sitting.playing_s)} of playing"
-        + (f", {_minutes(sitting.unsure_s)} unsure." if sitting.unsure_s >= 1 else ".")
-    ]
-    if not sitting.notes:
-        return [*lines, "No notes were heard. Play closer to the microphone, or louder."]
-    played = ", ".join(f"{name} {_minutes(s)}" for name, s in sitting.by_register.items() if s)
-    lines.append(f"By register: {played}.")
-    for note in sitting.notes:
-        lines.append(
-            f"  {_tuned(note.midi, note.cents):<24} ± {note.spread_cents:.0f} cents, "
-            f"{counted(note.times, 'time')}, {note.seconds:.1f} s"
-        )
-    hold, onsets = sitting.longest_hold, sitting.onsets
-    if hold is not None:
-        lines.append(f"Longest hold: {note_name(hold.midi)}, {hold.measures.hold_s:.1f} s.")
-    if onsets is not None and onsets.mean_ms is not None:
-        way = "late" if onsets.mean_ms > 0 else "early"
-        lines.append(
-            f"Against {onsets.tempo_bpm:g} beats a minute: {abs(onsets.mean_ms):.0f} ms {way} "
-            f"on average, ± {onsets.spread_ms:.0f} ms."
-        )
-    elif onsets is not None:
-        lines.append(f"Your tempo: about {onsets.tempo_bpm:.0f} beats a minute.")
-    return lines
-
-
-def _minutes(seconds: float) -> str:
-    return f"{seconds:.1f} s" if seconds < 60 else f"{seconds / 60:.1f} min"
+def _say_nothing(_: Note) -> None:
+    """A file is told of when it is over."""

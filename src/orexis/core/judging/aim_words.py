@@ -8,6 +8,7 @@ from orexis.core.counting import counted
 from orexis.core.exercises.family import Aim
 from orexis.core.judging.aims import RULES
 from orexis.core.judging.attempts import AimResult
+from orexis.core.judging.words import tuned_words
 from orexis.core.listening.notes.measures import HOLD_WITHIN_CENTS
 
 _Number = tuple[str, str]
@@ -82,8 +83,7 @@ def _said(at: str, what: str) -> str:
 
 def _off(result: AimResult) -> str:
     """How far a pitch lies off, and how far it may."""
-    way = "sharp" if _high(result) else "flat"
-    return f"{abs(result.measured):.0f} cents {way} ({result.limit:g} allowed)"
+    return f"{tuned_words(result.measured)} ({result.limit:g} allowed)"
 
 
 def _louder(result: AimResult, other: str) -> str:

@@ -5,8 +5,6 @@ from collections.abc import Iterable, Iterator
 from dataclasses import dataclass
 from math import ceil
 
-import numpy as np
-
 from orexis.core.arrays import FloatArray
 from orexis.core.horn.pitch import A4_HZ
 from orexis.core.listening.notes.beginnings import SlotsBeside
@@ -99,33 +97,38 @@ def analyse(
     )
 
 
-def passages_of(
+@dataclass(frozen=True, slots=True)
+class HeardPart:
+    """What was heard with the last part of a sound: how many seconds there have been of it, the
+    levels (dB) of the frames now known, and the passages that ended."""
+
+    duration_s: float
+    level_db: FloatArray
+    passages: tuple[Passage, ...]
+
+
+def heard_parts(
     chunks: Iterable[FloatArray],
     sample_rate: int,
     a4_hz: float = A4_HZ,
     drone_hz: float | None = None,
     slots_beside: SlotsBeside | None = None,
-) -> Iterator[tuple[float, Passage | None, FloatArray]]:
-    """Listens to mono chunks in order without keeping them: after each second how many seconds have
-    been heard, a passage that ended in it if one did, and the levels (dB) of its frames. Raises as
-    `FrameTracker`."""
+) -> Iterator[HeardPart]:
+    """Listens as `analyse` does and keeps nothing: tells after each second or less what was heard
+    with it."""
     listening = _Listening(sample_rate, a4_hz, drone_hz, slots_beside)
 
-    def told() -> Iterator[tuple[float, Passage | None, FloatArray]]:
-        levels_db = Frames.joined(listening.frames).level_db
-        listening.frames.clear()
-        duration_s = listening.samples / sample_rate
-        for passage in listening.passages:
-            yield duration_s, passage, np.empty(0)
-        listening.passages.clear()
-        yield duration_s, None, levels_db
+    def told() -> HeardPart:
+        frames, passages = Frames.joined(listening.frames), tuple(listening.passages)
+        listening.frames, listening.passages = [], []
+        return HeardPart(listening.samples / sample_rate, frames.level_db, passages)
 
     for chunk in chunks:
         for part in _parts(chunk, sample_rate):
             listening.feed(part)
-            yield from told()
+            yield told()
     listening.finish()
-    yield from told()
+    yield told()
 
 
 def _parts(chunk: FloatArray, sample_rate: int) -> Iterator[FloatArray]:

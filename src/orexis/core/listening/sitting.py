@@ -6,21 +6,25 @@ play: what lies near the room and far under them is not counted, and what may be
 (far under them, but no noise) is given as unsure.
 """
 
-from collections.abc import Iterable, Sequence
+from collections.abc import Callable, Iterable, Sequence
 from dataclasses import dataclass
 
 import numpy as np
 
 from orexis.core.arrays import FloatArray
 from orexis.core.horn.instruments import Instrument
+from orexis.core.horn.pitch import A4_HZ
 from orexis.core.horn.registers import Register, register_of
+from orexis.core.listening.analysis import heard_parts
+from orexis.core.listening.notes.beginnings import SlotsBeside
 from orexis.core.listening.notes.events import Note, Passage
-from orexis.core.listening.notes.players import of_the_player
+from orexis.core.listening.notes.players import of_the_player, room_level_db
 from orexis.core.listening.onsets import Onsets, against_a_metronome, by_themselves
 
 _TOLD_FROM_S = 0.15
 """A shorter note says nothing of how its player tunes it."""
 _UNSURE_UNDER_DB = 15.0
+_ROOM_EVERY = 10
 _LOW_TO_MIDI, _MIDDLE_TO_MIDI = 53, 65
 _THIRDS = (Register.LOW, Register.MIDDLE, Register.HIGH)
 
@@ -49,6 +53,33 @@ class Sitting:
     notes: tuple[NoteHabit, ...]
     longest_hold: Note | None
     onsets: Onsets | None
+
+
+def listen_to(
+    chunks: Iterable[FloatArray],
+    sample_rate: int,
+    a4_hz: float = A4_HZ,
+    drone_hz: float | None = None,
+    slots_beside: SlotsBeside | None = None,
+    instrument: Instrument | None = None,
+    metronome_bpm: float | None = None,
+    told: Callable[[Note], None] = lambda _: None,
+) -> Sitting:
+    """A sitting heard as it comes, in mono chunks (1-D, full scale ±1); `told` is given the last
+    note of each passage as it ends. Raises as `FrameTracker`."""
+    passages: list[Passage] = []
+    levels_db: list[FloatArray] = []
+    duration_s = 0.0
+    for part in heard_parts(chunks, sample_rate, a4_hz, drone_hz, slots_beside):
+        duration_s = part.duration_s
+        # A frame in ten is enough to tell the room by.
+        levels_db.append(part.level_db[::_ROOM_EVERY])
+        passages += part.passages
+        for passage in part.passages:
+            if passage.notes:
+                told(passage.notes[-1])
+    room_db = room_level_db(np.concatenate(levels_db)) if levels_db else None
+    return sitting_of(passages, duration_s, room_db, instrument, metronome_bpm)
 
 
 def sitting_of(
