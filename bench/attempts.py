@@ -33,7 +33,8 @@ from orexis.core.judging.seen import Seen, asked_of, lay_beside
 from orexis.core.listening.analysis import analyse
 from orexis.core.listening.notes.tone import Tone
 from orexis.core.session.stand import Attempt, Stand
-from orexis.standin.performance import HUMAN_LIPS, perform
+from orexis.standin.lips import HUMAN_LIPS
+from orexis.standin.performance import perform
 from orexis.standin.player import Skill, played_with
 from orexis.standin.reading import as_played, voice_of
 from orexis.standin.room import ROOMS, heard_in

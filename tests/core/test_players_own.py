@@ -9,7 +9,8 @@ from orexis.core.listening.analysis import analyse
 from orexis.core.listening.notes.events import Note, Passage
 from orexis.core.listening.notes.measures import NoteMeasures
 from orexis.core.listening.notes.players import of_the_player, room_level_db
-from orexis.standin.performance import HUMAN_LIPS, perform
+from orexis.standin.lips import HUMAN_LIPS
+from orexis.standin.performance import perform
 from orexis.standin.room import ROOMS, Room, heard_in
 from orexis.standin.score import Change, ScoreNote
 from orexis.standin.tone import MIDDLE

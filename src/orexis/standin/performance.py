@@ -13,6 +13,7 @@ import numpy as np
 from orexis.core.arrays import FloatArray
 from orexis.core.horn.notation import note_name
 from orexis.core.horn.pitch import A4_HZ, hz_from_midi
+from orexis.standin.lips import STEADY_LIPS, Lips
 from orexis.standin.score import Change, Faults, Score, ScoreNote, Siren
 from orexis.standin.tone import Timbre, render
 
@@ -29,28 +30,7 @@ _TOUCH_MOVE_S = 0.012
 _LIPS_S = 0.17
 _ROOM_NOISE = 1e-4
 _BITE_S = 0.15
-_SETTLES_S = 0.02
 _SOFT_DB, _LOUD_DB = -36.0, -10.0
-
-
-@dataclass(frozen=True, slots=True)
-class Lips:
-    """How lips start, hold and stop a note, within what nobody would call a fault: each note rises
-    within `rise_s` and falls within `fall_s`; its pitch settles from up to `settles_cents` off
-    within 40 ms, and slips by up to that as it stops; pitch and level wander by about
-    `wander_cents` and `wander_db`; a slur takes from half to one and a half times as long as it is
-    written."""
-
-    rise_s: tuple[float, float] = (0.03, 0.03)
-    fall_s: tuple[float, float] = (0.05, 0.05)
-    settles_cents: float = 0.0
-    wander_cents: float = 0.7
-    wander_db: float = 0.0
-    slurs_vary: bool = False
-
-
-STEADY_LIPS = Lips()
-HUMAN_LIPS = Lips((0.012, 0.06), (0.04, 0.14), 12.0, 1.6, 0.7, True)
 
 
 @dataclass(frozen=True, slots=True)
@@ -93,6 +73,16 @@ class _Curves:
         count = round(seconds * _MS)
         still = np.zeros(count)
         self.add(np.full(count, np.nan), still + _QUIET_DB, still, still - 50)
+
+    def settling_cents(
+        self, time_s: FloatArray, seconds: float, starts: bool, ends: bool
+    ) -> FloatArray:
+        """How far off the lips are as a note speaks and stops."""
+        return self.lips.settling_cents(time_s, seconds, starts, ends, self.random)
+
+    def edges_db(self, time_s: FloatArray, seconds: float, starts: bool, ends: bool) -> FloatArray:
+        """What rising from and falling into silence take off the level."""
+        return self.lips.edges_db(time_s, seconds, starts, ends, self.random)
 
     @property
     def now_s(self) -> float:
@@ -164,7 +154,9 @@ def _play_note(
         + faults.vibrato_cents * np.sin(2 * np.pi * faults.vibrato_hz * time_s)
     )
     ends = after is None or after.reached.kind in ("tongued", "breath") or after.reached.gap_s > 0
-    midi = note.midi + (cents + _settling(time_s, note.seconds, not connected, ends, curves)) / 100
+    midi = (
+        note.midi + (cents + curves.settling_cents(time_s, note.seconds, not connected, ends)) / 100
+    )
     cracked = None
     if faults.crack_semitones:
         crack = round(faults.crack_s * _MS)
@@ -175,7 +167,7 @@ def _play_note(
     if faults.waning_db:
         fading = np.clip((time_s - (note.seconds - 0.2)) / 0.15, 0, 1)
         level_db = level_db - faults.waning_db * fading
-    level_db = level_db + _edges(time_s, note.seconds, not connected, ends, curves)
+    level_db = level_db + curves.edges_db(time_s, note.seconds, not connected, ends)
     loudness = (level_db - _SOFT_DB) / (_LOUD_DB - _SOFT_DB)
     curves.add(
         midi,
@@ -218,36 +210,6 @@ def _slid(time_s: FloatArray, faults: Faults) -> FloatArray:
     return left
 
 
-def _settling(
-    time_s: FloatArray, seconds: float, starts: bool, ends: bool, curves: _Curves
-) -> FloatArray:
-    """How far lips are off, in cents, as a note speaks and as it stops."""
-    most = curves.lips.settles_cents
-    off, let_go = curves.random.uniform(-most, most, 2)
-    cents = np.zeros_like(time_s)
-    if starts:
-        cents = cents + off * np.exp(-time_s / _SETTLES_S)
-    if ends:
-        cents = cents + let_go * np.exp(-(seconds - time_s) / _SETTLES_S)
-    return cents
-
-
-def _edges(
-    time_s: FloatArray, seconds: float, starts: bool, ends: bool, curves: _Curves
-) -> FloatArray:
-    """What rising from and falling into silence take off the level, in dB."""
-    share = np.ones_like(time_s)
-    lips, third_s = curves.lips, seconds / 3
-    rise_s = min(curves.random.uniform(*lips.rise_s), max(third_s, lips.rise_s[0]))
-    fall_s = min(curves.random.uniform(*lips.fall_s), max(third_s, lips.fall_s[0]))
-    if starts:
-        share = np.minimum(share, np.clip(time_s / rise_s, 1e-4, 1))
-    if ends:
-        share = np.minimum(share, np.clip((seconds - time_s) / fall_s, 1e-4, 1))
-    edge: FloatArray = 20 * np.log10(np.sin(np.pi / 2 * share))
-    return edge
-
-
 def _reach(
     before: ScoreNote,
     note: ScoreNote,
@@ -285,8 +247,8 @@ def _reach(
         if change.gap_s:
             curves.silence(change.gap_s)
         else:
-            varied = curves.random.uniform(0.5, 1.5) if curves.lips.slurs_vary else 1.0
-            seconds = _TOUCH_MOVE_S if passed else varied * change.seconds
+            seconds = curves.lips.slur_s(change.seconds, curves.random)
+            seconds = _TOUCH_MOVE_S if passed else seconds
             _move(here, end_midi, seconds, before, note, change.dip_db, curves)
     else:
         usual = _TONGUE_S if change.kind == "tongued" else _BREATH_GAP_S
@@ -361,7 +323,7 @@ def _play_siren(siren: Siren, curves: _Curves, truth: dict[str, Any], a4_hz: flo
     middle = (siren.lowest_midi + siren.highest_midi) / 2
     reach = (siren.highest_midi - siren.lowest_midi) / 2
     midi = middle - reach * np.cos(np.pi * time_s / siren.seconds_a_pass)
-    level_db = siren.level_db + _edges(time_s, seconds, True, True, curves)
+    level_db = siren.level_db + curves.edges_db(time_s, seconds, True, True)
     still = np.zeros(len(time_s))
     curves.add(midi, level_db, still + 0.5, still - 45)
     truth["glides"].append(

@@ -13,10 +13,12 @@ from orexis.core.exercises import (
     long_tones,
     low,
     music,
+    octave_down,
     own,
     pedals,
     scales,
     slurs,
+    trills,
 )
 from orexis.core.exercises.family import ExerciseRefusedError, Family, Group, complete
 from orexis.core.exercises.practised import Buzzes, Tells, Values
@@ -27,7 +29,7 @@ from orexis.core.score.steps import On, Score, in_one_breath
 
 _LONGEST_BREATH_S = 30.0
 _ROOMS = (
-    *(breath, buzz, long_tones, slurs, intervals, scales),
+    *(breath, buzz, long_tones, slurs, trills, octave_down, intervals, scales),
     *(low, pedals, ladders, high, music, own),
 )
 

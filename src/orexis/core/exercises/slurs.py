@@ -7,15 +7,14 @@ from fractions import Fraction
 from orexis.core.exercises.family import Aim, ExerciseRefusedError, Family, Given, Group, Words
 from orexis.core.exercises.practised import Answer, Follow, Practised, Tells, Values
 from orexis.core.exercises.writer import Writer
-from orexis.core.horn.slurs import same_pitch_pairs
-from orexis.core.horn.tube import Length, Slot
-from orexis.core.horn.ways import ways
+from orexis.core.horn.tube import Slot
 from orexis.core.parameter import Choice, Parameter
 from orexis.core.score.steps import Articulation, Breath, Dynamic, Play, Score, Step
 
-_CONNECTED = (Aim.GAP, Aim.TOUCHED, Aim.FLIPPED, Aim.WANING, Aim.SPOKE)
+CONNECTED = (Aim.GAP, Aim.TOUCHED, Aim.FLIPPED, Aim.WANING, Aim.SPOKE)
+"""What counts in everything that is slurred from slot to slot."""
+
 _LONGEST_PATTERN = 40
-_FOURTH = 4
 _MOST_IN_A_BREATH = 32
 _WAYS = (
     Choice("both", "up and back down"),
@@ -87,7 +86,8 @@ def _slot_parameters(writer: Writer) -> tuple[Parameter, ...]:
     )
 
 
-def _up_and_down(start: int, count: int) -> list[int]:
+def up_and_down(start: int, count: int) -> list[int]:
+    """So many slots from one up, and back."""
     up = list(range(start, start + count))
     return up + up[-2::-1]
 
@@ -96,7 +96,7 @@ def _in_its_way(given: Given) -> list[int]:
     """The slots of a slur, low to high, high to low, or there and back."""
     start, count = given.whole("slot"), given.whole("slots")
     up = list(range(start, start + count))
-    return {"both": _up_and_down(start, count), "up": up, "down": up[::-1]}[given.word("way")]
+    return {"both": up_and_down(start, count), "up": up, "down": up[::-1]}[given.word("way")]
 
 
 def _slot_slur(writer: Writer, given: Given) -> Score:
@@ -114,7 +114,7 @@ def _through_parameters(writer: Writer) -> tuple[Parameter, ...]:
 
 def _through(writer: Writer, given: Given) -> Score:
     beats = given.beats("beats")
-    partials = _up_and_down(given.whole("slot"), given.whole("slots"))
+    partials = up_and_down(given.whole("slot"), given.whole("slots"))
     steps: list[Step] = []
     for length in writer.lengths:
         reached = {slot.partial for slot in writer.slots(length.name)}
@@ -165,7 +165,7 @@ def pyramid(writer: Writer, given: Given) -> Score:
     """Three slots up and back to the bottom, then one slot more each round: from the bottom on a
     fresh breath, or all on one. Only the first note of a breath is tongued."""
     beats, bottom = given.beats("beats"), given.whole("slot")
-    rounds = [_up_and_down(bottom, count) for count in range(3, given.whole("slots") + 1)]
+    rounds = [up_and_down(bottom, count) for count in range(3, given.whole("slots") + 1)]
     if given.word("breaths") == "one":
         # The bottom note one is back on is the one the next round starts from.
         rounds = [[bottom, *(slot for row in rounds for slot in row[1:])]]
@@ -222,90 +222,6 @@ def _shaped_parameters(writer: Writer) -> tuple[Parameter, ...]:
     )
 
 
-def _accelerating_parameters(writer: Writer) -> tuple[Parameter, ...]:
-    first = (Choice("slots", "lip trill"), Choice("same-pitch", "same note, two lengths"))
-    return (
-        writer.length(),
-        writer.slot_number("slot", "low slot", 4),
-        Parameter("kind", "of", choices=first),
-        writer.tempo(60),
-    )
-
-
-def _accelerating(writer: Writer, given: Given) -> Score:
-    slots = slots_of(writer, given.word("length"), [given.whole("slot"), given.whole("slot") + 1])
-    pair = [writer.slot(slot) for slot in slots]
-    if given.word("kind") == "same-pitch":
-        pairs = same_pitch_pairs(writer.horn, pair[0].midi)
-        if not pairs:
-            raise ExerciseRefusedError(
-                f"Only one length gives {writer.name(pair[0].midi)}. Take a higher slot."
-            )
-        pair = [
-            Play(pairs[0].first.midi, Fraction(1), length_name=way.length.name, partial=way.partial)
-            for way in (pairs[0].first, pairs[0].second)
-        ]
-    steps: list[Step] = []
-    # A bar each of beats, halves of a beat, thirds and quarters; then the note it came from.
-    for parts in (1, 2, 3, 4):
-        for turn in range(4 * parts):
-            note = pair[turn % 2]
-            start = Articulation.SLURRED if steps else Articulation.TONGUED
-            steps.append(replace(note, beats=Fraction(1, parts), articulation=start))
-    steps.append(replace(pair[0], beats=Fraction(4), articulation=Articulation.SLURRED))
-    return Score((*steps, Breath()), tempo_bpm=given.number("tempo"))
-
-
-def _octave_parameters(writer: Writer) -> tuple[Parameter, ...]:
-    return (
-        writer.length(),
-        writer.slot_number("slot", "from slot", 3, 6),
-        Parameter("slots", "slots", "", 2, 5, 1, usual=2.0),
-        writer.beats(2),
-        writer.times(3),
-    )
-
-
-def _adds_tube(length: Length) -> bool:
-    """Whether a length has a trigger or a fourth valve in it."""
-    return bool(length.triggers) or _FOURTH in length.valves
-
-
-def _octave_down(writer: Writer, given: Given) -> Score:
-    """A slur on a length as it is an octave lower, each note on the shortest tube with a trigger or
-    the fourth valve that has it, else where it usually is."""
-    if not any(one.learned and _adds_tube(one) for one in writer.horn.lengths):
-        raise ExerciseRefusedError(
-            f"{writer.instrument.name} has neither trigger nor fourth valve to go an octave down "
-            "with. Take two slots from the lowest one instead."
-        )
-    beats = given.beats("beats")
-    partials = _up_and_down(given.whole("slot"), given.whole("slots"))
-    above = slots_of(writer, given.word("length"), partials)
-    notes = [_on_added_tube(writer, note) for note in slurred(writer, above, beats, 2 * beats)]
-    return Score((*notes, Breath()), times=given.whole("times"))
-
-
-def _on_added_tube(writer: Writer, above: Play) -> Play:
-    midi = above.midi - 12
-    lowest = writer.instrument.lowest_midi
-    if midi < lowest:
-        raise ExerciseRefusedError(
-            f"An octave under {writer.name(above.midi)} lies below the horn's lowest note, "
-            f"{writer.name(lowest)}. Start from a higher slot."
-        )
-    found = [
-        way
-        for way in ways(writer.horn, midi)
-        if way.usable and way.length.learned and _adds_tube(way.length)
-    ]
-    way = min(found, key=lambda one: one.length.ratio, default=None)
-    if way is None:
-        usual = writer.play(midi, above.beats)
-        return replace(above, midi=midi, length_name=usual.length_name, partial=usual.partial)
-    return replace(above, midi=midi, length_name=way.length.name, partial=way.partial)
-
-
 _SLUR_WORDS = Words(
     why="You change the note with the air, not with the hand.",
     listen="No gap, no partial in between, and a sound that does not fade before the change.",
@@ -331,7 +247,7 @@ FAMILIES = (
         Group.SLURS,
         _slot_parameters,
         _slot_slur,
-        _CONNECTED,
+        CONNECTED,
         _SLUR_WORDS,
         leads_to=("through-the-lengths", "pyramid"),
         falls_back_to=("slur-shape",),
@@ -349,7 +265,7 @@ FAMILIES = (
         Group.SLURS,
         _through_parameters,
         _through,
-        (*_CONNECTED, Aim.SAME_SOUND),
+        (*CONNECTED, Aim.SAME_SOUND),
         Words(
             why="You play the same slur on every fingering or position, so that none of them "
             "is a weak one.",
@@ -372,7 +288,7 @@ FAMILIES = (
         Group.SLURS,
         _pattern_parameters,
         _pattern,
-        (*_CONNECTED, Aim.ONE_BREATH, Aim.EVEN),
+        (*CONNECTED, Aim.ONE_BREATH, Aim.EVEN),
         _SLUR_WORDS,
         leads_to=("pyramid",),
         falls_back_to=("slot-slur",),
@@ -383,7 +299,7 @@ FAMILIES = (
         Group.SLURS,
         _pyramid_parameters,
         pyramid,
-        (*_CONNECTED, Aim.ONE_BREATH, Aim.SAME_SOUND),
+        (*CONNECTED, Aim.ONE_BREATH, Aim.SAME_SOUND),
         Words(
             why="You find out how high you come from the bottom without resetting the embouchure.",
             listen="The bottom note should be round every time you come back to it.",
@@ -407,7 +323,7 @@ FAMILIES = (
         Group.SLURS,
         _skip_parameters,
         _skip,
-        _CONNECTED,
+        CONNECTED,
         Words(
             why="You cross a partial without touching it, which is the fastest change the "
             "lips make.",
@@ -433,7 +349,7 @@ FAMILIES = (
         Group.SLURS,
         _shaped_parameters,
         _slot_slur,
-        (*_CONNECTED, Aim.SHAPE),
+        (*CONNECTED, Aim.SHAPE),
         Words(
             why="Loud low and soft high lets the lips close on the way up; growing lets the "
             "air lead.",
@@ -449,42 +365,5 @@ FAMILIES = (
             answers={**_LOUDNESS, ("dynamics-up", "level"): Answer(left_out=True)},
             reason="A slur that gets louder and softer as it is written.",
         ),
-    ),
-    Family(
-        "accelerating-slur",
-        "Slur to trill",
-        Group.SLURS,
-        _accelerating_parameters,
-        _accelerating,
-        (Aim.CLEAR, Aim.EVEN, Aim.SPOKE, Aim.GAP),
-        Words(
-            why="A trill is a slow slur that gets quicker, and nothing else.",
-            listen="Both notes should sound, at every speed.",
-            wrong="One of the two notes is only brushed, and the trill is smeared.",
-            remedy="Halve the speed, let each note lock, then go faster.",
-        ),
-        falls_back_to=("slot-slur",),
-        practised=Practised(
-            follow=Follow.LENGTHS,
-            turn=6,
-            reason="Slow first, then two, three and four times as fast.",
-            tells=Tells.TRILL_SPEED,
-        ),
-    ),
-    Family(
-        "octave-down",
-        "Slurs an octave down",
-        Group.SLURS,
-        _octave_parameters,
-        _octave_down,
-        _CONNECTED,
-        Words(
-            why="You play the same slurs on the long tube, with slow lips and much air.",
-            listen="An open sound down there, no wider than above.",
-            wrong="The notes are wide, fuzzy and late.",
-            remedy="Seal the corners, and begin with two notes.",
-        ),
-        falls_back_to=("slot-slur",),
-        version=2,
     ),
 )

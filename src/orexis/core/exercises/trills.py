@@ -1,0 +1,71 @@
+"""Trills: a slow slur made quick."""
+
+from dataclasses import replace
+from fractions import Fraction
+
+from orexis.core.exercises.family import Aim, ExerciseRefusedError, Family, Given, Group, Words
+from orexis.core.exercises.practised import Follow, Practised, Tells
+from orexis.core.exercises.slurs import slots_of
+from orexis.core.exercises.writer import Writer
+from orexis.core.horn.slurs import same_pitch_pairs
+from orexis.core.parameter import Choice, Parameter
+from orexis.core.score.steps import Articulation, Breath, Play, Score, Step
+
+
+def _accelerating_parameters(writer: Writer) -> tuple[Parameter, ...]:
+    first = (Choice("slots", "lip trill"), Choice("same-pitch", "same note, two lengths"))
+    return (
+        writer.length(),
+        writer.slot_number("slot", "low slot", 4),
+        Parameter("kind", "of", choices=first),
+        writer.tempo(60),
+    )
+
+
+def _accelerating(writer: Writer, given: Given) -> Score:
+    slots = slots_of(writer, given.word("length"), [given.whole("slot"), given.whole("slot") + 1])
+    pair = [writer.slot(slot) for slot in slots]
+    if given.word("kind") == "same-pitch":
+        pairs = same_pitch_pairs(writer.horn, pair[0].midi)
+        if not pairs:
+            raise ExerciseRefusedError(
+                f"Only one length gives {writer.name(pair[0].midi)}. Take a higher slot."
+            )
+        pair = [
+            Play(pairs[0].first.midi, Fraction(1), length_name=way.length.name, partial=way.partial)
+            for way in (pairs[0].first, pairs[0].second)
+        ]
+    steps: list[Step] = []
+    # A bar each of beats, halves of a beat, thirds and quarters; then the note it came from.
+    for parts in (1, 2, 3, 4):
+        for turn in range(4 * parts):
+            note = pair[turn % 2]
+            start = Articulation.SLURRED if steps else Articulation.TONGUED
+            steps.append(replace(note, beats=Fraction(1, parts), articulation=start))
+    steps.append(replace(pair[0], beats=Fraction(4), articulation=Articulation.SLURRED))
+    return Score((*steps, Breath()), tempo_bpm=given.number("tempo"))
+
+
+FAMILIES = (
+    Family(
+        "accelerating-slur",
+        "Slur to trill",
+        Group.SLURS,
+        _accelerating_parameters,
+        _accelerating,
+        (Aim.CLEAR, Aim.EVEN, Aim.SPOKE, Aim.GAP),
+        Words(
+            why="A trill is a slow slur that gets quicker, and nothing else.",
+            listen="Both notes should sound, at every speed.",
+            wrong="One of the two notes is only brushed, and the trill is smeared.",
+            remedy="Halve the speed, let each note lock, then go faster.",
+        ),
+        falls_back_to=("slot-slur",),
+        practised=Practised(
+            follow=Follow.LENGTHS,
+            turn=6,
+            reason="Slow first, then two, three and four times as fast.",
+            tells=Tells.TRILL_SPEED,
+        ),
+    ),
+)
