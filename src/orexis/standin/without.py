@@ -8,15 +8,16 @@ from collections.abc import Callable, Mapping
 from dataclasses import replace
 from types import MappingProxyType
 
-from orexis.core.score.steps import Articulation, Glide, Play
+from orexis.core.exercises.family import Aim
+from orexis.core.score.steps import Articulation, Bend, Glide, Play
 from orexis.core.score.steps import Score as Written
 from orexis.standin.score import Change, Score, ScoreNote
+from orexis.standin.spoiling import spoiled
 
 _Notes = list[ScoreNote]
 Without = Callable[[Written, _Notes], _Notes | None]
 
-_GAP_S, _STOPS_S, _SHORT_S, _LEAST_HELD_S = 0.2, 2.0, 1.0, 3.0
-_FASTER = 1.4
+_GAP_S, _SHORT_S, _LEAST_HELD_S = 0.2, 1.0, 3.0
 _LONG_S, _BETWEEN_S = 0.3, 0.25
 _SMEARED_S = 0.35
 _SOFTER_DB = 10.0
@@ -107,19 +108,18 @@ def _the_dynamics(written: Written, notes: _Notes) -> _Notes | None:
 
 def _going_on(written: Written, notes: _Notes) -> _Notes | None:
     """A stop of two seconds in the middle of a breath."""
-    places = _inner(notes, ("slur", "tongued"))
-    if len(places) < 3:
-        return None
-    place = places[len(places) // 2]
-    notes[place] = replace(notes[place], reached=Change("breath", gap_s=_STOPS_S))
-    return notes
+    return _with_fault(notes, Aim.FLOW) if len(_inner(notes, ("slur", "tongued"))) >= 3 else None
 
 
 def _the_tempo(written: Written, notes: _Notes) -> _Notes | None:
-    """All of it faster by two fifths."""
-    if written.tempo_bpm is None or len(_inner(notes, ("slur", "tongued"))) < 2:
-        return None
-    return [replace(note, seconds=note.seconds / _FASTER) for note in notes]
+    """All of it a third slower."""
+    return None if written.tempo_bpm is None else _with_fault(notes, Aim.TEMPO)
+
+
+def _with_fault(notes: _Notes, aim: Aim) -> _Notes | None:
+    """With the fault of an aim, which is the whole of it."""
+    found = spoiled(tuple(notes), aim)
+    return None if found is None else [part for part in found if isinstance(part, ScoreNote)]
 
 
 def _the_glide(written: Written, notes: _Notes) -> _Notes | None:
@@ -137,16 +137,8 @@ def _the_glide(written: Written, notes: _Notes) -> _Notes | None:
 
 def _the_bend(written: Written, notes: _Notes) -> _Notes | None:
     """The note just goes on."""
-    places = [
-        place
-        for place in _inner(notes, ("glide",))
-        if abs(notes[place].midi - notes[place - 1].midi) < 3 and notes[place].step is None
-    ]
-    if not places or len(places) < len(_inner(notes, ("glide",))):
-        return None
-    for place in places:
-        notes[place] = replace(notes[place], midi=notes[place - 1].midi)
-    return notes
+    bends = any(isinstance(step, Bend) for step in written.steps)
+    return _with_fault(notes, Aim.BENT) if bends else None
 
 
 def _long_enough(written: Written, notes: _Notes) -> _Notes | None:
