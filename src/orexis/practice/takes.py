@@ -5,7 +5,6 @@ from datetime import datetime
 
 from sqlalchemy.orm import Session
 
-from orexis.core.exercises.book import FAMILIES
 from orexis.core.exercises.family import Aim
 from orexis.core.exercises.sheet import Sheet, sheet_of
 from orexis.core.exercises.task import Task
@@ -14,7 +13,12 @@ from orexis.core.horn.notation import Notation, NoteView
 from orexis.core.horn.setup import Horn, Setup
 from orexis.core.judging.aim_words import WORDS
 from orexis.core.judging.aims import limit_of
-from orexis.core.judging.attempt_words import missed_words, said_of
+from orexis.core.judging.attempt_words import (
+    SAID_IN_A_ROW,
+    missed_words,
+    other_advice,
+    said_of,
+)
 from orexis.core.judging.attempts import Verdict
 from orexis.core.judging.comparison import worth_comparing
 from orexis.core.judging.ear import Rated, Rating
@@ -54,9 +58,6 @@ _UNMARKED = frozenset(
     }
 )
 """What no mark of what was heard tells of."""
-
-_SAID_BEFORE = 2
-"""How often the same advice is given in a row."""
 
 
 @dataclass(frozen=True, slots=True)
@@ -163,7 +164,7 @@ def told(take: Take) -> ToldTake:
 
 def judged(session: Session, take: Take) -> JudgedTake:
     """A take as it is shown after it was played."""
-    mine = _told_anew(session, told(take))
+    mine = _with_new_advice(session, told(take))
     found = marks(_heard_in(session, take), mine.notation.name, take.a4_hz)
     missed = _missed_mark(mine)
     if missed is not None:
@@ -171,19 +172,14 @@ def judged(session: Session, take: Take) -> JudgedTake:
     return JudgedTake(mine, found, _tone(session, take))
 
 
-def _told_anew(session: Session, mine: ToldTake) -> ToldTake:
-    """What is told of a take; where the same was missed in the two before it, what helped not is
-    not said a third time: the exercise's own remedy is."""
-    worst = mine.verdict.worst
-    family = FAMILIES.get(mine.task.family_key)
-    if worst is None or family is None or mine.take.overruled_passed is not None:
+def _with_new_advice(session: Session, mine: ToldTake) -> ToldTake:
+    """What is told of a take, with other advice where the same did not help before."""
+    before = takes_before(session, mine.take, SAID_IN_A_ROW)
+    verdicts = [verdict_of(take.verdict) for take in before if take.verdict]
+    other = other_advice(mine.task, mine.verdict, verdicts)
+    if other is None or mine.take.overruled_passed is not None:
         return mine
-    before = takes_before(session, mine.take, _SAID_BEFORE)
-    worsts = [verdict_of(take.verdict).worst for take in before if take.verdict]
-    same = [one for one in worsts if one is not None and one.aim is worst.aim]
-    if len(same) < _SAID_BEFORE:
-        return mine
-    return replace(mine, said=replace(mine.said, change=family.words.remedy))
+    return replace(mine, said=replace(mine.said, change=other))
 
 
 def _missed_mark(mine: ToldTake) -> Mark | None:

@@ -1,5 +1,8 @@
 """A verdict on an attempt in words: what failed and where, and the one thing to change."""
 
+from collections.abc import Sequence
+
+from orexis.core.exercises.book import FAMILIES
 from orexis.core.exercises.family import Aim
 from orexis.core.exercises.task import Task
 from orexis.core.horn.setup import Horn
@@ -11,6 +14,9 @@ from orexis.core.judging.mismatch import Mismatch, MismatchKind
 from orexis.core.judging.seen import Place
 from orexis.core.judging.words import Name, Said, passed_word, sentence
 from orexis.core.score.steps import On, Play, Role, beats_of
+
+SAID_IN_A_ROW = 2
+"""How often the same advice is given in a row."""
 
 
 def said_of(
@@ -46,6 +52,16 @@ def _gate_says(task: Task, verdict: Verdict, name: Name, horn: Horn | None) -> S
     moved = None if horn is None else _slide_words(task, worst, horn)
     advice = moved or WORDS[worst.aim].advice(worst)
     return Said(sentence(missed_words(task, worst, name)), advice)
+
+
+def other_advice(task: Task, verdict: Verdict, before: Sequence[Verdict]) -> str | None:
+    """The exercise's own remedy, where the same was missed at each of the attempts right before
+    (`SAID_IN_A_ROW` of them): what did not help is not said once more. Else `None`."""
+    worst, family = verdict.worst, FAMILIES.get(task.family_key)
+    if worst is None or family is None or verdict.mismatch is not None:
+        return None
+    same = [one for one in before if one.worst is not None and one.worst.aim is worst.aim]
+    return family.words.remedy if len(same) >= SAID_IN_A_ROW else None
 
 
 def _slide_words(task: Task, result: AimResult, horn: Horn) -> str | None:
