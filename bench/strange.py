@@ -11,6 +11,7 @@ from functools import partial
 
 from tests.core.any_sound import CHECKS
 from tests.formats.any_file import READERS, check_reader
+from tests.strange import failing
 
 from bench.goals import at_most
 
@@ -22,13 +23,7 @@ _AT_ONCE = 500
 def _failing(name: str, first: int) -> list[str]:
     """The cases of a batch that fail, with what is raised."""
     check = CHECKS.get(name) or partial(check_reader, name)
-    found: list[str] = []
-    for seed in range(first, first + _AT_ONCE):
-        try:
-            check(seed)
-        except Exception as error:
-            found.append(f"{name} {seed}: {type(error).__name__} {error}"[:120])
-    return found
+    return [f"{name} {one}" for one in failing(check, range(first, first + _AT_ONCE))]
 
 
 def main() -> None:

@@ -4,6 +4,8 @@ Everything is drawn from a numpy generator, so that one number says the whole ca
 a few slots, so that cases in which two of them meet, cross or lie a few cents apart are common.
 """
 
+from collections.abc import Callable, Iterable
+
 import numpy as np
 from numpy.random import Generator
 
@@ -105,3 +107,14 @@ def pieces(rng: Generator, length: int, most: int = 60) -> list[int]:
     if rng.random() < 0.5:
         cuts = np.sort(np.concatenate((cuts, np.minimum(cuts + 1, length))))
     return [int(size) for size in np.diff(np.concatenate(([0], cuts, [length])))]
+
+
+def failing(check: Callable[[int], None], seeds: Iterable[int]) -> list[str]:
+    """The seeds whose check fails, each with what is raised."""
+    found: list[str] = []
+    for seed in seeds:
+        try:
+            check(seed)
+        except Exception as error:
+            found.append(f"{seed}: {type(error).__name__} {error}"[:200])
+    return found

@@ -175,7 +175,7 @@ def test_an_interrupt_ends_it_soon_though_a_request_is_half_sent(running: Proces
         time.sleep(0.3)
         running.process.send_signal(signal.SIGINT)
         # Wanted: 3 s; on a busy machine more, but never a wait for the body's own limit of 20 s.
-        running.process.wait(timeout=15)
+        assert running.process.wait(timeout=15) == 128 + signal.SIGINT
 
 
 def test_a_half_sent_body_is_given_up(
