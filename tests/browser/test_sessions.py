@@ -298,7 +298,7 @@ def test_keys_pause_skip_and_end_and_hurt_holds_back(server: Server, launch: Lau
         page.keyboard.press("h")
         expect(page.get_by_role("heading", name="Put the horn down.")).to_be_visible()
         page.get_by_role("button", name="Back to the Stand").click()
-        expect(page.get_by_text("Something hurt: playing waits.")).to_be_visible()
+        expect(page.get_by_text("Something hurt, so playing waits.")).to_be_visible()
         page.unroute("**/sessions/offered*")
         page.get_by_role("button", name="whole sessions").click()
         expect(page.get_by_text("Pedal breath starts waits, since something hurt.")).to_be_visible()
@@ -307,7 +307,7 @@ def test_keys_pause_skip_and_end_and_hurt_holds_back(server: Server, launch: Lau
         expect(page.get_by_role("button", name="quiet hours: mouthpiece alone, on")).to_be_visible()
         page.keyboard.press("Escape")
         page.get_by_role("button", name="Nothing hurts any more").click()
-        expect(page.get_by_text("Something hurt: playing")).to_be_hidden()
+        expect(page.get_by_text("Something hurt, so playing")).to_be_hidden()
     assert httpx.get(f"{server.url}/api/players/1/hurts").json() == []
 
 

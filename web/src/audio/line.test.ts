@@ -107,7 +107,7 @@ test('a dropped line goes on with the first chunk that is not on disk', () => {
   expect(told.states).toEqual(['live', 'lost', 'live']);
 });
 
-test('tries come less and less often, and begin anew once one was heard', () => {
+test('a line that is gone is asked for less and less often, until it is there again', () => {
   new Line(opening, events());
   const waits: number[] = [];
   for (const wait of [250, 500, 1000, 2000, 3000, 3000]) {

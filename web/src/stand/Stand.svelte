@@ -310,7 +310,7 @@
     {#if hurting || (stand.open && !stand.listening)}
       <p class="left" role="status">
         {#if hurting}
-          Something hurt: playing waits.
+          Something hurt, so playing waits.
           <button class="act" onclick={clear}>Nothing hurts any more</button>
         {/if}
         {#if stand.open && !stand.listening}

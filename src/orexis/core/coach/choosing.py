@@ -260,7 +260,7 @@ def _ladder(family: Family, known: Known, lips: Lips) -> Chosen | None:
     rungs = min(max(last - top_first + 1, 2), _MOST_RUNGS)
     start = max(top_first - above, round(lowest))
     name = writer.name
-    facts = [f"{name(secure)} is what you can build on.", _left(family, known)]
+    facts = [_base_fact(known), _left(family, known)]
     if known.came_to is not None:
         facts.insert(1, f"High work came to {name(known.came_to)} in the last two weeks.")
     for lower in range(4):
@@ -277,6 +277,18 @@ def _ladder(family: Family, known: Known, lips: Lips) -> Chosen | None:
             tuple(facts),
         )
     return None
+
+
+def _base_fact(known: Known) -> str:
+    """What the note that a ladder builds on is taken from."""
+    base, name = known.comfortable, known.writer.name
+    if known.secure_high == base:
+        return f"{name(base)} is secure."
+    if known.about.high_midi == base:
+        return f"You gave {name(base)} as your highest comfortable note."
+    if known.highest_held is not None and known.highest_held >= base:
+        return f"{name(known.highest_held)} is the highest note you have held."
+    return f"{name(base)} is what players of your experience usually reach; yours is not known yet."
 
 
 def _way(family: Family, known: Known) -> dict[str, Value]:

@@ -92,7 +92,7 @@ class Hurting:
 class History:
     """What is known of a player's practice on one horn, oldest first.
 
-    `last_before` is the last day of practice before the first of the tries. `cold` are the
+    `last_before` is the last day of practice before the first attempt here. `cold` are the
     notes that were once picked from silence and passed at the normal gate or a harder one, however
     long ago; the rest reaches as far back as decisions look.
     """

@@ -115,12 +115,17 @@ class Known:
         return max((m for m, one in self.standings.items() if one is Standing.SECURE), default=None)
 
     @cached_property
+    def highest_held(self) -> int | None:
+        """The highest note that was held, secure ones too."""
+        held = (Standing.HELD, Standing.SECURE)
+        return max((m for m, one in self.standings.items() if one in held), default=None)
+
+    @cached_property
     def comfortable(self) -> int:
         """The highest note a ladder may build on: secure, or said to be at ease and not shown
         otherwise, or a little below what has been held."""
         said = usual_high(self.instrument, self.about)
-        held = [m for m, one in self.standings.items() if one in (Standing.HELD, Standing.SECURE)]
-        top = max(held, default=None)
+        top = self.highest_held
         secure = self.secure_high
         if top is None:
             return said

@@ -46,7 +46,7 @@ QUESTIONS = (
             Option(
                 "open-close",
                 "loud low, soft high",
-                "Going up you close from open. If the top sounds softly, you did not force it.",
+                "On the way up the lips close. If the top comes out softly, you did not force it.",
                 "Slurs that rise are written with a diminuendo.",
             ),
             Option(
@@ -65,7 +65,7 @@ QUESTIONS = (
             Option(
                 "back",
                 "step back, earn it again",
-                "The last thing you play should be a good one, and it shows you what was missing.",
+                "You end on a good one, and it shows you what the higher one was missing.",
                 "After a miss you go one step down; three misses on one step end the ladder.",
             ),
             Option(
@@ -182,7 +182,7 @@ QUESTIONS = (
             Option(
                 "least",
                 "as little as possible, always",
-                "Pressed lips cannot vibrate freely, and they get hurt.",
+                "Lips that are pressed cannot vibrate freely, and pressing can hurt them.",
                 "High work says so; the light-hold pyramid takes its turn.",
             ),
             Option(

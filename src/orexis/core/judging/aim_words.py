@@ -186,14 +186,14 @@ WORDS: dict[Aim, AimWords] = {
         _amount("ms"),
     ),
     Aim.TOUCHED: AimWords(
-        "between",
+        "in between",
         "no partial sounds in between",
         lambda result, at: f"a partial in between sounded for {result.measured:.0f} ms {_to(at)}",
         _always("Tongue it once to hear the two notes, then slur it, and let the air lead."),
         _amount("ms"),
     ),
     Aim.FLIPPED: AimWords(
-        "overshot",
+        "partial above",
         "no partial above sounds first",
         lambda result, at: (
             f"the partial above {at or 'the note'} sounded first, for {result.measured:.0f} ms"
@@ -269,7 +269,7 @@ WORDS: dict[Aim, AimWords] = {
     Aim.SAME_TONE: AimWords(
         "same tone",
         "one tone along the line",
-        lambda result, at: f"{at or 'the sound'} turned {result.word or 'into another sound'}",
+        lambda result, at: f"{at or 'the sound'} turned {result.word or 'different'}",
         _always("Play the first note, keep its sound in your ear, and take it along the line."),
         _amount("of 100"),
     ),
@@ -312,7 +312,7 @@ WORDS: dict[Aim, AimWords] = {
         ),
     ),
     Aim.GLIDED: AimWords(
-        "all the way",
+        "glided",
         "glides from note to note",
         lambda _, at: f"{at or 'the note'} was reached without a glide",
         _always("Go through every pitch between the two notes, as slowly as you need."),

@@ -104,7 +104,7 @@ def _next(state: State, name: str) -> str:
         case Move.SET:
             return f"Set {state.set_number + 1}: {name}."
         case Move.ALL_DONE:
-            return "All done. Play it again, or go on."
+            return "That was all of it. Play it again, or move on."
         case Move.BLOCK | Move.HELP:
             return f"Next: {state.now.title}."
         case _:
