@@ -39,6 +39,7 @@ from orexis.store.coaching import (
     keep_schools,
     keep_trial,
     kept_plan,
+    moves_of,
     schools_of,
     trials_of,
 )
@@ -60,7 +61,7 @@ class DateRefusedError(ValueError):
 
 def known_of(session: Session, player: Player, today: date) -> Known:
     """What the coach knows of a player on a day."""
-    about = about_of(session, player.id) or About()
+    about = (about_of(session, player.id) or About()).of_horn(player.instrument_key)
     if about.high_midi is None:
         low, high = found_range(session, player)
         about = replace(about, low_midi=about.low_midi or low, high_midi=high)
@@ -81,6 +82,7 @@ def known_of(session: Session, player: Player, today: date) -> Known:
         Writer(horn, Reach.usual(horn.instrument), notation_of(player)),
         tuple(event_of(one) for one in events_of(session, player.id, today)),
         followings,
+        moves_of(session, player),
     )
 
 
@@ -127,6 +129,7 @@ def say_about(
     """Keeps what a player says of themselves, and that something hurts; what they say may bring
     programmes with it. Today is planned anew. Raises `AboutRefusedError`; nothing is kept then."""
     about.check()
+    about = replace(about, range_on=player.instrument_key)
     keep_about(session, player.id, about)
     followed = {one.key for one in followings_of(session, player.id)}
     known = known_of(session, player, now.date())

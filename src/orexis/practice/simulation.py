@@ -10,11 +10,11 @@ import numpy as np
 
 from orexis.core.coach.about import About, Experience, Lips
 from orexis.core.coach.day import TITLE, Asked, DayPlan
-from orexis.core.coach.history import History, Hurting, Sitting, Tried
+from orexis.core.coach.history import History, Hurting, Sitting, Tried, Worked
 from orexis.core.coach.known import Event, Known, usual_high
 from orexis.core.coach.load import LOOKS_BACK, Load, Weights, load_of, load_on, over
 from orexis.core.coach.planning import plan_day
-from orexis.core.coach.programmes import Following
+from orexis.core.coach.programmes import PROGRAMMES, Following
 from orexis.core.coach.schools import Schools
 from orexis.core.coach.standing import Standing
 from orexis.core.exercises.book import FROM_SILENCE
@@ -131,6 +131,13 @@ class _Walk:
             top, bottom - 4.0, _SKILL[about.experience], used_to, seed, habits.room_semitones
         )
         self._tries: list[Tried] = list(player.history.tries)
+        self._worked: list[Worked] = list(player.history.worked)
+        self._follows = {
+            stage.setting.family
+            for one in player.followings
+            for stage in PROGRAMMES[one.key].stages(one.base_midi)
+            if stage.setting is not None
+        }
         self._sittings: list[Sitting] = list(player.history.sittings)
         self._hurts: list[Hurting] = list(player.history.hurts)
         self._cold = set(player.history.cold)
@@ -139,10 +146,12 @@ class _Walk:
         """What is known on a day."""
         since = today - LOOKS_BACK
         history = History(
-            tuple(one for one in self._tries if one.day >= since),
+            tuple(one for one in self._tries if one.day >= since or one.family in self._follows),
             tuple(one for one in self._sittings if one.day >= since),
             tuple(self._hurts),
             frozenset(self._cold),
+            max((one.day for one in self._tries if one.day < since), default=None),
+            tuple(self._worked),
         )
         player = self._player
         return Known(
@@ -226,6 +235,7 @@ class _Walk:
 
     def _keep(self, played: Practised, today: date) -> None:
         self._tries += [tried for tried, _, _ in played.tries]
+        self._worked += worked_on(played)
         self._sittings.append(_sitting(played, today))
         for tried, _, _ in played.tries:
             if tried.family in FROM_SILENCE and tried.passed and tried.level is not GateLevel.KIND:
@@ -254,6 +264,16 @@ class _Walk:
         if _sitting(played, today).at_ceiling:
             return "a high note would not lock"
         return None
+
+
+def worked_on(played: Practised) -> list[Worked]:
+    """What a session that was played worked on."""
+    found: dict[tuple[str, str], Worked] = {}
+    for tried, _, task in played.tries:
+        key = tried.family, repr(sorted(task.given.values.items()))
+        one = found.get(key) or Worked(tried.day, tried.family, task.given.values, 0, 0)
+        found[key] = replace(one, attempts=one.attempts + 1, good=one.good + tried.passed)
+    return list(found.values())
 
 
 def _sitting(played: Practised, today: date) -> Sitting:

@@ -2,8 +2,10 @@
 
 import contextlib
 import errno
+import signal
 import socket
 from collections.abc import Callable, Iterator
+from types import FrameType
 
 import uvicorn
 from fastapi import FastAPI
@@ -45,13 +47,22 @@ def run(app: FastAPI, listener: socket.socket, answers: Callable[[], None]) -> N
         ws_max_size=LARGEST_SOCKET_MESSAGE_BYTES,
         timeout_graceful_shutdown=_STOPS_WITHIN_S,
     )
-    _Server(config, answers).run([listener])
+    server = _Server(config, answers)
+    server.run([listener])
+    if server.interrupted:
+        # The server raises the signal again as it ends, which is lost where a finaliser is running.
+        raise KeyboardInterrupt
 
 
 class _Server(uvicorn.Server):
     def __init__(self, config: uvicorn.Config, answers: Callable[[], None]) -> None:
         super().__init__(config)
         self._answers = answers
+        self.interrupted = False
+
+    def handle_exit(self, sig: int, frame: FrameType | None) -> None:
+        self.interrupted |= sig == signal.SIGINT
+        super().handle_exit(sig, frame)
 
     async def startup(self, sockets: list[socket.socket] | None = None) -> None:
         await super().startup(sockets)

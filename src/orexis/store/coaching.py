@@ -10,12 +10,15 @@ from sqlalchemy.orm import Session
 
 from orexis.core.coach.about import About, Experience, Wish
 from orexis.core.coach.known import Event, EventKind
+from orexis.core.coach.paths import Moved
 from orexis.core.coach.programmes import PROGRAMMES, Following
 from orexis.core.coach.trial import Trial
 from orexis.store.models import (
     ComingDate,
     DayPlanRow,
     FollowedProgramme,
+    PathMove,
+    Player,
     PlayerAbout,
     SchoolTrial,
 )
@@ -40,6 +43,7 @@ def about_of(session: Session, player_id: int) -> About | None:
         row.weeks_off,
         row.quiet_from,
         row.quiet_until,
+        row.range_on,
     )
 
 
@@ -107,6 +111,30 @@ def followings_of(session: Session, player_id: int) -> list[Following]:
 def keep_following(session: Session, player_id: int, following: Following) -> None:
     """Begins a programme, or changes how it is followed."""
     session.merge(FollowedProgramme(player_id=player_id, **asdict(following)))
+    session.flush()
+
+
+def moves_of(session: Session, player: Player) -> dict[str, Moved]:
+    """Where a player went to by hand on the paths of exercises, on the horn they play now."""
+    rows = session.scalars(
+        select(PathMove).where(
+            PathMove.player_id == player.id, PathMove.instrument_key == player.instrument_key
+        )
+    )
+    return {one.family: Moved(one.day, one.step) for one in rows}
+
+
+def keep_move(session: Session, player: Player, family: str, moved: Moved) -> None:
+    """Keeps the step of a path that a player goes to by hand."""
+    session.merge(
+        PathMove(
+            player_id=player.id,
+            instrument_key=player.instrument_key,
+            family=family,
+            step=moved.step,
+            day=moved.day,
+        )
+    )
     session.flush()
 
 

@@ -11,7 +11,7 @@ from datetime import date, datetime, time
 from itertools import groupby
 from typing import Any
 
-from sqlalchemy import ColumnElement, and_, func, select
+from sqlalchemy import ColumnElement, and_, case, func, select
 from sqlalchemy.orm import Session
 
 from orexis.core.coach.history import (
@@ -20,6 +20,7 @@ from orexis.core.coach.history import (
     NoteRow,
     Sitting,
     Tried,
+    Worked,
     with_between,
 )
 from orexis.core.coach.load import LOOKS_BACK
@@ -30,7 +31,7 @@ from orexis.core.judging.gate import GateLevel
 from orexis.core.score.steps import On
 from orexis.core.session.plan import SessionKind
 from orexis.core.session.state import Close
-from orexis.store.models import Hurt, Player, PracticeSession, Take, TakeNote
+from orexis.store.models import Hurt, Player, PracticeSession, Take, TakeNote, TaskSnapshot
 from orexis.store.remembered import remembered
 
 
@@ -47,7 +48,46 @@ def history_of(session: Session, player: Player, today: date, families: Iterable
         hurts_of(session, player),
         _cold(session, player),
         _last_before(session, player, midnight(today - LOOKS_BACK)),
+        (*_worked_before(session, player, today), *_worked(session, player, midnight(today), None)),
     )
+
+
+def _worked_before(session: Session, player: Player, today: date) -> list[Worked]:
+    """What was worked on before today, remembered while nothing about its takes changes."""
+    until = midnight(today)
+
+    def read() -> list[Worked]:
+        return _worked(session, player, None, until)
+
+    return remembered(session, player, "worked", (today,), until, None, read)
+
+
+def _worked(
+    session: Session, player: Player, since: datetime | None, until: datetime | None
+) -> list[Worked]:
+    """Attempts of each day at each exercise as it was set, those whose setting was kept."""
+    day = local_day()
+    query = (
+        select(
+            day,
+            Take.exercise_key,
+            TaskSnapshot.document["values"],
+            func.count(),
+            func.sum(case((Take.passed == True, 1), else_=0)),  # noqa: E712 - in the file
+        )
+        .join(TaskSnapshot, TaskSnapshot.key == Take.task_key)
+        .where(*theirs(player))
+        .group_by(day, Take.exercise_key, Take.task_key)
+        .order_by(day)
+    )
+    if since is not None:
+        query = query.where(Take.started_at >= since)
+    if until is not None:
+        query = query.where(Take.started_at < until)
+    return [
+        Worked(date.fromisoformat(on_day), family, values, attempts, good)
+        for on_day, family, values, attempts, good in session.execute(query)
+    ]
 
 
 def _last_before(session: Session, player: Player, since: datetime) -> date | None:

@@ -450,8 +450,9 @@ class OwnExercise(Base, kw_only=True):
 
 
 class PlayerAbout(Base, kw_only=True):
-    """What a player has said of themselves to the coach (`core.coach.about`), and the schools they
-    have chosen: options by question. None is kept before they have said anything."""
+    """What a player has said of themselves to the coach (`core.coach.about`), on which horn they
+    said how far they reach, and the schools they have chosen: options by question. None is kept
+    before they have said anything."""
 
     __tablename__ = "player_abouts"
 
@@ -466,6 +467,7 @@ class PlayerAbout(Base, kw_only=True):
     weeks_off: Mapped[int]
     quiet_from: Mapped[time | None]
     quiet_until: Mapped[time | None]
+    range_on: Mapped[str] = mapped_column(server_default="", default="")
     schools: Mapped[dict[str, str]] = mapped_column(JSON, default_factory=dict)
 
 
@@ -494,6 +496,19 @@ class FollowedProgramme(Base, kw_only=True):
     since: Mapped[date]
     base_midi: Mapped[int]
     paused: Mapped[date | None] = mapped_column(default=None)
+
+
+class PathMove(Base, kw_only=True):
+    """The step (from 0) of an exercise's path that a player went to by hand, on one of their horns,
+    and on which day."""
+
+    __tablename__ = "path_moves"
+
+    player_id: Mapped[int] = mapped_column(ForeignKey("players.id"), primary_key=True)
+    instrument_key: Mapped[str] = mapped_column(primary_key=True)
+    family: Mapped[str] = mapped_column(primary_key=True)
+    step: Mapped[int]
+    day: Mapped[date]
 
 
 class DayPlanRow(Base, kw_only=True):

@@ -34,6 +34,7 @@ export type RuleLine = Schemas['RuleOut'];
 export type BookGroup = Schemas['GroupOut'];
 /** An exercise that the player keeps under a name. */
 export type OwnExercise = Schemas['OwnLine'];
+export type ExercisePath = Schemas['PathOut'];
 export type MelodyPart = Schemas['MelodyPartOut'];
 export type Attempt = Schemas['AttemptOut'];
 export type ExercisePage = Schemas['ExercisePage'];

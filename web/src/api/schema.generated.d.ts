@@ -643,6 +643,30 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/players/{player_id}/paths/{family}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Path
+         * @description Where the player is on the path of an exercise.
+         */
+        get: operations["path_api_players__player_id__paths__family__get"];
+        /**
+         * Move
+         * @description Goes to a step of the path by hand; today is planned anew.
+         */
+        put: operations["move_api_players__player_id__paths__family__put"];
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/players/{player_id}/sessions/offered": {
         parameters: {
             query?: never;
@@ -3304,6 +3328,33 @@ export interface components {
             size: number;
         };
         /**
+         * PathOut
+         * @description The path of an exercise on the player's horn: its steps (none where it has no path), the
+         *     place of the one they are at (from 0), that in words, and what earns the next one.
+         */
+        PathOut: {
+            /** Steps */
+            steps: components["schemas"]["PathStepOut"][];
+            /** At */
+            at: number;
+            /** Words */
+            words: string;
+            /** Earns */
+            earns: string;
+        };
+        /**
+         * PathStepOut
+         * @description A step of a path: what changes with it, and the values that are set there.
+         */
+        PathStepOut: {
+            /** Words */
+            words: string;
+            /** Values */
+            values: {
+                [key: string]: string;
+            };
+        };
+        /**
          * PatternOut
          * @description What was played against what was meant.
          */
@@ -3924,6 +3975,14 @@ export interface components {
             name: string;
             /** Standing */
             standing: string;
+        };
+        /**
+         * StepIn
+         * @description The place of a step, from 0.
+         */
+        StepIn: {
+            /** Step */
+            step: number;
         };
         /**
          * StepOut
@@ -6047,6 +6106,63 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["MelodyPartOut"][];
+                };
+            };
+            404: components["responses"]["Problem404"];
+            405: components["responses"]["Problem405"];
+            413: components["responses"]["Problem413"];
+            422: components["responses"]["Problem422"];
+        };
+    };
+    path_api_players__player_id__paths__family__get: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                player_id: number;
+                family: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["PathOut"];
+                };
+            };
+            404: components["responses"]["Problem404"];
+            405: components["responses"]["Problem405"];
+            422: components["responses"]["Problem422"];
+        };
+    };
+    move_api_players__player_id__paths__family__put: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                player_id: number;
+                family: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["StepIn"];
+            };
+        };
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["PathOut"];
                 };
             };
             404: components["responses"]["Problem404"];

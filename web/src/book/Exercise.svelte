@@ -15,6 +15,8 @@
   import Music from '../parts/Music.svelte';
   import { deleteOwn, keepOwn } from './own';
   import { OpenExercise } from './page.svelte';
+  import { OpenPath } from './path.svelte';
+  import PathSteps from './PathSteps.svelte';
   import ExerciseWords from './ExerciseWords.svelte';
   import Naming from './Naming.svelte';
   import SlotTaps from './SlotTaps.svelte';
@@ -39,6 +41,9 @@
   });
 
   const page = $derived(open.page);
+
+  const path = $derived(new OpenPath(player.id, family));
+  $effect(() => void path.load());
 
   function practise() {
     if (!page?.sounds) return;
@@ -155,6 +160,7 @@
           },
         ]
       : []),
+    ...path.actions((values) => open.putAll(values)),
     ...(line ? tapping.actions(write) : []),
     {
       keys: ['Escape'],
@@ -234,6 +240,7 @@
         </details>
       </div>
       <div class="words">
+        <PathSteps {path} onset={(values) => open.putAll(values)} />
         <ExerciseWords {page} />
         <p class="on">
           {#each page.leads_to as next (next.key)}

@@ -81,6 +81,12 @@ export class OpenExercise {
     this.adjust();
   }
 
+  /** Sets some fields and takes them. */
+  putAll(values: Values): void {
+    this.values = { ...this.values, ...values };
+    this.adjust();
+  }
+
   /** Everything as it is usual. */
   reset(): void {
     this.values = {};

@@ -1,7 +1,7 @@
 """What a player says of themselves: how long they have played, how much time there is, what they
 want, and what to be careful of."""
 
-from dataclasses import dataclass
+from dataclasses import dataclass, replace
 from datetime import time
 from enum import StrEnum
 
@@ -48,7 +48,8 @@ class About:
     """A player, as far as they have said.
 
     `low_midi` and `high_midi` are the sounding notes they are at ease between, where that was found
-    or said. `weeks_off` is how long they had not played when they said so.
+    or said, and `range_on` is the key of the horn that holds for. `weeks_off` is how long they had
+    not played when they said so.
     """
 
     experience: Experience = Experience.SOME_YEARS
@@ -61,6 +62,13 @@ class About:
     weeks_off: int = 0
     quiet_from: time | None = None
     quiet_until: time | None = None
+    range_on: str = ""
+
+    def of_horn(self, instrument_key: str) -> "About":
+        """The same for a horn: how far one reaches on another says nothing of it."""
+        if self.range_on in ("", instrument_key):
+            return self
+        return replace(self, low_midi=None, high_midi=None)
 
     def check(self) -> None:
         """Raises `AboutRefusedError`."""

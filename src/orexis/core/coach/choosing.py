@@ -6,6 +6,7 @@ from dataclasses import dataclass, replace
 from orexis.core.coach.about import Experience, Lips
 from orexis.core.coach.known import Known
 from orexis.core.coach.limits import limits_for
+from orexis.core.coach.paths import OnPath
 from orexis.core.coach.programmes import Stage
 from orexis.core.coach.schools import answers_to, choice
 from orexis.core.coach.standing import Standing, hard_days, is_dependable
@@ -18,7 +19,7 @@ from orexis.core.exercises.book import (
     to_come_down,
 )
 from orexis.core.exercises.family import ExerciseRefusedError, Family, Group
-from orexis.core.exercises.practised import Follow, Value
+from orexis.core.exercises.practised import Follow, Value, Values
 from orexis.core.session.building import Setting
 
 _BELOW = 3
@@ -226,19 +227,38 @@ def _set(kind: Group, family: Family, known: Known, lips: Lips) -> Chosen | None
     if practised.planned is not None:
         values |= practised.planned(known.writer, known.today.toordinal())
     values |= practised.in_first_weeks_set if beginner else {}
+    on_path = None if down else known.on_path(family)
+    if on_path is not None:
+        values |= _step_today(on_path, family, values, known, lips)
     for answer in answers:
         values |= answer.values
-    if known.history.days_since(family.key, known.today) is None:
-        values |= practised.the_first_time
     values |= practised.coming_down if down else {}
     # What is breathed leaves no take to tell of.
     facts = [] if kind is Group.BREATH else [_left(family, known)]
+    facts += [] if on_path is None else [on_path.words()]
     facts += [answer.said for answer in answers if answer.said]
     reason = practised.coming_down_reason if down else practised.reason
     way = _way(family, known)
     if down:
         way = {"block_rest_s": 0.0}
     return Chosen(Setting(family.key, values, way), reason or _REASONS[kind], tuple(facts))
+
+
+def _step_today(
+    on_path: OnPath, family: Family, values: Values, known: Known, lips: Lips
+) -> Values:
+    """The values of the step a player is at, or of the hardest one before it that asks for no note
+    above what the day allows."""
+    limits = limits_for(known, lips)
+    most = limits.climbing if family.practised.follow is Follow.GROW else limits.usual
+    for step in reversed(on_path.steps[: on_path.at + 1]):
+        try:
+            task = task_of(family, known.writer, {**values, **step.values})
+        except ExerciseRefusedError:
+            continue
+        if max(task.score.pitches, default=0) <= most:
+            return step.values
+    return {}
 
 
 def _ladder(family: Family, known: Known, lips: Lips) -> Chosen | None:

@@ -8,6 +8,7 @@ from functools import cached_property
 from orexis.core.coach.standing import Heard
 from orexis.core.exercises.book import FAMILIES, FROM_SILENCE
 from orexis.core.exercises.family import Group
+from orexis.core.exercises.practised import Values
 from orexis.core.judging.gate import GateLevel
 from orexis.core.session.state import AT_CEILING, Close
 
@@ -68,6 +69,17 @@ class Tried:
 
 
 @dataclass(frozen=True, slots=True)
+class Worked:
+    """A day's attempts at an exercise as it was set: how many, and how many of them were good."""
+
+    day: date
+    family: str
+    values: Values
+    attempts: int
+    good: int
+
+
+@dataclass(frozen=True, slots=True)
 class Sitting:
     """A session with a plan: its day, and how each of its exercises ended."""
 
@@ -92,7 +104,8 @@ class Hurting:
 class History:
     """What is known of a player's practice on one horn, oldest first.
 
-    `last_before` is the last day of practice before the first attempt here. `cold` are the
+    `last_before` is the last day of practice before the first attempt here. `worked` goes back to
+    the first day of all. `cold` are the
     notes that were once picked from silence and passed at the normal gate or a harder one, however
     long ago; the rest reaches as far back as decisions look.
     """
@@ -102,6 +115,7 @@ class History:
     hurts: tuple[Hurting, ...] = ()
     cold: frozenset[int] = frozenset()
     last_before: date | None = None
+    worked: tuple[Worked, ...] = ()
 
     @cached_property
     def days(self) -> tuple[date, ...]:
@@ -125,6 +139,14 @@ class History:
                 is_cold = is_pick or midi in self.cold
                 heard = Heard(one.day, sounded_s, note.held_s, one.passed, one.level, is_cold)
                 found.setdefault(midi, []).append(heard)
+        return found
+
+    @cached_property
+    def worked_at(self) -> dict[str, list[Worked]]:
+        """What was worked on at each exercise, oldest first."""
+        found: dict[str, list[Worked]] = {}
+        for one in self.worked:
+            found.setdefault(one.family, []).append(one)
         return found
 
     def days_since(self, family: str, today: date) -> int | None:

@@ -1,6 +1,7 @@
 """All that is known of a player on a day: what they said, what they played, and what follows."""
 
-from dataclasses import dataclass, replace
+from collections.abc import Mapping
+from dataclasses import dataclass, field, replace
 from datetime import date, timedelta
 from enum import StrEnum
 from functools import cached_property
@@ -17,10 +18,12 @@ from orexis.core.coach.load import (
     room_on,
     usual_level_db,
 )
+from orexis.core.coach.paths import Moved, OnPath, place_on
 from orexis.core.coach.programmes import Following, Place, place_of
-from orexis.core.coach.schools import Schools
+from orexis.core.coach.schools import Schools, answers_to
 from orexis.core.coach.standing import Standing, is_held, standing_of
-from orexis.core.exercises.family import Group
+from orexis.core.exercises.family import Family, Group, usual_values
+from orexis.core.exercises.paths import path_of
 from orexis.core.exercises.writer import Reach, Writer
 from orexis.core.horn.instruments import Instrument
 
@@ -85,7 +88,8 @@ class Pause:
 @dataclass(frozen=True)
 class Known:
     """What a plan is made from. `bare` writes for the player's horn; `schools` are those of the
-    day, with what is being measured."""
+    day, with what is being measured; `moved` is where the player moved to on the path of an
+    exercise, by its key."""
 
     today: date
     about: About
@@ -94,6 +98,7 @@ class Known:
     bare: Writer
     events: tuple[Event, ...] = ()
     followings: tuple[Following, ...] = ()
+    moved: Mapping[str, Moved] = field(default_factory=dict)
 
     @property
     def instrument(self) -> Instrument:
@@ -268,6 +273,32 @@ class Known:
             if following.key == key and following.paused is None:
                 return place
         return None
+
+    def on_path(self, family: Family) -> OnPath | None:
+        """Where the player is on the path of an exercise, `None` where it has none here."""
+        if family.key not in self._on_paths:
+            self._on_paths[family.key] = self._place_on_path(family)
+        return self._on_paths[family.key]
+
+    @cached_property
+    def _on_paths(self) -> dict[str, OnPath | None]:
+        return {}
+
+    def _place_on_path(self, family: Family) -> OnPath | None:
+        fixed = {
+            key: v for one in answers_to(family, self.schools) for key, v in one.values.items()
+        }
+        steps = path_of(family.key, self.bare, tuple(sorted(fixed.items())))
+        if not steps:
+            return None
+        return place_on(
+            steps,
+            family,
+            usual_values(family, self.bare),
+            self.about.experience,
+            self.history.worked_at.get(family.key, ()),
+            self.moved.get(family.key),
+        )
 
     @cached_property
     def days_off(self) -> int:

@@ -1,9 +1,10 @@
 """Buzzing on the mouthpiece: first thing, about five minutes, and the quiet-hours practice."""
 
+from collections.abc import Iterator
 from fractions import Fraction
 
 from orexis.core.exercises.family import Aim, ExerciseRefusedError, Family, Given, Group, Words
-from orexis.core.exercises.practised import Buzzes, Practised
+from orexis.core.exercises.practised import Buzzes, Practised, Values
 from orexis.core.exercises.writer import Writer
 from orexis.core.parameter import Choice, Parameter
 from orexis.core.score.steps import Breath, On, Play, Rest, Role, Score, Step
@@ -149,6 +150,62 @@ def _octaves_parameters(writer: Writer) -> tuple[Parameter, ...]:
     )
 
 
+def _first_buzz_path(writer: Writer) -> Iterator[Values]:
+    yield {}
+    for step in _STEPS:
+        yield {"step": step.value}
+
+
+def _siren_path(writer: Writer) -> Iterator[Values]:
+    """From a fifth to two octaves, then slower, then the other way round."""
+    easy = writer.reach.easy
+    yield {"way": "up-down", "beats": 3.0}
+    for span in (7, 9, 12, 14, 16, 19, 21, 24):
+        low = easy - min(5, span // 2)
+        yield {"low_midi": float(low), "high_midi": float(low + span)}
+    for beats in (4.0, 6.0):
+        yield {"beats": beats}
+    yield {"way": "down-up"}
+
+
+def _sustained_path(writer: Writer) -> Iterator[Values]:
+    """Longer, then other notes near the easy one."""
+    easy = writer.reach.easy
+    yield {"note_midi": float(easy)}
+    for beats in (4.0, 6.0, 8.0, 10.0, 12.0):
+        yield {"beats": beats}
+    for by in (2, -2, 4, -4, 5, -5, 7):
+        yield {"note_midi": float(easy + by)}
+
+
+def _interval_path(writer: Writer) -> Iterator[Values]:
+    """From a second to an octave, then from other notes."""
+    easy = writer.reach.easy
+    yield {}
+    for span in (2, 3, 4, 5, 7, 9, 12):
+        yield {"low_midi": float(easy), "high_midi": float(easy + span)}
+    for by in (-2, 2, -4, 4):
+        yield {"low_midi": float(easy + by), "high_midi": float(easy + by + 12)}
+
+
+def _slur_shape_path(writer: Writer) -> Iterator[Values]:
+    """The next pair of partials, then over two of them, then slower."""
+    easy = writer.reach.easy
+    yield {}
+    for low, high in ((-5, 0), (0, 4), (-5, 4), (0, 7), (-5, 7)):
+        yield {"low_midi": float(easy + low), "high_midi": float(easy + high)}
+    for beats in (3.0, 4.0):
+        yield {"beats": beats}
+
+
+def _octaves_path(writer: Writer) -> Iterator[Values]:
+    """Slower, then on the horn."""
+    yield {"on": "mouthpiece"}
+    for beats in (4.0, 6.0, 8.0):
+        yield {"beats": beats}
+    yield {"on": "horn"}
+
+
 FAMILIES = (
     Family(
         "first-buzz",
@@ -167,7 +224,7 @@ FAMILIES = (
         ),
         leads_to=("siren", "interval-buzz"),
         falls_back_to=("breath",),
-        practised=Practised(turn=5, in_first_weeks=1),
+        practised=Practised(turn=5, in_first_weeks=1, path=_first_buzz_path),
     ),
     Family(
         "siren",
@@ -185,7 +242,7 @@ FAMILIES = (
         ),
         leads_to=("two-octave-glide",),
         falls_back_to=("first-buzz",),
-        practised=Practised(turn=1, in_first_weeks=2),
+        practised=Practised(turn=1, in_first_weeks=2, path=_siren_path),
     ),
     Family(
         "sustained-buzz",
@@ -203,7 +260,7 @@ FAMILIES = (
         ),
         leads_to=("interval-buzz",),
         falls_back_to=("first-buzz",),
-        practised=Practised(turn=2, buzzes=Buzzes.NOTE),
+        practised=Practised(turn=2, buzzes=Buzzes.NOTE, path=_sustained_path),
     ),
     Family(
         "interval-buzz",
@@ -220,7 +277,7 @@ FAMILIES = (
         ),
         leads_to=("buzz-then-play",),
         falls_back_to=("sustained-buzz",),
-        practised=Practised(turn=3, buzzes=Buzzes.INTERVAL),
+        practised=Practised(turn=3, buzzes=Buzzes.INTERVAL, path=_interval_path),
     ),
     Family(
         "slur-shape",
@@ -237,7 +294,7 @@ FAMILIES = (
         ),
         leads_to=("slot-slur",),
         falls_back_to=("siren",),
-        practised=Practised(turn=4, buzzes=Buzzes.SLUR),
+        practised=Practised(turn=4, buzzes=Buzzes.SLUR, path=_slur_shape_path),
     ),
     Family(
         "two-octave-glide",
@@ -254,5 +311,10 @@ FAMILIES = (
         ),
         leads_to=("slot-slur",),
         falls_back_to=("siren",),
+        practised=Practised(
+            turn=6,
+            path=_octaves_path,
+            reason="The whole range of the lips in one line.",
+        ),
     ),
 )

@@ -154,6 +154,11 @@ def complete(family: Family, writer: Writer, values: Values) -> Given:
     )
 
 
+def usual_values(family: Family, writer: Writer) -> Values:
+    """The values an exercise has where nothing is set."""
+    return {one.key: _usual(one) for one in family.parameters(writer)}
+
+
 def _usual(parameter: Parameter) -> Value:
     return parameter.choices[0].value if parameter.usual is None else parameter.usual
 

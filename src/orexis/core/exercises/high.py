@@ -1,5 +1,6 @@
 """High: one step further, with the sound of the step before."""
 
+from collections.abc import Iterator
 from dataclasses import replace
 from fractions import Fraction
 
@@ -7,7 +8,7 @@ from orexis.core.exercises.family import Aim, ExerciseRefusedError, Family, Give
 from orexis.core.exercises.ladders import CAUTION, reachable, top_of, up_from
 from orexis.core.exercises.practised import Answer, Follow, Practised, Values
 from orexis.core.exercises.scales import MAJOR, MAJOR_TRIAD, scale_up
-from orexis.core.exercises.slurs import pyramid, pyramid_breaths
+from orexis.core.exercises.slurs import pyramid, pyramid_breaths, pyramid_path
 from orexis.core.exercises.writer import Writer
 from orexis.core.parameter import Choice, Parameter
 from orexis.core.score.steps import (
@@ -167,7 +168,16 @@ def _cold(writer: Writer, given: Given) -> Score:
 
 
 def _corners_planned(writer: Writer, day: int) -> Values:
-    return {"from_midi": float(max(writer.reach.easy, writer.reach.high - 11)), "rows": 3.0}
+    return {"from_midi": float(max(writer.reach.easy, writer.reach.high - 11))}
+
+
+def _corners_path(writer: Writer) -> Iterator[Values]:
+    """More scales, then quicker."""
+    yield {"tempo": 80.0}
+    for rows in range(2, 9):
+        yield {"rows": float(rows)}
+    for tempo in (86, 92, 98, 104):
+        yield {"tempo": float(tempo)}
 
 
 FAMILIES = (
@@ -244,6 +254,7 @@ FAMILIES = (
             follow=Follow.BREATHS,
             turn=6,
             planned=_corners_planned,
+            path=_corners_path,
             reason="Breathing through the nose keeps the corners engaged.",
         ),
     ),
@@ -265,6 +276,7 @@ FAMILIES = (
         practised=Practised(
             follow=Follow.GROW,
             turn=7,
+            path=pyramid_path,
             answers={
                 ("pressure", "zero"): Answer(first=True),
                 ("pressure", "some"): Answer(left_out=True),

@@ -1,10 +1,11 @@
 """Intervals: heard, buzzed, played, varied, bent."""
 
+from collections.abc import Iterator
 from dataclasses import replace
 from fractions import Fraction
 
 from orexis.core.exercises.family import Aim, ExerciseRefusedError, Family, Given, Group, Words
-from orexis.core.exercises.practised import Practised
+from orexis.core.exercises.practised import Practised, Values
 from orexis.core.exercises.writer import Writer
 from orexis.core.parameter import Choice, Parameter
 from orexis.core.score.steps import Articulation, Bend, Breath, On, Rest, Score, Step
@@ -123,6 +124,31 @@ def _bend(writer: Writer, given: Given) -> Score:
     return Score(steps, times=given.whole("times"))
 
 
+def _wider(writer: Writer) -> Iterator[Values]:
+    """A half step wider each time, from a whole step to an octave, then down."""
+    yield {"from_midi": float(writer.reach.easy)}
+    for semitones in range(2, _WIDEST + 1):
+        yield {"semitones": float(semitones)}
+    for semitones in range(3, _WIDEST + 1):
+        yield {"semitones": -float(semitones)}
+
+
+def _rhythm_path(writer: Writer) -> Iterator[Values]:
+    """Another rhythm, then a half step wider."""
+    yield {"from_midi": float(writer.reach.easy)}
+    for semitones in range(2, _WIDEST + 1):
+        for rhythm in _RHYTHMS:
+            yield {"semitones": float(semitones), "rhythm": rhythm}
+
+
+def _bend_path(writer: Writer) -> Iterator[Values]:
+    """The next note farther away, then bent by a whole step."""
+    yield {"from_midi": float(writer.reach.easy), "on": "mouthpiece"}
+    for bend in ("half", "whole"):
+        for semitones in (2, 4, 5, 7, 9, 12):
+            yield {"semitones": float(semitones), "bend": bend}
+
+
 FAMILIES = (
     Family(
         "buzz-then-play",
@@ -139,7 +165,7 @@ FAMILIES = (
         ),
         leads_to=("interval-rhythms",),
         falls_back_to=("interval-buzz",),
-        practised=Practised(turn=1),
+        practised=Practised(turn=1, path=_wider),
     ),
     Family(
         "interval-rhythms",
@@ -156,7 +182,7 @@ FAMILIES = (
         ),
         leads_to=("bend",),
         falls_back_to=("buzz-then-play",),
-        practised=Practised(turn=2),
+        practised=Practised(turn=2, path=_rhythm_path),
     ),
     Family(
         "bend",
@@ -176,7 +202,9 @@ FAMILIES = (
         version=2,
         falls_back_to=("finding-the-centre",),
         practised=Practised(
-            turn=3, reason="Bend a half step and bring it back, so that the next note feels near."
+            turn=3,
+            path=_bend_path,
+            reason="Bend the note and bring it back, so that the next one feels near.",
         ),
     ),
 )

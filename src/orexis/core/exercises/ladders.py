@@ -1,10 +1,11 @@
 """Ladders: up by a step from a note that is safe, by glides on a slide and by slurs on valves."""
 
+from collections.abc import Iterator
 from dataclasses import replace
 from fractions import Fraction
 
 from orexis.core.exercises.family import Aim, ExerciseRefusedError, Family, Given, Group, Words
-from orexis.core.exercises.practised import Follow, Practised
+from orexis.core.exercises.practised import Follow, Practised, Values
 from orexis.core.exercises.writer import Writer
 from orexis.core.horn.glides import glides
 from orexis.core.parameter import Parameter
@@ -115,6 +116,13 @@ def _chromatic_ladder(writer: Writer, given: Given) -> Score:
     return Score(tuple(steps))
 
 
+def _expanding_path(writer: Writer) -> Iterator[Values]:
+    """A half step farther each time."""
+    yield {}
+    for widest in range(2, 7):
+        yield {"widest": float(widest)}
+
+
 FAMILIES = (
     Family(
         "glide-ladder",
@@ -151,7 +159,12 @@ FAMILIES = (
             caution=CAUTION,
         ),
         falls_back_to=("glide-ladder",),
-        practised=Practised(follow=Follow.BREATHS),
+        practised=Practised(
+            follow=Follow.BREATHS,
+            turn=8,
+            path=_expanding_path,
+            reason="From the outer position a little farther each time.",
+        ),
     ),
     Family(
         "chromatic-ladder",

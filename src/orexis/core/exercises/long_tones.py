@@ -1,5 +1,6 @@
 """Long tones: low and easy first, then outward."""
 
+from collections.abc import Iterator
 from fractions import Fraction
 
 from orexis.core.exercises.family import Aim, ExerciseRefusedError, Family, Given, Group, Words
@@ -118,6 +119,49 @@ def _easy_note(writer: Writer, day: int) -> Values:
     return {"from_midi": float(writer.reach.easy), "hold_s": 4.0}
 
 
+_HOLDS_S = (4.0, 6.0, 8.0, 10.0, 12.0)
+_OUTWARD = (0, 1, -1, 2, -2, 3, -3, 4, -4, 5, -5, 6, -6, 7)
+"""Half steps from the easy note, in the order they are taken in."""
+
+
+def _low_path(writer: Writer) -> Iterator[Values]:
+    """A half step lower at the bottom each time, then outward, then longer."""
+    yield {"from_midi": float(writer.reach.easy), "hold_s": 6.0, "way": "down"}
+    for notes in range(3, 13):
+        yield {"notes": float(notes)}
+    yield {"way": "outward"}
+    for hold_s in _HOLDS_S[2:]:
+        yield {"hold_s": hold_s}
+
+
+def _tone_path(writer: Writer) -> Iterator[Values]:
+    """Other notes outward from the easy one, then longer."""
+    yield {"hold_s": 4.0}
+    for by in _OUTWARD:
+        yield {"from_midi": float(writer.reach.easy + by)}
+    for hold_s in _HOLDS_S[1:]:
+        yield {"hold_s": hold_s}
+
+
+def _dynamics_path(writer: Writer) -> Iterator[Values]:
+    """Wider dynamics on the easy note, then all of them on other notes."""
+    yield {"from_midi": float(writer.reach.easy), "hold_s": 6.0}
+    for shape in ("swell", "all", "crescendo", "diminuendo"):
+        yield {"shape": shape}
+    yield {"shape": "all", "from_midi": float(writer.reach.easy + 2)}
+    for by in (-2, 4, -4, 5, -5, 7):
+        yield {"from_midi": float(writer.reach.easy + by)}
+
+
+def _centre_path(writer: Writer) -> Iterator[Values]:
+    """Other notes outward, then pushed less far, which is finer."""
+    yield {"push_cents": _PUSH_CENTS}
+    for by in (0, 2, -2, 4, -4, 5, -5, 7):
+        yield {"from_midi": float(writer.reach.easy + by)}
+    for cents in (20.0, 15.0, 10.0):
+        yield {"push_cents": cents}
+
+
 FAMILIES = (
     Family(
         "low-long-tones",
@@ -140,6 +184,7 @@ FAMILIES = (
             turn=1,
             in_first_weeks=2,
             warm_down=2,
+            path=_low_path,
             coming_down={"notes": 4.0, "hold_s": 4.0},
             coming_down_reason="Easy low notes to relax the lips.",
         ),
@@ -161,7 +206,7 @@ FAMILIES = (
         leads_to=("dynamics", "finding-the-centre"),
         falls_back_to=("low-long-tones",),
         lips_alone=True,
-        practised=Practised(in_first_weeks=1, planned=_easy_note),
+        practised=Practised(in_first_weeks=1, planned=_easy_note, path=_tone_path),
     ),
     Family(
         "dynamics",
@@ -178,7 +223,10 @@ FAMILIES = (
         ),
         falls_back_to=("long-tone",),
         practised=Practised(
-            follow=Follow.BREATHS, turn=3, reason="In tune at every dynamic, soft and loud."
+            follow=Follow.BREATHS,
+            turn=3,
+            path=_dynamics_path,
+            reason="In tune at every dynamic, soft and loud.",
         ),
     ),
     Family(
@@ -198,7 +246,9 @@ FAMILIES = (
         leads_to=("bend",),
         falls_back_to=("long-tone",),
         practised=Practised(
-            turn=2, reason="A little sharp, a little flat, then where the sound clears."
+            turn=2,
+            path=_centre_path,
+            reason="A little sharp, a little flat, then where the sound clears.",
         ),
     ),
 )

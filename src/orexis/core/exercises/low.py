@@ -1,5 +1,7 @@
 """Low: the same sound and the same set, a step lower each time."""
 
+from collections.abc import Iterator
+
 from orexis.core.exercises.family import Aim, ExerciseRefusedError, Family, Given, Group, Words
 from orexis.core.exercises.practised import Answer, Follow, Practised, Values
 from orexis.core.exercises.writer import Writer
@@ -123,11 +125,38 @@ _TENUTO = {("starts", "tongued"): Answer({"how": "tenuto"})}
 
 
 def _chains_planned(writer: Writer, day: int) -> Values:
-    return {"beats": 1.5, "how": "slurred"}
+    return {"beats": 1.5}
 
 
 def _scales_planned(writer: Writer, day: int) -> Values:
     return {"beats": 1.5}
+
+
+def _chains_path(writer: Writer) -> Iterator[Values]:
+    """A half step lower, more notes, then the next wider interval, and tongued in the end."""
+    yield {"how": "slurred"}
+    for rows in (2, 3, 4):
+        yield {"semitones": 1.0, "notes": 5.0, "rows": float(rows)}
+    for notes in (6, 7, 8):
+        yield {"notes": float(notes)}
+    for semitones in range(2, 13):
+        for notes in (5, 6, 7, 8):
+            yield {"semitones": float(semitones), "notes": float(notes), "rows": 3.0}
+    yield {"how": "tenuto"}
+
+
+def _low_scales_path(writer: Writer) -> Iterator[Values]:
+    """One scale more, a half step lower."""
+    yield {}
+    for rows in range(2, 9):
+        yield {"rows": float(rows)}
+
+
+def _couplets_path(writer: Writer) -> Iterator[Values]:
+    """A half step farther down."""
+    yield {}
+    for widest in range(4, 13):
+        yield {"widest": float(widest)}
 
 
 FAMILIES = (
@@ -148,7 +177,11 @@ FAMILIES = (
         leads_to=("low-scales", "pedal-arpeggio"),
         falls_back_to=("low-long-tones",),
         practised=Practised(
-            follow=Follow.BREATHS, turn=1, planned=_chains_planned, answers={**_AIR, **_TENUTO}
+            follow=Follow.BREATHS,
+            turn=1,
+            planned=_chains_planned,
+            path=_chains_path,
+            answers={**_AIR, **_TENUTO},
         ),
     ),
     Family(
@@ -166,7 +199,13 @@ FAMILIES = (
         ),
         leads_to=("pedal-chromatic",),
         falls_back_to=("chained-intervals",),
-        practised=Practised(follow=Follow.BREATHS, turn=2, planned=_scales_planned, answers=_AIR),
+        practised=Practised(
+            follow=Follow.BREATHS,
+            turn=2,
+            planned=_scales_planned,
+            path=_low_scales_path,
+            answers=_AIR,
+        ),
     ),
     Family(
         "couplets",
@@ -183,6 +222,6 @@ FAMILIES = (
         ),
         leads_to=("pedal-arpeggio",),
         falls_back_to=("chained-intervals",),
-        practised=Practised(follow=Follow.BREATHS, turn=3),
+        practised=Practised(follow=Follow.BREATHS, turn=3, path=_couplets_path),
     ),
 )

@@ -1,5 +1,6 @@
 """Music: a melody in the register being built. The tunes are our own, for the harbour band."""
 
+from collections.abc import Iterator
 from fractions import Fraction
 
 from orexis.core.exercises.family import Aim, ExerciseRefusedError, Family, Given, Group, Words
@@ -110,6 +111,16 @@ def _tune_of_the_day(writer: Writer, day: int) -> Values:
     return {"tune": tune, "from_midi": float(tonic - down)}
 
 
+def _melody_path(writer: Writer) -> Iterator[Values]:
+    """Slower first, then in time, then on the next note up."""
+    low, high = writer.instrument.lowest_midi + 1, writer.instrument.highest_midi - 12
+    yield {}
+    for tempo in (72, 84):
+        yield {"tempo": float(tempo)}
+    for midi in range(max(writer.reach.easy - 7, low), high + 1):
+        yield {"from_midi": float(midi)}
+
+
 FAMILIES = (
     Family(
         "melody",
@@ -125,6 +136,6 @@ FAMILIES = (
             remedy="Sing it first, then play it an octave nearer to home.",
         ),
         falls_back_to=("two-octave-scale", "couplets"),
-        practised=Practised(turn=1, planned=_tune_of_the_day),
+        practised=Practised(turn=1, planned=_tune_of_the_day, path=_melody_path),
     ),
 )

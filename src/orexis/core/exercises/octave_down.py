@@ -1,8 +1,10 @@
 """Slurs an octave down, on a trigger or the fourth valve."""
 
+from collections.abc import Iterator
 from dataclasses import replace
 
 from orexis.core.exercises.family import ExerciseRefusedError, Family, Given, Group, Words
+from orexis.core.exercises.practised import Follow, Practised, Values
 from orexis.core.exercises.slurs import CONNECTED, slots_of, slurred, up_and_down
 from orexis.core.exercises.writer import Writer
 from orexis.core.horn.tube import Length
@@ -63,6 +65,17 @@ def _on_added_tube(writer: Writer, above: Play) -> Play:
     return replace(above, midi=midi, length_name=way.length.name, partial=way.partial)
 
 
+def _octave_path(writer: Writer) -> Iterator[Values]:
+    """From a lower partial, more of them, then shorter notes."""
+    yield {"beats": 2.0, "slots": 2.0}
+    for slot in (4, 3):
+        yield {"slot": float(slot)}
+    for slots in (3, 4, 5):
+        yield {"slots": float(slots)}
+    for beats in (1.5, 1.0):
+        yield {"beats": beats}
+
+
 FAMILIES = (
     Family(
         "octave-down",
@@ -79,5 +92,11 @@ FAMILIES = (
         ),
         falls_back_to=("slot-slur",),
         version=2,
+        practised=Practised(
+            follow=Follow.LENGTHS,
+            turn=7,
+            path=_octave_path,
+            reason="The same slurs an octave lower, on the added tube.",
+        ),
     ),
 )

@@ -1,7 +1,9 @@
 """Pedals: partial 1 with the normal set, and double pedals to recover."""
 
+from collections.abc import Iterator
+
 from orexis.core.exercises.family import Aim, ExerciseRefusedError, Family, Given, Group, Words
-from orexis.core.exercises.practised import Answer, Follow, Practised
+from orexis.core.exercises.practised import Answer, Follow, Practised, Values
 from orexis.core.exercises.writer import Writer
 from orexis.core.horn.pitch import hz_from_midi
 from orexis.core.parameter import Choice, Parameter
@@ -123,6 +125,33 @@ def _double(writer: Writer, given: Given) -> Score:
     return Score((note, rest), times=given.whole("times"))
 
 
+_LOWEST_PEDAL = 6
+"""Half steps under the highest pedal: as far down as the valves or the slide go."""
+
+
+def _lower_pedals(writer: Writer) -> Iterator[Values]:
+    """The next lower pedal each time."""
+    yield {}
+    for by in range(_LOWEST_PEDAL + 1):
+        yield {"pedal_midi": float(_pedal(writer) - by)}
+
+
+def _chromatic_path(writer: Writer) -> Iterator[Values]:
+    """From farther above, then to the next lower pedal."""
+    yield {"pedal_midi": float(_pedal(writer))}
+    for above in (4, 5, 7, 9, 12):
+        yield {"above": float(above)}
+    yield from _lower_pedals(writer)
+
+
+def _sets_path(writer: Writer) -> Iterator[Values]:
+    """Held longer, then the next lower pedal."""
+    yield {"pedal_midi": float(_pedal(writer))}
+    for beats in (4.0, 6.0, 8.0):
+        yield {"beats": beats}
+    yield from _lower_pedals(writer)
+
+
 _STRENGTH = {("pedals", "loosening"): Answer(left_out=True)}
 
 
@@ -143,7 +172,7 @@ FAMILIES = (
         ),
         leads_to=("pedal-sets",),
         falls_back_to=("chained-intervals",),
-        practised=Practised(turn=1, answers=_STRENGTH),
+        practised=Practised(turn=1, path=_lower_pedals, answers=_STRENGTH),
     ),
     Family(
         "pedal-chromatic",
@@ -161,7 +190,7 @@ FAMILIES = (
         ),
         leads_to=("pedal-sets",),
         falls_back_to=("couplets",),
-        practised=Practised(turn=2, answers=_STRENGTH),
+        practised=Practised(turn=2, path=_chromatic_path, answers=_STRENGTH),
     ),
     Family(
         "pedal-sets",
@@ -182,6 +211,7 @@ FAMILIES = (
         practised=Practised(
             follow=Follow.SETS,
             turn=3,
+            path=_sets_path,
             answers={**_STRENGTH, ("starts", "breath"): Answer(first=True)},
             reason="Air attacks, each held as long as it is good.",
         ),

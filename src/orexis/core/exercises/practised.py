@@ -1,7 +1,7 @@
 """How an exercise is practised, as plain data of its family: what sessions, the coach and progress
 need to know of a kind of exercise, so that none of them knows one by its key."""
 
-from collections.abc import Callable, Mapping
+from collections.abc import Callable, Iterable, Mapping
 from dataclasses import dataclass, field
 from enum import StrEnum
 
@@ -63,9 +63,10 @@ class Practised:
     notes from silence, `recovers` that it is played to recover and not to build.
 
     What the coach sets of it: `planned` for a writer and a day's number, `in_first_weeks_set` for
-    a beginner besides, `the_first_time` while it is new, `coming_down` at the end of a day;
-    `answers` are by question and answer. `reason` says why it is there where that is more than
-    its group's, `coming_down_reason` at the end of a day.
+    a beginner besides, `coming_down` at the end of a day; `answers` are by question and answer.
+    `path` is what gets harder with it, written for a horn: first the values that all of it shares,
+    then what changes with each step. `reason` says why it is there where that is more than its
+    group's, `coming_down_reason` at the end of a day.
     """
 
     follow: Follow = Follow.REPEAT
@@ -79,8 +80,8 @@ class Practised:
     from_silence: bool = False
     recovers: bool = False
     planned: Callable[[Writer, int], Values] | None = None
+    path: Callable[[Writer], Iterable[Values]] | None = None
     in_first_weeks_set: Values = field(default_factory=dict)
-    the_first_time: Values = field(default_factory=dict)
     coming_down: Values = field(default_factory=dict)
     answers: Mapping[tuple[str, str], Answer] = field(default_factory=dict)
     reason: str = ""

@@ -1,10 +1,11 @@
 """Scales and arpeggios: any key, mode, octaves and direction."""
 
-from collections.abc import Sequence
+from collections.abc import Iterator, Sequence
 from fractions import Fraction
 from types import MappingProxyType
 
 from orexis.core.exercises.family import Aim, ExerciseRefusedError, Family, Given, Group, Words
+from orexis.core.exercises.practised import Practised, Values
 from orexis.core.exercises.writer import Writer
 from orexis.core.parameter import Choice, Parameter
 from orexis.core.score.steps import Articulation, Breath, Play, Score, Step
@@ -152,6 +153,24 @@ def _on_the_horn(writer: Writer, midis: Sequence[int]) -> None:
         )
 
 
+_FIFTH = 7
+
+
+def _key_of_the_day(writer: Writer, day: int) -> Values:
+    """A key for each day, by fifths, as low as the reach begins or up to an octave higher."""
+    lowest = writer.reach.low
+    return {"from_midi": float(lowest + day * _FIFTH % 12), "rows": 1.0}
+
+
+def _scales_path(writer: Writer) -> Iterator[Values]:
+    """Quicker, then the next mode, then over two octaves."""
+    yield {}
+    for octaves in (1, 2):
+        for mode in _MODES:
+            for tempo in (60, 66, 72, 78):
+                yield {"octaves": float(octaves), "mode": mode, "tempo": float(tempo)}
+
+
 FAMILIES = (
     Family(
         "scales-and-arpeggios",
@@ -168,5 +187,11 @@ FAMILIES = (
         ),
         leads_to=("two-octave-scale", "low-scales"),
         falls_back_to=("interval-rhythms",),
+        practised=Practised(
+            turn=4,
+            planned=_key_of_the_day,
+            path=_scales_path,
+            reason="A key a day, every note with the same sound.",
+        ),
     ),
 )

@@ -1,6 +1,6 @@
 """Slurs: from slot to slot of one length, on the air alone."""
 
-from collections.abc import Sequence
+from collections.abc import Iterator, Sequence
 from dataclasses import replace
 from fractions import Fraction
 
@@ -222,6 +222,66 @@ def _shaped_parameters(writer: Writer) -> tuple[Parameter, ...]:
     )
 
 
+def _slot_path(writer: Writer) -> Iterator[Values]:
+    """The next pair of partials, more of them, shorter notes, then down."""
+    yield {"way": "both", "beats": 2.0, "slots": 2.0}
+    for slot in (2, 3, 4):
+        yield {"slot": float(slot)}
+    for slots in range(3, 8):
+        yield {"slot": 2.0 if slots > 4 else 3.0, "slots": float(slots)}
+    for beats in (1.5, 1.0, 0.5):
+        yield {"beats": beats}
+    yield {"way": "down"}
+
+
+def _through_path(writer: Writer) -> Iterator[Values]:
+    """Quicker, then one partial more, and quicker again."""
+    yield {}
+    for slots in range(2, 6):
+        for tempo in (66, 72, 78, 84, 90):
+            yield {
+                "slot": 3.0 if slots < 4 else 2.0,
+                "slots": float(slots),
+                "tempo": float(tempo),
+            }
+
+
+def pyramid_path(writer: Writer) -> Iterator[Values]:
+    """One partial more, then the same from the next length."""
+    lengths = [one.name for one in writer.lengths]
+    yield {"slot": 2.0, "length": lengths[0]}
+    for slots in range(3, 10):
+        yield {"slots": float(slots)}
+    for length in lengths[1:]:
+        yield {"length": length}
+
+
+def _skip_path(writer: Writer) -> Iterator[Values]:
+    """Slurred at once, down and up, from the next partial, over two of them, shorter."""
+    yield {"slot": 3.0, "skips": 1.0, "beats": 2.0, "way": "down"}
+    yield {"first": "tongued-first"}
+    yield {"first": "slurred"}
+    yield {"way": "up"}
+    yield {"slot": 4.0, "way": "down"}
+    yield {"way": "up"}
+    yield {"slot": 2.0, "skips": 2.0, "way": "down"}
+    yield {"way": "up"}
+    yield {"slot": 3.0, "way": "down"}
+    yield {"way": "up"}
+    for beats in (1.5, 1.0, 0.5):
+        yield {"beats": beats}
+
+
+def _shaped_path(writer: Writer) -> Iterator[Values]:
+    """More notes, shorter ones, then one way by itself."""
+    yield {"slot": 3.0, "beats": 2.0, "way": "both"}
+    for slots in range(2, 8):
+        yield {"slot": 2.0 if slots > 5 else 3.0, "slots": float(slots)}
+    for beats in (1.5, 1.0):
+        yield {"beats": beats}
+    yield {"way": "down"}
+
+
 _SLUR_WORDS = Words(
     why="You change the note with the air, not with the hand.",
     listen="No gap, no partial in between, and a sound that does not fade before the change.",
@@ -234,10 +294,6 @@ _LOUDNESS = {
     for key, said in (("grow", "grow"), ("open-close", "open to close"), ("level", "level"))
 }
 _TONGUED_FIRST = {("starts", "tongued"): Answer({"first": "tongued-first"})}
-
-
-def _slurred(writer: Writer, day: int) -> Values:
-    return {"first": "slurred"}
 
 
 FAMILIES = (
@@ -254,6 +310,7 @@ FAMILIES = (
         practised=Practised(
             follow=Follow.LENGTHS,
             turn=1,
+            path=_slot_path,
             in_first_weeks=1,
             in_first_weeks_set={"slot": 2.0},
             answers=_LOUDNESS,
@@ -278,6 +335,7 @@ FAMILIES = (
         practised=Practised(
             follow=Follow.BREATHS,
             turn=2,
+            path=_through_path,
             reason="The same slur on every fingering or position, without a reset.",
             tells=Tells.LENGTHS,
         ),
@@ -313,6 +371,7 @@ FAMILIES = (
         practised=Practised(
             follow=Follow.GROW,
             turn=3,
+            path=pyramid_path,
             reason="One partial more each round, without resetting the embouchure.",
             tells=Tells.PYRAMID_TOP,
         ),
@@ -336,8 +395,7 @@ FAMILIES = (
         practised=Practised(
             follow=Follow.LENGTHS,
             turn=4,
-            planned=_slurred,
-            the_first_time={"first": "tongued-first"},
+            path=_skip_path,
             answers=_TONGUED_FIRST,
             reason="From high to low first, with nothing sounding in between.",
             tells=Tells.SKIPS,
@@ -362,6 +420,7 @@ FAMILIES = (
         practised=Practised(
             follow=Follow.LENGTHS,
             turn=5,
+            path=_shaped_path,
             answers={**_LOUDNESS, ("dynamics-up", "level"): Answer(left_out=True)},
             reason="A slur that gets louder and softer as it is written.",
         ),

@@ -1,10 +1,11 @@
 """Trills: a slow slur made quick."""
 
+from collections.abc import Iterator
 from dataclasses import replace
 from fractions import Fraction
 
 from orexis.core.exercises.family import Aim, ExerciseRefusedError, Family, Given, Group, Words
-from orexis.core.exercises.practised import Follow, Practised, Tells
+from orexis.core.exercises.practised import Follow, Practised, Tells, Values
 from orexis.core.exercises.slurs import slots_of
 from orexis.core.exercises.writer import Writer
 from orexis.core.horn.slurs import same_pitch_pairs
@@ -46,6 +47,14 @@ def _accelerating(writer: Writer, given: Given) -> Score:
     return Score((*steps, Breath()), tempo_bpm=given.number("tempo"))
 
 
+def _trill_path(writer: Writer) -> Iterator[Values]:
+    """Quicker, then the next pair of partials."""
+    yield {"kind": "slots"}
+    for slot in (4, 5, 6, 7):
+        for tempo in (54, 60, 66, 72, 78):
+            yield {"slot": float(slot), "tempo": float(tempo)}
+
+
 FAMILIES = (
     Family(
         "accelerating-slur",
@@ -64,6 +73,7 @@ FAMILIES = (
         practised=Practised(
             follow=Follow.LENGTHS,
             turn=6,
+            path=_trill_path,
             reason="Slow first, then two, three and four times as fast.",
             tells=Tells.TRILL_SPEED,
         ),

@@ -1,6 +1,6 @@
 """Exercises said in words."""
 
-from collections.abc import Sequence
+from collections.abc import Callable, Sequence
 
 from orexis.core.counting import counted
 from orexis.core.exercises.family import Given
@@ -36,6 +36,13 @@ def setting_words(parameters: Sequence[Parameter], given: Given) -> str:
         if not one.is_note and not one.is_line and one.key != "times" and given.values[one.key]
     ]
     return ", ".join(said)
+
+
+def value_words(parameter: Parameter, value: float | str, name: Callable[[int], str]) -> str:
+    """One value that is set, notes by `name`: "hold 4 s", "note B♭3"."""
+    if parameter.is_note:
+        return f"{parameter.label} {name(round(float(value)))}"
+    return _set(parameter, value)
 
 
 def _set(parameter: Parameter, value: float | str) -> str:

@@ -1,0 +1,152 @@
+"""Where a player is on an exercise's path: read off what was played, day by day, never stored.
+
+A step is earned by two good days and lost by two bad days running. A good day has at least three
+attempts at the step, or beyond it, of which two thirds are good; on a bad day less than half are.
+Where an exercise is played from a small one up to as far as it goes, one good attempt at the step
+is a good day.
+"""
+
+from collections.abc import Iterable, Mapping, Sequence
+from dataclasses import dataclass
+from datetime import date
+from itertools import groupby
+
+from orexis.core.coach.about import Experience
+from orexis.core.coach.history import Worked
+from orexis.core.exercises.family import Family
+from orexis.core.exercises.paths import PathStep
+from orexis.core.exercises.practised import Follow, Values
+
+_GOOD_DAYS, _BAD_DAYS = 2, 2
+_GOOD_SHARE, _BAD_SHARE = 2 / 3, 1 / 2
+_LEAST_ATTEMPTS = 3
+_BEGINS_AT_FIRST = frozenset({Experience.FIRST_WEEKS, Experience.FIRST_YEAR})
+
+EARNS = (
+    "Two good days earn the next step: two thirds of at least three attempts good. "
+    "Two bad days running go one step back."
+)
+EARNS_GROWING = (
+    "Two days on which this step is good once earn the next one. "
+    "Two days running without go one step back."
+)
+
+
+@dataclass(frozen=True, slots=True)
+class Moved:
+    """A step of a path (its place, from 0) that a player went to by hand on a day."""
+
+    day: date
+    step: int
+
+
+@dataclass(frozen=True, slots=True)
+class OnPath:
+    """Where a player is on a path: all its steps, the place of theirs (from 0), since when, and how
+    many good days they have had at it, of how many that earn the next."""
+
+    steps: tuple[PathStep, ...]
+    at: int
+    since: date | None
+    good_days: int
+
+    @property
+    def now(self) -> PathStep:
+        """The step they are at."""
+        return self.steps[self.at]
+
+    @property
+    def is_last(self) -> bool:
+        """Whether there is nothing beyond it."""
+        return self.at == len(self.steps) - 1
+
+    def words(self) -> str:
+        """Where they are: "Step 3 of 12: hold 8 s. 1 of 2 good days."."""
+        said = f"Step {self.at + 1} of {len(self.steps)}: {self.now.words}."
+        if self.is_last and self.good_days >= _GOOD_DAYS:
+            return f"{said} You have come to the end of this path."
+        return f"{said} {min(self.good_days, _GOOD_DAYS)} of {_GOOD_DAYS} good days."
+
+
+def earns(family: Family) -> str:
+    """What earns the next step of an exercise, in words."""
+    return EARNS_GROWING if _grows_by_itself(family) else EARNS
+
+
+def place_on(
+    steps: Sequence[PathStep],
+    family: Family,
+    usual: Values,
+    experience: Experience,
+    worked: Iterable[Worked],
+    moved: Moved | None = None,
+) -> OnPath:
+    """Where a player is after what they have worked on, oldest first.
+
+    They begin at the first step with a beginner's experience, else at the one that is as the
+    exercise usually is (`usual`), or where they moved to by hand.
+    """
+    walk = _Walk(tuple(steps), family, _begins(steps, usual, experience))
+    if moved is not None:
+        walk.at, walk.since = min(moved.step, len(steps) - 1), moved.day
+    for day, rows in groupby(worked, key=lambda one: one.day):
+        if moved is None or day > moved.day:
+            walk.practised(day, list(rows))
+    return OnPath(walk.steps, walk.at, walk.since, len(walk.good))
+
+
+def _begins(steps: Sequence[PathStep], usual: Values, experience: Experience) -> int:
+    if experience in _BEGINS_AT_FIRST:
+        return 0
+    places = (place for place, step in enumerate(steps) if step.was_played(usual))
+    return next(places, 0)
+
+
+def _grows_by_itself(family: Family) -> bool:
+    return family.practised.follow is Follow.GROW
+
+
+class _Walk:
+    """Days of practice, one after the other, along a path."""
+
+    def __init__(self, steps: tuple[PathStep, ...], family: Family, at: int) -> None:
+        self.steps, self.at = steps, at
+        self.since: date | None = None
+        self.good: list[int] = []
+        """The steps that good days since it was reached were played at, theirs or beyond."""
+        self._bad = 0
+        self._least = 1 if _grows_by_itself(family) else _LEAST_ATTEMPTS
+
+    def practised(self, day: date, rows: Sequence[Worked]) -> None:
+        """A day on which the exercise was played."""
+        attempts, good, easiest = 0, 0, len(self.steps) - 1
+        for row in rows:
+            step = self._step_of(row.values)
+            if step is None or step < self.at:
+                continue
+            attempts, good = attempts + row.attempts, good + row.good
+            if row.good:
+                easiest = min(easiest, step)
+        if attempts < self._least:
+            return
+        if self._least == 1:
+            is_good, is_bad = good > 0, good == 0
+        else:
+            is_good, is_bad = good >= _GOOD_SHARE * attempts, good < _BAD_SHARE * attempts
+        self._bad = self._bad + 1 if is_bad else 0
+        if is_good:
+            self.good.append(easiest)
+        if len(self.good) >= _GOOD_DAYS and self.at < len(self.steps) - 1:
+            self._go(min(max(min(self.good), self.at) + 1, len(self.steps) - 1), day)
+        elif self._bad >= _BAD_DAYS:
+            self._go(max(self.at - 1, 0), day)
+
+    def _go(self, step: int, day: date) -> None:
+        self.at, self.since, self.good, self._bad = step, day, [], 0
+
+    def _step_of(self, values: Mapping[str, float | str]) -> int | None:
+        """The hardest step that some values are at."""
+        for place in range(len(self.steps) - 1, -1, -1):
+            if self.steps[place].was_played(values):
+                return place
+        return None

@@ -1,0 +1,39 @@
+"""Steps of paths that players went to by hand, and on which horn a range was said
+
+Revision: 0012; follows: 0011
+"""
+
+import sqlalchemy as sa
+from alembic import op
+
+revision = "0012"
+down_revision = "0011"
+branch_labels = None
+depends_on = None
+
+
+def upgrade() -> None:
+
+    op.create_table(
+        "path_moves",
+        sa.Column("player_id", sa.Integer(), sa.ForeignKey("players.id"), nullable=False),
+        sa.Column("instrument_key", sa.String(), nullable=False),
+        sa.Column("family", sa.String(), nullable=False),
+        sa.Column("step", sa.Integer(), nullable=False),
+        sa.Column("day", sa.Date(), nullable=False),
+        sa.PrimaryKeyConstraint("player_id", "instrument_key", "family"),
+    )
+    op.add_column(
+        "player_abouts", sa.Column("range_on", sa.String(), server_default="", nullable=False)
+    )
+    # What was said before was said of the horn that is played now, as far as anybody knows.
+    op.execute(
+        "UPDATE player_abouts SET range_on = "
+        "(SELECT instrument_key FROM players WHERE players.id = player_abouts.player_id)"
+    )
+
+
+def downgrade() -> None:
+
+    op.drop_column("player_abouts", "range_on")
+    op.drop_table("path_moves")

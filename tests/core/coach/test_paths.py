@@ -1,0 +1,204 @@
+"""Paths: steps for every exercise that has one, and where days of practice lead on them."""
+
+from collections.abc import Sequence
+from dataclasses import replace
+from datetime import timedelta
+
+import pytest
+from hypothesis import given, settings
+from hypothesis import strategies as st
+
+from orexis.core.coach.about import About, Experience, Lips, Wish
+from orexis.core.coach.choosing import chosen_for
+from orexis.core.coach.history import Worked
+from orexis.core.coach.known import Known
+from orexis.core.coach.limits import limits_for
+from orexis.core.coach.paths import Moved, OnPath, earns, place_on
+from orexis.core.exercises.book import FAMILIES, task_of
+from orexis.core.exercises.family import Group, usual_values
+from orexis.core.exercises.paths import path_of
+from orexis.core.exercises.practised import Follow, Value
+from tests.core.coach.days import TODAY, back, known, regular
+from tests.core.exercises.writing import writer
+
+HORNS = ("cornet-bb", "trombone-bass", "tuba-eb-4v", "horn-f")
+WITH_PATH = [key for key, family in FAMILIES.items() if family.practised.path is not None]
+
+
+@pytest.mark.parametrize("horn", HORNS)
+@pytest.mark.parametrize("key", WITH_PATH)
+def test_every_step_is_an_exercise_of_the_horn_and_says_what_changes(key: str, horn: str) -> None:
+    bare = writer(horn)
+    for number, step in enumerate(path_of(key, bare)):
+        task = task_of(FAMILIES[key], bare, step.values)
+        assert step.was_played(task.given.values)
+        assert step.highest_midi == max(task.score.pitches)
+        assert step.words, f"step {number} of {key}"
+    steps = path_of(key, bare)
+    assert len({tuple(sorted(step.values.items())) for step in steps}) == len(steps)
+
+
+def test_whatever_the_coach_plans_grows_or_climbs() -> None:
+    planned = [
+        one for one in FAMILIES.values() if one.practised.turn or one.practised.in_first_weeks
+    ]
+    grows = [one for one in planned if one.practised.path is not None or one.practised.climbs]
+    # What is done by breathing is judged by nobody, and changes by the day.
+    assert [one.key for one in planned if one not in grows] == ["breath"]
+
+
+def days(
+    *shares: tuple[int, int], key: str = "sustained-buzz", values: Sequence[int] | None = None
+) -> list[Worked]:
+    """A day each of so many good attempts of so many, at the steps named (the first otherwise)."""
+    steps = path_of(key, writer("cornet-bb"))
+    at = values or [0] * len(shares)
+    first = TODAY - timedelta(days=len(shares))
+    return [
+        Worked(first + timedelta(days=number), key, steps[step].values, attempts, good)
+        for number, ((good, attempts), step) in enumerate(zip(shares, at, strict=True))
+    ]
+
+
+def place(worked: list[Worked], key: str = "sustained-buzz", moved: Moved | None = None) -> OnPath:
+    family, bare = FAMILIES[key], writer("cornet-bb")
+    steps = path_of(key, bare)
+    return place_on(steps, family, usual_values(family, bare), Experience.FIRST_YEAR, worked, moved)
+
+
+def test_two_good_days_earn_a_step_and_one_does_not() -> None:
+    assert place(days((2, 3))).at == 0
+    assert place(days((2, 3))).words() == "Step 1 of 12: beats a note 4. 1 of 2 good days."
+    assert place(days((2, 3), (2, 3))).at == 1
+    # They need not be one after the other.
+    assert place(days((3, 3), (5, 9), (4, 6))).at == 1
+
+
+def test_a_good_day_has_three_attempts_and_two_thirds_of_them_good() -> None:
+    assert place(days((2, 2), (2, 2), (2, 2))).at == 0
+    assert place(days((5, 8), (5, 8))).at == 0
+    assert place(days((6, 9), (6, 9))).at == 1
+
+
+def test_two_bad_days_running_cost_a_step() -> None:
+    reached = [(3, 3), (3, 3), (3, 3), (3, 3)]
+    at = [0, 0, 1, 1]
+    assert place(days(*reached, values=at)).at == 2
+    assert place(days(*reached, (1, 4), (1, 4), values=[*at, 2, 2])).at == 1
+    # A day in between that was neither, or good, and they are not running.
+    assert place(days(*reached, (1, 4), (5, 9), (1, 4), values=[*at, 2, 2, 2])).at == 2
+    assert place(days(*reached, (1, 4), (3, 4), (1, 4), values=[*at, 2, 2, 2])).at == 2
+    # Nor is there anything below the first.
+    assert place(days((0, 4), (0, 4), (0, 4))).at == 0
+
+
+def test_what_is_easier_counts_for_nothing_and_what_is_harder_for_itself() -> None:
+    assert place(days((3, 3), (3, 3), (3, 3), (3, 3), values=[0, 0, 0, 0])).at == 1
+    assert place(days((0, 9), (0, 9), values=[0, 0]), moved=Moved(back(30), 3)).at == 3
+    # Two good days at a harder one lead to the one after it.
+    assert place(days((3, 3), (3, 3), values=[4, 6])).at == 5
+
+
+def test_where_one_goes_by_hand_counts_from_that_day() -> None:
+    before = days((3, 3), (3, 3))
+    assert place(before, moved=Moved(TODAY, 7)).at == 7
+    assert place(before, moved=Moved(TODAY, 0)).at == 0
+    assert place(before, moved=Moved(TODAY, 999)).is_last
+    after = [replace(one, day=one.day + timedelta(days=9)) for one in before]
+    assert place(after, moved=Moved(TODAY, 0)).at == 1
+
+
+def test_the_end_of_a_path_is_said() -> None:
+    steps = path_of("first-buzz", writer("cornet-bb"))
+    last = len(steps) - 1
+    end = place(
+        days((3, 3), (3, 3), key="first-buzz", values=[last, last]),
+        "first-buzz",
+        Moved(back(30), last),
+    )
+    assert (end.at, end.is_last) == (last, True)
+    assert end.words().endswith("You have come to the end of this path.")
+
+
+def test_what_grows_by_itself_needs_one_good_attempt_a_day() -> None:
+    assert FAMILIES["pyramid"].practised.follow is Follow.GROW
+    assert place(days((1, 1), (1, 2), key="pyramid"), "pyramid").at == 1
+    assert place(days((1, 1), (0, 1), key="pyramid"), "pyramid").at == 0
+    assert "good once" in earns(FAMILIES["pyramid"])
+    assert "two thirds of at least three" in earns(FAMILIES["siren"])
+
+
+def test_a_beginner_starts_at_the_first_step_and_others_as_it_usually_is() -> None:
+    family, bare = FAMILIES["low-long-tones"], writer("cornet-bb")
+    steps, usual = path_of(family.key, bare), usual_values(family, bare)
+    for experience in Experience:
+        on_path = place_on(steps, family, usual, experience, ())
+        if experience in (Experience.FIRST_WEEKS, Experience.FIRST_YEAR):
+            assert on_path.at == 0
+        else:
+            assert on_path.now.was_played(usual)
+            assert on_path.at > 0
+
+
+@given(st.lists(st.tuples(st.integers(0, 6), st.integers(0, 6), st.integers(0, 11)), max_size=40))
+@settings(max_examples=200)
+def test_whatever_is_played_one_day_moves_a_step_back_at_most(
+    played: list[tuple[int, int, int]],
+) -> None:
+    rows = [(min(good, attempts), attempts) for good, attempts, _ in played]
+    at = [step for _, _, step in played]
+    last = 0
+    for count in range(len(rows) + 1):
+        now = place(days(*rows[:count], values=at[:count]) if count else [])
+        assert 0 <= now.at < len(now.steps)
+        assert now.at >= last - 1
+        last = now.at
+
+
+def at_step(key: str, step: int, **more: object) -> Known:
+    one = known(*regular(20), about=About(Experience.MANY_YEARS, Wish.FIT, 40), **more)  # type: ignore[arg-type]
+    return replace(one, moved={key: Moved(back(1), step)})
+
+
+@pytest.mark.parametrize("key", ["sustained-buzz", "siren", "slot-slur", "buzz-then-play"])
+def test_the_coach_sets_the_step_one_is_at(key: str) -> None:
+    group = FAMILIES[key].group
+    for step in (0, 2, 3):
+        one = at_step(key, step)
+        (chosen,) = (
+            each for each in chosen_for(group, one, Lips.NORMAL) if each.setting.family == key
+        )
+        wanted = path_of(key, one.bare)[step]
+        assert wanted.was_played(chosen.setting.values)
+        assert any(fact.startswith(f"Step {step + 1} of ") for fact in chosen.facts)
+
+
+def test_a_step_above_what_the_day_allows_waits() -> None:
+    key = "siren"
+    steps = path_of(key, writer("cornet-bb"))
+    one = at_step(key, len(steps) - 1)
+    for lips in (Lips.NORMAL, Lips.TIRED):
+        highest = limits_for(one, lips).usual
+        (chosen,) = (
+            each for each in chosen_for(Group.BUZZ, one, lips) if each.setting.family == key
+        )
+        task = task_of(FAMILIES[key], one.writer, chosen.setting.values)
+        assert max(task.score.pitches) <= highest
+        (at,) = {
+            place
+            for place, each in enumerate(steps)
+            if each.values == _of(chosen.setting.values, each.values)
+        }
+        assert steps[at + 1].highest_midi > highest
+
+
+def _of(values: object, keys: object) -> dict[str, Value]:
+    return {key: values[key] for key in keys}  # type: ignore[index, attr-defined]
+
+
+def test_what_an_approach_says_is_no_step_of_the_path() -> None:
+    tongued = known(*regular(20), schools={"starts": "tongued"})
+    on_path = tongued.on_path(FAMILIES["skip-slur"])
+    assert on_path is not None
+    assert {step.values["first"] for step in on_path.steps} == {"tongued-first"}
+    assert len(on_path.steps) < len(path_of("skip-slur", tongued.bare))
