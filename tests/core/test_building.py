@@ -109,8 +109,9 @@ def test_every_setting_reaches_the_block() -> None:
     made = block("long-tone", {}, before="sing", rest_s=10.0, block_rest_s=30.0, as_played="on")
     assert (made.before, made.rests.try_s, made.rests.block_s) == (Before.SING, 10.0, 30.0)
     assert made.rests.as_played
+    # As it was set once, before reaching beyond was a question of its own.
     beyond = block("chromatic-ladder", {}, after_fail="beyond", probe="off")
-    assert (beyond.after_fail, beyond.probe) == (AfterFail.BEYOND, None)
+    assert (beyond.after_fail, beyond.reaches, beyond.probe) == (AfterFail.AGAIN, True, None)
 
 
 @pytest.mark.parametrize(

@@ -112,14 +112,16 @@ TABLE: list[tuple[str, Block, list[bool], tuple[int, int, int, Move]]] = [
     ("ladder: a miss at the bottom stays", LADDER, [F], (0, 0, 0, Move.AGAIN)),
     ("ladder: earned again", LADDER, [P, F, P], (0, 1, 0, Move.UP)),
     ("ladder: two misses on a rung are not yet enough", LADDER, [P, F, P, F], (0, 0, 0, Move.BACK)),
-    ("ladder: three misses end it", LADDER, [P, F, P, F, P, F], (1, 0, 0, Move.BLOCK)),
+    ("ladder: three misses, then a step back", LADDER, [P, F, P, F, P, F], (0, 0, 0, Move.LAST)),
+    ("ladder: and that ends it", LADDER, [P, F, P, F, P, F, P], (1, 0, 0, Move.BLOCK)),
     ("ladder: misses elsewhere do not count", LADDER, [F, F, P, F, P], (0, 1, 0, Move.UP)),
     ("ladder: the top leads on", LADDER, [P, P, P, P], (1, 0, 0, Move.BLOCK)),
     ("lengths: the next one", LENGTHS, [P, P], (0, 2, 0, Move.UP)),
     ("lengths: given up, not ended", LENGTHS, [F, F, F, F], (0, 1, 0, Move.GIVEN_UP)),
     ("growing: one slot more", PYRAMID, [P], (0, 1, 0, Move.UP)),
     ("growing: again after a miss", PYRAMID, [P, F], (0, 1, 0, Move.AGAIN)),
-    ("growing: three misses end it", PYRAMID, [P, F, F, F], (1, 0, 0, Move.BLOCK)),
+    ("growing: three misses, then one less", PYRAMID, [P, F, F, F], (0, 0, 0, Move.LAST)),
+    ("growing: and that ends it", PYRAMID, [P, F, F, F, P], (1, 0, 0, Move.BLOCK)),
     ("breaths: each by itself", COUPLETS, [P, P], (0, 2, 0, Move.UP)),
     ("breaths: two misses, then the next", COUPLETS, [F, F], (0, 1, 0, Move.GIVEN_UP)),
     ("sets: every start counts", PEDALS, [P, F, P], (0, 3, 0, Move.UP)),
@@ -140,13 +142,43 @@ def test_where_verdicts_lead(
 
 
 def test_school_one_more_try_then_stop() -> None:
-    school = replace(LADDER, after_fail=AfterFail.AGAIN, most_fails=2)
+    school = replace(LADDER, after_fail=AfterFail.AGAIN, most_fails=2, ends_well=False)
     assert play(school, LONG).judged(P, F).where == (0, 1, 0)
     assert play(school, LONG).judged(P, F, F).where == (1, 0, 0)
 
 
+@pytest.mark.parametrize("then", [P, F])
+def test_a_ladder_ends_one_step_back_and_not_on_a_miss(then: bool) -> None:
+    well = replace(LADDER, after_fail=AfterFail.AGAIN, most_fails=2, ends_well=True)
+    after = play(well, LONG).judged(P, F, F)
+    assert (*after.where, after.state.move) == (0, 0, 0, Move.LAST)
+    # That is the last one, whatever comes of it.
+    assert after.judged(then).where == (1, 0, 0)
+    (closed,) = after.state.closed
+    assert closed.close is Close.ENOUGH
+
+
+def test_a_ladder_missed_on_its_first_step_has_no_step_to_go_back_to() -> None:
+    well = replace(LADDER, after_fail=AfterFail.AGAIN, most_fails=2, ends_well=True)
+    assert play(well, LONG).judged(F, F).where == (1, 0, 0)
+
+
+@pytest.mark.parametrize("then", [P, F])
+def test_one_beyond_the_top_is_played_once_and_counts_neither_way(then: bool) -> None:
+    reaching = replace(LADDER, rungs=LADDER.rungs[:3], reaches=True)
+    after = play(reaching, LONG).judged(P, P)
+    assert (after.state.rung, after.state.move) == (2, Move.REACH)
+    assert after.judged(then).where == (1, 0, 0)
+    (closed,) = after.state.closed
+    assert (closed.close, closed.best, closed.tries, closed.passes) == (Close.DONE, 1, 2, 2)
+
+
 def test_school_stop_at_once() -> None:
-    assert play(replace(LADDER, most_fails=1), LONG).judged(P, F).where == (1, 0, 0)
+    assert play(replace(LADDER, most_fails=1, ends_well=False), LONG).judged(P, F).where == (
+        1,
+        0,
+        0,
+    )
 
 
 @pytest.mark.parametrize("then", [P, F])
@@ -414,12 +446,12 @@ def test_a_help_is_played_and_leads_back_to_where_one_was() -> None:
 
 
 def test_the_end_says_what_moved_and_what_to_leave_for_tomorrow() -> None:
-    after = play(LADDER, LONG).judged(P, P, F, P, F, P, F, P, P, P)
+    after = play(LADDER, LONG).judged(P, P, F, P, F, P, F, P, P, P, P)
     assert after.state.ended is End.DONE
     ladder, long = after.state.closed
     second = LADDER.rungs[1].name
     assert went_words(ladder.went) == (
-        f"Chromatic ladder: up to {second}, 4 of 7 good. "
+        f"Chromatic ladder: up to {second}, 5 of 8 good. "
         "The top stopped locking, so we stopped there."
     )
     assert tomorrow_words(ladder.went) == f"{LADDER.rungs[2].name} in Chromatic ladder"

@@ -8,7 +8,8 @@ from sqlalchemy.orm import Session
 
 from orexis.core.coach.about import About, Lips
 from orexis.core.coach.day import Asked, DayPlan
-from orexis.core.coach.known import Event, Known
+from orexis.core.coach.known import Event, Known, Own
+from orexis.core.coach.load import LOOKS_BACK
 from orexis.core.coach.planning import plan_day
 from orexis.core.coach.programmes import (
     PROGRAMMES,
@@ -19,6 +20,7 @@ from orexis.core.coach.programmes import (
 )
 from orexis.core.coach.schools import BY_KEY, QUESTIONS, Question, checked, choice
 from orexis.core.coach.trial import WEEKS, Outcome, Trial, outcome_of, schools_on
+from orexis.core.exercises.book import FAMILIES
 from orexis.core.exercises.writer import Reach, Writer
 from orexis.core.times import EARLIEST, LATEST
 from orexis.formats.day_plan import whole_document, whole_plan
@@ -46,7 +48,9 @@ from orexis.store.coaching import (
 from orexis.store.history import found_range, history_of
 from orexis.store.horns import horn_of
 from orexis.store.models import ComingDate, Player
+from orexis.store.own_exercises import own_exercises
 from orexis.store.players import notation_of
+from orexis.store.typed import typed_rows
 
 _MOST_DATES = 200
 
@@ -83,6 +87,14 @@ def known_of(session: Session, player: Player, today: date) -> Known:
         tuple(event_of(one) for one in events_of(session, player.id, today)),
         followings,
         moves_of(session, player),
+        tuple(
+            Own(one.name, one.family_key, one.parameters)
+            for one in own_exercises(session, player.id)
+            if one.family_key in FAMILIES
+        ),
+        tuple(
+            (one.day, one.minutes) for one in typed_rows(session, player, today - LOOKS_BACK, today)
+        ),
     )
 
 

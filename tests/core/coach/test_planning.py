@@ -1,6 +1,7 @@
 """The plan of a day: every rule of its order, shares, rests and stops, told from pasts made by
 hand."""
 
+from dataclasses import replace
 from datetime import time, timedelta
 
 import pytest
@@ -9,8 +10,8 @@ from hypothesis import strategies as st
 
 from orexis.core.coach.about import About, Experience, Lips, Wish
 from orexis.core.coach.day import Asked, DayPlan
-from orexis.core.coach.history import Hurting, Tried
-from orexis.core.coach.known import Known
+from orexis.core.coach.history import Hurting, Tried, Worked
+from orexis.core.coach.known import Known, Own
 from orexis.core.coach.planning import plan_day
 from orexis.core.coach.programmes import Following
 from orexis.core.coach.schools import QUESTIONS
@@ -32,6 +33,7 @@ from tests.core.coach.days import (
     regular,
     tried,
 )
+from tests.core.exercises.writing import writer
 
 HARD = {Group.HIGH, Group.PEDALS}
 HIGH_DAY = About(Experience.SOME_YEARS, Wish.UP, 40)
@@ -115,11 +117,62 @@ def test_a_ladder_starts_a_few_rungs_below_the_last_secure_note() -> None:
 def test_a_note_that_lacks_nothing_but_a_cold_pick_is_asked_for_from_silence() -> None:
     days = [tried(one, 78, family="next-note") for one in (9, 6, 3)]
     plan = planned(high_day(*days))
-    (high,) = (one for one in plan.blocks if one.kind is Group.HIGH)
-    assert high.setting.family == "cold-picks"
-    assert high.setting.values["from_midi"] == 78
-    assert "from silence" in high.reason
-    assert any("3 of the last 14 days" in fact for fact in high.facts)
+    # First thing after breathing, before any other note.
+    assert kinds(plan)[:2] == [Group.BREATH, Group.COLD]
+    cold = plan.blocks[1]
+    assert cold.setting.family == "cold-picks"
+    assert (cold.setting.values["from_midi"], cold.setting.values["picks"]) == (78, 1)
+    made = block_of("cold-picks", writer("cornet-bb"), cold.setting.values, cold.setting.way)
+    # One attempt each.
+    assert (made.sets, made.needed, made.most_fails) == (1, 1, 1)
+    assert "from silence" in cold.reason
+    assert any("3 of the last 14 days" in fact for fact in cold.facts)
+
+
+def test_up_to_three_notes_are_picked_and_none_that_lacks_nothing() -> None:
+    days = [tried(one, 70, 72, 74, 77, 78, family="next-note") for one in (9, 6, 3)]
+    one = high_day(*days, cold=frozenset({78}))
+    (cold,) = (each for each in planned(one).blocks if each.kind is Group.COLD)
+    made = block_of("cold-picks", one.writer, cold.setting.values, cold.setting.way)
+    picked = [midi for rung in made.rungs for midi in rung.task.score.pitches]
+    assert picked[0] == 77
+    assert 2 <= len(picked) <= 3
+    assert set(picked) <= {77, 74, 72, 70}
+    assert all(one.writer.name(midi) in cold.reason for midi in picked)
+
+
+def test_music_is_a_quarter_of_every_plan_from_ten_minutes_up() -> None:
+    for wanted in (10, 15, 20, 30, 45, 60, 90):
+        plan = planned(high_day(), wanted)
+        assert minutes(plan, Group.MUSIC) >= minutes(plan) / 4 - 0.5, wanted
+
+
+def test_what_the_player_brings_is_played_first_and_by_its_name() -> None:
+    piece = Own("The Ferry", "own-line", {"line": "Eb4:2 ~F4:2"})
+    other = Own("Night watch", "own-line", {"line": "F4:2 ~Eb4:2"})
+    one = replace(high_day(), own=(piece, other))
+    (music,) = (each for each in planned(one).blocks if each.kind is Group.MUSIC)
+    assert music.title in ("The Ferry", "Night watch")
+    assert music.title in music.reason
+    # The one that was left longer comes first.
+    played = Worked(back(1), "own-line", {**piece.values, "semitones": 0.0}, 2, 2)
+    again = replace(one, history=replace(one.history, worked=(played,)))
+    (music,) = (each for each in planned(again).blocks if each.kind is Group.MUSIC)
+    assert music.title == "Night watch"
+    assert music.facts[0] == "Night watch has not been played yet."
+
+
+def test_other_exercises_of_ones_own_come_once_a_week() -> None:
+    kept = Own("My slur", "slot-slur", {"slot": 4.0, "slots": 3.0})
+
+    def slurs(days: int) -> str:
+        row = Worked(back(days), "slot-slur", {"slot": 4.0, "slots": 3.0, "beats": 2.0}, 3, 3)
+        one = high_day()
+        one = replace(one, own=(kept,), history=replace(one.history, worked=(row,)))
+        return next(each.title for each in planned(one).blocks if each.kind is Group.SLURS)
+
+    assert slurs(7) == "My slur"
+    assert slurs(6) != "My slur"
 
 
 @pytest.mark.parametrize("lips", [Lips.TIRED, Lips.SORE])

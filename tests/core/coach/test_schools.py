@@ -14,8 +14,9 @@ from orexis.core.coach.known import Known
 from orexis.core.coach.schools import QUESTIONS, SchoolRefusedError, checked, choice
 from orexis.core.coach.trial import Arm, Trial, arm_of, first_better, outcome_of, schools_on
 from orexis.core.exercises.family import Group
-from orexis.core.session.building import Setting
+from orexis.core.session.building import Setting, block_of
 from tests.core.coach.days import TODAY, back, known, planned, tried
+from tests.core.exercises.writing import writer
 
 UP = About(Experience.MANY_YEARS, Wish.UP, 60)
 
@@ -37,18 +38,26 @@ def ladder(**schools: str) -> Setting:
 
 def test_the_default_comes_first() -> None:
     assert [choice({}, one.key) for one in QUESTIONS] == [
-        *("grow", "back", "re-centre", "slower", "strength", "still", "least", "off"),
+        *("grow", "back", "stop", "re-centre", "slower", "strength", "still", "least", "off"),
         *("slur-first", "daily"),
     ]
 
 
 @pytest.mark.parametrize(
     ("answer", "after_fail", "fails"),
-    [("back", "back", 3), ("once-more", "again", 2), ("stop", "again", 1), ("beyond", "beyond", 2)],
+    [("back", "back", 3), ("once-more", "again", 2), ("stop", "again", 1)],
 )
 def test_what_follows_a_failure_at_the_top(answer: str, after_fail: str, fails: int) -> None:
     way = ladder(after_failure=answer).way
     assert (way["after_fail"], way["fails"]) == (after_fail, fails)
+
+
+def test_what_follows_a_good_one_at_the_top() -> None:
+    assert "reaches" not in ladder().way
+    reaching = ladder(after_top="reach")
+    assert reaching.way["reaches"] == "on"
+    made = block_of(reaching.family, writer("cornet-bb"), reaching.values, reaching.way)
+    assert made.reaches
 
 
 def test_between_tries() -> None:

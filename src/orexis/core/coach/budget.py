@@ -51,6 +51,9 @@ def budget_for(known: Known, asked: Asked) -> Budget:
     _lips(known, asked, budget)
     _ceiling(known, budget)
     _schools(known, budget)
+    if known.experience is Experience.FIRST_WEEKS or Group.HIGH not in budget.kinds:
+        # On a day for nothing high nothing is asked for from cold.
+        budget.without(Group.COLD)
     if asked.quiet:
         budget.kinds &= {Group.BREATH, Group.BUZZ, Group.LONG, Group.SLURS, Group.INTERVALS}
         if budget.minutes > _QUIET_MOST_MIN:
@@ -60,10 +63,10 @@ def budget_for(known: Known, asked: Asked) -> Budget:
 
 
 def _who(known: Known, budget: Budget) -> None:
-    if known.about.experience is Experience.FIRST_WEEKS:
+    if known.experience is Experience.FIRST_WEEKS:
         budget.without(Group.INTERVALS, Group.LOW, Group.PEDALS, Group.HIGH)
         budget.minutes = min(budget.minutes, _BEGINNER_MOST_MIN)
-    elif known.about.experience is Experience.FIRST_YEAR:
+    elif known.experience is Experience.FIRST_YEAR:
         budget.without(Group.PEDALS)
 
 

@@ -2,14 +2,17 @@
 
 from collections.abc import Iterator, Sequence
 from dataclasses import dataclass, replace
+from itertools import takewhile
 
 from orexis.core.coach.about import Experience, Lips
-from orexis.core.coach.known import Known
+from orexis.core.coach.history import Worked
+from orexis.core.coach.known import Known, Own
 from orexis.core.coach.limits import limits_for
 from orexis.core.coach.paths import OnPath
 from orexis.core.coach.programmes import Stage
 from orexis.core.coach.schools import answers_to, choice
 from orexis.core.coach.standing import Standing, hard_days, is_dependable
+from orexis.core.counting import listed
 from orexis.core.exercises.book import (
     FAMILIES,
     find_family,
@@ -27,8 +30,9 @@ _BELOW = 3
 _BEYOND = 2
 """And may come so many above what it came to before."""
 _MOST_RUNGS = 12
-_COLD_AGAIN_DAYS = 6
+_COLD_AGAIN_DAYS = 2
 """A pick from silence is asked for again no sooner than after so many days."""
+_OWN_AGAIN_DAYS, _NEVER_DAYS = 7, 999
 _STEPS_AGAIN = 2.0
 """Steps one at a time come round so much sooner than other high work."""
 
@@ -36,19 +40,21 @@ _AFTER_FAIL: dict[str, dict[str, Value]] = {
     "back": {"after_fail": "back", "fails": 3.0},
     "once-more": {"after_fail": "again", "fails": 2.0},
     "stop": {"after_fail": "again", "fails": 1.0},
-    "beyond": {"after_fail": "beyond", "fails": 2.0},
 }
 
 
 @dataclass(frozen=True, slots=True)
 class Chosen:
     """An exercise, one sentence of why, the facts behind it, and what the player's schools say of
-    how to play it ("" for nothing)."""
+    how to play it ("" for nothing). `is_lowered` tells that the day's limit kept it lower than it
+    would be, and `title` is what the player calls it ("": as its family is called)."""
 
     setting: Setting
     reason: str
     facts: tuple[str, ...]
     says: str = ""
+    is_lowered: bool = False
+    title: str = ""
 
 
 def chosen_for(kind: Group, known: Known, lips: Lips) -> Iterator[Chosen]:
@@ -87,9 +93,11 @@ def _says(kind: Group, known: Known) -> str:
 
 
 def _candidates(kind: Group, known: Known, lips: Lips) -> Iterator[Chosen]:
+    if kind is Group.COLD:
+        yield from _cold_picks(known, lips)
+        return
     yield from _from_programmes(kind, known)
-    if kind is Group.HIGH:
-        yield from _cold_picks(known)
+    yield from _own(kind, known)
     for family in _in_turn(_planned(kind, known, lips), known, kind):
         chosen = _set(kind, family, known, lips)
         if chosen is not None:
@@ -101,7 +109,7 @@ def _planned(kind: Group, known: Known, lips: Lips) -> tuple[Family, ...]:
     if kind is Group.WARM_DOWN:
         return to_come_down()
     families = planned_in(kind)
-    if known.about.experience is Experience.FIRST_WEEKS:
+    if known.experience is Experience.FIRST_WEEKS:
         families = for_first_weeks(kind) or families
     if kind is Group.LONG and lips in (Lips.TIRED, Lips.SORE):
         families = families[:1]
@@ -175,46 +183,88 @@ def families_of(kind: Group) -> frozenset[str]:
     if kind is Group.WARM_DOWN:
         return frozenset(family.key for family in to_come_down())
     return frozenset(
-        family.key
-        for family in FAMILIES.values()
-        if family.group is kind and (family.practised.turn or family.practised.from_silence)
+        family.key for family in FAMILIES.values() if family.group is kind and family.practised.turn
     )
 
 
-def _cold_picks(known: Known) -> Iterator[Chosen]:
-    """A note that was good on enough days is asked for from silence, to become secure."""
-    due = cold_due(known)
+def _cold_picks(known: Known, lips: Lips) -> Iterator[Chosen]:
+    """Notes that were good on enough days are asked for from silence, to become secure: up to
+    three, one attempt each."""
     family = next(one for one in FAMILIES.values() if one.practised.from_silence)
     since = known.history.days_since(family.key, known.today)
-    if due is None or (since is not None and since < _COLD_AGAIN_DAYS):
+    highest = limits_for(known, lips).usual
+    due = {midi for midi in cold_due(known) if midi <= highest}
+    if not due or (since is not None and since < _COLD_AGAIN_DAYS):
         return
-    days = len(hard_days(known.history.heard[due], known.today))
-    name = known.writer.name(due)
+    top = max(due)
+    picks, apart = max(
+        (sum(1 for _ in takewhile(due.__contains__, range(top, top - 3 * apart, -apart))), apart)
+        for apart in range(1, 8)
+    )
+    notes = [top - apart * pick for pick in range(picks)]
+    names = [known.writer.name(midi) for midi in notes]
+    days = min(len(hard_days(known.history.heard[midi], known.today)) for midi in notes)
+    were = "was" if picks == 1 else "were"
+    values: dict[str, Value] = {"from_midi": float(top), "picks": float(picks)}
+    if picks > 1:
+        values["apart"] = float(apart)
     yield Chosen(
-        Setting(family.key, {"from_midi": float(due)}, _way(family, known)),
-        f"{name} was good on {days} days; now from silence.",
-        (f"{name} passed on {days} of the last 14 days, and never from silence.",),
+        Setting(family.key, values, {"fails": 1.0}),
+        f"{listed(names)} {were} good on {days} days; now first thing, from silence.",
+        (f"{listed(names)} passed on {days} of the last 14 days, and never from silence.",),
     )
 
 
-def cold_due(known: Known) -> int | None:
-    """The highest note that only lacks a pick from silence to be secure, if there is one above
-    those that are."""
-    secure = known.secure_high or 0
-    due = [
+def cold_due(known: Known) -> set[int]:
+    """The notes that only lack a pick from silence to be secure, from the easy note up."""
+    return {
         midi
         for midi, standing in known.standings.items()
-        if midi > max(secure, known.writer.reach.easy)
+        if midi >= known.writer.reach.easy
         and standing is Standing.HELD
         and is_dependable(known.history.heard[midi], known.today)
         and midi not in known.history.cold
-    ]
-    return max(due, default=None)
+    }
+
+
+def _own(kind: Group, known: Known) -> Iterator[Chosen]:
+    """What a player keeps under names: music comes first, and else what was left for a week."""
+    there = [one for one in known.own if find_family(one.family).group is kind]
+
+    def days(one: Own) -> int:
+        played = [row.day for row in known.history.worked_at.get(one.family, ()) if is_of(row, one)]
+        return (known.today - max(played)).days if played else _NEVER_DAYS
+
+    for one in sorted(there, key=days, reverse=True):
+        since = days(one)
+        if kind is not Group.MUSIC and since < _OWN_AGAIN_DAYS:
+            continue
+        said = (
+            "has not been played yet" if since == _NEVER_DAYS else f"was last played {_ago(since)}"
+        )
+        yield Chosen(
+            Setting(one.family, one.values, {}),
+            f"{one.name}, from your own book.",
+            (f"{one.name} {said}.",),
+            title=one.name,
+        )
+
+
+def is_of(row: Worked, own: Own) -> bool:
+    """Whether attempts were at an exercise that is kept under a name."""
+    free = ("times", "starts")
+    return all(row.values.get(key) == v for key, v in own.values.items() if key not in free)
+
+
+def _ago(days: int) -> str:
+    if days > 1:
+        return f"{days} days ago"
+    return "yesterday" if days else "today"
 
 
 def _set(kind: Group, family: Family, known: Known, lips: Lips) -> Chosen | None:
     """An exercise at its rung, as the player's schools have it."""
-    practised, beginner = family.practised, known.about.experience is Experience.FIRST_WEEKS
+    practised, beginner = family.practised, known.experience is Experience.FIRST_WEEKS
     down = kind is Group.WARM_DOWN
     if practised.climbs:
         return _ladder(family, known, lips)
@@ -228,8 +278,11 @@ def _set(kind: Group, family: Family, known: Known, lips: Lips) -> Chosen | None
         values |= practised.planned(known.writer, known.today.toordinal())
     values |= practised.in_first_weeks_set if beginner else {}
     on_path = None if down else known.on_path(family)
+    is_lowered = False
     if on_path is not None:
-        values |= _step_today(on_path, family, values, known, lips)
+        step = _step_today(on_path, family, values, known, lips)
+        values |= step
+        is_lowered = step != on_path.now.values
     for answer in answers:
         values |= answer.values
     values |= practised.coming_down if down else {}
@@ -241,7 +294,8 @@ def _set(kind: Group, family: Family, known: Known, lips: Lips) -> Chosen | None
     way = _way(family, known)
     if down:
         way = {"block_rest_s": 0.0}
-    return Chosen(Setting(family.key, values, way), reason or _REASONS[kind], tuple(facts))
+    setting = Setting(family.key, values, way)
+    return Chosen(setting, reason or _REASONS[kind], tuple(facts), is_lowered=is_lowered)
 
 
 def _step_today(
@@ -317,6 +371,8 @@ def _way(family: Family, known: Known) -> dict[str, Value]:
     way: dict[str, Value] = {}
     if family.group is Group.HIGH and (practised.climbs or practised.follow is Follow.GROW):
         way |= _AFTER_FAIL[choice(schools, "after-failure")]
+        if choice(schools, "after-top") == "reach":
+            way["reaches"] = "on"
         if choice(schools, "between-tries") == "breath":
             way |= {"probe": "off", "rest_s": 5.0}
     if family.group in (Group.LOW, Group.PEDALS, Group.HIGH):
@@ -326,6 +382,7 @@ def _way(family: Family, known: Known) -> dict[str, Value]:
 
 _REASONS: dict[Group, str] = {
     Group.BREATH: "Full, silent breaths before the first note.",
+    Group.COLD: "First thing, one attempt each.",
     Group.BUZZ: "The lips find the note first, without the horn.",
     Group.LONG: "Low and easy first, each held as long as it is steady.",
     Group.SLURS: "Slow and clean before anything is fast.",

@@ -7,7 +7,7 @@ from orexis.core.session.building import Setting
 
 TITLE = "Finding your range"
 """What the session is called; its takes say how far the player comes."""
-_ONCE: dict[str, Value] = {"fails": 2.0, "after_fail": "again", "needed": 1.0}
+_ONCE: dict[str, Value] = {"fails": 2.0, "after_fail": "again", "needed": 1.0, "ends_well": "off"}
 
 
 def finding_range(writer: Writer) -> list[Setting]:

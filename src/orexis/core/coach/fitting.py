@@ -129,7 +129,8 @@ def _made(
         way |= {"needed": float(needed), "fails": float(max(needed // 2, 4))}
     elif block.follow in (Follow.BREATHS, Follow.LENGTHS):
         once_s = sum(block.try_s(rung) for rung in block.rungs) + _SET_REST_S
-        sets = min(max(round((seconds - block.rests.block_s) / once_s), 1), _MOST_SETS)
+        most = 1 if find_family(family).practised.from_silence else _MOST_SETS
+        sets = min(max(round((seconds - block.rests.block_s) / once_s), 1), most)
         way |= {"sets": float(sets), "set_rest_s": _SET_REST_S}
     elif block.follow is Follow.SETS:
         # Half of it is rest, after each set as long as the set at least.

@@ -1,6 +1,6 @@
 """All that is known of a player on a day: what they said, what they played, and what follows."""
 
-from collections.abc import Mapping
+from collections.abc import Iterator, Mapping
 from dataclasses import dataclass, field, replace
 from datetime import date, timedelta
 from enum import StrEnum
@@ -10,6 +10,7 @@ from itertools import pairwise
 from orexis.core.coach.about import About, Experience
 from orexis.core.coach.history import History
 from orexis.core.coach.load import (
+    ELSEWHERE,
     LOOKS_BACK,
     Load,
     Weights,
@@ -21,15 +22,17 @@ from orexis.core.coach.load import (
 from orexis.core.coach.paths import Moved, OnPath, place_on
 from orexis.core.coach.programmes import Following, Place, place_of
 from orexis.core.coach.schools import Schools, answers_to
-from orexis.core.coach.standing import Standing, is_held, standing_of
+from orexis.core.coach.standing import TOUCHED_S, Standing, is_held, standing_of
 from orexis.core.exercises.family import Family, Group, usual_values
 from orexis.core.exercises.paths import path_of
+from orexis.core.exercises.practised import Values
 from orexis.core.exercises.writer import Reach, Writer
 from orexis.core.horn.instruments import Instrument
 
 _RECENT = timedelta(days=14)
 _ASKED_DAYS = 3
 _HELD_DAYS = 2
+_NEIGHBOURS, _NEIGHBOUR_DAYS = 5, 3
 _RETURN_REACHES_DAYS = 35
 _HELD_BELOW, _BASE_BELOW = 3, 5
 _ABOVE_EASY = {
@@ -49,12 +52,26 @@ class EventKind(StrEnum):
 
 
 @dataclass(frozen=True, slots=True)
+class Own:
+    """An exercise that a player keeps under a name: a family and the values it has."""
+
+    name: str
+    family: str
+    values: Values
+
+
+@dataclass(frozen=True, slots=True)
 class Event:
     """A date to look ahead to, in the player's words."""
 
     day: date
     kind: EventKind
     words: str = ""
+
+
+_PLAYED_MIN = {EventKind.CONCERT: 40.0, EventKind.REHEARSAL: 30.0}
+"""About how long one plays there, where nothing is said of it: two thirds of an hour's concert and
+half of an hour's rehearsal."""
 
 
 def usual_high(instrument: Instrument, about: About) -> int:
@@ -89,7 +106,8 @@ class Pause:
 class Known:
     """What a plan is made from. `bare` writes for the player's horn; `schools` are those of the
     day, with what is being measured; `moved` is where the player moved to on the path of an
-    exercise, by its key."""
+    exercise, by its key; `own` are the exercises they keep under names, and `typed` the minutes of
+    days they practised elsewhere and wrote down."""
 
     today: date
     about: About
@@ -99,6 +117,8 @@ class Known:
     events: tuple[Event, ...] = ()
     followings: tuple[Following, ...] = ()
     moved: Mapping[str, Moved] = field(default_factory=dict)
+    own: tuple[Own, ...] = ()
+    typed: tuple[tuple[date, float], ...] = ()
 
     @property
     def instrument(self) -> Instrument:
@@ -130,21 +150,51 @@ class Known:
         """The highest note a ladder may build on: secure, or said to be at ease and not shown
         otherwise, or a little below what has been held."""
         said = usual_high(self.instrument, self.about)
-        top = self.highest_held
-        secure = self.secure_high
-        if top is None:
-            return said
-        if secure is None:
-            secure = top - _HELD_BELOW
-        asked = {
-            one.day
+        not_shown = self._not_shown(said)
+        shown = [said if not_shown is None else not_shown - 1]
+        if self.highest_held is not None:
+            shown.append(self.highest_held - _HELD_BELOW)
+        if self.secure_high is not None:
+            shown.append(self.secure_high)
+        return max(shown)
+
+    def _not_shown(self, said: int) -> int | None:
+        """The lowest note, up to one that was only said, from which on nothing was ever good though
+        it was asked for on some days; `None` where what was said may be so."""
+        vain: set[date] = set()
+        found: int | None = None
+        for midi in sorted(self.history.heard, reverse=True):
+            heard = self.history.heard[midi]
+            if any(one.passed and one.sounded_s >= TOUCHED_S for one in heard):
+                break
+            if midi <= said:
+                vain |= {one.day for one in heard}
+                found = midi if len(vain) >= _ASKED_DAYS else found
+        return found
+
+    @cached_property
+    def experience(self) -> Experience:
+        """How long the player has played, as they said, or as what they played since shows: who
+        holds five notes next to each other on three days each has the first weeks behind them, and
+        to whom two notes an octave apart are secure, the first year."""
+        experience = self.about.experience
+        if experience is Experience.FIRST_WEEKS and self._holds_neighbours():
+            experience = Experience.FIRST_YEAR
+        if experience is Experience.FIRST_YEAR and self._has_an_octave():
+            experience = Experience.SOME_YEARS
+        return experience
+
+    def _holds_neighbours(self) -> bool:
+        held = {
+            midi
             for midi, heard in self.history.heard.items()
-            for one in heard
-            if midi > top and self.today - one.day <= _RECENT
+            if len({one.day for one in heard if is_held(one)}) >= _NEIGHBOUR_DAYS
         }
-        if top < said and len(asked) >= _ASKED_DAYS:
-            return max(secure, min(top, said))
-        return max(secure, top - _HELD_BELOW, said)
+        return any(all(midi + by in held for by in range(_NEIGHBOURS)) for midi in held)
+
+    def _has_an_octave(self) -> bool:
+        secure = {midi for midi, one in self.standings.items() if one is Standing.SECURE}
+        return any(midi + 12 in secure for midi in secure)
 
     @cached_property
     def top(self) -> int:
@@ -177,6 +227,7 @@ class Known:
         """The last break of a week and more, as far back as a return reaches; `None` of none.
         Rehearsals and concerts are playing too."""
         others = {one.day for one in self.events if one.day < self.today}
+        others |= {day for day, _ in self.typed if day < self.today}
         days = sorted({*self.played_days, *others, self.today})
         for before, after in reversed(list(pairwise(days))):
             off = (after - before).days - 1
@@ -231,8 +282,21 @@ class Known:
 
     @cached_property
     def loads(self) -> dict[date, float]:
-        """The load of every day."""
-        return days_loads(self.history, self.weights, self.today - LOOKS_BACK)
+        """The load of every day, what was played elsewhere too."""
+        since = self.today - LOOKS_BACK
+        found = days_loads(self.history, self.weights, since)
+        for day, minutes in self._elsewhere():
+            if since <= day <= self.today:
+                found[day] = found.get(day, 0.0) + minutes * ELSEWHERE
+        return found
+
+    def _elsewhere(self) -> Iterator[tuple[date, float]]:
+        """The days of practice that was written down, of rehearsals and concerts, and about how
+        many minutes of each were played."""
+        yield from self.typed
+        for event in self.events:
+            if event.day < self.today:
+                yield event.day, _PLAYED_MIN[event.kind]
 
     @cached_property
     def load(self) -> Load:
@@ -295,7 +359,7 @@ class Known:
             steps,
             family,
             usual_values(family, self.bare),
-            self.about.experience,
+            self.experience,
             self.history.worked_at.get(family.key, ()),
             self.moved.get(family.key),
         )

@@ -25,6 +25,8 @@ _WEIGHTS = {
     Register.HIGH: 1.6,
 }
 _ABOVE_SECURE, _DOUBLE_PEDAL = 2.5, 0.3
+ELSEWHERE = 1.2
+"""The weight of a minute that was played where nothing was heard of it."""
 WEEK, MONTH = 7, 28
 MOST_WEEK, MOST_DAY = 1.5, 2.0
 """The 7-day load against the 28-day one, and a day against the usual one."""

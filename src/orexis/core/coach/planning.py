@@ -4,9 +4,9 @@ from dataclasses import dataclass, replace
 
 from orexis.core.coach.about import Experience
 from orexis.core.coach.budget import MORE_OF, TWO_MAINS_FROM_MIN, WEIGHTS, Budget, budget_for
-from orexis.core.coach.choosing import Chosen, chosen_for, families_of
+from orexis.core.coach.choosing import Chosen, chosen_for, cold_due, families_of
 from orexis.core.coach.day import HIGH_SHARE, ORDER, Asked, DayBlock, DayPlan
-from orexis.core.coach.fitting import fitted_under
+from orexis.core.coach.fitting import fitted, fitted_under
 from orexis.core.coach.known import Known
 from orexis.core.coach.limits import limits_for
 from orexis.core.coach.load import over
@@ -38,6 +38,7 @@ class _Share:
 
 _SHARES = {
     Group.BREATH: _Share(1.0, 0.04, 3.0),
+    Group.COLD: _Share(0.5, 0.0, 0.5),
     Group.BUZZ: _Share(2.0, 0.14, 5.0),
     Group.LONG: _Share(2.0, 0.15, 8.0),
     Group.SLURS: _Share(2.0, 0.17, 14.0),
@@ -50,14 +51,16 @@ _SHARES = {
 }
 _FIRST_TO_GO = (
     Group.INTERVALS,
-    Group.MUSIC,
     *_MAINS,
     Group.BREATH,
     Group.BUZZ,
     Group.WARM_DOWN,
+    Group.COLD,
     Group.SLURS,
+    Group.MUSIC,
 )
 """What is left out first where there is little time."""
+MUSIC_SHARE, _MUSIC_FROM_MIN = 0.25, 10.0
 _MORE = 1.8
 _NEVER_DAYS = 60.0
 _MISSED_DAYS = 2
@@ -121,6 +124,8 @@ def main_work(known: Known, budget: Budget) -> list[Group]:
 
 def _blocks(known: Known, asked: Asked, kinds: set[Group], minutes: float) -> tuple[DayBlock, ...]:
     """The blocks of some kinds for some minutes."""
+    if not cold_due(known):
+        kinds = kinds - {Group.COLD}
     shares = shares_of(known, kinds, minutes)
     found: list[DayBlock] = []
     for kind in ORDER:
@@ -138,17 +143,21 @@ def shares_of(known: Known, kinds: set[Group], minutes: float) -> dict[Group, fl
     most = {kind: _SHARES[kind].most for kind in there}
     if Group.HIGH in there:
         most[Group.HIGH] = min(most[Group.HIGH], HIGH_SHARE * minutes)
+    least = {kind: _SHARES[kind].least for kind in there}
+    if Group.MUSIC in there and minutes >= _MUSIC_FROM_MIN:
+        least[Group.MUSIC] = max(least[Group.MUSIC], MUSIC_SHARE * minutes)
+        most[Group.MUSIC] = max(most[Group.MUSIC], least[Group.MUSIC])
     for kind in _FIRST_TO_GO:
-        tight = sum(_SHARES[one].least for one in there) > minutes
-        if kind in there and (tight or most[kind] < _SHARES[kind].least):
+        tight = sum(least[one] for one in there) > minutes
+        if kind in there and (tight or most[kind] < least[kind]):
             there.remove(kind)
-    given = {kind: _SHARES[kind].least for kind in there}
+    given = {kind: least[kind] for kind in there}
     emphasised = MORE_OF.get(known.about.wish)
     weights = {
         kind: _SHARES[kind].weight * (_MORE if kind is emphasised else 1.0) for kind in there
     }
-    if known.about.experience is Experience.FIRST_WEEKS:
-        most = {kind: min(most[kind], 6.0) for kind in there}
+    if known.experience is Experience.FIRST_WEEKS:
+        most = {kind: max(min(most[kind], 6.0), least[kind]) for kind in there}
     left = minutes - sum(given.values())
     open_kinds = set(there)
     while left > 0.01 and open_kinds:
@@ -208,17 +217,13 @@ def made_of(
         reason = reason if played is setting else played.why
         setting = played
     limits = limits_for(known, asked.lips)
-    fit = fitted_under(
-        limits.climbing if _climbs(setting) else limits.usual,
-        setting,
-        writer,
-        minutes,
-        known.weights,
-    )
+    most = limits.climbing if _climbs(setting) else limits.usual
+    fit = fitted_under(most, setting, writer, minutes, known.weights)
     if fit is None:
         return None
     facts = chosen.facts
-    if limits.why:
+    free = fitted(setting, writer, minutes, known.weights)
+    if limits.why and (chosen.is_lowered or (free.highest_midi or 0) >= most):
         facts = (*facts, limits.why)
     setting = replace(fit.setting, why=f"{reason} {chosen.says}".strip())
     rest = minutes / 2 if kind in WORKS else 0.0
@@ -229,7 +234,7 @@ def made_of(
         minutes=minutes - rest,
         rest_minutes=rest,
         setting=setting,
-        title=family.title,
+        title=chosen.title or family.title,
         about=setting_words(family.parameters(writer), task.given),
         highest_midi=fit.highest_midi,
         load=fit.load,
@@ -261,7 +266,7 @@ def headline_of(known: Known, asked: Asked, blocks: tuple[DayBlock, ...]) -> str
         return f"{day}: the mouthpiece alone."
     if kinds.keys() <= {Group.BREATH, Group.LONG, Group.WARM_DOWN}:
         return f"{day}: easy, or rest."
-    if known.about.experience is Experience.FIRST_WEEKS:
+    if known.experience is Experience.FIRST_WEEKS:
         return f"{day}: buzz, then long notes."
     return f"{day}: easy and clean."
 

@@ -80,11 +80,23 @@ QUESTIONS = (
                 "Each further attempt at a note that will not lock teaches the wrong thing.",
                 "The first miss ends the ladder.",
             ),
+        ),
+    ),
+    Question(
+        "after-top",
+        "After your highest note of the day was good?",
+        (
             Option(
-                "beyond",
-                "reach one beyond, once",
-                "The note above makes the one you missed feel near. Then you stop.",
-                "After a miss you play the step above, once, and that ends the ladder.",
+                "stop",
+                "stop there",
+                "You take the good one with you into the next day.",
+                "The ladder ends with its highest step.",
+            ),
+            Option(
+                "reach",
+                "reach one step beyond, once",
+                "The note above makes the one you have feel near.",
+                "The last step lies one beyond: you play it once, and it counts neither way.",
             ),
         ),
     ),

@@ -3,7 +3,7 @@
 from fractions import Fraction
 
 from orexis.core.exercises.family import Family, Given, Group, Words
-from orexis.core.exercises.practised import Practised
+from orexis.core.exercises.practised import Practised, Values
 from orexis.core.exercises.writer import Writer
 from orexis.core.parameter import Choice, Parameter
 from orexis.core.score.steps import Breath, BreathKind, Rest, Score, Step
@@ -51,6 +51,10 @@ def _write(writer: Writer, given: Given) -> Score:
     return Score(steps, tempo_bpm=given.number("tempo"), times=given.whole("times"))
 
 
+def _way_of_the_day(writer: Writer, day: int) -> Values:
+    return {"way": _WAYS[day % len(_WAYS)].value}
+
+
 FAMILIES = (
     Family(
         "breath",
@@ -67,6 +71,6 @@ FAMILIES = (
             caution=_DIZZY,
         ),
         leads_to=("first-buzz", "long-tone"),
-        practised=Practised(turn=1),
+        practised=Practised(turn=1, planned=_way_of_the_day),
     ),
 )

@@ -24,6 +24,7 @@ class Group(StrEnum):
     """What exercises train and which part of the day they are, in the order of a day."""
 
     BREATH = "breath"
+    COLD = "from cold"
     BUZZ = "buzz"
     LONG = "long tones"
     SLURS = "slurs"

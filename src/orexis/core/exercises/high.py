@@ -152,8 +152,9 @@ def _light_hold(writer: Writer, given: Given) -> Score:
 
 
 def _cold_parameters(writer: Writer) -> tuple[Parameter, ...]:
-    picks = Parameter("picks", "picks", "", 1, 8, 1, usual=4.0)
-    return up_from(writer, writer.reach.high, 0), picks, writer.beats(3)
+    picks = Parameter("picks", "picks", "", 1, 8, 1, usual=3.0)
+    apart = Parameter("apart", "apart", "half steps", 1, 12, 1, usual=5.0)
+    return up_from(writer, writer.reach.high, 0), picks, apart, writer.beats(3)
 
 
 def _cold(writer: Writer, given: Given) -> Score:
@@ -161,8 +162,8 @@ def _cold(writer: Writer, given: Given) -> Score:
     easy = writer.reach.easy
     steps: list[Step] = []
     for pick in range(given.whole("picks")):
-        # Never the same way twice: down from the top by fourths, folded back above the easy note.
-        midi = top - (5 * pick) % max(top - easy + 1, 1)
+        # Down from the top, folded back above the easy note.
+        midi = top - (given.whole("apart") * pick) % max(top - easy + 1, 1)
         steps += [Rest(beats, "silence"), writer.play(midi, beats), Breath()]
     return Score(tuple(steps))
 
@@ -287,7 +288,7 @@ FAMILIES = (
     Family(
         "cold-picks",
         "Cold picks",
-        Group.HIGH,
+        Group.COLD,
         _cold_parameters,
         _cold,
         (Aim.CENTRE, Aim.START, Aim.SPEAKS),
@@ -299,6 +300,8 @@ FAMILIES = (
             caution=CAUTION,
         ),
         falls_back_to=("next-note",),
-        practised=Practised(follow=Follow.BREATHS, from_silence=True),
+        practised=Practised(
+            follow=Follow.BREATHS, from_silence=True, reason="First thing, one attempt each."
+        ),
     ),
 )

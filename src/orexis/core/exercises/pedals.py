@@ -236,6 +236,7 @@ FAMILIES = (
         practised=Practised(
             warm_down=1,
             recovers=True,
+            path=_lower_pedals,
             coming_down_reason="Loose and short, to let the lips recover.",
         ),
     ),

@@ -46,7 +46,6 @@ _BEFORE = (
 _AFTER_FAIL = {
     AfterFail.BACK: "one step back, and earn it again",
     AfterFail.AGAIN: "once more",
-    AfterFail.BEYOND: "one beyond, once",
 }
 
 
@@ -94,6 +93,10 @@ def ways_of(family: Family, writer: Writer, follow: Follow | None = None) -> tup
             choices=tuple(Choice(one.value, words) for one, words in _AFTER_FAIL.items()),
             usual=(AfterFail.BACK if follow is Follow.LADDER else AfterFail.AGAIN).value,
         ),
+        Parameter(
+            "ends_well", "end on a good one", choices=(_ON, _OFF), usual="on" if climbs else "off"
+        ),
+        Parameter("reaches", "last one beyond the top", choices=(_OFF, _ON), usual="off"),
         Parameter("sets", "sets", "", 1, 5, 1, usual=2.0 if follow is Follow.SETS else 1.0),
         Parameter("minutes", "minutes at most, 0 for no limit", "min", 0, 60, 0.5, usual=0.0),
         Parameter("rest_s", "rest after a try", "s", 0, 120, 5, usual=0.0),
@@ -150,6 +153,7 @@ def block_of(
         needed = 1
     elif follow is Follow.REPEAT and "needed" not in (way or {}):
         needed = task.score.times
+    climbs = follow in (Follow.LADDER, Follow.GROW)
     metronome = None
     if settings.word("metronome") == "on" and task.score.pitches:
         metronome = _metronome(settings, task)
@@ -163,7 +167,7 @@ def block_of(
         counts=Counts.PLAYED if follow is Follow.SETS else Counts.PASSED,
         after_fail=AfterFail(settings.word("after_fail")),
         most_fails=settings.whole("fails"),
-        enough=Enough.END if follow in (Follow.LADDER, Follow.GROW) else Enough.ON,
+        enough=Enough.END if climbs else Enough.ON,
         sets=settings.whole("sets"),
         rests=Rests(
             settings.number("rest_s"),
@@ -176,11 +180,16 @@ def block_of(
         before=Before(settings.word("before")),
         open=open_ended,
         within_s=60 * settings.number("minutes") or None,
+        ends_well=climbs and settings.word("ends_well") == "on" and settings.whole("fails") > 1,
+        reaches=climbs and settings.word("reaches") == "on" and len(rungs) > 1,
     )
 
 
 def _settings(family: Family, writer: Writer, way: Values) -> Given:
     """How a block goes on, whole."""
+    if way.get("after_fail") == AfterFail.BEYOND:
+        # As it was set before reaching beyond followed a good note.
+        way = {**way, "after_fail": AfterFail.AGAIN.value, "reaches": "on"}
     asked = way.get("follow")
     follow = next((one for one in Follow if one.value == asked), None)
     parameters = {one.key: one for one in ways_of(family, writer, follow)}

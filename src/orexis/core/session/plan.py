@@ -80,7 +80,9 @@ class Block:
     A rung is done when `needed` tries at it count; after `most_fails` (0: however many) that did
     not, there has been enough of it. All rungs make a set. `probe` is the easy low note between
     tries. `open` tells that it goes on for as long as the player likes, and `within_s` after how
-    many seconds no other try at it is begun.
+    many seconds no other try at it is begun. `ends_well`: when there has been enough of a step, the
+    one below it is played once more, so that it does not end on a miss. `reaches`: the last rung is
+    one beyond the top, played once as it comes, which counts neither way.
     """
 
     title: str
@@ -100,6 +102,8 @@ class Block:
     before: Before = Before.NOTHING
     open: bool = False
     within_s: float | None = None
+    ends_well: bool = False
+    reaches: bool = False
 
     @property
     def works(self) -> bool:

@@ -138,6 +138,9 @@ def _after(state: State, entry: Judged) -> State:
     if state.probing is not None:
         return _after_probe(state, entry)
     block, rung = state.now, state.rung
+    if block.reaches and rung == len(block.rungs) - 1:
+        # It counts neither way.
+        return _close(state, entry.sample, Close.DONE, _rest_s(state, entry))
     good = entry.passed or block.counts is Counts.PLAYED
     state = replace(
         state,
@@ -145,20 +148,25 @@ def _after(state: State, entry: Judged) -> State:
         passes=state.passes + entry.passed,
         fails_in_row=0 if good else state.fails_in_row + 1,
     )
-    rest_s = max(block.rests.try_s, entry.seconds if block.rests.as_played else 0.0)
+    rest_s = _rest_s(state, entry)
     if good:
         best = rung if state.best is None else max(rung, state.best)
         state = replace(state, counted=state.counted + 1, best=best)
-        if state.beyond:
+        if state.beyond or state.last_one:
             return _close(state, entry.sample, Close.ENOUGH, rest_s)
         if state.counted < block.needed:
             return _try(state, entry.sample, Move.ONE_MORE, rest_s)
         if block.open and rung == len(block.rungs) - 1:
             return _try(state, entry.sample, Move.ALL_DONE, rest_s)
-        return _next_rung(state, entry.sample, Move.UP, rest_s)
+        reaches = block.reaches and rung == len(block.rungs) - 2
+        return _next_rung(state, entry.sample, Move.REACH if reaches else Move.UP, rest_s)
     fails = tuple(count + (place == rung) for place, count in enumerate(state.fails))
     state = replace(state, fails=fails)
-    enough = state.beyond or 0 < block.most_fails <= fails[rung]
+    over = state.beyond or state.last_one
+    enough = over or 0 < block.most_fails <= fails[rung]
+    if enough and block.ends_well and rung and not over and not block.open:
+        lower = replace(state, rung=rung - 1, counted=0, last_one=True)
+        return _try(lower, entry.sample, Move.LAST, rest_s)
     if enough and not block.open:
         if block.enough is Enough.END:
             return _close(state, entry.sample, Close.ENOUGH, rest_s)
@@ -170,6 +178,12 @@ def _after(state: State, entry: Judged) -> State:
         higher = replace(state, rung=rung + 1, counted=0, beyond=True)
         return _try(higher, entry.sample, Move.BEYOND, rest_s)
     return _try(state, entry.sample, Move.AGAIN, rest_s)
+
+
+def _rest_s(state: State, entry: Judged) -> float:
+    """How long is rested after an attempt."""
+    rests = state.now.rests
+    return max(rests.try_s, entry.seconds if rests.as_played else 0.0)
 
 
 def _after_probe(state: State, entry: Judged) -> State:
@@ -248,6 +262,7 @@ def _into(state: State, at: int, move: Move, rest_s: float = 0.0) -> State:
         best=None,
         reference=None,
         beyond=False,
+        last_one=False,
         since=at,
     )
     return _try(state, at, move, rest_s)

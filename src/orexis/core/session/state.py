@@ -47,6 +47,8 @@ class Move(StrEnum):
     GIVEN_UP = "given up"
     BACK = "back"
     BEYOND = "beyond"
+    LAST = "last"
+    REACH = "reach"
     SET = "set"
     BLOCK = "block"
     LEFT = "left"
@@ -135,7 +137,8 @@ class State:
 
     `probing` is how many tries at the low note have been ragged, `None` where it is not its turn;
     `reference` is how it was at first. `since` is the sample the block began at, pauses taken out,
-    and `tired` are the signs that it was enough for today. `listen_from` is the sample from which a
+    and `tired` are the signs that it was enough for today. `last_one` tells that this is the step
+    back that ends a ladder. `listen_from` is the sample from which a
     sound starts a try, and `rest_left_s` what was left of a rest when it was paused. `before` is
     the state before the last verdict, for when the player overrules it.
     """
@@ -156,6 +159,7 @@ class State:
     probing: int | None = None
     reference: Tone | None = None
     beyond: bool = False
+    last_one: bool = False
     move: Move = Move.BEGIN
     stretches: tuple[Stretch, ...] = ()
     listen_from: int | None = None

@@ -99,6 +99,10 @@ def _next(state: State, name: str) -> str:
             return f"One step back: {name}."
         case Move.BEYOND:
             return f"One step beyond, once: {name}."
+        case Move.LAST:
+            return f"One step back, and that is the last one: {name}."
+        case Move.REACH:
+            return f"One beyond, once, as it comes: {name}."
         case Move.AGAIN | Move.ONE_MORE | Move.RETURNED:
             return f"Again: {name}." if state.at.name else "Again."
         case Move.SET:
@@ -124,6 +128,10 @@ def _why(state: State) -> str:
             return "Not yet, so we go one step back."
         case Move.BEYOND:
             return "Reach one step beyond, once; then that is all for today."
+        case Move.LAST:
+            return "Enough of that one for today. End on a good one."
+        case Move.REACH:
+            return "Your highest was good. This one counts neither way."
         case Move.GIVEN_UP:
             return "Enough attempts at that one for today. Here is the next."
         case Move.RESUMED:

@@ -1,7 +1,10 @@
-"""Steps of paths that players went to by hand, and on which horn a range was said
+"""Steps of paths that players went to by hand, on which horn a range was said, and reaching beyond
+the top as a question of its own
 
 Revision: 0012; follows: 0011
 """
+
+import json
 
 import sqlalchemy as sa
 from alembic import op
@@ -30,6 +33,19 @@ def upgrade() -> None:
     op.execute(
         "UPDATE player_abouts SET range_on = "
         "(SELECT instrument_key FROM players WHERE players.id = player_abouts.player_id)"
+    )
+    connection = op.get_bind()
+    kept = connection.exec_driver_sql("SELECT player_id, schools FROM player_abouts").fetchall()
+    for player_id, text in kept:
+        schools = json.loads(text or "{}")
+        if schools.get("after-failure") == "beyond":
+            del schools["after-failure"]
+            moved = {"schools": json.dumps({**schools, "after-top": "reach"}), "id": player_id}
+            connection.execute(
+                sa.text("UPDATE player_abouts SET schools = :schools WHERE player_id = :id"), moved
+            )
+    op.execute(
+        "DELETE FROM school_trials WHERE question = 'after-failure' AND 'beyond' IN (first, second)"
     )
 
 
