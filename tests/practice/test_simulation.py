@@ -3,6 +3,7 @@
 from dataclasses import replace
 from datetime import date, timedelta
 from functools import cache
+from math import exp
 
 import pytest
 from hypothesis import given, settings
@@ -229,7 +230,52 @@ class TestBody:
         tired = body.tiredness
         assert tired > 0.4
         body.rest(420)
-        assert body.tiredness == pytest.approx(tired / 2.71828, rel=1e-3)
+        # To about a third in seven minutes, sooner or later by who it is.
+        assert tired * exp(-1 / 0.8) < body.tiredness < tired * exp(-1 / 1.25)
+
+    def test_bodies_differ_in_how_soon_they_tire(self) -> None:
+        def tired(seed: int) -> float:
+            body = Body(76.0, 40.0, 0.9, 10.0, seed)
+            body.play(60, 300.0, 1.0)
+            return body.tiredness
+
+        found = [tired(seed) for seed in range(20)]
+        assert found == [tired(seed) for seed in range(20)]
+        assert max(found) > 1.2 * min(found)
+
+    def test_skill_grows_with_practice_and_only_with_it(self) -> None:
+        idle, busy = (Body(76.0, 40.0, 0.6, 10.0, 1) for _ in range(2))
+        for _ in range(120):
+            busy.play(60, 600.0, 1.0)
+            idle.sleep()
+            busy.sleep()
+        assert idle.skill == 0.6
+        assert 0.7 < busy.skill < 0.97
+
+    def test_the_low_end_goes_down_by_notes_near_it(self) -> None:
+        low, middle = (Body(76.0, 40.0, 0.9, 10.0, 1) for _ in range(2))
+        for _ in range(60):
+            for _ in range(20):
+                low.play(41, 6.0, 0.8)
+                middle.play(60, 6.0, 1.0)
+                low.rest(60.0)
+            low.sleep()
+            middle.sleep()
+        assert middle.bottom == 40.0
+        assert 40 - 8 < low.bottom < 39
+
+    def test_double_pedals_are_learnt_by_trying_them(self) -> None:
+        body = Body(76.0, 40.0, 0.9, 10.0, 1)
+
+        def spoke() -> int:
+            return sum(body.play(28, 2.0, 0.3).spoke for _ in range(100))
+
+        first = spoke()
+        for _ in range(90):
+            body.sleep()
+            body.play(28, 20.0, 0.3)
+        assert first < 30
+        assert spoke() > 60
 
     def months(self, every: int, notes: int) -> float:
         """What the top comes to in eight weeks of five-second notes near it, every so many days."""

@@ -7,6 +7,9 @@ session tiredness grows with what is played and fades with rest. Range grows by 
 near its end, and the less the rawer the lips still are from the last such work, of which what was
 missed counts twice. It shrinks when nothing is played, on lips that are raw through and through,
 when hard work goes on although they are sore, and when the week is far above what they are used to.
+Downward it grows by what speaks near its lower end. Below that lie notes that come from loose lips
+alone, which are learnt by trying them. Skill grows with what is played, and how soon lips tire and
+recover differs from one body to another.
 """
 
 from dataclasses import dataclass
@@ -36,6 +39,18 @@ _LOST_SORE, _SORE_COSTS = 2.0, 0.15
 _SLOPE = 0.9
 _LOST_TIRED = 3.0
 _LEAST_LOAD = 4.0
+_MOST_SKILL, _SKILL_DAYS, _SKILL_MIN = 0.97, 250.0, 8.0
+"""Where skill goes, in how many days of practice by a good half of what is missing, and how many
+minutes make a whole day of it."""
+_LOWER_BY, _LOWER, _LOWER_MIN = 8.0, 0.12, 1.0
+"""How many half steps the lower end can still go down, by how many a day at most, and how many
+minutes near it that takes. What only speaks there counts a third."""
+_LOOSE_BELOW = 6.0
+_LOOSE_AT_FIRST, _MOST_LOOSE, _LOOSE_LEARNS = 0.15, 0.9, 0.03
+"""So far below the lower end loose lips alone give a note, how often at first and in the end, and
+what part of the rest a day of trying teaches."""
+_DIFFERS = (0.8, 1.25)
+"""How much sooner or later than usual a body tires and recovers."""
 
 
 @dataclass(frozen=True, slots=True)
@@ -67,11 +82,17 @@ class Body:
     ) -> None:
         self.top, self.bottom, self.skill = top, bottom, skill
         self._limit = top + room_semitones
+        self._lowest = bottom - _LOWER_BY
+        self._loose = _LOOSE_AT_FIRST
         self._slow = self._quick = max(used_to, _LEAST_LOAD)
         self._random = np.random.default_rng(seed)
+        own = np.random.default_rng([seed, 1])
+        self._tires_min = _TIRES_MIN * float(own.uniform(*_DIFFERS))
+        self._recovers_s = _RECOVERS_S * float(own.uniform(*_DIFFERS))
         self.tiredness = 0.0
         self._today = 0.0
         self._near_min = self._missed_min = 0.0
+        self._low_min = self._loose_min = self._played_min = 0.0
         self._raw = 0.0
         self._idle_days = 0
         self._sore_days = 0
@@ -100,9 +121,12 @@ class Body:
         room = min(above, below) if on_horn else above + _NEAR
         speaks = self._logistic((room + 1.5) / _SLOPE)
         good = self._logistic(room / _SLOPE) * self.skill ** (0.35 * (1 + self.tiredness))
+        loose = on_horn and below < -_LOOSE_BELOW
+        if loose:
+            speaks, good = self._loose, 1.0
         spoke = bool(random.random() < speaks)
         minutes = seconds * weight / 60
-        self.tiredness = min(self.tiredness + minutes / _TIRES_MIN, 2.0)
+        self.tiredness = min(self.tiredness + minutes / self._tires_min, 2.0)
         self._today += minutes
         is_good = spoke and bool(random.random() < good)
         if on_horn and midi > self.top - _NEAR:
@@ -110,7 +134,12 @@ class Body:
                 self._near_min += seconds / 60
             else:
                 self._missed_min += seconds / 60
-        hard = max(1.0, 1 + 0.25 * (2 - room)) * (1 + 0.6 * self.tiredness)
+        self._played_min += seconds / 60
+        if loose:
+            self._loose_min += seconds / 60
+        elif on_horn and spoke and below < _NEAR + 1:
+            self._low_min += seconds / 60 * (1 if is_good else 1 / 3)
+        hard = 1.0 if loose else max(1.0, 1 + 0.25 * (2 - room)) * (1 + 0.6 * self.tiredness)
         held = float(np.clip(random.normal(1.0 - 0.25 * (hard - 1), 0.06), 0.1, 1.0))
         return Felt(
             spoke=spoke,
@@ -123,7 +152,7 @@ class Body:
 
     def rest(self, seconds: float) -> None:
         """Rests within a session."""
-        self.tiredness *= exp(-seconds / _RECOVERS_S)
+        self.tiredness *= exp(-seconds / self._recovers_s)
 
     def sleep(self) -> None:
         """The night: the day sinks in, and what was strained shows."""
@@ -149,10 +178,17 @@ class Body:
             self.top -= _STRAIN_COSTS * log(self.strain / _STRAINED + 1)
         if not self._sore_days and random.random() < _SORE_CHANCE * over + _RAW_SORE * too_raw:
             self._sore_days = _SORE_DAYS
+        room = max(self.bottom - self._lowest, 0.0) / _LOWER_BY
+        self.bottom -= _LOWER * (1 - exp(-self._low_min / _LOWER_MIN)) * room
+        if self._loose_min:
+            self._loose += _LOOSE_LEARNS * (_MOST_LOOSE - self._loose)
+        practised = min(self._played_min / _SKILL_MIN, 1.0)
+        self.skill += max(_MOST_SKILL - self.skill, 0.0) * practised / _SKILL_DAYS
         if self._idle_days > _FADES_AFTER_DAYS:
             self.top -= _FADES
         self.tiredness = 0.0
         self._today = self._near_min = self._missed_min = 0.0
+        self._low_min = self._loose_min = self._played_min = 0.0
 
     @staticmethod
     def _logistic(value: float) -> float:

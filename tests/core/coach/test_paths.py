@@ -72,6 +72,7 @@ def test_two_good_days_earn_a_step_and_one_does_not() -> None:
     assert place(days((2, 3), (2, 3))).at == 1
     # They need not be one after the other.
     assert place(days((3, 3), (5, 9), (4, 6))).at == 1
+    assert place(days((3, 3), (1, 2), (4, 6))).at == 1
 
 
 def test_a_good_day_has_three_attempts_and_two_thirds_of_them_good() -> None:
@@ -85,8 +86,8 @@ def test_two_bad_days_running_cost_a_step() -> None:
     at = [0, 0, 1, 1]
     assert place(days(*reached, values=at)).at == 2
     assert place(days(*reached, (1, 4), (1, 4), values=[*at, 2, 2])).at == 1
-    # A day in between that was neither, or good, and they are not running.
-    assert place(days(*reached, (1, 4), (5, 9), (1, 4), values=[*at, 2, 2, 2])).at == 2
+    assert place(days(*reached, (5, 8), (5, 8), values=[*at, 2, 2])).at == 1
+    # A good day in between, and they are not running.
     assert place(days(*reached, (1, 4), (3, 4), (1, 4), values=[*at, 2, 2, 2])).at == 2
     # Nor is there anything below the first.
     assert place(days((0, 4), (0, 4), (0, 4))).at == 0

@@ -1,9 +1,9 @@
 """Where a player is on an exercise's path: read off what was played, day by day, never stored.
 
 A step is earned by two good days and lost by two bad days running. A good day has at least three
-attempts at the step, or beyond it, of which two thirds are good; on a bad day less than half are.
-Where an exercise is played from a small one up to as far as it goes, one good attempt at the step
-is a good day.
+attempts at the step, or beyond it, of which two thirds are good; on a bad day fewer are. Where an
+exercise is played from a small one up to as far as it goes, one good attempt at the step is a good
+day.
 """
 
 from collections.abc import Iterable, Mapping, Sequence
@@ -18,7 +18,7 @@ from orexis.core.exercises.paths import PathStep
 from orexis.core.exercises.practised import Follow, Values
 
 _GOOD_DAYS, _BAD_DAYS = 2, 2
-_GOOD_SHARE, _BAD_SHARE = 2 / 3, 1 / 2
+_GOOD_SHARE = 2 / 3
 _LEAST_ATTEMPTS = 3
 _BEGINS_AT_FIRST = frozenset({Experience.FIRST_WEEKS, Experience.FIRST_YEAR})
 
@@ -129,11 +129,8 @@ class _Walk:
                 easiest = min(easiest, step)
         if attempts < self._least:
             return
-        if self._least == 1:
-            is_good, is_bad = good > 0, good == 0
-        else:
-            is_good, is_bad = good >= _GOOD_SHARE * attempts, good < _BAD_SHARE * attempts
-        self._bad = self._bad + 1 if is_bad else 0
+        is_good = good > 0 if self._least == 1 else good >= _GOOD_SHARE * attempts
+        self._bad = 0 if is_good else self._bad + 1
         if is_good:
             self.good.append(easiest)
         if len(self.good) >= _GOOD_DAYS and self.at < len(self.steps) - 1:
