@@ -5,7 +5,6 @@ from datetime import date, timedelta
 from functools import cache
 from math import exp
 
-import pytest
 from hypothesis import given, settings
 from hypothesis import strategies as st
 

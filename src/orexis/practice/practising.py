@@ -24,7 +24,8 @@ RATE = 48_000
 _SETTLES_S = 0.9
 _ENDS_S = 0.3
 _MOST_ENTRIES = 3000
-_HURTS_AT = 1.6
+HURTS_AT = 1.6
+"""The tiredness from which on playing may hurt."""
 _HURT_CHANCE = 0.03
 
 
@@ -34,12 +35,13 @@ class EndlessSessionError(Exception):
 
 @dataclass(slots=True)
 class Practised:
-    """A session that was played: its log, its tries in order with the entry of each, and the
-    state it ended in."""
+    """A session that was played: its log, its tries in order with the entry of each and how tired
+    the body was before it, and the state it ended in."""
 
     state: State
     log: list[Entry] = field(default_factory=list)
     tries: list[tuple[Tried, Judged, Task]] = field(default_factory=list)
+    tiredness: list[float] = field(default_factory=list)
 
 
 def practise(
@@ -51,10 +53,13 @@ def practise(
     random: np.random.Generator,
     name: Callable[[int], str] = str,
     hurts_after: int | None = None,
+    *,
+    watched: bool = True,
+    usual: Sequence[NoteRow] = (),
 ) -> Practised:
     """Plays a plan to its end, or until something hurts: after so many tries where that is given,
-    and else perhaps when the body is very tired. Raises `EndlessSessionError` for a plan that has
-    no end."""
+    and else perhaps when the body is very tired. `watched` tells whether signs of tiring end hard
+    work, held against what is `usual`. Raises `EndlessSessionError` for a plan that has no end."""
     found = Practised(begin(plan, RATE, level))
     now = 0
     for _ in range(_MOST_ENTRIES):
@@ -69,20 +74,22 @@ def practise(
             continue
         starts = _ready_at(state, now)
         body.rest((starts - now) / RATE)
-        too_much = body.tiredness > _HURTS_AT and random.random() < _HURT_CHANCE
+        too_much = body.tiredness > HURTS_AT and random.random() < _HURT_CHANCE
         if too_much or len(found.tries) == hurts_after:
             now = starts
             _enter(found, Pressed(now, Press.HURTS))
             continue
+        found.tiredness.append(body.tiredness)
         tried, seconds, tone = _try(state.task, body, weights, level, day)
         now = starts + round((seconds + _ENDS_S) * RATE)
         entry = Judged(now, tried.passed, name(len(found.tries)), round(seconds, 2), tone)
         task = state.task
         _enter(found, entry)
         found.tries.append((tried, entry, task))
-        if found.state.ended is None and not found.state.tired:
-            signs = signs_of_tiring([one for each, _, _ in found.tries for one in each.notes])
-            if signs:
+        if watched and found.state.ended is None:
+            played = [one for each, _, _ in found.tries for one in each.notes]
+            signs = signs_of_tiring(played, usual)
+            if len(signs) > len(found.state.tired):
                 _enter(found, Tired(now, signs))
     raise EndlessSessionError(plan.title)
 
@@ -133,6 +140,7 @@ def _try(
                     level_db=-20.0,
                     spread_cents=felt.spread_cents if felt.spoke else None,
                     rise_s=felt.rise_s if felt.spoke else None,
+                    asked_s=seconds,
                 )
             )
     passed = _passes(good, body.skill)

@@ -31,7 +31,7 @@ from orexis.practice.plans import SessionSetup
 from orexis.practice.takes import JudgedTake, judged, keep_attempt
 from orexis.practice.unjudged import listen_to_unjudged
 from orexis.store.database import Database
-from orexis.store.history import session_notes
+from orexis.store.history import session_notes, usual_of
 from orexis.store.models import Player, PracticeSession
 from orexis.store.recordings import save_recording
 from orexis.store.takes import Circumstances, judged_until, softest_level
@@ -157,14 +157,17 @@ class SessionRecord:
             self.changed(before, after)
 
     def _look_for_tiring(self, judged: Judged) -> None:
-        """Ends hard work before the player would, where what was heard says that it is enough."""
+        """Ends hard work, or the day, before the player would, where what was heard says that it is
+        enough."""
         state = self.state
-        hard = any(block.works for block in state.blocks[state.block :])
-        if state.now.open or state.ended is not None or state.tired or not hard:
+        if state.now.open or state.ended is not None or state.day_over:
             return
         with self._database.session() as session:
-            signs = signs_of_tiring(session_notes(session, self.row.id))
-        if signs:
+            day = self.time_of(0).astimezone().date()
+            signs = signs_of_tiring(
+                session_notes(session, self.row.id), usual_of(session, self.player, day)
+            )
+        if len(signs) > len(state.tired):
             self.enter(Tired(judged.sample, signs))
 
     def _timing(self, attempt: Attempt) -> Timing | None:

@@ -10,6 +10,7 @@ import numpy as np
 
 from orexis.core.coach.about import About, Experience, Lips
 from orexis.core.coach.day import TITLE, Asked, DayPlan
+from orexis.core.coach.fatigue import usual_notes
 from orexis.core.coach.history import History, Hurting, Sitting, Tried, Worked
 from orexis.core.coach.known import Event, Known, usual_high
 from orexis.core.coach.load import LOOKS_BACK, Load, Weights, load_of, load_on, over
@@ -224,6 +225,7 @@ class _Walk:
             self._random,
             lambda number: self._name(today, number),
             _HURTS_AFTER if today in self._habits.hurt_days else None,
+            usual=usual_notes(note for one in known.history.tries for note in one.notes),
         )
         self._keep(played, today)
         return played

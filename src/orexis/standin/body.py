@@ -69,7 +69,8 @@ class Felt:
 class Body:
     """A player's lips: `top` and `bottom` (MIDI) are the notes that speak well half of the time
     when rested, `skill` is how many tries in the middle are good, 0 to 1, and `used_to` is the
-    load of a usual day; the top can grow by `room_semitones` at most."""
+    load of a usual day; the top can grow by `room_semitones` at most. It tires `tires`
+    times as fast as usual."""
 
     def __init__(
         self,
@@ -79,6 +80,7 @@ class Body:
         used_to: float,
         seed: int,
         room_semitones: float = _ROOM_SEMITONES,
+        tires: float = 1.0,
     ) -> None:
         self.top, self.bottom, self.skill = top, bottom, skill
         self._limit = top + room_semitones
@@ -87,7 +89,7 @@ class Body:
         self._slow = self._quick = max(used_to, _LEAST_LOAD)
         self._random = np.random.default_rng(seed)
         own = np.random.default_rng([seed, 1])
-        self._tires_min = _TIRES_MIN * float(own.uniform(*_DIFFERS))
+        self._tires_min = _TIRES_MIN / tires * float(own.uniform(*_DIFFERS))
         self._recovers_s = _RECOVERS_S * float(own.uniform(*_DIFFERS))
         self.tiredness = 0.0
         self._today = 0.0

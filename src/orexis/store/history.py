@@ -14,6 +14,7 @@ from typing import Any
 from sqlalchemy import ColumnElement, and_, case, func, select
 from sqlalchemy.orm import Session
 
+from orexis.core.coach.fatigue import usual_notes
 from orexis.core.coach.history import (
     History,
     Hurting,
@@ -122,7 +123,30 @@ def session_notes(session: Session, session_id: str) -> list[NoteRow]:
         .where(Take.session_id == session_id, Take.deleted_at.is_(None))
         .order_by(Take.first_frame, TakeNote.number)
     )
-    return [_note(*row) for row in session.execute(query)]
+    rows: Iterable[Any] = session.execute(query)
+    return [_note(*row) for row in rows]
+
+
+def usual_of(session: Session, player: Player, today: date) -> tuple[NoteRow, ...]:
+    """What a player's notes of the last weeks before a day were mostly like."""
+    until = midnight(today)
+    since = until - LOOKS_BACK
+
+    def read() -> tuple[NoteRow, ...]:
+        query = (
+            select(*_NOTE)
+            .join(Take, Take.id == TakeNote.take_id)
+            .where(
+                *theirs(player),
+                Take.started_at >= since,
+                Take.started_at < until,
+                TakeNote.spread_cents.is_not(None),
+            )
+        )
+        rows: Iterable[Any] = session.execute(query)
+        return usual_notes(_note(*row) for row in rows)
+
+    return remembered(session, player, "usual", (today,), until, since, read)
 
 
 def ever_heard(session: Session, player: Player, midis: Iterable[int]) -> set[int]:
@@ -204,6 +228,7 @@ _NOTE = (
     TakeNote.level_db,
     TakeNote.spread_cents,
     TakeNote.rise_s,
+    TakeNote.asked_s,
 )
 
 
@@ -217,10 +242,11 @@ def _note(
     level_db: float | None,
     spread_cents: float | None,
     rise_s: float | None,
+    asked_s: float | None,
 ) -> NoteRow:
     seconds, held = sounded_s or 0.0, held_s or 0.0
     return NoteRow(
-        midi, on == On.HORN, spoke, played, seconds, held, level_db, spread_cents, rise_s
+        midi, on == On.HORN, spoke, played, seconds, held, level_db, spread_cents, rise_s, asked_s
     )
 
 

@@ -262,6 +262,7 @@ class TakeNote(Base, kw_only=True):
     time: Mapped[int]
     on: Mapped[str]
     asked_midi: Mapped[int]
+    asked_s: Mapped[float | None] = mapped_column(default=None)
     target_cents: Mapped[float]
     length_name: Mapped[str | None]
     partial: Mapped[int | None]

@@ -102,7 +102,10 @@ def save_attempt(
         has_sounds=True,
         has_frames=True,
         has_events=True,
-        notes=[_row(number, answer) for number, answer in enumerate(attempt.answers)],
+        notes=[
+            _row(number, answer, 60 / task.score.bpm)
+            for number, answer in enumerate(attempt.answers)
+        ],
     )
     session.add(take)
     session.flush()
@@ -131,8 +134,8 @@ def task_key(document: dict[str, Any]) -> str:
     return sha256(said.encode()).hexdigest()[:32]
 
 
-def _row(number: int, answer: Answer) -> TakeNote:
-    """One note that was asked for."""
+def _row(number: int, answer: Answer, beat_s: float) -> TakeNote:
+    """One note that was asked for, at so many seconds a beat."""
     asked, heard = answer.note, answer.heard
     row = TakeNote(
         number=number,
@@ -140,6 +143,7 @@ def _row(number: int, answer: Answer) -> TakeNote:
         time=answer.at.time,
         on=asked.on,
         asked_midi=asked.midi,
+        asked_s=float(asked.beats) * beat_s,
         target_cents=answer.target_cents,
         length_name=asked.length_name,
         partial=asked.partial,

@@ -1,8 +1,11 @@
 """Enough for today: signs in a session's notes, made by hand."""
 
+from dataclasses import replace
+
+import numpy as np
 import pytest
 
-from orexis.core.coach.fatigue import signs_of_tiring
+from orexis.core.coach.fatigue import signs_of_tiring, usual_notes
 from orexis.core.coach.history import NoteRow
 
 
@@ -35,9 +38,59 @@ def test_a_later_response_is_a_sign() -> None:
 
 
 def test_small_changes_and_few_notes_tell_nothing() -> None:
-    assert signs_of_tiring([*notes(20), *notes(10, held=0.8, spread=7.0)]) == ()
+    assert signs_of_tiring([*notes(20), *notes(10, held=0.9, spread=6.5)]) == ()
     assert signs_of_tiring(notes(10, held=0.3, spread=20)) == ()
     assert signs_of_tiring([]) == ()
+
+
+def test_three_signs_and_notes_that_do_not_speak() -> None:
+    silent = [replace(one, spoke=False, held_s=0.0, sounded_s=0.0) for one in notes(4)]
+    found = signs_of_tiring([*notes(20), *notes(6, spread=9.0, rise=0.15), *silent])
+    assert found[-1] == "4 of the last 10 notes did not speak"
+    assert len(found) == 3
+
+
+def test_notes_given_up_early_are_held_for_less_than_was_asked() -> None:
+    # They hold as long as they sound, and sound for half of what was asked.
+    short = [replace(one, sounded_s=2.0, held_s=2.0, asked_s=4.0) for one in notes(10, spread=9.0)]
+    found = signs_of_tiring([*notes(20), *short])
+    assert found[0] == "notes hold for 50 % of their length, 100 % at first"
+
+
+def test_what_is_usual_stands_in_for_first_notes_of_another_kind() -> None:
+    usual = usual_notes(notes(30))
+    assert {one.asked_midi: one.spread_cents for one in usual} == pytest.approx(
+        dict.fromkeys(range(60, 65), 5.0)
+    )
+    buzzed = [replace(one, on_horn=False) for one in notes(12)]
+    late = notes(10, held=0.6, spread=9.0)
+    assert signs_of_tiring([*buzzed, *late]) == ()
+    assert len(signs_of_tiring([*buzzed, *late], usual)) == 2
+    # And is said of the player, whatever the day began like.
+    assert len(signs_of_tiring([*notes(20, held=0.6, spread=9.0), *late], usual)) == 2
+
+
+def test_scatter_alone_is_no_sign() -> None:
+    random = np.random.default_rng(1)
+
+    def day() -> list[NoteRow]:
+        return [
+            replace(
+                one,
+                held_s=4.0 * float(np.clip(random.normal(0.9, 0.1), 0.2, 1.0)),
+                spread_cents=float(random.uniform(3, 11)),
+                rise_s=float(random.uniform(0.03, 0.12)),
+                spoke=bool(random.random() < 0.95),
+            )
+            for one in notes(60)
+        ]
+
+    usual = usual_notes(note for _ in range(10) for note in day())
+    found = 0
+    for _ in range(100):
+        played = day()
+        found += any(signs_of_tiring(played[:count], usual) for count in range(10, 61, 5))
+    assert found <= 3
 
 
 def test_other_pitches_are_not_held_against_each_other() -> None:

@@ -1,71 +1,210 @@
 """Enough for today: what the sound of a session says of the lips, before the player would.
 
-Notes played early and late in a session are held against each other, pitch by pitch: later ones
-that hold less well, spread wider or speak later are signs. One sign may be chance; two are told.
+The last notes of a session are held against its first ones, and against what is usual with this
+player: each against those of its own pitch or the nearest within a third, on the same side of the
+mouthpiece. Notes that hold less of the length that was asked, spread wider, speak later or do not
+speak are signs. A sign has to be larger than what the notes scatter by themselves. One sign may be
+chance; two end hard work, and three the day.
 """
 
-from collections.abc import Callable, Sequence
-from statistics import median
+from collections.abc import Callable, Iterable, Sequence
+from dataclasses import dataclass
+from functools import lru_cache
+from math import log, sqrt
+from statistics import fmean, median, variance
 
 from orexis.core.coach.history import NoteRow
 
-LATE = 10
-"""How many of the last notes are looked at."""
-_LEAST_PAIRS = 6
-_HOLDS_LESS = 0.75
-_SPREADS, _SPREADS_CENTS = 1.5, 3.0
-_LATER, _LATER_S = 1.5, 0.05
+FIRST, LATE = 12, 10
+"""How many notes that spoke at first, and how many of the last, are held against each other."""
+_LEAST, _LEAST_FIRST, _USUAL_FROM = 6, 3, 3
+_A_THIRD = 4
+_HOLDS_LESS = 0.12
+_SPREADS, _LATER = 1.4, 1.4
+_LATER_S = 0.01
+_SILENT = 0.3
+_SURE = 2.5
+"""How many standard errors a difference has to be."""
 _SIGNS = 2
+_SPREAD_CENTS = 3.0
+"""Spreads below this are as good as none, and one of them is not held to be wider than another."""
 
 
-def signs_of_tiring(notes: Sequence[NoteRow]) -> tuple[str, ...]:
+def signs_of_tiring(notes: Sequence[NoteRow], usual: Sequence[NoteRow] = ()) -> tuple[str, ...]:
     """The signs in a session's notes so far, in order of playing; none while there are fewer than
-    two."""
-    spoke = [one for one in notes if one.spoke and one.on_horn]
-    early: dict[int, list[NoteRow]] = {}
-    for one in spoke[: -LATE or None]:
-        early.setdefault(one.asked_midi, []).append(one)
-    pairs = [(one, early[one.asked_midi]) for one in spoke[-LATE:] if one.asked_midi in early]
-    if len(pairs) < _LEAST_PAIRS:
+    two. `usual` is what the player's notes are mostly like (`usual_notes`)."""
+    late = notes[-LATE:]
+    if len(late) < _LEAST:
         return ()
-    found = [sign for sign in (_holds(pairs), _spread(pairs), _later(pairs)) if sign]
-    return tuple(found) if len(found) >= _SIGNS else ()
+    references = [
+        _reference(rows) for rows in (_first(notes), tuple(usual)) if len(rows) >= _LEAST_FIRST
+    ]
+    found = [
+        next((sign for one in references if (sign := tell(one, late))), "")
+        for tell in (_holds, _spread, _later, _silent)
+    ]
+    signs = tuple(sign for sign in found if sign)
+    return signs if len(signs) >= _SIGNS else ()
 
 
-_Pairs = Sequence[tuple[NoteRow, Sequence[NoteRow]]]
+def usual_notes(notes: Iterable[NoteRow]) -> tuple[NoteRow, ...]:
+    """What a player's notes are mostly like, a row for each pitch that spoke a few times."""
+    heard: dict[tuple[bool, int], list[NoteRow]] = {}
+    for note in notes:
+        if note.spoke and note.spread_cents is not None:
+            heard.setdefault((note.on_horn, note.asked_midi), []).append(note)
+    return tuple(
+        NoteRow(
+            midi,
+            on_horn,
+            True,
+            midi,
+            sounded_s=1.0,
+            held_s=fmean(_held(one) or 0.0 for one in rows),
+            spread_cents=_mean(one.spread_cents for one in rows),
+            rise_s=_mean(one.rise_s for one in rows),
+            asked_s=1.0,
+        )
+        for (on_horn, midi), rows in heard.items()
+        if len(rows) >= _USUAL_FROM
+    )
 
 
-def _medians(
-    pairs: _Pairs, measure: Callable[[NoteRow], float | None]
-) -> tuple[float, float] | None:
-    """The median of a measure late and early, over notes that have both."""
-    late: list[float] = []
-    early: list[float] = []
-    for one, others in pairs:
-        mine = measure(one)
-        theirs = [value for other in others if (value := measure(other)) is not None]
-        if mine is not None and theirs:
-            late.append(mine)
-            early.append(median(theirs))
-    return (median(late), median(early)) if len(late) >= _LEAST_PAIRS else None
+def _mean(values: Iterable[float | None]) -> float | None:
+    there = [value for value in values if value is not None]
+    return fmean(there) if there else None
 
 
-def _holds(pairs: _Pairs) -> str:
-    told = _medians(pairs, lambda one: one.held_s / one.sounded_s if one.sounded_s else None)
-    if told is None or told[0] > _HOLDS_LESS * told[1]:
+def _first(notes: Sequence[NoteRow]) -> tuple[NoteRow, ...]:
+    """The first notes of a session that spoke, on the mouthpiece and on the horn, without the last
+    ones."""
+    there = [one for one in notes[:-LATE] if one.spoke]
+    on_horn = [one for one in there if one.on_horn][:FIRST]
+    alone = [one for one in there if not one.on_horn][:FIRST]
+    return (*on_horn, *alone)
+
+
+Measure = Callable[[NoteRow], float | None]
+
+
+class _Reference:
+    """Notes that others are held against, by pitch, and what each measure scatters among them."""
+
+    def __init__(self, rows: tuple[NoteRow, ...]) -> None:
+        self.rows = rows
+        self._by_pitch: dict[tuple[bool, int], list[NoteRow]] = {}
+        for row in rows:
+            self._by_pitch.setdefault((row.on_horn, row.asked_midi), []).append(row)
+        self._scatter = {measure: self._differences(rows, measure) for measure in _MEASURES}
+
+    def has(self, note: NoteRow) -> bool:
+        """Whether there is anything to hold a note against."""
+        return bool(self._alike(note))
+
+    def told(self, late: Sequence[NoteRow], measure: Measure) -> "_Told | None":
+        """What becomes of a measure in later notes; `None` where too few notes have it."""
+        scatter, differences = self._scatter[measure], self._differences(late, measure)
+        if len(differences) < _LEAST or len(scatter) < _LEAST_FIRST:
+            return None
+        error = sqrt(variance(differences) / len(differences) + variance(scatter) / len(scatter))
+        return _Told(fmean(differences) - fmean(scatter), error)
+
+    def _differences(self, notes: Sequence[NoteRow], measure: Measure) -> list[float]:
+        found: list[float] = []
+        for one in notes:
+            mine = measure(one)
+            theirs = [value for each in self._alike(one) if (value := measure(each)) is not None]
+            if mine is not None and theirs:
+                found.append(mine - median(theirs))
+        return found
+
+    def _alike(self, note: NoteRow) -> list[NoteRow]:
+        """The others of its pitch, else of the nearest within a third."""
+        for apart in range(_A_THIRD + 1):
+            found = [
+                row
+                for midi in {note.asked_midi - apart, note.asked_midi + apart}
+                for row in self._by_pitch.get((note.on_horn, midi), ())
+                if row is not note
+            ]
+            if found:
+                return found
+        return []
+
+
+@lru_cache(maxsize=32)
+def _reference(rows: tuple[NoteRow, ...]) -> _Reference:
+    return _Reference(rows)
+
+
+@dataclass(frozen=True, slots=True)
+class _Told:
+    """By how much late notes differ from those they are held against, and the standard error of
+    that."""
+
+    differs: float
+    error: float
+
+    def is_sure(self, by: float) -> bool:
+        """Whether they differ by so much, and not by chance."""
+        return self.differs >= max(by, _SURE * self.error)
+
+
+def _held(note: NoteRow) -> float | None:
+    """What part of the length that was asked a note holds, or of what sounded where nothing says
+    what was asked."""
+    asked_s = note.asked_s or note.sounded_s
+    return min(note.held_s / asked_s, 1.0) if note.spoke and asked_s else None
+
+
+def _given_up(note: NoteRow) -> float | None:
+    held = _held(note)
+    return None if held is None else 1 - held
+
+
+def _log_spread(note: NoteRow) -> float | None:
+    return None if note.spread_cents is None else log(max(note.spread_cents, _SPREAD_CENTS))
+
+
+def _log_rise(note: NoteRow) -> float | None:
+    return None if note.rise_s is None else log(max(note.rise_s, _LATER_S))
+
+
+_MEASURES: tuple[Measure, ...] = (_given_up, _log_spread, _log_rise)
+
+
+def _holds(first: _Reference, late: Sequence[NoteRow]) -> str:
+    told = first.told(late, _given_up)
+    if told is None or not told.is_sure(_HOLDS_LESS):
         return ""
-    return f"notes hold for {100 * told[0]:.0f} % of their length, {100 * told[1]:.0f} % at first"
+    now, before = _middle(late, _held), _middle(first.rows, _held)
+    return f"notes hold for {100 * now:.0f} % of their length, {100 * before:.0f} % at first"
 
 
-def _spread(pairs: _Pairs) -> str:
-    told = _medians(pairs, lambda one: one.spread_cents)
-    if told is None or told[0] < max(_SPREADS * told[1], told[1] + _SPREADS_CENTS):
+def _spread(first: _Reference, late: Sequence[NoteRow]) -> str:
+    told = first.told(late, _log_spread)
+    if told is None or not told.is_sure(log(_SPREADS)):
         return ""
-    return f"notes spread over {told[0]:.0f} cents, {told[1]:.0f} at first"
+    now, before = (_middle(rows, lambda one: one.spread_cents) for rows in (late, first.rows))
+    return f"notes spread over {now:.0f} cents, {before:.0f} at first"
 
 
-def _later(pairs: _Pairs) -> str:
-    told = _medians(pairs, lambda one: one.rise_s)
-    if told is None or told[0] < max(_LATER * told[1], told[1] + _LATER_S):
+def _later(first: _Reference, late: Sequence[NoteRow]) -> str:
+    told = first.told(late, _log_rise)
+    if told is None or not told.is_sure(log(_LATER)):
         return ""
-    return f"notes take {1000 * told[0]:.0f} ms to speak, {1000 * told[1]:.0f} at first"
+    now, before = (_middle(rows, lambda one: one.rise_s) for rows in (late, first.rows))
+    return f"notes take {1000 * now:.0f} ms to speak, {1000 * before:.0f} at first"
+
+
+def _silent(first: _Reference, late: Sequence[NoteRow]) -> str:
+    """Notes that did not speak; those they are held against all did."""
+    known = [one for one in late if first.has(one)]
+    silent = sum(not one.spoke for one in known)
+    if len(known) < _LEAST or silent < _SILENT * len(known):
+        return ""
+    return f"{silent} of the last {len(known)} notes did not speak"
+
+
+def _middle(notes: Sequence[NoteRow], measure: Measure) -> float:
+    return median(value for one in notes if (value := measure(one)) is not None)

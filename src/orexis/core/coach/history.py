@@ -16,7 +16,8 @@ from orexis.core.session.state import AT_CEILING, Close
 @dataclass(frozen=True, slots=True)
 class NoteRow:
     """A note that was asked for: which, on the horn or the mouthpiece alone, what sounded (`None`
-    where nothing did) and for how long, how long it was held, and what was measured of it."""
+    where nothing did) and for how long, how long it was held, what was measured of it, and how long
+    it was asked to be, where that is known."""
 
     asked_midi: int
     on_horn: bool
@@ -27,6 +28,7 @@ class NoteRow:
     level_db: float | None = None
     spread_cents: float | None = None
     rise_s: float | None = None
+    asked_s: float | None = None
 
     @property
     def midi(self) -> int:

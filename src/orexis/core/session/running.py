@@ -237,7 +237,9 @@ def _close(state: State, at: int, close: Close, rest_s: float = 0.0) -> State:
     )
     while state.blocks[following : following + 1]:
         coming = state.blocks[following]
-        if not (coming.works and (state.tired or (high_over and coming.group is Group.HIGH))):
+        is_last = following == len(state.blocks) - 1
+        too_hard = coming.works and (state.tired or (high_over and coming.group is Group.HIGH))
+        if not (too_hard or (state.day_over and not is_last)):
             break
         closed = (*closed, Closed(state.blocks[following], Close.HELD_BACK, None, 0, 0))
         following += 1
@@ -387,12 +389,14 @@ def _helped(state: State, entry: Helped) -> State:
 
 
 def _tired(state: State, entry: Tired) -> State:
-    """Enough for today: hard work is over, and what comes after it is easy."""
-    if state.tired:
+    """Enough for today: hard work is over, and what comes after it is easy; with more signs the day
+    is, but for what loosens at its end."""
+    if len(entry.signs) <= len(state.tired):
         return state
     state = replace(state, tired=entry.signs)
     here = state.back_to or state
-    if state.paused or not here.now.works:
+    over = here.now.works or (state.day_over and here.block < len(here.blocks) - 1)
+    if state.paused or not over:
         return state
     here = replace(here, tired=entry.signs, before=None)
     return _close(here, entry.sample, Close.TIRED)

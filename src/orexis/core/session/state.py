@@ -75,6 +75,7 @@ class Close(StrEnum):
     HELD_BACK = "held back"
 
 
+SIGNS_THAT_END_THE_DAY = 3
 AT_CEILING = frozenset({Close.ENOUGH, Close.RAGGED, Close.TIRED})
 """How high work ends where the lips would not go on."""
 
@@ -190,6 +191,11 @@ class State:
         """What is to be played."""
         probe = self.now.probe
         return probe if probe is not None and self.probing is not None else self.at.task
+
+    @property
+    def day_over(self) -> bool:
+        """Whether there are so many signs of tiring that nothing is left but what loosens."""
+        return len(self.tired) >= SIGNS_THAT_END_THE_DAY
 
     @property
     def paused(self) -> bool:

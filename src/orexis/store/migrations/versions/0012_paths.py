@@ -1,5 +1,5 @@
-"""Steps of paths that players went to by hand, on which horn a range was said, and reaching beyond
-the top as a question of its own
+"""Steps of paths that players went to by hand, on which horn a range was said, how long notes were
+asked to be, and reaching beyond the top as a question of its own
 
 Revision: 0012; follows: 0011
 """
@@ -26,6 +26,7 @@ def upgrade() -> None:
         sa.Column("day", sa.Date(), nullable=False),
         sa.PrimaryKeyConstraint("player_id", "instrument_key", "family"),
     )
+    op.add_column("take_notes", sa.Column("asked_s", sa.Double(), nullable=True))
     op.add_column(
         "player_abouts", sa.Column("range_on", sa.String(), server_default="", nullable=False)
     )
@@ -52,4 +53,5 @@ def upgrade() -> None:
 def downgrade() -> None:
 
     op.drop_column("player_abouts", "range_on")
+    op.drop_column("take_notes", "asked_s")
     op.drop_table("path_moves")
