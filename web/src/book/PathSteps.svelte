@@ -26,7 +26,7 @@
     </div>
     <p class="here">{shown.words}</p>
     {#if next}<p>Next: {next.words}.</p>{/if}
-    <p class="dim">{shown.earns}</p>
+    {#if shown.earns}<p class="dim">{shown.earns}</p>{/if}
     <p class="ways">
       <button class="act" onclick={() => onset(path.values)}
         ><Key shown="P" />Set it to your step</button

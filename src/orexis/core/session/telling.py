@@ -122,6 +122,9 @@ def _why(state: State) -> str:
     if state.probing is not None and state.probing:
         return "It is compared with your first one. After three ragged ones, stop for today."
     match state.move:
+        case Move.BLOCK if state.tired and _ended_by_tiring(state):
+            left = "Something easy, and then that is all" if state.day_over else "No more hard work"
+            return f"Your lips are tiring: {state.tired[0]}. {left} for today."
         case Move.BEGIN | Move.BLOCK | Move.HELP | Move.PUT:
             return state.now.why
         case Move.BACK:
@@ -161,6 +164,12 @@ _END = {
     End.STOPPED: "Ended.",
     End.HURT: "Put the horn down.",
 }
+
+
+def _ended_by_tiring(state: State) -> bool:
+    """Whether the last exercise that was played ended because the lips were tiring."""
+    played = [one.close for one in state.closed if one.close is not Close.HELD_BACK]
+    return played[-1:] == [Close.TIRED]
 
 
 def went_words(went: Went) -> str:

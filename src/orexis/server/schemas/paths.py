@@ -19,7 +19,8 @@ class PathStepOut(BaseModel):
 
 class PathOut(BaseModel):
     """The path of an exercise on the player's horn: its steps (none where it has no path), the
-    place of the one they are at (from 0), that in words, and what earns the next one."""
+    place of the one they are at (from 0), that in words, and what earns the next one ("" at the
+    last)."""
 
     steps: list[PathStepOut]
     at: int
@@ -37,7 +38,7 @@ class PathOut(BaseModel):
             ],
             at=on_path.at,
             words=on_path.words(),
-            earns=earns(family),
+            earns="" if on_path.is_last else earns(family),
         )
 
 
