@@ -12,7 +12,8 @@ from numpy.random import Generator
 from orexis.core.horn.notation import Clef, NoteView
 from orexis.formats.audio import pcm_from_floats
 from orexis.practice.kept_sessions import kept_log
-from orexis.practice.sessions import CHUNK_SAMPLES, Session
+from orexis.practice.live_sound import CHUNK_SAMPLES
+from orexis.practice.sessions import Session
 from orexis.store.database import Database
 from orexis.store.models import PracticeSession, Take
 from orexis.store.players import PlayerDetails, add_player

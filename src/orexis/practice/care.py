@@ -9,6 +9,7 @@ from datetime import datetime
 from sqlalchemy.orm import Session
 
 from orexis.core.coach.care import held_back
+from orexis.core.exercises.book import ONE_NOTE
 from orexis.core.exercises.family import ExerciseRefusedError
 from orexis.core.session.building import Setting
 from orexis.store.coaching import forget_plan
@@ -21,6 +22,11 @@ def check_care(session: Session, player_id: int, settings: Iterable[Setting]) ->
     for setting in settings:
         if reason := held_back(hurt_on, setting.family):
             raise ExerciseRefusedError(reason)
+
+
+def waits_since(session: Session, player_id: int) -> str:
+    """Why playing without a task waits, "" where nothing hurts."""
+    return held_back(hurt_since(session, player_id), ONE_NOTE)
 
 
 def say_hurt(session: Session, player_id: int, at: datetime, session_id: str | None = None) -> None:

@@ -4,8 +4,11 @@ from collections.abc import Callable
 from datetime import timedelta
 
 from orexis.core.listening.tracking.frames import HOP_S
+from orexis.core.session.plan import SessionKind
 from orexis.formats.audio import BYTES_PER_SAMPLE
 from orexis.practice.beginning import ExerciseUnfitError, NoSuchPlayerError
+from orexis.practice.free import FreePlaying
+from orexis.practice.live_sound import LiveSound
 from orexis.practice.plans import SessionSetup
 from orexis.practice.sessions import Session
 from orexis.practice.unjudged import listen_to_unjudged
@@ -18,7 +21,7 @@ from orexis.store.takes import judged_until
 
 
 def recover(
-    database: Database, spool: Spool, begun: Callable[[Session], None] = lambda session: None
+    database: Database, spool: Spool, begun: Callable[[LiveSound], None] = lambda session: None
 ) -> None:
     """Lets go of a session nobody came back to: its takes are kept, or its sound as a recording.
     One with a plan can still be gone on with.
@@ -27,7 +30,7 @@ def recover(
     database does; the spool then stays. One that makes no sense is set aside.
     """
     try:
-        session = Session(database, spool)
+        session = live_sound(database, spool)
     except ExerciseUnfitError as error:
         keep_unjudged(database, spool, str(error))
         return
@@ -43,6 +46,13 @@ def recover(
         session.end()
     finally:
         session.pause()
+
+
+def live_sound(database: Database, spool: Spool) -> Session | FreePlaying:
+    """What a spool is the sound of. Raises as both of them do."""
+    if SessionSetup.read(spool.hello).kind is SessionKind.FREE:
+        return FreePlaying(database, spool)
+    return Session(database, spool)
 
 
 def keep_unjudged(database: Database, spool: Spool, reason: str) -> bool:

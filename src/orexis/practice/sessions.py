@@ -12,7 +12,6 @@ from dataclasses import dataclass, field
 from datetime import datetime
 from functools import partial
 from math import ceil
-from threading import Event, Lock
 
 from sqlalchemy.exc import SQLAlchemyError
 
@@ -44,6 +43,7 @@ from orexis.core.session.state import Phase, State, due, stretch_at
 from orexis.formats.audio import BYTES_PER_SAMPLE, floats_from_pcm
 from orexis.practice.care import check_care
 from orexis.practice.exercises import writer_for
+from orexis.practice.live_sound import LiveSound, ReplayStoppedError
 from orexis.practice.plans import SessionSetup, block_for
 from orexis.practice.session_record import SessionRecord
 from orexis.practice.takes import JudgedTake, judged
@@ -55,20 +55,10 @@ from orexis.store.takes import passed_tones
 
 log = logging.getLogger(__name__)
 
-CHUNK_SAMPLES = 512
-_REPLAY_S = 1
 _PART_S = 1
 """Sound is listened to in parts no longer than this, which is less than anything lasts that is over
 by time alone."""
 _NEVER = 1 << 40
-
-
-class MissingSoundError(Exception):
-    """A chunk came too early; the browser must send again from the one expected."""
-
-
-class ReplayStoppedError(Exception):
-    """A replay was asked to stop; nothing is lost."""
 
 
 _NOT_OF_LISTENING = (OSError, SQLAlchemyError, ReplayStoppedError)
@@ -98,20 +88,14 @@ class Result:
     moved: bool = False
 
 
-class Session:
-    """Sound in, frames and takes out. One call at a time: a second waits for the first.
-
-    Raises as `SessionRecord`; the spool is then as it was.
-    """
+class Session(LiveSound):
+    """Sound in, frames and takes out. Raises as `SessionRecord`; the spool is then as it was."""
 
     def __init__(self, database: Database, spool: Spool) -> None:
         self._database = database
-        self._calling = Lock()
-        self._stopping = Event()
-        self._spool = spool
         self._record = SessionRecord(database, spool.session_id, SessionSetup.read(spool.hello))
         self._record.changed = self._move
-        self._rate = self._record.rate
+        super().__init__(spool, self._record.rate)
         self._horn = self._record.horn
         self._result = Result()
         self._told_to = spool.first_frame
@@ -187,29 +171,14 @@ class Session:
         return self._record.row.title
 
     @property
-    def sample_rate(self) -> int:
-        """Samples a second, from its beginning to its end."""
-        return self._rate
-
-    @property
     def latency_s(self) -> float | None:
         """How long its sounds take back to the microphone, where that was measured."""
         return self._record.row.latency_s
 
     @property
-    def sample(self) -> int:
-        """The sample after the last one that is on disk."""
-        return self._spool.end_sample
-
-    @property
     def a4_hz(self) -> float:
         """What the horn is tuned to."""
         return self._horn.setup.a4_hz
-
-    @property
-    def next_seq(self) -> int:
-        """The chunk expected next: everything before it is on disk, written or synced."""
-        return self._spool.end_sample // CHUNK_SAMPLES
 
     @property
     def playing_since(self) -> int | None:
@@ -219,22 +188,9 @@ class Session:
     def replay(self) -> Result:
         """Listens again to what the spool holds, after it was taken up."""
         with self._calling:
-            pcm = self._spool.read(self._spool.first_frame)
-            start = self._spool.end_sample - len(pcm) // BYTES_PER_SAMPLE
-            size = _REPLAY_S * self._rate
             return self._heard(
-                part
-                for at in range(0, len(pcm) // BYTES_PER_SAMPLE, size)
-                if self._goes_on()
-                for part in self._listen(
-                    pcm[at * BYTES_PER_SAMPLE : (at + size) * BYTES_PER_SAMPLE], start + at
-                )
+                part for pcm, start in self._spooled() for part in self._listen(pcm, start)
             )
-
-    def _goes_on(self) -> bool:
-        if self._stopping.is_set():
-            raise ReplayStoppedError
-        return True
 
     def take_in(self, seq: int, pcm: bytes) -> Result:
         """Writes one or more chunks from number `seq` to disk and listens to them.
@@ -243,15 +199,8 @@ class Session:
         missing and `OSError` when the disk is full; nothing is taken in then.
         """
         with self._calling:
-            already = self._spool.end_sample - seq * CHUNK_SAMPLES
-            if already < 0:
-                raise MissingSoundError
-            fresh = pcm[already * BYTES_PER_SAMPLE :]
-            if not fresh:
-                return Result()
-            start = self._spool.end_sample
-            self._spool.append(fresh)
-            return self._heard(self._listen(fresh, start))
+            fresh, start = self._written(seq, pcm)
+            return self._heard(self._listen(fresh, start)) if fresh else Result()
 
     def press(self, press: Press) -> Result:
         """The player said something. A try that is sounding is kept as far as it went."""
@@ -328,20 +277,6 @@ class Session:
     def _writer(self) -> Writer:
         with self._database.session() as session:
             return writer_for(session, self.player, self._horn)
-
-    def sync(self) -> int:
-        """Forces what was written onto the disk; returns the next chunk wanted after it."""
-        with self._calling:
-            return self._spool.sync() // CHUNK_SAMPLES
-
-    def interrupt(self) -> None:
-        """Makes a replay that is going on stop soon, by `ReplayStoppedError`."""
-        self._stopping.set()
-
-    def pause(self) -> None:
-        """Lets go of the spool, which stays to be taken up again."""
-        with self._calling:
-            self._spool.close()
 
     def end(self) -> Result:
         """Leaves the session: a try that was sounding is kept as far as it went. One exercise by

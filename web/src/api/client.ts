@@ -34,6 +34,9 @@ export type RuleLine = Schemas['RuleOut'];
 export type BookGroup = Schemas['GroupOut'];
 /** An exercise that the player keeps under a name. */
 export type OwnExercise = Schemas['OwnLine'];
+export type NoteNow = Schemas['NoteNowOut'];
+export type FreeOver = Schemas['FreeEnded'];
+export type Chart = Schemas['ChartOut'];
 export type ExercisePath = Schemas['PathOut'];
 export type MelodyPart = Schemas['MelodyPartOut'];
 export type Attempt = Schemas['AttemptOut'];

@@ -667,6 +667,26 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/players/{player_id}/chart": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Chart
+         * @description Every note of the player's horn, highest first.
+         */
+        get: operations["chart_api_players__player_id__chart_get"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/players/{player_id}/sessions/offered": {
         parameters: {
             query?: never;
@@ -1940,6 +1960,17 @@ export interface components {
             marks: components["schemas"]["MarkedOut"][];
         };
         /**
+         * ChartOut
+         * @description Every note of the player's horn to draw sound against, highest first, and how far off its
+         *     middle is still centred.
+         */
+        ChartOut: {
+            /** Bands */
+            bands: components["schemas"]["BandOut"][];
+            /** Limit Cents */
+            limit_cents: number;
+        };
+        /**
          * ChoiceOut
          * @description One of the values a field may have.
          */
@@ -2456,7 +2487,7 @@ export interface components {
          * @description What exercises train and which part of the day they are, in the order of a day.
          * @enum {string}
          */
-        Group: "breath" | "buzz" | "long tones" | "slurs" | "intervals" | "low" | "pedals" | "high" | "music" | "warm-down";
+        Group: "breath" | "from cold" | "buzz" | "long tones" | "slurs" | "intervals" | "low" | "pedals" | "high" | "music" | "warm-down";
         /**
          * GroupOut
          * @description What trains one thing, what there is for this player first.
@@ -3330,7 +3361,8 @@ export interface components {
         /**
          * PathOut
          * @description The path of an exercise on the player's horn: its steps (none where it has no path), the
-         *     place of the one they are at (from 0), that in words, and what earns the next one.
+         *     place of the one they are at (from 0), that in words, and what earns the next one ("" at the
+         *     last).
          */
         PathOut: {
             /** Steps */
@@ -3819,10 +3851,10 @@ export interface components {
         /**
          * SessionKind
          * @description What kind of session it is: one exercise that goes on for as long as the player likes, a plan
-         *     of several, or the one that finds a player's range.
+         *     of several, the one that finds a player's range, or playing without a task.
          * @enum {string}
          */
-        SessionKind: "task" | "plan" | "range";
+        SessionKind: "task" | "plan" | "range" | "free";
         /**
          * SessionLine
          * @description A session in a list: how it ended ("" while it can be gone on with), how each of its
@@ -4587,6 +4619,24 @@ export interface components {
             early: number;
         };
         /**
+         * FreeEnded
+         * @description What came of playing without a task.
+         */
+        FreeEnded: {
+            /** Recording Id */
+            recording_id: string | null;
+            /** Words */
+            words: string[];
+            /** Notes */
+            notes: components["schemas"]["NoteHabitOut"][];
+            /**
+             * Type
+             * @default over
+             * @constant
+             */
+            type: "over";
+        };
+        /**
          * GettingReady
          * @description Listening is not ready yet; about how many seconds that still takes, where it is known. Sound
          *     is to be held until it is.
@@ -4605,7 +4655,8 @@ export interface components {
          * Hello
          * @description The first message from the browser.
          *
-         *     `exercises` are what the session is made of, and `kind` what kind of session it is. A session
+         *     `exercises` are what the session is made of (none where one plays without a task), and `kind`
+         *     what kind of session it is. A session
          *     that is there already goes on as it began, whatever is said of it here. `sample_rate` in Hz;
          *     `drone_hz` is a tone the application itself is playing, and `latency_s` how long its sounds take
          *     back to the microphone, where that was measured; `started_at` is when the browser's audio clock
@@ -4746,6 +4797,59 @@ export interface components {
             marks: components["schemas"]["MarkOut"][];
             /** Step */
             step: number | null;
+        };
+        /**
+         * NoteHabitOut
+         * @description How a note was played: how often, for how many seconds, and where it mostly lies.
+         */
+        NoteHabitOut: {
+            /** Name */
+            name: string;
+            /** Times */
+            times: number;
+            /** Seconds */
+            seconds: number;
+            /** Cents */
+            cents: number;
+            /** Words */
+            words: string;
+        };
+        /**
+         * NoteNowOut
+         * @description The note that sounds: as the player names it and as it sounds, in cents (100 a MIDI number),
+         *     how far off in words, how loud, and what the hand does for it and on which partial ("" and null
+         *     where the horn has it not).
+         */
+        NoteNowOut: {
+            /** Name */
+            name: string;
+            /** Sounding Name */
+            sounding_name: string;
+            /** Pitch Cents */
+            pitch_cents: number;
+            /** Cents */
+            cents: number;
+            /** Words */
+            words: string;
+            /** Level Db */
+            level_db: number;
+            /** Hand */
+            hand: string;
+            /** Partial */
+            partial: number | null;
+        };
+        /**
+         * NoteSounds
+         * @description The note that sounds where there is no task, or null.
+         */
+        NoteSounds: {
+            /**
+             * Type
+             * @default note
+             * @constant
+             */
+            type: "note";
+            note: components["schemas"]["NoteNowOut"] | null;
         };
         /**
          * Overruling
@@ -5003,7 +5107,7 @@ export interface components {
             type: "verdict";
             take: components["schemas"]["JudgedTakeOut"];
         };
-        ServerMessage: components["schemas"]["GettingReady"] | components["schemas"]["Ready"] | components["schemas"]["Acknowledged"] | components["schemas"]["FramesHeard"] | components["schemas"]["TryState"] | components["schemas"]["MarksHeard"] | components["schemas"]["VerdictGiven"] | components["schemas"]["SessionTold"] | components["schemas"]["Refused"] | components["schemas"]["ProblemTold"] | components["schemas"]["Closed"];
+        ServerMessage: components["schemas"]["GettingReady"] | components["schemas"]["Ready"] | components["schemas"]["Acknowledged"] | components["schemas"]["FramesHeard"] | components["schemas"]["TryState"] | components["schemas"]["MarksHeard"] | components["schemas"]["VerdictGiven"] | components["schemas"]["SessionTold"] | components["schemas"]["Refused"] | components["schemas"]["NoteSounds"] | components["schemas"]["FreeEnded"] | components["schemas"]["ProblemTold"] | components["schemas"]["Closed"];
     };
     responses: {
         /** @description It is not there (any more). */
@@ -6168,6 +6272,31 @@ export interface operations {
             404: components["responses"]["Problem404"];
             405: components["responses"]["Problem405"];
             413: components["responses"]["Problem413"];
+            422: components["responses"]["Problem422"];
+        };
+    };
+    chart_api_players__player_id__chart_get: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                player_id: number;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ChartOut"];
+                };
+            };
+            404: components["responses"]["Problem404"];
+            405: components["responses"]["Problem405"];
             422: components["responses"]["Problem422"];
         };
     };

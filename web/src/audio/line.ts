@@ -1,4 +1,13 @@
-import type { Hello, JudgedTake, Mark, Problem, Said, Schemas } from '../api/client';
+import type {
+  FreeOver,
+  Hello,
+  JudgedTake,
+  Mark,
+  NoteNow,
+  Problem,
+  Said,
+  Schemas,
+} from '../api/client';
 
 /** Must match the worklet and the server: samples in one numbered chunk. */
 export const CHUNK_SAMPLES = 512;
@@ -30,6 +39,10 @@ export interface LineEvents {
   /** What was asked for cannot be, and why. */
   refused(detail: string): void;
   verdict(take: JudgedTake): void;
+  /** The note that sounds, where there is no task. */
+  note?(note: NoteNow | null): void;
+  /** What came of playing without a task. */
+  over?(over: FreeOver): void;
   /** The server gets ready to listen; about how many seconds that still takes, where it is known. */
   gettingReady(leftS: number | null): void;
   state(state: LineState, problem: Problem | null): void;
@@ -186,6 +199,12 @@ export class Line {
         break;
       case 'verdict':
         this.events.verdict(message.take);
+        break;
+      case 'note':
+        this.events.note?.(message.note);
+        break;
+      case 'over':
+        this.events.over?.(message);
         break;
       case 'problem':
         this.problem = { title: message.title, detail: message.detail };

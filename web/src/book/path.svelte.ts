@@ -39,8 +39,15 @@ export class OpenPath {
     return path?.steps[path.at + by] !== undefined;
   }
 
-  /** Goes so many steps on (or back). */
-  async go(by: number): Promise<void> {
+  /** Goes so many steps on (or back), one move after the other. */
+  go(by: number): Promise<void> {
+    this.moving = this.moving.then(() => this.move(by));
+    return this.moving;
+  }
+
+  private moving: Promise<void> = Promise.resolve();
+
+  private async move(by: number): Promise<void> {
     const path = this.value;
     if (!path || !this.canGo(by)) return;
     try {

@@ -60,10 +60,10 @@ export function drawSlots(
       ctx.fillRect(left, upper, width - left, lower - upper);
       line(ctx, left, width, middle, colours.asked, 1.5);
       const scale: [number, string, string][] = [
-        [SHOWN_CENTS, `${SHOWN_CENTS} high`, colours.high],
+        [SHOWN_CENTS, `${SHOWN_CENTS} sharp`, colours.high],
         [limitCents, `${limitCents}`, colours.high],
         [-limitCents, `${limitCents}`, colours.low],
-        [-SHOWN_CENTS, `${SHOWN_CENTS} low`, colours.low],
+        [-SHOWN_CENTS, `${SHOWN_CENTS} flat`, colours.low],
       ];
       ctx.font = `14px ${colours.textFont}`;
       const roomy = lower - upper >= 2 * NAME_HALF;

@@ -5,6 +5,7 @@ import Book from '../book/Book.svelte';
 import Exercise from '../book/Exercise.svelte';
 import Own from '../book/Own.svelte';
 import About from '../today/About.svelte';
+import Free from '../free/Free.svelte';
 import Horn from '../horn/Horn.svelte';
 import HornSetup from '../horn/HornSetup.svelte';
 import Players from '../players/Players.svelte';
@@ -28,6 +29,7 @@ export const PLACES: Place[] = [
   { path: '/horn', name: 'Horn' },
   { path: '/book', name: 'Book' },
   { path: '/progress', name: 'Progress' },
+  { path: '/free', name: 'Free' },
 ];
 
 export const routes: RouteDefinition = {
@@ -39,6 +41,7 @@ export const routes: RouteDefinition = {
   '/takes': Takes,
   '/takes/:id': Take,
   '/recordings/:id': Recording,
+  '/free': Free,
   '/horn': Horn,
   '/horn/mine': HornSetup,
   '/book': Book,

@@ -80,21 +80,11 @@ def analyse(
 ) -> Analysis:
     """Listens to mono chunks (1-D, full scale ±1) in order; `slots_beside` is as for
     `PassageFollower`. Raises as `FrameTracker`."""
-    listening = _Listening(sample_rate, a4_hz, drone_hz, slots_beside)
+    listening = Listening(sample_rate, a4_hz, drone_hz, slots_beside)
     for chunk in chunks:
         for part in _parts(chunk, sample_rate):
             listening.feed(part)
-    listening.finish()
-    frames = Frames.joined(listening.frames)
-    passages = of_the_player(listening.passages, room_level_db(frames.level_db))
-    return Analysis(
-        duration_s=listening.samples / sample_rate,
-        sample_rate=sample_rate,
-        clipped=listening.clipped,
-        frames=frames,
-        events=Events.of(passages),
-        unheard=tuple(listening.unheard),
-    )
+    return listening.finish()
 
 
 @dataclass(frozen=True, slots=True)
@@ -116,7 +106,7 @@ def heard_parts(
 ) -> Iterator[HeardPart]:
     """Listens as `analyse` does and keeps nothing: tells after each second or less what was heard
     with it."""
-    listening = _Listening(sample_rate, a4_hz, drone_hz, slots_beside)
+    listening = Listening(sample_rate, a4_hz, drone_hz, slots_beside)
 
     def told() -> HeardPart:
         frames, passages = Frames.joined(listening.frames), tuple(listening.passages)
@@ -127,7 +117,7 @@ def heard_parts(
         for part in _parts(chunk, sample_rate):
             listening.feed(part)
             yield told()
-    listening.finish()
+    listening.end()
     yield told()
 
 
@@ -136,9 +126,9 @@ def _parts(chunk: FloatArray, sample_rate: int) -> Iterator[FloatArray]:
     yield from (chunk[at : at + sample_rate] for at in range(0, len(chunk), sample_rate))
 
 
-class _Listening:
-    """Listens to a recording part by part. Where a part cannot be listened to for a fault of ours,
-    the rest still is."""
+class Listening:
+    """Listens to a recording part by part, of at most a second each, and keeps what was heard.
+    Where a part cannot be listened to for a fault of ours, the rest still is."""
 
     def __init__(
         self,
@@ -170,7 +160,11 @@ class _Listening:
         self._follow(frames)
         self.clipped = self.clipped or self._tracker.clipped
 
-    def finish(self) -> None:
+    def early(self) -> Frames:
+        """The frames after those that are known, as far as they can be told; they may change."""
+        return self._tracker.early()
+
+    def end(self) -> None:
         """Ends the recording."""
         try:
             frames = self._tracker.finish()
@@ -178,6 +172,19 @@ class _Listening:
             frames = self._begin_anew(self.samples)
         self._follow(frames)
         self.passages += self._follower.finish()
+
+    def finish(self) -> Analysis:
+        """Ends the recording; all that was heard in it."""
+        self.end()
+        frames = Frames.joined(self.frames)
+        return Analysis(
+            duration_s=self.samples / self._rate,
+            sample_rate=self._rate,
+            clipped=self.clipped,
+            frames=frames,
+            events=Events.of(of_the_player(self.passages, room_level_db(frames.level_db))),
+            unheard=tuple(self.unheard),
+        )
 
     def _follow(self, frames: Frames) -> None:
         self.frames.append(frames)

@@ -139,11 +139,12 @@ class Block:
 
 class SessionKind(StrEnum):
     """What kind of session it is: one exercise that goes on for as long as the player likes, a plan
-    of several, or the one that finds a player's range."""
+    of several, the one that finds a player's range, or playing without a task."""
 
     TASK = "task"
     PLAN = "plan"
     RANGE = "range"
+    FREE = "free"
 
 
 @dataclass(frozen=True, slots=True)

@@ -2,7 +2,7 @@
 
 from typing import Annotated, Any, Literal
 
-from pydantic import BaseModel, Field, TypeAdapter
+from pydantic import BaseModel, Field, TypeAdapter, model_validator
 from pydantic.json_schema import models_json_schema
 
 from orexis.core.judging.gate import GateLevel
@@ -13,6 +13,7 @@ from orexis.formats.audio import HIGHEST_RATE, LOWEST_RATE
 from orexis.practice.plans import SessionSetup
 from orexis.server.schemas.base import Flag, Number, Text, Time, Whole
 from orexis.server.schemas.book import StandPlan
+from orexis.server.schemas.free import FreeOverOut, NoteNowOut
 from orexis.server.schemas.sessions import ExerciseIn, SessionPart, SummaryOut
 from orexis.server.schemas.takes import JudgedTakeOut, MarkOut, RibbonFrames
 
@@ -25,7 +26,8 @@ _Drone = Annotated[Number, Field(ge=LOWEST_DRONE_HZ, le=HIGHEST_DRONE_HZ)]
 class Hello(BaseModel):
     """The first message from the browser.
 
-    `exercises` are what the session is made of, and `kind` what kind of session it is. A session
+    `exercises` are what the session is made of (none where one plays without a task), and `kind`
+    what kind of session it is. A session
     that is there already goes on as it began, whatever is said of it here. `sample_rate` in Hz;
     `drone_hz` is a tone the application itself is playing, and `latency_s` how long its sounds take
     back to the microphone, where that was measured; `started_at` is when the browser's audio clock
@@ -38,7 +40,7 @@ class Hello(BaseModel):
     player_id: Annotated[Whole, Field(ge=1, lt=2**63)]
     title: Annotated[Text, Field(max_length=60)] = ""
     kind: SessionKind
-    exercises: Annotated[list[ExerciseIn], Field(min_length=1, max_length=MOST_EXERCISES)]
+    exercises: Annotated[list[ExerciseIn], Field(max_length=MOST_EXERCISES)]
     source: Source
     sample_rate: Annotated[Whole, Field(ge=LOWEST_RATE, le=HIGHEST_RATE)]
     drone_hz: _Drone | None = None
@@ -46,6 +48,12 @@ class Hello(BaseModel):
     started_at: Time
     oldest_seq: Annotated[Whole, Field(ge=0, lt=2**32)] = 0
     resumes: Flag = False
+
+    @model_validator(mode="after")
+    def _has_something_to_play(self) -> "Hello":
+        if not self.exercises and self.kind is not SessionKind.FREE:
+            raise ValueError("A session needs an exercise.")
+        return self
 
     def setup(self) -> SessionSetup:
         """The same for the session."""
@@ -192,6 +200,19 @@ class VerdictGiven(BaseModel):
     take: JudgedTakeOut
 
 
+class NoteSounds(BaseModel):
+    """The note that sounds where there is no task, or null."""
+
+    type: Literal["note"] = "note"
+    note: NoteNowOut | None
+
+
+class FreeEnded(FreeOverOut):
+    """What came of playing without a task."""
+
+    type: Literal["over"] = "over"
+
+
 class ProblemTold(BaseModel):
     """What went wrong and what to do; the socket closes after it."""
 
@@ -217,6 +238,8 @@ FROM_SERVER: tuple[type[BaseModel], ...] = (
     VerdictGiven,
     SessionTold,
     Refused,
+    NoteSounds,
+    FreeEnded,
     ProblemTold,
     Closed,
 )

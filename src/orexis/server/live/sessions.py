@@ -11,8 +11,8 @@ from typing import TypeVar
 import anyio
 from sqlalchemy.exc import SQLAlchemyError
 
+from orexis.practice.live_sound import LiveSound, ReplayStoppedError
 from orexis.practice.recovery import recover
-from orexis.practice.sessions import ReplayStoppedError, Session
 from orexis.server.problems import ProblemError
 from orexis.server.warming import Listening
 from orexis.store.database import Database
@@ -142,7 +142,7 @@ class LiveSessions:
         await self._recover_one(session_id)
 
     async def _recover_one(self, session_id: str) -> None:
-        recovering: list[Session] = []
+        recovering: list[LiveSound] = []
 
         def give_way() -> None:
             for session in recovering:

@@ -28,25 +28,24 @@ from orexis.core.listening.tracking.frames import Frames
 from orexis.core.session.questions import find_question
 from orexis.formats.audio import BYTES_PER_SAMPLE
 from orexis.practice.beginning import ExerciseUnfitError, NoSuchPlayerError
+from orexis.practice.care import waits_since
+from orexis.practice.free import FreePlaying, FreeResult
 from orexis.practice.kept_sessions import heard_until
-from orexis.practice.recovery import keep_unjudged
-from orexis.practice.sessions import (
-    CHUNK_SAMPLES,
-    MissingSoundError,
-    ReplayStoppedError,
-    Result,
-    Session,
-)
+from orexis.practice.live_sound import CHUNK_SAMPLES, MissingSoundError, ReplayStoppedError
+from orexis.practice.recovery import keep_unjudged, live_sound
+from orexis.practice.sessions import Result, Session
 from orexis.server.live.messages import (
     SAID,
     Acknowledged,
     Bye,
     Closed,
     FramesHeard,
+    FreeEnded,
     GettingReady,
     Hello,
     Helping,
     MarksHeard,
+    NoteSounds,
     Overruling,
     Pressing,
     ProblemTold,
@@ -67,7 +66,9 @@ from orexis.server.problems import (
     is_disk_full,
     not_found,
 )
+from orexis.server.schemas.free import FreeOverOut, NoteNowOut
 from orexis.server.schemas.takes import JudgedTakeOut, MarkOut, RibbonFrames
+from orexis.store.players import notation_of
 from orexis.store.spool import Spool, SpoolUnreadableError
 
 router = APIRouter()
@@ -108,6 +109,10 @@ _OTHER_RATE = ProblemError(
 _STRANGE = ProblemError(400, "The sound came in a form Orexis does not know", "Reload the page.")
 
 
+class _WaitsError(Exception):
+    """Playing has to wait; the message says why."""
+
+
 class Connection:
     """One socket of one session, from its hello to its end."""
 
@@ -115,7 +120,8 @@ class Connection:
         self._hello = hello
         self._socket = socket
         self._sessions = sessions
-        self._session: Session | None = None
+        self._session: Session | FreePlaying | None = None
+        self._sounds: NoteNowOut | None = None
         self._waiting: deque[tuple[int, bytes] | BaseModel] = deque()
         self._shown: tuple[Task, GateLevel] | None = None
         self._arrived = asyncio.Event()
@@ -140,11 +146,12 @@ class Connection:
                 if self._given_way:
                     session.interrupt()
                 await self._until_ready()
-                result = await in_thread(session.replay)
+                result: Result | FreeResult = await in_thread(session.replay)
                 if self._hello.resumes:
                     await in_thread(session.resume, self._hello.started_at)
                 await self._send(Ready(next=session.next_seq))
-                result.moved = True
+                if isinstance(result, Result):
+                    result.moved = True
                 await self._tell(session, result)
                 await self._serve(session)
             finally:
@@ -161,7 +168,7 @@ class Connection:
             await self._send(GettingReady(left_s=listening.left_s))
             await asyncio.sleep(_SAYS_HOW_LONG_EVERY_S)
 
-    async def _serve(self, session: Session) -> None:
+    async def _serve(self, session: Session | FreePlaying) -> None:
         self._reader = asyncio.create_task(self._read())
         self._reader.add_done_callback(lambda _: self._arrived.set())
         if self._given_way:
@@ -174,7 +181,7 @@ class Connection:
             await self._send(Closed())
             await self._close(_DONE)
 
-    def _take_up(self) -> Session:
+    def _take_up(self) -> Session | FreePlaying:
         with self._sessions.database.session() as data:
             left_at = heard_until(data, self._hello.session)
         spool = Spool.take_up(
@@ -184,10 +191,15 @@ class Connection:
             max(self._hello.oldest_seq * CHUNK_SAMPLES, left_at),
         )
         try:
-            session = Session(self._sessions.database, spool)
+            session = live_sound(self._sessions.database, spool)
+            if isinstance(session, FreePlaying) and not spool.end_sample:
+                self._check_care(session)
             if session.sample_rate != self._hello.sample_rate:
                 raise _OTHER_RATE
             return session
+        except _WaitsError as error:
+            spool.remove()
+            raise ProblemError(409, "Playing waits", str(error)) from None
         except ExerciseUnfitError as error:
             kept = keep_unjudged(self._sessions.database, spool, str(error))
             more = " What you had played is kept as a recording." if kept else ""
@@ -202,6 +214,12 @@ class Connection:
         except (ValueError, LookupError, TypeError) as error:
             spool.set_aside(str(error))
             raise SpoolUnreadableError(str(error)) from error
+
+    def _check_care(self, session: FreePlaying) -> None:
+        """Raises `_WaitsError` while something hurts."""
+        with self._sessions.database.session() as data:
+            if reason := waits_since(data, session.player.id):
+                raise _WaitsError(reason)
 
     async def _read(self) -> bool:
         """Takes chunks as they come; true when the browser says bye, false when it is gone."""
@@ -225,7 +243,7 @@ class Connection:
             if len(self._waiting) > _MOST_WAITING:
                 await asyncio.sleep(0.05)
 
-    async def _listen(self, session: Session, reader: "asyncio.Task[bool]") -> None:
+    async def _listen(self, session: Session | FreePlaying, reader: "asyncio.Task[bool]") -> None:
         """Takes in what has arrived, as much at once as is waiting, until the reader is done."""
         while self._waiting or not reader.done():
             if not self._waiting:
@@ -233,6 +251,8 @@ class Connection:
                 await self._arrived.wait()
                 continue
             if isinstance(self._waiting[0], BaseModel):
+                if isinstance(session, FreePlaying):
+                    raise _STRANGE
                 await self._answer(session, self._waiting.popleft())
                 continue
             await self._gather(reader)
@@ -250,11 +270,29 @@ class Connection:
                     self._arrived.clear()
                     await self._arrived.wait()
 
-    async def _tell(self, session: Session, result: Result) -> None:
+    async def _tell(self, session: Session | FreePlaying, result: Result | FreeResult) -> None:
         shown = Frames.joined([result.frames, result.early])
         if len(shown):
             ribbon = RibbonFrames.of(ribbon_of(shown, session.a4_hz))
             await self._send(FramesHeard(early=len(result.early), **ribbon.model_dump()))
+        if isinstance(session, FreePlaying):
+            if isinstance(result, FreeResult):
+                await self._tell_free(session, result)
+        elif isinstance(result, Result):
+            await self._tell_session(session, result)
+
+    async def _tell_free(self, session: FreePlaying, result: FreeResult) -> None:
+        notation = notation_of(session.player)
+        if result.over is not None:
+            over = FreeOverOut.of(result.over, notation)
+            await self._send(FreeEnded(**over.model_dump()))
+            return
+        now = None if result.now is None else NoteNowOut.of(result.now, result.way, notation)
+        if len(result.frames) and now != self._sounds:
+            self._sounds = now
+            await self._send(NoteSounds(note=now))
+
+    async def _tell_session(self, session: Session, result: Result) -> None:
         if session.playing_since != self._playing_since:
             self._playing_since = session.playing_since
             await self._send(TryState(playing_since=self._playing_since))

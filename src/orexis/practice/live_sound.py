@@ -1,0 +1,95 @@
+"""Sound that comes in live: on disk before it is listened to, and heard anew after a break."""
+
+from abc import ABC, abstractmethod
+from collections.abc import Iterator
+from datetime import datetime
+from threading import Event, Lock
+
+from orexis.core.listening.tracking.frames import HOP_S
+from orexis.formats.audio import BYTES_PER_SAMPLE
+from orexis.store.spool import Spool
+
+CHUNK_SAMPLES = 512
+_REPLAY_FRAMES = 100
+
+
+class MissingSoundError(Exception):
+    """A chunk came too early; the browser must send again from the one expected."""
+
+
+class ReplayStoppedError(Exception):
+    """A replay was asked to stop; nothing is lost."""
+
+
+class LiveSound(ABC):
+    """A spool that is written to and listened to. One call at a time: a second waits for the
+    first."""
+
+    def __init__(self, spool: Spool, sample_rate: int) -> None:
+        self._calling = Lock()
+        self._stopping = Event()
+        self._spool = spool
+        self._rate = sample_rate
+
+    @property
+    @abstractmethod
+    def a4_hz(self) -> float:
+        """What the horn is tuned to."""
+
+    @property
+    def sample_rate(self) -> int:
+        """Samples a second, from its beginning to its end."""
+        return self._rate
+
+    @property
+    def sample(self) -> int:
+        """The sample after the last one that is on disk."""
+        return self._spool.end_sample
+
+    @property
+    def next_seq(self) -> int:
+        """The chunk expected next: everything before it is on disk, written or synced."""
+        return self._spool.end_sample // CHUNK_SAMPLES
+
+    @abstractmethod
+    def resume(self, started_at: datetime) -> object:
+        """Goes on with a new clock whose next sample is at a time."""
+
+    def sync(self) -> int:
+        """Forces what was written onto the disk; returns the next chunk wanted after it."""
+        with self._calling:
+            return self._spool.sync() // CHUNK_SAMPLES
+
+    def interrupt(self) -> None:
+        """Makes a replay that is going on stop soon, by `ReplayStoppedError`."""
+        self._stopping.set()
+
+    def pause(self) -> None:
+        """Lets go of the spool, which stays to be taken up again."""
+        with self._calling:
+            self._spool.close()
+
+    def _spooled(self) -> Iterator[tuple[bytes, int]]:
+        """What the spool holds, a second at a time, each with its first sample. Raises
+        `ReplayStoppedError` once it is interrupted."""
+        first, end = self._spool.first_frame, self._spool.end_sample
+        while (start := round(first * self._rate * HOP_S)) < end:
+            if self._stopping.is_set():
+                raise ReplayStoppedError
+            yield self._spool.read(first, first + _REPLAY_FRAMES), start
+            first += _REPLAY_FRAMES
+
+    def _written(self, seq: int, pcm: bytes) -> tuple[bytes, int]:
+        """Writes one or more chunks from number `seq` to disk; what of them is new, and the sample
+        that begins at. What is already here is passed over.
+
+        Raises `MissingSoundError` when sound before it is missing and `OSError` when the disk is
+        full; nothing is taken in then.
+        """
+        already = self._spool.end_sample - seq * CHUNK_SAMPLES
+        if already < 0:
+            raise MissingSoundError
+        fresh, start = pcm[already * BYTES_PER_SAMPLE :], self._spool.end_sample
+        if fresh:
+            self._spool.append(fresh)
+        return fresh, start

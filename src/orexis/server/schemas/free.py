@@ -1,0 +1,102 @@
+"""What the API says of playing without a task: the horn's notes to draw sound against, the note
+that sounds, and what was played in the end."""
+
+from pydantic import BaseModel
+
+from orexis.core.exercises.writer import Writer
+from orexis.core.horn.notation import Notation, note_name
+from orexis.core.horn.ways import Way
+from orexis.core.judging.free_words import sitting_words
+from orexis.core.judging.words import tuned_words
+from orexis.core.listening.now import NoteNow
+from orexis.core.listening.sitting import NoteHabit
+from orexis.practice.free import FreeOver
+from orexis.server.schemas.exercises import BandOut
+
+_LIMIT_CENTS = 15.0
+
+
+class ChartOut(BaseModel):
+    """Every note of the player's horn to draw sound against, highest first, and how far off its
+    middle is still centred."""
+
+    bands: list[BandOut]
+    limit_cents: float
+
+    @classmethod
+    def of(cls, writer: Writer) -> "ChartOut":
+        """The chart of a horn."""
+        span = range(writer.instrument.lowest_midi, writer.instrument.highest_midi + 1)
+        bands = [
+            BandOut(name=writer.name(midi), pitch_cents=100.0 * midi, asked=False)
+            for midi in reversed(span)
+            if writer.has(midi)
+        ]
+        return cls(bands=bands, limit_cents=_LIMIT_CENTS)
+
+
+class NoteNowOut(BaseModel):
+    """The note that sounds: as the player names it and as it sounds, in cents (100 a MIDI number),
+    how far off in words, how loud, and what the hand does for it and on which partial ("" and null
+    where the horn has it not)."""
+
+    name: str
+    sounding_name: str
+    pitch_cents: float
+    cents: float
+    words: str
+    level_db: float
+    hand: str
+    partial: int | None
+
+    @classmethod
+    def of(cls, now: NoteNow, way: Way | None, notation: Notation) -> "NoteNowOut":
+        """The note for a player who names notes in `notation`."""
+        return cls(
+            name=notation.name(now.midi),
+            sounding_name=note_name(now.midi),
+            pitch_cents=100.0 * now.midi,
+            cents=round(now.cents, 1),
+            words=tuned_words(now.cents),
+            level_db=round(now.level_db, 1),
+            hand="" if way is None else way.length.hand,
+            partial=None if way is None else way.partial,
+        )
+
+
+class NoteHabitOut(BaseModel):
+    """How a note was played: how often, for how many seconds, and where it mostly lies."""
+
+    name: str
+    times: int
+    seconds: float
+    cents: float
+    words: str
+
+
+class FreeOverOut(BaseModel):
+    """What came of it: the recording that is kept (null where no note was heard), what was played
+    in sentences, and each note."""
+
+    recording_id: str | None
+    words: list[str]
+    notes: list[NoteHabitOut]
+
+    @classmethod
+    def of(cls, over: FreeOver, notation: Notation) -> "FreeOverOut":
+        """The end for a player who names notes in `notation`."""
+        return cls(
+            recording_id=over.recording_id,
+            words=list(sitting_words(over.sitting, notation.name)),
+            notes=[_habit(one, notation) for one in reversed(over.sitting.notes)],
+        )
+
+
+def _habit(one: NoteHabit, notation: Notation) -> NoteHabitOut:
+    return NoteHabitOut(
+        name=notation.name(one.midi),
+        times=one.times,
+        seconds=round(one.seconds, 1),
+        cents=round(one.cents, 1),
+        words=tuned_words(one.cents),
+    )

@@ -1,0 +1,194 @@
+<script lang="ts">
+  import { onDestroy, untrack } from 'svelte';
+  import { push } from 'svelte-spa-router';
+  import Key from '../parts/Key.svelte';
+  import { offer } from '../parts/keys.svelte';
+  import Notice from '../parts/Notice.svelte';
+  import View from '../parts/View.svelte';
+  import { who } from '../players/who.svelte';
+  import SlotView from '../ribbon/SlotView.svelte';
+  import { hurtsOf } from '../stand/hurts';
+  import Meter from '../stand/Meter.svelte';
+  import { TROUBLES } from '../stand/trouble';
+  import { deleteSound } from '../takes/deletion';
+  import { FreePlay } from './free.svelte';
+  import Played from './Played.svelte';
+
+  const SHOWN_S = 8;
+
+  const player = $derived(who.current);
+  const free = untrack(() => new FreePlay(player));
+  onDestroy(() => void free.leave());
+
+  let hurting = $state(false);
+  $effect(() => {
+    void hurtsOf(player.id).then((hurts) => (hurting = hurts));
+  });
+
+  const whole = $derived([{ from: 0, to: null, label: '', pale: false, marks: [] }]);
+  const trouble = $derived(free.trouble && TROUBLES[free.trouble]);
+
+  /** Throws away what was just kept; it can be brought back for a week. */
+  async function throwAway() {
+    const { over } = free;
+    if (!over?.recording_id) return;
+    const back = () => (free.over = over);
+    if (await deleteSound({ kind: 'recordings', id: over.recording_id }, back)) {
+      free.over = { ...over, recording_id: null };
+    }
+  }
+
+  function open() {
+    const id = free.over?.recording_id;
+    if (id) void push(`/recordings/${id}`);
+  }
+
+  offer(() => [
+    free.listening
+      ? { keys: [' '], shown: 'Space', label: 'stop', run: () => void free.stop() }
+      : {
+          keys: [' '],
+          shown: 'Space',
+          label: free.over ? 'listen again' : 'listen',
+          run: () => void free.start(),
+          disabled: free.starting || hurting,
+        },
+    ...(free.over?.recording_id && !free.listening
+      ? [
+          { keys: ['Enter'], shown: 'Enter', label: 'hear it, see it', run: open },
+          { keys: ['x'], shown: 'X', label: 'throw it away', run: () => void throwAway() },
+        ]
+      : []),
+  ]);
+</script>
+
+<View wide problem={free.listening ? null : free.problem} retry={() => free.load()}>
+  {#if trouble}
+    <Notice title={trouble.title} detail={trouble.detail}>
+      <button class="act-main" onclick={() => void free.start()}>Try again</button>
+    </Notice>
+  {:else if free.listening}
+    <div class="now" role="region" aria-label="The note">
+      <div class="name" class:quiet={!free.sounding}>{free.note?.name ?? '–'}</div>
+      <div class="about">
+        {#if free.gettingReady}
+          <p class="big" role="status">Getting ready to listen.</p>
+          <p>You can play when this is gone.</p>
+        {:else if free.line === 'lost'}
+          <p class="big" role="status">Orexis is not there.</p>
+          <p>What you play is kept here until it is back.</p>
+        {:else if free.note}
+          <p class="big">{free.note.words}</p>
+          <p>
+            {[
+              `sounds ${free.note.sounding_name}`,
+              free.note.hand,
+              free.note.partial && `partial ${free.note.partial}`,
+            ]
+              .filter(Boolean)
+              .join(', ')}
+          </p>
+        {:else}
+          <p class="big">Blow a note.</p>
+          <p>Any note: it is named here, and drawn in its slot.</p>
+        {/if}
+        <Meter peak={free.peak} label="microphone" />
+      </div>
+    </div>
+    <div class="ribbon">
+      <SlotView
+        slots={free.bands}
+        limitCents={free.chart?.limit_cents ?? 0}
+        frames={free.frames}
+        stretches={whole}
+        windowS={SHOWN_S}
+        live
+        label="What you play, in the slot of its note"
+      />
+    </div>
+    <p class="ways">
+      <button class="act-main" onclick={() => void free.stop()}><Key shown="Space" />Stop</button>
+    </p>
+  {:else}
+    <header>
+      <h1>Free</h1>
+      <p class="dim">Play whatever you like. Every note is named, and what you play is kept.</p>
+    </header>
+    {#if hurting}
+      <p role="status">
+        Something hurt, so playing waits. <a href="#/stand">Say on the Stand when it is over.</a>
+      </p>
+    {/if}
+    <p class="ways">
+      <button class="act-main" disabled={free.starting || hurting} onclick={() => void free.start()}
+        ><Key shown="Space" />{free.over ? 'Listen again' : 'Listen'}</button
+      >
+    </p>
+    {#if free.ending}
+      <p role="status">What you played is being put together…</p>
+    {:else if free.over}
+      <Played over={free.over} onopen={open} onthrow={() => void throwAway()} />
+    {/if}
+  {/if}
+</View>
+
+<style>
+  header {
+    padding-top: 1.6rem;
+  }
+
+  h1 {
+    font-size: clamp(2.2rem, 4.6vw, 3.4rem);
+  }
+
+  .now {
+    display: grid;
+    grid-template-columns: minmax(0, auto) minmax(0, 1fr);
+    align-items: center;
+    gap: 0.4rem 2.4rem;
+    padding-top: 0.8rem;
+  }
+
+  .name {
+    font-family: var(--font-note);
+    font-weight: 700;
+    font-size: clamp(5rem, 18vw, 13rem);
+    line-height: 1;
+    min-width: 2.2ch;
+  }
+
+  .quiet {
+    color: var(--dim);
+  }
+
+  .about p {
+    font-size: 1.375rem;
+    padding-bottom: 0.4rem;
+  }
+
+  .about .big {
+    font-size: clamp(1.8rem, 5vw, 3.4rem);
+    line-height: 1.15;
+  }
+
+  .ribbon {
+    position: relative;
+    flex: 1;
+    min-height: 14rem;
+  }
+
+  .ways {
+    padding-block: 1rem;
+  }
+
+  a {
+    text-decoration: underline;
+    text-underline-offset: 0.2em;
+  }
+
+  @media (max-width: 640px) {
+    .now {
+      grid-template-columns: 1fr;
+    }
+  }
+</style>

@@ -1,0 +1,84 @@
+<script lang="ts">
+  import type { FreeOver } from '../api/client';
+  import Key from '../parts/Key.svelte';
+
+  /** What was played without a task, once it is over. */
+  let { over, onopen, onthrow }: { over: FreeOver; onopen: () => void; onthrow: () => void } =
+    $props();
+</script>
+
+<section aria-label="What you played">
+  {#each over.words as words (words)}<p class="words">{words}</p>{/each}
+  {#if over.recording_id}
+    <p class="ways">
+      <button class="act" onclick={onopen}><Key shown="Enter" />Hear it, and see it</button>
+      <button class="act" onclick={onthrow}><Key shown="X" />Throw it away</button>
+    </p>
+  {:else if over.notes.length}
+    <p class="dim">Thrown away.</p>
+  {/if}
+  {#if over.notes.length}
+    <table>
+      <thead>
+        <tr>
+          <th scope="col">note</th>
+          <th scope="col">mostly</th>
+          <th scope="col">times</th>
+          <th scope="col">seconds</th>
+        </tr>
+      </thead>
+      <tbody>
+        {#each over.notes as note (note.name)}
+          <tr>
+            <th scope="row">{note.name}</th>
+            <td>{note.words}</td>
+            <td>{note.times}</td>
+            <td>{note.seconds}</td>
+          </tr>
+        {/each}
+      </tbody>
+    </table>
+  {/if}
+</section>
+
+<style>
+  .words {
+    font-size: 1.375rem;
+  }
+
+  .ways {
+    display: flex;
+    flex-wrap: wrap;
+    gap: 0.3rem 1.4rem;
+    padding-block: 0.8rem;
+  }
+
+  table {
+    border-collapse: collapse;
+    font-size: 1.25rem;
+    min-width: min(34rem, 100%);
+  }
+
+  th,
+  td {
+    text-align: left;
+    border-top: 1px solid var(--line);
+    padding: 0.3rem 1.2rem 0.3rem 0;
+  }
+
+  thead th {
+    color: var(--dim);
+    font-weight: 400;
+    border-top: 0;
+  }
+
+  tbody th {
+    font-family: var(--font-note);
+  }
+
+  td:nth-last-child(-n + 2),
+  th:nth-last-child(-n + 2) {
+    text-align: right;
+    font-variant-numeric: tabular-nums;
+  }
+</style>

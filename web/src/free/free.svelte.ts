@@ -1,0 +1,175 @@
+import {
+  answer,
+  api,
+  problemOf,
+  type Chart,
+  type FreeOver,
+  type NoteNow,
+  type Player,
+  type Problem,
+} from '../api/client';
+import { Ear, EarError, type EarTrouble } from '../audio/ear';
+import { Line, type LineState } from '../audio/line';
+import { RibbonFrames } from '../ribbon/frames';
+import { latencyOf } from '../stand/sessions';
+import { record } from '../takes/record.svelte';
+
+const FASTEST_METER_MS = 50;
+const NEIGHBOURS = 2;
+
+/** Playing without a task: what sounds, and what was played once it is over. */
+export class FreePlay {
+  listening = $state(false);
+  starting = $state(false);
+  peak = $state(0);
+  line = $state<LineState>('connecting');
+  problem = $state.raw<Problem | null>(null);
+  trouble = $state<EarTrouble | null>(null);
+  gettingReady = $state.raw<{ leftS: number | null } | null>(null);
+  chart = $state.raw<Chart | null>(null);
+  /** The note that sounds, or that sounded last. */
+  note = $state.raw<NoteNow | null>(null);
+  sounding = $state(false);
+  /** What came of the last one. */
+  over = $state.raw<FreeOver | null>(null);
+  /** It has been left and is being put together. */
+  ending = $state(false);
+  frames = new RibbonFrames();
+
+  private ear: Ear | null = null;
+  private session: Line | null = null;
+  private metered = 0;
+
+  constructor(readonly player: Player) {
+    addEventListener('pagehide', this.hangUp);
+    void this.load();
+  }
+
+  async load(): Promise<void> {
+    try {
+      this.chart = await answer(
+        api.GET('/api/players/{player_id}/chart', {
+          params: { path: { player_id: this.player.id } },
+        }),
+      );
+      this.problem = null;
+    } catch (error) {
+      this.problem = problemOf(error);
+    }
+  }
+
+  /** The note that sounds as the one that is asked for, and its neighbours, highest first. */
+  get bands(): Chart['bands'] {
+    const { chart, note } = this;
+    if (!chart || !note) return [];
+    const bands = chart.bands.map((band) => ({
+      ...band,
+      asked: band.pitch_cents === note.pitch_cents,
+    }));
+    const at = bands.findIndex(({ asked }) => asked);
+    return at < 0 ? [] : bands.slice(Math.max(at - NEIGHBOURS, 0), at + NEIGHBOURS + 1);
+  }
+
+  async start(): Promise<void> {
+    if (this.starting || this.listening) return;
+    this.starting = true;
+    this.trouble = null;
+    this.problem = null;
+    try {
+      const ear = (this.ear = await Ear.open());
+      ear.onchunk = (pcm, first) => this.session?.push(pcm, first);
+      ear.onlevel = (peak) => this.meter(peak);
+      ear.onunplugged = () => void this.stop().then(() => (this.trouble = 'unplugged'));
+      await ear.useMicrophone();
+      this.begin(ear);
+      this.listening = true;
+    } catch (error) {
+      await this.closeEar();
+      this.trouble = error instanceof EarError ? error.trouble : 'unusable';
+    } finally {
+      this.starting = false;
+    }
+  }
+
+  private begin(ear: Ear): void {
+    this.frames = new RibbonFrames();
+    this.note = this.over = null;
+    this.sounding = false;
+    this.line = 'connecting';
+    const mine = (): boolean => session === this.session;
+    const session: Line = new Line(
+      {
+        player_id: this.player.id,
+        title: '',
+        kind: 'free',
+        exercises: [],
+        source: 'microphone',
+        sample_rate: ear.sampleRate,
+        drone_hz: null,
+        latency_s: latencyOf(''),
+      },
+      {
+        frames: ({ first, pitch_cents, level_db, harmonicity_db }) => {
+          if (mine()) this.frames.put(first, pitch_cents, level_db, harmonicity_db);
+        },
+        note: (note) => {
+          this.sounding = note !== null;
+          // What sounded last stays to be read.
+          if (note) this.note = note;
+        },
+        over: (over) => {
+          this.over = over;
+          this.ending = false;
+          if (over.recording_id) record.grew();
+        },
+        gettingReady: (leftS) => (this.gettingReady = { leftS }),
+        state: (state, problem) => {
+          if (!mine()) return;
+          this.line = state;
+          this.gettingReady = null;
+          this.problem = problem;
+          if (state === 'refused') void this.stop();
+        },
+        playingSince: () => undefined,
+        marks: () => undefined,
+        session: () => undefined,
+        refused: () => undefined,
+        verdict: () => undefined,
+      },
+    );
+    this.session = session;
+  }
+
+  /** Ends it; what was played is put together as a recording. */
+  async stop(): Promise<void> {
+    this.ending = this.listening && this.line === 'live';
+    this.hangUp();
+    this.listening = false;
+    this.sounding = false;
+    await this.closeEar();
+  }
+
+  async leave(): Promise<void> {
+    removeEventListener('pagehide', this.hangUp);
+    await this.stop();
+  }
+
+  private hangUp = (): void => {
+    this.session?.close();
+    this.session = null;
+  };
+
+  private async closeEar(): Promise<void> {
+    const { ear } = this;
+    this.ear = null;
+    this.peak = 0;
+    await ear?.close();
+  }
+
+  private meter(peak: number): void {
+    const now = performance.now();
+    if (now - this.metered < FASTEST_METER_MS) return;
+    this.metered = now;
+    this.peak = peak;
+  }
+}
