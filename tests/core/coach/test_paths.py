@@ -18,7 +18,7 @@ from orexis.core.exercises.book import FAMILIES, task_of
 from orexis.core.exercises.family import Group, usual_values
 from orexis.core.exercises.paths import path_of
 from orexis.core.exercises.practised import Follow, Value
-from tests.core.coach.days import TODAY, back, known, regular
+from tests.core.coach.days import TODAY, back, known, regular, tried
 from tests.core.exercises.writing import writer
 
 HORNS = ("cornet-bb", "trombone-bass", "tuba-eb-4v", "horn-f")
@@ -156,6 +156,9 @@ def test_whatever_is_played_one_day_moves_a_step_back_at_most(
         last = now.at
 
 
+STEADY = About(Experience.MANY_YEARS, Wish.FIT, 40)
+
+
 def at_step(key: str, step: int, **more: object) -> Known:
     one = known(*regular(20), about=About(Experience.MANY_YEARS, Wish.FIT, 40), **more)  # type: ignore[arg-type]
     return replace(one, moved={key: Moved(back(1), step)})
@@ -195,6 +198,18 @@ def test_a_step_above_what_the_day_allows_waits() -> None:
 
 def _of(values: object, keys: object) -> dict[str, Value]:
     return {key: values[key] for key in keys}  # type: ignore[index, attr-defined]
+
+
+def test_coming_back_one_comes_back_along_paths_too() -> None:
+    away = known(*(tried(one, 65) for one in range(60, 30, -1)), about=STEADY)
+    key = "sustained-buzz"
+    one = replace(away, moved={key: Moved(back(31), 10)})
+    (chosen,) = (
+        each for each in chosen_for(Group.BUZZ, one, Lips.NORMAL) if each.setting.family == key
+    )
+    # Thirty days off: five weeks of coming back, the first at a third of it.
+    assert path_of(key, one.bare)[3].was_played(chosen.setting.values)
+    assert one.on_path(FAMILIES[key]).at == 10  # type: ignore[union-attr]
 
 
 def test_what_an_approach_says_is_no_step_of_the_path() -> None:

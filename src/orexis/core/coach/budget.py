@@ -76,7 +76,7 @@ def _hurts(known: Known, asked: Asked, budget: Budget) -> None:
     if hurting is not None:
         budget.kinds &= {Group.BREATH}
         budget.warnings.append(
-            f"Something hurt on {hurting.day:%d.%m.}. Rest: breathe, listen, sing and finger the "
+            f"Something hurt on {hurting.day:%d.%m.} Rest: breathe, listen, sing and finger the "
             "notes, but play nothing until you say on the Stand that nothing hurts any more. Pain "
             "that lasts goes to a doctor or dentist; what they say comes first."
         )

@@ -10,6 +10,7 @@ from orexis.core.coach.known import Known, Own
 from orexis.core.coach.limits import limits_for
 from orexis.core.coach.paths import OnPath
 from orexis.core.coach.programmes import Stage
+from orexis.core.coach.returning import return_stage
 from orexis.core.coach.schools import answers_to, choice
 from orexis.core.coach.standing import Standing, hard_days, is_dependable
 from orexis.core.counting import listed
@@ -269,8 +270,9 @@ def _set(kind: Group, family: Family, known: Known, lips: Lips) -> Chosen | None
     if practised.climbs:
         return _ladder(family, known, lips)
     answers = answers_to(family, known.schools)
-    # What is played to recover is no work to do while something hurts, nor for lips of some weeks.
-    waits = practised.recovers and (beginner or known.history.hurting() is not None)
+    # What is played to recover is no work to do while something hurts, nor for lips of a year.
+    young = known.experience in (Experience.FIRST_WEEKS, Experience.FIRST_YEAR)
+    waits = practised.recovers and (young or known.history.hurting() is not None)
     if waits or any(answer.left_out for answer in answers):
         return None
     values: dict[str, Value] = {}
@@ -302,10 +304,12 @@ def _step_today(
     on_path: OnPath, family: Family, values: Values, known: Known, lips: Lips
 ) -> Values:
     """The values of the step a player is at, or of the hardest one before it that asks for no note
-    above what the day allows."""
+    above what the day allows. Coming back by weeks, one comes back along paths too."""
     limits = limits_for(known, lips)
     most = limits.climbing if family.practised.follow is Follow.GROW else limits.usual
-    for step in reversed(on_path.steps[: on_path.at + 1]):
+    returning = return_stage(known)
+    share = 1.0 if returning is None else returning[1].share
+    for step in reversed(on_path.steps[: int(on_path.at * share) + 1]):
         try:
             task = task_of(family, known.writer, {**values, **step.values})
         except ExerciseRefusedError:
