@@ -6,7 +6,7 @@ from datetime import datetime
 from pathlib import Path
 
 import httpx
-from playwright.sync_api import Page, expect, sync_playwright
+from playwright.sync_api import Page, Playwright, expect, sync_playwright
 from tests.browser.conftest import CHROMIUM, QUIET_FLAGS, Server
 
 from orexis.demo.scenario import fill
@@ -16,6 +16,8 @@ from orexis.standin.score import Change, Faults, Score, ScoreNote, Siren, Touche
 from orexis.standin.tone import MIDDLE
 from orexis.store.database import Database
 
+_FAKE_EAR = "--use-fake-device-for-media-stream"
+_EAR_ALLOWED = "--use-fake-ui-for-media-stream"
 SHOTS = Path(__file__).parents[1] / "docs" / "screenshots"
 
 
@@ -99,14 +101,8 @@ def book(page: Page, url: str) -> None:
     expect(page.get_by_role("link", name="Slur pyramid")).to_be_visible()
     shoot(page, "book-light")
     page.goto(f"{url}/#/book/skip-slur")
-    expect(page.get_by_role("img", name="free")).to_be_visible()
+    expect(page.get_by_role("region", name="Your path")).to_be_visible()
     shoot(page, "exercise-light")
-    page.keyboard.press("5")
-    page.keyboard.press("n")
-    expect(page.get_by_role("region", name="Slots to tap")).to_be_visible()
-    for key in ["t", "ArrowUp", "t", "ArrowUp", "t", "b"]:
-        page.keyboard.press(key)
-    shoot(page, "own-light")
 
 
 def slur(page: Page, url: str) -> None:
@@ -139,6 +135,27 @@ def play_session(page: Page, url: str, name: str, key: str, place: str) -> None:
     page.keyboard.press(key)
     expect(page.get_by_text(place)).to_be_visible(timeout=120_000)
     expect(page.locator(".verdict")).to_be_visible(timeout=60_000)
+
+
+def free(playwright: Playwright, url: str, wav: Path) -> None:
+    """A note that is blown without a task, at a microphone that hears a file."""
+    score: Score = (ScoreNote(58, 3.0), ScoreNote(63, 30.0, faults=Faults(scoop_cents=-20)))
+    wav.write_bytes(wav_from_pcm(pcm_from_floats(perform(score, MIDDLE).samples), 48_000))
+    ear = [_FAKE_EAR, _EAR_ALLOWED, f"--use-file-for-fake-audio-capture={wav}%noloop"]
+    browser = playwright.chromium.launch(executable_path=CHROMIUM, args=[*QUIET_FLAGS, *ear])
+    try:
+        page = browser.new_page(viewport={"width": 1280, "height": 800}, color_scheme="light")
+        choose(page, url, "Maren")
+        page.keyboard.press("7")
+        page.keyboard.press("Space")
+        note = page.get_by_role("region", name="The note")
+        expect(note).to_contain_text("C5", timeout=30_000)
+        page.wait_for_timeout(2000)
+        shoot(page, "free-light")
+        page.keyboard.press("Space")
+        expect(page.get_by_role("region", name="What you played")).to_be_visible()
+    finally:
+        browser.close()
 
 
 def recorded(url: str) -> str:
@@ -201,7 +218,7 @@ def main() -> None:
             progress(page, server.url)
             book(page, server.url)
             page.keyboard.press("3")
-            page.get_by_role("link", name="Again").first.click()
+            page.get_by_role("link", name="Scooped").first.click()
             expect(page.get_by_role("link", name="Save the sound")).to_be_visible()
             page.keyboard.press("w")
             expect(page.get_by_text("You said: uneven.")).to_be_visible()
@@ -223,6 +240,7 @@ def main() -> None:
                 timeout=120_000
             )
             shoot(day, "session-end-light")
+            free(playwright, server.url, Path(folder) / "blown.wav")
             phone = browser.new_page(viewport={"width": 390, "height": 844})
             play_session(phone, server.url, "Osk", "b", "rung 2 of 8")
             shoot(phone, "stand-phone")

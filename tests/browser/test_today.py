@@ -126,7 +126,7 @@ def test_a_school_is_changed_and_the_plan_follows(server: Server, launch: Launch
         assert "Siren" in titles(page)
         page.keyboard.press("o")
         expect(page.get_by_role("heading", name="Going up: how loud?")).to_be_visible()
-        for _ in range(9):
+        for _ in range(10):
             page.keyboard.press("ArrowDown")
         expect(page.get_by_role("heading", name="Buzzing?")).to_be_visible()
         page.keyboard.press("b")

@@ -14,7 +14,7 @@
 {#if shown}
   <section aria-label="Your path">
     <h2>Your path</h2>
-    <div class="steps" role="img" aria-label={shown.words}>
+    <div class="steps" role="img" aria-label="Step {shown.at + 1} of {shown.steps.length}">
       {#each shown.steps as step, place (place)}
         <span
           class:done={place < shown.at}

@@ -33,9 +33,11 @@ _ROOMS = (
     *(low, pedals, ladders, high, music, own),
 )
 
-FAMILIES: Mapping[str, Family] = MappingProxyType(
-    {family.key: family for room in _ROOMS for family in room.FAMILIES}
+_IN_ORDER = sorted(
+    (family for room in _ROOMS for family in room.FAMILIES),
+    key=lambda family: tuple(Group).index(family.group),
 )
+FAMILIES: Mapping[str, Family] = MappingProxyType({family.key: family for family in _IN_ORDER})
 """All families by key, in the order of a day."""
 
 ONE_NOTE, ONE_NOTE_KEY = "long-tone", "from_midi"
