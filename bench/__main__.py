@@ -19,6 +19,7 @@ BENCHES = (
     "without",
     "book",
     "coach",
+    "enough",
     "years",
     "strange",
 )

@@ -25,4 +25,4 @@ def move_on_path(
         raise StepUnknownError(f"This path has {len(on_path.steps)} steps.")
     keep_move(session, player, family.key, Moved(known.today, step))
     forget_plan(session, player.id, known.today)
-    return OnPath(on_path.steps, step, known.today, 0)
+    return OnPath(on_path.steps, step, 0)

@@ -42,12 +42,11 @@ class Moved:
 
 @dataclass(frozen=True, slots=True)
 class OnPath:
-    """Where a player is on a path: all its steps, the place of theirs (from 0), since when, and how
-    many good days they have had at it, of how many that earn the next."""
+    """Where a player is on a path: all its steps, the place of theirs (from 0), and how many good
+    days they have had at it."""
 
     steps: tuple[PathStep, ...]
     at: int
-    since: date | None
     good_days: int
 
     @property
@@ -88,11 +87,11 @@ def place_on(
     """
     walk = _Walk(tuple(steps), family, _begins(steps, usual, experience))
     if moved is not None:
-        walk.at, walk.since = min(moved.step, len(steps) - 1), moved.day
+        walk.at = min(moved.step, len(steps) - 1)
     for day, rows in groupby(worked, key=lambda one: one.day):
         if moved is None or day > moved.day:
-            walk.practised(day, list(rows))
-    return OnPath(walk.steps, walk.at, walk.since, len(walk.good))
+            walk.practised(list(rows))
+    return OnPath(walk.steps, walk.at, len(walk.good))
 
 
 def _begins(steps: Sequence[PathStep], usual: Values, experience: Experience) -> int:
@@ -111,13 +110,12 @@ class _Walk:
 
     def __init__(self, steps: tuple[PathStep, ...], family: Family, at: int) -> None:
         self.steps, self.at = steps, at
-        self.since: date | None = None
         self.good: list[int] = []
         """The steps that good days since it was reached were played at, theirs or beyond."""
         self._bad = 0
         self._least = 1 if _grows_by_itself(family) else _LEAST_ATTEMPTS
 
-    def practised(self, day: date, rows: Sequence[Worked]) -> None:
+    def practised(self, rows: Sequence[Worked]) -> None:
         """A day on which the exercise was played."""
         attempts, good, easiest = 0, 0, len(self.steps) - 1
         for row in rows:
@@ -134,12 +132,12 @@ class _Walk:
         if is_good:
             self.good.append(easiest)
         if len(self.good) >= _GOOD_DAYS and self.at < len(self.steps) - 1:
-            self._go(min(max(min(self.good), self.at) + 1, len(self.steps) - 1), day)
+            self._go(min(max(min(self.good), self.at) + 1, len(self.steps) - 1))
         elif self._bad >= _BAD_DAYS:
-            self._go(max(self.at - 1, 0), day)
+            self._go(max(self.at - 1, 0))
 
-    def _go(self, step: int, day: date) -> None:
-        self.at, self.since, self.good, self._bad = step, day, [], 0
+    def _go(self, step: int) -> None:
+        self.at, self.good, self._bad = step, [], 0
 
     def _step_of(self, values: Mapping[str, float | str]) -> int | None:
         """The hardest step that some values are at."""
