@@ -2,6 +2,7 @@
 
 from collections.abc import Iterator, Sequence
 from dataclasses import dataclass, replace
+from functools import lru_cache
 from itertools import takewhile
 
 from orexis.core.coach.about import Experience, Lips
@@ -24,6 +25,7 @@ from orexis.core.exercises.book import (
 )
 from orexis.core.exercises.family import ExerciseRefusedError, Family, Group
 from orexis.core.exercises.practised import Follow, Value, Values
+from orexis.core.exercises.writer import Writer
 from orexis.core.session.building import Setting
 
 _BELOW = 3
@@ -310,13 +312,21 @@ def _step_today(
     returning = return_stage(known)
     share = 1.0 if returning is None else returning[1].share
     for step in reversed(on_path.steps[: int(on_path.at * share) + 1]):
-        try:
-            task = task_of(family, known.writer, {**values, **step.values})
-        except ExerciseRefusedError:
-            continue
-        if max(task.score.pitches, default=0) <= most:
+        row = tuple(sorted({**values, **step.values}.items()))
+        highest = _highest(family.key, known.writer, row)
+        if highest is not None and highest <= most:
             return step.values
     return {}
+
+
+@lru_cache(maxsize=8192)
+def _highest(family_key: str, writer: Writer, values: tuple[tuple[str, Value], ...]) -> int | None:
+    """The highest note of an exercise, `None` where the horn has it not."""
+    try:
+        task = task_of(find_family(family_key), writer, dict(values))
+    except ExerciseRefusedError:
+        return None
+    return max(task.score.pitches, default=0)
 
 
 def _ladder(family: Family, known: Known, lips: Lips) -> Chosen | None:

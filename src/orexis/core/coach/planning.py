@@ -222,9 +222,10 @@ def made_of(
     if fit is None:
         return None
     facts = chosen.facts
-    free = fitted(setting, writer, minutes, known.weights)
-    if limits.why and (chosen.is_lowered or (free.highest_midi or 0) >= most):
-        facts = (*facts, limits.why)
+    if limits.why:
+        free = fitted(setting, writer, minutes, known.weights)
+        if chosen.is_lowered or (free.highest_midi or 0) >= most:
+            facts = (*facts, limits.why)
     setting = replace(fit.setting, why=f"{reason} {chosen.says}".strip())
     rest = minutes / 2 if kind in WORKS else 0.0
     family = find_family(setting.family)
