@@ -307,8 +307,7 @@ def _step_today(
 ) -> Values:
     """The values of the step a player is at, or of the hardest one before it that asks for no note
     above what the day allows. Coming back by weeks, one comes back along paths too."""
-    limits = limits_for(known, lips)
-    most = limits.climbing if family.practised.follow is Follow.GROW else limits.usual
+    most = limits_for(known, lips).highest_of(family.practised)
     returning = return_stage(known)
     share = 1.0 if returning is None else returning[1].share
     for step in reversed(on_path.steps[: int(on_path.at * share) + 1]):

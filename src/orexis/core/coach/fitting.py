@@ -24,12 +24,13 @@ _MOST_STEPS_DOWN, _FEWEST_RUNGS = 40, 1.0
 @dataclass(frozen=True, slots=True)
 class Fitted:
     """An exercise as it is set for its minutes, the block it makes, the highest note it can come
-    to, and its load."""
+    to, and its load; and whether it was brought down under a limit."""
 
     setting: Setting
     block: Block
     highest_midi: int | None
     load: float
+    is_lowered: bool = False
 
 
 def fitted(setting: Setting, writer: Writer, minutes: float, weights: Weights) -> Fitted:
@@ -63,7 +64,7 @@ def fitted_under(
             except ExerciseRefusedError:
                 continue
             if (lowered.highest_midi or 0) < (fit.highest_midi or 0):
-                setting, fit = lower, lowered
+                setting, fit = lower, replace(lowered, is_lowered=True)
                 break
         else:
             return None

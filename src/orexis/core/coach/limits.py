@@ -10,6 +10,7 @@ from dataclasses import dataclass
 from orexis.core.coach.about import Lips
 from orexis.core.coach.known import Known
 from orexis.core.coach.returning import return_stage
+from orexis.core.exercises.practised import Follow, Practised
 
 _BEYOND_TOP = 2
 _AN_EASY_DAY = 5
@@ -25,6 +26,11 @@ class Limits:
     climbing: int
     usual: int
     why: str = ""
+
+    def highest_of(self, practised: Practised) -> int:
+        """The highest note that an exercise may ask for, by how it is practised."""
+        climbs = practised.climbs or practised.follow is Follow.GROW
+        return self.climbing if climbs else self.usual
 
 
 def limits_for(known: Known, lips: Lips) -> Limits:

@@ -6,16 +6,14 @@ from orexis.core.coach.about import Experience
 from orexis.core.coach.budget import MORE_OF, TWO_MAINS_FROM_MIN, WEIGHTS, Budget, budget_for
 from orexis.core.coach.choosing import Chosen, chosen_for, cold_due, families_of
 from orexis.core.coach.day import HIGH_SHARE, ORDER, Asked, DayBlock, DayPlan
-from orexis.core.coach.fitting import fitted, fitted_under
+from orexis.core.coach.fitting import fitted_under
 from orexis.core.coach.known import Known
 from orexis.core.coach.limits import limits_for
 from orexis.core.coach.load import over
 from orexis.core.coach.schools import choice
 from orexis.core.exercises.book import find_family
 from orexis.core.exercises.family import WORKS, ExerciseRefusedError, Group
-from orexis.core.exercises.practised import Follow
 from orexis.core.exercises.words import setting_words
-from orexis.core.session.building import Setting
 from orexis.core.session.quiet import quietly
 
 _MAINS = (Group.LOW, Group.PEDALS, Group.HIGH)
@@ -217,18 +215,16 @@ def made_of(
         reason = reason if played is setting else played.why
         setting = played
     limits = limits_for(known, asked.lips)
-    most = limits.climbing if _climbs(setting) else limits.usual
+    family = find_family(setting.family)
+    most = limits.highest_of(family.practised)
     fit = fitted_under(most, setting, writer, minutes, known.weights)
     if fit is None:
         return None
     facts = chosen.facts
-    if limits.why:
-        free = fitted(setting, writer, minutes, known.weights)
-        if chosen.is_lowered or (free.highest_midi or 0) >= most:
-            facts = (*facts, limits.why)
+    if limits.why and (chosen.is_lowered or fit.is_lowered or fit.highest_midi == most):
+        facts = (*facts, limits.why)
     setting = replace(fit.setting, why=f"{reason} {chosen.says}".strip())
     rest = minutes / 2 if kind in WORKS else 0.0
-    family = find_family(setting.family)
     task = fit.block.rungs[0].task
     return DayBlock(
         kind=kind,
@@ -242,12 +238,6 @@ def made_of(
         reason=reason,
         facts=facts,
     )
-
-
-def _climbs(setting: Setting) -> bool:
-    """Whether an exercise goes on upward from what is safe, a step at a time."""
-    practised = find_family(setting.family).practised
-    return practised.climbs or practised.follow is Follow.GROW
 
 
 def headline_of(known: Known, asked: Asked, blocks: tuple[DayBlock, ...]) -> str:

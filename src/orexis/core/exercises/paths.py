@@ -15,12 +15,11 @@ Fixed = tuple[tuple[str, Value], ...]
 
 @dataclass(frozen=True, slots=True)
 class PathStep:
-    """A step of a path: the values that are set there, what of them differs from the step before
-    in words, and the highest sounding note (MIDI) it asks for."""
+    """A step of a path: the values that are set there, and what of them differs from the step
+    before, in words."""
 
     values: Values
     words: str
-    highest_midi: int
 
     def was_played(self, given: Values) -> bool:
         """Whether an exercise with these values is at this step."""
@@ -46,10 +45,10 @@ def path_of(family_key: str, writer: Writer, fixed: Fixed = ()) -> tuple[PathSte
         if found and not changed:
             continue
         try:
-            task = task_of(family, writer, values)
+            task_of(family, writer, values)
         except ExerciseRefusedError:
             continue
         now = values
         words = ", ".join(value_words(parameters[key], values[key], writer.name) for key in changed)
-        found.append(PathStep(values, words, max(task.score.pitches, default=0)))
+        found.append(PathStep(values, words))
     return tuple(found)
