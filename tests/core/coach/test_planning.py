@@ -11,6 +11,7 @@ from hypothesis import strategies as st
 from orexis.core.coach.about import About, Experience, Lips, Wish
 from orexis.core.coach.day import Asked, DayPlan
 from orexis.core.coach.history import Hurting, Tried, Worked
+from orexis.core.coach.kept import kept_by_the_player
 from orexis.core.coach.known import Known, Own
 from orexis.core.coach.planning import plan_day
 from orexis.core.coach.programmes import Following
@@ -173,6 +174,16 @@ def test_other_exercises_of_ones_own_come_once_a_week() -> None:
 
     assert slurs(7) == "My slur"
     assert slurs(6) != "My slur"
+
+
+def test_an_exercise_of_ones_own_that_was_brought_down_was_played_all_the_same() -> None:
+    kept = Own("High line", "next-note", {"from_midi": 84.0, "semitones": 1.0})
+    lowered = {"from_midi": 79.0, "semitones": 1.0, "beats": 2.0, "times": 3.0}
+    one = high_day()
+    row = Worked(back(3), "next-note", lowered, 3, 3)
+    one = replace(one, own=(kept,), history=replace(one.history, worked=(row,)))
+    assert "High line" not in {each.title for each in planned(one).blocks}
+    assert list(kept_by_the_player(Group.HIGH, one)) == []
 
 
 @pytest.mark.parametrize("lips", [Lips.TIRED, Lips.SORE])

@@ -51,7 +51,7 @@ def budget_for(known: Known, asked: Asked) -> Budget:
     _lips(known, asked, budget)
     _ceiling(known, budget)
     _schools(known, budget)
-    if known.experience is Experience.FIRST_WEEKS or Group.HIGH not in budget.kinds:
+    if Group.HIGH not in budget.kinds:
         # On a day for nothing high nothing is asked for from cold.
         budget.without(Group.COLD)
     if asked.quiet:

@@ -5,7 +5,7 @@ from dataclasses import replace
 
 from orexis.core.coach.choosing import chosen_for
 from orexis.core.coach.day import HIGH_SHARE, ORDER, WARM_UP, Asked, DayBlock, DayPlan
-from orexis.core.coach.fitting import fitted
+from orexis.core.coach.fitting import FILLED, fitted
 from orexis.core.coach.known import Known
 from orexis.core.coach.planning import headline_of, made_of
 from orexis.core.coach.schools import choice
@@ -89,7 +89,7 @@ def resized(block: DayBlock, minutes: float, known: Known) -> DayBlock:
     }
     if block.kind is Group.WARM_DOWN:
         way["block_rest_s"] = 0.0
-    values = {key: value for key, value in block.setting.values.items() if key != "starts"}
+    values = {key: value for key, value in block.setting.values.items() if key not in FILLED}
     fit = fitted(
         replace(block.setting, values=values, way=way), known.writer, minutes, known.weights
     )

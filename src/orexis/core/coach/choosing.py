@@ -1,20 +1,20 @@
 """Which exercise a block of the day is, at which rung, and why that one."""
 
 from collections.abc import Iterator, Sequence
-from dataclasses import dataclass, replace
+from dataclasses import replace
 from functools import lru_cache
-from itertools import takewhile
+from math import inf
 
 from orexis.core.coach.about import Experience, Lips
-from orexis.core.coach.history import Worked
-from orexis.core.coach.known import Known, Own
+from orexis.core.coach.chosen import Chosen, played_words
+from orexis.core.coach.from_cold import picks_from_cold
+from orexis.core.coach.kept import kept_by_the_player
+from orexis.core.coach.known import Known
 from orexis.core.coach.limits import limits_for
 from orexis.core.coach.paths import OnPath
 from orexis.core.coach.programmes import Stage
 from orexis.core.coach.returning import return_stage
 from orexis.core.coach.schools import answers_to, choice
-from orexis.core.coach.standing import Standing, hard_days, is_dependable
-from orexis.core.counting import listed
 from orexis.core.exercises.book import (
     FAMILIES,
     find_family,
@@ -33,9 +33,6 @@ _BELOW = 3
 _BEYOND = 2
 """And may come so many above what it came to before."""
 _MOST_RUNGS = 12
-_COLD_AGAIN_DAYS = 2
-"""A pick from silence is asked for again no sooner than after so many days."""
-_OWN_AGAIN_DAYS, _NEVER_DAYS = 7, 999
 _STEPS_AGAIN = 2.0
 """Steps one at a time come round so much sooner than other high work."""
 
@@ -44,20 +41,6 @@ _AFTER_FAIL: dict[str, dict[str, Value]] = {
     "once-more": {"after_fail": "again", "fails": 2.0},
     "stop": {"after_fail": "again", "fails": 1.0},
 }
-
-
-@dataclass(frozen=True, slots=True)
-class Chosen:
-    """An exercise, one sentence of why, the facts behind it, and what the player's schools say of
-    how to play it ("" for nothing). `is_lowered` tells that the day's limit kept it lower than it
-    would be, and `title` is what the player calls it ("": as its family is called)."""
-
-    setting: Setting
-    reason: str
-    facts: tuple[str, ...]
-    says: str = ""
-    is_lowered: bool = False
-    title: str = ""
 
 
 def chosen_for(kind: Group, known: Known, lips: Lips) -> Iterator[Chosen]:
@@ -97,10 +80,10 @@ def _says(kind: Group, known: Known) -> str:
 
 def _candidates(kind: Group, known: Known, lips: Lips) -> Iterator[Chosen]:
     if kind is Group.COLD:
-        yield from _cold_picks(known, lips)
+        yield from picks_from_cold(known, lips)
         return
     yield from _from_programmes(kind, known)
-    yield from _own(kind, known)
+    yield from kept_by_the_player(kind, known)
     for family in _in_turn(_planned(kind, known, lips), known, kind):
         chosen = _set(kind, family, known, lips)
         if chosen is not None:
@@ -130,7 +113,7 @@ def _in_turn(families: tuple[Family, ...], known: Known, kind: Group) -> Sequenc
 
     def days(family: Family) -> float:
         since = known.history.days_since(family.key, known.today)
-        return 999.0 if since is None else float(since)
+        return inf if since is None else float(since)
 
     def rank(family: Family) -> tuple[bool, float, int]:
         wanted = any(answer.first for answer in answers_to(family, known.schools))
@@ -138,17 +121,6 @@ def _in_turn(families: tuple[Family, ...], known: Known, kind: Group) -> Sequenc
         return not wanted, -sooner * days(family), families.index(family)
 
     return sorted(families, key=rank)
-
-
-def _left(family: Family, known: Known) -> str:
-    """How long ago an exercise was played, as a fact."""
-    title = family.title
-    since = known.history.days_since(family.key, known.today)
-    if since is None:
-        return f"{title} has not been played yet."
-    if since <= 1:
-        return f"{title} was played {'today' if not since else 'yesterday'}."
-    return f"{title} was last played {since} days ago."
 
 
 def _from_programmes(kind: Group, known: Known) -> Iterator[Chosen]:
@@ -190,81 +162,6 @@ def families_of(kind: Group) -> frozenset[str]:
     )
 
 
-def _cold_picks(known: Known, lips: Lips) -> Iterator[Chosen]:
-    """Notes that were good on enough days are asked for from silence, to become secure: up to
-    three, one attempt each."""
-    family = next(one for one in FAMILIES.values() if one.practised.from_silence)
-    since = known.history.days_since(family.key, known.today)
-    highest = limits_for(known, lips).usual
-    due = {midi for midi in cold_due(known) if midi <= highest}
-    if not due or (since is not None and since < _COLD_AGAIN_DAYS):
-        return
-    top = max(due)
-    picks, apart = max(
-        (sum(1 for _ in takewhile(due.__contains__, range(top, top - 3 * apart, -apart))), apart)
-        for apart in range(1, 8)
-    )
-    notes = [top - apart * pick for pick in range(picks)]
-    names = [known.writer.name(midi) for midi in notes]
-    days = min(len(hard_days(known.history.heard[midi], known.today)) for midi in notes)
-    were = "was" if picks == 1 else "were"
-    values: dict[str, Value] = {"from_midi": float(top), "picks": float(picks)}
-    if picks > 1:
-        values["apart"] = float(apart)
-    yield Chosen(
-        Setting(family.key, values, {"fails": 1.0}),
-        f"{listed(names)} {were} good on {days} days; now first thing, from silence.",
-        (f"{listed(names)} passed on {days} of the last 14 days, and never from silence.",),
-    )
-
-
-def cold_due(known: Known) -> set[int]:
-    """The notes that only lack a pick from silence to be secure, from the easy note up."""
-    return {
-        midi
-        for midi, standing in known.standings.items()
-        if midi >= known.writer.reach.easy
-        and standing is Standing.HELD
-        and is_dependable(known.history.heard[midi], known.today)
-        and midi not in known.history.cold
-    }
-
-
-def _own(kind: Group, known: Known) -> Iterator[Chosen]:
-    """What a player keeps under names: music comes first, and else what was left for a week."""
-    there = [one for one in known.own if find_family(one.family).group is kind]
-
-    def days(one: Own) -> int:
-        played = [row.day for row in known.history.worked_at.get(one.family, ()) if is_of(row, one)]
-        return (known.today - max(played)).days if played else _NEVER_DAYS
-
-    for one in sorted(there, key=days, reverse=True):
-        since = days(one)
-        if kind is not Group.MUSIC and since < _OWN_AGAIN_DAYS:
-            continue
-        said = (
-            "has not been played yet" if since == _NEVER_DAYS else f"was last played {_ago(since)}"
-        )
-        yield Chosen(
-            Setting(one.family, one.values, {}),
-            f"{one.name}, from your own book.",
-            (f"{one.name} {said}.",),
-            title=one.name,
-        )
-
-
-def is_of(row: Worked, own: Own) -> bool:
-    """Whether attempts were at an exercise that is kept under a name."""
-    free = ("times", "starts")
-    return all(row.values.get(key) == v for key, v in own.values.items() if key not in free)
-
-
-def _ago(days: int) -> str:
-    if days > 1:
-        return f"{days} days ago"
-    return "yesterday" if days else "today"
-
-
 def _set(kind: Group, family: Family, known: Known, lips: Lips) -> Chosen | None:
     """An exercise at its rung, as the player's schools have it."""
     practised, beginner = family.practised, known.experience is Experience.FIRST_WEEKS
@@ -291,7 +188,11 @@ def _set(kind: Group, family: Family, known: Known, lips: Lips) -> Chosen | None
         values |= answer.values
     values |= practised.coming_down if down else {}
     # What is breathed leaves no take to tell of.
-    facts = [] if kind is Group.BREATH else [_left(family, known)]
+    facts = (
+        []
+        if kind is Group.BREATH
+        else [played_words(family.title, known.history.days_since(family.key, known.today))]
+    )
     facts += [] if on_path is None else [on_path.words()]
     facts += [answer.said for answer in answers if answer.said]
     reason = practised.coming_down_reason if down else practised.reason
@@ -347,7 +248,10 @@ def _ladder(family: Family, known: Known, lips: Lips) -> Chosen | None:
     rungs = min(max(last - top_first + 1, 2), _MOST_RUNGS)
     start = max(top_first - above, round(lowest))
     name = writer.name
-    facts = [_base_fact(known), _left(family, known)]
+    facts = [
+        _base_fact(known),
+        played_words(family.title, known.history.days_since(family.key, known.today)),
+    ]
     if known.came_to is not None:
         facts.insert(1, f"High work came to {name(known.came_to)} in the last two weeks.")
     for lower in range(4):
@@ -395,7 +299,6 @@ def _way(family: Family, known: Known) -> dict[str, Value]:
 
 _REASONS: dict[Group, str] = {
     Group.BREATH: "Full, silent breaths before the first note.",
-    Group.COLD: "First thing, one attempt each.",
     Group.BUZZ: "The lips find the note first, without the horn.",
     Group.LONG: "Low and easy first, each held as long as it is steady.",
     Group.SLURS: "Slow and clean before anything is fast.",

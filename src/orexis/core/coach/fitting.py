@@ -18,6 +18,8 @@ _SET_REST_S = 10.0
 _MOST_SETS, _MOST_NEEDED, _MOST_BREATHS = 5, 40, 12
 _FEWEST_STARTS, _MOST_STARTS = 4, 20
 _SETS_REST_S = 180.0
+FILLED = frozenset({"times", "starts"})
+"""The values that are set by how many minutes there are."""
 _MOST_STEPS_DOWN, _FEWEST_RUNGS = 40, 1.0
 
 

@@ -4,9 +4,11 @@ from dataclasses import dataclass, replace
 
 from orexis.core.coach.about import Experience
 from orexis.core.coach.budget import MORE_OF, TWO_MAINS_FROM_MIN, WEIGHTS, Budget, budget_for
-from orexis.core.coach.choosing import Chosen, chosen_for, cold_due, families_of
+from orexis.core.coach.choosing import chosen_for, families_of
+from orexis.core.coach.chosen import Chosen
 from orexis.core.coach.day import HIGH_SHARE, ORDER, Asked, DayBlock, DayPlan
 from orexis.core.coach.fitting import fitted_under
+from orexis.core.coach.from_cold import due_from_cold
 from orexis.core.coach.known import Known
 from orexis.core.coach.limits import limits_for
 from orexis.core.coach.load import over
@@ -122,7 +124,7 @@ def main_work(known: Known, budget: Budget) -> list[Group]:
 
 def _blocks(known: Known, asked: Asked, kinds: set[Group], minutes: float) -> tuple[DayBlock, ...]:
     """The blocks of some kinds for some minutes."""
-    if not cold_due(known):
+    if not due_from_cold(known, asked.lips):
         kinds = kinds - {Group.COLD}
     shares = shares_of(known, kinds, minutes)
     found: list[DayBlock] = []

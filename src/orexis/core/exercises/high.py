@@ -300,8 +300,6 @@ FAMILIES = (
             caution=CAUTION,
         ),
         falls_back_to=("next-note",),
-        practised=Practised(
-            follow=Follow.BREATHS, from_silence=True, reason="First thing, one attempt each."
-        ),
+        practised=Practised(follow=Follow.BREATHS, from_silence=True),
     ),
 )

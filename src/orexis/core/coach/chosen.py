@@ -1,0 +1,28 @@
+"""An exercise that the coach has chosen, and how long ago one was played, in words."""
+
+from dataclasses import dataclass
+
+from orexis.core.session.building import Setting
+
+
+@dataclass(frozen=True, slots=True)
+class Chosen:
+    """An exercise, one sentence of why, the facts behind it, and what the player's schools say of
+    how to play it ("" for nothing). `is_lowered` tells that the day's limit kept it lower than it
+    would be, and `title` is what the player calls it ("": as its family is called)."""
+
+    setting: Setting
+    reason: str
+    facts: tuple[str, ...]
+    says: str = ""
+    is_lowered: bool = False
+    title: str = ""
+
+
+def played_words(title: str, days_ago: int | None) -> str:
+    """How many days ago an exercise was played (`None`: never), as a fact."""
+    if days_ago is None:
+        return f"{title} has not been played yet."
+    if days_ago <= 1:
+        return f"{title} was played {'yesterday' if days_ago else 'today'}."
+    return f"{title} was last played {days_ago} days ago."

@@ -1,0 +1,49 @@
+"""What a player keeps under names, as the coach plans it."""
+
+from collections.abc import Iterator
+from math import inf
+
+from orexis.core.coach.chosen import Chosen, played_words
+from orexis.core.coach.fitting import FILLED
+from orexis.core.coach.known import Known, Own
+from orexis.core.exercises.book import find_family
+from orexis.core.exercises.family import Group
+from orexis.core.session.building import Setting
+
+_AGAIN_DAYS = 7
+"""What is no music comes again after so many days."""
+
+
+def kept_by_the_player(kind: Group, known: Known) -> Iterator[Chosen]:
+    """Exercises of a kind that the player keeps, what was left longest first: music always, all
+    else once a week."""
+    there = [one for one in known.own if find_family(one.family).group is kind]
+    days = {one.name: _days_since(one, known) for one in there}
+
+    def left_for(one: Own) -> float:
+        since = days[one.name]
+        return inf if since is None else since
+
+    for one in sorted(there, key=left_for, reverse=True):
+        since = days[one.name]
+        if kind is not Group.MUSIC and since is not None and since < _AGAIN_DAYS:
+            continue
+        yield Chosen(
+            Setting(one.family, one.values, {}),
+            f"{one.name}, from your own book.",
+            (played_words(one.name, since),),
+            title=one.name,
+        )
+
+
+def _days_since(own: Own, known: Known) -> int | None:
+    """How many days ago it was last played, whatever filled its minutes and however far it was
+    brought down; `None` where it never was."""
+    notes = {one.key for one in find_family(own.family).parameters(known.bare) if one.is_note}
+    told = {key: value for key, value in own.values.items() if key not in FILLED | notes}
+    days = [
+        row.day
+        for row in known.history.worked_at.get(own.family, ())
+        if all(row.values.get(key) == value for key, value in told.items())
+    ]
+    return (known.today - max(days)).days if days else None
