@@ -65,7 +65,10 @@ def test_what_is_usual_stands_in_for_first_notes_of_another_kind() -> None:
     buzzed = [replace(one, on_horn=False) for one in notes(12)]
     late = notes(10, held=0.6, spread=9.0)
     assert signs_of_tiring([*buzzed, *late]) == ()
-    assert len(signs_of_tiring([*buzzed, *late], usual)) == 2
+    assert signs_of_tiring([*buzzed, *late], usual) == (
+        "notes hold for 60 % of their length, usually 100 %",
+        "notes spread over 9 cents, usually 5",
+    )
     # And is said of the player, whatever the day began like.
     assert len(signs_of_tiring([*notes(20, held=0.6, spread=9.0), *late], usual)) == 2
 

@@ -15,7 +15,7 @@ from statistics import fmean, median, variance
 
 from orexis.core.coach.history import NoteRow
 
-FIRST, LATE = 12, 10
+_FIRST, _LATE = 12, 10
 """How many notes that spoke at first, and how many of the last, are held against each other."""
 _LEAST, _LEAST_FIRST, _USUAL_FROM = 6, 3, 3
 _A_THIRD = 4
@@ -33,12 +33,11 @@ _SPREAD_CENTS = 3.0
 def signs_of_tiring(notes: Sequence[NoteRow], usual: Sequence[NoteRow] = ()) -> tuple[str, ...]:
     """The signs in a session's notes so far, in order of playing; none while there are fewer than
     two. `usual` is what the player's notes are mostly like (`usual_notes`)."""
-    late = notes[-LATE:]
+    late = notes[-_LATE:]
     if len(late) < _LEAST:
         return ()
-    references = [
-        _reference(rows) for rows in (_first(notes), tuple(usual)) if len(rows) >= _LEAST_FIRST
-    ]
+    known = ((_first(notes), "{} at first"), (tuple(usual), "usually {}"))
+    references = [_reference(rows, said) for rows, said in known if len(rows) >= _LEAST_FIRST]
     found = [
         next((sign for one in references if (sign := tell(one, late))), "")
         for tell in (_holds, _spread, _later, _silent)
@@ -78,9 +77,9 @@ def _mean(values: Iterable[float | None]) -> float | None:
 def _first(notes: Sequence[NoteRow]) -> tuple[NoteRow, ...]:
     """The first notes of a session that spoke, on the mouthpiece and on the horn, without the last
     ones."""
-    there = [one for one in notes[:-LATE] if one.spoke]
-    on_horn = [one for one in there if one.on_horn][:FIRST]
-    alone = [one for one in there if not one.on_horn][:FIRST]
+    there = [one for one in notes[:-_LATE] if one.spoke]
+    on_horn = [one for one in there if one.on_horn][:_FIRST]
+    alone = [one for one in there if not one.on_horn][:_FIRST]
     return (*on_horn, *alone)
 
 
@@ -88,10 +87,11 @@ Measure = Callable[[NoteRow], float | None]
 
 
 class _Reference:
-    """Notes that others are held against, by pitch, and what each measure scatters among them."""
+    """Notes that others are held against, by pitch, and what each measure scatters among them;
+    `said` puts a number of theirs into words."""
 
-    def __init__(self, rows: tuple[NoteRow, ...]) -> None:
-        self.rows = rows
+    def __init__(self, rows: tuple[NoteRow, ...], said: str) -> None:
+        self.rows, self.said = rows, said
         self._by_pitch: dict[tuple[bool, int], list[NoteRow]] = {}
         for row in rows:
             self._by_pitch.setdefault((row.on_horn, row.asked_midi), []).append(row)
@@ -133,8 +133,8 @@ class _Reference:
 
 
 @lru_cache(maxsize=32)
-def _reference(rows: tuple[NoteRow, ...]) -> _Reference:
-    return _Reference(rows)
+def _reference(rows: tuple[NoteRow, ...], said: str) -> _Reference:
+    return _Reference(rows, said)
 
 
 @dataclass(frozen=True, slots=True)
@@ -178,7 +178,8 @@ def _holds(first: _Reference, late: Sequence[NoteRow]) -> str:
     if told is None or not told.is_sure(_HOLDS_LESS):
         return ""
     now, before = _middle(late, _held), _middle(first.rows, _held)
-    return f"notes hold for {100 * now:.0f} % of their length, {100 * before:.0f} % at first"
+    held = first.said.format(f"{100 * before:.0f} %")
+    return f"notes hold for {100 * now:.0f} % of their length, {held}"
 
 
 def _spread(first: _Reference, late: Sequence[NoteRow]) -> str:
@@ -186,7 +187,7 @@ def _spread(first: _Reference, late: Sequence[NoteRow]) -> str:
     if told is None or not told.is_sure(log(_SPREADS)):
         return ""
     now, before = (_middle(rows, lambda one: one.spread_cents) for rows in (late, first.rows))
-    return f"notes spread over {now:.0f} cents, {before:.0f} at first"
+    return f"notes spread over {now:.0f} cents, {first.said.format(f'{before:.0f}')}"
 
 
 def _later(first: _Reference, late: Sequence[NoteRow]) -> str:
@@ -194,7 +195,7 @@ def _later(first: _Reference, late: Sequence[NoteRow]) -> str:
     if told is None or not told.is_sure(log(_LATER)):
         return ""
     now, before = (_middle(rows, lambda one: one.rise_s) for rows in (late, first.rows))
-    return f"notes take {1000 * now:.0f} ms to speak, {1000 * before:.0f} at first"
+    return f"notes take {1000 * now:.0f} ms to speak, {first.said.format(f'{1000 * before:.0f}')}"
 
 
 def _silent(first: _Reference, late: Sequence[NoteRow]) -> str:
