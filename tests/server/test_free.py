@@ -9,7 +9,7 @@ from fastapi.testclient import TestClient
 from starlette.testclient import WebSocketTestSession
 
 from orexis.server.live.sessions import LiveSessions
-from tests.server.conftest import run
+from tests.server.conftest import MAREN, run
 from tests.server.test_api import problem
 from tests.server.test_live import HELLO, LIVE, chunks, messages
 from tests.sounds import RATE, noise, silence, softened, steady
@@ -168,4 +168,6 @@ def test_the_chart_has_every_note_of_the_horn(client: TestClient) -> None:
     assert pitches == sorted(pitches, reverse=True)
     assert {"name": "G4", "pitch_cents": 5800.0, "asked": False} in chart["bands"]
     assert chart["limit_cents"] == 15
+    client.put("/api/players/1", json={**MAREN, "gate_level": "strict"}).raise_for_status()
+    assert client.get("/api/players/1/chart").json()["limit_cents"] == 10
     problem(client.get("/api/players/9/chart"), 404)

@@ -134,9 +134,7 @@ def _there(writer: Writer, score: Score) -> None:
     """Refuses notes that the horn has not."""
     for note in score.notes:
         if note.on is On.HORN and not writer.has(note.midi):
-            lowest, highest = writer.instrument.lowest_midi, writer.instrument.highest_midi
-            notes = sorted(range(lowest, highest + 1), key=lambda midi: abs(midi - note.midi))
-            nearest = next(midi for midi in notes if writer.has(midi))
+            nearest = min(writer.notes, key=lambda midi: abs(midi - note.midi))
             raise ExerciseRefusedError(
                 f"The horn has no {writer.name(note.midi)}; the nearest it has is "
                 f"{writer.name(nearest)}. Move the exercise, or take less of it."

@@ -66,6 +66,12 @@ class Writer:
         inside = self.instrument.lowest_midi <= midi <= self.instrument.highest_midi
         return inside and standard_way(self.horn, midi) is not None
 
+    @property
+    def notes(self) -> tuple[int, ...]:
+        """Every note (sounding MIDI) that the horn has, lowest first."""
+        span = range(self.instrument.lowest_midi, self.instrument.highest_midi + 1)
+        return tuple(midi for midi in span if self.has(midi))
+
     def slots(self, length_name: str) -> tuple[Slot, ...]:
         """The slots of a length that lie in the horn's range, lowest first."""
         low, high = self.instrument.lowest_midi, self.instrument.highest_midi

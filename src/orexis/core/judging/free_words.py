@@ -10,34 +10,36 @@ from orexis.core.listening.sitting import Sitting
 _OFF_CENTS, _LATE_MS = 20.0, 60.0
 """From how far off a note of a part is told of."""
 _UNSURE_TOLD_S = 1.0
-_BY_REGISTER = "By register:"
 
 
 def sitting_lines(sitting: Sitting, name: Name) -> Iterator[str]:
-    """What was played in a sitting, a line a thing, its notes among them."""
-    for line in sitting_words(sitting, name):
-        yield line
-        if line.startswith(_BY_REGISTER):
-            yield from _note_lines(sitting, name)
-
-
-def _note_lines(sitting: Sitting, name: Name) -> Iterator[str]:
+    """What was played in a sitting, a line a thing."""
+    yield from _time_words(sitting)
     for note in sitting.notes:
         tuned = f"{name(note.midi)} {tuned_words(note.cents)}"
         times = counted(note.times, "time")
         yield f"  {tuned:<24} ± {note.spread_cents:.0f} cents, {times}, {note.seconds:.1f} s"
+    yield from _playing_words(sitting, name)
 
 
 def sitting_words(sitting: Sitting, name: Name) -> Iterator[str]:
-    """What was played in a sitting but for its notes, in sentences."""
+    """What was played in a sitting but for its single notes, in sentences."""
+    yield from _time_words(sitting)
+    yield from _playing_words(sitting, name)
+
+
+def _time_words(sitting: Sitting) -> Iterator[str]:
     playing = f"{_time(sitting.duration_s)} of sound, {_time(sitting.playing_s)} of playing"
     unsure = sitting.unsure_s >= _UNSURE_TOLD_S
     yield f"{playing}, {_time(sitting.unsure_s)} unsure." if unsure else f"{playing}."
-    if not sitting.notes:
+    if sitting.notes:
+        by_register = sitting.by_register.items()
+        yield f"By register: {', '.join(f'{key} {_time(s)}' for key, s in by_register if s)}."
+    else:
         yield "No notes were heard. Play closer to the microphone, or louder."
-        return
-    by_register = sitting.by_register.items()
-    yield f"{_BY_REGISTER} {', '.join(f'{key} {_time(s)}' for key, s in by_register if s)}."
+
+
+def _playing_words(sitting: Sitting, name: Name) -> Iterator[str]:
     hold, onsets = sitting.longest_hold, sitting.onsets
     if hold is not None:
         yield f"Longest hold: {name(hold.midi)}, {hold.measures.hold_s:.1f} s."

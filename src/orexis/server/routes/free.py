@@ -2,6 +2,7 @@
 
 from fastapi import APIRouter
 
+from orexis.core.judging.gate import GateLevel
 from orexis.practice.exercises import writer_for
 from orexis.server.routes.access import Data, PlayerId, player_or_404
 from orexis.server.schemas.free import ChartOut
@@ -13,4 +14,5 @@ router = APIRouter(prefix="/api/players/{player_id}/chart")
 def chart(data: Data, player_id: PlayerId) -> ChartOut:
     """Every note of the player's horn, highest first."""
     with data.session() as session:
-        return ChartOut.of(writer_for(session, player_or_404(session, player_id)))
+        player = player_or_404(session, player_id)
+        return ChartOut.of(writer_for(session, player), GateLevel(player.gate_level))

@@ -3,36 +3,35 @@ that sounds, and what was played in the end."""
 
 from pydantic import BaseModel
 
+from orexis.core.exercises.family import Aim
 from orexis.core.exercises.writer import Writer
 from orexis.core.horn.notation import Notation, note_name
 from orexis.core.horn.ways import Way
+from orexis.core.judging.aims import limit_at
 from orexis.core.judging.free_words import sitting_words
+from orexis.core.judging.gate import GateLevel
 from orexis.core.judging.words import tuned_words
 from orexis.core.listening.now import NoteNow
 from orexis.core.listening.sitting import NoteHabit
 from orexis.practice.free import FreeOver
 from orexis.server.schemas.exercises import BandOut
 
-_LIMIT_CENTS = 15.0
-
 
 class ChartOut(BaseModel):
     """Every note of the player's horn to draw sound against, highest first, and how far off its
-    middle is still centred."""
+    middle is still centred at the player's standard."""
 
     bands: list[BandOut]
     limit_cents: float
 
     @classmethod
-    def of(cls, writer: Writer) -> "ChartOut":
-        """The chart of a horn."""
-        span = range(writer.instrument.lowest_midi, writer.instrument.highest_midi + 1)
+    def of(cls, writer: Writer, level: GateLevel) -> "ChartOut":
+        """The chart of a horn, for a player who is judged at a level."""
         bands = [
             BandOut(name=writer.name(midi), pitch_cents=100.0 * midi, asked=False)
-            for midi in reversed(span)
-            if writer.has(midi)
+            for midi in reversed(writer.notes)
         ]
-        return cls(bands=bands, limit_cents=_LIMIT_CENTS)
+        return cls(bands=bands, limit_cents=limit_at(Aim.CENTRE, level))
 
 
 class NoteNowOut(BaseModel):
