@@ -1,6 +1,6 @@
 """Playing without a task: what sounds now, and at the end a recording with all that was heard."""
 
-from dataclasses import dataclass, field
+from dataclasses import dataclass
 from datetime import datetime
 from functools import partial
 
@@ -12,8 +12,9 @@ from orexis.core.listening.sitting import Sitting, sitting_of
 from orexis.core.listening.tracking.frames import Frames
 from orexis.formats.analysis import analysis_document
 from orexis.formats.audio import FlacWriter, floats_from_pcm
-from orexis.practice.beginning import NoSuchPlayerError
-from orexis.practice.live_sound import LiveSound
+from orexis.practice.beginning import ExerciseUnfitError, NoSuchPlayerError
+from orexis.practice.care import waits_since
+from orexis.practice.live_sound import Heard, LiveSound
 from orexis.practice.plans import SessionSetup
 from orexis.store.database import Database
 from orexis.store.horns import horn_of
@@ -36,12 +37,10 @@ class FreeOver:
 
 
 @dataclass(slots=True)
-class FreeResult:
-    """What a stretch of sound brought: frames for the ribbon, those after them as far as they are
-    known, the note that sounds now, how the horn gives it, and at the end what came of it all."""
+class FreeResult(Heard):
+    """What a stretch of sound brought besides: the note that sounds now, how the horn gives it, and
+    at the end what came of it all."""
 
-    frames: Frames = field(default_factory=Frames.none)
-    early: Frames = field(default_factory=Frames.none)
     now: NoteNow | None = None
     way: Way | None = None
     over: FreeOver | None = None
@@ -50,8 +49,8 @@ class FreeResult:
 class FreePlaying(LiveSound):
     """Sound in; frames, the note that sounds, and a recording out.
 
-    Raises `ValueError` for a spool that makes no sense and `NoSuchPlayerError`; the spool is then
-    as it was.
+    Raises `ValueError` for a spool that makes no sense, `NoSuchPlayerError`, and
+    `ExerciseUnfitError` where it is to begin while something hurts; the spool is then as it was.
     """
 
     def __init__(self, database: Database, spool: Spool) -> None:
@@ -61,7 +60,9 @@ class FreePlaying(LiveSound):
         with database.session() as session:
             player = find_player(session, self._setup.player_id)
             if player is None:
-                raise NoSuchPlayerError(self._setup.player_id)
+                raise NoSuchPlayerError
+            if not spool.end_sample and (reason := waits_since(session, player.id)):
+                raise ExerciseUnfitError(reason)
             self.player: Player = player
             self.horn = horn_of(session, player)
         by_microphone = self._setup.source == "microphone"
@@ -80,15 +81,14 @@ class FreePlaying(LiveSound):
         return self.horn.setup.a4_hz
 
     def replay(self) -> FreeResult:
-        """Listens again to what the spool holds, after it was taken up."""
+        """As `LiveSound.replay`."""
         with self._calling:
             for pcm, _ in self._spooled():
                 self._listening.feed(floats_from_pcm(pcm))
             return self._told()
 
     def take_in(self, seq: int, pcm: bytes) -> FreeResult:
-        """Writes one or more chunks from number `seq` to disk and listens to them; raises as
-        `LiveSound._written`."""
+        """As `LiveSound.take_in`."""
         with self._calling:
             fresh, _ = self._written(seq, pcm)
             if not fresh:

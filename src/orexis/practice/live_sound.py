@@ -2,10 +2,11 @@
 
 from abc import ABC, abstractmethod
 from collections.abc import Iterator
+from dataclasses import dataclass, field
 from datetime import datetime
 from threading import Event, Lock
 
-from orexis.core.listening.tracking.frames import HOP_S
+from orexis.core.listening.tracking.frames import HOP_S, Frames
 from orexis.formats.audio import BYTES_PER_SAMPLE
 from orexis.store.spool import Spool
 
@@ -19,6 +20,15 @@ class MissingSoundError(Exception):
 
 class ReplayStoppedError(Exception):
     """A replay was asked to stop; nothing is lost."""
+
+
+@dataclass(slots=True)
+class Heard:
+    """What a stretch of sound brought: frames for the ribbon, and those after them as far as they
+    are known."""
+
+    frames: Frames = field(default_factory=Frames.none)
+    early: Frames = field(default_factory=Frames.none)
 
 
 class LiveSound(ABC):
@@ -52,8 +62,24 @@ class LiveSound(ABC):
         return self._spool.end_sample // CHUNK_SAMPLES
 
     @abstractmethod
-    def resume(self, started_at: datetime) -> object:
+    def replay(self) -> Heard:
+        """Listens again to what the spool holds, after it was taken up."""
+
+    @abstractmethod
+    def take_in(self, seq: int, pcm: bytes) -> Heard:
+        """Writes one or more chunks from number `seq` to disk and listens to them.
+
+        What is already here is passed over. Raises `MissingSoundError` when sound before it is
+        missing and `OSError` when the disk is full; nothing is taken in then.
+        """
+
+    @abstractmethod
+    def resume(self, started_at: datetime) -> Heard:
         """Goes on with a new clock whose next sample is at a time."""
+
+    @abstractmethod
+    def end(self) -> Heard:
+        """Leaves it; the spool is gone then."""
 
     def sync(self) -> int:
         """Forces what was written onto the disk; returns the next chunk wanted after it."""
@@ -80,12 +106,8 @@ class LiveSound(ABC):
             first += _REPLAY_FRAMES
 
     def _written(self, seq: int, pcm: bytes) -> tuple[bytes, int]:
-        """Writes one or more chunks from number `seq` to disk; what of them is new, and the sample
-        that begins at. What is already here is passed over.
-
-        Raises `MissingSoundError` when sound before it is missing and `OSError` when the disk is
-        full; nothing is taken in then.
-        """
+        """Writes chunks to disk as `take_in` says; what of them is new, and the sample that begins
+        at."""
         already = self._spool.end_sample - seq * CHUNK_SAMPLES
         if already < 0:
             raise MissingSoundError

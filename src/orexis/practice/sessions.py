@@ -43,7 +43,7 @@ from orexis.core.session.state import Phase, State, due, stretch_at
 from orexis.formats.audio import BYTES_PER_SAMPLE, floats_from_pcm
 from orexis.practice.care import check_care
 from orexis.practice.exercises import writer_for
-from orexis.practice.live_sound import LiveSound, ReplayStoppedError
+from orexis.practice.live_sound import Heard, LiveSound, ReplayStoppedError
 from orexis.practice.plans import SessionSetup, block_for
 from orexis.practice.session_record import SessionRecord
 from orexis.practice.takes import JudgedTake, judged
@@ -76,13 +76,10 @@ class Glimpsed:
 
 
 @dataclass(slots=True)
-class Result:
-    """What a stretch of sound brought: frames for the ribbon, those after them as far as they
-    are known, takes now kept, a glimpse of the attempt that still sounds, and whether the session
-    has moved on."""
+class Result(Heard):
+    """What a stretch of sound brought to a session besides: takes now kept, a glimpse of the
+    attempt that still sounds, and whether the session has moved on."""
 
-    frames: Frames = field(default_factory=Frames.none)
-    early: Frames = field(default_factory=Frames.none)
     takes: list[JudgedTake] = field(default_factory=list)
     glimpsed: Glimpsed | None = None
     moved: bool = False
@@ -186,18 +183,17 @@ class Session(LiveSound):
         return self._stand.started_frame
 
     def replay(self) -> Result:
-        """Listens again to what the spool holds, after it was taken up."""
+        """As `LiveSound.replay`."""
         with self._calling:
-            return self._heard(
+            result = self._heard(
                 part for pcm, start in self._spooled() for part in self._listen(pcm, start)
             )
+            # Whoever has taken it up knows nothing of it yet.
+            result.moved = True
+            return result
 
     def take_in(self, seq: int, pcm: bytes) -> Result:
-        """Writes one or more chunks from number `seq` to disk and listens to them.
-
-        What is already here is passed over. Raises `MissingSoundError` when sound before it is
-        missing and `OSError` when the disk is full; nothing is taken in then.
-        """
+        """As `LiveSound.take_in`."""
         with self._calling:
             fresh, start = self._written(seq, pcm)
             return self._heard(self._listen(fresh, start)) if fresh else Result()

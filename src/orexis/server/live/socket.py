@@ -15,49 +15,36 @@ import logging
 import struct
 import time
 from collections import deque
+from typing import Any
 
 from fastapi import APIRouter, WebSocket, WebSocketDisconnect
 from pydantic import BaseModel, ValidationError
 from sqlalchemy.exc import OperationalError
 
-from orexis.core.exercises.family import ExerciseRefusedError
-from orexis.core.exercises.task import Task
-from orexis.core.judging.gate import GateLevel
-from orexis.core.judging.ribbon import ribbon_of
-from orexis.core.listening.tracking.frames import Frames
-from orexis.core.session.questions import find_question
 from orexis.formats.audio import BYTES_PER_SAMPLE
 from orexis.practice.beginning import ExerciseUnfitError, NoSuchPlayerError
-from orexis.practice.care import waits_since
-from orexis.practice.free import FreePlaying, FreeResult
+from orexis.practice.free import FreePlaying
 from orexis.practice.kept_sessions import heard_until
-from orexis.practice.live_sound import CHUNK_SAMPLES, MissingSoundError, ReplayStoppedError
+from orexis.practice.live_sound import (
+    CHUNK_SAMPLES,
+    LiveSound,
+    MissingSoundError,
+    ReplayStoppedError,
+)
 from orexis.practice.recovery import keep_unjudged, live_sound
-from orexis.practice.sessions import Result, Session
+from orexis.practice.sessions import Session
 from orexis.server.live.messages import (
     SAID,
     Acknowledged,
     Bye,
     Closed,
-    FramesHeard,
-    FreeEnded,
     GettingReady,
     Hello,
-    Helping,
-    MarksHeard,
-    NoteSounds,
-    Overruling,
-    Pressing,
     ProblemTold,
-    Putting,
     Ready,
-    Refused,
-    TryState,
-    Tuning,
-    VerdictGiven,
 )
 from orexis.server.live.sessions import LiveSessions, in_thread
-from orexis.server.live.showing import shown_of
+from orexis.server.live.telling import STRANGE, Telling, telling_of
 from orexis.server.problems import (
     DISK_FULL,
     Problem,
@@ -66,9 +53,6 @@ from orexis.server.problems import (
     is_disk_full,
     not_found,
 )
-from orexis.server.schemas.free import FreeOverOut, NoteNowOut
-from orexis.server.schemas.takes import JudgedTakeOut, MarkOut, RibbonFrames
-from orexis.store.players import notation_of
 from orexis.store.spool import Spool, SpoolUnreadableError
 
 router = APIRouter()
@@ -106,11 +90,6 @@ _OTHER_RATE = ProblemError(
     "The sound comes at another rate than this session began with",
     "Go on with the microphone it began with, or leave the session and begin another.",
 )
-_STRANGE = ProblemError(400, "The sound came in a form Orexis does not know", "Reload the page.")
-
-
-class _WaitsError(Exception):
-    """Playing has to wait; the message says why."""
 
 
 class Connection:
@@ -121,14 +100,11 @@ class Connection:
         self._socket = socket
         self._sessions = sessions
         self._session: Session | FreePlaying | None = None
-        self._sounds: NoteNowOut | None = None
         self._waiting: deque[tuple[int, bytes] | BaseModel] = deque()
-        self._shown: tuple[Task, GateLevel] | None = None
         self._arrived = asyncio.Event()
         self._reader: asyncio.Task[bool] | None = None
         self._given_way = False
         self._synced_at = 0.0
-        self._playing_since: int | None = None
 
     def give_way(self) -> None:
         """Stops, for a newer connection of the same session."""
@@ -146,14 +122,13 @@ class Connection:
                 if self._given_way:
                     session.interrupt()
                 await self._until_ready()
-                result: Result | FreeResult = await in_thread(session.replay)
+                telling = telling_of(self._sessions.database, session, self._send)
+                result: Any = await in_thread(session.replay)
                 if self._hello.resumes:
                     await in_thread(session.resume, self._hello.started_at)
                 await self._send(Ready(next=session.next_seq))
-                if isinstance(result, Result):
-                    result.moved = True
-                await self._tell(session, result)
-                await self._serve(session)
+                await telling.tell(result)
+                await self._serve(session, telling)
             finally:
                 if self._reader is not None:
                     self._reader.cancel()
@@ -168,16 +143,16 @@ class Connection:
             await self._send(GettingReady(left_s=listening.left_s))
             await asyncio.sleep(_SAYS_HOW_LONG_EVERY_S)
 
-    async def _serve(self, session: Session | FreePlaying) -> None:
+    async def _serve(self, session: LiveSound, telling: Telling[Any, Any]) -> None:
         self._reader = asyncio.create_task(self._read())
         self._reader.add_done_callback(lambda _: self._arrived.set())
         if self._given_way:
             self._reader.cancel()
-        await self._listen(session, self._reader)
+        await self._listen(session, telling, self._reader)
         if self._reader.cancelled():
             await self._close(_GIVE_UP)
         elif self._reader.result():
-            await self._tell(session, await in_thread(session.end))
+            await telling.tell(await in_thread(session.end))
             await self._send(Closed())
             await self._close(_DONE)
 
@@ -192,14 +167,9 @@ class Connection:
         )
         try:
             session = live_sound(self._sessions.database, spool)
-            if isinstance(session, FreePlaying) and not spool.end_sample:
-                self._check_care(session)
             if session.sample_rate != self._hello.sample_rate:
                 raise _OTHER_RATE
             return session
-        except _WaitsError as error:
-            spool.remove()
-            raise ProblemError(409, "Playing waits", str(error)) from None
         except ExerciseUnfitError as error:
             kept = keep_unjudged(self._sessions.database, spool, str(error))
             more = " What you had played is kept as a recording." if kept else ""
@@ -214,12 +184,6 @@ class Connection:
         except (ValueError, LookupError, TypeError) as error:
             spool.set_aside(str(error))
             raise SpoolUnreadableError(str(error)) from error
-
-    def _check_care(self, session: FreePlaying) -> None:
-        """Raises `_WaitsError` while something hurts."""
-        with self._sessions.database.session() as data:
-            if reason := waits_since(data, session.player.id):
-                raise _WaitsError(reason)
 
     async def _read(self) -> bool:
         """Takes chunks as they come; true when the browser says bye, false when it is gone."""
@@ -236,14 +200,16 @@ class Connection:
                 self._arrived.set()
                 continue
             if len(content) != _HEADER.size + _CHUNK_BYTES:
-                raise _STRANGE
+                raise STRANGE
             (seq,) = _HEADER.unpack_from(content)
             self._waiting.append((seq, content[_HEADER.size :]))
             self._arrived.set()
             if len(self._waiting) > _MOST_WAITING:
                 await asyncio.sleep(0.05)
 
-    async def _listen(self, session: Session | FreePlaying, reader: "asyncio.Task[bool]") -> None:
+    async def _listen(
+        self, session: LiveSound, telling: Telling[Any, Any], reader: "asyncio.Task[bool]"
+    ) -> None:
         """Takes in what has arrived, as much at once as is waiting, until the reader is done."""
         while self._waiting or not reader.done():
             if not self._waiting:
@@ -251,13 +217,11 @@ class Connection:
                 await self._arrived.wait()
                 continue
             if isinstance(self._waiting[0], BaseModel):
-                if isinstance(session, FreePlaying):
-                    raise _STRANGE
-                await self._answer(session, self._waiting.popleft())
+                await telling.answer(self._waiting.popleft())
                 continue
             await self._gather(reader)
             seq, pcm = _next_row(self._waiting)
-            await self._tell(session, await in_thread(session.take_in, seq, pcm))
+            await telling.tell(await in_thread(session.take_in, seq, pcm))
             if time.monotonic() - self._synced_at >= _SYNC_EVERY_S:
                 await self._send(Acknowledged(next=await in_thread(session.sync)))
                 self._synced_at = time.monotonic()
@@ -269,68 +233,6 @@ class Connection:
                 while len(self._waiting) < _GATHER_CHUNKS and not reader.done():
                     self._arrived.clear()
                     await self._arrived.wait()
-
-    async def _tell(self, session: Session | FreePlaying, result: Result | FreeResult) -> None:
-        shown = Frames.joined([result.frames, result.early])
-        if len(shown):
-            ribbon = RibbonFrames.of(ribbon_of(shown, session.a4_hz))
-            await self._send(FramesHeard(early=len(result.early), **ribbon.model_dump()))
-        if isinstance(session, FreePlaying):
-            if isinstance(result, FreeResult):
-                await self._tell_free(session, result)
-        elif isinstance(result, Result):
-            await self._tell_session(session, result)
-
-    async def _tell_free(self, session: FreePlaying, result: FreeResult) -> None:
-        notation = notation_of(session.player)
-        if result.over is not None:
-            over = FreeOverOut.of(result.over, notation)
-            await self._send(FreeEnded(**over.model_dump()))
-            return
-        now = None if result.now is None else NoteNowOut.of(result.now, result.way, notation)
-        if len(result.frames) and now != self._sounds:
-            self._sounds = now
-            await self._send(NoteSounds(note=now))
-
-    async def _tell_session(self, session: Session, result: Result) -> None:
-        if session.playing_since != self._playing_since:
-            self._playing_since = session.playing_since
-            await self._send(TryState(playing_since=self._playing_since))
-        glimpsed = result.glimpsed
-        if glimpsed is not None:
-            marks = [MarkOut.of(mark) for mark in glimpsed.marks]
-            step = glimpsed.reached and glimpsed.reached.step
-            await self._send(MarksHeard(first=glimpsed.first, marks=marks, step=step))
-        for take in result.takes:
-            await self._send(VerdictGiven(take=JudgedTakeOut.judged(take)))
-        if result.moved:
-            state, known = session.state, self._shown
-            self._shown = (state.task, state.level)
-            changed = self._shown != known
-            await self._send(await in_thread(shown_of, self._sessions.database, session, changed))
-
-    async def _answer(self, session: Session, said: object) -> None:
-        """Does what the player says; what cannot be is said, and all stays as it was."""
-        try:
-            match said:
-                case Pressing():
-                    result = await in_thread(session.press, said.press)
-                case Putting():
-                    result = await in_thread(session.put, said.exercise.setting)
-                case Tuning():
-                    result = await in_thread(session.tune, said.level, said.drone_hz)
-                case Overruling():
-                    result = await in_thread(session.overrule, said.take_id, said.passed)
-                case Helping():
-                    result = await in_thread(session.help, find_question(said.question))
-                case _:
-                    result = await in_thread(session.lose_sound)
-        except ExerciseRefusedError as error:
-            await self._send(Refused(detail=str(error)))
-        except LookupError:
-            await self._send(Refused(detail="That is not there any more."))
-        else:
-            await self._tell(session, result)
 
     async def _close(self, code: int) -> None:
         with contextlib.suppress(WebSocketDisconnect, RuntimeError):
@@ -347,7 +249,7 @@ def _said(text: str) -> BaseModel:
     try:
         return SAID.validate_json(text)
     except ValidationError:
-        raise _STRANGE from None
+        raise STRANGE from None
 
 
 def _next_row(waiting: deque[tuple[int, bytes] | BaseModel]) -> tuple[int, bytes]:

@@ -1,0 +1,154 @@
+"""What the browser is told of what was heard, and what it may say itself: for a session, and where
+one plays without a task."""
+
+from abc import ABC, abstractmethod
+from collections.abc import Awaitable, Callable
+from typing import Generic, TypeVar
+
+from pydantic import BaseModel
+
+from orexis.core.exercises.family import ExerciseRefusedError
+from orexis.core.exercises.task import Task
+from orexis.core.judging.gate import GateLevel
+from orexis.core.judging.ribbon import ribbon_of
+from orexis.core.listening.tracking.frames import Frames
+from orexis.core.session.questions import find_question
+from orexis.practice.free import FreePlaying, FreeResult
+from orexis.practice.live_sound import Heard, LiveSound
+from orexis.practice.sessions import Result, Session
+from orexis.server.live.messages import (
+    FramesHeard,
+    FreeEnded,
+    Helping,
+    MarksHeard,
+    NoteSounds,
+    Overruling,
+    Pressing,
+    Putting,
+    Refused,
+    TryState,
+    Tuning,
+    VerdictGiven,
+)
+from orexis.server.live.sessions import in_thread
+from orexis.server.live.showing import shown_of
+from orexis.server.problems import ProblemError
+from orexis.server.schemas.free import FreeOverOut, NoteNowOut
+from orexis.server.schemas.takes import JudgedTakeOut, MarkOut, RibbonFrames
+from orexis.store.database import Database
+from orexis.store.players import notation_of
+
+Send = Callable[[BaseModel], Awaitable[None]]
+S = TypeVar("S", bound=LiveSound)
+R = TypeVar("R", bound=Heard)
+
+STRANGE = ProblemError(400, "The sound came in a form Orexis does not know", "Reload the page.")
+
+
+class Telling(ABC, Generic[S, R]):
+    """Tells a browser of one `sound`, by `send`."""
+
+    def __init__(self, sound: S, send: Send) -> None:
+        self.sound, self.send = sound, send
+
+    async def tell(self, heard: R) -> None:
+        """Tells what a stretch of sound brought: its frames, and what is made of them."""
+        shown = Frames.joined([heard.frames, heard.early])
+        if len(shown):
+            ribbon = RibbonFrames.of(ribbon_of(shown, self.sound.a4_hz))
+            await self.send(FramesHeard(early=len(heard.early), **ribbon.model_dump()))
+        await self.tell_more(heard)
+
+    @abstractmethod
+    async def tell_more(self, heard: R) -> None:
+        """Tells what is made of the frames."""
+
+    @abstractmethod
+    async def answer(self, said: object) -> None:
+        """Does what the player says. Raises `ProblemError` for what is never said here."""
+
+
+class SessionTelling(Telling[Session, Result]):
+    """Tells of a session."""
+
+    def __init__(self, database: Database, session: Session, send: Send) -> None:
+        super().__init__(session, send)
+        self._database = database
+        self._shown: tuple[Task, GateLevel] | None = None
+        self._playing_since: int | None = None
+
+    async def tell_more(self, heard: Result) -> None:
+        """Tells of attempts, takes, and where the session is."""
+        session = self.sound
+        if session.playing_since != self._playing_since:
+            self._playing_since = session.playing_since
+            await self.send(TryState(playing_since=self._playing_since))
+        glimpsed = heard.glimpsed
+        if glimpsed is not None:
+            marks = [MarkOut.of(mark) for mark in glimpsed.marks]
+            step = glimpsed.reached and glimpsed.reached.step
+            await self.send(MarksHeard(first=glimpsed.first, marks=marks, step=step))
+        for take in heard.takes:
+            await self.send(VerdictGiven(take=JudgedTakeOut.judged(take)))
+        if heard.moved:
+            state, known = session.state, self._shown
+            self._shown = (state.task, state.level)
+            changed = self._shown != known
+            await self.send(await in_thread(shown_of, self._database, session, changed))
+
+    async def answer(self, said: object) -> None:
+        """Does what the player says; what cannot be is said, and all stays as it was."""
+        session = self.sound
+        try:
+            match said:
+                case Pressing():
+                    result = await in_thread(session.press, said.press)
+                case Putting():
+                    result = await in_thread(session.put, said.exercise.setting)
+                case Tuning():
+                    result = await in_thread(session.tune, said.level, said.drone_hz)
+                case Overruling():
+                    result = await in_thread(session.overrule, said.take_id, said.passed)
+                case Helping():
+                    result = await in_thread(session.help, find_question(said.question))
+                case _:
+                    result = await in_thread(session.lose_sound)
+        except ExerciseRefusedError as error:
+            await self.send(Refused(detail=str(error)))
+        except LookupError:
+            await self.send(Refused(detail="That is not there any more."))
+        else:
+            await self.tell(result)
+
+
+class FreeTelling(Telling[FreePlaying, FreeResult]):
+    """Tells of playing without a task."""
+
+    def __init__(self, playing: FreePlaying, send: Send) -> None:
+        super().__init__(playing, send)
+        self._sounds: NoteNowOut | None = None
+
+    async def tell_more(self, heard: FreeResult) -> None:
+        """Tells which note sounds, and at the end what was played."""
+        notation = notation_of(self.sound.player)
+        if heard.over is not None:
+            over = FreeOverOut.of(heard.over, notation)
+            await self.send(FreeEnded(**over.model_dump()))
+            return
+        now = None if heard.now is None else NoteNowOut.of(heard.now, heard.way, notation)
+        if len(heard.frames) and now != self._sounds:
+            self._sounds = now
+            await self.send(NoteSounds(note=now))
+
+    async def answer(self, said: object) -> None:
+        """There is nothing to be said here."""
+        raise STRANGE
+
+
+def telling_of(
+    database: Database, sound: Session | FreePlaying, send: Send
+) -> SessionTelling | FreeTelling:
+    """What tells a browser of a sound."""
+    if isinstance(sound, FreePlaying):
+        return FreeTelling(sound, send)
+    return SessionTelling(database, sound, send)
