@@ -39,18 +39,10 @@ class FakeSocket {
 
 const opening = { kind: 'task' } as unknown as Opening;
 
-function events(): LineEvents & { states: string[] } {
+function events(): Partial<LineEvents> & { states: string[] } {
   const states: string[] = [];
-  const nothing = () => undefined;
   return {
     states,
-    frames: nothing,
-    playingSince: nothing,
-    marks: nothing,
-    session: nothing,
-    refused: nothing,
-    verdict: nothing,
-    gettingReady: nothing,
     state: (state) => states.push(state),
   };
 }

@@ -29,6 +29,7 @@ type Words = Schemas['Pressing' | 'Putting' | 'Tuning' | 'Overruling' | 'Helping
 
 export type LineState = 'connecting' | 'live' | 'lost' | 'refused';
 
+/** What a line tells; whoever opens it listens for what concerns them. */
 export interface LineEvents {
   frames(frames: FramesMessage): void;
   playingSince(frame: number | null): void;
@@ -40,9 +41,9 @@ export interface LineEvents {
   refused(detail: string): void;
   verdict(take: JudgedTake): void;
   /** The note that sounds, where there is no task. */
-  note?(note: NoteNow | null): void;
+  note(note: NoteNow | null): void;
   /** What came of playing without a task. */
-  over?(over: FreeOver): void;
+  over(over: FreeOver): void;
   /** The server gets ready to listen; about how many seconds that still takes, where it is known. */
   gettingReady(leftS: number | null): void;
   state(state: LineState, problem: Problem | null): void;
@@ -106,7 +107,7 @@ export class Line {
   /** Begins a session, or goes on with one that was left. */
   constructor(
     private readonly opening: Opening,
-    private readonly events: LineEvents,
+    private readonly events: Partial<LineEvents>,
     goesOnWith?: string,
   ) {
     this.session = goesOnWith ?? crypto.randomUUID().replaceAll('-', '');
@@ -161,7 +162,7 @@ export class Line {
   private hear(message: Said): void {
     switch (message.type) {
       case 'getting-ready':
-        this.events.gettingReady(message.left_s);
+        this.events.gettingReady?.(message.left_s);
         break;
       case 'ready':
         if (this.resumes) {
@@ -175,7 +176,7 @@ export class Line {
         this.ready = true;
         this.retryMs = FIRST_RETRY_MS;
         this.problem = null;
-        this.events.state('live', null);
+        this.events.state?.('live', null);
         this.flush();
         for (const said of this.unsaid.splice(0)) this.say(said);
         break;
@@ -183,22 +184,22 @@ export class Line {
         this.letGo(message.next);
         break;
       case 'frames':
-        this.events.frames(message);
+        this.events.frames?.(message);
         break;
       case 'state':
-        this.events.playingSince(message.playing_since);
+        this.events.playingSince?.(message.playing_since);
         break;
       case 'marks':
-        this.events.marks(message.first, message.marks, message.step);
+        this.events.marks?.(message.first, message.marks, message.step);
         break;
       case 'session':
-        this.events.session(message);
+        this.events.session?.(message);
         break;
       case 'refused':
-        this.events.refused(message.detail);
+        this.events.refused?.(message.detail);
         break;
       case 'verdict':
-        this.events.verdict(message.take);
+        this.events.verdict?.(message.take);
         break;
       case 'note':
         this.events.note?.(message.note);
@@ -221,10 +222,10 @@ export class Line {
     if (this.closing) return;
     if (code === GIVE_UP_CODE) {
       this.closing = true;
-      this.events.state('refused', this.problem);
+      this.events.state?.('refused', this.problem);
       return;
     }
-    this.events.state('lost', this.problem);
+    this.events.state?.('lost', this.problem);
     this.retry = setTimeout(() => this.connect(), this.retryMs);
     this.retryMs = Math.min(2 * this.retryMs, LONGEST_RETRY_MS);
   }

@@ -1,6 +1,7 @@
 <script lang="ts">
   import { onDestroy, untrack } from 'svelte';
   import { push } from 'svelte-spa-router';
+  import GettingReady from '../parts/GettingReady.svelte';
   import Key from '../parts/Key.svelte';
   import { offer } from '../parts/keys.svelte';
   import Notice from '../parts/Notice.svelte';
@@ -72,11 +73,10 @@
       <div class="name" class:quiet={!free.sounding}>{free.note?.name ?? '–'}</div>
       <div class="about">
         {#if free.gettingReady}
-          <p class="big" role="status">Getting ready to listen.</p>
-          <p>You can play when this is gone.</p>
-        {:else if free.line === 'lost'}
-          <p class="big" role="status">Orexis is not there.</p>
-          <p>What you play is kept here until it is back.</p>
+          <GettingReady
+            leftS={free.gettingReady.leftS}
+            meanwhile="You can play already: your notes are named once Orexis is ready."
+          />
         {:else if free.note}
           <p class="big">{free.note.words}</p>
           <p>
@@ -93,6 +93,7 @@
           <p>Any note: it is named here, and drawn in its slot.</p>
         {/if}
         <Meter peak={free.peak} label="microphone" />
+        {#if free.line === 'lost'}<p role="status">reconnecting…</p>{/if}
       </div>
     </div>
     <div class="ribbon">

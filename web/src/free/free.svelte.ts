@@ -10,11 +10,11 @@ import {
 } from '../api/client';
 import { Ear, EarError, type EarTrouble } from '../audio/ear';
 import { Line, type LineState } from '../audio/line';
+import { Metering } from '../audio/metering';
 import { RibbonFrames } from '../ribbon/frames';
 import { latencyOf } from '../stand/sessions';
 import { record } from '../takes/record.svelte';
 
-const FASTEST_METER_MS = 50;
 const NEIGHBOURS = 2;
 
 /** Playing without a task: what sounds, and what was played once it is over. */
@@ -38,7 +38,7 @@ export class FreePlay {
 
   private ear: Ear | null = null;
   private session: Line | null = null;
-  private metered = 0;
+  private readonly metering = new Metering((peak) => (this.peak = peak));
 
   constructor(readonly player: Player) {
     addEventListener('pagehide', this.hangUp);
@@ -78,7 +78,7 @@ export class FreePlay {
     try {
       const ear = (this.ear = await Ear.open());
       ear.onchunk = (pcm, first) => this.session?.push(pcm, first);
-      ear.onlevel = (peak) => this.meter(peak);
+      ear.onlevel = (peak) => this.metering.put(peak);
       ear.onunplugged = () => void this.stop().then(() => (this.trouble = 'unplugged'));
       await ear.useMicrophone();
       this.begin(ear);
@@ -130,11 +130,6 @@ export class FreePlay {
           this.problem = problem;
           if (state === 'refused') void this.stop();
         },
-        playingSince: () => undefined,
-        marks: () => undefined,
-        session: () => undefined,
-        refused: () => undefined,
-        verdict: () => undefined,
       },
     );
     this.session = session;
@@ -164,12 +159,5 @@ export class FreePlay {
     this.ear = null;
     this.peak = 0;
     await ear?.close();
-  }
-
-  private meter(peak: number): void {
-    const now = performance.now();
-    if (now - this.metered < FASTEST_METER_MS) return;
-    this.metered = now;
-    this.peak = peak;
   }
 }

@@ -1,5 +1,6 @@
 <script lang="ts">
   import type { Plan } from '../api/client';
+  import GettingReady from '../parts/GettingReady.svelte';
   import Key from '../parts/Key.svelte';
   import VerdictWords from '../parts/VerdictWords.svelte';
   import type { Stand } from './stand.svelte';
@@ -13,12 +14,10 @@
 <div class="said">
   {#if stand.refused}<p class="first" role="alert">{stand.refused}</p>{/if}
   {#if stand.gettingReady}
-    {@const leftS = stand.gettingReady.leftS}
-    <h2 role="status">Getting ready to listen.</h2>
-    <p class="first">
-      {#if leftS !== null}About {Math.ceil(leftS)} s more.{/if}
-      You can play already: your attempts are judged once Orexis is ready.
-    </p>
+    <GettingReady
+      leftS={stand.gettingReady.leftS}
+      meanwhile="You can play already: your attempts are judged once Orexis is ready."
+    />
   {:else if stand.going.now?.unheard && !stand.playing}
     <h2 role="status">That attempt was not judged.</h2>
     <p class="first">{stand.going.now.unheard}</p>
@@ -45,8 +44,8 @@
     <p class="first">Listen for: {plan.listen}</p>
   {:else}
     <p class="dim first">
-      Hands stay on the horn: playing starts a try, silence ends it, and the verdict comes at once.
-      Rest as much as you play.
+      Hands stay on the horn: playing starts an attempt, silence ends it, and the verdict comes at
+      once. Rest as much as you play.
     </p>
   {/if}
 </div>

@@ -16,6 +16,7 @@ import { Ear, EarError, type EarTrouble } from '../audio/ear';
 import type { Hearing, Input } from '../audio/hearing';
 import { QuickEar } from '../audio/quick';
 import { Line, type LineState, type SessionTold } from '../audio/line';
+import { Metering } from '../audio/metering';
 import { oneNote, turned, type Exercise } from './exercise';
 import { Going } from './going.svelte';
 import { clockSpeed, latencyOf, leaveOpen, live, openOf } from './sessions';
@@ -47,7 +48,7 @@ const FRAMES_A_SECOND = 100;
 const KEEP_TRIES = 12;
 /** A take's note starts within this of the try it came of. */
 const SAME_TRY_FRAMES = 100;
-const FASTEST_METER_MS = 50;
+const FASTEST_COUNT_MS = 50;
 
 /** What the Stand is doing; the rules and numbers all come from the server. */
 export class Stand {
@@ -86,7 +87,6 @@ export class Stand {
   private asked: Exercise | null = null;
   private ear: Hearing | null = null;
   private session: Line | null = null;
-  private metered = 0;
   /** What was last asked for is on the Stand, or why not is known. */
   private ready: Promise<void> = Promise.resolve();
   private readonly sounds = new StandInSounds();
@@ -376,7 +376,7 @@ export class Stand {
     const quick = this.source === 'stand-in' && speed !== 1;
     const ear: Hearing = quick ? new QuickEar(speed, () => this.quickLimit) : await Ear.open(rate);
     ear.onchunk = (pcm, first) => this.hand(pcm, first);
-    ear.onlevel = (peak) => this.meter(peak);
+    ear.onlevel = (peak) => this.metering.put(peak);
     ear.onunplugged = () => {
       this.session?.say({ type: 'lost' });
       void this.stop().then(async () => {
@@ -406,7 +406,7 @@ export class Stand {
     if (!session) return;
     session.push(pcm, first);
     const now = performance.now();
-    if (now - this.counted < FASTEST_METER_MS) return;
+    if (now - this.counted < FASTEST_COUNT_MS) return;
     this.counted = now;
     this.going.sample = session.sampleAt(first);
   }
@@ -549,17 +549,7 @@ export class Stand {
     this.session = null;
   };
 
-  private meter(peak: number): void {
-    const now = performance.now();
-    this.held = Math.max(peak, this.held);
-    if (now - this.metered >= FASTEST_METER_MS) {
-      this.peak = this.held;
-      this.held = 0;
-      this.metered = now;
-    }
-  }
-
-  private held = 0;
+  private readonly metering = new Metering((peak) => (this.peak = peak));
 
   private listInputs = async (): Promise<void> => {
     this.inputs = (await this.ear?.inputs()) ?? this.inputs;
