@@ -1,7 +1,7 @@
 """Enough, before the pain: bodies that tire so fast that playing on hurts, and steady ones, through
 a day with hard work. The body is a model; what hurts it is a level of tiredness."""
 
-from dataclasses import dataclass
+from dataclasses import dataclass, replace
 from datetime import date, timedelta
 
 import numpy as np
@@ -86,23 +86,12 @@ def _hard_days(horn: str) -> list[_Day]:
         known = simulate(player, _START, _WEEKS, seed).last
         usual = usual_notes(note for one in known.history.tries for note in one.notes)
         for later in range(_MOST_LOOKED_FOR):
-            plan = plan_day(_on(known, known.today + timedelta(days=later)), Asked(45))
+            today = known.today + timedelta(days=later)
+            plan = plan_day(replace(known, today=today), Asked(45))
             if any(one.kind in (Group.HIGH, Group.PEDALS) for one in plan.blocks):
                 found.append(_Day(horn, known, plan, usual))
                 break
     return found
-
-
-def _on(known: Known, today: date) -> Known:
-    return Known(
-        today,
-        known.about,
-        known.schools,
-        known.history,
-        known.bare,
-        known.events,
-        known.followings,
-    )
 
 
 def _session(day: _Day, seed: int, tires: float, *, watched: bool) -> Practised:

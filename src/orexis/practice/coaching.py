@@ -12,9 +12,9 @@ from orexis.core.coach.known import Event, Known, Own
 from orexis.core.coach.load import LOOKS_BACK
 from orexis.core.coach.planning import plan_day
 from orexis.core.coach.programmes import (
-    PROGRAMMES,
     Following,
     ProgrammeUnknownError,
+    exercises_of,
     find_programme,
     wanted_by,
 )
@@ -70,19 +70,13 @@ def known_of(session: Session, player: Player, today: date) -> Known:
         low, high = found_range(session, player)
         about = replace(about, low_midi=about.low_midi or low, high_midi=high)
     followings = tuple(followings_of(session, player.id))
-    families = {
-        stage.setting.family
-        for one in followings
-        for stage in PROGRAMMES[one.key].stages(one.base_midi)
-        if stage.setting is not None
-    }
     horn = horn_of(session, player)
     schools, trials = schools_of(session, player.id), trials_of(session, player.id)
     return Known(
         today,
         about,
         schools_on(schools, trials, today),
-        history_of(session, player, today, families),
+        history_of(session, player, today, exercises_of(followings)),
         Writer(horn, Reach.usual(horn.instrument), notation_of(player)),
         tuple(event_of(one) for one in events_of(session, player.id, today)),
         followings,

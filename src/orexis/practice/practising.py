@@ -35,8 +35,8 @@ class EndlessSessionError(Exception):
 
 @dataclass(slots=True)
 class Practised:
-    """A session that was played: its log, its tries in order with the entry of each and how tired
-    the body was before it, and the state it ended in."""
+    """A session that was played: its log, its attempts in order with the entry of each and how
+    tired the body was before it, and the state it ended in."""
 
     state: State
     log: list[Entry] = field(default_factory=list)

@@ -15,7 +15,7 @@ from orexis.core.coach.history import History, Hurting, Sitting, Tried, Worked
 from orexis.core.coach.known import Event, Known, usual_high
 from orexis.core.coach.load import LOOKS_BACK, Load, Weights, load_of, load_on, over
 from orexis.core.coach.planning import plan_day
-from orexis.core.coach.programmes import PROGRAMMES, Following
+from orexis.core.coach.programmes import Following, exercises_of
 from orexis.core.coach.schools import Schools
 from orexis.core.coach.standing import Standing
 from orexis.core.exercises.book import FROM_SILENCE
@@ -133,12 +133,7 @@ class _Walk:
         )
         self._tries: list[Tried] = list(player.history.tries)
         self._worked: list[Worked] = list(player.history.worked)
-        self._follows = {
-            stage.setting.family
-            for one in player.followings
-            for stage in PROGRAMMES[one.key].stages(one.base_midi)
-            if stage.setting is not None
-        }
+        self._follows = exercises_of(player.followings)
         self._sittings: list[Sitting] = list(player.history.sittings)
         self._hurts: list[Hurting] = list(player.history.hurts)
         self._cold = set(player.history.cold)

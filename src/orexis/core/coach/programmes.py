@@ -2,7 +2,7 @@
 and what sets it back; where one is in it is read off what was played, never stored.
 """
 
-from collections.abc import Callable, Mapping
+from collections.abc import Callable, Iterable, Mapping
 from dataclasses import dataclass, field, replace
 from datetime import date, timedelta
 from itertools import pairwise
@@ -398,6 +398,16 @@ _ALL = (
 RETURN = _graded(0)
 """The weeks of a return, whatever it is from."""
 PROGRAMMES: Mapping[str, Programme] = MappingProxyType({one.key: one for one in _ALL})
+
+
+def exercises_of(followings: Iterable[Following]) -> frozenset[str]:
+    """The keys of the exercises that some programmes ask for."""
+    return frozenset(
+        stage.setting.family
+        for one in followings
+        for stage in PROGRAMMES[one.key].stages(one.base_midi)
+        if stage.setting is not None
+    )
 
 
 class ProgrammeUnknownError(ValueError):
