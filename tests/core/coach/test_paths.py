@@ -13,7 +13,7 @@ from orexis.core.coach.choosing import chosen_for
 from orexis.core.coach.history import Worked
 from orexis.core.coach.known import Known
 from orexis.core.coach.limits import limits_for
-from orexis.core.coach.paths import Moved, OnPath, earns, place_on
+from orexis.core.coach.paths import Moved, OnPath, place_on
 from orexis.core.exercises.book import FAMILIES, task_of
 from orexis.core.exercises.family import Group, usual_values
 from orexis.core.exercises.paths import path_of
@@ -118,14 +118,15 @@ def test_the_end_of_a_path_is_said() -> None:
     )
     assert (end.at, end.is_last) == (last, True)
     assert end.words().endswith("You have come to the end of this path.")
+    assert end.earns(FAMILIES["first-buzz"]) == ""
 
 
 def test_what_grows_by_itself_needs_one_good_attempt_a_day() -> None:
     assert FAMILIES["pyramid"].practised.follow is Follow.GROW
     assert place(days((1, 1), (1, 2), key="pyramid"), "pyramid").at == 1
     assert place(days((1, 1), (0, 1), key="pyramid"), "pyramid").at == 0
-    assert "good once" in earns(FAMILIES["pyramid"])
-    assert "two thirds of at least three" in earns(FAMILIES["siren"])
+    assert "good once" in place([], "pyramid").earns(FAMILIES["pyramid"])
+    assert "two thirds of at least three" in place([]).earns(FAMILIES["sustained-buzz"])
 
 
 def test_a_beginner_starts_at_the_first_step_and_others_as_it_usually_is() -> None:

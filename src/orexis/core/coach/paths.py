@@ -22,11 +22,11 @@ _GOOD_SHARE = 2 / 3
 _LEAST_ATTEMPTS = 3
 _BEGINS_AT_FIRST = frozenset({Experience.FIRST_WEEKS, Experience.FIRST_YEAR})
 
-EARNS = (
+_EARNS = (
     "Two good days earn the next step: two thirds of at least three attempts good. "
     "Two bad days running go one step back."
 )
-EARNS_GROWING = (
+_EARNS_GROWING = (
     "Two days on which this step is good once earn the next one. "
     "Two days running without go one step back."
 )
@@ -59,17 +59,18 @@ class OnPath:
         """Whether there is nothing beyond it."""
         return self.at == len(self.steps) - 1
 
+    def earns(self, family: Family) -> str:
+        """What earns the next step of an exercise, in words, "" where there is none."""
+        if self.is_last:
+            return ""
+        return _EARNS_GROWING if _grows_by_itself(family) else _EARNS
+
     def words(self) -> str:
         """Where they are: "Step 3 of 12: hold 8 s. 1 of 2 good days."."""
         said = f"Step {self.at + 1} of {len(self.steps)}: {self.now.words}."
         if self.is_last and self.good_days >= _GOOD_DAYS:
             return f"{said} You have come to the end of this path."
         return f"{said} {min(self.good_days, _GOOD_DAYS)} of {_GOOD_DAYS} good days."
-
-
-def earns(family: Family) -> str:
-    """What earns the next step of an exercise, in words."""
-    return EARNS_GROWING if _grows_by_itself(family) else EARNS
 
 
 def place_on(

@@ -66,13 +66,13 @@ QUESTIONS = (
                 "back",
                 "step back, earn it again",
                 "You end on a good one, and it shows you what the higher one was missing.",
-                "After a miss you go one step down; three misses on one step end the ladder.",
+                "After a miss you go one step down; three misses on one step end the ladder, a step lower.",
             ),
             Option(
                 "once-more",
                 "one more attempt, then stop",
                 "One miss may be chance; two tell you something.",
-                "You play the same step once more; the second miss ends the ladder.",
+                "You play the same step once more; after the second miss the one below ends the ladder.",
             ),
             Option(
                 "stop",

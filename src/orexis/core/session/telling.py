@@ -102,7 +102,7 @@ def _next(state: State, name: str) -> str:
         case Move.LAST:
             return f"One step back, and that is the last one: {name}."
         case Move.REACH:
-            return f"One beyond, once, as it comes: {name}."
+            return f"One step beyond your highest, once: {name}."
         case Move.AGAIN | Move.ONE_MORE | Move.RETURNED:
             return f"Again: {name}." if state.at.name else "Again."
         case Move.SET:
@@ -132,7 +132,7 @@ def _why(state: State) -> str:
         case Move.BEYOND:
             return "Reach one step beyond, once; then that is all for today."
         case Move.LAST:
-            return "Enough of that one for today. End on a good one."
+            return "That one is enough for today. End with the step below it."
         case Move.REACH:
             return "Your highest was good. This one counts neither way."
         case Move.GIVEN_UP:

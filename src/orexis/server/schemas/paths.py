@@ -4,7 +4,7 @@ from typing import Annotated
 
 from pydantic import BaseModel, Field
 
-from orexis.core.coach.paths import OnPath, earns
+from orexis.core.coach.paths import OnPath
 from orexis.core.exercises.family import Family
 from orexis.core.exercises.typed import as_typed
 from orexis.server.schemas.base import Body, Whole
@@ -38,7 +38,7 @@ class PathOut(BaseModel):
             ],
             at=on_path.at,
             words=on_path.words(),
-            earns="" if on_path.is_last else earns(family),
+            earns=on_path.earns(family),
         )
 
 
