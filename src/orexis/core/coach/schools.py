@@ -66,13 +66,15 @@ QUESTIONS = (
                 "back",
                 "step back, earn it again",
                 "You end on a good one, and it shows you what the higher one was missing.",
-                "After a miss you go one step down; three misses on one step end the ladder, a step lower.",
+                "After a miss you go one step down; after three misses on one step you play the "
+                "one below it, and that ends the ladder.",
             ),
             Option(
                 "once-more",
                 "one more attempt, then stop",
                 "One miss may be chance; two tell you something.",
-                "You play the same step once more; after the second miss the one below ends the ladder.",
+                "You play the same step once more; after the second miss you play the one below it, "
+                "and that ends the ladder.",
             ),
             Option(
                 "stop",
