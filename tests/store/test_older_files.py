@@ -12,6 +12,7 @@ import pytest
 from orexis.core.listening.tracking.frames import Frames
 from orexis.formats.analysis import frames_document
 from orexis.practice.takes import judged, newest_takes, take_page
+from orexis.store.coaching import about_of, schools_of, trials_of
 from orexis.store.database import Database, _engine, upgrade
 from orexis.store.horns import tendencies
 from orexis.store.kept import events_of, find_kept, newest_kept, sound_of
@@ -163,3 +164,41 @@ def test_a_change_of_the_file_that_fails_leaves_it_as_it_was(tmp_path: Path) -> 
         assert "take_notes" not in tables
         assert file.execute("SELECT asked_midi FROM takes").fetchall() == [(58,), (58,)]
     file.close()
+
+
+def test_reaching_beyond_becomes_a_question_of_its_own_and_a_range_is_of_its_horn(
+    tmp_path: Path,
+) -> None:
+    path = tmp_path / "old.db"
+    engine = _engine(path)
+    upgrade(engine, "0011")
+    engine.dispose()
+    player = {
+        "name": "Maren", "instrument_key": "tenor-horn-eb", "view": "written", "clef": "treble",
+        "a4_hz": 442, "gate_level": "normal", "created_at": "2026-01-01",
+    }  # fmt: skip
+    about = {
+        "experience": "some-years", "wish": "up", "minutes": 30, "days_a_week": 5,
+        "high_midi": 72, "braces": 0, "weeks_off": 0,
+    }  # fmt: skip
+    beyond = {"after-failure": "beyond", "jaw": "moves"}
+    trial = {"question": "after-failure", "begins": "2026-01-01", "ends": "2026-01-15"}
+    with sqlite3.connect(path) as file:
+        for number, schools in ((1, beyond), (2, {"after-failure": "stop"})):
+            insert(file, "players", {**player, "id": number, "name": f"Maren {number}"})
+            row = {**about, "player_id": number, "schools": json.dumps(schools)}
+            insert(file, "player_abouts", row)
+        for first, second in (("back", "beyond"), ("back", "stop")):
+            insert(
+                file, "school_trials", {**trial, "player_id": 2, "first": first, "second": second}
+            )
+    file.close()
+    database = Database(path)
+    with database.session() as session:
+        assert schools_of(session, 1) == {"after-top": "reach", "jaw": "moves"}
+        assert schools_of(session, 2) == {"after-failure": "stop"}
+        assert [(one.first, one.second) for one in trials_of(session, 2)] == [("back", "stop")]
+        said = about_of(session, 1)
+        assert said is not None
+        assert (said.high_midi, said.range_on) == (72, "tenor-horn-eb")
+    database.close()

@@ -73,8 +73,8 @@ QUESTIONS = (
                 "once-more",
                 "one more attempt, then stop",
                 "One miss may be chance; two tell you something.",
-                "You play the same step once more; after the second miss you play the one below it, "
-                "and that ends the ladder.",
+                "You play the same step once more; after the second miss you play the one "
+                "below it, and that ends the ladder.",
             ),
             Option(
                 "stop",

@@ -8,7 +8,7 @@ from orexis.core.exercises.family import Aim, ExerciseRefusedError, Family, Give
 from orexis.core.exercises.ladders import CAUTION, reachable, top_of, up_from
 from orexis.core.exercises.practised import Answer, Follow, Practised, Values
 from orexis.core.exercises.scales import MAJOR, MAJOR_TRIAD, scale_up
-from orexis.core.exercises.slurs import pyramid, pyramid_breaths, pyramid_path
+from orexis.core.exercises.slurring import pyramid, pyramid_breaths, pyramid_path
 from orexis.core.exercises.writer import Writer
 from orexis.core.parameter import Choice, Parameter
 from orexis.core.score.steps import (

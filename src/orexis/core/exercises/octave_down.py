@@ -5,7 +5,7 @@ from dataclasses import replace
 
 from orexis.core.exercises.family import ExerciseRefusedError, Family, Given, Group, Words
 from orexis.core.exercises.practised import Follow, Practised, Values
-from orexis.core.exercises.slurs import CONNECTED, slots_of, slurred, up_and_down
+from orexis.core.exercises.slurring import CONNECTED, slots_of, slurred, up_and_down
 from orexis.core.exercises.writer import Writer
 from orexis.core.horn.tube import Length
 from orexis.core.horn.ways import ways

@@ -1,73 +1,35 @@
 """Slurs: from slot to slot of one length, on the air alone."""
 
-from collections.abc import Iterator, Sequence
+from collections.abc import Iterator
 from dataclasses import replace
-from fractions import Fraction
 
 from orexis.core.exercises.family import Aim, ExerciseRefusedError, Family, Given, Group, Words
 from orexis.core.exercises.practised import Answer, Follow, Practised, Tells, Values
+from orexis.core.exercises.slurring import (
+    CONNECTED,
+    numbers_of,
+    pyramid,
+    pyramid_breaths,
+    pyramid_path,
+    slots_of,
+    slurred,
+    up_and_down,
+)
 from orexis.core.exercises.writer import Writer
-from orexis.core.horn.tube import Slot
 from orexis.core.parameter import Choice, Parameter
-from orexis.core.score.steps import Articulation, Breath, Dynamic, Play, Score, Step
-
-CONNECTED = (Aim.GAP, Aim.TOUCHED, Aim.FLIPPED, Aim.WANING, Aim.SPOKE)
-"""What counts in everything that is slurred from slot to slot."""
+from orexis.core.score.steps import Articulation, Breath, Score, Step
 
 _LONGEST_PATTERN = 40
-_MOST_IN_A_BREATH = 32
 _WAYS = (
     Choice("both", "up and back down"),
     Choice("up", "low to high"),
     Choice("down", "high to low"),
-)
-_ROUNDS = (
-    Choice("rounds", "a breath before each round"),
-    Choice("one", "all rounds on one breath"),
 )
 _GROWTH = (
     Choice("level", "level"),
     Choice("grow", "growing with height"),
     Choice("open-close", "loud low, soft high"),
 )
-
-
-def slots_of(writer: Writer, length_name: str, partials: Sequence[int]) -> list[Slot]:
-    """The slots of a length. Raises `ExerciseRefusedError` for one out of the horn's range."""
-    there = {slot.partial: slot for slot in writer.slots(length_name)}
-    missing = [partial for partial in partials if partial not in there]
-    if missing:
-        raise ExerciseRefusedError(
-            f"This length has no slot {missing[0]} that the horn can be asked for; "
-            f"it has {min(there)} to {max(there)}."
-        )
-    return [there[partial] for partial in partials]
-
-
-def slurred(
-    writer: Writer,
-    slots: Sequence[Slot],
-    beats: Fraction,
-    last_beats: Fraction,
-    growth: str = "level",
-) -> list[Play]:
-    """Slots on one breath: the first tongued, the rest slurred, the last one longer."""
-    notes = [writer.slot(slot, beats, articulation=Articulation.SLURRED) for slot in slots]
-    low, high = min(note.midi for note in notes), max(note.midi for note in notes)
-    notes = [
-        replace(note, dynamic=_loudness((note.midi - low) / max(high - low, 1), growth))
-        for note in notes
-    ]
-    notes[0] = replace(notes[0], articulation=Articulation.TONGUED)
-    notes[-1] = replace(notes[-1], beats=last_beats)
-    return notes
-
-
-def _loudness(share: float, growth: str) -> Dynamic:
-    if growth == "level":
-        return Dynamic.MF
-    loud = share if growth == "grow" else 1 - share
-    return (Dynamic.P, Dynamic.MP, Dynamic.MF, Dynamic.F)[min(int(4 * loud), 3)]
 
 
 def _start(writer: Writer) -> Parameter:
@@ -84,12 +46,6 @@ def _slot_parameters(writer: Writer) -> tuple[Parameter, ...]:
         Parameter("dynamics", "dynamics", choices=_GROWTH),
         Parameter("way", "way", choices=_WAYS),
     )
-
-
-def up_and_down(start: int, count: int) -> list[int]:
-    """So many slots from one up, and back."""
-    up = list(range(start, start + count))
-    return up + up[-2::-1]
 
 
 def _in_its_way(given: Given) -> list[int]:
@@ -132,17 +88,6 @@ def _pattern_parameters(writer: Writer) -> tuple[Parameter, ...]:
     return pattern, writer.length(), writer.beats(1), writer.times(3)
 
 
-def numbers_of(text: str) -> list[int]:
-    """Slots typed in a row. Raises `ExerciseRefusedError`."""
-    words = text.replace(",", " ").replace("-", " ").split()
-    if not all(word.isdigit() and int(word) > 0 for word in words):
-        raise ExerciseRefusedError(f"Type slots as numbers in a row: 3 4 5 4 3, not “{text}”.")
-    numbers = [int(word) for word in words]
-    if not 2 <= len(numbers) <= _MOST_IN_A_BREATH:
-        raise ExerciseRefusedError(f"A pattern has 2 to {_MOST_IN_A_BREATH} slots.")
-    return numbers
-
-
 def _pattern(writer: Writer, given: Given) -> Score:
     beats = given.beats("beats")
     slots = slots_of(writer, given.word("length"), numbers_of(given.word("pattern")))
@@ -154,26 +99,6 @@ def _pyramid_parameters(writer: Writer) -> tuple[Parameter, ...]:
     top = Parameter("slots", "up to so many slots", "", 3, 9, 1, usual=5.0)
     from_slot, breaths = writer.slot_number("slot", "from slot", 2, 6), pyramid_breaths()
     return writer.length(), from_slot, top, writer.beats(0.5), breaths
-
-
-def pyramid_breaths() -> Parameter:
-    """Whether each round of a pyramid is begun on a fresh breath."""
-    return Parameter("breaths", "breaths", choices=_ROUNDS)
-
-
-def pyramid(writer: Writer, given: Given) -> Score:
-    """Three slots up and back to the bottom, then one slot more each round: from the bottom on a
-    fresh breath, or all on one. Only the first note of a breath is tongued."""
-    beats, bottom = given.beats("beats"), given.whole("slot")
-    rounds = [up_and_down(bottom, count) for count in range(3, given.whole("slots") + 1)]
-    if given.word("breaths") == "one":
-        # The bottom note one is back on is the one the next round starts from.
-        rounds = [[bottom, *(slot for row in rounds for slot in row[1:])]]
-    steps: list[Step] = []
-    for row in rounds:
-        slots = slots_of(writer, given.word("length"), row)
-        steps += [*slurred(writer, slots, beats, 3 * beats), Breath()]
-    return Score(tuple(steps))
 
 
 def _skip_parameters(writer: Writer) -> tuple[Parameter, ...]:
@@ -244,16 +169,6 @@ def _through_path(writer: Writer) -> Iterator[Values]:
                 "slots": float(slots),
                 "tempo": float(tempo),
             }
-
-
-def pyramid_path(writer: Writer) -> Iterator[Values]:
-    """One partial more, then the same from the next length."""
-    lengths = [one.name for one in writer.lengths]
-    yield {"slot": 2.0, "length": lengths[0]}
-    for slots in range(3, 10):
-        yield {"slots": float(slots)}
-    for length in lengths[1:]:
-        yield {"length": length}
 
 
 def _skip_path(writer: Writer) -> Iterator[Values]:

@@ -6,7 +6,7 @@ from fractions import Fraction
 
 from orexis.core.exercises.family import Aim, ExerciseRefusedError, Family, Given, Group, Words
 from orexis.core.exercises.practised import Follow, Practised, Tells, Values
-from orexis.core.exercises.slurs import slots_of
+from orexis.core.exercises.slurring import slots_of
 from orexis.core.exercises.writer import Writer
 from orexis.core.horn.slurs import same_pitch_pairs
 from orexis.core.parameter import Choice, Parameter
