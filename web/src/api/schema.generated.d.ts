@@ -1962,7 +1962,7 @@ export interface components {
         /**
          * ChartOut
          * @description Every note of the player's horn to draw sound against, highest first, and how far off its
-         *     middle is still centred.
+         *     middle is still centred at the player's standard.
          */
         ChartOut: {
             /** Bands */
