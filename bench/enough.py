@@ -21,8 +21,10 @@ from orexis.core.horn.instruments import INSTRUMENTS
 from orexis.core.horn.setup import Horn
 from orexis.core.judging.gate import GateLevel
 from orexis.core.session.building import block_of
-from orexis.core.session.log import Tired
+from orexis.core.session.checking import with_checks
+from orexis.core.session.log import Judged, Tired
 from orexis.core.session.plan import Block, Plan
+from orexis.core.session.running import begin, step
 from orexis.practice.practising import HURTS_AT, RATE, Practised, practise
 from orexis.practice.simulation import Practiser, simulate
 from orexis.standin.body import Body
@@ -115,10 +117,11 @@ def _session(day: _Day, seed: int, tires: float, *, watched: bool) -> Practised:
 
 
 def _blocks(day: _Day) -> tuple[Block, ...]:
-    return tuple(
+    blocks = (
         block_of(one.setting.family, day.known.writer, one.setting.values, one.setting.way)
         for one in day.plan.blocks
     )
+    return with_checks(tuple(blocks), day.known.writer)
 
 
 def _harm_at(played: Practised) -> float | None:
@@ -130,8 +133,17 @@ def _harm_at(played: Practised) -> float | None:
 
 
 def _stopped_s(played: Practised) -> float | None:
-    """When it was enough, in seconds from the beginning."""
-    return next((one.sample / RATE for one in played.log if isinstance(one, Tired)), None)
+    """When hard work was over for the day, in seconds from the beginning: by signs of tiring, or
+    since the check before it found the lips unready."""
+    told = [one.sample for one in played.log if isinstance(one, Tired)][:1]
+    state = begin(Plan("A day", played.state.blocks), RATE, played.state.level)
+    for entry in played.log:
+        before, state = state, step(state, entry)
+        unready = before.now.checks and not before.passes and isinstance(entry, Judged)
+        if unready and state.closed != before.closed:
+            told.append(entry.sample)
+            break
+    return min(told) / RATE if told else None
 
 
 def _hard_share(day: _Day, played: Practised) -> float:

@@ -344,7 +344,9 @@ def test_every_session_on_offer_can_be_begun(client: TestClient, instrument: str
                 kind="plan",
                 exercises=exercises,
             )
-            assert len(where["now"]["blocks"]) == len(exercises)
+            titles = [block["title"] for block in where["now"]["blocks"]]
+            asked = [each for each in titles if not each.startswith("Check before")]
+            assert len(asked) == len(exercises)
             told(socket)
 
 

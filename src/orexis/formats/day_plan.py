@@ -44,7 +44,7 @@ def whole_document(plan: DayPlan) -> dict[str, Any]:
     for block, one in zip(document["blocks"], plan.blocks, strict=True):
         block |= {"way": dict(one.setting.way), "why": one.setting.why}
         block |= {"title": one.title, "about": one.about, "load": one.load}
-        block["facts"] = list(one.facts)
+        block |= {"facts": list(one.facts), "lowest_midi": one.lowest_midi}
     return {
         **document,
         "quiet": plan.asked.quiet,
@@ -74,6 +74,7 @@ def _block(kept: dict[str, Any]) -> DayBlock:
         Setting(exercise["family"], exercise["parameters"], kept["way"], kept["why"]),
         kept["title"],
         kept["about"],
+        kept.get("lowest_midi"),
         kept["highest_midi"],
         kept["load"],
         kept["reason"],

@@ -11,6 +11,7 @@ from orexis.core.exercises.book import ONE_NOTE, check_heard, find_family
 from orexis.core.exercises.practised import Value
 from orexis.core.exercises.writer import Writer
 from orexis.core.session.building import Setting, block_of
+from orexis.core.session.checking import with_checks
 from orexis.core.session.plan import Block, Plan, SessionKind
 from orexis.core.session.quiet import quietly
 from orexis.core.session.ready import Ready, ready_for
@@ -70,6 +71,8 @@ class SessionSetup:
         """The plan it gives on a horn. Raises `ExerciseRefusedError`."""
         by_itself = self.kind is SessionKind.TASK
         blocks = tuple(block_for(one, writer, by_itself) for one in self.exercises)
+        if self.kind is SessionKind.PLAN:
+            blocks = with_checks(blocks, writer)
         return Plan(self.title, blocks, self.kind)
 
 

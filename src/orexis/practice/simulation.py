@@ -22,6 +22,7 @@ from orexis.core.exercises.book import FROM_SILENCE
 from orexis.core.exercises.writer import Writer
 from orexis.core.judging.gate import GateLevel
 from orexis.core.session.building import block_of
+from orexis.core.session.checking import with_checks
 from orexis.core.session.plan import Plan
 from orexis.core.session.state import Close, End
 from orexis.practice.practising import Practised, practise
@@ -212,7 +213,7 @@ class _Walk:
         )
         weights = Weights(known.instrument, known.comfortable)
         played = practise(
-            Plan(TITLE, blocks),
+            Plan(TITLE, with_checks(blocks, writer)),
             self.body,
             weights,
             self._player.level,

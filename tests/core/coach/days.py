@@ -49,8 +49,8 @@ def minutes_of(days_ago: int, minutes: float, midi: int = 60) -> Tried:
 
 
 def regular(minutes: float = 10, days: int = 28) -> tuple[Tried, ...]:
-    """The same every day up to yesterday, oldest first."""
-    return tuple(minutes_of(one, minutes) for one in range(days, 0, -1))
+    """The same every day up to yesterday but one a week, oldest first."""
+    return tuple(minutes_of(one, minutes) for one in range(days, 0, -1) if one % 7 != 5)
 
 
 def ended_high(days_ago: int, close: Close) -> Sitting:

@@ -1,5 +1,6 @@
 """Today's limits go by the note: no block of a day asks for more, whatever the exercise."""
 
+from dataclasses import replace
 from datetime import timedelta
 
 import pytest
@@ -58,11 +59,50 @@ class TestTheTable:
         hurt = Hurting(back(7 * weeks + 2), back(7 * weeks))
         assert day(hurts=(hurt,))[1] == 77 - below
 
+    def test_low_work_goes_two_below_the_lowest_note_held_and_all_else_to_it(self) -> None:
+        limits = limits_for(known(*HELD, about=STEADY), Lips.NORMAL)
+        # Written down to E3 (52); the open horn's pedal is B♭2 (46).
+        assert (limits.lowest, limits.low_work, limits.pedals) == (52, 50, 46)
+        lower = (tried(day, 51) for day in (3, 5))
+        again = (tried(day, 49) for day in (3, 5))
+        limits = limits_for(known(*HELD, *lower, *again, about=STEADY), Lips.NORMAL)
+        assert (limits.lowest, limits.low_work) == (49, 47)
+
+    def test_a_pedal_that_is_held_opens_the_next_two_and_nothing_else(self) -> None:
+        pedal = (tried(day, 46, family="pedal-arpeggio") for day in (3, 5))
+        limits = limits_for(known(*HELD, *pedal, about=STEADY), Lips.NORMAL)
+        assert (limits.lowest, limits.low_work, limits.pedals) == (52, 50, 44)
+        loose = (tried(day, 40, family="double-pedals") for day in (3, 5))
+        limits = limits_for(known(*HELD, *loose, about=STEADY), Lips.NORMAL)
+        assert limits.pedals == 46
+
+    def test_a_low_note_named_and_asked_for_in_vain_is_no_bottom(self) -> None:
+        about = replace(STEADY, low_midi=50)
+        assert limits_for(known(*HELD, about=about), Lips.NORMAL).lowest == 50
+        vain = [tried(day, 50, passed=False) for day in (3, 5, 7)]
+        vain += [tried(day, 51, passed=False) for day in (3, 5, 7)]
+        assert limits_for(known(*HELD, *vain, about=about), Lips.NORMAL).lowest == 52
+
+    def test_on_an_easy_day_low_work_stays_at_the_bottom(self) -> None:
+        limits = limits_for(known(*HELD, about=STEADY), Lips.TIRED)
+        assert (limits.lowest, limits.low_work) == (52, 52)
+        assert limits.why_low == "Nothing below E3 today: your lips are tired."
+
+    def test_coming_back_stays_at_the_lowest_secure_note(self) -> None:
+        hurt = Hurting(back(9), back(7))
+        one = known(*HELD, about=STEADY, hurts=(hurt,))
+        # Nothing low is secure yet: a fifth under the easy note (65).
+        assert limits_for(one, Lips.NORMAL).lowest == 58
+        picks = [tried(day, 57, family="cold-picks") for day in (3, 5, 8)]
+        one = known(*HELD, *picks, about=STEADY, hurts=(hurt,))
+        assert limits_for(one, Lips.NORMAL).lowest == 57
+
     def test_a_first_day_keeps_to_the_middle(self) -> None:
         one = known(about=STEADY)
         limits = limits_for(one, Lips.NORMAL)
         # Easy is F4 (65), the top F5.
         assert limits.usual == limits.climbing == 71
+        assert limits.lowest == limits.low_work == 58
         assert limits.why.startswith("First day")
         assert limits_for(known(tried(0, 65), about=STEADY), Lips.NORMAL) == limits
 
@@ -166,7 +206,13 @@ def test_no_block_of_any_day_goes_past_the_limit(
     )
     limits = limits_for(one, lips)
     for block in plan_day(one, Asked(minutes, lips, quiet)).blocks:
-        practised = find_family(block.setting.family).practised
+        family = find_family(block.setting.family)
+        practised = family.practised
+        lowest = {Group.PEDALS: limits.pedals, Group.LOW: limits.low_work}.get(
+            family.group, limits.lowest
+        )
+        if not practised.recovers:
+            assert min(_pitches(one, block), default=127) >= lowest, block.title
         climbs = practised.climbs or practised.follow is Follow.GROW
         highest = limits.climbing if climbs else limits.usual
         assert max(_pitches(one, block), default=0) <= highest, block.title

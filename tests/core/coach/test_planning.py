@@ -281,7 +281,7 @@ def test_what_was_left_longest_has_its_turn() -> None:
     slurs = [
         tried(days, 65, 70, family=family)
         for days, family in ((1, "slot-slur"), (2, "through-the-lengths"), (3, "pyramid"),
-                             (9, "skip-slur"), (4, "shaped-slur"), (5, "accelerating-slur"))
+                             (9, "skip-slur"), (4, "shaped-slur"), (6, "accelerating-slur"))
     ]  # fmt: skip
     plan = planned(high_day(*regular(20), *slurs))
     (slur,) = (one for one in plan.blocks if one.kind is Group.SLURS)

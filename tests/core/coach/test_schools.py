@@ -12,7 +12,7 @@ from orexis.core.coach.choosing import chosen_for
 from orexis.core.coach.history import History
 from orexis.core.coach.known import Known
 from orexis.core.coach.schools import QUESTIONS, SchoolRefusedError, checked, choice
-from orexis.core.coach.trial import Arm, Trial, arm_of, first_better, outcome_of, schools_on
+from orexis.core.coach.trial import Arm, Trial, arms_of, first_better, outcome_of, schools_on
 from orexis.core.exercises.family import Group
 from orexis.core.session.building import Setting, block_of
 from tests.core.coach.days import TODAY, back, known, planned, tried
@@ -172,10 +172,16 @@ def played(share_slower: float, share_faster: float, tries: int) -> History:
 def test_there_is_no_winner_without_evidence() -> None:
     few = outcome_of(TRIAL, played(1.0, 0.0, 2), TODAY)
     assert (few.better, few.first_better) == ("", None)
-    assert few.words == "It ended with 7 and 7 days, 14 and 14 tries: too little to tell."
+    assert few.words == (
+        "It ended with 7 and 7 days, 14 and 14 attempts at what you played both ways: too little "
+        "to tell."
+    )
     alike = outcome_of(TRIAL, played(0.6, 0.6, 10), TODAY)
     assert alike.first_better == pytest.approx(0.5, abs=0.01)
-    assert alike.words == "No difference that can be told: 60 % against 60 % passed."
+    assert (
+        alike.words
+        == "No difference that can be told: 60 % against 60 % good at the same exercises."
+    )
 
 
 def test_a_clear_winner_is_told_with_how_sure_that_is() -> None:
@@ -192,8 +198,38 @@ def test_what_else_was_played_tells_nothing_of_it() -> None:
     assert outcome_of(TRIAL, other, TODAY).first.tries == 0
 
 
+def test_only_what_was_played_both_ways_is_held_against_itself() -> None:
+    # The second way always had the harder exercise too, and did equally well at the shared one.
+    rows = []
+    for day in range(14, 0, -1):
+        slower = TRIAL.option_on(back(day)) == "slower"
+        rows += [tried(day, 60, family="low-scales", passed=at < 8) for at in range(10)]
+        harder = 48 if slower else 36
+        rows += [tried(day, harder, family="low-scales", passed=slower) for _ in range(10)]
+    found = outcome_of(TRIAL, History(tuple(rows)), TODAY)
+    assert (found.first.tries, found.second.tries) == (70, 70)
+    assert found.first.share == found.second.share == pytest.approx(0.8)
+    assert found.better == ""
+
+
+def test_an_exercise_weighs_the_same_under_both_answers() -> None:
+    easy, hard = ("low-scales", 60, 67), ("low-scales", 48, 60)
+    days = [back(day) for day in range(1, 11)]
+    # 90 % of the easy one and 30 % of the hard one, whichever way it is played.
+    first, second = arms_of(
+        {easy: dict.fromkeys(days, (10, 9)), hard: {days[0]: (10, 3)}},
+        {easy: {days[0]: (10, 9)}, hard: dict.fromkeys(days, (10, 3))},
+    )
+    assert first.tries == second.tries == 110
+    assert first.share == pytest.approx(second.share)
+    assert first.share == pytest.approx(0.6)
+
+
 def test_tries_of_a_day_count_for_less_than_as_many_on_as_many_days() -> None:
-    one_day, ten_days = arm_of([(10, 5)]), arm_of([(1, 0), (1, 1)] * 5)
+    task = ("low-scales", 60, 67)
+    one_day, ten_days = arms_of(
+        {task: {back(1): (10, 5)}}, {task: {back(day): (1, day % 2) for day in range(1, 11)}}
+    )
     assert one_day.tries == ten_days.tries == 10
     assert one_day.worth == pytest.approx(10 / (1 + 9 * 0.2))
     assert ten_days.worth == 10
@@ -204,7 +240,7 @@ def test_how_likely_one_share_is_larger_is_the_integral_of_two_beta_densities(
     passes: int, fails: int, other_passes: int, other_fails: int
 ) -> None:
     def arm(good: int, bad: int) -> Arm:
-        return Arm(5, good + bad, good, good + bad)
+        return Arm(5, good + bad, good, good / (good + bad), good + bad)
 
     mine = stats.beta(passes + 1, fails + 1)
     theirs = stats.beta(other_passes + 1, other_fails + 1)

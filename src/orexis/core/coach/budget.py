@@ -9,7 +9,8 @@ from orexis.core.coach.known import Known
 from orexis.core.coach.programmes import RETURN, Stage
 from orexis.core.coach.returning import week_after_break, week_after_hurt
 from orexis.core.coach.schools import choice
-from orexis.core.exercises.family import Group
+from orexis.core.coach.week import is_easy_day, is_rest_day
+from orexis.core.exercises.family import WORKS, Group
 
 _TAPER = {0: 0.4, 1: 0.5, 2: 0.7, 3: 0.85}
 """The share of the usual time by days before a concert."""
@@ -50,6 +51,7 @@ def budget_for(known: Known, asked: Asked) -> Budget:
     _after_a_break(known, asked, budget)
     _lips(known, asked, budget)
     _ceiling(known, budget)
+    _week(known, budget)
     _schools(known, budget)
     if Group.HIGH not in budget.kinds:
         # On a day for nothing high nothing is asked for from cold.
@@ -175,6 +177,19 @@ def _ceiling(known: Known, budget: Budget) -> None:
         budget.without(Group.HIGH)
         when = "Yesterday" if (known.today - day).days == 1 else f"{day:%A}"
         budget.said.append(f"{when} ended at the ceiling, so nothing high today.")
+
+
+def _week(known: Known, budget: Budget) -> None:
+    """Hard and easy days take turns, and a rest day comes at least every seven."""
+    concert = known.next_concert
+    if is_rest_day(known) and (concert is None or concert.day != known.today):
+        budget.kinds &= {Group.BREATH}
+        budget.said.append("You have played six days running, so today is for rest.")
+        return
+    works = budget.kinds & WORKS
+    if works and is_easy_day(known):
+        budget.without(*WORKS)
+        budget.said.append("Yesterday was a hard day, so today is an easy one.")
 
 
 def _schools(known: Known, budget: Budget) -> None:

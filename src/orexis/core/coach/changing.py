@@ -99,6 +99,7 @@ def resized(block: DayBlock, minutes: float, known: Known) -> DayBlock:
         minutes=minutes - rest,
         rest_minutes=rest,
         setting=replace(fit.setting, why=block.setting.why),
+        lowest_midi=fit.lowest_midi,
         highest_midi=fit.highest_midi,
         load=fit.load,
     )

@@ -207,26 +207,30 @@ def _step_today(
     on_path: OnPath, family: Family, values: Values, known: Known, lips: Lips
 ) -> Values:
     """The values of the step a player is at, or of the hardest one before it that asks for no note
-    above what the day allows. Coming back by weeks, one comes back along paths too."""
-    most = limits_for(known, lips).highest_of(family.practised)
+    outside what the day allows. Coming back by weeks, one comes back along paths too."""
+    limits = limits_for(known, lips)
+    lowest, highest = limits.lowest_of(family), limits.highest_of(family.practised)
     returning = return_stage(known)
     share = 1.0 if returning is None else returning[1].share
     for step in reversed(on_path.steps[: int(on_path.at * share) + 1]):
         row = tuple(sorted({**values, **step.values}.items()))
-        highest = _highest(family.key, known.writer, row)
-        if highest is not None and highest <= most:
+        reach = _reach(family.key, known.writer, row)
+        if reach is not None and lowest <= reach[0] and reach[1] <= highest:
             return step.values
     return {}
 
 
 @lru_cache(maxsize=8192)
-def _highest(family_key: str, writer: Writer, values: tuple[tuple[str, Value], ...]) -> int | None:
-    """The highest note of an exercise, `None` where the horn has it not."""
+def _reach(
+    family_key: str, writer: Writer, values: tuple[tuple[str, Value], ...]
+) -> tuple[int, int] | None:
+    """The lowest and highest note of an exercise, `None` where the horn has it not."""
     try:
         task = task_of(find_family(family_key), writer, dict(values))
     except ExerciseRefusedError:
         return None
-    return max(task.score.pitches, default=0)
+    pitches = task.score.pitches
+    return min(pitches, default=127), max(pitches, default=0)
 
 
 def _ladder(family: Family, known: Known, lips: Lips) -> Chosen | None:

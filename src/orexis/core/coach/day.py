@@ -28,9 +28,9 @@ class Asked:
 
 @dataclass(frozen=True, slots=True)
 class DayBlock:
-    """A block of a day: minutes of playing and of rest, its exercise, the highest note it can come
-    to (sounding; `None` where nothing sounds), about how much load it is, why it is there, and the
-    facts that stand behind that."""
+    """A block of a day: minutes of playing and of rest, its exercise, the lowest and highest note
+    it can come to (sounding; `None` where nothing sounds), about how much load it is, why it is
+    there, and the facts that stand behind that."""
 
     kind: Group
     minutes: float
@@ -38,6 +38,7 @@ class DayBlock:
     setting: Setting
     title: str
     about: str
+    lowest_midi: int | None
     highest_midi: int | None
     load: float
     reason: str

@@ -11,7 +11,7 @@ from collections.abc import Callable, Iterable, Sequence
 from dataclasses import dataclass
 from functools import lru_cache
 from math import log, sqrt
-from statistics import fmean, median, variance
+from statistics import fmean, median
 
 from orexis.core.coach.history import NoteRow
 
@@ -86,6 +86,24 @@ def _first(notes: Sequence[NoteRow]) -> tuple[NoteRow, ...]:
 Measure = Callable[[NoteRow], float | None]
 
 
+@dataclass(frozen=True, slots=True)
+class _Sample:
+    """How many values there are, their mean, and the square of its standard error."""
+
+    count: int
+    mean: float
+    error_squared: float
+
+    @classmethod
+    def of(cls, values: Sequence[float]) -> "_Sample":
+        count = len(values)
+        if count < 2:
+            return cls(count, sum(values), 0.0)
+        mean = sum(values) / count
+        squares = sum((value - mean) ** 2 for value in values)
+        return cls(count, mean, squares / (count - 1) / count)
+
+
 class _Reference:
     """Notes that others are held against, by pitch, and what each measure scatters among them;
     `said` puts a number of theirs into words."""
@@ -95,7 +113,9 @@ class _Reference:
         self._by_pitch: dict[tuple[bool, int], list[NoteRow]] = {}
         for row in rows:
             self._by_pitch.setdefault((row.on_horn, row.asked_midi), []).append(row)
-        self._scatter = {measure: self._differences(rows, measure) for measure in _MEASURES}
+        self._scatter = {
+            measure: _Sample.of(self._differences(rows, measure)) for measure in _MEASURES
+        }
 
     def has(self, note: NoteRow) -> bool:
         """Whether there is anything to hold a note against."""
@@ -103,11 +123,11 @@ class _Reference:
 
     def told(self, late: Sequence[NoteRow], measure: Measure) -> "_Told | None":
         """What becomes of a measure in later notes; `None` where too few notes have it."""
-        scatter, differences = self._scatter[measure], self._differences(late, measure)
-        if len(differences) < _LEAST or len(scatter) < _LEAST_FIRST:
+        scatter, differences = self._scatter[measure], _Sample.of(self._differences(late, measure))
+        if differences.count < _LEAST or scatter.count < _LEAST_FIRST:
             return None
-        error = sqrt(variance(differences) / len(differences) + variance(scatter) / len(scatter))
-        return _Told(fmean(differences) - fmean(scatter), error)
+        error = sqrt(differences.error_squared + scatter.error_squared)
+        return _Told(differences.mean - scatter.mean, error)
 
     def _differences(self, notes: Sequence[NoteRow], measure: Measure) -> list[float]:
         found: list[float] = []

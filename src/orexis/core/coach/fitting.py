@@ -20,60 +20,82 @@ _FEWEST_STARTS, _MOST_STARTS = 4, 20
 _SETS_REST_S = 180.0
 FILLED = frozenset({"times", "starts"})
 """The values that are set by how many minutes there are."""
-_MOST_STEPS_DOWN, _FEWEST_RUNGS = 40, 1.0
+_MOST_CHANGES, _FEWEST_RUNGS = 40, 1.0
 
 
 @dataclass(frozen=True, slots=True)
 class Fitted:
-    """An exercise as it is set for its minutes, the block it makes, the highest note it can come
-    to, and its load; and whether it was brought down under a limit."""
+    """An exercise as it is set for its minutes, the block it makes, the lowest and highest note it
+    can come to (`None` where nothing sounds), and its load; and whether it was brought down under a
+    limit or up over one."""
 
     setting: Setting
     block: Block
+    lowest_midi: int | None
     highest_midi: int | None
     load: float
     is_lowered: bool = False
+    is_raised: bool = False
 
 
 def fitted(setting: Setting, writer: Writer, minutes: float, weights: Weights) -> Fitted:
     """An exercise for so many minutes, rests counted. Raises `ExerciseRefusedError`."""
-    block, way, values = _made(
+    made = _made(
         setting.family, _row(setting.values), _row(setting.way), writer, round(2 * minutes) / 2
     )
-    pitches = [midi for rung in block.rungs for midi in rung.task.score.pitches]
     return Fitted(
-        replace(setting, values=dict(values), way=dict(way)),
-        block,
-        max(pitches, default=None),
-        block_load(block, weights, minutes),
+        replace(setting, values=dict(made.values), way=dict(made.way)),
+        made.block,
+        made.lowest_midi,
+        made.highest_midi,
+        _load(made, weights, minutes),
     )
 
 
-def fitted_under(
-    highest_midi: int, setting: Setting, writer: Writer, minutes: float, weights: Weights
+def fitted_within(
+    lowest_midi: int,
+    highest_midi: int,
+    setting: Setting,
+    writer: Writer,
+    minutes: float,
+    weights: Weights,
 ) -> Fitted | None:
-    """The same, brought down until it asks for no note above a limit: fewer steps of a ladder, less
-    of whatever makes it higher, lower notes; `None` where it cannot be. Raises
+    """The same, changed until it asks for no note outside two limits: fewer steps of a ladder, less
+    of whatever carries it farther, other notes; `None` where it cannot be. Raises
     `ExerciseRefusedError`."""
     fit = fitted(setting, writer, minutes, weights)
-    for _ in range(_MOST_STEPS_DOWN):
-        over = 0 if fit.highest_midi is None else fit.highest_midi - highest_midi
-        if over <= 0:
+    for _ in range(_MOST_CHANGES):
+        over, under = _outside(fit, lowest_midi, highest_midi)
+        if not over + under:
             return fit
-        for lower in _lower(setting, fit.block, writer, over):
+        for easier in _easier(setting, fit.block, writer, over, under):
             try:
-                lowered = fitted(lower, writer, minutes, weights)
+                closer = fitted(easier, writer, minutes, weights)
             except ExerciseRefusedError:
                 continue
-            if (lowered.highest_midi or 0) < (fit.highest_midi or 0):
-                setting, fit = lower, replace(lowered, is_lowered=True)
+            if sum(_outside(closer, lowest_midi, highest_midi)) < over + under:
+                setting = easier
+                fit = replace(
+                    closer,
+                    is_lowered=fit.is_lowered or over > 0,
+                    is_raised=fit.is_raised or under > 0,
+                )
                 break
         else:
             return None
     return None
 
 
-def _lower(setting: Setting, block: Block, writer: Writer, over: int) -> Iterator[Setting]:
+def _outside(fit: Fitted, lowest_midi: int, highest_midi: int) -> tuple[int, int]:
+    """How many half steps an exercise goes over one limit and under another."""
+    if fit.lowest_midi is None or fit.highest_midi is None:
+        return 0, 0
+    return max(fit.highest_midi - highest_midi, 0), max(lowest_midi - fit.lowest_midi, 0)
+
+
+def _easier(
+    setting: Setting, block: Block, writer: Writer, over: int, under: int
+) -> Iterator[Setting]:
     """An exercise made easier in one thing at a time, what changes it least first."""
     family = find_family(setting.family)
     if family.practised.from_silence:
@@ -83,22 +105,30 @@ def _lower(setting: Setting, block: Block, writer: Writer, over: int) -> Iterato
     in_rungs = block.follow in (Follow.LADDER, Follow.GROW)
     rungs = float(way.get("rungs", len(block.rungs) if in_rungs else 0))
     if rungs > _FEWEST_RUNGS:
-        fewer = max(rungs - over, _FEWEST_RUNGS)
+        fewer = max(rungs - max(over, under), _FEWEST_RUNGS)
         yield replace(setting, way={**way, "rungs": fewer})
     parameters = family.parameters(writer)
-    notes = {one.key: (_value(one, values), one.least) for one in parameters if one.is_note}
-    for by in range(over, 0, -1):
-        moved = {
-            key: midi - by if least is None else max(midi - by, least)
-            for key, (midi, least) in notes.items()
-        }
+    notes = [one for one in parameters if one.is_note]
+    for by in (*range(-over, 0), *range(under, 0, -1)):
+        moved = {one.key: _within(one, _value(one, values) + by) for one in notes}
         yield replace(setting, values={**values, **moved})
+    for one in parameters:
+        if one.key == "length":
+            for length in one.choices:
+                yield replace(setting, values={**values, one.key: length.value})
     for one in parameters:
         # A step less of whatever can be less; what the notes do not hang on changes nothing.
         if one.step and not one.is_note and one.least is not None:
             less = _value(one, values) - one.step
             if less >= one.least:
                 yield replace(setting, values={**values, one.key: less})
+
+
+def _within(parameter: Parameter, value: float) -> float:
+    """A value brought into what a parameter can be."""
+    least, most = parameter.least, parameter.most
+    value = value if least is None else max(value, least)
+    return value if most is None else min(value, most)
 
 
 def _value(parameter: Parameter, values: Values) -> float:
@@ -114,11 +144,23 @@ def _row(values: Values) -> _Row:
     return tuple(sorted(values.items()))
 
 
+@dataclass(frozen=True, slots=True)
+class _Made:
+    """A block, its way and its values, the lowest and highest note of it, and what one attempt at
+    each of its rungs is on the face: seconds by note and place of playing, and in all."""
+
+    block: Block
+    way: _Row
+    values: _Row
+    lowest_midi: int | None
+    highest_midi: int | None
+    on_face: tuple[tuple[int, bool, float], ...]
+    all_s: float
+
+
 @lru_cache(maxsize=4096)
-def _made(
-    family: str, set_of_it: _Row, set_of_way: _Row, writer: Writer, minutes: float
-) -> tuple[Block, _Row, _Row]:
-    """The block, its way and its values."""
+def _made(family: str, set_of_it: _Row, set_of_way: _Row, writer: Writer, minutes: float) -> _Made:
+    """An exercise as a block for some minutes."""
     values, way = dict(set_of_it), dict(set_of_way)
     block = block_of(family, writer, values, way)
     seconds = 60 * minutes
@@ -146,30 +188,51 @@ def _made(
         rest_min = float(way.get("block_rest_s", block.rests.block_s)) / 60
         way["minutes"] = max(round(2 * (minutes - rest_min)) / 2, 0.5)
     block = block_of(family, writer, values, way)
-    return block, tuple(way.items()), tuple(values.items())
+    pitches = [midi for rung in block.rungs for midi in rung.task.score.pitches]
+    return _Made(
+        block,
+        tuple(way.items()),
+        tuple(values.items()),
+        min(pitches, default=None),
+        max(pitches, default=None),
+        _on_face(block),
+        sum(block.try_s(rung) for rung in block.rungs),
+    )
 
 
 def _tens(seconds: float) -> float:
     return float(round(seconds / 10) * 10)
 
 
-def block_load(block: Block, weights: Weights, minutes: float) -> float:
+def _load(made: _Made, weights: Weights, minutes: float) -> float:
     """About how much load a block is when it is played for so many minutes, rests counted: how
-    much of a try is on the face does not change with how often it is tried."""
-    tries_s = sum(block.try_s(rung) for rung in block.rungs)
-    if block.breathing or not tries_s:
+    much of an attempt is on the face does not change with how often it is made."""
+    block = made.block
+    if block.breathing or not made.all_s:
         return 0.0
-    probe = _on_face(block.probe.score, weights) if block.probe is not None else 0.0
-    heavy = sum(_on_face(rung.task.score, weights) + probe for rung in block.rungs)
+    heavy = sum(
+        seconds * weights.of_register(midi, on_horn) for midi, on_horn, seconds in made.on_face
+    )
     pauses_s = (block.sets - 1) * block.rests.set_s + block.rests.block_s
     playing_min = max(minutes - pauses_s / 60, 0.0)
-    return heavy / tries_s * playing_min
+    return heavy / made.all_s * playing_min
 
 
-def _on_face(score: Score, weights: Weights) -> float:
-    """Weighted seconds on the face of a score, once."""
+def _on_face(block: Block) -> tuple[tuple[int, bool, float], ...]:
+    """How long each note is on the face when every rung is played once, with the low note between:
+    the note, whether on the horn, seconds."""
+    found: dict[tuple[int, bool], float] = {}
+    probes = [] if block.probe is None else [block.probe] * len(block.rungs)
+    for task in (*(rung.task for rung in block.rungs), *probes):
+        for midi, on_horn, seconds in _sounding(task.score):
+            found[midi, on_horn] = found.get((midi, on_horn), 0.0) + seconds
+    return tuple((midi, on_horn, seconds) for (midi, on_horn), seconds in found.items())
+
+
+def _sounding(score: Score) -> Iterator[tuple[int, bool, float]]:
+    """Every note of a score: at its heaviest where it glides, whether on the horn, seconds."""
     beat_s = 60 / score.bpm
-    midi, on_horn, heavy = 0, True, 0.0
+    midi, on_horn = 0, True
     for step in score.steps:
         if isinstance(step, Play):
             if step.role is Role.REFERENCE:
@@ -179,7 +242,6 @@ def _on_face(score: Score, weights: Weights) -> float:
             midi = max(midi, step.to_midi)
         else:
             continue
-        heavy += float(beats_of(step)) * beat_s * weights.of_register(midi, on_horn)
+        yield midi, on_horn, float(beats_of(step)) * beat_s
         if isinstance(step, Glide):
             midi = step.to_midi
-    return heavy

@@ -6,8 +6,8 @@ from datetime import date
 from functools import cached_property
 
 from orexis.core.coach.standing import Heard
-from orexis.core.exercises.book import FAMILIES, FROM_SILENCE
-from orexis.core.exercises.family import Group
+from orexis.core.exercises.book import FAMILIES, FROM_SILENCE, TO_RECOVER
+from orexis.core.exercises.family import WORKS, Group
 from orexis.core.exercises.practised import Values
 from orexis.core.judging.gate import GateLevel
 from orexis.core.session.state import AT_CEILING, Close
@@ -63,6 +63,11 @@ class Tried:
         """What it trained; `None` where the book has no such exercise any more."""
         family = FAMILIES.get(self.family)
         return None if family is None else family.group
+
+    @property
+    def bottom(self) -> int | None:
+        """The lowest note that was asked for on the horn."""
+        return min((one.asked_midi for one in self.notes if one.on_horn), default=None)
 
     @property
     def top(self) -> int | None:
@@ -139,9 +144,26 @@ class History:
             for midi, note in best.items():
                 sounded_s = note.sounded_s if note.spoke else 0.0
                 is_cold = is_pick or midi in self.cold
-                heard = Heard(one.day, sounded_s, note.held_s, one.passed, one.level, is_cold)
+                heard = Heard(
+                    one.day,
+                    sounded_s,
+                    note.held_s,
+                    one.passed,
+                    one.level,
+                    is_cold,
+                    one.family in TO_RECOVER,
+                )
                 found.setdefault(midi, []).append(heard)
         return found
+
+    @cached_property
+    def hard_days(self) -> frozenset[date]:
+        """The days with attempts at what is hard on the lips; a few picks from cold make none, nor
+        does what is played to recover."""
+        light = FROM_SILENCE | TO_RECOVER
+        return frozenset(
+            one.day for one in self.tries if one.group in WORKS and one.family not in light
+        )
 
     @cached_property
     def worked_at(self) -> dict[str, list[Worked]]:

@@ -22,7 +22,7 @@ from orexis.core.coach.load import (
 from orexis.core.coach.paths import Moved, OnPath, place_on
 from orexis.core.coach.programmes import Following, Place, place_of
 from orexis.core.coach.schools import Schools, answers_to
-from orexis.core.coach.standing import TOUCHED_S, Standing, is_held, standing_of
+from orexis.core.coach.standing import TOUCHED_S, Heard, Standing, is_held, standing_of
 from orexis.core.exercises.family import Family, Group, usual_values
 from orexis.core.exercises.paths import path_of
 from orexis.core.exercises.practised import Values
@@ -32,6 +32,7 @@ from orexis.core.horn.instruments import Instrument
 _RECENT = timedelta(days=14)
 _ASKED_DAYS = 3
 _HELD_DAYS = 2
+_A_STEP_DOWN = (2, 1)
 _NEIGHBOURS, _NEIGHBOUR_DAYS = 5, 3
 _RETURN_REACHES_DAYS = 35
 _HELD_BELOW, _BASE_BELOW = 3, 5
@@ -200,13 +201,56 @@ class Known:
     def top(self) -> int:
         """The highest note this player holds on this horn: what a ladder may build on, or what was
         held on two of the last fourteen days."""
-        held_twice = [
-            midi
-            for midi, heard in self.history.heard.items()
-            if len({one.day for one in heard if is_held(one) and self.today - one.day <= _RECENT})
-            >= _HELD_DAYS
-        ]
-        return max([*held_twice, self.comfortable])
+        return max([*self._held_lately, self.comfortable])
+
+    @cached_property
+    def bottom(self) -> int:
+        """The lowest note this player holds on this horn, pedals apart: what they named, or what
+        the horn is written down to, unless that was asked for in vain; and from there down what was
+        held on two of the last fourteen days, as far as each lies within a whole step of the one
+        above."""
+        said = self._low_said
+        found = said
+        vain: set[date] = set()
+        for midi in sorted(self.history.heard):
+            heard = self.history.heard[midi]
+            if midi < said:
+                continue
+            if midi >= self.bare.reach.easy or any(one.passed for one in heard):
+                break
+            vain |= {one.day for one in heard}
+            found = midi + 1 if len(vain) >= _ASKED_DAYS else found
+        while any(found - by in self._held_lately for by in _A_STEP_DOWN):
+            found -= next(by for by in _A_STEP_DOWN if found - by in self._held_lately)
+        return found
+
+    @cached_property
+    def lowest_pedal(self) -> int | None:
+        """The lowest pedal held on two of the last fourteen days, `None` without any."""
+        highest, lowest = self.instrument.fundamental_midi, self.instrument.lowest_midi
+        return min((m for m in self._held_lately if lowest <= m <= highest), default=None)
+
+    @cached_property
+    def lowest_secure(self) -> int | None:
+        """The lowest note that is secure."""
+        return min((m for m, one in self.standings.items() if one is Standing.SECURE), default=None)
+
+    @cached_property
+    def _held_lately(self) -> frozenset[int]:
+        """What was held on two of the last fourteen days, and not only to recover."""
+
+        def days(heard: list[Heard]) -> set[date]:
+            recent = [one for one in heard if not one.loose and self.today - one.day <= _RECENT]
+            return {one.day for one in recent if is_held(one)}
+
+        heard = self.history.heard
+        return frozenset(midi for midi, rows in heard.items() if len(days(rows)) >= _HELD_DAYS)
+
+    @property
+    def _low_said(self) -> int:
+        """The lowest note at ease, as the player named it, or as the horn is written down to."""
+        low = self.bare.reach.low if self.about.low_midi is None else self.about.low_midi
+        return max(min(low, self.bare.reach.easy), self.instrument.lowest_midi)
 
     @cached_property
     def is_first_day(self) -> bool:
@@ -223,12 +267,23 @@ class Known:
         return tuple(sorted(days))
 
     @cached_property
+    def days_played(self) -> frozenset[date]:
+        """The days before today on which anything was played, here or elsewhere."""
+        elsewhere = (day for day, _ in self._elsewhere() if day < self.today)
+        here = (day for day in self.played_days if day < self.today)
+        return frozenset((*here, *elsewhere))
+
+    @cached_property
+    def hard_days(self) -> frozenset[date]:
+        """The days before today with hard work: high notes, pedals, a concert."""
+        concerts = (one.day for one in self._concerts if one.day < self.today)
+        return frozenset((*self.history.hard_days, *concerts)) - {self.today}
+
+    @cached_property
     def pause(self) -> Pause | None:
         """The last break of a week and more, as far back as a return reaches; `None` of none.
         Rehearsals and concerts are playing too."""
-        others = {one.day for one in self.events if one.day < self.today}
-        others |= {day for day, _ in self.typed if day < self.today}
-        days = sorted({*self.played_days, *others, self.today})
+        days = sorted({*self.days_played, self.today})
         for before, after in reversed(list(pairwise(days))):
             off = (after - before).days - 1
             if off >= _SHORT_BREAK_DAYS:
@@ -270,10 +325,10 @@ class Known:
     @cached_property
     def writer(self) -> Writer:
         """What exercises are written with: as high as is comfortable."""
-        low = self.bare.reach.low if self.about.low_midi is None else self.about.low_midi
         easy = self.bare.reach.easy
-        low = max(min(low, easy), self.instrument.lowest_midi)
-        return replace(self.bare, reach=Reach(low, easy, max(self.comfortable, easy + 1)))
+        return replace(
+            self.bare, reach=Reach(self._low_said, easy, max(self.comfortable, easy + 1))
+        )
 
     @cached_property
     def weights(self) -> Weights:

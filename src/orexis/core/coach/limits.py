@@ -1,18 +1,20 @@
-"""Today's limits: the highest note that any exercise of the day may ask for, and why.
+"""Today's limits: the highest and lowest note that any exercise of the day may ask for, and why.
 
-It goes by the note and not by the kind of exercise. Where several things speak for less, the
-lowest holds.
+It goes by the note, whatever the exercise. Where several things speak for less, the narrowest
+holds.
 """
 
 from collections.abc import Iterator
-from dataclasses import dataclass
+from dataclasses import dataclass, replace
 
 from orexis.core.coach.about import Lips
 from orexis.core.coach.known import Known
 from orexis.core.coach.returning import return_stage
+from orexis.core.exercises.family import Family, Group
 from orexis.core.exercises.practised import Follow, Practised
 
-_BEYOND_TOP = 2
+_BEYOND_TOP, _BELOW_BOTTOM = 2, 2
+_A_FIFTH = 7
 _AN_EASY_DAY = 5
 _BEFORE_CONCERT = {0: 5, 1: 5, 2: 3, 3: 2}
 """Half steps under the top by days before a concert."""
@@ -20,28 +22,71 @@ _BEFORE_CONCERT = {0: 5, 1: 5, 2: 3, 3: 2}
 
 @dataclass(frozen=True, slots=True)
 class Limits:
-    """The highest note (MIDI) of what climbs step by step, and of all else; `why` there is less
-    than usual, "" on a usual day."""
+    """The highest note (MIDI) of what climbs step by step, and of all else; the lowest note of
+    pedals, of low work, and of all else. `why` tells what keeps the day below its usual top and
+    `why_low` what keeps it above its usual bottom, "" on a usual day."""
 
     climbing: int
     usual: int
+    pedals: int
+    low_work: int
+    lowest: int
     why: str = ""
+    why_low: str = ""
 
     def highest_of(self, practised: Practised) -> int:
         """The highest note that an exercise may ask for, by how it is practised."""
         climbs = practised.climbs or practised.follow is Follow.GROW
         return self.climbing if climbs else self.usual
 
+    def lowest_of(self, family: Family) -> int:
+        """The lowest note that an exercise may ask for; what is played to recover, loose and short,
+        goes as low as it likes."""
+        if family.practised.recovers:
+            return 0
+        return {Group.PEDALS: self.pedals, Group.LOW: self.low_work}.get(family.group, self.lowest)
+
 
 def limits_for(known: Known, lips: Lips) -> Limits:
-    """How high a day may go."""
-    top = known.top
-    lowered = min(_lowered(known, lips), default=None)
-    if lowered is None:
-        return Limits(top + _BEYOND_TOP, top)
-    highest, why = lowered
-    highest = max(highest, min(known.writer.reach.easy, top))
-    return Limits(highest, highest, why)
+    """How high and how low a day may go."""
+    top, bottom = known.top, known.bottom
+    highest_pedal = known.instrument.fundamental_midi
+    pedal = highest_pedal if known.lowest_pedal is None else known.lowest_pedal - _BELOW_BOTTOM
+    usual = Limits(
+        top + _BEYOND_TOP,
+        top,
+        max(pedal, known.instrument.lowest_midi),
+        max(bottom - _BELOW_BOTTOM, known.instrument.lowest_midi),
+        bottom,
+    )
+    highest, why = min(_lowered(known, lips), default=(None, ""))
+    if highest is not None:
+        highest = max(highest, min(known.writer.reach.easy, top))
+        usual = replace(usual, climbing=highest, usual=highest, why=why)
+    low, why_low = max(_raised(known, lips), default=(None, ""))
+    if low is not None:
+        usual = replace(usual, low_work=max(low, bottom), lowest=max(low, bottom), why_low=why_low)
+    return usual
+
+
+def _raised(known: Known, lips: Lips) -> Iterator[tuple[int, str]]:
+    """What speaks for not going as low as usual, each with the lowest note it leaves."""
+    bottom, easy, name = known.bottom, known.writer.reach.easy, known.writer.name
+    below = max(easy - bottom, 0)
+    middle = easy - max(below // 2, min(_A_FIFTH, below))
+    if known.is_first_day:
+        yield middle, f"First day: nothing below {name(middle)} until we know how low you play."
+    if lips in (Lips.TIRED, Lips.SORE):
+        yield bottom, _none_below(known, bottom, f"your lips are {lips.value}")
+    if known.at_ceiling_on is not None:
+        yield bottom, _none_below(known, bottom, "your last day of practice ended at its top")
+    last = known.last_concert
+    if last is not None and (known.today - last.day).days == 1:
+        yield bottom, _none_below(known, bottom, "yesterday was a concert")
+    returning = return_stage(known)
+    if returning is not None and returning[1].below:
+        lowest = middle if known.lowest_secure is None else min(known.lowest_secure, easy)
+        yield lowest, _none_below(known, lowest, f"this is week {returning[0] + 1} of coming back")
 
 
 def _lowered(known: Known, lips: Lips) -> Iterator[tuple[int, str]]:
@@ -52,25 +97,29 @@ def _lowered(known: Known, lips: Lips) -> Iterator[tuple[int, str]]:
         yield middle, f"First day: nothing above {name(middle)} until we know how high you play."
     easy_day = top - _AN_EASY_DAY
     if lips in (Lips.TIRED, Lips.SORE):
-        yield easy_day, _said(known, easy_day, f"your lips are {lips.value}")
+        yield easy_day, _none_above(known, easy_day, f"your lips are {lips.value}")
     if known.at_ceiling_on is not None:
-        yield easy_day, _said(known, easy_day, "your last day of practice ended at its top")
+        yield easy_day, _none_above(known, easy_day, "your last day of practice ended at its top")
     last, following = known.last_concert, known.next_concert
     if last is not None and (known.today - last.day).days == 1:
-        yield easy_day, _said(known, easy_day, "yesterday was a concert")
+        yield easy_day, _none_above(known, easy_day, "yesterday was a concert")
     days = None if following is None else (following.day - known.today).days
     if days in _BEFORE_CONCERT:
         highest = top - _BEFORE_CONCERT[days]
-        yield highest, _said(known, highest, "a concert is near")
+        yield highest, _none_above(known, highest, "a concert is near")
     pause = known.pause
     if pause is not None and pause.is_short and not pause.days_back(known.today):
-        yield easy_day, _said(known, easy_day, f"you did not play for {pause.days_off} days")
+        yield easy_day, _none_above(known, easy_day, f"you did not play for {pause.days_off} days")
     returning = return_stage(known)
     if returning is not None and returning[1].below:
         week, stage = returning
         highest = top - stage.below
-        yield highest, _said(known, highest, f"this is week {week + 1} of coming back")
+        yield highest, _none_above(known, highest, f"this is week {week + 1} of coming back")
 
 
-def _said(known: Known, highest: int, why: str) -> str:
+def _none_above(known: Known, highest: int, why: str) -> str:
     return f"Nothing above {known.writer.name(highest)} today: {why}."
+
+
+def _none_below(known: Known, lowest: int, why: str) -> str:
+    return f"Nothing below {known.writer.name(lowest)} today: {why}."

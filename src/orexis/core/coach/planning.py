@@ -7,7 +7,7 @@ from orexis.core.coach.budget import MORE_OF, TWO_MAINS_FROM_MIN, WEIGHTS, Budge
 from orexis.core.coach.choosing import chosen_for, families_of
 from orexis.core.coach.chosen import Chosen
 from orexis.core.coach.day import HIGH_SHARE, ORDER, Asked, DayBlock, DayPlan
-from orexis.core.coach.fitting import fitted_under
+from orexis.core.coach.fitting import fitted_within
 from orexis.core.coach.from_cold import due_from_cold
 from orexis.core.coach.known import Known
 from orexis.core.coach.limits import limits_for
@@ -126,15 +126,20 @@ def _blocks(known: Known, asked: Asked, kinds: set[Group], minutes: float) -> tu
     """The blocks of some kinds for some minutes."""
     if not due_from_cold(known, asked.lips):
         kinds = kinds - {Group.COLD}
-    shares = shares_of(known, kinds, minutes)
-    found: list[DayBlock] = []
-    for kind in ORDER:
-        if kind in shares:
-            played = frozenset(one.setting.family for one in found)
-            block = block_for(kind, known, asked, shares[kind], played)
-            if block is not None:
-                found.append(block)
-    return tuple(found)
+    while True:
+        shares = shares_of(known, kinds, minutes)
+        found: list[DayBlock] = []
+        for kind in ORDER:
+            if kind in shares:
+                played = frozenset(one.setting.family for one in found)
+                block = block_for(kind, known, asked, shares[kind], played)
+                if block is not None:
+                    found.append(block)
+        missing = shares.keys() - {one.kind for one in found}
+        if not missing:
+            return tuple(found)
+        # What cannot be played within today's notes leaves its minutes to the others.
+        kinds = kinds - missing
 
 
 def shares_of(known: Known, kinds: set[Group], minutes: float) -> dict[Group, float]:
@@ -218,13 +223,15 @@ def made_of(
         setting = played
     limits = limits_for(known, asked.lips)
     family = find_family(setting.family)
-    most = limits.highest_of(family.practised)
-    fit = fitted_under(most, setting, writer, minutes, known.weights)
+    lowest, highest = limits.lowest_of(family), limits.highest_of(family.practised)
+    fit = fitted_within(lowest, highest, setting, writer, minutes, known.weights)
     if fit is None:
         return None
     facts = chosen.facts
-    if limits.why and (chosen.is_lowered or fit.is_lowered or fit.highest_midi == most):
+    if limits.why and (chosen.is_lowered or fit.is_lowered or fit.highest_midi == highest):
         facts = (*facts, limits.why)
+    if limits.why_low and (fit.is_raised or fit.lowest_midi == lowest):
+        facts = (*facts, limits.why_low)
     setting = replace(fit.setting, why=f"{reason} {chosen.says}".strip())
     rest = minutes / 2 if kind in WORKS else 0.0
     task = fit.block.rungs[0].task
@@ -235,6 +242,7 @@ def made_of(
         setting=setting,
         title=chosen.title or family.title,
         about=setting_words(family.parameters(writer), task.given),
+        lowest_midi=fit.lowest_midi,
         highest_midi=fit.highest_midi,
         load=fit.load,
         reason=reason,

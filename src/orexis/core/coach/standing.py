@@ -31,8 +31,8 @@ class Standing(StrEnum):
 @dataclass(frozen=True, slots=True)
 class Heard:
     """One time a note was asked for: on which day, for how long it sounded (0 where it did not
-    speak), how long it was held, whether its take passed and under which gate, and whether it was
-    a pick from silence."""
+    speak), how long it was held, whether its take passed and under which gate, whether it was a
+    pick from silence, and whether it was only played to recover."""
 
     day: date
     sounded_s: float
@@ -40,6 +40,7 @@ class Heard:
     passed: bool
     level: GateLevel
     cold: bool = False
+    loose: bool = False
 
 
 class SoFar:

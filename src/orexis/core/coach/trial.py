@@ -3,7 +3,8 @@ better for this player.
 
 Each answer's passes are taken as draws from an unknown share, all shares being as likely before
 (a Beta distribution, as in any text on Bayesian inference of a proportion). Tries of one day are
-alike, so they count for less than as many on different days.
+alike, so they count for less than as many on different days. Only what was played both ways is
+compared, exercise by exercise.
 """
 
 from collections.abc import Mapping, Sequence
@@ -53,25 +54,51 @@ def schools_on(schools: Schools, trials: Sequence[Trial], day: date) -> dict[str
 
 @dataclass(frozen=True, slots=True)
 class Arm:
-    """What one option came to: days, tries and passes, and the tries it counts for, since those of
-    a day are alike."""
+    """What one option came to: days, attempts and how many were good, the share that was good with
+    every exercise weighing the same under both options, and the attempts it counts for, since those
+    of a day are alike."""
 
     days: int
     tries: int
     passes: int
+    share: float
     worth: float
 
-    @property
-    def share(self) -> float:
-        """The share that passed."""
-        return self.passes / self.tries if self.tries else 0.0
+
+Counts = dict[date, tuple[int, int]]
+"""Attempts and good ones by day."""
+Task = tuple[str, int | None, int | None]
+"""What is held against itself: an exercise with its lowest and highest note on the horn."""
 
 
-def arm_of(daily: Sequence[tuple[int, int]]) -> Arm:
-    """Days of (tries, passes) taken together."""
-    tries = sum(one for one, _ in daily)
-    worth = sum(one / (1 + (one - 1) * _ALIKE) for one, _ in daily if one)
-    return Arm(sum(1 for one, _ in daily if one), tries, sum(one for _, one in daily), worth)
+def arms_of(first: Mapping[Task, Counts], second: Mapping[Task, Counts]) -> tuple[Arm, Arm]:
+    """Both options' attempts at what was played under both. An exercise at a step weighs the same
+    in both shares: by how much the two have to compare there, with the weights of Mantel and
+    Haenszel, so that harder exercises on one option's days do not speak against it."""
+    shared = [(first[task], second[task]) for task in first if task in second]
+    weights = [1 / (1 / _worth(one) + 1 / _worth(other)) for one, other in shared]
+    return (
+        _arm([one for one, _ in shared], weights),
+        _arm([other for _, other in shared], weights),
+    )
+
+
+def _arm(parts: Sequence[Counts], weights: Sequence[float]) -> Arm:
+    days = {day for counts in parts for day in counts}
+    tries = [sum(count for count, _ in counts.values()) for counts in parts]
+    passes = [sum(good for _, good in counts.values()) for counts in parts]
+    whole = sum(weights)
+    if not whole:
+        return Arm(0, 0, 0, 0.0, 0.0)
+    shares = [good / count for good, count in zip(passes, tries, strict=True)]
+    share = sum(weight * one for weight, one in zip(weights, shares, strict=True)) / whole
+    spread = sum(w * w / _worth(counts) for w, counts in zip(weights, parts, strict=True))
+    return Arm(len(days), sum(tries), sum(passes), share, whole * whole / spread)
+
+
+def _worth(counts: Counts) -> float:
+    """How many attempts those of some days count for."""
+    return sum(count / (1 + (count - 1) * _ALIKE) for count, _ in counts.values())
 
 
 @dataclass(frozen=True, slots=True)
@@ -89,18 +116,15 @@ class Outcome:
 def outcome_of(trial: Trial, history: History, today: date) -> Outcome:
     """What a trial says so far."""
     question = BY_KEY[trial.question]
-    daily: Mapping[str, dict[date, list[int]]] = {trial.first: {}, trial.second: {}}
+    found: dict[str, dict[Task, Counts]] = {trial.first: {}, trial.second: {}}
     for one in history.tries:
         option = trial.option_on(one.day)
-        if option is None or one.group not in question.measured_by:
+        if option is None or one.group not in question.measured_by or not one.count:
             continue
-        counts = daily[option].setdefault(one.day, [0, 0])
-        counts[0] += one.count
-        counts[1] += one.count * one.passed
-    first, second = (
-        arm_of([(tries, passes) for tries, passes in daily[key].values()])
-        for key in (trial.first, trial.second)
-    )
+        counts = found[option].setdefault((one.family, one.bottom, one.top), {})
+        tries, passes = counts.get(one.day, (0, 0))
+        counts[one.day] = tries + one.count, passes + one.count * one.passed
+    first, second = arms_of(found[trial.first], found[trial.second])
     names = {one.key: one for one in question.options}
     return compared(names[trial.first], first, names[trial.second], second, today >= trial.ends)
 
@@ -111,12 +135,12 @@ def compared(first: Option, one: Arm, second: Option, other: Arm, over: bool) ->
     if not known:
         more = "It ended with" if over else "So far there are"
         words = (
-            f"{more} {one.days} and {other.days} days, {one.tries} and {other.tries} tries: too "
-            "little to tell."
+            f"{more} {one.days} and {other.days} days, {one.tries} and {other.tries} attempts at "
+            "what you played both ways: too little to tell."
         )
         return Outcome(one, other, None, words)
     sure = first_better(one, other)
-    shares = f"{100 * one.share:.0f} % against {100 * other.share:.0f} % passed"
+    shares = f"{100 * one.share:.0f} % against {100 * other.share:.0f} % good at the same exercises"
     winner, likely = (first, sure) if sure >= 0.5 else (second, 1 - sure)
     if likely < _LEANING:
         return Outcome(one, other, sure, f"No difference that can be told: {shares}.")

@@ -45,6 +45,8 @@ ONE_NOTE, ONE_NOTE_KEY = "long-tone", "from_midi"
 
 FROM_SILENCE = frozenset(key for key, family in FAMILIES.items() if family.practised.from_silence)
 """The keys of what asks for notes from silence."""
+TO_RECOVER = frozenset(key for key, family in FAMILIES.items() if family.practised.recovers)
+"""The keys of what is played loose and short, to recover."""
 
 
 def find_family(key: str) -> Family:

@@ -8,6 +8,7 @@ where a machine plays it).
 from dataclasses import dataclass
 from enum import StrEnum
 from fractions import Fraction
+from math import fsum
 
 FREE_BEATS_A_MINUTE = 60.0
 """How fast a machine plays what is free."""
@@ -146,7 +147,7 @@ class Score:
 
     def seconds_of(self, steps: tuple[Step, ...]) -> float:
         """How long some of its steps take."""
-        return float(sum(beats_of(step) for step in steps)) * 60 / self.bpm
+        return fsum(float(beats_of(step)) for step in steps) * 60 / self.bpm
 
     @property
     def notes(self) -> tuple[Play, ...]:

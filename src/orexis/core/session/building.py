@@ -175,7 +175,7 @@ def block_of(
             settings.number("set_rest_s"),
             settings.number("block_rest_s"),
         ),
-        probe=_probe(writer) if settings.word("probe") == "on" else None,
+        probe=easy_low_note(writer) if settings.word("probe") == "on" else None,
         metronome=metronome,
         before=Before(settings.word("before")),
         open=open_ended,
@@ -218,8 +218,8 @@ def _metronome(settings: Given, task: Task) -> Metronome:
     )
 
 
-def _probe(writer: Writer) -> Task:
-    """The easy low note between tries, started with air."""
+def easy_low_note(writer: Writer) -> Task:
+    """The easy low note, started with an air attack."""
     task = task_of(
         find_family(ONE_NOTE), writer, {"from_midi": float(writer.reach.easy), "hold_s": 1.0}
     )

@@ -82,7 +82,8 @@ class Block:
     tries. `open` tells that it goes on for as long as the player likes, and `within_s` after how
     many seconds no other try at it is begun. `ends_well`: when there has been enough of a step, the
     one below it is played once more, so that it does not end on a miss. `reaches`: the last rung is
-    one beyond the top, played once as it comes, which counts neither way.
+    one beyond the top, played once as it comes, which counts neither way. `checks`: how many of its
+    rungs are good says whether the next exercise is played, halved or left out.
     """
 
     title: str
@@ -104,6 +105,7 @@ class Block:
     within_s: float | None = None
     ends_well: bool = False
     reaches: bool = False
+    checks: bool = False
 
     @property
     def works(self) -> bool:

@@ -12,6 +12,7 @@ from dataclasses import replace
 
 from orexis.core.exercises.family import Group
 from orexis.core.judging.gate import GateLevel
+from orexis.core.session.checking import halved
 from orexis.core.session.log import (
     Disturbed,
     Entry,
@@ -230,24 +231,41 @@ def _close(state: State, at: int, close: Close, rest_s: float = 0.0) -> State:
         return _try(home, at, Move.RETURNED)
     closed = (*state.closed, Closed(block, close, state.best, state.tries, state.passes))
     following = state.block + 1
-    # When a high note will not lock, more of it teaches the wrong thing: that is it for today.
-    high_over = any(
-        one.block.group is Group.HIGH and one.close in (Close.ENOUGH, Close.RAGGED)
-        for one in closed
-    )
-    while state.blocks[following : following + 1]:
+    if block.checks and close is not Close.LEFT and following < len(state.blocks):
         coming = state.blocks[following]
-        is_last = following == len(state.blocks) - 1
-        too_hard = coming.works and (state.tired or (high_over and coming.group is Group.HIGH))
-        if not (too_hard or (state.day_over and not is_last)):
-            break
-        closed = (*closed, Closed(state.blocks[following], Close.HELD_BACK, None, 0, 0))
-        following += 1
+        if not state.passes:
+            closed = (*closed, Closed(coming, Close.HELD_BACK, None, 0, 0))
+            following += 1
+        elif state.passes < len(block.rungs):
+            blocks = (*state.blocks[:following], halved(coming), *state.blocks[following + 1 :])
+            state = replace(state, blocks=blocks)
     state = replace(state, closed=closed)
+    while following < len(state.blocks) and _is_held_back(state, following):
+        coming = state.blocks[following]
+        if not coming.checks:
+            state = replace(
+                state, closed=(*state.closed, Closed(coming, Close.HELD_BACK, None, 0, 0))
+            )
+        following += 1
     if following == len(state.blocks):
         return _end(state, at, End.DONE)
     rest_s = max(rest_s, block.rests.block_s)
     return _into(replace(state, block=following), at, Move.BLOCK, rest_s)
+
+
+def _is_held_back(state: State, place: int) -> bool:
+    """Whether a block is left out, since the lips are tired, or the day is over but for what
+    loosens at its end. A check is with what it checks."""
+    coming, is_last = state.blocks[place], place == len(state.blocks) - 1
+    if coming.checks and not is_last:
+        return _is_held_back(state, place + 1)
+    # When a high note will not lock, more of it teaches the wrong thing: that is it for today.
+    high_over = coming.group is Group.HIGH and any(
+        one.block.group is Group.HIGH and one.close in (Close.ENOUGH, Close.RAGGED)
+        for one in state.closed
+    )
+    too_hard = coming.works and (bool(state.tired) or high_over)
+    return too_hard or (state.day_over and not is_last)
 
 
 def _into(state: State, at: int, move: Move, rest_s: float = 0.0) -> State:

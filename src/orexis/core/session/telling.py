@@ -125,6 +125,8 @@ def _why(state: State) -> str:
         case Move.BLOCK if state.tired and _ended_by_tiring(state):
             left = "Something easy, and then that is all" if state.day_over else "No more hard work"
             return f"Your lips are tiring: {state.tired[0]}. {left} for today."
+        case Move.BLOCK if _checked(state):
+            return _checked(state)
         case Move.BEGIN | Move.BLOCK | Move.HELP | Move.PUT:
             return state.now.why
         case Move.BACK:
@@ -170,6 +172,18 @@ def _ended_by_tiring(state: State) -> bool:
     """Whether the last exercise that was played ended because the lips were tiring."""
     played = [one.close for one in state.closed if one.close is not Close.HELD_BACK]
     return played[-1:] == [Close.TIRED]
+
+
+def _checked(state: State) -> str:
+    """What came of the check before hard work, "" where all of it is played or nothing was
+    checked."""
+    last = state.closed[-1:]
+    if last and last[0].block.checks and last[0].passes == 1:
+        return "One of the two notes was not clean, so we play half of it today."
+    before = state.closed[-2:-1]
+    if before and before[0].block.checks and last[0].close is Close.HELD_BACK:
+        return f"Neither note was clean, so {last[0].block.title} waits for another day."
+    return ""
 
 
 def went_words(went: Went) -> str:

@@ -36,6 +36,7 @@ class DayBlockOut(BaseModel):
     rest_minutes: float
     all_minutes: float
     weight: float
+    lowest: str | None
     highest: str | None
     reason: str
     facts: list[str]
@@ -44,7 +45,7 @@ class DayBlockOut(BaseModel):
     @classmethod
     def of(cls, block: DayBlock, known: Known) -> "DayBlockOut":
         """A block as the API gives it."""
-        top = block.highest_midi
+        bottom, top = block.lowest_midi, block.highest_midi
         return cls(
             kind=block.kind,
             title=block.title,
@@ -53,6 +54,7 @@ class DayBlockOut(BaseModel):
             rest_minutes=block.rest_minutes,
             all_minutes=block.all_minutes,
             weight=round(block.weight, 3),
+            lowest=None if bottom is None else known.bare.name(bottom),
             highest=None if top is None else known.bare.name(top),
             reason=block.reason,
             facts=list(block.facts),

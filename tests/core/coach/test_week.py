@@ -1,0 +1,104 @@
+"""Hard and easy days take turns, and a rest day comes at least every seven."""
+
+from dataclasses import replace
+from datetime import date, timedelta
+
+import pytest
+
+from orexis.core.coach.about import About, Experience, Wish
+from orexis.core.coach.day import DayPlan
+from orexis.core.coach.history import Tried
+from orexis.core.coach.known import Event, EventKind
+from orexis.core.exercises.family import WORKS, Group
+from tests.core.coach.days import TODAY, back, known, planned, tried
+
+UP = About(Experience.SOME_YEARS, Wish.UP, 45, high_midi=72)
+
+
+def played(days_ago: int, midi: int = 60, family: str = "long-tone") -> Tried:
+    """A usual day's quarter of an hour on a note."""
+    return tried(days_ago, midi, family=family, seconds=900)
+
+
+def plan_after(*hard: int, days_a_week: int, easy: tuple[int, ...] = ()) -> DayPlan:
+    """The plan after hard and easy days, by how many days ago they were."""
+    rows = [played(day, 70, "chromatic-ladder") for day in hard]
+    rows += [played(day) for day in easy]
+    rows.sort(key=lambda one: one.day)
+    return planned(known(*rows, about=replace(UP, days_a_week=days_a_week)), 45)
+
+
+def is_hard(plan: DayPlan) -> bool:
+    return any(one.kind in WORKS for one in plan.blocks)
+
+
+@pytest.mark.parametrize(
+    ("days_a_week", "hard", "easy", "may_be_hard"),
+    [
+        (4, (1,), (3,), False),
+        (4, (2,), (1,), True),
+        (4, (2,), (), True),
+        (5, (1,), (2,), True),
+        (6, (1, 2), (4,), False),
+        (6, (1, 3), (2,), True),
+    ],
+)
+def test_hard_and_easy_days_take_turns(
+    days_a_week: int, hard: tuple[int, ...], easy: tuple[int, ...], may_be_hard: bool
+) -> None:
+    plan = plan_after(*hard, days_a_week=days_a_week, easy=easy)
+    assert is_hard(plan) is may_be_hard
+    assert ("Yesterday was a hard day" in plan.summary) is not may_be_hard
+
+
+def test_a_few_picks_from_cold_and_double_pedals_make_no_hard_day() -> None:
+    rows = (
+        tried(2, 60),
+        tried(1, 70, family="cold-picks"),
+        tried(1, 34, family="double-pedals"),
+    )
+    assert is_hard(planned(known(*rows, about=replace(UP, days_a_week=3)), 45))
+
+
+def test_a_rest_day_comes_after_six_days() -> None:
+    six = plan_after(days_a_week=7, easy=(1, 2, 3, 4, 5, 6))
+    assert {one.kind for one in six.blocks} <= {Group.BREATH}
+    assert "six days running" in six.summary
+    assert six.headline.endswith("rest.")
+    five = plan_after(days_a_week=7, easy=(1, 2, 3, 4, 5, 7, 8, 9))
+    assert len(five.blocks) > 2
+
+
+def test_days_played_elsewhere_are_no_rest() -> None:
+    rows = [played(day) for day in (6, 5, 4, 2, 1)]
+    rehearsal = Event(back(3), EventKind.REHEARSAL)
+    plan = planned(known(*rows, about=UP, events=(rehearsal,)), 45)
+    assert {one.kind for one in plan.blocks} <= {Group.BREATH}
+
+
+def test_nobody_rests_on_the_day_of_a_concert() -> None:
+    rows = [played(day) for day in range(6, 0, -1)]
+    plan = planned(known(*rows, about=UP, events=(Event(TODAY, EventKind.CONCERT),)), 45)
+    assert len(plan.blocks) > 2
+
+
+@pytest.mark.parametrize("days_a_week", [3, 4, 5, 6, 7])
+def test_a_month_of_practice_keeps_the_shape(days_a_week: int) -> None:
+    about = replace(UP, days_a_week=days_a_week)
+    rows = [played(day) for day in range(28, 1, -1) if day % 5]
+    hard: list[date] = []
+    on: list[date] = []
+    for number in range(28):
+        day = TODAY + timedelta(days=number)
+        one = replace(known(*rows, about=about), today=day)
+        plan = planned(one, 45)
+        if is_hard(plan):
+            hard.append(day)
+        if any(block.kind is not Group.BREATH for block in plan.blocks):
+            on.append(day)
+            family = "chromatic-ladder" if is_hard(plan) else "long-tone"
+            rows.append(replace(played(0, 66, family), day=day))
+    runs = 1 if days_a_week < 5 else 2
+    assert not any({day + timedelta(days=n) for n in range(runs + 1)} <= set(hard) for day in hard)
+    assert not any({day + timedelta(days=n) for n in range(7)} <= set(on) for day in on)
+    assert len(hard) >= 8
