@@ -516,3 +516,17 @@ def test_a_log_cut_anywhere_and_resumed_gives_the_same_state(
     cut = data.draw(st.integers(0, len(whole.log)))
     half = run(started(*plan), whole.log[:cut])
     assert run(half, whole.log[cut:]) == whole.state
+
+
+def test_a_set_that_could_go_no_higher_is_followed_by_sets_as_far_as_it_was_good() -> None:
+    pyramid = block("pyramid", {}, follow="grow", rungs=4.0, sets=3.0, fails=2.0, set_rest_s=10.0)
+    after = play(pyramid).judged(P, P, F, F)
+    assert (after.state.set_number, after.state.rung, after.state.climbs_to) == (1, 0, 1)
+    assert told(after.state, after.now).why == (
+        f"This time up to {pyramid.rungs[1].name}, where it was good."
+    )
+    after.judged(P, P)
+    assert (after.state.set_number, after.state.rung) == (2, 0)
+    after.judged(P, P)
+    closed = after.state.closed[0]
+    assert (closed.close, closed.best, closed.passes) == (Close.DONE, 1, 6)

@@ -16,6 +16,7 @@ from orexis.core.exercises.book import find_family
 from orexis.core.exercises.family import Group
 from orexis.core.judging.gate import GateLevel
 from orexis.core.session.state import Close, End
+from orexis.practice.practising import RATE
 from orexis.practice.simulated import simulation_document
 from orexis.practice.simulation import Habits, Practiser, SimulatedDay, Simulation, simulate
 from orexis.standin.body import Body
@@ -117,6 +118,18 @@ def test_no_school_level_or_horn_breaks_a_rule_in_three_weeks(
     weeks = simulate(one, START, 3, seed=seed)
     assert played(weeks)
     check(weeks)
+
+
+def test_what_is_planned_is_what_is_played() -> None:
+    beginner = practiser("cornet-bb", Experience.FIRST_WEEKS, Wish.FIT, 20)
+    days = [*played(usual()), *played(simulate(beginner, START, 3, seed=2))]
+    shares = []
+    for one in days:
+        if one.stopped is None and one.plan is not None and one.played is not None:
+            shares.append(one.played.log[-1].sample / RATE / 60 / one.plan.minutes)
+    assert len(shares) > 20
+    close = [share for share in shares if 0.9 <= share <= 1.1]
+    assert len(close) >= 0.9 * len(shares)
 
 
 def test_the_same_seed_is_the_same_months_and_another_one_is_not() -> None:

@@ -68,7 +68,7 @@ def _who(known: Known, budget: Budget) -> None:
     if known.experience is Experience.FIRST_WEEKS:
         budget.without(Group.INTERVALS, Group.LOW, Group.PEDALS, Group.HIGH)
         budget.minutes = min(budget.minutes, _BEGINNER_MOST_MIN)
-    elif known.experience is Experience.FIRST_YEAR:
+    elif known.experience is Experience.FIRST_YEAR or known.is_first_day:
         budget.without(Group.PEDALS)
 
 
@@ -171,12 +171,12 @@ def _lips(known: Known, asked: Asked, budget: Budget) -> None:
 
 
 def _ceiling(known: Known, budget: Budget) -> None:
-    """No high work after a day that ended at the ceiling."""
+    """No hard work after a day that ended at the ceiling."""
     day = known.at_ceiling_on
-    if day is not None and Group.HIGH in budget.kinds:
-        budget.without(Group.HIGH)
+    if day is not None and budget.kinds & WORKS:
+        budget.without(*WORKS)
         when = "Yesterday" if (known.today - day).days == 1 else f"{day:%A}"
-        budget.said.append(f"{when} ended at the ceiling, so nothing high today.")
+        budget.said.append(f"{when} ended at the ceiling, so no hard work today.")
 
 
 def _week(known: Known, budget: Budget) -> None:

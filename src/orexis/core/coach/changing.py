@@ -91,7 +91,11 @@ def resized(block: DayBlock, minutes: float, known: Known) -> DayBlock:
         way["block_rest_s"] = 0.0
     values = {key: value for key, value in block.setting.values.items() if key not in FILLED}
     fit = fitted(
-        replace(block.setting, values=values, way=way), known.writer, minutes, known.weights
+        replace(block.setting, values=values, way=way),
+        known.writer,
+        minutes,
+        known.weights,
+        known.rests,
     )
     rest = minutes / 2 if block.kind in WORKS else 0.0
     return replace(

@@ -265,12 +265,8 @@ def _ladder(family: Family, known: Known, lips: Lips) -> Chosen | None:
         except ExerciseRefusedError:
             continue
         way = {**_way(family, known), "follow": "ladder", "rungs": float(rungs + lower)}
-        first, top = start - lower + above, start + above + rungs - 1
-        return Chosen(
-            Setting(family.key, values, way),
-            f"From {name(first)} up to {name(top)}, a step at a time.",
-            tuple(facts),
-        )
+        # Why it is there is said of how far it goes once it has its minutes and its limit.
+        return Chosen(Setting(family.key, values, way), "", tuple(facts))
     return None
 
 

@@ -7,9 +7,10 @@ from orexis.core.session.building import Setting
 
 @dataclass(frozen=True, slots=True)
 class Chosen:
-    """An exercise, one sentence of why, the facts behind it, and what the player's schools say of
-    how to play it ("" for nothing). `is_lowered` tells that the day's limit kept it lower than it
-    would be, and `title` is what the player calls it ("": as its family is called)."""
+    """An exercise, one sentence of why ("" for a ladder, which says how far it goes), the facts
+    behind it, and what the player's schools say of how to play it ("" for nothing). `is_lowered`
+    tells that the day's limit kept it lower than it would be, and `title` is what the player calls
+    it ("": as its family is called)."""
 
     setting: Setting
     reason: str

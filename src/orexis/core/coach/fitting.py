@@ -3,6 +3,8 @@
 from collections.abc import Iterator
 from dataclasses import dataclass, replace
 from functools import lru_cache
+from math import ceil
+from statistics import fmean
 
 from orexis.core.coach.load import Weights
 from orexis.core.exercises.book import find_family
@@ -17,7 +19,9 @@ from orexis.core.session.plan import Block
 _SET_REST_S = 10.0
 _MOST_SETS, _MOST_NEEDED, _MOST_BREATHS = 5, 40, 12
 _FEWEST_STARTS, _MOST_STARTS = 4, 20
+_FEWEST_FAILS, _MOST_OF_A_RUNG, _A_MOMENT = 4, 3, 0.15
 _SETS_REST_S = 180.0
+_LONGEST_REST_S = 120.0
 FILLED = frozenset({"times", "starts"})
 """The values that are set by how many minutes there are."""
 _MOST_CHANGES, _FEWEST_RUNGS = 40, 1.0
@@ -38,11 +42,14 @@ class Fitted:
     is_raised: bool = False
 
 
-def fitted(setting: Setting, writer: Writer, minutes: float, weights: Weights) -> Fitted:
-    """An exercise for so many minutes, rests counted. Raises `ExerciseRefusedError`."""
-    made = _made(
-        setting.family, _row(setting.values), _row(setting.way), writer, round(2 * minutes) / 2
-    )
+def fitted(
+    setting: Setting, writer: Writer, minutes: float, weights: Weights, rests: float = 0.0
+) -> Fitted:
+    """An exercise for so many minutes, rests counted; `rests` is how long is rested after an
+    attempt, as a share of what it lasts, where nothing else says so. Raises
+    `ExerciseRefusedError`."""
+    halves = round(2 * minutes) / 2
+    made = _made(setting.family, _row(setting.values), _row(setting.way), writer, halves, rests)
     return Fitted(
         replace(setting, values=dict(made.values), way=dict(made.way)),
         made.block,
@@ -59,18 +66,19 @@ def fitted_within(
     writer: Writer,
     minutes: float,
     weights: Weights,
+    rests: float = 0.0,
 ) -> Fitted | None:
     """The same, changed until it asks for no note outside two limits: fewer steps of a ladder, less
     of whatever carries it farther, other notes; `None` where it cannot be. Raises
     `ExerciseRefusedError`."""
-    fit = fitted(setting, writer, minutes, weights)
+    fit = fitted(setting, writer, minutes, weights, rests)
     for _ in range(_MOST_CHANGES):
         over, under = _outside(fit, lowest_midi, highest_midi)
         if not over + under:
             return fit
         for easier in _easier(setting, fit.block, writer, over, under):
             try:
-                closer = fitted(easier, writer, minutes, weights)
+                closer = fitted(easier, writer, minutes, weights, rests)
             except ExerciseRefusedError:
                 continue
             if sum(_outside(closer, lowest_midi, highest_midi)) < over + under:
@@ -105,7 +113,9 @@ def _easier(
     in_rungs = block.follow in (Follow.LADDER, Follow.GROW)
     rungs = float(way.get("rungs", len(block.rungs) if in_rungs else 0))
     if rungs > _FEWEST_RUNGS:
-        fewer = max(rungs - max(over, under), _FEWEST_RUNGS)
+        # A rung of a ladder is a half step; one of what grows is more.
+        by = max(over, under) if block.follow is Follow.LADDER else 1
+        fewer = max(rungs - by, _FEWEST_RUNGS)
         yield replace(setting, way={**way, "rungs": fewer})
     parameters = family.parameters(writer)
     notes = [one for one in parameters if one.is_note]
@@ -159,24 +169,38 @@ class _Made:
 
 
 @lru_cache(maxsize=4096)
-def _made(family: str, set_of_it: _Row, set_of_way: _Row, writer: Writer, minutes: float) -> _Made:
+def _made(
+    family: str, set_of_it: _Row, set_of_way: _Row, writer: Writer, minutes: float, rests: float
+) -> _Made:
     """An exercise as a block for some minutes."""
     values, way = dict(set_of_it), dict(set_of_way)
     block = block_of(family, writer, values, way)
+    rest_s = _fives(rests * fmean(rung.task.score.seconds for rung in block.rungs))
+    if rest_s and "rest_s" not in way and not block.works and not block.breathing:
+        way["rest_s"] = rest_s
+        block = block_of(family, writer, values, way)
     seconds = 60 * minutes
     if block.breathing:
         once_s = block.rungs[0].task.score.seconds
         values["times"] = float(min(max(round(seconds / once_s), 1), _MOST_BREATHS))
     elif block.follow is Follow.REPEAT:
-        tries = round((seconds - block.rests.block_s) / block.try_s(block.rungs[0]))
-        needed = min(max(tries, 1), _MOST_NEEDED)
-        # It is there for its time; when half of it was missed, that is enough.
-        way |= {"needed": float(needed), "fails": float(max(needed // 2, 4))}
-    elif block.follow in (Follow.BREATHS, Follow.LENGTHS):
+        times = _times((seconds - block.rests.block_s) / block.try_s(block.rungs[0]))
+        needed = min(times, _MOST_NEEDED)
+        # It is there for its time; of hard work it is enough when half of it was missed.
+        fails = max(needed // 2, _FEWEST_FAILS) if block.works else _MOST_NEEDED
+        way |= {"needed": float(needed), "fails": float(fails)}
+    elif find_family(family).practised.from_silence:
+        way |= {"sets": 1.0}
+    elif block.follow in (Follow.BREATHS, Follow.LENGTHS, Follow.GROW):
         once_s = sum(block.try_s(rung) for rung in block.rungs) + _SET_REST_S
-        most = 1 if find_family(family).practised.from_silence else _MOST_SETS
-        sets = min(max(round((seconds - block.rests.block_s) / once_s), 1), most)
-        way |= {"sets": float(sets), "set_rest_s": _SET_REST_S}
+        times = _times((seconds - block.rests.block_s) / once_s)
+        needed = _times(times / _MOST_SETS)
+        sets = min(_times(times / needed), _MOST_SETS)
+        way |= {"needed": float(needed), "sets": float(sets), "set_rest_s": _SET_REST_S}
+    elif block.follow is Follow.LADDER:
+        once_s = sum(block.try_s(rung) for rung in block.rungs)
+        needed = round((seconds - block.rests.block_s) / once_s)
+        way |= {"needed": float(min(max(needed, 1), _MOST_OF_A_RUNG))}
     elif block.follow is Follow.SETS:
         # Half of it is rest, after each set as long as the set at least.
         try_s = block.try_s(block.rungs[0])
@@ -198,6 +222,16 @@ def _made(family: str, set_of_it: _Row, set_of_way: _Row, writer: Writer, minute
         _on_face(block),
         sum(block.try_s(rung) for rung in block.rungs),
     )
+
+
+def _times(share: float) -> int:
+    """How often something is begun in a time that holds it so many times: the time ends the last
+    one, which is not begun for a moment's sake."""
+    return max(ceil(share - _A_MOMENT), 1)
+
+
+def _fives(seconds: float) -> float:
+    return min(float(round(seconds / 5) * 5), _LONGEST_REST_S)
 
 
 def _tens(seconds: float) -> float:

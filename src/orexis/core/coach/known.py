@@ -335,6 +335,12 @@ class Known:
         """What a second on a note costs this player."""
         return Weights(self.instrument, self.comfortable, usual_level_db(self.history))
 
+    @property
+    def rests(self) -> float:
+        """How long is rested after what is not hard, as a share of what was played: a third, and as
+        long as one played in the first weeks."""
+        return 1.0 if self.experience is Experience.FIRST_WEEKS else 1 / 3
+
     @cached_property
     def loads(self) -> dict[date, float]:
         """The load of every day, what was played elsewhere too."""
@@ -421,9 +427,8 @@ class Known:
 
     @cached_property
     def days_off(self) -> int:
-        """How many days lie between the last day of practice and today."""
-        earlier = [day for day in self.played_days if day < self.today]
-        return (self.today - earlier[-1]).days - 1 if earlier else 0
+        """How many days lie between the last day of playing, here or elsewhere, and today."""
+        return (self.today - max(self.days_played)).days - 1 if self.days_played else 0
 
     @cached_property
     def next_concert(self) -> Event | None:

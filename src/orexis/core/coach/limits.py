@@ -59,67 +59,60 @@ def limits_for(known: Known, lips: Lips) -> Limits:
         max(bottom - _BELOW_BOTTOM, known.instrument.lowest_midi),
         bottom,
     )
-    highest, why = min(_lowered(known, lips), default=(None, ""))
-    if highest is not None:
-        highest = max(highest, min(known.writer.reach.easy, top))
+    if lowered := min(_lowered(known, lips), default=None):
+        highest = max(lowered[0], min(known.writer.reach.easy, top))
+        why = f"Nothing above {known.writer.name(highest)} today: {lowered[1]}."
         usual = replace(usual, climbing=highest, usual=highest, why=why)
-    low, why_low = max(_raised(known, lips), default=(None, ""))
-    if low is not None:
-        usual = replace(usual, low_work=max(low, bottom), lowest=max(low, bottom), why_low=why_low)
+    if raised := max(_raised(known, lips), default=None):
+        lowest = max(raised[0], bottom)
+        why = f"Nothing below {known.writer.name(lowest)} today: {raised[1]}."
+        usual = replace(usual, low_work=lowest, lowest=lowest, why_low=why)
     return usual
 
 
 def _raised(known: Known, lips: Lips) -> Iterator[tuple[int, str]]:
     """What speaks for not going as low as usual, each with the lowest note it leaves."""
-    bottom, easy, name = known.bottom, known.writer.reach.easy, known.writer.name
+    bottom, easy = known.bottom, known.writer.reach.easy
     below = max(easy - bottom, 0)
     middle = easy - max(below // 2, min(_A_FIFTH, below))
     if known.is_first_day:
-        yield middle, f"First day: nothing below {name(middle)} until we know how low you play."
+        yield middle, "we do not know yet how low you play"
     if lips in (Lips.TIRED, Lips.SORE):
-        yield bottom, _none_below(known, bottom, f"your lips are {lips.value}")
+        yield bottom, f"your lips are {lips.value}"
     if known.at_ceiling_on is not None:
-        yield bottom, _none_below(known, bottom, "your last day of practice ended at its top")
+        yield bottom, "your last day of practice ended at its top"
     last = known.last_concert
     if last is not None and (known.today - last.day).days == 1:
-        yield bottom, _none_below(known, bottom, "yesterday was a concert")
+        yield bottom, "yesterday was a concert"
     returning = return_stage(known)
     if returning is not None and returning[1].below:
         lowest = middle if known.lowest_secure is None else min(known.lowest_secure, easy)
-        yield lowest, _none_below(known, lowest, f"this is week {returning[0] + 1} of coming back")
+        yield lowest, f"this is week {returning[0] + 1} of coming back"
 
 
 def _lowered(known: Known, lips: Lips) -> Iterator[tuple[int, str]]:
     """What speaks for less, each with the highest note it leaves."""
-    top, easy, name = known.top, known.writer.reach.easy, known.writer.name
+    top, easy = known.top, known.writer.reach.easy
     if known.is_first_day:
         middle = easy + max(top - easy, 0) // 2
-        yield middle, f"First day: nothing above {name(middle)} until we know how high you play."
+        yield middle, "we do not know yet how high you play"
     easy_day = top - _AN_EASY_DAY
     if lips in (Lips.TIRED, Lips.SORE):
-        yield easy_day, _none_above(known, easy_day, f"your lips are {lips.value}")
+        yield easy_day, f"your lips are {lips.value}"
     if known.at_ceiling_on is not None:
-        yield easy_day, _none_above(known, easy_day, "your last day of practice ended at its top")
+        yield easy_day, "your last day of practice ended at its top"
     last, following = known.last_concert, known.next_concert
     if last is not None and (known.today - last.day).days == 1:
-        yield easy_day, _none_above(known, easy_day, "yesterday was a concert")
+        yield easy_day, "yesterday was a concert"
     days = None if following is None else (following.day - known.today).days
     if days in _BEFORE_CONCERT:
         highest = top - _BEFORE_CONCERT[days]
-        yield highest, _none_above(known, highest, "a concert is near")
+        yield highest, "a concert is near"
     pause = known.pause
     if pause is not None and pause.is_short and not pause.days_back(known.today):
-        yield easy_day, _none_above(known, easy_day, f"you did not play for {pause.days_off} days")
+        yield easy_day, f"you did not play for {pause.days_off} days"
     returning = return_stage(known)
     if returning is not None and returning[1].below:
         week, stage = returning
         highest = top - stage.below
-        yield highest, _none_above(known, highest, f"this is week {week + 1} of coming back")
-
-
-def _none_above(known: Known, highest: int, why: str) -> str:
-    return f"Nothing above {known.writer.name(highest)} today: {why}."
-
-
-def _none_below(known: Known, lowest: int, why: str) -> str:
-    return f"Nothing below {known.writer.name(lowest)} today: {why}."
+        yield highest, f"this is week {week + 1} of coming back"

@@ -16,6 +16,8 @@ from orexis.core.coach.schools import choice
 from orexis.core.exercises.book import find_family
 from orexis.core.exercises.family import WORKS, ExerciseRefusedError, Group
 from orexis.core.exercises.words import setting_words
+from orexis.core.exercises.writer import Writer
+from orexis.core.session.plan import Block
 from orexis.core.session.quiet import quietly
 
 _MAINS = (Group.LOW, Group.PEDALS, Group.HIGH)
@@ -37,7 +39,7 @@ class _Share:
 
 
 _SHARES = {
-    Group.BREATH: _Share(1.0, 0.04, 3.0),
+    Group.BREATH: _Share(1.0, 0.04, 2.5),
     Group.COLD: _Share(0.5, 0.0, 0.5),
     Group.BUZZ: _Share(2.0, 0.14, 5.0),
     Group.LONG: _Share(2.0, 0.15, 8.0),
@@ -214,24 +216,27 @@ def made_of(
     kind: Group, chosen: Chosen, known: Known, asked: Asked, minutes: float
 ) -> DayBlock | None:
     """An exercise as a block of the day. Raises `ExerciseRefusedError`."""
-    setting, writer, reason = chosen.setting, known.writer, chosen.reason
+    setting, writer = chosen.setting, known.writer
+    reason, facts = chosen.reason, chosen.facts
     if asked.quiet:
         played = quietly(setting, writer)
         if played is None:
             return None
-        reason = reason if played is setting else played.why
+        if played is not setting:
+            # The facts are of what it stands in for.
+            reason, facts = played.why, ()
         setting = played
     limits = limits_for(known, asked.lips)
     family = find_family(setting.family)
     lowest, highest = limits.lowest_of(family), limits.highest_of(family.practised)
-    fit = fitted_within(lowest, highest, setting, writer, minutes, known.weights)
+    fit = fitted_within(lowest, highest, setting, writer, minutes, known.weights, known.rests)
     if fit is None:
         return None
-    facts = chosen.facts
     if limits.why and (chosen.is_lowered or fit.is_lowered or fit.highest_midi == highest):
         facts = (*facts, limits.why)
     if limits.why_low and (fit.is_raised or fit.lowest_midi == lowest):
         facts = (*facts, limits.why_low)
+    reason = reason or _from_to(fit.block, writer)
     setting = replace(fit.setting, why=f"{reason} {chosen.says}".strip())
     rest = minutes / 2 if kind in WORKS else 0.0
     task = fit.block.rungs[0].task
@@ -248,6 +253,14 @@ def made_of(
         reason=reason,
         facts=facts,
     )
+
+
+def _from_to(ladder: Block, writer: Writer) -> str:
+    """How far a ladder goes."""
+    first, last = (max(rung.task.score.pitches) for rung in (ladder.rungs[0], ladder.rungs[-1]))
+    if first == last:
+        return f"Only {writer.name(first)}, step by step."
+    return f"From {writer.name(first)} up to {writer.name(last)}, a step at a time."
 
 
 def headline_of(known: Known, asked: Asked, blocks: tuple[DayBlock, ...]) -> str:

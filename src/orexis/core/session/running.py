@@ -165,6 +165,10 @@ def _after(state: State, entry: Judged) -> State:
     state = replace(state, fails=fails)
     over = state.beyond or state.last_one
     enough = over or 0 < block.most_fails <= fails[rung]
+    sets_left = state.set_number + 1 < block.sets and not block.works
+    if enough and not over and rung and sets_left and block.enough is Enough.END:
+        lower = replace(state, climbs_to=rung - 1)
+        return _next_set(lower, entry.sample, rest_s)
     if enough and block.ends_well and rung and not over and not block.open:
         lower = replace(state, rung=rung - 1, counted=0, last_one=True)
         return _try(lower, entry.sample, Move.LAST, rest_s)
@@ -210,15 +214,20 @@ def _try(state: State, at: int, move: Move, rest_s: float = 0.0) -> State:
 
 def _next_rung(state: State, at: int, move: Move, rest_s: float = 0.0) -> State:
     block = state.now
-    if state.rung + 1 < len(block.rungs):
+    last = len(block.rungs) - 1 if state.climbs_to is None else state.climbs_to
+    if state.rung < last:
         return _try(replace(state, rung=state.rung + 1, counted=0), at, move, rest_s)
     if state.set_number + 1 < block.sets:
-        fresh = (0,) * len(block.rungs)
-        next_set = replace(
-            state, set_number=state.set_number + 1, rung=0, counted=0, fails=fresh, fails_in_row=0
-        )
-        return _try(next_set, at, Move.SET, max(rest_s, block.rests.set_s))
+        return _next_set(state, at, rest_s)
     return _close(state, at, Close.LEFT if move is Move.LEFT else Close.DONE, rest_s)
+
+
+def _next_set(state: State, at: int, rest_s: float) -> State:
+    fresh = (0,) * len(state.now.rungs)
+    next_set = replace(
+        state, set_number=state.set_number + 1, rung=0, counted=0, fails=fresh, fails_in_row=0
+    )
+    return _try(next_set, at, Move.SET, max(rest_s, state.now.rests.set_s))
 
 
 def _close(state: State, at: int, close: Close, rest_s: float = 0.0) -> State:
@@ -283,6 +292,7 @@ def _into(state: State, at: int, move: Move, rest_s: float = 0.0) -> State:
         reference=None,
         beyond=False,
         last_one=False,
+        climbs_to=None,
         since=at,
     )
     return _try(state, at, move, rest_s)

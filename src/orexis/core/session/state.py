@@ -139,9 +139,10 @@ class State:
     `probing` is how many tries at the low note have been ragged, `None` where it is not its turn;
     `reference` is how it was at first. `since` is the sample the block began at, pauses taken out,
     and `tired` are the signs that it was enough for today. `last_one` tells that this is the step
-    back that ends a ladder. `listen_from` is the sample from which a
-    sound starts a try, and `rest_left_s` what was left of a rest when it was paused. `before` is
-    the state before the last verdict, for when the player overrules it.
+    back that ends a ladder, and `climbs_to` is the rung that later sets go up to, after one could
+    go no higher. `listen_from` is the sample from which a sound starts a try, and `rest_left_s`
+    what was left of a rest when it was paused. `before` is the state before the last verdict, for
+    when the player overrules it.
     """
 
     rate: int
@@ -161,6 +162,7 @@ class State:
     reference: Tone | None = None
     beyond: bool = False
     last_one: bool = False
+    climbs_to: int | None = None
     move: Move = Move.BEGIN
     stretches: tuple[Stretch, ...] = ()
     listen_from: int | None = None

@@ -137,6 +137,8 @@ def _why(state: State) -> str:
             return "That one is enough for today. End with the step below it."
         case Move.REACH:
             return "Your highest was good. This one counts neither way."
+        case Move.SET if state.climbs_to is not None:
+            return f"This time up to {state.now.rungs[state.climbs_to].name}, where it was good."
         case Move.GIVEN_UP:
             return "Enough attempts at that one for today. Here is the next."
         case Move.RESUMED:

@@ -1,0 +1,448 @@
+"""Is it true? Every sentence of a thousand plans is held against what was played, by arithmetic of
+its own: a sentence that nothing here knows is as wrong as one that is not so."""
+
+import re
+from collections.abc import Callable, Iterator
+from dataclasses import dataclass
+from datetime import date, timedelta
+from itertools import pairwise
+
+from bench.goals import at_most
+from orexis.core.coach.about import About, Experience, Lips, Wish
+from orexis.core.coach.day import Asked, DayBlock, DayPlan
+from orexis.core.coach.history import Tried
+from orexis.core.coach.known import Event, EventKind, Known
+from orexis.core.coach.planning import plan_day
+from orexis.core.coach.programmes import PROGRAMMES, Following
+from orexis.core.exercises.book import FAMILIES
+from orexis.core.exercises.family import Group
+from orexis.core.exercises.paths import path_of
+from orexis.core.exercises.writer import Reach, Writer
+from orexis.core.horn.instruments import INSTRUMENTS
+from orexis.core.horn.setup import Horn
+from orexis.core.judging.gate import GateLevel
+from orexis.core.session.building import block_of
+from orexis.practice.simulation import Habits, Practiser, simulate
+
+_DAY = timedelta(days=1)
+_START = date(2026, 3, 2)
+_BY_TITLE = {family.title: key for key, family in FAMILIES.items()}
+_STATIC = {
+    "Full, silent breaths before the first note.",
+    "The lips find the note first, without the horn.",
+    "Low and easy first, each held as long as it is steady.",
+    "Slow and clean before anything is fast.",
+    "Wide intervals that feel close together.",
+    "The same sound and embouchure, a little lower.",
+    "Strength with your normal embouchure; rest as long as you play.",
+    "A little above what is safe, and no more.",
+    "Finish with music: phrase it, don't reach for notes.",
+    "Easy low notes to relax the lips.",
+} | {
+    words
+    for family in FAMILIES.values()
+    for words in (family.practised.reason, family.practised.coming_down_reason)
+    if words
+}
+"""What is said of a kind of work as such, which claims nothing of the player."""
+
+
+@dataclass(frozen=True)
+class Told:
+    """A sentence of a plan, where it stands, and all that is known."""
+
+    known: Known
+    asked: Asked
+    plan: DayPlan
+    block: DayBlock | None
+
+    @property
+    def today(self) -> date:
+        """The day it is said on."""
+        return self.known.today
+
+    def midi(self, name: str) -> int:
+        """A note by its name."""
+        return next(midi for midi, each in self.known.names if each == name)
+
+    def tries(self, days: int | None = None) -> list[Tried]:
+        """What was tried before today and today, or in the last days."""
+        since = date.min if days is None else self.today - days * _DAY
+        return [one for one in self.known.history.tries if one.day >= since]
+
+    @property
+    def days(self) -> set[date]:
+        """The days before today with anything played, here or elsewhere."""
+        here = {one.day for one in self.known.history.tries}
+        last = self.known.history.last_before
+        here |= set() if last is None else {last}
+        elsewhere = {one.day for one in self.known.events} | {day for day, _ in self.known.typed}
+        return {day for day in here | elsewhere if day < self.today}
+
+    @property
+    def hard(self) -> set[date]:
+        """The days before today with high notes, pedals or a concert."""
+        light = {"cold-picks", "double-pedals"}
+        found = {
+            one.day
+            for one in self.known.history.tries
+            if one.group in (Group.HIGH, Group.PEDALS) and one.family not in light
+        }
+        found |= {one.day for one in self.known.events if one.kind is EventKind.CONCERT}
+        return {day for day in found if day < self.today}
+
+    def concert(self, days: int, words: str | None = None) -> bool:
+        """Whether there is a concert in so many days, called so."""
+        return any(
+            one.kind is EventKind.CONCERT
+            and one.day == self.today + days * _DAY
+            and words in (None, one.words, "Concert", "The concert")
+            for one in self.known.events
+        )
+
+    def off(self) -> int:
+        """The days without playing up to today."""
+        return (self.today - max(self.days)).days - 1 if self.days else 0
+
+    def breaks(self) -> set[int]:
+        """How long every pause between two days of playing was, up to today."""
+        days = sorted({*self.days, self.today})
+        return {(after - before).days - 1 for before, after in pairwise(days)}
+
+    def has(self, *kinds: Group) -> bool:
+        """Whether the plan has anything of some kinds."""
+        return any(one.kind in kinds for one in self.plan.blocks)
+
+
+def held_on(told: Told, midi: int, days: int | None, level: GateLevel | None) -> set[date]:
+    """The days on which a note was good, at the normal standard or a harder one where a level is
+    given, among the last ones."""
+    return {
+        one.day
+        for one in told.tries(days)
+        if one.day > told.today - (days or 10**5) * _DAY
+        if one.passed and (level is None or one.level is not GateLevel.KIND)
+        for note in one.notes
+        if note.on_horn and note.spoke and note.asked_midi == midi and note.sounded_s >= 0.3
+    }
+
+
+def _is_held(told: Told, midi: int) -> bool:
+    return any(
+        one.passed and note.on_horn and note.spoke and note.asked_midi == midi and note.held_s >= 2
+        for one in told.tries()
+        for note in one.notes
+    )
+
+
+def _secure(told: Told, midi: int) -> bool:
+    return len(held_on(told, midi, 14, GateLevel.NORMAL)) >= 3 and midi in told.known.history.cold
+
+
+def _came_to(told: Told) -> int | None:
+    tops = [
+        max((note.asked_midi for note in one.notes if note.on_horn), default=0)
+        for one in told.tries(14)
+        if one.passed and one.group is Group.HIGH
+    ]
+    return max(tops, default=None)
+
+
+def _why_less(told: Told, why: str) -> bool:
+    """Whether a reason for a narrower day is so."""
+    known, hurts = told.known, told.known.history.hurts
+    if re.fullmatch(r"we do not know yet how (?:high|low) you play", why):
+        return not told.days
+    if why.startswith("your lips are"):
+        return why == f"your lips are {told.asked.lips.value}"
+    if why == "your last day of practice ended at its top":
+        last = max(one.day for one in known.history.sittings if one.day < told.today)
+        return _at_ceiling(told, last)
+    if why == "yesterday was a concert":
+        return told.concert(-1)
+    if why == "a concert is near":
+        return any(told.concert(days) for days in range(4))
+    found = re.fullmatch(r"you did not play for (\d+) days", why)
+    if found:
+        return told.off() == int(found[1])
+    if re.fullmatch(r"this is week \d of coming back", why):
+        followed = any(one.key in ("graded-return", "braces") for one in known.followings)
+        return bool(hurts) or followed or max(told.breaks(), default=0) >= 14
+    return False
+
+
+def _at_ceiling(told: Told, day: date) -> bool:
+    ends = {"enough", "ragged", "tired"}
+    return any(
+        group is Group.HIGH and close.value in ends
+        for one in told.known.history.sittings
+        if one.day == day
+        for group, close in one.closes
+    )
+
+
+def _last(told: Told, title: str) -> int | None:
+    days = [one.day for one in told.tries() if one.family == _BY_TITLE.get(title)]
+    return (told.today - max(days)).days if days else None
+
+
+def _on_path(told: Told, at: int, count: int, words: str, good: int) -> bool:
+    assert told.block is not None
+    family = told.block.setting.family
+    days = {one.day for one in told.known.history.worked if one.family == family}
+    answers = told.known.schools
+    for fixed in ((), *_answered(family, answers)):
+        steps = path_of(family, told.known.bare, fixed)
+        if len(steps) == count and steps[at - 1].words == words:
+            return good <= len(days)
+    return False
+
+
+def _answered(family: str, schools: object) -> Iterator[tuple[tuple[str, float | str], ...]]:
+    for answer in FAMILIES[family].practised.answers.values():
+        yield tuple(sorted(answer.values.items()))
+
+
+Check = Callable[[Told, re.Match[str]], bool]
+
+
+def _span(told: Told, first: str, last: str) -> bool:
+    """A ladder goes from and to what it says: the top of its first and last rung."""
+    assert told.block is not None
+    one = told.block.setting
+    block = block_of(one.family, told.known.writer, one.values, one.way)
+    tops = [max(rung.task.score.pitches) for rung in block.rungs]
+    return (min(tops), max(tops)) == (told.midi(first), told.midi(last))
+
+
+def _picks(told: Told, names: str, days: int) -> bool:
+    midis = [told.midi(name) for name in re.split(r", | and ", names)]
+    least = min(len(held_on(told, midi, 14, GateLevel.NORMAL)) for midi in midis)
+    return least == days and not set(midis) & told.known.history.cold
+
+
+def _limit(told: Told, name: str, why: str, *, is_top: bool) -> bool:
+    assert told.block is not None
+    midi, block = told.midi(name), told.block
+    notes = (block.highest_midi or 0) <= midi if is_top else (block.lowest_midi or 127) >= midi
+    return notes and _why_less(told, why)
+
+
+def _minutes(told: Told, high: float, whole: float) -> bool:
+    planned = [one.all_minutes for one in told.plan.blocks if one.kind is Group.HIGH]
+    return sum(planned) == high and told.plan.minutes == whole
+
+
+_IN = {"today": 0, "tomorrow": 1, "in two days": 2, "in three days": 3}
+CHECKS: tuple[tuple[str, Check], ...] = (
+    (r"(.+) is (today|tomorrow|in two days|in three days), so there is less\.",
+     lambda t, m: t.concert(_IN[m[2]], m[1])),
+    (r"(.+) is (\d+) days ahead\.", lambda t, m: t.concert(int(m[2]), m[1])),
+    (r"(.+) was yesterday: an easy day\.",
+     lambda t, m: t.concert(-1, m[1]) and not t.has(Group.HIGH, Group.PEDALS)),
+    (r"You did not play for (\d+) days: a short, easy day\.", lambda t, m: t.off() == int(m[1])),
+    (r"Back after (\d+) days without playing: \d+ % of your time this week\.",
+     lambda t, m: int(m[1]) in t.breaks() and int(m[1]) >= 14),
+    (r"Back after something hurt: \d+ % of your time this week, more next\.",
+     lambda t, m: any(
+         h.cleared and t.today - h.cleared < 35 * _DAY for h in t.known.history.hurts)),
+    (r"Something hurt on (\d\d)\.(\d\d)\. Rest: .+",
+     lambda t, m: any(
+         h.cleared is None and f"{h.day:%d.%m}" == f"{m[1]}.{m[2]}" for h in t.known.history.hurts
+     ) and not t.has(*(set(Group) - {Group.BREATH}))),
+    (r"Your lips are tired: shorter, and nothing high\.",
+     lambda t, m: t.asked.lips is Lips.TIRED and not t.has(Group.HIGH)
+     and t.plan.minutes < t.asked.minutes),
+    (r"Sore lips: .+", lambda t, m: t.asked.lips is Lips.SORE and t.plan.minutes <= 10),
+    (r"(Yesterday|\w+day) ended at the ceiling, so no hard work today\.",
+     lambda t, m: not t.has(Group.HIGH, Group.PEDALS) and any(
+         _at_ceiling(t, day) and m[1] in (f"{day:%A}", "Yesterday")
+         for day in {one.day for one in t.known.history.sittings}
+         if day < t.today and (m[1] != "Yesterday" or day == t.today - _DAY))),
+    (r"You have played six days running, so today is for rest\.",
+     lambda t, m: {t.today - n * _DAY for n in range(1, 7)} <= t.days
+     and not t.has(*(set(Group) - {Group.BREATH}))),
+    (r"Yesterday was a hard day, so today is an easy one\.",
+     lambda t, m: t.today - _DAY in t.hard and not t.has(Group.HIGH, Group.PEDALS)),
+    (r"(?:The same note, buzzed|The shape of the slur, as a glide|The interval, heard and buzzed):"
+     r" quiet hours\.", lambda t, m: t.asked.quiet),
+    (r"Mouthpiece only, so 20 minutes is plenty\.",
+     lambda t, m: t.asked.quiet and t.plan.minutes <= 20),
+    (r"First day: start in the middle, low and easy, and find out\.", lambda t, m: not t.days),
+    (r"(\d+) days without playing; nothing is lost by that\.", lambda t, m: t.off() == int(m[1])),
+    (r"You have played today already; this is what there is room for\.",
+     lambda t, m: any(one.day == t.today for one in t.tries())),
+    (r"High work is ([\d.]+) of ([\d.]+) minutes\.",
+     lambda t, m: _minutes(t, float(m[1]), float(m[2]))),
+    (r"It is shorter than you asked: .+", lambda t, m: t.plan.minutes < 0.9 * t.asked.minutes),
+    (r"That is a rule of thumb, and yours to overrule\.", lambda t, m: True),
+    (r"This day is ([\d.]+) times your usual one; .+",
+     lambda t, m: f"{t.known.load.today / t.known.load.usual:.1f}" == m[1]),
+    (r"The last 7 days are ([\d.]+) times your month.*",
+     lambda t, m: f"{t.known.load.week / t.known.load.month:.1f}" == m[1]),
+    (r"(.+) has not been played yet\.", lambda t, m: _last(t, m[1]) is None),
+    (r"(.+) was played (yesterday|today)\.",
+     lambda t, m: _last(t, m[1]) == (1 if m[2] == "yesterday" else 0)),
+    (r"(.+) was last played (\d+) days ago\.", lambda t, m: _last(t, m[1]) == int(m[2])),
+    (r"Step (\d+) of (\d+): (.+)\. (\d) of 2 good days\.",
+     lambda t, m: _on_path(t, int(m[1]), int(m[2]), m[3], int(m[4]))),
+    (r"Step (\d+) of \1: (.+)\. You have come to the end of this path\.",
+     lambda t, m: _on_path(t, int(m[1]), int(m[1]), m[2], 2)),
+    (r"(\S+) is secure\.", lambda t, m: _secure(t, t.midi(m[1]))),
+    (r"You gave (\S+) as your highest comfortable note\.",
+     lambda t, m: t.known.about.high_midi == t.midi(m[1])),
+    (r"(\S+) is the highest note you have held\.",
+     lambda t, m: _is_held(t, t.midi(m[1]))
+     and not any(_is_held(t, higher) and held_on(t, higher, 30, None)
+                 for higher in range(t.midi(m[1]) + 1, t.midi(m[1]) + 24))),
+    (r"(\S+) is what players of your experience usually reach; yours is not known yet\.",
+     lambda t, m: t.known.about.high_midi is None),
+    (r"High work came to (\S+) in the last two weeks\.",
+     lambda t, m: _came_to(t) == t.midi(m[1])),
+    (r"Nothing above (\S+) today: (.+)\.", lambda t, m: _limit(t, m[1], m[2], is_top=True)),
+    (r"Nothing below (\S+) today: (.+)\.", lambda t, m: _limit(t, m[1], m[2], is_top=False)),
+    (r"Going up: .+", lambda t, m: "dynamics-up" in t.known.schools
+     or (t.block is not None and "dynamics" in t.block.setting.values)),
+    (r"Only (\S+), step by step\.", lambda t, m: _span(t, m[1], m[1])),
+    (r"From (\S+) up to (\S+), a step at a time\.", lambda t, m: _span(t, m[1], m[2])),
+    (r"(.+) (?:was|were) good on (\d+) days; now first thing, from silence\.",
+     lambda t, m: _picks(t, m[1], int(m[2]))),
+    (r"(.+) passed on (\d+) of the last 14 days, and never from silence\.",
+     lambda t, m: _picks(t, m[1], int(m[2]))),
+    (r"Stage (\d+) of (\d+): (.+)",
+     lambda t, m: any(
+         len(PROGRAMMES[one.key].stages(one.base_midi)) == int(m[2])
+         and m[3].startswith(PROGRAMMES[one.key].stages(one.base_midi)[int(m[1]) - 1].name)
+         for one in t.known.followings)),
+    (r".+ earns? the next stage\.", lambda t, m: any(
+        PROGRAMMES[one.key].earns() == m[0] for one in t.known.followings)),
+    (r"(?:It can come every day|At least .+ of rest between two of it)\.", lambda t, m: any(
+        PROGRAMMES[one.key].rests() == m[0] for one in t.known.followings)),
+    (r"(.+): (.+)\.", lambda t, m: any(
+        PROGRAMMES[one.key].title == m[1] for one in t.known.followings)
+        and any(stage.name == m[2] for one in t.known.followings
+                for stage in PROGRAMMES[one.key].stages(one.base_midi))),
+)  # fmt: skip
+"""What each sentence claims, by how it reads."""
+
+
+def sentences(known: Known, asked: Asked, plan: DayPlan) -> Iterator[tuple[str, Told]]:
+    """Every sentence of a plan, with where it stands."""
+    day = Told(known, asked, plan, None)
+    for text in (plan.summary, *plan.warnings):
+        for sentence in _parted(text):
+            yield sentence, day
+    for block in plan.blocks:
+        told = Told(known, asked, plan, block)
+        yield block.reason, told
+        for fact in block.facts:
+            yield fact, told
+
+
+def _parted(text: str) -> list[str]:
+    """The sentences of a text; those that say what to do about something stay with it."""
+    if text.startswith(("Something hurt", "Sore lips", "It is shorter")):
+        return [text]
+    return [one for one in re.split(r"(?<=[^.\d][.])\s+(?=[A-Z\d])", text) if one]
+
+
+def wrong(known: Known, asked: Asked, plan: DayPlan) -> list[str]:
+    """The sentences of a plan that are not so, or that nothing is known to check by."""
+    found: list[str] = []
+    for sentence, told in sentences(known, asked, plan):
+        if sentence in _STATIC:
+            continue
+        for pattern, check in CHECKS:
+            match = re.fullmatch(pattern, sentence)
+            if match is not None:
+                if not check(told, match):
+                    found.append(sentence)
+                break
+        else:
+            found.append(f"unknown: {sentence}")
+    return found
+
+
+def players() -> list[tuple[Practiser, Habits]]:
+    """Twelve players who differ in horn, experience, wish, days and what befalls them."""
+    some, many = Experience.SOME_YEARS, Experience.MANY_YEARS
+    first, weeks = Experience.FIRST_YEAR, Experience.FIRST_WEEKS
+    concert = Event(_START + 40 * _DAY, EventKind.CONCERT, "The centenary")
+    rehearsals = tuple(Event(_START + n * 7 * _DAY, EventKind.REHEARSAL) for n in range(26))
+    away = frozenset(_START + n * _DAY for n in range(30, 52))
+    short = frozenset(_START + n * _DAY for n in range(45, 55))
+
+    def one(
+        key: str,
+        experience: Experience,
+        wish: Wish,
+        minutes: int,
+        days: int,
+        events: tuple[Event, ...] = (),
+        following: str = "",
+        high: int | None = None,
+    ) -> Practiser:
+        kind = INSTRUMENTS[key]
+        about = About(experience, wish, minutes, days, high_midi=high)
+        base = kind.start_midi + 12
+        followings = (Following(following, _START, base),) if following else ()
+        bare = Writer(Horn(kind), Reach.usual(kind))
+        return Practiser(about, bare, events=events, followings=followings)
+
+    return [
+        (one("cornet-bb", weeks, Wish.FIT, 20, 6), Habits()),
+        (one("cornet-bb", first, Wish.UP, 30, 5), Habits(away=short)),
+        (one("trumpet-bb", many, Wish.ENDURANCE, 75, 6, (concert, *rehearsals)), Habits()),
+        (one("flugelhorn-bb", some, Wish.FIT, 15, 7), Habits()),
+        (one("tenor-horn-eb", some, Wish.FIT, 30, 5), Habits(away=away)),
+        (one("horn-f", some, Wish.CENTRING, 45, 4, (concert,)), Habits()),
+        (one("euphonium-bb-comp", some, Wish.FLEXIBILITY, 25, 4, following="slur-pyramid"),
+         Habits(tired_days=frozenset({_START + 20 * _DAY}))),
+        (one("trombone-tenor", some, Wish.UP, 40, 6, following="two-octaves"), Habits()),
+        (one("trombone-bass", many, Wish.DOWN, 60, 5, following="pedal-sets"), Habits()),
+        (one("tuba-eb-4v-comp", some, Wish.DOWN, 40, 5, following="low-intervals"),
+         Habits(hurt_days=frozenset({_START + 33 * _DAY}))),
+        (one("tuba-bb-4v-comp", many, Wish.FIT, 30, 3, following="braces"), Habits()),
+        (one("cornet-bb", some, Wish.UP, 30, 5, high=84),
+         Habits(quiet_until=_START + 10 * _DAY)),
+    ]  # fmt: skip
+
+
+class _Watched:
+    """Plans days as the coach does, and keeps what was said wrongly."""
+
+    def __init__(self) -> None:
+        self.plans = self.sentences = 0
+        self.wrong: list[str] = []
+
+    def __call__(self, known: Known, asked: Asked) -> DayPlan:
+        plan = plan_day(known, asked)
+        self.plans += 1
+        self.sentences += sum(1 for _ in sentences(known, asked, plan))
+        horn = known.instrument.key
+        self.wrong += [f"{known.today} {horn}: {one}" for one in wrong(known, asked, plan)]
+        return plan
+
+
+def watched(player: Practiser, habits: Habits, weeks: int, seed: int) -> _Watched:
+    """Some weeks of a player, every plan of theirs read."""
+    found = _Watched()
+    simulate(player, _START, weeks, seed, found, habits)
+    return found
+
+
+def main(weeks: int = 20) -> None:
+    """Prints how many sentences of how many plans are not so."""
+    plans = told = 0
+    faults: list[str] = []
+    for player, habits in players():
+        found = watched(player, habits, weeks, 1)
+        plans, told, faults = plans + found.plans, told + found.sentences, faults + found.wrong
+    print(f"{plans} plans, {told} sentences")
+    for fault in faults[:20]:
+        print(f"  {fault}")
+    at_most("sentences that are not so", len(faults), 0)
+
+
+if __name__ == "__main__":
+    main()
