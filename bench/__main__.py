@@ -20,6 +20,8 @@ BENCHES = (
     "book",
     "coach",
     "enough",
+    "facts",
+    "halfyears",
     "years",
     "strange",
 )

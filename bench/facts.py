@@ -25,7 +25,7 @@ from orexis.core.session.building import block_of
 from orexis.practice.simulation import Habits, Practiser, simulate
 
 _DAY = timedelta(days=1)
-_START = date(2026, 3, 2)
+START = date(2026, 3, 2)
 _BY_TITLE = {family.title: key for key, family in FAMILIES.items()}
 _STATIC = {
     "Full, silent breaths before the first note.",
@@ -367,10 +367,10 @@ def players() -> list[tuple[Practiser, Habits]]:
     """Twelve players who differ in horn, experience, wish, days and what befalls them."""
     some, many = Experience.SOME_YEARS, Experience.MANY_YEARS
     first, weeks = Experience.FIRST_YEAR, Experience.FIRST_WEEKS
-    concert = Event(_START + 40 * _DAY, EventKind.CONCERT, "The centenary")
-    rehearsals = tuple(Event(_START + n * 7 * _DAY, EventKind.REHEARSAL) for n in range(26))
-    away = frozenset(_START + n * _DAY for n in range(30, 52))
-    short = frozenset(_START + n * _DAY for n in range(45, 55))
+    concert = Event(START + 40 * _DAY, EventKind.CONCERT, "The centenary")
+    rehearsals = tuple(Event(START + n * 7 * _DAY, EventKind.REHEARSAL) for n in range(26))
+    away = frozenset(START + n * _DAY for n in range(30, 52))
+    short = frozenset(START + n * _DAY for n in range(45, 55))
 
     def one(
         key: str,
@@ -385,7 +385,7 @@ def players() -> list[tuple[Practiser, Habits]]:
         kind = INSTRUMENTS[key]
         about = About(experience, wish, minutes, days, high_midi=high)
         base = kind.start_midi + 12
-        followings = (Following(following, _START, base),) if following else ()
+        followings = (Following(following, START, base),) if following else ()
         bare = Writer(Horn(kind), Reach.usual(kind))
         return Practiser(about, bare, events=events, followings=followings)
 
@@ -397,14 +397,14 @@ def players() -> list[tuple[Practiser, Habits]]:
         (one("tenor-horn-eb", some, Wish.FIT, 30, 5), Habits(away=away)),
         (one("horn-f", some, Wish.CENTRING, 45, 4, (concert,)), Habits()),
         (one("euphonium-bb-comp", some, Wish.FLEXIBILITY, 25, 4, following="slur-pyramid"),
-         Habits(tired_days=frozenset({_START + 20 * _DAY}))),
+         Habits(tired_days=frozenset({START + 20 * _DAY}))),
         (one("trombone-tenor", some, Wish.UP, 40, 6, following="two-octaves"), Habits()),
         (one("trombone-bass", many, Wish.DOWN, 60, 5, following="pedal-sets"), Habits()),
         (one("tuba-eb-4v-comp", some, Wish.DOWN, 40, 5, following="low-intervals"),
-         Habits(hurt_days=frozenset({_START + 33 * _DAY}))),
+         Habits(hurt_days=frozenset({START + 33 * _DAY}))),
         (one("tuba-bb-4v-comp", many, Wish.FIT, 30, 3, following="braces"), Habits()),
         (one("cornet-bb", some, Wish.UP, 30, 5, high=84),
-         Habits(quiet_until=_START + 10 * _DAY)),
+         Habits(quiet_until=START + 10 * _DAY)),
     ]  # fmt: skip
 
 
@@ -427,7 +427,7 @@ class _Watched:
 def watched(player: Practiser, habits: Habits, weeks: int, seed: int) -> _Watched:
     """Some weeks of a player, every plan of theirs read."""
     found = _Watched()
-    simulate(player, _START, weeks, seed, found, habits)
+    simulate(player, START, weeks, seed, found, habits)
     return found
 
 

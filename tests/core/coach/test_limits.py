@@ -211,6 +211,8 @@ def test_no_block_of_any_day_goes_past_the_limit(
         lowest = {Group.PEDALS: limits.pedals, Group.LOW: limits.low_work}.get(
             family.group, limits.lowest
         )
+        if practised.descends:
+            lowest = limits.low_work
         if not practised.recovers:
             assert min(_pitches(one, block), default=127) >= lowest, block.title
         climbs = practised.climbs or practised.follow is Follow.GROW

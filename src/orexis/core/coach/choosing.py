@@ -33,8 +33,9 @@ _BELOW = 3
 _BEYOND = 2
 """And may come so many above what it came to before."""
 _MOST_RUNGS = 12
-_STEPS_AGAIN = 2.0
-"""Steps one at a time come round so much sooner than other high work."""
+_STEPS_AGAIN, _STUCK_AGAIN = 2.0, 0.4
+"""How much sooner steps one at a time come round than other high work, and what is stuck at the
+first step of its path than all else."""
 
 _AFTER_FAIL: dict[str, dict[str, Value]] = {
     "back": {"after_fail": "back", "fails": 3.0},
@@ -118,6 +119,10 @@ def _in_turn(families: tuple[Family, ...], known: Known, kind: Group) -> Sequenc
     def rank(family: Family) -> tuple[bool, float, int]:
         wanted = any(answer.first for answer in answers_to(family, known.schools))
         sooner = _STEPS_AGAIN if family.practised.in_steps else 1.0
+        on_path = known.on_path(family)
+        if on_path is not None and on_path.is_stuck:
+            # More of what is not good at its easiest helps less than what leads to it.
+            sooner *= _STUCK_AGAIN
         return not wanted, -sooner * days(family), families.index(family)
 
     return sorted(families, key=rank)

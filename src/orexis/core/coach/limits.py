@@ -44,6 +44,8 @@ class Limits:
         goes as low as it likes."""
         if family.practised.recovers:
             return 0
+        if family.practised.descends:
+            return self.low_work
         return {Group.PEDALS: self.pedals, Group.LOW: self.low_work}.get(family.group, self.lowest)
 
 

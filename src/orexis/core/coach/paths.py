@@ -17,7 +17,7 @@ from orexis.core.exercises.family import Family
 from orexis.core.exercises.paths import PathStep
 from orexis.core.exercises.practised import Follow, Values
 
-_GOOD_DAYS, _BAD_DAYS = 2, 2
+_GOOD_DAYS, _BAD_DAYS, _STUCK_DAYS = 2, 2, 3
 _GOOD_SHARE = 2 / 3
 _LEAST_ATTEMPTS = 3
 _BEGINS_AT_FIRST = frozenset({Experience.FIRST_WEEKS, Experience.FIRST_YEAR})
@@ -43,11 +43,12 @@ class Moved:
 @dataclass(frozen=True, slots=True)
 class OnPath:
     """Where a player is on a path: all its steps, the place of theirs (from 0), and how many good
-    days they have had at it."""
+    days they have had at it; `is_stuck` tells that the first one was not good on some days."""
 
     steps: tuple[PathStep, ...]
     at: int
     good_days: int
+    is_stuck: bool = False
 
     @property
     def now(self) -> PathStep:
@@ -92,7 +93,7 @@ def place_on(
     for day, rows in groupby(worked, key=lambda one: one.day):
         if moved is None or day > moved.day:
             walk.practised(list(rows))
-    return OnPath(walk.steps, walk.at, len(walk.good))
+    return OnPath(walk.steps, walk.at, len(walk.good), not walk.at and walk.bad_days >= _STUCK_DAYS)
 
 
 def _begins(steps: Sequence[PathStep], usual: Values, experience: Experience) -> int:
@@ -113,7 +114,7 @@ class _Walk:
         self.steps, self.at = steps, at
         self.good: list[int] = []
         """The steps that good days since it was reached were played at, theirs or beyond."""
-        self._bad = 0
+        self._bad = self.bad_days = 0
         self._least = 1 if _grows_by_itself(family) else _LEAST_ATTEMPTS
 
     def practised(self, rows: Sequence[Worked]) -> None:
@@ -130,14 +131,16 @@ class _Walk:
             return
         is_good = good > 0 if self._least == 1 else good >= _GOOD_SHARE * attempts
         self._bad = 0 if is_good else self._bad + 1
+        self.bad_days += not is_good
         if is_good:
             self.good.append(easiest)
         if len(self.good) >= _GOOD_DAYS and self.at < len(self.steps) - 1:
             self._go(min(max(min(self.good), self.at) + 1, len(self.steps) - 1))
-        elif self._bad >= _BAD_DAYS:
-            self._go(max(self.at - 1, 0))
+        elif self._bad >= _BAD_DAYS and self.at:
+            self._go(self.at - 1)
 
     def _go(self, step: int) -> None:
+        self.bad_days = 0
         self.at, self.good, self._bad = step, [], 0
 
     def _step_of(self, values: Mapping[str, float | str]) -> int | None:

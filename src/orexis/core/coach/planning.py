@@ -63,6 +63,9 @@ _FIRST_TO_GO = (
 )
 """What is left out first where there is little time."""
 MUSIC_SHARE, _MUSIC_FROM_MIN = 0.25, 10.0
+_BASICS = frozenset({Group.BUZZ, Group.LONG, Group.SLURS, Group.INTERVALS})
+_LONGER = 1.5
+"""Beginners have fewer exercises, each for so much longer at least."""
 _MORE = 1.8
 _NEVER_DAYS = 60.0
 _MISSED_DAYS = 2
@@ -151,6 +154,8 @@ def shares_of(known: Known, kinds: set[Group], minutes: float) -> dict[Group, fl
     if Group.HIGH in there:
         most[Group.HIGH] = min(most[Group.HIGH], HIGH_SHARE * minutes)
     least = {kind: _SHARES[kind].least for kind in there}
+    if known.experience in (Experience.FIRST_WEEKS, Experience.FIRST_YEAR):
+        least |= {kind: _LONGER * least[kind] for kind in there if kind in _BASICS}
     if Group.MUSIC in there and minutes >= _MUSIC_FROM_MIN:
         least[Group.MUSIC] = max(least[Group.MUSIC], MUSIC_SHARE * minutes)
         most[Group.MUSIC] = max(most[Group.MUSIC], least[Group.MUSIC])
@@ -234,7 +239,8 @@ def made_of(
         return None
     if limits.why and (chosen.is_lowered or fit.is_lowered or fit.highest_midi == highest):
         facts = (*facts, limits.why)
-    if limits.why_low and (fit.is_raised or fit.lowest_midi == lowest):
+    at_bottom = fit.is_raised or fit.lowest_midi == lowest
+    if limits.why_low and lowest == limits.lowest and at_bottom:
         facts = (*facts, limits.why_low)
     reason = reason or _from_to(fit.block, writer)
     setting = replace(fit.setting, why=f"{reason} {chosen.says}".strip())

@@ -125,11 +125,14 @@ _OUTWARD = (0, 1, -1, 2, -2, 3, -3, 4, -4, 5, -5, 6, -6, 7)
 
 
 def _low_path(writer: Writer) -> Iterator[Values]:
-    """A half step lower at the bottom each time, then outward, then longer."""
+    """A half step lower at the bottom each time, and longer; then outward, and longer."""
     yield {"from_midi": float(writer.reach.easy), "hold_s": 6.0, "way": "down"}
     for notes in range(3, 13):
         yield {"notes": float(notes)}
-    yield {"way": "outward"}
+    for hold_s in _HOLDS_S[2:]:
+        yield {"hold_s": hold_s}
+    for notes in range(3, 13):
+        yield {"way": "outward", "hold_s": 6.0, "notes": float(notes)}
     for hold_s in _HOLDS_S[2:]:
         yield {"hold_s": hold_s}
 
@@ -183,6 +186,7 @@ FAMILIES = (
             follow=Follow.BREATHS,
             turn=1,
             in_first_weeks=2,
+            descends=True,
             warm_down=2,
             path=_low_path,
             coming_down={"notes": 4.0, "hold_s": 4.0},

@@ -57,7 +57,8 @@ class Practised:
     `follow` is how its attempts usually follow each other. The coach plans it in its `turn` among
     those of its group (0: never by itself), with a beginner in the turn `in_first_weeks`, and at
     the end of a day in the turn `warm_down`. `climbs` tells that it goes a note higher with each
-    attempt, so that it begins under what is secure and ends a little above; `alone` are the values
+    attempt, so that it begins under what is secure and ends a little above; `descends`
+    that it goes a half step lower with its path, as low work does; `alone` are the values
     that make it one step of that, `in_steps` that it comes round sooner for being small, and
     `whole_line` that it starts from its own bottom each time. `from_silence` tells that it picks
     notes from silence, `recovers` that it is played to recover and not to build.
@@ -74,6 +75,7 @@ class Practised:
     in_first_weeks: int = 0
     warm_down: int = 0
     climbs: bool = False
+    descends: bool = False
     in_steps: bool = False
     whole_line: bool = False
     alone: Values = field(default_factory=dict)

@@ -1,0 +1,146 @@
+"""Half a year of twelve players, watched with a teacher's eye: limits, growth, turns, rest and
+minutes. The body is a model; what is counted are the coach's own rules."""
+
+from collections import defaultdict
+from dataclasses import dataclass, field
+from datetime import date, timedelta
+
+from bench.facts import START, players
+from bench.goals import at_least, at_most
+from orexis.core.coach.day import Asked, DayPlan
+from orexis.core.coach.known import Known
+from orexis.core.coach.limits import limits_for
+from orexis.core.coach.planning import plan_day
+from orexis.core.exercises.book import FAMILIES
+from orexis.core.exercises.family import WORKS, Group
+from orexis.core.session.building import block_of
+from orexis.core.session.state import End
+from orexis.practice.practising import RATE
+from orexis.practice.simulation import Habits, Practiser, simulate
+
+_WEEKS, _SEEDS = 26, (1, 2, 3)
+_WINDOW = timedelta(weeks=6)
+_FREQUENT = 12
+"""Plans of six weeks that an exercise is in to be a frequent one: two a week."""
+_SAME_BY_KIND = frozenset({"breath"})
+"""What changes by the day and not along a path."""
+
+
+@dataclass
+class _Year:
+    """What was counted of one player."""
+
+    plans: int = 0
+    past: int = 0
+    same: set[str] = field(default_factory=set)
+    frequent: set[str] = field(default_factory=set)
+    missing: set[str] = field(default_factory=set)
+    over: int = 0
+    stopped: int = 0
+    hurt: int = 0
+    seven_running: int = 0
+    close: int = 0
+    whole: int = 0
+    short_of_music: int = 0
+
+
+class _Watched:
+    """Plans days as the coach does and counts blocks that ask for a note past the day's limits."""
+
+    def __init__(self) -> None:
+        self.past = 0
+
+    def __call__(self, known: Known, asked: Asked) -> DayPlan:
+        plan = plan_day(known, asked)
+        limits = limits_for(known, asked.lips)
+        for one in plan.blocks:
+            setting, family = one.setting, FAMILIES[one.setting.family]
+            block = block_of(setting.family, known.writer, setting.values, setting.way)
+            pitches = [midi for rung in block.rungs for midi in rung.task.score.pitches]
+            if pitches and not family.practised.recovers:
+                highest = limits.highest_of(family.practised)
+                self.past += not limits.lowest_of(family) <= min(pitches) <= max(pitches) <= highest
+        return plan
+
+
+def _watch(player: Practiser, habits: Habits, seed: int, weeks: int) -> _Year:
+    policy = _Watched()
+    days = [one for one in simulate(player, START, weeks, seed, policy, habits).days if one.played]
+    found = _Year(plans=len(days), past=policy.past)
+    set_to: dict[str, list[tuple[date, str]]] = defaultdict(list)
+    kinds: set[Group] = set()
+    played = {one.day for one in days if one.plan and _sounds(one.plan)}
+    for one in days:
+        assert one.plan is not None
+        assert one.played is not None
+        found.over += bool(one.over)
+        found.stopped += one.stopped is not None
+        found.hurt += one.played.state.ended is End.HURT
+        found.seven_running += {one.day + timedelta(days=n) for n in range(7)} <= played
+        if one.stopped is None and one.plan.blocks:
+            share = one.played.log[-1].sample / RATE / 60 / one.plan.minutes
+            found.whole += 1
+            found.close += 0.9 <= share <= 1.1
+        music = sum(b.all_minutes for b in one.plan.blocks if b.kind is Group.MUSIC)
+        if music or len(one.plan.blocks) > 4:
+            found.short_of_music += music < 0.25 * one.plan.minutes - 0.5
+        for block in one.plan.blocks:
+            kinds.add(block.kind)
+            if block.kind is not Group.WARM_DOWN:
+                values = repr(sorted(block.setting.values.items()))
+                set_to[block.setting.family].append((one.day, values))
+    for family, rows in set_to.items():
+        if family in _SAME_BY_KIND:
+            continue
+        for begin in range(len(rows)):
+            window = [v for day, v in rows[begin:] if day < rows[begin][0] + _WINDOW]
+            if len(window) >= _FREQUENT:
+                found.frequent.add(family)
+                if len(set(window)) == 1:
+                    found.same.add(family)
+    there = {
+        key
+        for key, family in FAMILIES.items()
+        if family.practised.turn and family.group in kinds and not family.practised.from_silence
+    }
+    found.missing = there - set(set_to)
+    return found
+
+
+def _sounds(plan: DayPlan) -> bool:
+    return any(one.kind is not Group.BREATH for one in plan.blocks)
+
+
+def main(weeks: int = _WEEKS, seeds: tuple[int, ...] = _SEEDS) -> None:
+    """Prints the table, a row for each player."""
+    print(f"{weeks} weeks, {len(seeds)} seeds each; hard on the lips: {sorted(WORKS)}")
+    print("plans, past a limit, frequent exercises (the same for six weeks), never planned, days")
+    print("over a limit of load, stopped, hurt, seven days running, within 10 % of their minutes")
+    years: list[_Year] = []
+    for player, habits in players():
+        about, horn = player.about, player.bare.instrument.key
+        for seed in seeds:
+            one = _watch(player, habits, seed, weeks)
+            years.append(one)
+            print(
+                f"{horn:<20}{about.experience:<12}{about.minutes:>3} min: {one.plans:>4} plans, "
+                f"{one.past} past, {len(one.frequent)} ({' '.join(sorted(one.same)) or 'none'}), "
+                f"{' '.join(sorted(one.missing)) or 'none'}; {one.over} over, {one.stopped} "
+                f"stopped, {one.hurt} hurt, {one.seven_running} without rest, "
+                f"{one.close} of {one.whole}, {one.short_of_music} short of music",
+                flush=True,
+            )
+    at_most("blocks past a limit", sum(one.past for one in years), 0)
+    at_most("frequent exercises that stay the same for six weeks",
+            sum(len(one.same) for one in years), 0)  # fmt: skip
+    at_most("exercises that never come round", sum(len(one.missing) for one in years), 0)
+    at_most("days over a limit of load", sum(one.over for one in years), 0)
+    at_most("weeks without a day of rest", sum(one.seven_running for one in years), 0)
+    at_most("plans short of music", sum(one.short_of_music for one in years), 0)
+    whole = sum(one.whole for one in years)
+    close = 100 * sum(one.close for one in years) / whole
+    at_least("days within 10 % of their minutes, %", close, 90)
+
+
+if __name__ == "__main__":
+    main()
