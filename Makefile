@@ -5,7 +5,7 @@ PY := .venv/bin
 SITE := src/orexis/server/site/index.html
 WEB_SOURCES := $(shell find web/src web/public -type f) web/index.html web/vite.config.ts web/vite.alone.config.ts web/svelte.config.js
 
-.PHONY: demo dev test bench soak lint format types screenshots wheel lock clean
+.PHONY: demo dev test bench soak lint format types words screenshots wheel lock clean
 
 demo: $(SITE)
 	$(PY)/orexis demo
@@ -44,6 +44,9 @@ format: .venv/dev-stamp web/node_modules/.dev-stamp
 types: .venv/dev-stamp web/node_modules/.dev-stamp
 	$(PY)/orexis openapi > docs/openapi.json
 	cd web && npm run --silent types
+
+words: .venv/dev-stamp
+	$(PY)/python -m tools.words
 
 screenshots: $(SITE) .venv/dev-stamp
 	tools/ensure-chromium

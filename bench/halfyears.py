@@ -1,7 +1,7 @@
 """Half a year of twelve players, watched with a teacher's eye: limits, growth, turns, rest and
 minutes. The body is a model; what is counted are the coach's own rules."""
 
-from collections import defaultdict
+from collections import Counter, defaultdict
 from dataclasses import dataclass, field
 from datetime import date, timedelta
 
@@ -11,8 +11,9 @@ from orexis.core.coach.day import Asked, DayPlan
 from orexis.core.coach.known import Known
 from orexis.core.coach.limits import limits_for
 from orexis.core.coach.planning import plan_day
-from orexis.core.exercises.book import FAMILIES
-from orexis.core.exercises.family import WORKS, Group
+from orexis.core.exercises.book import FAMILIES, planned_in, task_of
+from orexis.core.exercises.family import WORKS, ExerciseRefusedError, Family, Group
+from orexis.core.exercises.writer import Writer
 from orexis.core.session.building import block_of
 from orexis.core.session.state import End
 from orexis.practice.practising import RATE
@@ -22,6 +23,8 @@ _WEEKS, _SEEDS = 26, (1, 2, 3)
 _WINDOW = timedelta(weeks=6)
 _FREQUENT = 12
 """Plans of six weeks that an exercise is in to be a frequent one: two a week."""
+_OFTEN = 4
+"""How often a kind of work has to be in plans, for each exercise of it, for all to come round."""
 _SAME_BY_KIND = frozenset({"breath"})
 """What changes by the day and not along a path."""
 
@@ -68,7 +71,7 @@ def _watch(player: Practiser, habits: Habits, seed: int, weeks: int) -> _Year:
     days = [one for one in simulate(player, START, weeks, seed, policy, habits).days if one.played]
     found = _Year(plans=len(days), past=policy.past)
     set_to: dict[str, list[tuple[date, str]]] = defaultdict(list)
-    kinds: set[Group] = set()
+    kinds: Counter[Group] = Counter()
     played = {one.day for one in days if one.plan and _sounds(one.plan)}
     for one in days:
         assert one.plan is not None
@@ -82,10 +85,10 @@ def _watch(player: Practiser, habits: Habits, seed: int, weeks: int) -> _Year:
             found.whole += 1
             found.close += 0.9 <= share <= 1.1
         music = sum(b.all_minutes for b in one.plan.blocks if b.kind is Group.MUSIC)
-        if music or len(one.plan.blocks) > 4:
+        if music and one.plan.minutes >= 10:
             found.short_of_music += music < 0.25 * one.plan.minutes - 0.5
         for block in one.plan.blocks:
-            kinds.add(block.kind)
+            kinds[block.kind] += 1
             if block.kind is not Group.WARM_DOWN:
                 values = repr(sorted(block.setting.values.items()))
                 set_to[block.setting.family].append((one.day, values))
@@ -101,10 +104,22 @@ def _watch(player: Practiser, habits: Habits, seed: int, weeks: int) -> _Year:
     there = {
         key
         for key, family in FAMILIES.items()
-        if family.practised.turn and family.group in kinds and not family.practised.from_silence
+        if family.practised.turn
+        and kinds[family.group] >= _OFTEN * len(planned_in(family.group))
+        and not family.practised.from_silence
+        and _can_be_played(family, player.bare)
     }
     found.missing = there - set(set_to)
     return found
+
+
+def _can_be_played(family: Family, writer: Writer) -> bool:
+    """Whether the horn has what an exercise needs, a slide, a trigger, so much range."""
+    try:
+        task_of(family, writer, {})
+    except ExerciseRefusedError:
+        return False
+    return True
 
 
 def _sounds(plan: DayPlan) -> bool:

@@ -36,11 +36,11 @@ def choose(page: Page, url: str, name: str) -> None:
 
 
 def coach(page: Page) -> None:
-    """Today, the schools, and where the programmes are."""
+    """Today, the approaches, and where the programmes are."""
     shoot(page, "today-light")
     page.keyboard.press("o")
     expect(page.get_by_role("heading", name="Going up: how loud?")).to_be_visible()
-    shoot(page, "schools-light")
+    shoot(page, "approaches-light")
     page.keyboard.press("Escape")
     page.keyboard.press("g")
     expect(page.get_by_text("you are here")).to_be_visible()
@@ -54,7 +54,7 @@ def progress(page: Page, url: str) -> None:
     expect(note).to_contain_text("spoke")
     shoot(page, "range-light")
     page.keyboard.press("c")
-    expect(page.get_by_role("region", name="Do I sit nearer the middle?")).to_be_visible()
+    expect(page.get_by_role("region", name="Am I more in tune?")).to_be_visible()
     shoot(page, "changes-light")
     page.keyboard.press("y")
     expect(page.get_by_role("button", name="day before")).to_be_visible()
@@ -110,7 +110,7 @@ def slur(page: Page, url: str) -> None:
     page.goto(f"{url}/#/book/slot-slur")
     page.get_by_label("slots", exact=True).fill("3")
     expect(page.get_by_role("img", name="G4 C5 E5 C5 G4, free, 3 times.")).to_be_visible()
-    page.get_by_role("heading", name="Slot slur").click()
+    page.get_by_role("heading", name="Lip slur").click()
     page.keyboard.press("Enter")
     expect(page.get_by_role("region", name="Now")).to_be_visible()
     # The stand-in player is the one that played last.

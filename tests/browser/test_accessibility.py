@@ -39,7 +39,7 @@ def test_views_are_accessible(
         expect(page.get_by_role("list", name="The plan")).to_be_visible()
         page.keyboard.press("w")
         check(page)
-        ways = (("o", "Schools"), ("g", "Programmes"), ("a", "About you, Maren"))
+        ways = (("o", "Approaches"), ("g", "Programmes"), ("a", "About you, Maren"))
         # Each is looked at once by day and once in the dark.
         looked_at = (scheme, size[0]) in {("light", 1280), ("dark", 390)}
         for key, there in ways if looked_at else ():
@@ -65,11 +65,11 @@ def test_views_are_accessible(
         check(page)
         page.goto(f"{server.url}/#/recordings/{recording}")
         expect(page.get_by_role("heading", name="harbour.wav")).to_be_visible()
-        expect(page.get_by_role("button", name="pin this spot")).to_be_enabled()
+        expect(page.get_by_role("button", name="bookmark this spot")).to_be_enabled()
         page.keyboard.press("n")
         expect(page.get_by_label("What is at 0.00 s?")).to_be_focused()
         page.keyboard.press("Enter")
-        expect(page.get_by_role("list", name="Pins")).to_be_visible()
+        expect(page.get_by_role("list", name="Bookmarks")).to_be_visible()
         check(page)
         page.evaluate("document.activeElement.blur()")
         page.keyboard.press("4")

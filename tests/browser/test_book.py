@@ -49,18 +49,18 @@ def test_the_music_follows_what_is_set_and_what_cannot_be_says_why(
     server: Server, launch: Launch
 ) -> None:
     with page_of(launch(), server) as page:
-        open_exercise(page, "Slot slur")
+        open_exercise(page, "Lip slur")
         music = page.get_by_role("img", name=re.compile("free, 3 times"))
         expect(music).to_have_attribute("aria-label", "G4 C5 G4, free, 3 times.")
-        page.get_by_label("slots", exact=True).fill("3")
-        page.get_by_label("slots", exact=True).press("Tab")
+        page.get_by_label("partials", exact=True).fill("3")
+        page.get_by_label("partials", exact=True).press("Tab")
         expect(music).to_have_attribute("aria-label", "G4 C5 E5 C5 G4, free, 3 times.")
-        page.get_by_label("slots", exact=True).fill("9")
-        page.get_by_label("slots", exact=True).press("Tab")
-        expect(page.get_by_role("alert")).to_contain_text("slots: 2 to 7, not 9")
+        page.get_by_label("partials", exact=True).fill("9")
+        page.get_by_label("partials", exact=True).press("Tab")
+        expect(page.get_by_role("alert")).to_contain_text("partials: 2 to 7, not 9")
         # The music is still there, as it was.
         expect(music).to_have_attribute("aria-label", "G4 C5 E5 C5 G4, free, 3 times.")
-        page.get_by_role("heading", name="Slot slur").click()
+        page.get_by_role("heading", name="Lip slur").click()
         page.keyboard.press("u")
         expect(page.get_by_role("alert")).to_have_count(0)
         expect(music).to_have_attribute("aria-label", "G4 C5 G4, free, 3 times.")
@@ -69,8 +69,8 @@ def test_the_music_follows_what_is_set_and_what_cannot_be_says_why(
 def test_what_was_set_is_still_set_when_one_comes_back(server: Server, launch: Launch) -> None:
     with page_of(launch(), server) as page:
         open_exercise(page, "Slur pyramid")
-        page.get_by_label("up to so many slots").fill("4")
-        page.get_by_label("up to so many slots").press("Tab")
+        page.get_by_label("partials at most").fill("4")
+        page.get_by_label("partials at most").press("Tab")
         described = "C4 G4 C5 G4 C4 C4 G4 C5 E5 C5 G4 C4, free."
         expect(page.get_by_role("img", name=described)).to_be_visible()
         page.keyboard.press("Escape")
@@ -138,7 +138,7 @@ def test_a_recording_is_judged_and_the_spot_is_marked_in_the_music(
     path = tmp_path / "slurs.wav"
     soundfile.write(path, np.concatenate(parts), RATE)
     with page_of(launch(), server) as page:
-        open_exercise(page, "Slot slur")
+        open_exercise(page, "Lip slur")
         page.get_by_label("repetitions").fill("1")
         page.get_by_label("repetitions").press("Tab")
         expect(page.get_by_role("img", name="G4 C5 G4, free.")).to_be_visible()
@@ -163,7 +163,7 @@ def test_a_slur_is_played_on_the_stand_repetition_by_repetition(
         page.keyboard.press("Tab")
         page.evaluate("document.activeElement.blur()")
         page.keyboard.press("Enter")
-        expect(page.get_by_role("heading", name="Slot slur")).to_be_visible()
+        expect(page.get_by_role("heading", name="Lip slur")).to_be_visible()
         music = page.get_by_role("img", name="G4 C5 G4, free.")
         expect(music).to_be_visible()
         page.keyboard.press("s")
@@ -194,7 +194,7 @@ def test_a_slur_is_played_on_the_stand_repetition_by_repetition(
 def test_what_cannot_be_is_said_and_what_was_there_stays(server: Server, launch: Launch) -> None:
     with page_of(launch(), server) as page:
         page.goto(f"{server.url}/#/book/slot-slur")
-        page.get_by_label("slots").first.wait_for()
+        page.get_by_label("partials").first.wait_for()
         page.keyboard.press("Enter")
         # Its page in the Book has the same title and music: the Stand is there with its note.
         expect(page.get_by_role("region", name="Now")).to_be_visible()
@@ -219,8 +219,8 @@ def test_a_line_is_tapped_kept_changed_played_and_deleted(server: Server, launch
         taps = page.get_by_role("region", name="Slots to tap")
         taps.get_by_role("button", name="all of it away").click()
         # B♭3 and E♭4 on the open horn, which Maren reads as G4 and C5; a breath; G4 an octave long.
-        taps.get_by_role("button", name="G4, open, slot 3").click()
-        taps.get_by_role("button", name="C5, open, slot 4").click()
+        taps.get_by_role("button", name="G4, open, partial 3").click()
+        taps.get_by_role("button", name="C5, open, partial 4").click()
         expect(page.get_by_role("img", name="G4 C5, free.")).to_be_visible()
         page.keyboard.press("b")
         page.keyboard.press("ArrowDown")

@@ -18,7 +18,7 @@ def test_the_horn_is_explored_by_keys_alone(server: Server, launch: Launch) -> N
         expect(note.locator(".name")).to_have_text("B4")
         ways = note.get_by_role("list", name="Ways to play it").get_by_role("listitem")
         expect(ways).to_have_count(3)
-        expect(ways.nth(0)).to_contain_text("fourth slot")
+        expect(ways.nth(0)).to_contain_text("fourth partial")
         expect(ways.nth(2)).to_contain_text("not it")
         page.keyboard.press("ArrowRight")
         expect(note).to_contain_text("On 13, pull the third slide 14 mm.")
@@ -77,7 +77,7 @@ def test_a_glide_on_the_slide_is_planned_and_drawn(server: Server, launch: Launc
         page.keyboard.press("s")
         for _ in range(3):
             page.keyboard.press("ArrowUp")
-        expect(note).to_contain_text("F3 on position 6, fourth slot: move 314 mm in")
+        expect(note).to_contain_text("F3 on position 6, fourth partial: move 314 mm in")
         expect(page.locator("path.glide")).to_have_count(1)
 
 
@@ -110,7 +110,7 @@ def test_my_horn_is_kept_and_changes_the_stand(server: Server, launch: Launch) -
         expect(note.locator(".name")).to_have_text("E5")
         expect(note).to_contain_text("388.9 Hz")
         page.keyboard.press("Enter")
-        expect(page.get_by_text("open, fifth slot")).to_be_visible()
+        expect(page.get_by_text("open, fifth partial")).to_be_visible()
 
 
 def test_a_scale_file_is_taken_in_and_a_bad_one_named_by_line(

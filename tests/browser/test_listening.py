@@ -113,7 +113,7 @@ def test_spots_are_pinned_gone_to_and_taken_away(
     with page_of(launch(), server) as page:
         page.goto(f"{server.url}/#/recordings/{recording}")
         expect(page.locator("audio")).to_be_attached()
-        expect(page.get_by_role("button", name="pin this spot")).to_be_enabled()
+        expect(page.get_by_role("button", name="bookmark this spot")).to_be_enabled()
         until(page, "document.querySelector('audio').readyState >= 2")
         page.keyboard.press("ArrowRight")
         page.keyboard.press("ArrowRight")
@@ -121,7 +121,7 @@ def test_spots_are_pinned_gone_to_and_taken_away(
         expect(page.get_by_label("What is at 1.00 s?")).to_be_focused()
         page.keyboard.type("listen to this")
         page.keyboard.press("Enter")
-        pins = page.get_by_role("list", name="Pins")
+        pins = page.get_by_role("list", name="Bookmarks")
         expect(pins).to_contain_text("listen to this 1.0 s")
         # The next spot is the touched slot, and the one before that is the pin.
         page.keyboard.press("ArrowDown")
@@ -130,7 +130,7 @@ def test_spots_are_pinned_gone_to_and_taken_away(
         until(page, "Math.abs(document.querySelector('audio').currentTime - 1) < 0.01")
         page.reload()
         expect(pins).to_contain_text("listen to this")
-        page.get_by_role("button", name="take pin 1 away").click()
+        page.get_by_role("button", name="take bookmark 1 away").click()
         expect(pins).to_have_count(0)
 
 

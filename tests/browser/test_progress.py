@@ -59,7 +59,7 @@ def test_questions_are_answered_where_there_is_enough_to_tell(
         expect(page.get_by_role("heading", name="Nothing to compare yet")).to_be_visible()
         server.play(np.concatenate((silence(0.6), softened(steady(233.082, 4.5)), silence(1.5))))
         page.reload()
-        first = page.get_by_role("region", name="Do I sit nearer the middle?")
+        first = page.get_by_role("region", name="Am I more in tune?")
         expect(first).to_contain_text("Too little to tell yet.")
         expect(first).to_contain_text("so far there are 1 in 1.")
         check(page)
@@ -104,7 +104,7 @@ def test_days_are_gone_through_by_key_and_set_beside_each_other(
         page.keyboard.press("y")
         today = date.today()
         day = page.get_by_role("region", name=f"{today:%A}, {today.day} {today:%B %Y}")
-        expect(day).to_contain_text(re.compile(r"1 try, 1 passed, [45] s on the face, G4\."))
+        expect(day).to_contain_text(re.compile(r"1 attempt, 1 good, [45] s of playing, G4\."))
         cell = page.get_by_role("button", name=f"{today.day} {today:%B}, 1 try")
         expect(cell).to_have_attribute("aria-pressed", "true")
         check(page)
@@ -137,12 +137,12 @@ def test_ten_weeks_are_accessible_whatever_is_asked_of_them(
             check(page)
             page.goto(f"{server.url}/#/progress/changes")
             questions = page.get_by_role("list", name="Questions").get_by_role("button")
-            expect(questions.first).to_contain_text("Do I sit nearer the middle?")
+            expect(questions.first).to_contain_text("Am I more in tune?")
             along = {
                 "Where do my notes lie?": "A dot is where a note lies now",
                 "Do I play more?": "A dot is a day",
-                "Do I stay steady as I go on?": "minutes on the face on that day before",
-                "Where am I on the face?": "Minutes on the face a week",
+                "Do I stay steady as I go on?": "minutes of playing before it that day",
+                "Where do I spend my playing time?": "Minutes of playing a week",
             }
             for question, told in along.items():
                 questions.filter(has_text=question).click()

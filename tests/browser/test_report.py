@@ -91,7 +91,7 @@ def test_a_report_is_printed_carried_answered_and_its_words_come_back(
         alone.keyboard.press("n")
         alone.get_by_label(re.compile("What is at")).fill("as clean as this")
         alone.keyboard.press("Enter")
-        expect(alone.get_by_role("list", name="Pins")).to_contain_text("as clean as this")
+        expect(alone.get_by_role("list", name="Bookmarks")).to_contain_text("as clean as this")
         alone.keyboard.press("w")
         alone.get_by_label("Your name").fill("Ruven")
         alone.get_by_label("Your words").fill("Lower shoulders.")
@@ -105,7 +105,7 @@ def test_a_report_is_printed_carried_answered_and_its_words_come_back(
         assert errors == []
         # Back home.
         page.get_by_label("Words that came back").set_input_files(words)
-        expect(page.get_by_text("Kept: the words of Ruven and 1 pin.")).to_be_visible()
+        expect(page.get_by_text("Kept: the words of Ruven and 1 bookmark.")).to_be_visible()
         expect(page.get_by_role("region", name="What was said")).to_contain_text("Lower shoulders.")
         page.get_by_label("Words that came back").set_input_files(words)
         expect(page.get_by_text("These words are here already.")).to_be_visible()
@@ -115,9 +115,10 @@ def test_a_report_is_printed_carried_answered_and_its_words_come_back(
         open_pins = page.get_by_role("region", name="Still to go back to")
         expect(open_pins).to_contain_text("Ruven: as clean as this")
         page.keyboard.press("g")
-        expect(page.get_by_role("list", name="Pins")).to_contain_text("Ruven: as clean as this")
+        bookmarks = page.get_by_role("list", name="Bookmarks")
+        expect(bookmarks).to_contain_text("Ruven: as clean as this")
         page.keyboard.press("g")
-        expect(page.get_by_role("list", name="Pins")).to_contain_text("been there")
+        expect(bookmarks).to_contain_text("been there")
         page.go_back()
         month = f"{date.today():%B %Y}"
         expect(page.get_by_role("heading", name=month, exact=True)).to_be_visible()

@@ -113,7 +113,7 @@ def test_a_warm_up_with_the_metronome(server: Server, launch: Launch) -> None:
         begin(page, "a")
         told = ended(page)
     assert "Done for today." in told
-    assert "Slot slur: 7 of 7 good." in told
+    assert "Lip slur: 7 of 7 good." in told
     found = log(server)
     # Breathing ends by its time: two breaths of 12 s, after a moment.
     assert (found[0][0], found[0][1]) == ("time-up", 25.5)
@@ -302,7 +302,7 @@ def test_keys_pause_skip_and_end_and_hurt_holds_back(server: Server, launch: Lau
         expect(page.get_by_text("Something hurt, so playing waits.")).to_be_visible()
         page.unroute("**/sessions/offered*")
         page.get_by_role("button", name="whole sessions").click()
-        expect(page.get_by_text("Pedal breath starts waits, since something hurt.")).to_be_visible()
+        expect(page.get_by_text("Pedal air attacks waits, since something hurt.")).to_be_visible()
         page.keyboard.press("q")
         expect(page.get_by_text("The same note, buzzed")).to_be_hidden()
         expect(page.get_by_role("button", name="quiet hours: mouthpiece alone, on")).to_be_visible()

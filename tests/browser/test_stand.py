@@ -141,7 +141,7 @@ def test_the_whole_path_by_keyboard_alone(server: Server, launch: Launch) -> Non
             page.keyboard.press("-")
         expect(page.get_by_text("start with air, hold 2 s")).to_be_visible()
         page.keyboard.press("g")
-        expect(page.get_by_role("button", name="gate kind")).to_be_visible()
+        expect(page.get_by_role("button", name="standard kind")).to_be_visible()
         page.keyboard.press("s")
         expect(page.get_by_role("heading", name="Good.")).to_be_visible()
         page.keyboard.press("o")
@@ -287,7 +287,7 @@ def test_a_first_player_is_made_and_sees_notes_their_way(server: Server, launch:
         expect(page.get_by_role("heading", name="About you, Tam")).to_be_visible()
         page.get_by_role("link", name="Stand").click()
         expect(page.get_by_role("img", name="B♭2", exact=True)).to_be_visible()
-        expect(page.get_by_text("position 1, second slot")).to_be_visible()
+        expect(page.get_by_text("position 1, second partial")).to_be_visible()
 
 
 @pytest.mark.microphone

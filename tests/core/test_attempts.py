@@ -446,7 +446,7 @@ def test_the_tone_is_held_against_the_last_that_passed(level: str, match: float)
 def test_nothing_is_failed_for_want_of_a_baseline() -> None:
     verdict = held()
     assert [one.aim for one in verdict.results if one.untold] == [Aim.TONE, Aim.LEVEL]
-    assert read(verdict, Aim.TONE) == ("", "no note has passed yet")
+    assert read(verdict, Aim.TONE) == ("", "no note was good yet")
     half = beside("normal", replace(OWN, level_db=-25))
     assert [one.aim for one in half.results if not one.passed] == [Aim.LEVEL]
     assert [one.aim for one in half.results if one.untold] == [Aim.TONE]

@@ -74,11 +74,11 @@ def test_worth_comparing_are_the_days_first_the_last_that_passed_and_the_best() 
         )
         return [(which, take[0]) for which, take in found]
 
-    assert others(3) == [("first of that day", "b"), ("last that passed", "c"), ("best", "a")]
+    assert others(3) == [("first of that day", "b"), ("last good one", "c"), ("best", "a")]
     # d was overruled to have passed, e not to have.
-    assert others(5)[1] == ("last that passed", "d")
-    # The last that passed is the best here: told once.
-    assert others(1) == [("last that passed", "a")]
+    assert others(5)[1] == ("last good one", "d")
+    # The last good one is the best here: told once.
+    assert others(1) == [("last good one", "a")]
     assert others(0) == []
 
 
@@ -93,7 +93,7 @@ def test_a_tone_is_told_against_the_players_own_or_not_at_all() -> None:
     expected = Expected(28, 1, 1.5, 0.1)
     airy = ToneVerdict(ToneWord.AIRY, -6.2, 0.0, expected)
     assert tone_sentence(airy, 64.4, 20) == (
-        "Airy: 6 dB more breath than in your own tone here. 64 of 100 like the last that passed."
+        "Airy: 6 dB more breath than in your own tone here. 64 of 100 like the last good one."
     )
     assert tone_sentence(replace(airy, word=ToneWord.CLEAR), None, 20) == (
         "Clear, as your own tone is here."

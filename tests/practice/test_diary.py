@@ -31,12 +31,12 @@ def test_time_is_said_as_one_says_it(seconds: float, words: str) -> None:
 
 def test_a_day_and_a_month_are_summed_up_in_a_sentence() -> None:
     day = DiaryDay(TODAY, tries=1, passed=1, sounded_s=8.0)
-    assert day_words(day, (58, 58), str) == "1 try, 1 passed, 8 s on the face, 58."
+    assert day_words(day, (58, 58), str) == "1 attempt, 1 good, 8 s of playing, 58."
     more = DiaryDay(TODAY, tries=43, passed=30, sounded_s=400.0)
-    assert day_words(more, (50, 63), str) == "43 tries, 30 passed, 7 min on the face, 50 to 63."
+    assert day_words(more, (50, 63), str) == "43 attempts, 30 good, 7 min of playing, 50 to 63."
     assert day_words(DiaryDay(TODAY), None, str) == "No practice."
     assert month_words([day, more, DiaryDay(TODAY, hurt=True)]) == (
-        "Practice on 2 days: 44 tries, 7 min on the face."
+        "Practice on 2 days: 44 attempts, 7 min of playing."
     )
     assert month_words([DiaryDay(TODAY, event="concert")]) == "No practice."
 
@@ -59,7 +59,7 @@ def test_a_month_has_its_days_and_no_other(session: Session) -> None:
     ]
     assert [one.hurt for one in month.days] == [False, True, False]
     assert month.days[2].event == "Harbour"
-    assert month.words == "Practice on 2 days: 3 tries, 16 s on the face."
+    assert month.words == "Practice on 2 days: 3 attempts, 16 s of playing."
     assert month.begins == date(2026, 4, 30)
     empty = month_of(session, maren(session), 2025, 2)
     assert (empty.days, empty.words) == ((), "No practice.")
@@ -71,7 +71,7 @@ def test_a_day_has_its_words_and_what_was_pinned(session: Session) -> None:
     add_pin(session, keep(session, 4, 58), 1.0, "another day")
     page = page_of(session, maren(session), TODAY - timedelta(days=3))
     # Maren reads B♭3 and E♭4 as G4 and C5.
-    assert page.words == "1 try, 1 passed, 8 s on the face, G4 to C5."
+    assert page.words == "1 attempt, 1 good, 8 s of playing, G4 to C5."
     assert [(pin.words, kept.id) for pin, kept in page.pins] == [("as clean as this", take.id)]
     assert page.day.pins == 1
     nothing = page_of(session, maren(session), TODAY)

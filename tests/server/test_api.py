@@ -56,7 +56,7 @@ def test_a_held_note_is_named_as_the_player_reads_it(client: TestClient) -> None
     assert (note["name"], note["sounding_name"], note["hand"]["label"]) == (
         "C5",
         "E♭4",
-        "open, fourth slot",
+        "open, fourth partial",
     )
     assert [band["name"] for band in sheet["bands"]] == ["G5", "E5", "C5", "G4", "C4"]
     assert [band["asked"] for band in sheet["bands"]] == [False, False, True, False, False]

@@ -48,7 +48,7 @@ def test_the_book_has_every_group_and_puts_what_cannot_be_last(client: TestClien
 
 def test_a_page_has_its_music_what_can_be_set_and_its_words(client: TestClient) -> None:
     found = page(client, "slot-slur", "slots=3", "beats=1")
-    assert found["title"] == "Slot slur"
+    assert found["title"] == "Lip slur"
     assert str(found["svg"]).startswith("<svg")
     values = found["values"]
     assert isinstance(values, dict)
@@ -250,7 +250,7 @@ def test_the_command_writes_files(tmp_path: Path) -> None:
 
 def test_the_command_says_an_exercise_in_words() -> None:
     said = RUN.invoke(app, ["exercise", "pedal-sets", "--instrument", "trombone-bass"]).stdout
-    assert said.startswith("Pedal breath starts: free\nB♭1")
+    assert said.startswith("Pedal air attacks: free\nB♭1")
     assert "Careful: Stop when a note needs another embouchure" in said
 
 

@@ -37,7 +37,7 @@ def test_what_is_kept_is_there_whole_and_by_name(client: TestClient, kept: dict[
     client.post(OWN, json=other).raise_for_status()
     first, second = client.get(OWN).json()
     assert [first["name"], second["name"]] == ["a slur", "Down the stairs"]
-    assert (first["title"], first["values"]["slots"], first["refused"]) == ("Slot slur", "3", "")
+    assert (first["title"], first["values"]["slots"], first["refused"]) == ("Lip slur", "3", "")
     assert second == kept
     # What was not set is kept as it was usual.
     assert second["values"] == {

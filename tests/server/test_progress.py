@@ -22,7 +22,7 @@ def test_with_nothing_played_there_are_notes_and_no_weeks(client: TestClient) ->
     assert found["horn"] == {
         "headline": "No note is held yet.",
         "words": (
-            "A note is held once it has passed and lasted two seconds. Play, and it is told here."
+            "A note is held once it was good and lasted two seconds. Play, and it is told here."
         ),
         "rows": [],
     }
@@ -66,7 +66,7 @@ def test_questions_of_ten_weeks_are_answered_along_what_they_are_asked_of(
         midis = [one["midi"] for one in pyramid["names"]]
         values = [one["value"] for one in pyramid["values"]]
         assert (min(midis), max(midis)) == (round(min(values)), round(max(values)))
-        assert pyramid["scale"] == "highest note of a pyramid that passed"
+        assert pyramid["scale"] == "highest note of a good pyramid"
         assert answers["centre"]["names"] == []
         # Week by week it sums up to what all of it sounded.
         weeks = answers["registers"]["rows"]

@@ -62,7 +62,7 @@ def test_a_report_tells_of_its_weeks_and_of_no_other(played: TestClient) -> None
     assert (report["player"], report["instrument"]) == ("Maren", "Tenor horn in E♭")
     assert report["words"] == "Top is tired."
     # The one take, on the 4th of May, sounded for 2.4 s.
-    assert report["summary"] == "Practice on 1 day: 1 try, 2 s on the face."
+    assert report["summary"] == "Practice on 1 day: 1 attempt, 2 s of playing."
     assert [one["id"] for one in report["best"]] == [take_of(played)["id"]]
     assert report["worst"] == []
     (week,) = [row for row in report["range"]["horn"]["rows"] if row["played"]]
@@ -251,9 +251,9 @@ def test_words_come_back_to_their_spots_once(played: TestClient) -> None:
     ]
     kept = say(played, marks=marks).json()
     assert kept["lines"] == [
-        f"“too late” could not be placed: Put a pin between 0 and {take['duration_s']:.1f} s.",
+        f"“too late” could not be placed: Put a bookmark between 0 and {take['duration_s']:.1f} s.",
         "“gone” could not be placed: its take is no longer here.",
-        "Kept: the words of Ruven and 1 pin.",
+        "Kept: the words of Ruven and 1 bookmark.",
     ]
     assert [(one["said_by"], one["words"]) for one in kept["all"]] == [
         ("Ruven", "Lower shoulders.")
@@ -316,7 +316,7 @@ def test_the_command_writes_a_report_whole_or_not_at_all(
     data = ["--data", str(settings.data)]
     written = RUN.invoke(cli.app, ["report", str(to), "--player", "maren", "--weeks", "520", *data])
     assert written.exit_code == 0
-    assert "Practice on 1 day: 1 try" in written.output
+    assert "Practice on 1 day: 1 attempt" in written.output
     guest = open_as_guest(played, to.read_bytes())
     assert guest.json()["player"] == "Maren"
     again = RUN.invoke(cli.app, ["report", str(to), "--player", "maren", *data])

@@ -129,7 +129,7 @@ def test_another_exercise_is_put_in_or_refused_and_nothing_changes(client: TestC
         opened(socket)
         line = Line(socket)
         line.say("put", exercise={"family": "slot-slur", "values": {"slots": "3"}})
-        assert line.where()["plan"]["sheet"]["title"] == "Slot slur"
+        assert line.where()["plan"]["sheet"]["title"] == "Lip slur"
         for exercise, reason in (
             ({"family": "long-tone", "values": {"from_midi": "5"}}, "note: from"),
             ({"family": "breath", "values": {}}, "nothing to listen to"),
@@ -152,10 +152,10 @@ def test_an_overrule_moves_the_session_on(client: TestClient) -> None:
         line.play(silence(0.5), flat, silence(0.5))
         take = heard_until(socket, "verdict")["take"]
         assert not take["verdict"]["passed"]
-        assert line.where()["now"]["place"] == "rung 1 of 3"
+        assert line.where()["now"]["place"] == "step 1 of 3"
         line.say("overrule", take_id=take["id"], passed=True)
         assert heard_until(socket, "verdict")["take"]["verdict"]["overruled"]
-        assert line.where()["now"]["place"] == "rung 2 of 3"
+        assert line.where()["now"]["place"] == "step 2 of 3"
         told(socket)
 
 
@@ -296,7 +296,7 @@ def test_after_something_hurt_high_and_pedal_work_waits(
     offered = client.get("/api/players/1/sessions/offered").json()
     pedals = next(one for one in offered if one["title"] == "Pedal sets")
     assert pedals["exercises"] == []
-    assert "Pedal breath starts waits, since something hurt." in pedals["left_out"]
+    assert "Pedal air attacks waits, since something hurt." in pedals["left_out"]
     high = {"family": "chromatic-ladder", "values": {}}
     with client.websocket_connect(LIVE) as socket:
         socket.send_json({**HELLO, "session": "ef" * 16, "exercises": [high]})

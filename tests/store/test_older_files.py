@@ -105,7 +105,7 @@ def test_a_take_is_shown_and_said_as_it_was(database: tuple[str, Database]) -> N
         # Sounding C4 is written A4 for the tenor horn.
         assert wrong.said.headline == "You played A4 instead of G4."
         page = take_page(session, good.take)
-        assert page.sheet.notes[0].hand == "open, third slot"
+        assert page.sheet.notes[0].hand == "open, third partial"
         (note,) = page.notes
         assert {line.label: line.words for line in note.lines}["vibrato"] == "± 14"
         assert page.sheet.notes[0].target_cents == (0 if version == "0001" else 2)

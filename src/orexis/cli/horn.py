@@ -193,7 +193,7 @@ def _slur(asked: _Asked) -> _Told:
     for one in found.same_length[1:]:
         between = ", ".join(asked.typed.name(slot.midi) for slot in one.between) or "nothing"
         partials = [one.start.partial, one.end.partial]
-        lines.append(f"Also on {one.length.name}, slots {partials}: {between} between.")
+        lines.append(f"Also on {one.length.name}, partials {partials}: {between} between.")
 
     def document() -> Any:
         names = {"from": asked.typed.name(start), "to": asked.typed.name(end)}

@@ -25,7 +25,7 @@ def simulate(
     seed: Annotated[int, typer.Option(min=0, help="Another seed, other days.")] = 1,
     school: Annotated[
         list[str] | None,
-        typer.Option(help="A school as question=answer; may be given several times."),
+        typer.Option(help="An approach as question=answer; may be given several times."),
     ] = None,
     as_json: Annotated[bool, typer.Option("--json", help="Print it as JSON.")] = False,
     data: Data = DATA_FOLDER / "orexis.db",
@@ -59,7 +59,7 @@ def simulate(
 def _parted(words: str) -> tuple[str, str]:
     key, equals, option = words.partition("=")
     if not equals:
-        raise SchoolRefusedError(f"Give a school as question=answer, not “{words}”.")
+        raise SchoolRefusedError(f"Give an approach as question=answer, not “{words}”.")
     return key.strip(), option.strip()
 
 

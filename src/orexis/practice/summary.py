@@ -1,4 +1,4 @@
-"""What there is to say of a session: what moved, what to leave for tomorrow, time on the face."""
+"""What there is to say of a session: what moved, what to leave for tomorrow, time of playing."""
 
 from collections import defaultdict
 from collections.abc import Iterable

@@ -66,5 +66,5 @@ def keep_words(session: Session, player: Player, said: Said, now: datetime) -> l
         )
     )
     session.flush()
-    what = f" and {counted(placed, 'pin')}" if placed else ""
+    what = f" and {counted(placed, 'bookmark')}" if placed else ""
     return [*lines, f"Kept: the words of {said.said_by}{what}."]

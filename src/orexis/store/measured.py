@@ -35,7 +35,7 @@ OFF = func.abs(TakeNote.centre_cents) / NEAR_CENTS + TakeNote.spread_cents / STE
 _JULIAN_DAY_0 = 1_721_424
 """What the whole part of a Julian date at midnight is more than Python's ordinal of the day."""
 _LATE_STEPS = 64
-"""Minutes on the face are taken together in up to so many steps."""
+"""Minutes of playing are taken together in up to so many steps."""
 
 
 def measured(

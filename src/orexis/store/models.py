@@ -110,7 +110,7 @@ class Take(Base, kw_only=True):
     (`formats.task`), so that it is shown and judged as it was. `gate_passed` is the gate's verdict
     and `passed` what counts: the player's own where they overruled it. `place` says where in its
     session it was played, and `timing` how its onsets lay against the metronome; of its duration it
-    sounded for `sounded_s`, the time on the face. `has_sounds`, `has_frames` and `has_events` say
+    sounded for `sounded_s`, the time of playing. `has_sounds`, `has_frames` and `has_events` say
     which of the tables beside it are to have a row for it. `rating` is what the player's ear said
     before the measurement was shown (`core.judging.ear`).
     """

@@ -23,11 +23,11 @@ def add_pin(session: Session, of: Kept, at_s: float, words: str, said_by: str = 
     """Puts a pin down; `said_by` is who else than the player says it. Raises `PinRefusedError`."""
     words = " ".join(words.split())
     if not 0 <= at_s <= of.duration_s:
-        raise PinRefusedError(f"Put a pin between 0 and {of.duration_s:.1f} s.")
+        raise PinRefusedError(f"Put a bookmark between 0 and {of.duration_s:.1f} s.")
     if len(words) > LONGEST_WORDS:
-        raise PinRefusedError(f"A pin has room for {LONGEST_WORDS} letters.")
+        raise PinRefusedError(f"A bookmark has room for {LONGEST_WORDS} letters.")
     if len(pins_of(session, of)) >= MOST_PINS:
-        raise PinRefusedError(f"There are {MOST_PINS} pins already; take one away first.")
+        raise PinRefusedError(f"There are {MOST_PINS} bookmarks already; take one away first.")
     pin = Pin(
         take_id=of.id if isinstance(of, Take) else None,
         recording_id=of.id if isinstance(of, Recording) else None,

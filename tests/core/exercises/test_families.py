@@ -410,7 +410,7 @@ def test_same_pitch_alternation_has_one_note_on_two_lengths() -> None:
 @pytest.mark.parametrize(
     ("family", "instrument", "values", "reason"),
     [
-        ("skip-slur", CORNET, {"slot": 10, "skips": 2}, "no slot to skip to"),
+        ("skip-slur", CORNET, {"slot": 10, "skips": 2}, "there is none to skip to"),
         ("glide-ladder", CORNET, {}, "Valves cannot glide"),
         # No slot of the tenor trombone has both E2 and C3 on it within the slide.
         ("expanding-glide", TROMBONE, {"from_midi": "Bb3", "widest": 6}, "cannot glide"),
@@ -422,8 +422,8 @@ def test_same_pitch_alternation_has_one_note_on_two_lengths() -> None:
         ("two-octave-scale", CORNET, {"from_midi": "C4", "variant": "third-octave"}, "goes up to"),
         ("couplets", CORNET, {"from_midi": "F3", "widest": 3}, "The horn has no"),
         ("slot-pattern", CORNET, {"pattern": "three four"}, "as numbers in a row"),
-        ("slot-pattern", CORNET, {"pattern": "4"}, "2 to 32 slots"),
-        ("slot-pattern", CORNET, {"pattern": "4 15"}, "no slot 15"),
+        ("slot-pattern", CORNET, {"pattern": "4"}, "2 to 32 partials"),
+        ("slot-pattern", CORNET, {"pattern": "4 15"}, "no partial 15"),
         ("siren", CORNET, {"low_midi": "Bb4", "high_midi": "Bb3"}, "must lie above"),
         ("bend", CORNET, {"semitones": 0}, "needs a distance"),
         ("bend", CORNET, {"from_midi": "Bb5", "semitones": 12}, "not on this horn"),

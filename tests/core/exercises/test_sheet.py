@@ -27,7 +27,7 @@ def on(horn: Horn, asked: Task) -> Sheet:
 def test_one_note_has_its_hand_and_two_slots_either_side() -> None:
     sheet = on(HORN, tone("Eb4"))
     (note,) = sheet.notes
-    assert note.hand == "open, fourth slot"
+    assert note.hand == "open, fourth partial"
     assert note.pitch_cents == 6300
     # Sixth to second partial of the open horn: B♭4 G4 E♭4 B♭3 E♭3.
     assert [band.midi for band in sheet.bands] == [70, 67, 63, 58, 51]
@@ -41,7 +41,7 @@ def test_one_note_has_its_hand_and_two_slots_either_side() -> None:
 def test_the_slide_stands_where_the_correction_puts_it() -> None:
     trombone = Horn(INSTRUMENTS["trombone-tenor"])
     (note,) = on(trombone, tone("G4", "trombone-tenor")).notes
-    assert note.hand == "position 2, seventh slot. On 2, 28 mm in."
+    assert note.hand == "position 2, seventh partial. On 2, 28 mm in."
     assert note.way is not None
     # Second position is 88 mm out, less 28, of 1.09 × 612 mm.
     assert note.way.slide_share == pytest.approx((87.9 - 28.0) / (1.09 * 612), abs=0.001)
@@ -109,7 +109,7 @@ def test_what_ends_a_try_is_a_silence_longer_than_any_in_the_music() -> None:
 
 def test_what_is_set_is_said_beside_the_notes() -> None:
     assert tone("Eb4").setting == "hold 4 s"
-    assert task("slot-slur", "tenor-horn-eb").setting.startswith("open, from slot 3")
+    assert task("slot-slur", "tenor-horn-eb").setting.startswith("open, from partial 3")
 
 
 def test_one_repetition_is_the_same_task_once() -> None:

@@ -59,7 +59,7 @@ def test_a_skip_slur_knows_what_it_must_not_touch() -> None:
     assert best.skips
     assert [AS_WRITTEN.name(slot.midi) for slot in best.between] == ["E♭5"]
     assert words.slur_words(found, AS_WRITTEN) == (
-        "Both on 2, slots 4 and 6. E♭5 lies between: a skip slur."
+        "Both on 2, partials 4 and 6. E♭5 lies between: a skip slur."
     )
     down = slur(TENOR_HORN, midi("A4"), midi("D4")).same_length[0]
     assert down.between == best.between
@@ -133,7 +133,7 @@ def test_exercises_go_through_the_lengths_shortest_first(key: str, names: str) -
 
 @pytest.mark.parametrize("partials", [(), (0, 3), (17,)])
 def test_a_pattern_of_slots_that_are_not_there_is_refused(partials: tuple[int, ...]) -> None:
-    with pytest.raises(ValueError, match="slot"):
+    with pytest.raises(ValueError, match="partial"):
         through_the_lengths(TENOR_HORN, partials)
 
 

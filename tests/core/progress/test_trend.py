@@ -159,9 +159,9 @@ def test_where_values_are_notes_they_are_called_by_their_names() -> None:
     assert found.answer == "Yes: <65> now, <60> at first."
     assert found.words.startswith("Over 10 weeks between 5 and 5 half steps more")
     assert found.notes == range(60, 66)
-    assert found.question.scale == "highest note of a pyramid that passed"
+    assert found.question.scale == "highest note of a good pyramid"
     centre = changed(CENTRE, cells)
-    assert (centre.notes, centre.question.scale) == (range(0), "cents, off the middle of the slot")
+    assert (centre.notes, centre.question.scale) == (range(0), "cents, off on average")
 
 
 def lately(seed: int, a_minute: float, days: int = 40) -> list[Late]:

@@ -2989,7 +2989,7 @@ export interface components {
         };
         /**
          * MinutePointOut
-         * @description See `core.progress.trend.Point`, after so many minutes on the face.
+         * @description See `core.progress.trend.Point`, after so many minutes of playing.
          */
         MinutePointOut: {
             /** At */
@@ -3003,7 +3003,7 @@ export interface components {
         };
         /**
          * MinuteValueOut
-         * @description See `core.progress.trend.Value`, of the minutes on the face before it.
+         * @description See `core.progress.trend.Value`, of the minutes of playing before it.
          */
         MinuteValueOut: {
             /** At */

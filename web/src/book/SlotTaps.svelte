@@ -81,7 +81,7 @@
           class="slot"
           class:chosen={at === tapping.column && slot.partial === tapping.partial}
           style:grid-area="{highest - slot.partial + 2} / {at + 1}"
-          aria-label="{slot.name}, {column.hand}, slot {slot.partial}"
+          aria-label="{slot.name}, {column.hand}, partial {slot.partial}"
           onclick={() => tap(at, slot.partial)}
         >
           {slot.name}

@@ -73,8 +73,14 @@ export class Tapping {
     const quiet = true;
     return [
       { keys: ['t'], shown: 'T', label: 'tap', run: () => write((line) => this.tapped(line)) },
-      { keys: ['ArrowUp'], shown: '↑', label: 'slot up', run: () => this.move(0, 1), quiet },
-      { keys: ['ArrowDown'], shown: '↓', label: 'slot down', run: () => this.move(0, -1), quiet },
+      { keys: ['ArrowUp'], shown: '↑', label: 'partial up', run: () => this.move(0, 1), quiet },
+      {
+        keys: ['ArrowDown'],
+        shown: '↓',
+        label: 'partial down',
+        run: () => this.move(0, -1),
+        quiet,
+      },
       {
         keys: ['ArrowLeft'],
         shown: '←',

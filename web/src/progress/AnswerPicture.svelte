@@ -23,7 +23,7 @@
       {#if of.along === 'days'}
         A dot is a day, the larger the more was played: {of.scale}.
       {:else}
-        Along: minutes on the face on that day before; up: {of.scale}.
+        Along: minutes of playing before it that day; up: {of.scale}.
       {/if}
       {#if of.told && !small}The line lies within its band 19 times of 20.{/if}
     </p>
@@ -34,7 +34,7 @@
 {:else if of.along === 'weeks'}
   <FaceWeeks {of} {small} />
   <p class="dim">
-    Minutes on the face{(of.rows[0]?.weeks ?? 1) > 1
+    Minutes of playing{(of.rows[0]?.weeks ?? 1) > 1
       ? `, ${of.rows[0]?.weeks} weeks a bar`
       : ' a week'}, by the note that was asked for.
   </p>

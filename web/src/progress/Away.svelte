@@ -23,7 +23,8 @@
   const things: { name: string; words: string; files: Partial<Record<Form, string>> }[] = [
     {
       name: 'takes',
-      words: 'A row a try: when, which exercise, what was said of it, how long it sounded.',
+      words:
+        'A row for each attempt: when, which exercise, what was said of it, how long it sounded.',
       files: table('takes'),
     },
     {

@@ -159,7 +159,7 @@
     {
       keys: ['g'],
       shown: 'G',
-      label: 'go back to the next pin',
+      label: 'go back to the next bookmark',
       run: () => next && void push(`/${next.kind}/${next.kept_id}?at=${next.at_s}`),
       disabled: !next,
       quiet: true,
@@ -207,7 +207,7 @@
       </div>
     </div>
   {/if}
-  {#snippet foot()}<span class="dim">the thicker, the longer on the face</span>{/snippet}
+  {#snippet foot()}<span class="dim">the thicker, the longer you played</span>{/snippet}
 </View>
 
 <style>

@@ -5,7 +5,7 @@
   import { heightIn } from './chart';
   import Chart from './Chart.svelte';
 
-  /** Time on the face, week by week, by register: low below and cool, high above and warm. */
+  /** Playing time, week by week, by register: low below and cool, high above and warm. */
   interface Props {
     of: Schemas['WeeksAnswer'];
     small?: boolean;

@@ -3,7 +3,7 @@
   import { dayOf } from '../parts/dates';
   import { weeksOf } from './calendar';
 
-  /** A month of days: the thicker, the longer on the face. */
+  /** A month of days: the thicker, the longer you played. */
   interface Props {
     of: Schemas['DiaryMonthOut'];
     /** The day that is chosen, which may be in another month. */
@@ -30,7 +30,7 @@
     const month = dayOf(day).toLocaleDateString('en-GB', { month: 'long' });
     const parts = [
       month,
-      found?.tries ? `${found.tries} ${found.tries === 1 ? 'try' : 'tries'}` : 'no practice',
+      found?.tries ? `${found.tries} ${found.tries === 1 ? 'attempt' : 'attempts'}` : 'no practice',
       found?.typed_min ? `${Math.round(found.typed_min)} min written down` : '',
     ];
     return parts.filter(Boolean).join(', ');
@@ -59,7 +59,9 @@
                 <span class="number" class:today={day === today}>{Number(day.slice(8))}</span>
                 <span class="sr-only"> {said(day)} </span>
                 {#if found?.pins}
-                  <span class="pins">{found.pins} {found.pins === 1 ? 'pin' : 'pins'}</span>
+                  <span class="pins"
+                    >{found.pins} {found.pins === 1 ? 'bookmark' : 'bookmarks'}</span
+                  >
                 {/if}
                 {#if found?.event || found?.hurt}
                   <span class="what">{found.hurt ? 'hurt' : found.event}</span>

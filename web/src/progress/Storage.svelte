@@ -77,7 +77,7 @@
         </dl>
         <h2>What may be let go</h2>
         <p class="dim">
-          The sound of old takes, for all players, but for takes with a pin. Their measures,
+          The sound of old takes, for all players, but for takes with a bookmark. Their measures,
           verdicts and ribbons stay.
         </p>
         {#if said}<p role="status">{said}</p>{/if}

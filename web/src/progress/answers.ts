@@ -24,7 +24,7 @@ export function tableOf(of: Answer): AnswerTable {
     }
     case 'minutes':
       return {
-        columns: ['minutes on the face before', of.scale, 'times'],
+        columns: ['minutes of playing before', of.scale, 'times'],
         rows: of.values.map(({ at, value, times }) => [at, value.toFixed(1), times]),
       };
     case 'notes':

@@ -44,14 +44,14 @@
   const takes = $derived(report.best.length + report.worst.length);
   offer(() => [
     ...takeKeys(shown, report),
-    { keys: ['n'], shown: 'N', label: 'pin this spot', run: pin, disabled: !takes },
+    { keys: ['n'], shown: 'N', label: 'bookmark this spot', run: pin, disabled: !takes },
     { keys: ['w'], shown: 'W', label: 'say something', run: () => name?.focus() },
     { keys: ['s'], shown: 'S', label: 'save what you say', run: save, disabled: !saying.whole },
     { keys: ['i'], shown: 'I', label: 'print', run: () => window.print() },
     {
       keys: ['Escape'],
       shown: 'Esc',
-      label: 'no pin',
+      label: 'no bookmark',
       run: () => (pinning = null),
       disabled: !pinning,
       quiet: true,
@@ -73,16 +73,17 @@
       What is at {pinning.atS.toFixed(2)} s?
       <input bind:this={field} bind:value={pinWords} class="input" maxlength={report.room.pin} />
     </label>
-    <button class="act-main">Pin it<Key shown="Enter" /></button>
+    <button class="act-main">Keep<Key shown="Enter" /></button>
     <button class="act" type="button" onclick={() => (pinning = null)}>
-      <Key shown="Esc" />no pin
+      <Key shown="Esc" />no bookmark
     </button>
   </form>
 {/if}
 <section class="saying" aria-label="What you say of it">
   <h2>What do you say of it?</h2>
   <p class="dim">
-    It is saved as a small file for {report.player} to take in: your words, and your pins at their spots.
+    It is saved as a small file for {report.player} to take in: your words, and your bookmarks at their
+    spots.
   </p>
   <label>
     Your name

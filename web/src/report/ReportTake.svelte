@@ -91,7 +91,7 @@
     </p>
   {/if}
   {#if spots.length}
-    <ol aria-label="Pins">
+    <ol aria-label="Bookmarks">
       {#each spots as spot, i (i)}
         <li>
           <button class="act" onclick={() => seek(spot.at_s)}>{spot.at_s.toFixed(1)} s</button>

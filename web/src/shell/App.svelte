@@ -31,7 +31,7 @@
 
   onMount(() => void load());
 
-  const TODAYS = ['/about', '/schools', '/programmes', '/'];
+  const TODAYS = ['/about', '/approaches', '/programmes', '/'];
   const here = $derived(
     TODAYS.includes(router.location)
       ? '/today'

@@ -35,7 +35,7 @@ export const PLACES: Place[] = [
 export const routes: RouteDefinition = {
   '/today': Today,
   '/about': About,
-  '/schools': Schools,
+  '/approaches': Schools,
   '/programmes': Programmes,
   '/stand': Stand,
   '/takes': Takes,

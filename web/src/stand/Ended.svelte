@@ -55,7 +55,7 @@
       {/if}
     </div>
     <div>
-      <h3>Time on the face</h3>
+      <h3>Playing time</h3>
       <dl>
         {#each summary.registers as { name, seconds } (name)}
           <dt>{name}</dt>

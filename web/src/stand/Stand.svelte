@@ -207,7 +207,7 @@
           {
             keys: ['g'],
             shown: 'G',
-            label: `gate: ${gateLevels().join(', ')}`,
+            label: `standard: ${gateLevels().join(', ')}`,
             run: () => void nextGate(),
             quiet: true,
           },
@@ -253,7 +253,7 @@
         </span>
       {/if}
       <button class="act" onclick={nextGate} title={gateLevels().join(', ')}>
-        gate <strong>{player.gate_level}</strong><Key shown="G" />
+        standard <strong>{player.gate_level}</strong><Key shown="G" />
       </button>
       <button class="act hurts" onclick={stopForPain}>Something hurts<Key shown="H" /></button>
     </span>

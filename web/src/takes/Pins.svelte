@@ -33,13 +33,13 @@
         placeholder={pin?.label}
       />
     </label>
-    <button class="act-main">Pin it<Key shown="Enter" /></button>
+    <button class="act-main">Keep<Key shown="Enter" /></button>
     <button class="act" type="button" onclick={() => (listening.pinning = false)}>
-      <Key shown="Esc" />no pin
+      <Key shown="Esc" />no bookmark
     </button>
   </form>
 {:else if listening.pins.length}
-  <ol class="pins" aria-label="Pins">
+  <ol class="pins" aria-label="Bookmarks">
     {#each listening.pins as pin, i (pin.id)}
       <li>
         <button class="spot" onclick={() => listening.seek(pin.at_s)}>

@@ -172,7 +172,7 @@ export class Listening {
             {
               keys: ['Escape'],
               shown: 'Esc',
-              label: 'no pin',
+              label: 'no bookmark',
               run: () => void (this.pinning = false),
               quiet: true,
             },
@@ -248,14 +248,14 @@ export class Listening {
       {
         keys: ['n'],
         shown: 'N',
-        label: 'pin this spot',
+        label: 'bookmark this spot',
         run: () => (this.pinning = true),
         disabled,
       },
       {
         keys: ['u'],
         shown: 'U',
-        label: pin ? `take pin ${this.pins.indexOf(pin) + 1} away` : 'take the pin away',
+        label: pin ? `take bookmark ${this.pins.indexOf(pin) + 1} away` : 'take the bookmark away',
         run: () => pin && void this.unpin(pin),
         disabled: !pin,
         quiet: true,
@@ -264,8 +264,8 @@ export class Listening {
         keys: ['g'],
         shown: 'G',
         label: pin
-          ? `pin ${this.pins.indexOf(pin) + 1}: ${pin.gone_back ? 'still to do' : 'been there'}`
-          : 'been at the pin',
+          ? `bookmark ${this.pins.indexOf(pin) + 1}: ${pin.gone_back ? 'still to do' : 'been there'}`
+          : 'been at the bookmark',
         run: () => pin && void this.goneBack(pin),
         disabled: !pin,
         quiet: true,

@@ -14,5 +14,5 @@ export async function turnRound(take: Take): Promise<Take['verdict']> {
 
 /** What the key that overrules does next. */
 export function overruleWords(take: Take | null | undefined): string {
-  return take?.verdict.overruled ? 'as the gate said' : 'overrule';
+  return take?.verdict.overruled ? 'as Orexis judged it' : 'overrule';
 }

@@ -78,7 +78,7 @@
 </script>
 
 <View wide problem={schools.all.problem} retry={() => void schools.all.load()}>
-  <h1>Schools</h1>
+  <h1>Approaches</h1>
   <p class="dim lead">
     Good players disagree about these. Choose what you hold with; the plan follows.
   </p>
@@ -117,8 +117,8 @@
           <button class="act" onclick={() => stop(now.key)}>Stop measuring</button>
         {:else if now.measurable}
           <p class="trial dim">
-            Measure both: the two take turns for two weeks, then what passed more often is told,
-            with how sure that is.
+            Measure both: they take turns for two weeks. Then you hear which was good more often at
+            the same exercises, and how sure that is.
           </p>
           <div class="measures">
             {#each now.options.filter(({ key }) => key !== now.chosen) as other, i (other.key)}

@@ -104,7 +104,7 @@
       quiet: true,
     },
     { keys: ['g'], shown: 'G', label: 'programmes', run: () => void push('/programmes') },
-    { keys: ['o'], shown: 'O', label: 'schools', run: () => void push('/schools') },
+    { keys: ['o'], shown: 'O', label: 'approaches', run: () => void push('/approaches') },
     { keys: ['a'], shown: 'A', label: 'about you', run: () => void push('/about') },
   ]);
 </script>

@@ -33,6 +33,8 @@ _BELOW = 3
 _BEYOND = 2
 """And may come so many above what it came to before."""
 _MOST_RUNGS = 12
+_TAKE_TURNS = frozenset({Group.LONG, Group.SLURS, Group.INTERVALS})
+"""Where a programme leaves every second day to other exercises of its kind."""
 _STEPS_AGAIN, _STUCK_AGAIN = 2.0, 0.4
 """How much sooner steps one at a time come round than other high work, and what is stuck at the
 first step of its path than all else."""
@@ -83,12 +85,23 @@ def _candidates(kind: Group, known: Known, lips: Lips) -> Iterator[Chosen]:
     if kind is Group.COLD:
         yield from picks_from_cold(known, lips)
         return
-    yield from _from_programmes(kind, known)
+    programmes = list(_from_programmes(kind, known))
+    others_turn = kind in _TAKE_TURNS and any(_was_last(one, known) for one in programmes)
+    if not others_turn:
+        yield from programmes
     yield from kept_by_the_player(kind, known)
     for family in _in_turn(_planned(kind, known, lips), known, kind):
         chosen = _set(kind, family, known, lips)
         if chosen is not None:
             yield chosen
+    if others_turn:
+        yield from programmes
+
+
+def _was_last(chosen: Chosen, known: Known) -> bool:
+    """Whether an exercise was played on the last day of practice."""
+    since = known.history.days_since(chosen.setting.family, known.today)
+    return since is not None and 0 < since <= known.days_off + 1
 
 
 def _planned(kind: Group, known: Known, lips: Lips) -> tuple[Family, ...]:

@@ -55,7 +55,7 @@ def picks_from_cold(known: Known, lips: Lips) -> Iterator[Chosen]:
         Setting(_FAMILY.key, values, {"fails": 1.0}),
         f"{names} {'was' if picks == 1 else 'were'} good on {days} days; now first thing, from "
         "silence.",
-        (f"{names} passed on {days} of the last 14 days, and never from silence.",),
+        (f"{names} good on {days} of the last 14 days, and never from silence.",),
     )
 
 

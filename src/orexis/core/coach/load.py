@@ -1,4 +1,4 @@
-"""Load: how much the lips have had. Time on the face, weighed by register and loudness.
+"""Load: how much the lips have had. Playing time, weighed by register and loudness.
 
 The weights and limits are heuristics: they say when to look, not what will happen.
 """

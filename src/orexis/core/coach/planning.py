@@ -21,7 +21,7 @@ from orexis.core.session.plan import Block
 from orexis.core.session.quiet import quietly
 
 _MAINS = (Group.LOW, Group.PEDALS, Group.HIGH)
-_LOAD_MARGIN = 0.9
+_LOAD_MARGIN = 0.85
 """A plan takes no more of what is left than this, since a try can be longer than written."""
 _TOLD_SHORTER = 0.85
 _PLAYED = 2.0

@@ -211,7 +211,7 @@ def _pedal_sets(base: int) -> tuple[Stage, ...]:
     return tuple(
         Stage(
             f"{sets} sets of 20",
-            f"{sets} sets of 20 breath starts on the highest pedal that speaks without a shift.",
+            f"{sets} sets of 20 air attacks on the highest pedal that speaks without a shift.",
             Setting("pedal-sets", {}, {"sets": float(sets)}),
             _of("pedal-sets"),
         )
@@ -277,8 +277,8 @@ def _pyramid(base: int) -> tuple[Stage, ...]:
 
     return tuple(
         Stage(
-            f"{slots} slots",
-            f"From the lowest slot up {slots} and back, without a re-set.",
+            f"{slots} partials",
+            f"From the lowest partial up {slots} and back, without resetting the embouchure.",
             Setting("pyramid", {"slots": float(slots)}, {}),
             counts(slots),
         )
@@ -356,7 +356,7 @@ _ALL = (
     Programme(
         "two-octaves",
         "Two octaves and triads",
-        "A planted bottom, and a half step more at the top once the gate was passed on two days.",
+        "A planted bottom, and a half step more at the top once it was good on two days.",
         _up_from,
         earn_days=2,
         rest_days=1,
@@ -365,7 +365,7 @@ _ALL = (
     Programme(
         "slur-pyramid",
         "Slur pyramid",
-        "One more slot, from the bottom and back, without a re-set.",
+        "One more partial, from the bottom and back, without a reset.",
         _pyramid,
         earn_days=2,
     ),

@@ -137,8 +137,8 @@ def _corners(writer: Writer, given: Given) -> Score:
 
 
 def _light_parameters(writer: Writer) -> tuple[Parameter, ...]:
-    top = Parameter("slots", "up to so many slots", "", 3, 8, 1, usual=4.0)
-    from_slot, breaths = writer.slot_number("slot", "from slot", 2, 6), pyramid_breaths()
+    top = Parameter("slots", "partials at most", "", 3, 8, 1, usual=4.0)
+    from_slot, breaths = writer.slot_number("slot", "from partial", 2, 6), pyramid_breaths()
     return writer.length(), from_slot, top, writer.beats(0.5), breaths
 
 

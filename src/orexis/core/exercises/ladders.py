@@ -76,7 +76,7 @@ def _ladder_parameters(writer: Writer) -> tuple[Parameter, ...]:
 def _glide_ladder(writer: Writer, given: Given) -> Score:
     _slide_only(writer)
     start, rungs, beats = given.whole("from_midi"), given.whole("rungs"), given.beats("beats")
-    reachable(writer, start + rungs, "Take fewer rungs, or start lower.")
+    reachable(writer, start + rungs, "Take fewer steps, or start lower.")
     steps: list[Step] = []
     for rung in range(rungs):
         steps += [*_glide_pair(writer, start + rung, 1, beats), Breath()]
@@ -105,7 +105,7 @@ def _expanding(writer: Writer, given: Given) -> Score:
 
 def _chromatic_ladder(writer: Writer, given: Given) -> Score:
     start, rungs, beats = given.whole("from_midi"), given.whole("rungs"), given.beats("beats")
-    reachable(writer, start + rungs, "Take fewer rungs, or start lower.")
+    reachable(writer, start + rungs, "Take fewer steps, or start lower.")
     steps: list[Step] = []
     for rung in range(rungs):
         steps += [

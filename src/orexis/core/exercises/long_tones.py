@@ -125,7 +125,8 @@ _OUTWARD = (0, 1, -1, 2, -2, 3, -3, 4, -4, 5, -5, 6, -6, 7)
 
 
 def _low_path(writer: Writer) -> Iterator[Values]:
-    """A half step lower at the bottom each time, and longer; then outward, and longer."""
+    """A half step lower at the bottom each time, and longer; then outward, longer, and from other
+    notes."""
     yield {"from_midi": float(writer.reach.easy), "hold_s": 6.0, "way": "down"}
     for notes in range(3, 13):
         yield {"notes": float(notes)}
@@ -135,6 +136,8 @@ def _low_path(writer: Writer) -> Iterator[Values]:
         yield {"way": "outward", "hold_s": 6.0, "notes": float(notes)}
     for hold_s in _HOLDS_S[2:]:
         yield {"hold_s": hold_s}
+    for by in _OUTWARD[1:]:
+        yield {"from_midi": float(writer.reach.easy + by)}
 
 
 def _tone_path(writer: Writer) -> Iterator[Values]:

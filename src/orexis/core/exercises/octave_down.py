@@ -18,8 +18,8 @@ _FOURTH = 4
 def _octave_parameters(writer: Writer) -> tuple[Parameter, ...]:
     return (
         writer.length(),
-        writer.slot_number("slot", "from slot", 3, 6),
-        Parameter("slots", "slots", "", 2, 5, 1, usual=2.0),
+        writer.slot_number("slot", "from partial", 3, 6),
+        Parameter("slots", "partials", "", 2, 5, 1, usual=2.0),
         writer.beats(2),
         writer.times(3),
     )
@@ -36,7 +36,7 @@ def _octave_down(writer: Writer, given: Given) -> Score:
     if not any(one.learned and _adds_tube(one) for one in writer.horn.lengths):
         raise ExerciseRefusedError(
             f"{writer.instrument.name} has neither trigger nor fourth valve to go an octave down "
-            "with. Take two slots from the lowest one instead."
+            "with. Take two partials from the lowest one instead."
         )
     beats = given.beats("beats")
     partials = up_and_down(given.whole("slot"), given.whole("slots"))
@@ -51,7 +51,7 @@ def _on_added_tube(writer: Writer, above: Play) -> Play:
     if midi < lowest:
         raise ExerciseRefusedError(
             f"An octave under {writer.name(above.midi)} lies below the horn's lowest note, "
-            f"{writer.name(lowest)}. Start from a higher slot."
+            f"{writer.name(lowest)}. Start from a higher partial."
         )
     found = [
         way

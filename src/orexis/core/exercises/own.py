@@ -152,9 +152,7 @@ def _write(writer: Writer, given: Given) -> Score:
         for step in _begun(read_line(given.word("line")))
     )
     if not any(isinstance(step, Play) for step in steps):
-        raise ExerciseRefusedError(
-            "There is no note yet. Choose slots, or write Bb3:2 or the like."
-        )
+        raise ExerciseRefusedError("There is no note yet. Tap some, or write Bb3:2 or the like.")
     return Score(
         steps,
         beats_in_bar=given.whole("bar"),

@@ -83,7 +83,7 @@ def _chromatic(writer: Writer, given: Given) -> Score:
 def _sets_parameters(writer: Writer) -> tuple[Parameter, ...]:
     return (
         _which(writer),
-        Parameter("starts", "breath starts", "", 4, 20, 1, usual=20.0),
+        Parameter("starts", "air attacks", "", 4, 20, 1, usual=20.0),
         _tube(writer),
         writer.beats(6, "beats held"),
     )
@@ -118,7 +118,7 @@ def _double(writer: Writer, given: Given) -> Score:
     if hz_from_midi(low) < _LOWEST_HEARD_HZ:
         raise ExerciseRefusedError(
             f"{writer.name(low)}, an octave under this pedal, lies below what can be heard as a "
-            "pitch. Take pedal breath starts instead, loose and soft."
+            "pitch. Take pedal air attacks instead, loose and soft."
         )
     note = Play(low, given.beats("beats"), Articulation.BREATH, dynamic=Dynamic.P)
     rest = Rest(given.beats("beats"), "loose")
@@ -194,7 +194,7 @@ FAMILIES = (
     ),
     Family(
         "pedal-sets",
-        "Pedal breath starts",
+        "Pedal air attacks",
         Group.PEDALS,
         _sets_parameters,
         _sets,

@@ -28,7 +28,7 @@ def slots_of(writer: Writer, length_name: str, partials: Sequence[int]) -> list[
     missing = [partial for partial in partials if partial not in there]
     if missing:
         raise ExerciseRefusedError(
-            f"This length has no slot {missing[0]} that the horn can be asked for; "
+            f"This length has no partial {missing[0]} that the horn can be asked for; "
             f"it has {min(there)} to {max(there)}."
         )
     return [there[partial] for partial in partials]
@@ -70,10 +70,10 @@ def numbers_of(text: str) -> list[int]:
     """Slots typed in a row. Raises `ExerciseRefusedError`."""
     words = text.replace(",", " ").replace("-", " ").split()
     if not all(word.isdigit() and int(word) > 0 for word in words):
-        raise ExerciseRefusedError(f"Type slots as numbers in a row: 3 4 5 4 3, not “{text}”.")
+        raise ExerciseRefusedError(f"Type partials as numbers in a row: 3 4 5 4 3, not “{text}”.")
     numbers = [int(word) for word in words]
     if not 2 <= len(numbers) <= _MOST_IN_A_BREATH:
-        raise ExerciseRefusedError(f"A pattern has 2 to {_MOST_IN_A_BREATH} slots.")
+        raise ExerciseRefusedError(f"A pattern has 2 to {_MOST_IN_A_BREATH} partials.")
     return numbers
 
 

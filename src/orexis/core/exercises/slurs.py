@@ -33,14 +33,14 @@ _GROWTH = (
 
 
 def _start(writer: Writer) -> Parameter:
-    return writer.slot_number("slot", "from slot", 3)
+    return writer.slot_number("slot", "from partial", 3)
 
 
 def _slot_parameters(writer: Writer) -> tuple[Parameter, ...]:
     return (
         writer.length(),
         _start(writer),
-        Parameter("slots", "slots", "", 2, 7, 1, usual=2.0),
+        Parameter("slots", "partials", "", 2, 7, 1, usual=2.0),
         writer.beats(2),
         writer.times(3),
         Parameter("dynamics", "dynamics", choices=_GROWTH),
@@ -64,7 +64,7 @@ def _slot_slur(writer: Writer, given: Given) -> Score:
 
 
 def _through_parameters(writer: Writer) -> tuple[Parameter, ...]:
-    slots = Parameter("slots", "slots", "", 2, 5, 1, usual=2.0)
+    slots = Parameter("slots", "partials", "", 2, 5, 1, usual=2.0)
     return _start(writer), slots, writer.beats(1), writer.tempo(72)
 
 
@@ -84,7 +84,7 @@ def _through(writer: Writer, given: Given) -> Score:
 
 
 def _pattern_parameters(writer: Writer) -> tuple[Parameter, ...]:
-    pattern = Parameter("pattern", "slots in turn", longest=_LONGEST_PATTERN, usual="3 4 5 4 3")
+    pattern = Parameter("pattern", "partials in turn", longest=_LONGEST_PATTERN, usual="3 4 5 4 3")
     return pattern, writer.length(), writer.beats(1), writer.times(3)
 
 
@@ -96,8 +96,8 @@ def _pattern(writer: Writer, given: Given) -> Score:
 
 
 def _pyramid_parameters(writer: Writer) -> tuple[Parameter, ...]:
-    top = Parameter("slots", "up to so many slots", "", 3, 9, 1, usual=5.0)
-    from_slot, breaths = writer.slot_number("slot", "from slot", 2, 6), pyramid_breaths()
+    top = Parameter("slots", "partials at most", "", 3, 9, 1, usual=5.0)
+    from_slot, breaths = writer.slot_number("slot", "from partial", 2, 6), pyramid_breaths()
     return writer.length(), from_slot, top, writer.beats(0.5), breaths
 
 
@@ -106,8 +106,8 @@ def _skip_parameters(writer: Writer) -> tuple[Parameter, ...]:
     first = (Choice("tongued-first", "tongued first"), Choice("slurred", "slurred"))
     return (
         writer.length(),
-        writer.slot_number("slot", "low slot", 3),
-        Parameter("skips", "slots between", "", 1, 3, 1, usual=1.0),
+        writer.slot_number("slot", "lower partial", 3),
+        Parameter("skips", "partials skipped", "", 1, 3, 1, usual=1.0),
         Parameter("way", "way", choices=ways),
         Parameter("first", "first", choices=first),
         writer.beats(2),
@@ -121,8 +121,8 @@ def _skip(writer: Writer, given: Given) -> Score:
     there = {slot.partial for slot in writer.slots(given.word("length"))}
     if high not in there:
         raise ExerciseRefusedError(
-            f"From slot {low} there is no slot to skip to: this length ends at {max(there)}. "
-            f"Start from slot {max(there) - given.whole('skips') - 1} or lower."
+            f"From partial {low} there is none to skip to: this length ends at {max(there)}. "
+            f"Start from partial {max(there) - given.whole('skips') - 1} or lower."
         )
     order = [low, high, low] if given.word("way") == "up" else [high, low, high]
     slots = slots_of(writer, given.word("length"), order)
@@ -139,7 +139,7 @@ def _shaped_parameters(writer: Writer) -> tuple[Parameter, ...]:
     return (
         writer.length(),
         _start(writer),
-        Parameter("slots", "slots", "", 2, 7, 1, usual=3.0),
+        Parameter("slots", "partials", "", 2, 7, 1, usual=3.0),
         Parameter("dynamics", "shape", choices=shapes),
         writer.beats(2),
         writer.times(3),
@@ -214,7 +214,7 @@ _TONGUED_FIRST = {("starts", "tongued"): Answer({"first": "tongued-first"})}
 FAMILIES = (
     Family(
         "slot-slur",
-        "Slot slur",
+        "Lip slur",
         Group.SLURS,
         _slot_parameters,
         _slot_slur,
@@ -257,7 +257,7 @@ FAMILIES = (
     ),
     Family(
         "slot-pattern",
-        "Pattern of slots",
+        "Pattern of partials",
         Group.SLURS,
         _pattern_parameters,
         _pattern,

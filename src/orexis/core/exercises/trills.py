@@ -17,7 +17,7 @@ def _accelerating_parameters(writer: Writer) -> tuple[Parameter, ...]:
     first = (Choice("slots", "lip trill"), Choice("same-pitch", "same note, two lengths"))
     return (
         writer.length(),
-        writer.slot_number("slot", "low slot", 4),
+        writer.slot_number("slot", "lower partial", 4),
         Parameter("kind", "of", choices=first),
         writer.tempo(60),
     )
@@ -30,7 +30,7 @@ def _accelerating(writer: Writer, given: Given) -> Score:
         pairs = same_pitch_pairs(writer.horn, pair[0].midi)
         if not pairs:
             raise ExerciseRefusedError(
-                f"Only one length gives {writer.name(pair[0].midi)}. Take a higher slot."
+                f"Only one length gives {writer.name(pair[0].midi)}. Take a higher partial."
             )
         pair = [
             Play(pairs[0].first.midi, Fraction(1), length_name=way.length.name, partial=way.partial)

@@ -163,10 +163,10 @@ def through_the_lengths(
     Raises `ValueError` for a pattern that is empty or has a partial no length has.
     """
     if not partials:
-        raise ValueError("Give the pattern at least one slot.")
+        raise ValueError("Give the pattern at least one partial.")
     for partial in partials:
         if not 1 <= partial <= len(horn.slots[horn.lengths[0].name]):
-            raise ValueError(f"There is no slot {partial}; slots go from 1 to 16.")
+            raise ValueError(f"There is no partial {partial}; partials go from 1 to 16.")
     return tuple(
         (length, tuple(horn.slot(length.name, partial) for partial in partials))
         for length in lengths_in_turn(horn)

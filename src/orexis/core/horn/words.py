@@ -24,7 +24,7 @@ _ORDINALS = (
 def slot_words(partial: int) -> str:
     """Which slot it is: "pedal", "fourth slot"."""
     ordinal = _ORDINALS[partial - 1]
-    return ordinal if partial == 1 else f"{ordinal} slot"
+    return ordinal if partial == 1 else f"{ordinal} partial"
 
 
 def cents_words(cents: float) -> str:
@@ -89,7 +89,7 @@ def slur_words(slur: Slur, notation: Notation) -> str:
         if best.start.partial == best.end.partial:
             return f"{start} and {end} are one slot on {where}."
         slots = sorted((best.start.partial, best.end.partial))
-        both = f"Both on {where}, slots {slots[0]} and {slots[1]}."
+        both = f"Both on {where}, partials {slots[0]} and {slots[1]}."
         if not best.skips:
             return f"{both} Neighbours: nothing lies between."
         between = _listed([notation.name(slot.midi) for slot in best.between])
@@ -153,7 +153,7 @@ def cold_words(horn: Horn) -> str:
 def trill_words(trill: LipTrill, notation: Notation) -> str:
     """A lip trill: where, up to what, and how wide."""
     return (
-        f"{length_words(trill.lower.length)}, slots {trill.lower.partial} and "
+        f"{length_words(trill.lower.length)}, partials {trill.lower.partial} and "
         f"{trill.upper.partial}: up to {notation.name(trill.upper.midi)}, "
         f"{trill.interval_cents:.0f} cents"
     )

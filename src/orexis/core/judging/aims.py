@@ -23,7 +23,7 @@ _LEAST_HELD_S = 1.0
 _TOLD_IN_A_LINE_S = 0.4
 """A shorter note of a line says nothing of its tone."""
 
-_NONE_PASSED = "no note has passed yet"
+_NONE_PASSED = "no note was good yet"
 _HELD_OF_WRITTEN, _HELD_IN_TIME = 0.8, 0.7
 """How much of a note's written time it is to be held where it lasts as long as it is good, and
 where the next comes in time: a breath takes the rest."""

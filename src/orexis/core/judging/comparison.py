@@ -39,5 +39,5 @@ def _candidates(
     yield "first of that day", next(one for one in alike if day(one) == day(take))
     last = next((one for one in reversed(before) if passed(one)), None)
     if last is not None:
-        yield "last that passed", last
+        yield "last good one", last
     yield "best", min(alike, key=lambda one: verdict(one).badness)

@@ -122,7 +122,7 @@ def tone_sentence(verdict: ToneVerdict | None, alike: float | None, learnt: int)
     """A tone against the player's own; `learnt` is how many takes that is known from."""
     if verdict is None:
         if learnt < FEWEST_NOTES:
-            return f"Your own tone is not known yet: {learnt} of {FEWEST_NOTES} takes have passed."
+            return f"Your own tone is not known yet: {learnt} of {FEWEST_NOTES} takes were good."
         return "Your own tone is not known yet at this pitch and loudness."
     match verdict.word:
         case ToneWord.AIRY:
@@ -134,5 +134,5 @@ def tone_sentence(verdict: ToneVerdict | None, alike: float | None, learnt: int)
         case ToneWord.CLEAR:
             said = "Clear, as your own tone is here."
     if alike is not None:
-        said += f" {alike:.0f} of 100 like the last that passed."
+        said += f" {alike:.0f} of 100 like the last good one."
     return said

@@ -61,7 +61,7 @@ def _tenths(value: float) -> str:
 _NOTES, _EXERCISES = "each note against itself", "each exercise against itself"
 _ON_A_DAY = "each note against itself on the same day"
 CENTRE = Question(
-    "centre", "Do I sit nearer the middle?", "off the middle of the slot", "cents",
+    "centre", "Am I more in tune?", "off on average", "cents",
     Better.LESS, _NOTES, _tenths,
 )  # fmt: skip
 STEADY = Question("steady", "Do I hold steadier?", "spread", "cents", Better.LESS, _NOTES, _tenths)
@@ -72,21 +72,21 @@ CRACKS = Question(
     "cracks", "Do fewer notes crack?", "of notes crack", "%", Better.LESS, _NOTES, _whole
 )
 RIGHT = Question(
-    "right", "Do I get more of it right?", "of tries pass", "%", Better.MORE, _EXERCISES, _whole
+    "right", "Do I get more of it right?", "of attempts good", "%", Better.MORE, _EXERCISES, _whole
 )
 SLURS = Question(
-    "slurs", "Are my slurs cleaner?", "of slurs pass", "%", Better.MORE, _EXERCISES, _whole
+    "slurs", "Are my slurs cleaner?", "of slurs good", "%", Better.MORE, _EXERCISES, _whole
 )
 SKIPS = Question(
-    "skips", "Do I skip slots more cleanly?", "of skip slurs pass", "%",
+    "skips", "Do I skip partials more cleanly?", "of skip slurs good", "%",
     Better.MORE, "skip slurs alone", _whole,
 )  # fmt: skip
 LENGTHS = Question(
-    "lengths", "Do slurs carry through the lengths?", "of slurs through the lengths pass", "%",
+    "lengths", "Do slurs carry through the lengths?", "of slurs through the lengths good", "%",
     Better.MORE, "slurs through the lengths alone", _whole,
 )  # fmt: skip
 PYRAMID = Question(
-    "pyramid", "Does the pyramid go higher?", "highest note of a pyramid that passed", "half steps",
+    "pyramid", "Does the pyramid go higher?", "highest note of a good pyramid", "half steps",
     Better.MORE, "pyramids alone", _whole, is_note=True,
 )  # fmt: skip
 TRILL = Question(
@@ -95,7 +95,7 @@ TRILL = Question(
 )  # fmt: skip
 HOLD = Question("hold", "Do I hold longer?", "longest hold", "s", Better.MORE, _NOTES, _tenths)
 MINUTES = Question(
-    "minutes", "Do I play more?", "on the face a day of practice", "min",
+    "minutes", "Do I play more?", "of playing a day of practice", "min",
     Better.NEITHER, "days without practice left out", _whole,
 )  # fmt: skip
 EAR = Question(
@@ -147,7 +147,7 @@ class Changed:
 
 @dataclass(frozen=True, slots=True)
 class Lasting:
-    """What becomes of something over the minutes of a day: values by minutes on the face before,
+    """What becomes of something over the minutes of a day: values by minutes of playing before,
     the line through them, and both in words."""
 
     question: Question
@@ -209,8 +209,8 @@ def lasting(question: Question, cells: Sequence[Late]) -> Lasting:
     if trend is None:
         days = len({one.on for one in cells})
         words = (
-            f"{LEAST_DAYS} days are needed, some with more than {LEAST_MINUTES:.0f} min on the "
-            f"face; so far there are {days}."
+            f"{LEAST_DAYS} days are needed, some with more than {LEAST_MINUTES:.0f} min of "
+            f"playing; so far there are {days}."
         )
         return Lasting(question, curve, _TOO_LITTLE, words)
     after, unit = f"{trend.last.at:.0f} min", question.unit

@@ -39,7 +39,7 @@ from orexis.core.progress.trend import Cell, Cells, Late
 LATE_WEEKS = 26
 """What becomes of things over a day's minutes is told of so many weeks: of the lips one has now."""
 LATE_STEP_MIN = 4
-"""Minutes on the face are taken together by so many."""
+"""Minutes of playing are taken together by so many."""
 
 
 @dataclass(frozen=True, slots=True)

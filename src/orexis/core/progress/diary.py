@@ -36,9 +36,9 @@ def month_words(days: Sequence[DiaryDay]) -> str:
     if not practised:
         return typed or "No practice."
     seconds = sum(one.sounded_s for one in practised)
-    tries = _tries(sum(one.tries for one in practised))
+    tries = counted(sum(one.tries for one in practised), "attempt")
     on = counted(len(practised), "day")
-    told = f"Practice on {on}: {tries}, {time_words(seconds)} on the face."
+    told = f"Practice on {on}: {tries}, {time_words(seconds)} of playing."
     return f"{told} {typed}".strip()
 
 
@@ -53,15 +53,12 @@ def day_words(day: DiaryDay, span: tuple[int, int] | None, name: Callable[[int],
     typed = typed_words(day.typed_min)
     if not day.practised:
         return typed or "No practice."
-    told = f"{_tries(day.tries)}, {day.passed} passed, {time_words(day.sounded_s)} on the face"
+    attempts = counted(day.tries, "attempt")
+    told = f"{attempts}, {day.passed} good, {time_words(day.sounded_s)} of playing"
     if span is not None:
         low, high = span
         told += f", {name(low)}{'' if low == high else f' to {name(high)}'}"
     return f"{told}. {typed}".strip()
-
-
-def _tries(count: int) -> str:
-    return "1 try" if count == 1 else f"{count} tries"
 
 
 def time_words(seconds: float) -> str:

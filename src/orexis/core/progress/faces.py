@@ -1,4 +1,4 @@
-"""Time on the face by register, week by week."""
+"""Playing time by register, week by week."""
 
 from collections import defaultdict
 from collections.abc import Mapping, Sequence
@@ -33,7 +33,7 @@ class FaceWeek:
 
 @dataclass(frozen=True, slots=True)
 class Faces:
-    """Time on the face by register: rows of weeks, and that in words."""
+    """Playing time by register: rows of weeks, and that in words."""
 
     rows: tuple[FaceWeek, ...]
     answer: str
@@ -41,7 +41,7 @@ class Faces:
 
 
 def faces_of(sounded: Sequence[Sounded], today: date) -> Faces:
-    """Time on the face by register, up to today's week."""
+    """Playing time by register, up to today's week."""
     by_week: dict[int, dict[Register, float]] = defaultdict(lambda: defaultdict(float))
     for one in sounded:
         by_week[week_of(one.on)][one.register] += one.seconds / 60

@@ -99,7 +99,7 @@ def ways_of(family: Family, writer: Writer, follow: Follow | None = None) -> tup
         Parameter("reaches", "last one beyond the top", choices=(_OFF, _ON), usual="off"),
         Parameter("sets", "sets", "", 1, 5, 1, usual=2.0 if follow is Follow.SETS else 1.0),
         Parameter("minutes", "minutes at most, 0 for no limit", "min", 0, 60, 0.5, usual=0.0),
-        Parameter("rest_s", "rest after a try", "s", 0, 120, 5, usual=0.0),
+        Parameter("rest_s", "rest after an attempt", "s", 0, 120, 5, usual=0.0),
         Parameter(
             "as_played",
             "rest as long as you played",
@@ -110,7 +110,7 @@ def ways_of(family: Family, writer: Writer, follow: Follow | None = None) -> tup
         Parameter("block_rest_s", "rest after it", "s", 0, 900, 10, usual=60.0 if works else 0.0),
         Parameter(
             "probe",
-            "low note between tries",
+            "low note between attempts",
             choices=(_OFF, _ON),
             usual="on" if group is Group.HIGH and follow is Follow.LADDER else "off",
         ),

@@ -35,7 +35,7 @@ READY = (
     Ready(
         "higher",
         "A step higher",
-        "One rung at a time from a note that is safe, with the low note between.",
+        "One step at a time from a safe note, with the low note between.",
         (
             Setting("long-tone", {"hold_s": 3.0}, {"needed": 2.0}),
             Setting("glide-ladder", {}, {}),
@@ -46,7 +46,7 @@ READY = (
     Ready(
         "pedals",
         "Pedal sets",
-        "Breath starts in sets, with the set of the notes above them.",
+        "Air attacks in sets, with the embouchure of the notes above them.",
         (
             Setting("pedal-arpeggio", {"times": 2.0}, {}),
             Setting("pedal-sets", {}, {"sets": 2.0}),

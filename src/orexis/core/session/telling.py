@@ -7,7 +7,7 @@ from orexis.core.session.plan import Block, Counts
 from orexis.core.session.state import AT_CEILING, Close, End, Move, Phase, State, Went, stretch_at
 
 _UNITS = {
-    Follow.LADDER: "rung",
+    Follow.LADDER: "step",
     Follow.LENGTHS: "length",
     Follow.GROW: "step",
     Follow.BREATHS: "breath",

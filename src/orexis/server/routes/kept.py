@@ -101,7 +101,7 @@ def pin(data: Data, kind: KindOf, kept_id: KeptId, new: PinIn) -> PinOut:
         try:
             return PinOut.model_validate(add_pin(session, kept, new.at_s, new.words))
         except PinRefusedError as error:
-            raise ProblemError(422, "The pin cannot be put there", str(error)) from error
+            raise ProblemError(422, "The bookmark cannot be put there", str(error)) from error
 
 
 @router.put("/pins/{pin_id}/gone-back")
@@ -110,7 +110,7 @@ def go_back(data: Data, kind: KindOf, kept_id: KeptId, pin_id: PinId, said: Gone
     with data.session() as session:
         found = find_pin(session, kept_or_404(session, kind.model, kept_id), pin_id)
         if found is None:
-            raise not_found("pin")
+            raise not_found("bookmark")
         found.gone_back_at = datetime.now(UTC) if said.gone_back else None
         return PinOut.model_validate(found)
 
@@ -121,5 +121,5 @@ def unpin(data: Data, kind: KindOf, kept_id: KeptId, pin_id: PinId) -> None:
     with data.session() as session:
         found = find_pin(session, kept_or_404(session, kind.model, kept_id), pin_id)
         if found is None:
-            raise not_found("pin")
+            raise not_found("bookmark")
         session.delete(found)

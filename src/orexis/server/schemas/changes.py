@@ -34,7 +34,7 @@ class DayPointOut(Read):
 
 
 class MinuteValueOut(Read):
-    """See `core.progress.trend.Value`, of the minutes on the face before it."""
+    """See `core.progress.trend.Value`, of the minutes of playing before it."""
 
     at: float
     value: float
@@ -42,7 +42,7 @@ class MinuteValueOut(Read):
 
 
 class MinutePointOut(Read):
-    """See `core.progress.trend.Point`, after so many minutes on the face."""
+    """See `core.progress.trend.Point`, after so many minutes of playing."""
 
     at: float
     value: float
@@ -195,7 +195,7 @@ class WeeksAnswer(AnswerOut):
         """An answer as the API gives it."""
         return cls(
             key="registers",
-            question="Where am I on the face?",
+            question="Where do I spend my playing time?",
             answer=found.answer,
             words=found.words,
             rows=[

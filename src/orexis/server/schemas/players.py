@@ -82,7 +82,7 @@ class PlayerOut(BaseModel):
             start_midi=instrument.start_midi,
             words=(
                 f"{player.view}, {player.clef} clef, A4 {player.a4_hz:g} Hz, "
-                f"gate {player.gate_level}"
+                f"standard {player.gate_level}"
             ),
         )
 

@@ -1,0 +1,55 @@
+"""One thing, one name: texts that a player can meet use the terms of the job, and no others."""
+
+import re
+
+import pytest
+from tools.words import Text, texts
+
+SAYS = {
+    r"\bgates?\b": "standard",
+    r"\brungs?\b": "step",
+    r"\bschools?\b": "approach",
+    r"\btries\b|\btry \d|\b(?:a|an|each|this|every|next|last|the|one|no|per|after) try\b": (
+        "attempt"
+    ),
+    r"\bslot slurs?\b|\bslot-slur\b": "lip slur",
+    r"\b(?:from|low|high|top|many|of|first|second|third|fourth|fifth) slots?\b|\bslots? [\d…]": (
+        "partial, where it is a number"
+    ),
+    r"\bre-?(?:centre|set) note|\bre-set\b": "easy low note, reset",
+    r"\bon the face\b": "playing time",
+    r"\bpins?\b": "bookmark",
+    r"\bbreath starts?\b": "air attack",
+    r"\bhigh cents\b|\blow cents\b|\bcents (?:high|low)\b": "sharp, flat",
+}
+"""What is not said, and what is said instead."""
+ALL = texts()
+
+
+def found(pattern: str) -> list[Text]:
+    return [one for one in ALL if re.search(pattern, one.words, re.IGNORECASE)]
+
+
+@pytest.mark.parametrize("pattern", SAYS)
+def test_no_text_says_what_has_another_name(pattern: str) -> None:
+    wrong = [f"{one.path}:{one.line}: {one.words}" for one in found(pattern)]
+    assert not wrong, f"Say {SAYS[pattern]}:\n" + "\n".join(wrong)
+
+
+def test_texts_are_gathered_from_every_room() -> None:
+    rooms = {one.room for one in ALL}
+    assert {"core/coach", "core/judging", "core/session", "cli/simulate.py", "server/live"} <= rooms
+    assert {"stand", "today", "takes", "progress", "horn", "book"} <= {
+        room.split("/")[-1].removeprefix("src/") for room in rooms
+    } | {room.split("/")[0] for room in rooms}
+    words = {one.words for one in ALL}
+    # One of a sentence, one of an attribute, one of what stands between tags, one of a parameter.
+    assert "Neither note was clean, so … waits for another day." in words
+    assert "Approaches" in words
+    assert "from partial" in words
+
+
+def test_no_text_shouts_or_counts_one_as_many() -> None:
+    many = re.compile(r"[a-z]!(?!=)|\b1 (?:notes|days|minutes|steps|half steps|attempts)\b")
+    wrong = [f"{one.path}:{one.line}: {one.words}" for one in ALL if many.search(one.words)]
+    assert not wrong, "\n".join(wrong)
