@@ -105,7 +105,7 @@ def test_days_are_gone_through_by_key_and_set_beside_each_other(
         today = date.today()
         day = page.get_by_role("region", name=f"{today:%A}, {today.day} {today:%B %Y}")
         expect(day).to_contain_text(re.compile(r"1 attempt, 1 good, [45] s of playing, G4\."))
-        cell = page.get_by_role("button", name=f"{today.day} {today:%B}, 1 try")
+        cell = page.get_by_role("button", name=f"{today.day} {today:%B}, 1 attempt")
         expect(cell).to_have_attribute("aria-pressed", "true")
         check(page)
         page.keyboard.press("b")

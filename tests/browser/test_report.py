@@ -57,7 +57,7 @@ def test_a_report_is_printed_carried_answered_and_its_words_come_back(
         page.keyboard.press("Escape")
         report = page.get_by_role("article").first
         expect(report.get_by_role("heading", name="Maren")).to_be_visible()
-        expect(report).to_contain_text("Practice on 1 day: 1 try")
+        expect(report).to_contain_text("Practice on 1 day: 1 attempt")
         expect(report.get_by_role("region", name="In their own words")).to_have_text(
             "The top is tired."
         )
