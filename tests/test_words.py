@@ -9,7 +9,7 @@ SAYS = {
     r"\bgates?\b": "standard",
     r"\brungs?\b": "step",
     r"\bschools?\b": "approach",
-    r"\btries\b|\btry \d|\b(?:a|an|each|this|every|next|last|the|one|no|per|after) try\b": (
+    r"\btries\b|\btry \d|\b(?:a|an|each|this|every|next|last|the|one|no|per|after|first) try\b": (
         "attempt"
     ),
     r"\bslot slurs?\b|\bslot-slur\b": "lip slur",
