@@ -108,7 +108,7 @@ def book(page: Page, url: str) -> None:
 def slur(page: Page, url: str) -> None:
     """A slur over three slots on the Stand, played once."""
     page.goto(f"{url}/#/book/slot-slur")
-    page.get_by_label("slots", exact=True).fill("3")
+    page.get_by_label("partials", exact=True).fill("3")
     expect(page.get_by_role("img", name="G4 C5 E5 C5 G4, free, 3 times.")).to_be_visible()
     page.get_by_role("heading", name="Lip slur").click()
     page.keyboard.press("Enter")

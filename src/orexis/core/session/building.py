@@ -118,7 +118,9 @@ def ways_of(family: Family, writer: Writer, follow: Follow | None = None) -> tup
         Parameter("parts", "clicks a beat", "", 1, 4, 1, usual=1.0),
         Parameter("bpm", "beats a minute where it is free", "", 30, 240, 1, usual=60.0),
         Parameter("ramp_bpm", "faster or slower by the end", "", -60, 60, 2, usual=0.0),
-        Parameter("before", "before the first attempt", choices=_BEFORE, usual=Before.NOTHING.value),
+        Parameter(
+            "before", "before the first attempt", choices=_BEFORE, usual=Before.NOTHING.value
+        ),
     )
 
 
