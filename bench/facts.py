@@ -215,6 +215,13 @@ def _span(told: Told, first: str, last: str) -> bool:
     return (min(tops), max(tops)) == (told.midi(first), told.midi(last))
 
 
+def _sets(told: Told, found: re.Match[str]) -> bool:
+    assert told.block is not None
+    one = told.block.setting
+    block = block_of(one.family, told.known.writer, one.values, one.way)
+    return (block.sets, len(block.rungs)) == (int(found[1]), int(found[2]))
+
+
 def _picks(told: Told, names: str, days: int) -> bool:
     midis = [told.midi(name) for name in re.split(r", | and ", names)]
     least = min(len(held_on(told, midi, 14, GateLevel.NORMAL)) for midi in midis)
@@ -318,6 +325,11 @@ CHECKS: tuple[tuple[str, Check], ...] = (
         PROGRAMMES[one.key].earns() == m[0] for one in t.known.followings)),
     (r"(?:It can come every day|At least .+ of rest between two of it)\.", lambda t, m: any(
         PROGRAMMES[one.key].rests() == m[0] for one in t.known.followings)),
+    (r"(.+), stage (\d+) of (\d+)\.", lambda t, m: any(
+        PROGRAMMES[one.key].title == m[1]
+        and len(PROGRAMMES[one.key].stages(one.base_midi)) == int(m[3])
+        for one in t.known.followings)),
+    (r"Today (\d+) sets? of (\d+) starts? fit into its minutes\.", _sets),
     (r"(.+): (.+)\.", lambda t, m: any(
         PROGRAMMES[one.key].title == m[1] for one in t.known.followings)
         and any(stage.name == m[2] for one in t.known.followings

@@ -9,9 +9,8 @@ SAYS = {
     r"\bgates?\b": "standard",
     r"\brungs?\b": "step",
     r"\bschools?\b": "approach",
-    r"\btries\b|\btry \d|\b(?:a|an|each|this|every|next|last|the|one|no|per|after|first) try\b": (
-        "attempt"
-    ),
+    r"\btries\b|\btry [\d…]": "attempt",
+    r"\b(?:a|an|each|this|every|next|last|the|one|no|per|after|first) try\b": "attempt",
     r"\bslot slurs?\b|\bslot-slur\b": "lip slur",
     r"\b(?:from|low|high|top|many|of|first|second|third|fourth|fifth) slots?\b|\bslots? [\d…]": (
         "partial, where it is a number"

@@ -19,6 +19,7 @@ _LONE_WORD = re.compile(r"[A-Z]?[a-z]+(?:-[a-z]+)*")
 _BETWEEN_TAGS = re.compile(r">([^<>{}]+)[<{]|}([^<>{}]+)[<{]")
 _LABELS = re.compile(r"(?:aria-label|title|placeholder|label|alt|words)=\"([^\"]+)\"")
 _STRINGS = re.compile(r"'((?:[^'\\\n]|\\.)+)'|`((?:[^`\\]|\\.)+)`|\"([^\"\n]+)\"")
+_PLACES = re.compile(r"\$\{[^{}]*\}")
 _COMMENTS = re.compile(r"/\*.*?\*/|(?<!:)//[^\n]*|<!--.*?-->", re.DOTALL)
 _CODE = re.compile(r"<(script|style)[^>]*>(.*?)</\1>", re.DOTALL)
 _MARKUP = re.compile(
@@ -86,6 +87,7 @@ def _of_web(path: Path) -> Iterator[Text]:
     for pattern, source in ((_BETWEEN_TAGS, markup), (_LABELS, markup), (_STRINGS, code)):
         for match in pattern.finditer(source):
             words = " ".join(next((one for one in match.groups() if one), "").split())
+            words = _PLACES.sub("…", words)
             if _is_text(words, alone=pattern is not _STRINGS):
                 start = match.start() + len(match[0]) - len(match[0].lstrip("> \n}"))
                 yield Text(words, own, source[:start].count("\n") + 1)

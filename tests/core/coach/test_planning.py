@@ -264,7 +264,7 @@ def test_a_programme_that_is_due_is_in_the_plan() -> None:
     plan = planned(high_day(followings=(following,)))
     (low,) = (one for one in plan.blocks if one.kind is Group.LOW)
     assert low.setting.family == "chained-intervals"
-    assert low.reason == "Low intervals: 5 notes, half steps."
+    assert low.reason == "Low intervals, stage 1 of 11."
 
 
 def test_triads_earn_a_stage_whose_scale_has_no_bottom_on_the_horn() -> None:
@@ -274,7 +274,7 @@ def test_triads_earn_a_stage_whose_scale_has_no_bottom_on_the_horn() -> None:
     (high,) = (one for one in plan.blocks if one.kind is Group.HIGH)
     assert high.setting.family == "rising-triads"
     assert high.setting.values["from_midi"] == 64
-    assert high.reason == "Two octaves and triads: where it is comfortable."
+    assert high.reason == "Two octaves and triads, stage 1 of 13."
 
 
 def test_what_was_left_longest_has_its_turn() -> None:

@@ -182,7 +182,7 @@ export class Stand {
     return this.tries.map(({ from, to, heard, take }, i) => ({
       from,
       to,
-      label: take ? `try ${i + 1}: ${take.verdict.word}` : `try ${i + 1}`,
+      label: take ? `attempt ${i + 1}: ${take.verdict.word}` : `attempt ${i + 1}`,
       pale: i < this.tries.length - 1,
       marks: placed(take?.marks ?? heard, take?.first_frame),
     }));

@@ -154,7 +154,7 @@ def _from_programmes(kind: Group, known: Known) -> Iterator[Chosen]:
                 way["follow"] = Follow.REPEAT.value
             yield Chosen(
                 Setting(setting.family, setting.values, way),
-                f"{place.programme.title}: {place.now.name}.",
+                f"{place.programme.title}, stage {place.stage + 1} of {len(place.stages)}.",
                 facts,
             )
 

@@ -13,8 +13,10 @@ from orexis.core.coach.known import Known
 from orexis.core.coach.limits import limits_for
 from orexis.core.coach.load import over
 from orexis.core.coach.schools import choice
+from orexis.core.counting import counted
 from orexis.core.exercises.book import find_family
 from orexis.core.exercises.family import WORKS, ExerciseRefusedError, Group
+from orexis.core.exercises.practised import Follow
 from orexis.core.exercises.words import setting_words
 from orexis.core.exercises.writer import Writer
 from orexis.core.session.plan import Block
@@ -242,6 +244,9 @@ def made_of(
     at_bottom = fit.is_raised or fit.lowest_midi == lowest
     if limits.why_low and lowest == limits.lowest and at_bottom:
         facts = (*facts, limits.why_low)
+    if fit.block.follow is Follow.SETS:
+        sets, starts = counted(fit.block.sets, "set"), counted(len(fit.block.rungs), "start")
+        facts = (*facts, f"Today {sets} of {starts} fit into its minutes.")
     reason = reason or _from_to(fit.block, writer)
     setting = replace(fit.setting, why=f"{reason} {chosen.says}".strip())
     rest = minutes / 2 if kind in WORKS else 0.0
@@ -279,7 +284,7 @@ def headline_of(known: Known, asked: Asked, blocks: tuple[DayBlock, ...]) -> str
         top = kinds[Group.HIGH].highest_midi
         return f"{day}: {_reach(known, top)}, gently."
     if Group.PEDALS in kinds:
-        return f"{day}: pedals, normal set."
+        return f"{day}: pedals, normal embouchure."
     if Group.LOW in kinds:
         return f"{day}: low, with one sound."
     if asked.quiet:

@@ -337,8 +337,8 @@ _ALL = (
     Programme(
         "pedal-sets",
         "Pedal sets",
-        "Strength with the normal set: full breath, started on air, held as long as it is good, "
-        "louder through the second half.",
+        "Strength with your normal embouchure: full breath, air attack, held as long as it is "
+        "good, louder through the second half.",
         _pedal_sets,
         earn_days=3,
         least_days=10,
