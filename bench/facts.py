@@ -314,7 +314,7 @@ CHECKS: tuple[tuple[str, Check], ...] = (
     (r"From (\S+) up to (\S+), a step at a time\.", lambda t, m: _span(t, m[1], m[2])),
     (r"(.+) (?:was|were) good on (\d+) days; now first thing, from silence\.",
      lambda t, m: _picks(t, m[1], int(m[2]))),
-    (r"(.+) passed on (\d+) of the last 14 days, and never from silence\.",
+    (r"(.+) (?:was|were) good on (\d+) of the last 14 days, and never from silence\.",
      lambda t, m: _picks(t, m[1], int(m[2]))),
     (r"Stage (\d+) of (\d+): (.+)",
      lambda t, m: any(

@@ -19,7 +19,7 @@ _LONE_WORD = re.compile(r"[A-Z]?[a-z]+(?:-[a-z]+)*")
 _BETWEEN_TAGS = re.compile(r">([^<>{}]+)[<{]|}([^<>{}]+)[<{]")
 _LABELS = re.compile(r"(?:aria-label|title|placeholder|label|alt|words)=\"([^\"]+)\"")
 _STRINGS = re.compile(r"'((?:[^'\\\n]|\\.)+)'|`((?:[^`\\]|\\.)+)`|\"([^\"\n]+)\"")
-_PLACES = re.compile(r"\$\{[^{}]*\}")
+_PLACES = re.compile(r"\$?\{[^{}]*\}")
 _COMMENTS = re.compile(r"/\*.*?\*/|(?<!:)//[^\n]*|<!--.*?-->", re.DOTALL)
 _CODE = re.compile(r"<(script|style)[^>]*>(.*?)</\1>", re.DOTALL)
 _MARKUP = re.compile(

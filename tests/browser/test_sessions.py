@@ -148,7 +148,7 @@ def test_a_ladder_climbs_fails_steps_back_and_ends_for_the_day(
         begin(page, "a")
         told = ended(page)
     rungs = [place for place in places(server) if not place.endswith("low note")]
-    numbers = [int(place.split("rung ")[1][0]) for place in rungs if "rung" in place]
+    numbers = [int(place.split("step ")[1][0]) for place in rungs if "step" in place]
     # The last is a step back, so that it does not end on a miss.
     assert numbers == [1, 2, 3, 2, 3, 2, 3, 2]
     assert "The top stopped locking, so we stopped there." in told
@@ -176,13 +176,14 @@ def test_a_pedal_set_with_rests(server: Server, launch: Launch) -> None:
         offer(page, "Pedals", {"family": "pedal-sets", "values": values, "way": sets})
         begin(page, "a")
         told = ended(page)
-    assert places(server) == [
+    # Two notes before it say whether all of it is played.
+    assert places(server)[2:] == [
         f"set {number} of 2, start {start} of 4: start {start}"
         for number in (1, 2)
         for start in (1, 2, 3, 4)
     ]
     assert "Every rest kept." in told
-    ends = [at for kind, at, _ in log(server) if kind == "judged"]
+    ends = [at for kind, at, _ in log(server) if kind == "judged"][2:]
     assert ends[4] - ends[3] > 40
     assert all(after - before > 5 for before, after in pairwise(ends))
 

@@ -106,7 +106,7 @@ def test_a_paused_programme_is_not_due_and_says_so() -> None:
     following = Following("slur-pyramid", back(20), COMFORTABLE, paused=back(3))
     one = place_of(following, History(), TODAY)
     assert not one.due
-    assert one.words == "Stage 1 of 6: 3 slots. Paused since 26.05."
+    assert one.words == "Stage 1 of 6: 3 partials. Paused since 26.05."
 
 
 def test_the_first_day_of_it_is_due() -> None:

@@ -56,7 +56,7 @@
         </button>
         <button
           class="act away"
-          aria-label="take pin {i + 1} away"
+          aria-label="take bookmark {i + 1} away"
           onclick={() => listening.unpin(pin)}>×</button
         >
       </li>

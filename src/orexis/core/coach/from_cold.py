@@ -51,11 +51,11 @@ def picks_from_cold(known: Known, lips: Lips) -> Iterator[Chosen]:
     values: dict[str, Value] = {"from_midi": float(top), "picks": float(picks)}
     if picks > 1:
         values["apart"] = float(apart)
+    were = "was" if picks == 1 else "were"
     yield Chosen(
         Setting(_FAMILY.key, values, {"fails": 1.0}),
-        f"{names} {'was' if picks == 1 else 'were'} good on {days} days; now first thing, from "
-        "silence.",
-        (f"{names} good on {days} of the last 14 days, and never from silence.",),
+        f"{names} {were} good on {days} days; now first thing, from silence.",
+        (f"{names} {were} good on {days} of the last 14 days, and never from silence.",),
     )
 
 
