@@ -149,8 +149,9 @@ def test_a_ladder_climbs_fails_steps_back_and_ends_for_the_day(
         told = ended(page)
     rungs = [place for place in places(server) if not place.endswith("low note")]
     numbers = [int(place.split("step ")[1][0]) for place in rungs if "step" in place]
-    # The last is a step back, so that it does not end on a miss.
-    assert numbers == [1, 2, 3, 2, 3, 2, 3, 2]
+    # Two notes before it say whether all of it is played. The last one is a step back, so that it
+    # does not end on a miss.
+    assert numbers[2:] == [1, 2, 3, 2, 3, 2, 3, 2]
     assert "The top stopped locking, so we stopped there." in told
     # More of it would teach the wrong thing; the easy one is still played.
     assert "Next note: left out" in told
