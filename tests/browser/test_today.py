@@ -154,7 +154,7 @@ def test_something_hurts_and_the_days_after(server: Server, launch: Launch) -> N
         page.keyboard.press("r")
         expect(page.get_by_text("30 % of your time this week, more next.")).to_be_visible()
         page.keyboard.press("w")
-        expect(page.get_by_text("It goes from").first).to_be_visible()
+        expect(page.get_by_text("Notes from").first).to_be_visible()
         page.keyboard.press("w")
         with closing(sqlite3.connect(server.data)) as data:
             data.execute("UPDATE hurts SET at = datetime(at, '-20 days'), "

@@ -9,7 +9,7 @@ from hypothesis import given, settings
 from hypothesis import strategies as st
 
 from orexis.core.coach.about import About, Experience, Lips, Wish
-from orexis.core.coach.day import Asked, DayPlan
+from orexis.core.coach.day import Asked, DayPlan, span_words
 from orexis.core.coach.history import Hurting, Tried, Worked
 from orexis.core.coach.kept import kept_by_the_player
 from orexis.core.coach.known import Known, Own
@@ -80,6 +80,17 @@ def test_every_block_says_in_one_sentence_why_it_is_there() -> None:
         assert block.reason.count(". ") == 0
         # What is said on the Stand begins with it.
         assert block.setting.why.startswith(block.reason)
+
+
+def test_every_exercise_says_from_which_note_to_which_it_goes() -> None:
+    block = planned(known(), 30).blocks[1]
+    assert (
+        span_words(replace(block, lowest_midi=58, highest_midi=65), str) == "Notes from 58 to 65."
+    )
+    assert span_words(replace(block, lowest_midi=65, highest_midi=65), str) == "One note: 65."
+    assert span_words(replace(block, lowest_midi=None, highest_midi=None), str) == ""
+    # Plans of before kept no lowest note.
+    assert span_words(replace(block, lowest_midi=None, highest_midi=65), str) == ""
 
 
 def test_high_work_is_at_most_a_quarter_and_half_of_it_is_rest() -> None:

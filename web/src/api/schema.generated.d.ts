@@ -2055,10 +2055,8 @@ export interface components {
             all_minutes: number;
             /** Weight */
             weight: number;
-            /** Lowest */
-            lowest: string | null;
-            /** Highest */
-            highest: string | null;
+            /** Notes */
+            notes: string;
             /** Reason */
             reason: string;
             /** Facts */

@@ -163,11 +163,7 @@
             {#if day.why}
               <ul class="facts">
                 {#if block.about}<li>{block.about}.</li>{/if}
-                {#if block.highest === block.lowest && block.highest}
-                  <li>Only {block.highest}.</li>
-                {:else if block.highest && block.lowest}
-                  <li>It goes from {block.lowest} to {block.highest}.</li>
-                {/if}
+                {#if block.notes}<li>{block.notes}</li>{/if}
                 {#each block.facts as fact (fact)}<li>{fact}</li>{/each}
               </ul>
             {/if}

@@ -1,5 +1,6 @@
 """A day's plan: blocks in order, each with its minutes, its rest, and why it is there."""
 
+from collections.abc import Callable
 from dataclasses import dataclass
 from datetime import date
 
@@ -53,6 +54,16 @@ class DayBlock:
     def weight(self) -> float:
         """How hard it is: its load a minute of playing."""
         return self.load / self.minutes if self.minutes else 0.0
+
+
+def span_words(block: DayBlock, name: Callable[[int], str]) -> str:
+    """From which note to which an exercise goes, "" where nothing sounds or that was not kept."""
+    lowest, highest = block.lowest_midi, block.highest_midi
+    if lowest is None or highest is None:
+        return ""
+    if lowest == highest:
+        return f"One note: {name(lowest)}."
+    return f"Notes from {name(lowest)} to {name(highest)}."
 
 
 @dataclass(frozen=True, slots=True)

@@ -9,7 +9,7 @@ from pydantic import BaseModel, Field
 
 from orexis.core.coach import finding
 from orexis.core.coach.about import LONGEST_MIN, SHORTEST_MIN, About, Experience, Lips, Wish
-from orexis.core.coach.day import TITLE, DayBlock, DayPlan
+from orexis.core.coach.day import TITLE, DayBlock, DayPlan, span_words
 from orexis.core.coach.known import Event, EventKind, Known
 from orexis.core.coach.load import load_words
 from orexis.core.coach.programmes import Following, Place, Programme
@@ -36,8 +36,7 @@ class DayBlockOut(BaseModel):
     rest_minutes: float
     all_minutes: float
     weight: float
-    lowest: str | None
-    highest: str | None
+    notes: str
     reason: str
     facts: list[str]
     exercise: ExerciseOut
@@ -45,7 +44,6 @@ class DayBlockOut(BaseModel):
     @classmethod
     def of(cls, block: DayBlock, known: Known) -> "DayBlockOut":
         """A block as the API gives it."""
-        bottom, top = block.lowest_midi, block.highest_midi
         return cls(
             kind=block.kind,
             title=block.title,
@@ -54,8 +52,7 @@ class DayBlockOut(BaseModel):
             rest_minutes=block.rest_minutes,
             all_minutes=block.all_minutes,
             weight=round(block.weight, 3),
-            lowest=None if bottom is None else known.bare.name(bottom),
-            highest=None if top is None else known.bare.name(top),
+            notes=span_words(block, known.bare.name),
             reason=block.reason,
             facts=list(block.facts),
             exercise=ExerciseOut.of(block.setting),
