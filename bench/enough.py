@@ -22,9 +22,10 @@ from orexis.core.horn.setup import Horn
 from orexis.core.judging.gate import GateLevel
 from orexis.core.session.building import block_of
 from orexis.core.session.checking import with_checks
-from orexis.core.session.log import Judged, Tired
+from orexis.core.session.log import Tired
 from orexis.core.session.plan import Block, Plan
 from orexis.core.session.running import begin, step
+from orexis.core.session.state import Close
 from orexis.practice.practising import HURTS_AT, RATE, Practised, practise
 from orexis.practice.simulation import Practiser, simulate
 from orexis.standin.body import Body
@@ -139,8 +140,8 @@ def _stopped_s(played: Practised) -> float | None:
     state = begin(Plan("A day", played.state.blocks), RATE, played.state.level)
     for entry in played.log:
         before, state = state, step(state, entry)
-        unready = before.now.checks and not before.passes and isinstance(entry, Judged)
-        if unready and state.closed != before.closed:
+        left_out = [one.close for one in state.closed[len(before.closed) :]][1:2]
+        if before.now.checks and left_out == [Close.HELD_BACK]:
             told.append(entry.sample)
             break
     return min(told) / RATE if told else None

@@ -64,12 +64,38 @@ def test_it_is_played_halved_or_left_out(
     assert run(play(*DAY).state, after.log) == state
 
 
+def test_what_came_of_it_is_said_once() -> None:
+    after = play(*with_checks((LONG, PEDALS, DOUBLE), W))
+    while after.state.block == 0:
+        after.judged(P)
+    after.judged(*MISSED, *GOOD)
+    assert told(after.state, after.now).why.startswith("One of the two")
+    while after.state.now.title == PEDALS.title:
+        after.judged(P)
+    assert after.state.now == DOUBLE
+    assert told(after.state, after.now).why == DOUBLE.why
+
+
 def test_a_check_that_is_skipped_changes_nothing() -> None:
     after = play(*DAY)
     while after.state.block == 0:
         after.judged(P)
     after.press(Press.NEXT)
     assert after.state.now == PEDALS
+
+
+def test_a_note_of_it_that_is_skipped_is_none_that_was_missed() -> None:
+    after = play(*DAY)
+    while after.state.block == 0:
+        after.judged(P)
+    after.press(Press.ON).judged(F, P)
+    assert after.state.now == PEDALS
+    assert told(after.state, after.now).why == PEDALS.why
+    after = play(*DAY)
+    while after.state.block == 0:
+        after.judged(P)
+    after.press(Press.ON).judged(F, F)
+    assert after.state.now.sets == 1
 
 
 def test_what_is_left_out_anyway_is_not_checked() -> None:

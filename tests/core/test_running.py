@@ -523,7 +523,7 @@ def test_a_set_that_could_go_no_higher_is_followed_by_sets_as_far_as_it_was_good
     after = play(pyramid).judged(P, P, F, F)
     assert (after.state.set_number, after.state.rung, after.state.climbs_to) == (1, 0, 1)
     assert told(after.state, after.now).why == (
-        f"This time up to {pyramid.rungs[1].name}, where it was good."
+        f"This time up to {pyramid.rungs[1].name}, as far as it was good."
     )
     after.judged(P, P)
     assert (after.state.set_number, after.state.rung) == (2, 0)

@@ -9,7 +9,7 @@ from orexis.core.exercises.family import Group
 from orexis.core.exercises.practised import Follow
 from orexis.core.exercises.writer import Writer
 from orexis.core.session.building import easy_low_note
-from orexis.core.session.plan import Block, Counts, Enough, Rung
+from orexis.core.session.plan import Block, Rung
 
 _HOLD_S = 4.0
 _ATTEMPTS = 2
@@ -41,9 +41,7 @@ def _check(writer: Writer, of_what: str) -> Block:
         group=Group.LONG,
         follow=Follow.REPEAT,
         rungs=(Rung(names[0], held.once), Rung(names[1], easy_low_note(writer))),
-        counts=Counts.PASSED,
         most_fails=_ATTEMPTS,
-        enough=Enough.ON,
         checks=True,
     )
 

@@ -238,28 +238,35 @@ def _close(state: State, at: int, close: Close, rest_s: float = 0.0) -> State:
         since = home.since + at - state.since
         home = replace(home, level=state.level, drone_hz=state.drone_hz, since=since)
         return _try(home, at, Move.RETURNED)
-    closed = (*state.closed, Closed(block, close, state.best, state.tries, state.passes))
+    given_up = sum(0 < block.most_fails <= count for count in state.fails)
+    over = Closed(block, close, state.best, state.tries, state.passes, given_up)
+    state = replace(state, closed=(*state.closed, over))
     following = state.block + 1
-    if block.checks and close is not Close.LEFT and following < len(state.blocks):
-        coming = state.blocks[following]
-        if not state.passes:
-            closed = (*closed, Closed(coming, Close.HELD_BACK, None, 0, 0))
-            following += 1
-        elif state.passes < len(block.rungs):
-            blocks = (*state.blocks[:following], halved(coming), *state.blocks[following + 1 :])
-            state = replace(state, blocks=blocks)
-    state = replace(state, closed=closed)
+    if block.checks and given_up and following < len(state.blocks):
+        state, following = _after_check(state, following, given_up == len(block.rungs))
     while following < len(state.blocks) and _is_held_back(state, following):
-        coming = state.blocks[following]
-        if not coming.checks:
-            state = replace(
-                state, closed=(*state.closed, Closed(coming, Close.HELD_BACK, None, 0, 0))
-            )
+        if not state.blocks[following].checks:
+            state = _held_back(state, following)
         following += 1
     if following == len(state.blocks):
         return _end(state, at, End.DONE)
     rest_s = max(rest_s, block.rests.block_s)
     return _into(replace(state, block=following), at, Move.BLOCK, rest_s)
+
+
+def _after_check(state: State, following: int, none_good: bool) -> tuple[State, int]:
+    """What was checked is left out where no note of the check was good, and else halved; and which
+    block comes now."""
+    if none_good:
+        return _held_back(state, following), following + 1
+    blocks = list(state.blocks)
+    blocks[following] = halved(blocks[following])
+    return replace(state, blocks=tuple(blocks)), following
+
+
+def _held_back(state: State, place: int) -> State:
+    closed = Closed(state.blocks[place], Close.HELD_BACK)
+    return replace(state, closed=(*state.closed, closed))
 
 
 def _is_held_back(state: State, place: int) -> bool:

@@ -106,13 +106,16 @@ class Went:
 
 @dataclass(frozen=True, slots=True)
 class Closed:
-    """A block that is over: how, its highest rung that counted, and how many tries at it passed."""
+    """A block that is over: how, its highest rung that counted, how many attempts at it were good,
+    and at how many of its rungs there had been enough of misses. One that was held back was never
+    begun."""
 
     block: Block
     close: Close
-    best: int | None
-    tries: int
-    passes: int
+    best: int | None = None
+    tries: int = 0
+    passes: int = 0
+    given_up: int = 0
 
     @property
     def went(self) -> Went:

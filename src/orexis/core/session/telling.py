@@ -125,8 +125,8 @@ def _why(state: State) -> str:
         case Move.BLOCK if state.tired and _ended_by_tiring(state):
             left = "Something easy, and then that is all" if state.day_over else "No more hard work"
             return f"Your lips are tiring: {state.tired[0]}. {left} for today."
-        case Move.BLOCK if _checked(state):
-            return _checked(state)
+        case Move.BLOCK if _checked_words(state):
+            return _checked_words(state)
         case Move.BEGIN | Move.BLOCK | Move.HELP | Move.PUT:
             return state.now.why
         case Move.BACK:
@@ -138,7 +138,9 @@ def _why(state: State) -> str:
         case Move.REACH:
             return "Your highest was good. This one counts neither way."
         case Move.SET if state.climbs_to is not None:
-            return f"This time up to {state.now.rungs[state.climbs_to].name}, where it was good."
+            return (
+                f"This time up to {state.now.rungs[state.climbs_to].name}, as far as it was good."
+            )
         case Move.GIVEN_UP:
             return "Enough attempts at that one for today. Here is the next."
         case Move.RESUMED:
@@ -176,15 +178,15 @@ def _ended_by_tiring(state: State) -> bool:
     return played[-1:] == [Close.TIRED]
 
 
-def _checked(state: State) -> str:
+def _checked_words(state: State) -> str:
     """What came of the check before hard work, "" where all of it is played or nothing was
     checked."""
-    last = state.closed[-1:]
-    if last and last[0].block.checks and last[0].passes == 1:
+    *_, before, last = (None, None, *state.closed)
+    if last is not None and last.block.checks and last.given_up:
         return "One of the two notes was not clean, so we play half of it today."
-    before = state.closed[-2:-1]
-    if before and before[0].block.checks and last[0].close is Close.HELD_BACK:
-        return f"Neither note was clean, so {last[0].block.title} waits for another day."
+    held_back = last is not None and last.close is Close.HELD_BACK
+    if held_back and before is not None and before.block.checks:
+        return f"Neither note was clean, so {last.block.title} waits for another day."
     return ""
 
 
