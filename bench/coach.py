@@ -85,7 +85,7 @@ def _row(policy: Callable[[], Policy]) -> list[float]:
             found.append(
                 [
                     result.body.top - first.body.top,
-                    float(result.last.comfortable - result.first.comfortable),
+                    float(result.last.range.comfortable - result.first.range.comfortable),
                     float(sum(bool(one.over) for one in result.days)),
                     float(sum(one.plan is not None and one.plan.asked.lips == "sore"
                               for one in result.days)),

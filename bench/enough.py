@@ -101,8 +101,8 @@ def _session(day: _Day, seed: int, tires: float, *, watched: bool) -> Practised:
     """The day's plan as a body plays it that tires so many times as fast."""
     known, instrument = day.known, day.known.instrument
     low = instrument.normal_low - (2.0 if instrument.true_pedals else 0.0) - 4.0
-    body = Body(known.comfortable + 2.5, low, 0.85, 20.0, seed, tires=tires)
-    weights = Weights(instrument, known.comfortable)
+    body = Body(known.range.comfortable + 2.5, low, 0.85, 20.0, seed, tires=tires)
+    weights = Weights(instrument, known.range.comfortable)
     random = np.random.default_rng([seed, 7])
     plan = Plan("Today", _blocks(day))
     return practise(

@@ -33,7 +33,7 @@ def test_every_half_step_of_the_horn_stands_as_the_coach_has_it(session: Session
     assert stands[70] is Standing.TOUCHED
     assert stands[64] is Standing.NEW
     known = known_of(session, maren(session), TODAY)
-    assert {midi: stands[midi] for midi in known.standings} == known.standings
+    assert {midi: stands[midi] for midi in known.range.standings} == known.range.standings
 
 
 def test_weeks_tell_how_far_it_went_and_the_stand_in_player_went_nowhere(

@@ -167,7 +167,7 @@ def test_some_missed_days_cost_nothing_of_the_plan_after_them() -> None:
     assert after.plan is not None
     assert after.plan.minutes >= 27
     assert "nothing is lost" in after.plan.summary
-    assert missed.last.comfortable >= missed.first.comfortable
+    assert missed.last.range.comfortable >= missed.first.range.comfortable
 
 
 def test_a_concert_is_tapered_to_and_followed_by_an_easy_day() -> None:

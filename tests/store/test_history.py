@@ -132,7 +132,7 @@ def test_blips_of_a_note_do_not_add_up_to_one_that_spoke(session: Session) -> No
         (note,) = take.notes
         note.end_s = (note.start_s or 0) + 0.2
     session.flush()
-    assert known_of(session, maren(session), TODAY).standing(58) is Standing.ATTEMPTED
+    assert known_of(session, maren(session), TODAY).range.standings[58] is Standing.ATTEMPTED
 
 
 def test_a_day_has_the_same_load_however_old_it_is(session: Session) -> None:
@@ -179,7 +179,10 @@ def test_a_pick_from_silence_counts_for_ever_at_the_normal_gate(session: Session
         keep(session, days_ago, 70, 72)
     found = known_of(session, maren(session), TODAY)
     assert found.history.cold == {70}
-    assert (found.standing(70), found.standing(72)) == (Standing.SECURE, Standing.HELD)
+    assert (found.range.standings[70], found.range.standings[72]) == (
+        Standing.SECURE,
+        Standing.HELD,
+    )
 
 
 def test_a_late_evening_belongs_to_its_own_day(session: Session) -> None:
@@ -223,7 +226,7 @@ def test_the_range_that_was_found_is_that_of_what_passed(session: Session) -> No
     keep(session, 0, 75, session_id="find", gate_passed=False)
     assert found_range(session, maren(session)) == (53, 67)
     found = known_of(session, maren(session), TODAY)
-    assert (found.about.low_midi, found.about.high_midi, found.comfortable) == (53, 67, 67)
+    assert (found.about.low_midi, found.about.high_midi, found.range.comfortable) == (53, 67, 67)
 
 
 def test_what_spoke_long_ago_is_known_of(session: Session) -> None:

@@ -42,7 +42,7 @@ def _range(known: Known) -> dict[str, Any]:
     touched, held = reached(known, _TOUCHED), reached(known, _HELD)
     secure = reached(known, (Standing.SECURE,))
     return {
-        "comfortable_high_midi": known.comfortable,
+        "comfortable_high_midi": known.range.comfortable,
         "lowest_touched_midi": touched[0],
         "highest_touched_midi": touched[1],
         "lowest_held_midi": held[0],

@@ -211,7 +211,7 @@ class _Walk:
             )
             for one in plan.blocks
         )
-        weights = Weights(known.instrument, known.comfortable)
+        weights = Weights(known.instrument, known.range.comfortable)
         played = practise(
             Plan(TITLE, with_checks(blocks, writer)),
             self.body,
@@ -290,5 +290,5 @@ def _decided(plan: DayPlan | None) -> Iterator[str]:
 
 def reached(known: Known, least: Sequence[Standing]) -> tuple[int | None, int | None]:
     """The lowest and highest note that stand so with a player."""
-    notes = [midi for midi, one in known.standings.items() if one in least]
+    notes = [midi for midi, one in known.range.standings.items() if one in least]
     return min(notes, default=None), max(notes, default=None)

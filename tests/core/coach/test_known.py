@@ -24,31 +24,31 @@ def missed(days_ago: int, *midis: int) -> Tried:
 
 def test_what_was_said_counts_until_it_was_asked_for_in_vain_on_three_days() -> None:
     for days in ((), (9,), (9, 7)):
-        assert known(*(missed(one, 81, 82) for one in days), about=SAID_84).comfortable == 82
+        assert known(*(missed(one, 81, 82) for one in days), about=SAID_84).range.comfortable == 82
     vain = [missed(one, 81, 82) for one in (9, 7, 5)]
-    assert known(*vain, about=SAID_84).comfortable == 80
+    assert known(*vain, about=SAID_84).range.comfortable == 80
     # And it does not come back by itself, weeks later.
     later = [missed(one, 81, 82) for one in (39, 37, 35)]
-    assert known(*later, about=SAID_84).comfortable == 80
+    assert known(*later, about=SAID_84).range.comfortable == 80
 
 
 def test_easy_notes_that_were_good_never_lower_it() -> None:
     easy = [tried(one, 65, 67, seconds=1.0, family="slot-slur") for one in range(1, 12)]
-    assert known(*easy, about=SAID_84).comfortable == 82
+    assert known(*easy, about=SAID_84).range.comfortable == 82
 
 
 def test_one_good_one_shows_it() -> None:
     vain = [missed(one, 81, 82) for one in (9, 7, 5)]
     shown = tried(3, 82, family="next-note", seconds=1.0)
-    assert known(*vain, shown, about=SAID_84).comfortable == 82
+    assert known(*vain, shown, about=SAID_84).range.comfortable == 82
 
 
 def test_what_was_held_and_what_is_secure_hold_whatever_was_said() -> None:
     low = About(Experience.MANY_YEARS, Wish.UP, 40, high_midi=70)
     held = tried(3, 80, family="next-note")
-    assert known(held, about=low).comfortable == 80 - 3
+    assert known(held, about=low).range.comfortable == 80 - 3
     secure = [tried(one, 80, family="next-note") for one in (9, 6, 3)]
-    assert known(*secure, about=low, cold=frozenset({80})).comfortable == 80
+    assert known(*secure, about=low, cold=frozenset({80})).range.comfortable == 80
 
 
 def test_a_range_that_was_said_of_another_horn_says_nothing_of_this_one() -> None:

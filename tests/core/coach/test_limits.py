@@ -132,13 +132,13 @@ class TestBreaks:
         one = known(*before, *(tried(day, 77) for day in (off + 1, off + 2)), about=STEADY)
         assert one.pause is not None
         assert one.pause.days_off == off
-        assert limits_for(one, Lips.NORMAL).usual == one.top - below
+        assert limits_for(one, Lips.NORMAL).usual == one.range.top - below
         assert plan_day(one, Asked(40)).minutes <= 40 * share
 
     def test_a_break_longer_than_what_is_remembered_is_no_first_day(self) -> None:
         history = History(last_before=back(70))
         one = Known(TODAY, STEADY, {}, history, writer("cornet-bb"))
-        assert limits_for(one, Lips.NORMAL).usual == one.top - 12
+        assert limits_for(one, Lips.NORMAL).usual == one.range.top - 12
         plan = plan_day(one, Asked(40))
         assert "First day" not in plan.summary
         assert "Back after 69 days" in plan.summary

@@ -116,7 +116,7 @@ def test_a_ladder_starts_a_few_rungs_below_the_last_secure_note() -> None:
     days = [tried(one, 77, family="chromatic-ladder") for one in (9, 6, 3)]
     reached = tried(3, 77, 78, family="next-note")
     one = high_day(*days, reached, cold=frozenset({77}))
-    assert one.standing(77) is Standing.SECURE
+    assert one.range.standings[77] is Standing.SECURE
     (high,) = (block for block in planned(one).blocks if block.kind is Group.HIGH)
     made = block_of(high.setting.family, one.writer, high.setting.values, high.setting.way)
     tops = [max(rung.task.score.pitches) for rung in made.rungs]
@@ -313,7 +313,7 @@ def test_some_missed_days_are_not_punished() -> None:
     rested, never = known(*steady), known(*regular(12, 35))
     assert minutes(planned(rested)) >= minutes(planned(never)) - 0.5
     assert "nothing is lost" in planned(rested).summary
-    assert rested.comfortable == never.comfortable
+    assert rested.range.comfortable == never.range.comfortable
 
 
 SCHOOLS = st.fixed_dictionaries(

@@ -263,7 +263,7 @@ def _ladder(family: Family, known: Known, lips: Lips) -> Chosen | None:
     except ExerciseRefusedError:
         return None
     above = max(usual.score.pitches) - usual.given.whole("from_midi")
-    secure, ceiling = known.comfortable, known.ceiling
+    secure, ceiling = known.range.comfortable, known.ceiling
     beyond = _BEYOND + (lips is Lips.FRESH)
     last = min(ceiling + beyond, limits_for(known, lips).climbing)
     top_first = min(secure - _BELOW + 1, last - 1)
@@ -290,13 +290,13 @@ def _ladder(family: Family, known: Known, lips: Lips) -> Chosen | None:
 
 def _base_fact(known: Known) -> str:
     """What the note that a ladder builds on is taken from."""
-    base, name = known.comfortable, known.writer.name
-    if known.secure_high == base:
+    base, name = known.range.comfortable, known.writer.name
+    if known.range.highest_secure == base:
         return f"{name(base)} is secure."
     if known.about.high_midi == base:
         return f"You gave {name(base)} as your highest comfortable note."
-    if known.highest_held is not None and known.highest_held >= base:
-        return f"{name(known.highest_held)} is the highest note you have held."
+    if known.range.highest_held is not None and known.range.highest_held >= base:
+        return f"{name(known.range.highest_held)} is the highest note you have held."
     return f"{name(base)} is what players of your experience usually reach; yours is not known yet."
 
 

@@ -27,7 +27,7 @@ def due_from_cold(known: Known, lips: Lips) -> set[int]:
     highest = limits_for(known, lips).usual
     return {
         midi
-        for midi, standing in known.standings.items()
+        for midi, standing in known.range.standings.items()
         if known.writer.reach.easy <= midi <= highest
         and standing is Standing.HELD
         and is_dependable(known.history.heard[midi], known.today)

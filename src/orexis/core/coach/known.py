@@ -8,6 +8,7 @@ from functools import cached_property
 from itertools import pairwise
 
 from orexis.core.coach.about import About, Experience
+from orexis.core.coach.held_range import HeldRange
 from orexis.core.coach.history import History
 from orexis.core.coach.load import (
     ELSEWHERE,
@@ -22,7 +23,7 @@ from orexis.core.coach.load import (
 from orexis.core.coach.paths import Moved, OnPath, place_on
 from orexis.core.coach.programmes import Following, Place, place_of
 from orexis.core.coach.schools import Schools, answers_to
-from orexis.core.coach.standing import TOUCHED_S, Heard, Standing, is_held, standing_of
+from orexis.core.coach.standing import Standing, is_held
 from orexis.core.exercises.family import Family, Group, usual_values
 from orexis.core.exercises.paths import path_of
 from orexis.core.exercises.practised import Values
@@ -30,12 +31,9 @@ from orexis.core.exercises.writer import Reach, Writer
 from orexis.core.horn.instruments import Instrument
 
 _RECENT = timedelta(days=14)
-_ASKED_DAYS = 3
-_HELD_DAYS = 2
-_A_STEP_DOWN = (2, 1)
 _NEIGHBOURS, _NEIGHBOUR_DAYS = 5, 3
 _RETURN_REACHES_DAYS = 35
-_HELD_BELOW, _BASE_BELOW = 3, 5
+_BASE_BELOW = 5
 _ABOVE_EASY = {
     Experience.FIRST_WEEKS: 2,
     Experience.FIRST_YEAR: 7,
@@ -127,51 +125,18 @@ class Known:
         return self.bare.instrument
 
     @cached_property
-    def standings(self) -> dict[int, Standing]:
-        """How every note that was asked for stands."""
-        return {midi: standing_of(heard, self.today) for midi, heard in self.history.heard.items()}
-
-    def standing(self, midi: int) -> Standing:
-        """How a note stands."""
-        return self.standings.get(midi, Standing.NEW)
-
-    @cached_property
-    def secure_high(self) -> int | None:
-        """The highest note that is secure."""
-        return max((m for m, one in self.standings.items() if one is Standing.SECURE), default=None)
-
-    @cached_property
-    def highest_held(self) -> int | None:
-        """The highest note that was held, secure ones too."""
-        held = (Standing.HELD, Standing.SECURE)
-        return max((m for m, one in self.standings.items() if one in held), default=None)
-
-    @cached_property
-    def comfortable(self) -> int:
-        """The highest note a ladder may build on: secure, or said to be at ease and not shown
-        otherwise, or a little below what has been held."""
-        said = usual_high(self.instrument, self.about)
-        not_shown = self._not_shown(said)
-        shown = [said if not_shown is None else not_shown - 1]
-        if self.highest_held is not None:
-            shown.append(self.highest_held - _HELD_BELOW)
-        if self.secure_high is not None:
-            shown.append(self.secure_high)
-        return max(shown)
-
-    def _not_shown(self, said: int) -> int | None:
-        """The lowest note, up to one that was only said, from which on nothing was ever good though
-        it was asked for on some days; `None` where what was said may be so."""
-        vain: set[date] = set()
-        found: int | None = None
-        for midi in sorted(self.history.heard, reverse=True):
-            heard = self.history.heard[midi]
-            if any(one.passed and one.sounded_s >= TOUCHED_S for one in heard):
-                break
-            if midi <= said:
-                vain |= {one.day for one in heard}
-                found = midi if len(vain) >= _ASKED_DAYS else found
-        return found
+    def range(self) -> HeldRange:
+        """How far up and down the player holds notes on this horn."""
+        easy, low = self.bare.reach.easy, self.bare.reach.low
+        low = low if self.about.low_midi is None else self.about.low_midi
+        return HeldRange(
+            self.history,
+            self.today,
+            self.instrument,
+            easy,
+            max(min(low, easy), self.instrument.lowest_midi),
+            usual_high(self.instrument, self.about),
+        )
 
     @cached_property
     def experience(self) -> Experience:
@@ -194,63 +159,8 @@ class Known:
         return any(all(midi + by in held for by in range(_NEIGHBOURS)) for midi in held)
 
     def _has_an_octave(self) -> bool:
-        secure = {midi for midi, one in self.standings.items() if one is Standing.SECURE}
+        secure = {midi for midi, one in self.range.standings.items() if one is Standing.SECURE}
         return any(midi + 12 in secure for midi in secure)
-
-    @cached_property
-    def top(self) -> int:
-        """The highest note this player holds on this horn: what a ladder may build on, or what was
-        held on two of the last fourteen days."""
-        return max([*self._held_lately, self.comfortable])
-
-    @cached_property
-    def bottom(self) -> int:
-        """The lowest note this player holds on this horn, pedals apart: what they named, or what
-        the horn is written down to, unless that was asked for in vain; and from there down what was
-        held on two of the last fourteen days, as far as each lies within a whole step of the one
-        above."""
-        said = self._low_said
-        found = said
-        vain: set[date] = set()
-        for midi in sorted(self.history.heard):
-            heard = self.history.heard[midi]
-            if midi < said:
-                continue
-            if midi >= self.bare.reach.easy or any(one.passed for one in heard):
-                break
-            vain |= {one.day for one in heard}
-            found = midi + 1 if len(vain) >= _ASKED_DAYS else found
-        while any(found - by in self._held_lately for by in _A_STEP_DOWN):
-            found -= next(by for by in _A_STEP_DOWN if found - by in self._held_lately)
-        return found
-
-    @cached_property
-    def lowest_pedal(self) -> int | None:
-        """The lowest pedal held on two of the last fourteen days, `None` without any."""
-        highest, lowest = self.instrument.fundamental_midi, self.instrument.lowest_midi
-        return min((m for m in self._held_lately if lowest <= m <= highest), default=None)
-
-    @cached_property
-    def lowest_secure(self) -> int | None:
-        """The lowest note that is secure."""
-        return min((m for m, one in self.standings.items() if one is Standing.SECURE), default=None)
-
-    @cached_property
-    def _held_lately(self) -> frozenset[int]:
-        """What was held on two of the last fourteen days, and not only to recover."""
-
-        def days(heard: list[Heard]) -> set[date]:
-            recent = [one for one in heard if not one.loose and self.today - one.day <= _RECENT]
-            return {one.day for one in recent if is_held(one)}
-
-        heard = self.history.heard
-        return frozenset(midi for midi, rows in heard.items() if len(days(rows)) >= _HELD_DAYS)
-
-    @property
-    def _low_said(self) -> int:
-        """The lowest note at ease, as the player named it, or as the horn is written down to."""
-        low = self.bare.reach.low if self.about.low_midi is None else self.about.low_midi
-        return max(min(low, self.bare.reach.easy), self.instrument.lowest_midi)
 
     @cached_property
     def is_first_day(self) -> bool:
@@ -295,7 +205,7 @@ class Known:
     @property
     def base_midi(self) -> int:
         """The note that a programme going up begins from."""
-        return max(self.comfortable, usual_high(self.instrument, self.about) - _BASE_BELOW)
+        return max(self.range.comfortable, usual_high(self.instrument, self.about) - _BASE_BELOW)
 
     @property
     def names(self) -> list[tuple[int, str]]:
@@ -307,7 +217,7 @@ class Known:
     def ceiling(self) -> int:
         """The highest note that high work came to in the last two weeks, or, where that is higher,
         the highest comfortable note."""
-        return max(self.came_to or 0, self.comfortable)
+        return max(self.came_to or 0, self.range.comfortable)
 
     @cached_property
     def came_to(self) -> int | None:
@@ -326,14 +236,13 @@ class Known:
     def writer(self) -> Writer:
         """What exercises are written with: as high as is comfortable."""
         easy = self.bare.reach.easy
-        return replace(
-            self.bare, reach=Reach(self._low_said, easy, max(self.comfortable, easy + 1))
-        )
+        high = max(self.range.comfortable, easy + 1)
+        return replace(self.bare, reach=Reach(self.range.said_low, easy, high))
 
     @cached_property
     def weights(self) -> Weights:
         """What a second on a note costs this player."""
-        return Weights(self.instrument, self.comfortable, usual_level_db(self.history))
+        return Weights(self.instrument, self.range.comfortable, usual_level_db(self.history))
 
     @property
     def rests(self) -> float:

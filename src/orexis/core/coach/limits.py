@@ -51,9 +51,13 @@ class Limits:
 
 def limits_for(known: Known, lips: Lips) -> Limits:
     """How high and how low a day may go."""
-    top, bottom = known.top, known.bottom
+    top, bottom = known.range.top, known.range.bottom
     highest_pedal = known.instrument.fundamental_midi
-    pedal = highest_pedal if known.lowest_pedal is None else known.lowest_pedal - _BELOW_BOTTOM
+    pedal = (
+        highest_pedal
+        if known.range.lowest_pedal is None
+        else known.range.lowest_pedal - _BELOW_BOTTOM
+    )
     usual = Limits(
         top + _BEYOND_TOP,
         top,
@@ -74,7 +78,7 @@ def limits_for(known: Known, lips: Lips) -> Limits:
 
 def _raised(known: Known, lips: Lips) -> Iterator[tuple[int, str]]:
     """What speaks for not going as low as usual, each with the lowest note it leaves."""
-    bottom, easy = known.bottom, known.writer.reach.easy
+    bottom, easy = known.range.bottom, known.writer.reach.easy
     below = max(easy - bottom, 0)
     middle = easy - max(below // 2, min(_A_FIFTH, below))
     if known.is_first_day:
@@ -88,13 +92,15 @@ def _raised(known: Known, lips: Lips) -> Iterator[tuple[int, str]]:
         yield bottom, "yesterday was a concert"
     returning = return_stage(known)
     if returning is not None and returning[1].below:
-        lowest = middle if known.lowest_secure is None else min(known.lowest_secure, easy)
+        lowest = (
+            middle if known.range.lowest_secure is None else min(known.range.lowest_secure, easy)
+        )
         yield lowest, f"this is week {returning[0] + 1} of coming back"
 
 
 def _lowered(known: Known, lips: Lips) -> Iterator[tuple[int, str]]:
     """What speaks for less, each with the highest note it leaves."""
-    top, easy = known.top, known.writer.reach.easy
+    top, easy = known.range.top, known.writer.reach.easy
     if known.is_first_day:
         middle = easy + max(top - easy, 0) // 2
         yield middle, "we do not know yet how high you play"

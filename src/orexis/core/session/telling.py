@@ -181,12 +181,11 @@ def _ended_by_tiring(state: State) -> bool:
 def _checked_words(state: State) -> str:
     """What came of the check before hard work, "" where all of it is played or nothing was
     checked."""
-    *_, before, last = (None, None, *state.closed)
-    if last is not None and last.block.checks and last.given_up:
+    closed = state.closed
+    if closed and closed[-1].block.checks and closed[-1].given_up:
         return "One of the two notes was not clean, so we play half of it today."
-    held_back = last is not None and last.close is Close.HELD_BACK
-    if held_back and before is not None and before.block.checks:
-        return f"Neither note was clean, so {last.block.title} waits for another day."
+    if len(closed) > 1 and closed[-2].block.checks and closed[-1].close is Close.HELD_BACK:
+        return f"Neither note was clean, so {closed[-1].block.title} waits for another day."
     return ""
 
 

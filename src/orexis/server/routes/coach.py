@@ -213,7 +213,7 @@ def _programmes(session: Session, player: Player) -> list[ProgrammeOut]:
     followings = {one.key: one for one in known.followings}
     places = {one.programme.key: one for one in known.places}
     found = [
-        ProgrammeOut.of(one, followings.get(key), places.get(key), known.comfortable)
+        ProgrammeOut.of(one, followings.get(key), places.get(key), known.range.comfortable)
         for key, one in PROGRAMMES.items()
     ]
     return sorted(found, key=lambda one: one.stage is None)
