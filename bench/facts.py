@@ -310,7 +310,7 @@ CHECKS: tuple[tuple[str, Check], ...] = (
     (r"Nothing below (\S+) today: (.+)\.", lambda t, m: _limit(t, m[1], m[2], is_top=False)),
     (r"Going up: .+", lambda t, m: "dynamics-up" in t.known.schools
      or (t.block is not None and "dynamics" in t.block.setting.values)),
-    (r"Only (\S+), step by step\.", lambda t, m: _span(t, m[1], m[1])),
+    (r"One note: (\S+)\.", lambda t, m: _span(t, m[1], m[1])),
     (r"From (\S+) up to (\S+), a step at a time\.", lambda t, m: _span(t, m[1], m[2])),
     (r"(.+) (?:was|were) good on (\d+) days; now first thing, from silence\.",
      lambda t, m: _picks(t, m[1], int(m[2]))),
@@ -329,7 +329,7 @@ CHECKS: tuple[tuple[str, Check], ...] = (
         PROGRAMMES[one.key].title == m[1]
         and len(PROGRAMMES[one.key].stages(one.base_midi)) == int(m[3])
         for one in t.known.followings)),
-    (r"Today (\d+) sets? of (\d+) starts? fit into its minutes\.", _sets),
+    (r"Today there is time for (\d+) sets? of (\d+) starts?\.", _sets),
     (r"(.+): (.+)\.", lambda t, m: any(
         PROGRAMMES[one.key].title == m[1] for one in t.known.followings)
         and any(stage.name == m[2] for one in t.known.followings

@@ -12,7 +12,7 @@ from orexis.core.coach.known import Known
 from orexis.core.coach.limits import limits_for
 from orexis.core.coach.planning import plan_day
 from orexis.core.exercises.book import FAMILIES, planned_in, task_of
-from orexis.core.exercises.family import WORKS, ExerciseRefusedError, Family, Group
+from orexis.core.exercises.family import ExerciseRefusedError, Family, Group
 from orexis.core.exercises.writer import Writer
 from orexis.core.session.building import block_of
 from orexis.core.session.state import End
@@ -25,8 +25,8 @@ _FREQUENT = 12
 """Plans of six weeks that an exercise is in to be a frequent one: two a week."""
 _OFTEN = 4
 """How often a kind of work has to be in plans, for each exercise of it, for all to come round."""
-_SAME_BY_KIND = frozenset({"breath"})
-"""What changes by the day and not along a path."""
+_NO_PATH = frozenset({Group.BREATH, Group.WARM_DOWN})
+"""What changes by the day, or comes down again, and goes along no path."""
 
 
 @dataclass
@@ -89,28 +89,35 @@ def _watch(player: Practiser, habits: Habits, seed: int, weeks: int) -> _Year:
             found.short_of_music += music < 0.25 * one.plan.minutes - 0.5
         for block in one.plan.blocks:
             kinds[block.kind] += 1
-            if block.kind is not Group.WARM_DOWN:
+            if block.kind not in _NO_PATH:
                 values = repr(sorted(block.setting.values.items()))
                 set_to[block.setting.family].append((one.day, values))
     for family, rows in set_to.items():
-        if family in _SAME_BY_KIND:
-            continue
-        for begin in range(len(rows)):
-            window = [v for day, v in rows[begin:] if day < rows[begin][0] + _WINDOW]
-            if len(window) >= _FREQUENT:
-                found.frequent.add(family)
-                if len(set(window)) == 1:
-                    found.same.add(family)
+        windows = _windows(rows)
+        if windows:
+            found.frequent.add(family)
+        if any(len(set(window)) == 1 for window in windows):
+            found.same.add(family)
     there = {
         key
         for key, family in FAMILIES.items()
         if family.practised.turn
         and kinds[family.group] >= _OFTEN * len(planned_in(family.group))
+        and family.group not in _NO_PATH
         and not family.practised.from_silence
         and _can_be_played(family, player.bare)
     }
     found.missing = there - set(set_to)
     return found
+
+
+def _windows(rows: list[tuple[date, str]]) -> list[list[str]]:
+    """What an exercise was set to in every six weeks in which it was a frequent one."""
+    windows = (
+        [values for day, values in rows[begin:] if day < first + _WINDOW]
+        for begin, (first, _) in enumerate(rows)
+    )
+    return [window for window in windows if len(window) >= _FREQUENT]
 
 
 def _can_be_played(family: Family, writer: Writer) -> bool:
@@ -128,9 +135,7 @@ def _sounds(plan: DayPlan) -> bool:
 
 def main(weeks: int = _WEEKS, seeds: tuple[int, ...] = _SEEDS) -> None:
     """Prints the table, a row for each player."""
-    print(f"{weeks} weeks, {len(seeds)} seeds each; hard on the lips: {sorted(WORKS)}")
-    print("plans, past a limit, frequent exercises (the same for six weeks), never planned, days")
-    print("over a limit of load, stopped, hurt, seven days running, within 10 % of their minutes")
+    print(f"{weeks} weeks, {len(seeds)} seeds each")
     years: list[_Year] = []
     for player, habits in players():
         about, horn = player.about, player.bare.instrument.key

@@ -1,4 +1,4 @@
-"""Which exercise a block of the day is, at which rung, and why that one."""
+"""Which exercise a block of the day is, at which step, and why that one."""
 
 from collections.abc import Iterator, Sequence
 from dataclasses import replace

@@ -246,7 +246,7 @@ def made_of(
         facts = (*facts, limits.why_low)
     if fit.block.follow is Follow.SETS:
         sets, starts = counted(fit.block.sets, "set"), counted(len(fit.block.rungs), "start")
-        facts = (*facts, f"Today {sets} of {starts} fit into its minutes.")
+        facts = (*facts, f"Today there is time for {sets} of {starts}.")
     reason = reason or _from_to(fit.block, writer)
     setting = replace(fit.setting, why=f"{reason} {chosen.says}".strip())
     rest = minutes / 2 if kind in WORKS else 0.0
@@ -270,7 +270,7 @@ def _from_to(ladder: Block, writer: Writer) -> str:
     """How far a ladder goes."""
     first, last = (max(rung.task.score.pitches) for rung in (ladder.rungs[0], ladder.rungs[-1]))
     if first == last:
-        return f"Only {writer.name(first)}, step by step."
+        return f"One note: {writer.name(first)}."
     return f"From {writer.name(first)} up to {writer.name(last)}, a step at a time."
 
 

@@ -25,7 +25,7 @@ def with_checks(blocks: Sequence[Block], writer: Writer) -> tuple[Block, ...]:
 def _checked(blocks: Sequence[Block], writer: Writer) -> Iterator[Block]:
     for block in blocks:
         if block.works:
-            yield _check(writer, _OF.get(block.group, "hard work"))
+            yield _check(writer, _OF[block.group])
         yield block
 
 
