@@ -41,7 +41,7 @@ def test_an_exercise_is_found_by_keys_alone_and_played_on_the_stand(
         expect(page.get_by_role("img", name="A♭4, free.")).to_be_visible()
         page.get_by_role("heading", name="Long tone", level=1).click()
         page.keyboard.press("Enter")
-        expect(page.get_by_text("start with air, hold 7 s")).to_be_visible()
+        expect(page.get_by_text("air attack, hold 7 s")).to_be_visible()
         expect(page.get_by_role("img", name="A♭4", exact=True)).to_be_visible()
 
 

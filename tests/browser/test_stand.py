@@ -139,7 +139,7 @@ def test_the_whole_path_by_keyboard_alone(server: Server, launch: Launch) -> Non
         expect(page.get_by_role("img", name="A♭4", exact=True)).to_be_visible()
         for _ in range(2):
             page.keyboard.press("-")
-        expect(page.get_by_text("start with air, hold 2 s")).to_be_visible()
+        expect(page.get_by_text("air attack, hold 2 s")).to_be_visible()
         page.keyboard.press("g")
         expect(page.get_by_role("button", name="standard kind")).to_be_visible()
         page.keyboard.press("s")

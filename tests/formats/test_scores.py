@@ -174,7 +174,7 @@ def test_what_is_on_the_page_is_told_in_musicxml() -> None:
     assert "<glissando" in siren
     assert "<breath-mark" in siren
     pedals = xml(task("pedal-sets", "trombone-bass"), "trombone-bass")
-    assert "start with air" in pedals
+    assert "air attack" in pedals
     assert "<fermata" in pedals
     slur = xml(task("slot-slur", "cornet-bb"), "cornet-bb")
     assert slur.count("<slur ") == 2

@@ -190,7 +190,7 @@ def _put(written: list[Notated], part: stream.Part, made: list[note.GeneralNote]
         at = part.highestTime
         words = list(one.words)
         if one.articulation is Articulation.BREATH:
-            words.append("start with air")
+            words.append("air attack")
         if one.midi is not None and one.dynamic is not now and place not in within:
             part.insert(at, dynamics.Dynamic(one.dynamic.value))
             now = one.dynamic

@@ -35,7 +35,7 @@ def test_one_note_has_its_hand_and_two_slots_either_side() -> None:
     # The fifth partial lies 400 − 13.7 cents above the fourth.
     assert sheet.bands[1].pitch_cents == pytest.approx(6300 + 386.3, abs=0.06)
     assert note.slide_marks(HORN) == ()
-    assert cue(tone("Eb4")) == "breathe, start with air, hold 4 s"
+    assert cue(tone("Eb4")) == "breathe, air attack, hold 4 s"
 
 
 def test_the_slide_stands_where_the_correction_puts_it() -> None:

@@ -284,7 +284,7 @@ def headline_of(known: Known, asked: Asked, blocks: tuple[DayBlock, ...]) -> str
         top = kinds[Group.HIGH].highest_midi
         return f"{day}: {_reach(known, top)}, gently."
     if Group.PEDALS in kinds:
-        return f"{day}: pedals, normal embouchure."
+        return f"{day}: pedals."
     if Group.LOW in kinds:
         return f"{day}: low, with one sound."
     if asked.quiet:

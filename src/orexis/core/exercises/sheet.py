@@ -136,4 +136,4 @@ def cue(task: Task) -> str:
     if not task.score.pitches:
         return "by breathing alone; the horn can rest"
     hold = f", hold {task.hold_s:g} s" if task.hold_s else ""
-    return f"breathe, start with air{hold}"
+    return f"breathe, air attack{hold}"
