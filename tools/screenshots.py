@@ -242,7 +242,7 @@ def main() -> None:
             shoot(day, "session-end-light")
             free(playwright, server.url, Path(folder) / "blown.wav")
             phone = browser.new_page(viewport={"width": 390, "height": 844})
-            play_session(phone, server.url, "Osk", "b", "rung 2 of 8")
+            play_session(phone, server.url, "Osk", "b", "step 2 of 8")
             shoot(phone, "stand-phone")
         finally:
             browser.close()

@@ -9,9 +9,10 @@ from statistics import fmean
 import pytest
 
 from orexis.core.judging.gate import GateLevel
+from orexis.core.score.pulse import Click
 from orexis.core.score.steps import Play, Score
 from orexis.core.session.building import block_of
-from orexis.core.session.metronome import Click, Metronome, beats_of, count_in_s, seconds_at
+from orexis.core.session.metronome import Metronome, beats_of, count_in_s, seconds_at
 from orexis.core.session.plan import Plan
 from orexis.core.session.running import begin
 from orexis.core.session.stand import Stand

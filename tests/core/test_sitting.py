@@ -8,7 +8,7 @@ import pytest
 from orexis.core.horn.instruments import INSTRUMENTS
 from orexis.core.listening.notes.events import Note, Passage
 from orexis.core.listening.notes.measures import NoteMeasures
-from orexis.core.listening.onsets import against_a_metronome, by_themselves
+from orexis.core.listening.onsets import Beats, against_a_metronome, by_themselves
 from orexis.core.listening.sitting import sitting_of
 
 CLEAN = NoteMeasures(0, 2, 0, 0, 0.1, 0, 1.0, None, -20, 0)
@@ -73,7 +73,7 @@ class TestOnsets:
     def test_against_a_metronome_late_is_positive(self, parts: int) -> None:
         grid_s = 60 / 80 / parts
         late_s = np.resize([0.025, 0.015], 24)
-        onsets = against_a_metronome(grid_s * np.arange(24) + late_s, 80)
+        onsets = against_a_metronome(grid_s * np.arange(24) + late_s, Beats.steady(80, 24 * grid_s))
         assert onsets is not None
         assert onsets.mean_ms == pytest.approx(20)
         assert onsets.spread_ms == pytest.approx(5)
@@ -89,4 +89,4 @@ class TestOnsets:
 
     def test_of_too_few_none_is_told(self) -> None:
         assert by_themselves(np.array([0.0, 0.5])) is None
-        assert against_a_metronome(np.empty(0), 80) is None
+        assert against_a_metronome(np.empty(0), Beats.steady(80, 5)) is None

@@ -142,6 +142,107 @@ def test_what_nobody_came_back_to_becomes_a_recording(client: TestClient) -> Non
     assert list(Path(sessions.spool_folder).glob("*.spool")) == []
 
 
+def said_while_playing(client: TestClient, *said: dict[str, Any], **hello: Any) -> dict[str, Any]:
+    """Plays and says some things after the first half of the sound; what came of it."""
+    sent = chunks(SOUND)
+    half = len(sent) // 2
+    with client.websocket_connect(LIVE) as socket:
+        socket.send_json({**FREE, **hello})
+        socket.receive_json()
+        for chunk in sent[:half]:
+            socket.send_bytes(chunk)
+        for one in said:
+            socket.send_json(one)
+        for chunk in sent[half:]:
+            socket.send_bytes(chunk)
+        socket.send_json({"type": "bye"})
+        told: dict[str, Any] = next(one for one in messages(socket) if one["type"] == "over")
+    return told
+
+
+def test_against_its_metronome_notes_are_early_or_late(client: TestClient) -> None:
+    # At 60 from 0.98 s on: the first note at 1.0 s is 20 ms late, the second at 3.6 s is 20 ms
+    # after a beat parted in five, so of two notes beats alone say much.
+    pulse = {"bpm": 100, "bars": "3 + 2"}
+    given = {"type": "metronome", "pulse": pulse, "sample": round(0.98 * RATE)}
+    over = said_while_playing(client, given, latency_s=0)
+    (against,) = [one for one in over["words"] if one.startswith("Against 100 beats a minute")]
+    assert "late" in against
+    unmeasured = said_while_playing(client, given, latency_s=None, session="b" * 32)
+    (against,) = [one for one in unmeasured["words"] if one.startswith("Against 100")]
+    assert "late" not in against
+
+
+def test_spots_that_are_marked_while_playing_become_bookmarks(client: TestClient) -> None:
+    over = said_while_playing(client, {"type": "mark"})
+    pins = client.get(f"/api/recordings/{over['recording_id']}").json()["pins"]
+    assert [one["words"] for one in pins] == ["marked while playing"]
+    assert pins[0]["at_s"] == pytest.approx(len(SOUND) / RATE / 2, abs=0.6)
+
+
+def test_a_note_is_told_against_the_drone_that_sounds(client: TestClient) -> None:
+    sent = chunks(SOUND)
+    with client.websocket_connect(LIVE) as socket:
+        socket.send_json({**FREE, "source": "stand-in"})
+        socket.receive_json()
+        socket.send_json({"type": "drone", "drone": {"midi": 46}})
+        for chunk in sent[: round(4.6 * RATE) // 512]:
+            socket.send_bytes(chunk)
+        heard: list[dict[str, Any]] = []
+        while not heard or heard[-1]["sounding_name"] != "D4":
+            said = socket.receive_json()
+            if said["type"] == "note" and said["note"] is not None:
+                heard.append(said["note"])
+    # D4 over B♭: a pure third lies 13.7 cents under the equal one, which is what was played.
+    assert heard[-1]["against_drone"] == "a major third above: 14 cents sharp"
+    assert heard[-1]["target_cents"] == pytest.approx(6200 - 13.7, abs=0.05)
+    assert any(one["against_drone"] == "the note of the drone: 12 cents sharp" for one in heard)
+
+
+def test_a_drone_that_cannot_be_heard_apart_is_refused_and_playing_goes_on(
+    client: TestClient,
+) -> None:
+    with client.websocket_connect(LIVE) as socket:
+        socket.send_json(FREE)
+        socket.receive_json()
+        socket.send_json({"type": "drone", "drone": {"midi": 30, "fifth": True}})
+        while (said := socket.receive_json())["type"] != "refused":
+            pass
+        assert said["detail"] == "With its fifth a drone sounds from C2 up."
+        socket.send_json({"type": "bye"})
+        assert any(one["type"] == "over" for one in messages(socket))
+
+
+def test_the_next_time_each_note_is_told_beside_the_usual(client: TestClient) -> None:
+    for day in range(3):
+        play(client, session=f"{day:032x}", started_at=f"2026-05-0{day + 1}T17:30:00+02:00")
+    over = next(
+        one
+        for one in play(client, softened(steady(233.082, 2.0)), session="f" * 32)
+        if one["type"] == "over"
+    )
+    assert [one["usual"] for one in over["notes"]] == ["usually 12 cents sharp"]
+
+
+def test_what_was_said_outlives_the_line(client: TestClient) -> None:
+    sent = chunks(SOUND)
+    half = len(sent) // 2
+    with client.websocket_connect(LIVE) as socket:
+        socket.send_json(FREE)
+        socket.receive_json()
+        for chunk in sent[:half]:
+            socket.send_bytes(chunk)
+        socket.send_json({"type": "mark"})
+        socket.send_json({"type": "metronome", "pulse": {"bpm": 100}, "sample": 0})
+        socket.send_json({"type": "drone", "drone": {"midi": 46, "fifth": True}})
+        for chunk in sent[half : half + 40]:
+            socket.send_bytes(chunk)
+    sessions: LiveSessions = client.app.state.live_sessions  # type: ignore[attr-defined]
+    run(sessions.recover(0.0))
+    (kept,) = recordings(client)
+    assert len(client.get(f"/api/recordings/{kept['id']}").json()["pins"]) == 1
+
+
 def test_nothing_else_can_be_said_in_it_and_others_need_an_exercise(client: TestClient) -> None:
     with client.websocket_connect(LIVE) as socket:
         socket.send_json(FREE)

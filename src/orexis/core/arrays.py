@@ -10,6 +10,7 @@ from orexis.core.horn.pitch import A4_MIDI
 
 FloatArray = NDArray[np.float64]
 IntArray = NDArray[np.int64]
+BoolArray = NDArray[np.bool_]
 
 
 def midis_from_hz(f0_hz: FloatArray, a4_hz: float) -> FloatArray:

@@ -27,7 +27,7 @@ PLAYER = (
     Parameter("clef", "Clef"),
     Parameter("a4_hz", "A4", "Hz", A4_LOWEST_HZ, A4_HIGHEST_HZ, 0.1),
     Parameter(
-        "gate_level", "Gate", choices=tuple(Choice(level, level.value) for level in GateLevel)
+        "gate_level", "Standard", choices=tuple(Choice(level, level.value) for level in GateLevel)
     ),
 )
 OWN = (Parameter("name", "Name", longest=LONGEST_OWN_NAME),)

@@ -1,39 +1,60 @@
 """Playing without a task: what sounds now, and at the end a recording with all that was heard."""
 
+from collections import deque
+from collections.abc import Iterator
 from dataclasses import dataclass
-from datetime import datetime
+from datetime import datetime, timedelta
 from functools import partial
 
+from sqlalchemy.orm import Session as DataSession
+
+from orexis.core.horn.drone import Drone
 from orexis.core.horn.ways import Way, slots_beside, standard_way
 from orexis.core.listening.analysis import Listening
+from orexis.core.listening.habits import NoteHabit
 from orexis.core.listening.notes.players import room_level_db
 from orexis.core.listening.now import NoteNow, note_now
 from orexis.core.listening.sitting import Sitting, sitting_of
 from orexis.core.listening.tracking.frames import Frames
+from orexis.core.score.pulse import Pulse
+from orexis.core.session.free_log import (
+    DroneSounded,
+    FreeEntry,
+    PulseGiven,
+    SpotMarked,
+    beats_given,
+    drone_at_end,
+)
 from orexis.formats.analysis import analysis_document
 from orexis.formats.audio import FlacWriter, floats_from_pcm
+from orexis.formats.free_log import free_entry_document, free_entry_of
 from orexis.practice.beginning import ExerciseUnfitError, NoSuchPlayerError
 from orexis.practice.care import waits_since
 from orexis.practice.live_sound import Heard, LiveSound
 from orexis.practice.plans import SessionSetup
 from orexis.store.database import Database
 from orexis.store.horns import horn_of
-from orexis.store.models import Player
+from orexis.store.models import FreeSitting, Player, Recording, SittingEntry
+from orexis.store.pins import MOST_PINS, add_pin
 from orexis.store.players import find_player
 from orexis.store.recordings import AnalysedSound, save_recording
+from orexis.store.sittings import begin_sitting, end_sitting, sitting_log, usual_habits
 from orexis.store.spool import Spool
 
 _KEPT_FRAMES = 30
 """So many of the newest frames tell what sounds now."""
+_MOST_ENTRIES = 5000
+_USUAL_SINCE = timedelta(weeks=8)
 
 
 @dataclass(frozen=True, slots=True)
 class FreeOver:
-    """What came of it: the recording that was kept (`None` where no note was heard), and what was
-    played."""
+    """What came of it: the recording that was kept (`None` where no note was heard), what was
+    played, and how this player played each note in the weeks before."""
 
     recording_id: str | None
     sitting: Sitting
+    usual: dict[int, NoteHabit]
 
 
 @dataclass(slots=True)
@@ -57,6 +78,7 @@ class FreePlaying(LiveSound):
         self._setup = SessionSetup.read(spool.hello)
         super().__init__(spool, self._setup.sample_rate)
         self._database = database
+        self._by_microphone = self._setup.source == "microphone"
         with database.session() as session:
             player = find_player(session, self._setup.player_id)
             if player is None:
@@ -65,12 +87,11 @@ class FreePlaying(LiveSound):
                 raise ExerciseUnfitError(reason)
             self.player: Player = player
             self.horn = horn_of(session, player)
-        by_microphone = self._setup.source == "microphone"
+            self._begun(session)
+            kept = sitting_log(session, spool.session_id)
+            self._log = [free_entry_of(one.kind, one.sample, one.content) for one in kept]
         self._listening = Listening(
-            self._rate,
-            self.a4_hz,
-            self._setup.drone_hz if by_microphone else None,
-            partial(slots_beside, self.horn),
+            self._rate, self.a4_hz, self._setup.drone_hz, partial(slots_beside, self.horn)
         )
         self._told_frames = 0
         self._newest = Frames.none()
@@ -80,11 +101,26 @@ class FreePlaying(LiveSound):
         """What the horn is tuned to."""
         return self.horn.setup.a4_hz
 
+    @property
+    def drone(self) -> Drone | None:
+        """The drone that sounds."""
+        return drone_at_end(self._log)
+
     def replay(self) -> FreeResult:
         """As `LiveSound.replay`."""
         with self._calling:
-            for pcm, _ in self._spooled():
-                self._listening.feed(floats_from_pcm(pcm))
+            drones = deque(entry for entry in self._log if isinstance(entry, DroneSounded))
+            for pcm, start in self._spooled():
+                sound, at = floats_from_pcm(pcm), 0
+                while drones and drones[0].sample < start + len(sound):
+                    entry = drones.popleft()
+                    until = max(entry.sample - start, at)
+                    self._listening.feed(sound[at:until])
+                    self._hear_drone(entry.drone)
+                    at = until
+                self._listening.feed(sound[at:])
+            for entry in drones:
+                self._hear_drone(entry.drone)
             return self._told()
 
     def take_in(self, seq: int, pcm: bytes) -> FreeResult:
@@ -100,6 +136,20 @@ class FreePlaying(LiveSound):
         """Goes on with a new clock; what was missed meanwhile is not there."""
         return FreeResult()
 
+    def give(self, pulse: Pulse | None, sample: int) -> None:
+        """A metronome gives time from a sample on, its first bar there; or none does any more."""
+        self._enter(PulseGiven(sample, pulse))
+
+    def sound(self, drone: Drone | None) -> None:
+        """A drone sounds from now on, or none does any more."""
+        with self._calling:
+            self._enter(DroneSounded(self.sample, drone))
+            self._hear_drone(drone)
+
+    def mark(self) -> None:
+        """Marks the spot that is played now."""
+        self._enter(SpotMarked(self.sample))
+
     def end(self) -> FreeResult:
         """Leaves it: what was played becomes a recording, where there was a note in it."""
         with self._calling:
@@ -109,21 +159,71 @@ class FreePlaying(LiveSound):
                 analysis.duration_s,
                 room_level_db(analysis.frames.level_db),
                 self.horn.instrument,
+                beats_given(self._log, self._rate, analysis.duration_s),
+                self._setup.latency_s if self._by_microphone else 0.0,
             )
-            recording_id = None
-            if sitting.notes:
-                started_at = self._setup.started_at
-                sound = AnalysedSound(
-                    f"Played {started_at.astimezone():%d.%m. %H:%M}",
-                    self._flac(),
-                    analysis_document(analysis),
-                    analysis.unheard_words,
+            started_at = self._setup.started_at
+            with self._database.session() as session:
+                row = self._begun(session)
+                usual = usual_habits(
+                    session, row.player_id, row.instrument_key, started_at - _USUAL_SINCE, row.id
                 )
-                with self._database.session() as session:
+                recording_id = None
+                if sitting.notes:
+                    sound = AnalysedSound(
+                        f"Played {started_at.astimezone():%d.%m. %H:%M}",
+                        self._flac(),
+                        analysis_document(analysis),
+                        analysis.unheard_words,
+                    )
                     player = session.get_one(Player, self.player.id)
-                    recording_id = save_recording(session, player, sound, started_at).id
+                    recording = save_recording(session, player, sound, started_at)
+                    recording_id = recording.id
+                    self._pin(session, recording)
+                    end_sitting(row, sitting, recording_id)
+                else:
+                    session.delete(row)
             self._spool.remove()
-            return FreeResult(over=FreeOver(recording_id, sitting))
+            return FreeResult(over=FreeOver(recording_id, sitting, usual))
+
+    def _begun(self, session: DataSession) -> FreeSitting:
+        """Its row, new where it is not there yet."""
+        setup = self._setup
+        return begin_sitting(
+            session, self.player, self._spool.session_id, setup.started_at, setup.source
+        )
+
+    def _enter(self, entry: FreeEntry) -> None:
+        """Writes an entry down, then knows it. More than anybody would make are left out."""
+        if len(self._log) >= _MOST_ENTRIES:
+            return
+        kind, content = free_entry_document(entry)
+        with self._database.session() as session:
+            session.add(
+                SittingEntry(
+                    sitting_id=self._spool.session_id,
+                    number=len(self._log),
+                    sample=entry.sample,
+                    kind=kind,
+                    content=content,
+                )
+            )
+        self._log.append(entry)
+
+    def _hear_drone(self, drone: Drone | None) -> None:
+        """The microphone hears a drone from now on."""
+        if self._by_microphone:
+            self._listening.sound_in_the_room(drone.common_hz(self.a4_hz) if drone else None)
+
+    def _pin(self, session: DataSession, recording: Recording) -> None:
+        """Bookmarks the spots that were marked."""
+        for entry in self._marked():
+            at_s = min(entry.sample / self._rate, recording.duration_s)
+            add_pin(session, recording, at_s, "marked while playing")
+
+    def _marked(self) -> Iterator[SpotMarked]:
+        marked = [entry for entry in self._log if isinstance(entry, SpotMarked)]
+        yield from marked[:MOST_PINS]
 
     def _flac(self) -> bytes:
         with FlacWriter(self._rate) as flac:

@@ -34,6 +34,7 @@ from orexis.core.session.plan import SessionKind
 from orexis.core.session.state import Close
 from orexis.store.models import Hurt, Player, PracticeSession, Take, TakeNote, TaskSnapshot
 from orexis.store.remembered import remembered
+from orexis.store.sittings import free_played
 
 
 def history_of(session: Session, player: Player, today: date, families: Iterable[str]) -> History:
@@ -50,6 +51,7 @@ def history_of(session: Session, player: Player, today: date, families: Iterable
         _cold(session, player),
         _last_before(session, player, midnight(today - LOOKS_BACK)),
         (*_worked_before(session, player, today), *_worked(session, player, midnight(today), None)),
+        free_played(session, player, midnight(today - LOOKS_BACK)),
     )
 
 

@@ -687,6 +687,46 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/metronome/beats": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Beats
+         * @description The beats of some bars of a metronome, and their parts, in order.
+         */
+        post: operations["beats_api_metronome_beats_post"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/players/{player_id}/drone": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Drone
+         * @description What sounds of a drone for a player: at their A4, its note as they name it.
+         */
+        post: operations["drone_api_players__player_id__drone_post"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/players/{player_id}/sessions/offered": {
         parameters: {
             query?: never;
@@ -1888,6 +1928,17 @@ export interface components {
             asked: boolean;
         };
         /**
+         * BeatsIn
+         * @description Some bars of a metronome; the one that is counted in is -1.
+         */
+        BeatsIn: {
+            pulse: components["schemas"]["PulseIn"];
+            /** First Bar */
+            first_bar: number;
+            /** Bars */
+            bars: number;
+        };
+        /**
          * BetweenOut
          * @description How one goes from one note to another: slurred, in one glide, and (on a slide) climbing
          *     by glides of a half step.
@@ -1988,6 +2039,13 @@ export interface components {
          * @enum {string}
          */
         Clef: "treble" | "alto" | "tenor" | "bass";
+        /**
+         * Click
+         * @description How a click sounds: the first of a bar, the first of a later group of its beats, a beat, a
+         *     part of a beat.
+         * @enum {string}
+         */
+        Click: "bar" | "group" | "beat" | "part";
         /**
          * CopyOut
          * @description A copy that Orexis keeps by itself.
@@ -2212,6 +2270,35 @@ export interface components {
             pins: components["schemas"]["PinnedOut"][];
         };
         /**
+         * DroneIn
+         * @description A drone: its sounding note, whether its fifth sounds too, and how notes against it are
+         *     tuned.
+         */
+        DroneIn: {
+            /** Midi */
+            midi: number;
+            /**
+             * Fifth
+             * @default false
+             */
+            fifth: boolean;
+            /** @default just */
+            tuning: components["schemas"]["Temperament"];
+        };
+        /**
+         * DroneOut
+         * @description A drone as it sounds: its note as the player names it and as it sounds, and the pitches (Hz)
+         *     that are to be heard.
+         */
+        DroneOut: {
+            /** Name */
+            name: string;
+            /** Sounding Name */
+            sounding_name: string;
+            /** Hz */
+            hz: number[];
+        };
+        /**
          * EarOut
          * @description How often the player's ear and the gate agree, in numbers and in a sentence.
          */
@@ -2415,6 +2502,14 @@ export interface components {
             };
             /** Coming */
             coming: {
+                [key: string]: components["schemas"]["FieldOut"];
+            };
+            /** Metronome */
+            metronome: {
+                [key: string]: components["schemas"]["FieldOut"];
+            };
+            /** Drone */
+            drone: {
                 [key: string]: components["schemas"]["FieldOut"];
             };
             care: components["schemas"]["CareOut"];
@@ -3581,6 +3676,67 @@ export interface components {
             mm: number;
         };
         /**
+         * PulseBeatOut
+         * @description A beat or a part of one: when (s from the first bar), how it sounds, which of its bar it is,
+         *     in which bar, whether it is silent, and what is said with it.
+         */
+        PulseBeatOut: {
+            /** At S */
+            at_s: number;
+            click: components["schemas"]["Click"];
+            /** Number */
+            number: number;
+            /** Bar */
+            bar: number;
+            /** Silent */
+            silent: boolean;
+            /** Words */
+            words: string;
+        };
+        /**
+         * PulseIn
+         * @description What a metronome is set to; the beats of its bars as text: "4", "3 + 2", "3, 4".
+         */
+        PulseIn: {
+            /** Bpm */
+            bpm: number;
+            /**
+             * Bars
+             * @default 4
+             */
+            bars: string;
+            /**
+             * Parts
+             * @default 1
+             */
+            parts: number;
+            /**
+             * Sounding Bars
+             * @default 2
+             */
+            sounding_bars: number;
+            /**
+             * Silent Bars
+             * @default 0
+             */
+            silent_bars: number;
+            /**
+             * Growth Bpm
+             * @default 0
+             */
+            growth_bpm: number;
+            /**
+             * Growth Bars
+             * @default 4
+             */
+            growth_bars: number;
+            /**
+             * Highest Bpm
+             * @default 120
+             */
+            highest_bpm: number;
+        };
+        /**
          * RangeNoteOut
          * @description A half step of the horn, by the player's name for it.
          */
@@ -4555,12 +4711,6 @@ export interface components {
             type: "bye";
         };
         /**
-         * Click
-         * @description How a click sounds: the first of a bar, a beat, a part of a beat.
-         * @enum {string}
-         */
-        Click: "bar" | "beat" | "part";
-        /**
          * Closed
          * @description The session has ended and everything in it is kept.
          */
@@ -4650,6 +4800,21 @@ export interface components {
             type: "getting-ready";
             /** Left S */
             left_s: number | null;
+        };
+        /**
+         * GivingTime
+         * @description A metronome gives time, its first bar from a sample on, or none does any more; where one
+         *     plays without a task.
+         */
+        GivingTime: {
+            /**
+             * Type
+             * @constant
+             */
+            type: "metronome";
+            pulse: components["schemas"]["PulseIn"] | null;
+            /** Sample */
+            sample: number;
         };
         /**
          * Hello
@@ -4780,6 +4945,17 @@ export interface components {
             type: "lost";
         };
         /**
+         * Marking
+         * @description The player marks the spot that is played now; where one plays without a task.
+         */
+        Marking: {
+            /**
+             * Type
+             * @constant
+             */
+            type: "mark";
+        };
+        /**
          * MarksHeard
          * @description What has happened in the sounding try, whole from frame `first` on, and the step of the score
          *     that has been reached.
@@ -4800,7 +4976,8 @@ export interface components {
         };
         /**
          * NoteHabitOut
-         * @description How a note was played: how often, for how many seconds, and where it mostly lies.
+         * @description How a note was played: how often, for how many seconds, where it mostly lies, and how that is
+         *     beside the weeks before ("" where nothing is known of them).
          */
         NoteHabitOut: {
             /** Name */
@@ -4813,12 +4990,15 @@ export interface components {
             cents: number;
             /** Words */
             words: string;
+            /** Usual */
+            usual: string;
         };
         /**
          * NoteNowOut
          * @description The note that sounds: as the player names it and as it sounds, in cents (100 a MIDI number),
-         *     how far off in words, how loud, and what the hand does for it and on which partial ("" and null
-         *     where the horn has it not).
+         *     how far off in words, how loud, what the hand does for it and on which partial ("" and null
+         *     where the horn has it not), and where a drone sounds, where it would be in tune with that and
+         *     how it lies ("" without one).
          */
         NoteNowOut: {
             /** Name */
@@ -4837,6 +5017,10 @@ export interface components {
             hand: string;
             /** Partial */
             partial: number | null;
+            /** Target Cents */
+            target_cents: number;
+            /** Against Drone */
+            against_drone: string;
         };
         /**
          * NoteSounds
@@ -5035,6 +5219,18 @@ export interface components {
             plan: components["schemas"]["StandPlan"] | null;
             now: components["schemas"]["SessionPart"];
             summary: components["schemas"]["SummaryOut"] | null;
+        };
+        /**
+         * SoundingDrone
+         * @description A drone sounds from now on, or none does any more; where one plays without a task.
+         */
+        SoundingDrone: {
+            /**
+             * Type
+             * @constant
+             */
+            type: "drone";
+            drone: components["schemas"]["DroneIn"] | null;
         };
         /**
          * StretchOut
@@ -6297,6 +6493,64 @@ export interface operations {
             };
             404: components["responses"]["Problem404"];
             405: components["responses"]["Problem405"];
+            422: components["responses"]["Problem422"];
+        };
+    };
+    beats_api_metronome_beats_post: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["BeatsIn"];
+            };
+        };
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["PulseBeatOut"][];
+                };
+            };
+            404: components["responses"]["Problem404"];
+            405: components["responses"]["Problem405"];
+            413: components["responses"]["Problem413"];
+            422: components["responses"]["Problem422"];
+        };
+    };
+    drone_api_players__player_id__drone_post: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                player_id: number;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["DroneIn"];
+            };
+        };
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["DroneOut"];
+                };
+            };
+            404: components["responses"]["Problem404"];
+            405: components["responses"]["Problem405"];
+            413: components["responses"]["Problem413"];
             422: components["responses"]["Problem422"];
         };
     };

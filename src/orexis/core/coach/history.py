@@ -12,6 +12,9 @@ from orexis.core.exercises.practised import Values
 from orexis.core.judging.gate import GateLevel
 from orexis.core.session.state import AT_CEILING, Close
 
+_A_DAYS_S = 60.0
+"""From how much playing without a task a day is one of playing."""
+
 
 @dataclass(frozen=True, slots=True)
 class NoteRow:
@@ -107,6 +110,15 @@ class Hurting:
     cleared: date | None = None
 
 
+@dataclass(frozen=True, slots=True)
+class FreePlayed:
+    """What was played on a day without a task, in seconds: up to the middle, and high."""
+
+    day: date
+    easy_s: float
+    high_s: float
+
+
 @dataclass(frozen=True)
 class History:
     """What is known of a player's practice on one horn, oldest first.
@@ -123,11 +135,13 @@ class History:
     cold: frozenset[int] = frozenset()
     last_before: date | None = None
     worked: tuple[Worked, ...] = ()
+    free: tuple[FreePlayed, ...] = ()
 
     @cached_property
     def days(self) -> tuple[date, ...]:
-        """The days on which anything was played, in order."""
-        return tuple(sorted({one.day for one in self.tries}))
+        """The days on which anything was played, in order; a few notes without a task make none."""
+        free = {one.day for one in self.free if one.easy_s + one.high_s >= _A_DAYS_S}
+        return tuple(sorted({*free, *(one.day for one in self.tries)}))
 
     @cached_property
     def heard(self) -> dict[int, list[Heard]]:

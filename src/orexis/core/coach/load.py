@@ -122,6 +122,10 @@ def days_loads(history: History, weights: Weights, since: date) -> dict[date, fl
             loud = LOUD if weights.is_loud(note.level_db) else 1.0
             heavy_s += note.sounded_s * known[what] * loud
         found[one.day] = found.get(one.day, 0.0) + heavy_s / 60
+    for free in history.free:
+        if free.day >= since:
+            heavy_s = free.easy_s + _WEIGHTS[Register.HIGH] * free.high_s
+            found[free.day] = found.get(free.day, 0.0) + heavy_s / 60
     return found
 
 

@@ -2,14 +2,20 @@
 
 from collections.abc import Iterator
 
-from orexis.core.counting import counted
+from orexis.core.counting import counted, listed
+from orexis.core.horn.drone import Drone
 from orexis.core.judging.following import FollowedNote, FollowedPart
 from orexis.core.judging.words import Name, tuned_words
+from orexis.core.listening.habits import NoteHabit
 from orexis.core.listening.sitting import Sitting
 
 _OFF_CENTS, _LATE_MS = 20.0, 60.0
 """From how far off a note of a part is told of."""
 _UNSURE_TOLD_S = 1.0
+TOUCHED_S = 0.3
+_OFTEN = 3
+_MOVED_CENTS, _MOVED_DB = 3.0, 2.0
+"""From which change on one is told."""
 
 
 def sitting_lines(sitting: Sitting, name: Name) -> Iterator[str]:
@@ -41,16 +47,83 @@ def _time_words(sitting: Sitting) -> Iterator[str]:
 
 def _playing_words(sitting: Sitting, name: Name) -> Iterator[str]:
     hold, onsets = sitting.longest_hold, sitting.onsets
+    spoke = [note for note in sitting.notes if note.longest_hold_s >= TOUCHED_S]
+    if len(spoke) > 1:
+        yield f"From {name(spoke[0].midi)} to {name(spoke[-1].midi)}."
     if hold is not None:
         yield f"Longest hold: {name(hold.midi)}, {hold.measures.hold_s:.1f} s."
-    if onsets is not None and onsets.mean_ms is not None:
-        way = "late" if onsets.mean_ms > 0 else "early"
-        yield (
-            f"Against {onsets.tempo_bpm:g} beats a minute: {abs(onsets.mean_ms):.0f} ms {way} "
-            f"on average, ± {onsets.spread_ms:.0f} ms."
-        )
-    elif onsets is not None:
+    often = [note for note in spoke if note.times >= _OFTEN]
+    if len(often) > 1:
+        steady = min(often, key=lambda note: note.spread_cents)
+        yield f"Steadiest note: {name(steady.midi)}, ± {steady.spread_cents:.0f} cents."
+    yield from _change_words(sitting)
+    if onsets is None:
+        return
+    if onsets.spread_ms is None:
         yield f"Your tempo: about {onsets.tempo_bpm:.0f} beats a minute."
+        return
+    against = f"Against {onsets.tempo_bpm:.0f} beats a minute"
+    if onsets.mean_ms is None:
+        yield f"{against}: ± {onsets.spread_ms:.0f} ms."
+    else:
+        late = f"{_late(onsets.mean_ms)} on average"
+        yield f"{against}: {late}, ± {onsets.spread_ms:.0f} ms."
+    if onsets.after_silence is not None:
+        back = onsets.after_silence
+        yield (
+            f"After the silent bars you came back {_late(back.late_ms)} on average "
+            f"({counted(back.times, 'time')})."
+        )
+
+
+def _change_words(sitting: Sitting) -> Iterator[str]:
+    """What becomes of the notes over the time, and with loudness."""
+    course, louder = sitting.course, sitting.louder_cents
+    if course is not None:
+        told: list[str] = []
+        if abs(course.cents) >= _MOVED_CENTS:
+            told.append(f"{_cents(course.cents)} {_way(course.cents)}")
+        if abs(course.level_db) >= _MOVED_DB:
+            way = "louder" if course.level_db > 0 else "softer"
+            told.append(f"{abs(course.level_db):.0f} dB {way}")
+        if course.clearness_db <= -_MOVED_DB:
+            told.append(f"{-course.clearness_db:.0f} dB airier")
+        elif course.clearness_db >= _MOVED_DB:
+            told.append(f"{course.clearness_db:.0f} dB clearer")
+        if told:
+            yield f"Towards the end, against the beginning: {listed(told)}."
+        else:
+            yield "Towards the end your notes lay and sounded as at the beginning."
+    if louder is not None and abs(louder) >= _MOVED_CENTS:
+        yield f"When you play 6 dB louder, your notes lie {_cents(louder)} {_way(louder)}."
+
+
+def usual_words(note: NoteHabit, usual: NoteHabit | None) -> str:
+    """How a note lay beside how this player usually plays it, "" where that is not known."""
+    if usual is None or usual.times < _OFTEN:
+        return ""
+    if abs(note.cents - usual.cents) < _MOVED_CENTS:
+        return "as usual"
+    return f"usually {tuned_words(usual.cents)}"
+
+
+def drone_words(midi: int, cents: float, drone: Drone) -> str:
+    """How a note that is so many cents from equal temperament lies against a drone."""
+    off = tuned_words(cents - drone.offset_cents(midi))
+    return f"{drone.interval(midi)}: {off}"
+
+
+def _way(cents: float) -> str:
+    return "sharper" if cents > 0 else "flatter"
+
+
+def _cents(cents: float) -> str:
+    return counted(round(abs(cents)), "cent")
+
+
+def _late(late_ms: float) -> str:
+    late = round(late_ms)
+    return f"{abs(late)} ms {'late' if late > 0 else 'early'}" if late else "on the beat"
 
 
 def _time(seconds: float) -> str:

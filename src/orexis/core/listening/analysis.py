@@ -160,6 +160,17 @@ class Listening:
         self._follow(frames)
         self.clipped = self.clipped or self._tracker.clipped
 
+    def sound_in_the_room(self, drone_hz: float | None) -> None:
+        """Says which tone sounds in the room from now on (none: `None`)."""
+        if drone_hz == self._drone_hz:
+            return
+        frames = self._tracker.finish()
+        self._follow(frames)
+        first = frames.first + len(frames)
+        self._drone_hz = drone_hz
+        self._tracker = FrameTracker(self._rate, first, drone_hz)
+        self._skip = max(round(first * self._rate * HOP_S) - self.samples, 0)
+
     def early(self) -> Frames:
         """The frames after those that are known, as far as they can be told; they may change."""
         return self._tracker.early()

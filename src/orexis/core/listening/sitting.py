@@ -16,13 +16,19 @@ from orexis.core.horn.instruments import Instrument
 from orexis.core.horn.pitch import A4_HZ
 from orexis.core.horn.registers import Register, register_of
 from orexis.core.listening.analysis import heard_parts
+from orexis.core.listening.habits import (
+    Course,
+    NoteHabit,
+    course_of,
+    habits_of,
+    louder_cents,
+    seconds_of,
+)
 from orexis.core.listening.notes.beginnings import SlotsBeside
 from orexis.core.listening.notes.events import Note, Passage
 from orexis.core.listening.notes.players import of_the_player, room_level_db
-from orexis.core.listening.onsets import Onsets, against_a_metronome, by_themselves
+from orexis.core.listening.onsets import Beats, Onsets, against_a_metronome, by_themselves
 
-_TOLD_FROM_S = 0.15
-"""A shorter note says nothing of how its player tunes it."""
 _UNSURE_UNDER_DB = 15.0
 _ROOM_EVERY = 10
 _LOW_TO_MIDI, _MIDDLE_TO_MIDI = 53, 65
@@ -30,21 +36,10 @@ _THIRDS = (Register.LOW, Register.MIDDLE, Register.HIGH)
 
 
 @dataclass(frozen=True, slots=True)
-class NoteHabit:
-    """How one note was played over a sitting: how often, where it lies in cents from equal
-    temperament (median), half the 16–84 % range of that, and how many seconds in all."""
-
-    midi: int
-    times: int
-    cents: float
-    spread_cents: float
-    seconds: float
-
-
-@dataclass(frozen=True, slots=True)
 class Sitting:
     """What was played in a sitting, in seconds by what it was, and how. `onsets` is `None` where
-    too few notes began to tell a time."""
+    too few notes began to tell a time; `course` and `louder_cents` where too little was played to
+    tell what became of the notes, and how 6 dB more move them."""
 
     duration_s: float
     playing_s: float
@@ -53,6 +48,8 @@ class Sitting:
     notes: tuple[NoteHabit, ...]
     longest_hold: Note | None
     onsets: Onsets | None
+    course: Course | None = None
+    louder_cents: float | None = None
 
 
 def listen_to(
@@ -79,7 +76,8 @@ def listen_to(
             if passage.notes:
                 told(passage.notes[-1])
     room_db = room_level_db(np.concatenate(levels_db)) if levels_db else None
-    return sitting_of(passages, duration_s, room_db, instrument, metronome_bpm)
+    beats = None if metronome_bpm is None else Beats.steady(metronome_bpm, duration_s)
+    return sitting_of(passages, duration_s, room_db, instrument, beats)
 
 
 def sitting_of(
@@ -87,9 +85,11 @@ def sitting_of(
     duration_s: float,
     room_db: float | None = None,
     instrument: Instrument | None = None,
-    metronome_bpm: float | None = None,
+    beats: Beats | None = None,
+    latency_s: float | None = 0.0,
 ) -> Sitting:
-    """What some passages (in order) of a sound of so many seconds tell of it."""
+    """What some passages (in order) of a sound of so many seconds tell of it; `beats` are those of
+    a metronome, with the latency that `against_a_metronome` asks for."""
     heard = [passage for passage in passages if passage.notes]
     mine = of_the_player(heard, room_db)
     levels_db = _levels(mine)
@@ -100,42 +100,24 @@ def sitting_of(
     starts_s = np.array([note.start_s for note in notes])
     onsets = (
         by_themselves(starts_s)
-        if metronome_bpm is None
-        else against_a_metronome(starts_s, metronome_bpm)
+        if beats is None
+        else against_a_metronome(starts_s, beats, latency_s)
     )
     return Sitting(
         duration_s=duration_s,
-        playing_s=_seconds(notes),
-        unsure_s=_seconds([note for passage in unsure for note in passage.notes]),
+        playing_s=seconds_of(notes),
+        unsure_s=seconds_of([note for passage in unsure for note in passage.notes]),
         by_register=_by_register(notes, instrument),
-        notes=_habits(notes),
+        notes=habits_of(notes),
         longest_hold=max(notes, key=lambda note: note.measures.hold_s, default=None),
         onsets=onsets,
+        course=course_of(notes),
+        louder_cents=louder_cents(notes),
     )
 
 
 def _levels(passages: Sequence[Passage]) -> FloatArray:
     return np.array([note.measures.level_db for one in passages for note in one.notes])
-
-
-def _seconds(notes: Sequence[Note]) -> float:
-    return float(sum(note.end_s - note.start_s for note in notes))
-
-
-def _habits(notes: Sequence[Note]) -> tuple[NoteHabit, ...]:
-    """Every note that was played, lowest first."""
-    found: list[NoteHabit] = []
-    for midi in sorted({note.midi for note in notes}):
-        these = [note for note in notes if note.midi == midi]
-        long = [note for note in these if note.end_s - note.start_s >= _TOLD_FROM_S] or these
-        cents = np.array([note.measures.centre_cents for note in long])
-        low, high = np.percentile(cents, (16, 84))
-        found.append(
-            NoteHabit(
-                midi, len(these), float(np.median(cents)), float(high - low) / 2, _seconds(these)
-            )
-        )
-    return tuple(found)
 
 
 def _by_register(notes: Sequence[Note], instrument: Instrument | None) -> dict[str, float]:

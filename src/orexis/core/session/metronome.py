@@ -6,22 +6,13 @@ integral of 60 / tempo over the beats before it.
 """
 
 from dataclasses import dataclass
-from enum import StrEnum
 from math import log
 
+from orexis.core.score.pulse import BREATHE, Click
 from orexis.core.score.steps import Score
 
-_BREATHE = "breathe"
 _BARS_AFTER = 1
 """How long it goes on after the music, for what is held on."""
-
-
-class Click(StrEnum):
-    """How a click sounds: the first of a bar, a beat, a part of a beat."""
-
-    BAR = "bar"
-    BEAT = "beat"
-    PART = "part"
 
 
 @dataclass(frozen=True, slots=True)
@@ -92,7 +83,7 @@ def beats_of(metronome: Metronome, score: Score, first_sample: int, rate: int) -
                 click,
                 number + 1,
                 counted_in,
-                _BREATHE if counted_in and part // parts == -1 else "",
+                BREATHE if counted_in and part // parts == -1 else "",
             )
         )
     return tuple(found)

@@ -15,6 +15,7 @@ from orexis.server.schemas.base import Flag, Number, Text, Time, Whole
 from orexis.server.schemas.book import StandPlan
 from orexis.server.schemas.free import FreeOverOut, NoteNowOut
 from orexis.server.schemas.sessions import ExerciseIn, SessionPart, SummaryOut
+from orexis.server.schemas.sounding import DroneIn, PulseIn
 from orexis.server.schemas.takes import JudgedTakeOut, MarkOut, RibbonFrames
 
 Source = Literal["microphone", "stand-in"]
@@ -113,6 +114,28 @@ class LosingSound(BaseModel):
     type: Literal["lost"]
 
 
+class GivingTime(BaseModel):
+    """A metronome gives time, its first bar from a sample on, or none does any more; where one
+    plays without a task."""
+
+    type: Literal["metronome"]
+    pulse: PulseIn | None
+    sample: Annotated[Whole, Field(ge=0, lt=2**40)]
+
+
+class SoundingDrone(BaseModel):
+    """A drone sounds from now on, or none does any more; where one plays without a task."""
+
+    type: Literal["drone"]
+    drone: DroneIn | None
+
+
+class Marking(BaseModel):
+    """The player marks the spot that is played now; where one plays without a task."""
+
+    type: Literal["mark"]
+
+
 class Bye(BaseModel):
     """The last message from the browser: the player leaves the Stand."""
 
@@ -120,7 +143,16 @@ class Bye(BaseModel):
 
 
 Said = Annotated[
-    Pressing | Putting | Tuning | Overruling | Helping | LosingSound | Bye,
+    Pressing
+    | Putting
+    | Tuning
+    | Overruling
+    | Helping
+    | LosingSound
+    | GivingTime
+    | SoundingDrone
+    | Marking
+    | Bye,
     Field(discriminator="type"),
 ]
 SAID: TypeAdapter[Said] = TypeAdapter(Said)
@@ -251,6 +283,9 @@ FROM_BROWSER: tuple[type[BaseModel], ...] = (
     Overruling,
     Helping,
     LosingSound,
+    GivingTime,
+    SoundingDrone,
+    Marking,
     Bye,
 )
 

@@ -19,13 +19,17 @@ from orexis.practice.sessions import Result, Session
 from orexis.server.live.messages import (
     FramesHeard,
     FreeEnded,
+    GivingTime,
     Helping,
+    LosingSound,
+    Marking,
     MarksHeard,
     NoteSounds,
     Overruling,
     Pressing,
     Putting,
     Refused,
+    SoundingDrone,
     TryState,
     Tuning,
     VerdictGiven,
@@ -111,8 +115,10 @@ class SessionTelling(Telling[Session, Result]):
                     result = await in_thread(session.overrule, said.take_id, said.passed)
                 case Helping():
                     result = await in_thread(session.help, find_question(said.question))
-                case _:
+                case LosingSound():
                     result = await in_thread(session.lose_sound)
+                case _:
+                    raise STRANGE
         except ExerciseRefusedError as error:
             await self.send(Refused(detail=str(error)))
         except LookupError:
@@ -135,14 +141,30 @@ class FreeTelling(Telling[FreePlaying, FreeResult]):
             over = FreeOverOut.of(heard.over, notation)
             await self.send(FreeEnded(**over.model_dump()))
             return
-        now = None if heard.now is None else NoteNowOut.of(heard.now, heard.way, notation)
+        now = (
+            None
+            if heard.now is None
+            else NoteNowOut.of(heard.now, heard.way, notation, self.sound.drone)
+        )
         if len(heard.frames) and now != self._sounds:
             self._sounds = now
             await self.send(NoteSounds(note=now))
 
     async def answer(self, said: object) -> None:
-        """There is nothing to be said here."""
-        raise STRANGE
+        """Knows of a metronome and a drone that sound, and marks spots."""
+        playing = self.sound
+        match said:
+            case GivingTime():
+                await in_thread(playing.give, said.pulse and said.pulse.pulse, said.sample)
+            case SoundingDrone():
+                try:
+                    await in_thread(playing.sound, said.drone and said.drone.drone)
+                except ValueError as error:
+                    await self.send(Refused(detail=str(error)))
+            case Marking():
+                await in_thread(playing.mark)
+            case _:
+                raise STRANGE
 
 
 def telling_of(

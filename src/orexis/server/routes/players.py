@@ -5,9 +5,11 @@ from fastapi import APIRouter
 from orexis.core.coach.about import ABOUT
 from orexis.core.exercises.book import ONE_NOTE, ONE_NOTE_KEY
 from orexis.core.exercises.own import LINE, PEN
+from orexis.core.horn.drone import DRONE
 from orexis.core.horn.instruments import INSTRUMENTS
 from orexis.core.judging.care import STOP
 from orexis.core.parameter import Parameter
+from orexis.core.score.pulse import PULSE
 from orexis.practice.fields import COMING, LISTENING, OWN, PLAYER, TODAY
 from orexis.practice.leaving import holding_words
 from orexis.server.problems import ProblemError, not_found
@@ -54,6 +56,8 @@ def fields() -> FieldsOut:
         about=by_key(ABOUT),
         today=by_key(TODAY),
         coming=by_key(COMING),
+        metronome=by_key(PULSE),
+        drone=by_key(DRONE),
         care=CareOut.model_validate(STOP),
     )
 

@@ -59,4 +59,6 @@ class FieldsOut(BaseModel):
     about: dict[str, FieldOut]
     today: dict[str, FieldOut]
     coming: dict[str, FieldOut]
+    metronome: dict[str, FieldOut]
+    drone: dict[str, FieldOut]
     care: CareOut

@@ -5,14 +5,15 @@ from pydantic import BaseModel
 
 from orexis.core.exercises.family import Aim
 from orexis.core.exercises.writer import Writer
+from orexis.core.horn.drone import Drone
 from orexis.core.horn.notation import Notation, note_name
 from orexis.core.horn.ways import Way
 from orexis.core.judging.aims import limit_at
-from orexis.core.judging.free_words import sitting_words
+from orexis.core.judging.free_words import drone_words, sitting_words, usual_words
 from orexis.core.judging.gate import GateLevel
 from orexis.core.judging.words import tuned_words
+from orexis.core.listening.habits import NoteHabit
 from orexis.core.listening.now import NoteNow
-from orexis.core.listening.sitting import NoteHabit
 from orexis.practice.free import FreeOver
 from orexis.server.schemas.exercises import BandOut
 
@@ -36,8 +37,9 @@ class ChartOut(BaseModel):
 
 class NoteNowOut(BaseModel):
     """The note that sounds: as the player names it and as it sounds, in cents (100 a MIDI number),
-    how far off in words, how loud, and what the hand does for it and on which partial ("" and null
-    where the horn has it not)."""
+    how far off in words, how loud, what the hand does for it and on which partial ("" and null
+    where the horn has it not), and where a drone sounds, where it would be in tune with that and
+    how it lies ("" without one)."""
 
     name: str
     sounding_name: str
@@ -47,9 +49,13 @@ class NoteNowOut(BaseModel):
     level_db: float
     hand: str
     partial: int | None
+    target_cents: float
+    against_drone: str
 
     @classmethod
-    def of(cls, now: NoteNow, way: Way | None, notation: Notation) -> "NoteNowOut":
+    def of(
+        cls, now: NoteNow, way: Way | None, notation: Notation, drone: Drone | None = None
+    ) -> "NoteNowOut":
         """The note for a player who names notes in `notation`."""
         return cls(
             name=notation.name(now.midi),
@@ -60,17 +66,21 @@ class NoteNowOut(BaseModel):
             level_db=round(now.level_db, 1),
             hand="" if way is None else way.length.hand,
             partial=None if way is None else way.partial,
+            target_cents=100.0 * now.midi + (drone.offset_cents(now.midi) if drone else 0.0),
+            against_drone=drone_words(now.midi, now.cents, drone) if drone else "",
         )
 
 
 class NoteHabitOut(BaseModel):
-    """How a note was played: how often, for how many seconds, and where it mostly lies."""
+    """How a note was played: how often, for how many seconds, where it mostly lies, and how that is
+    beside the weeks before ("" where nothing is known of them)."""
 
     name: str
     times: int
     seconds: float
     cents: float
     words: str
+    usual: str
 
 
 class FreeOverOut(BaseModel):
@@ -87,15 +97,19 @@ class FreeOverOut(BaseModel):
         return cls(
             recording_id=over.recording_id,
             words=list(sitting_words(over.sitting, notation.name)),
-            notes=[_habit(one, notation) for one in reversed(over.sitting.notes)],
+            notes=[
+                _habit(one, notation, over.usual.get(one.midi))
+                for one in reversed(over.sitting.notes)
+            ],
         )
 
 
-def _habit(one: NoteHabit, notation: Notation) -> NoteHabitOut:
+def _habit(one: NoteHabit, notation: Notation, usual: NoteHabit | None) -> NoteHabitOut:
     return NoteHabitOut(
         name=notation.name(one.midi),
         times=one.times,
         seconds=round(one.seconds, 1),
         cents=round(one.cents, 1),
         words=tuned_words(one.cents),
+        usual=usual_words(one, usual),
     )

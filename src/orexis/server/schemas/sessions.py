@@ -8,9 +8,10 @@ from pydantic import BaseModel, Field
 from orexis.core.exercises.book import FAMILIES
 from orexis.core.exercises.own import LONGEST_LINE
 from orexis.core.exercises.typed import as_typed
+from orexis.core.score.pulse import Click
 from orexis.core.session.breathing import breath_parts
 from orexis.core.session.building import Setting
-from orexis.core.session.metronome import Beat, Click
+from orexis.core.session.metronome import Beat
 from orexis.core.session.plan import SessionKind
 from orexis.core.session.questions import question_of
 from orexis.core.session.state import Phase, State, beats_in
