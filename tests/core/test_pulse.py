@@ -145,7 +145,7 @@ class TestDrone:
 
     def test_a_major_third_is_in_tune_where_it_is_pure(self) -> None:
         pure, equal = Drone(58), Drone(58, temperament=Temperament.EQUAL)
-        assert pure.interval(62) == pure.interval(74) == "a major third above"
+        assert pure.interval(62) == pure.interval(74) == "a major third above the drone"
         assert pure.offset_cents(62) == pytest.approx(-13.7, abs=0.05)
         assert pure.offset_cents(53) == pytest.approx(2.0, abs=0.05)
         assert equal.offset_cents(62) == 0

@@ -194,9 +194,13 @@ def test_a_note_is_told_against_the_drone_that_sounds(client: TestClient) -> Non
             if said["type"] == "note" and said["note"] is not None:
                 heard.append(said["note"])
     # D4 over B♭: a pure third lies 13.7 cents under the equal one, which is what was played.
-    assert heard[-1]["against_drone"] == "a major third above: 14 cents sharp"
+    assert heard[-1]["interval"] == "a major third above the drone"
+    assert heard[-1]["words"] == "14 cents sharp"
     assert heard[-1]["target_cents"] == pytest.approx(6200 - 13.7, abs=0.05)
-    assert any(one["against_drone"] == "the note of the drone: 12 cents sharp" for one in heard)
+    assert any(
+        (one["interval"], one["words"]) == ("the drone's own note", "12 cents sharp")
+        for one in heard
+    )
 
 
 def test_a_drone_that_cannot_be_heard_apart_is_refused_and_playing_goes_on(

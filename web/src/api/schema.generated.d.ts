@@ -4997,8 +4997,8 @@ export interface components {
          * NoteNowOut
          * @description The note that sounds: as the player names it and as it sounds, in cents (100 a MIDI number),
          *     how far off in words, how loud, what the hand does for it and on which partial ("" and null
-         *     where the horn has it not), and where a drone sounds, where it would be in tune with that and
-         *     how it lies ("" without one).
+         *     where the horn has it not), and where it would be in tune. Where a drone sounds that is
+         *     against the drone, as `words` are, and `interval` is what the note is to it ("" without one).
          */
         NoteNowOut: {
             /** Name */
@@ -5019,8 +5019,8 @@ export interface components {
             partial: number | null;
             /** Target Cents */
             target_cents: number;
-            /** Against Drone */
-            against_drone: string;
+            /** Interval */
+            interval: string;
         };
         /**
          * NoteSounds

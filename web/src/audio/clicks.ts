@@ -2,10 +2,16 @@
 import type { Schemas } from '../api/client';
 
 export type Beat = Schemas['BeatOut'];
+type Sounds = Schemas['Click'];
 
 const LENGTH_S = 0.012;
 /** From and to which pitch (Hz) a click sweeps, and how loud it is. */
-const SOUND = { bar: [6000, 1500, 0.5], beat: [4000, 900, 0.35], part: [4000, 900, 0.14] } as const;
+const SOUND: Record<Sounds, readonly [number, number, number]> = {
+  bar: [6000, 1500, 0.5],
+  group: [5000, 1200, 0.42],
+  beat: [4000, 900, 0.35],
+  part: [4000, 900, 0.14],
+};
 
 /** A click: a sweep that starts at once and dies away. It holds no pitch, so no ear takes it for a
  * note. */

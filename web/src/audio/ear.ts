@@ -1,6 +1,6 @@
-import { schedule, type Beat } from './clicks';
+import type { Beat } from './clicks';
 import type { Hearing, Input } from './hearing';
-import { soft } from './tone';
+import { Room } from './room';
 
 /** What keeps the microphone from being heard. */
 export type EarTrouble = 'none-found' | 'refused' | 'unplugged' | 'unusable';
@@ -26,6 +26,9 @@ export class Ear implements Hearing {
   onlevel: (peak: number) => void = () => undefined;
   onunplugged: () => void = () => undefined;
 
+  /** The room, on the clock that this ear counts by. */
+  readonly room: Room;
+
   private source: AudioNode | null = null;
   private playing: AudioBufferSourceNode | null = null;
   private stream: MediaStream | null = null;
@@ -34,6 +37,7 @@ export class Ear implements Hearing {
     private readonly context: AudioContext,
     private readonly node: AudioWorkletNode,
   ) {
+    this.room = new Room(context);
     node.port.onmessage = ({ data }: MessageEvent<Chunk>) => {
       this.onlevel(data.peak);
       this.onchunk(data.pcm, data.first);
@@ -111,19 +115,11 @@ export class Ear implements Hearing {
   }
 
   click(beats: Pick<Beat, 'sample' | 'click'>[]): () => void {
-    return schedule(this.context, beats, (sample) => sample / this.sampleRate);
+    return this.room.click(beats);
   }
 
   sound(hz: number, from: number, to: number): () => void {
-    const { oscillator, gain } = soft(this.context, hz);
-    gain.connect(this.context.destination);
-    const ends = to / this.sampleRate;
-    const starts = Math.max(from / this.sampleRate, this.context.currentTime);
-    gain.gain.setTargetAtTime(soft.level, starts, soft.fadeS / 3);
-    gain.gain.setTargetAtTime(0, ends - 2 * soft.fadeS, soft.fadeS / 3);
-    oscillator.start(starts);
-    oscillator.stop(ends);
-    return () => oscillator.disconnect();
+    return this.room.sound(hz, from, to);
   }
 
   async inputs(): Promise<Input[]> {

@@ -25,7 +25,16 @@ export type SessionTold = Extract<Said, { type: 'session' }>;
 
 export type FramesMessage = Extract<Said, { type: 'frames' }>;
 
-type Words = Schemas['Pressing' | 'Putting' | 'Tuning' | 'Overruling' | 'Helping' | 'LosingSound'];
+type Words = Schemas[
+  | 'Pressing'
+  | 'Putting'
+  | 'Tuning'
+  | 'Overruling'
+  | 'Helping'
+  | 'LosingSound'
+  | 'GivingTime'
+  | 'SoundingDrone'
+  | 'Marking'];
 
 export type LineState = 'connecting' | 'live' | 'lost' | 'refused';
 

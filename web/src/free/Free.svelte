@@ -8,6 +8,8 @@
   import View from '../parts/View.svelte';
   import { who } from '../players/who.svelte';
   import SlotView from '../ribbon/SlotView.svelte';
+  import { drone } from '../sounding/drone.svelte';
+  import { metronome } from '../sounding/metronome.svelte';
   import { hurtsOf } from '../stand/hurts';
   import Meter from '../stand/Meter.svelte';
   import { TROUBLES } from '../stand/trouble';
@@ -45,6 +47,9 @@
   }
 
   offer(() => [
+    ...(free.listening
+      ? [{ keys: ['n'], shown: 'N', label: 'mark this spot', run: () => free.mark() }]
+      : []),
     free.listening
       ? { keys: [' '], shown: 'Space', label: 'stop', run: () => void free.stop() }
       : {
@@ -81,6 +86,7 @@
           <p class="big">{free.note.words}</p>
           <p>
             {[
+              free.note.interval,
               `sounds ${free.note.sounding_name}`,
               free.note.hand,
               free.note.partial && `partial ${free.note.partial}`,
@@ -95,6 +101,11 @@
         <Meter peak={free.peak} label="microphone" />
         {#if free.line === 'lost'}<p role="status">reconnecting…</p>{/if}
       </div>
+      {#if metronome.beat}
+        <div class="beat" class:quiet={metronome.beat.silent} aria-hidden="true">
+          {metronome.beat.silent ? '·' : metronome.beat.number}
+        </div>
+      {/if}
     </div>
     <div class="ribbon">
       <SlotView
@@ -109,11 +120,21 @@
     </div>
     <p class="ways">
       <button class="act-main" onclick={() => void free.stop()}><Key shown="Space" />Stop</button>
+      {#if free.marked}<span role="status" class="dim">{free.marked} marked</span>{/if}
+      {#if !metronome.running}
+        <button class="act" onclick={() => metronome.toggle()}><Key shown="8" />metronome</button>
+      {/if}
+      {#if !drone.running}
+        <button class="act" onclick={() => drone.toggle(player)}><Key shown="9" />drone</button>
+      {/if}
     </p>
   {:else}
     <header>
       <h1>Free</h1>
-      <p class="dim">Play whatever you like. Every note is named, and what you play is kept.</p>
+      <p class="dim">
+        Play whatever you like. Every note is named, and what you play is kept. Key 8 is the
+        metronome, 9 the drone.
+      </p>
     </header>
     {#if hurting}
       <p role="status">
@@ -144,7 +165,7 @@
 
   .now {
     display: grid;
-    grid-template-columns: minmax(0, auto) minmax(0, 1fr);
+    grid-template-columns: minmax(0, auto) minmax(0, 1fr) auto;
     align-items: center;
     gap: 0.4rem 2.4rem;
     padding-top: 0.8rem;
@@ -156,6 +177,16 @@
     font-size: clamp(5rem, 18vw, 13rem);
     line-height: 1;
     min-width: 2.2ch;
+  }
+
+  .beat {
+    font-family: var(--font-note);
+    font-weight: 700;
+    font-size: clamp(3rem, 9vw, 7rem);
+    line-height: 1;
+    color: var(--sound);
+    min-width: 1ch;
+    text-align: center;
   }
 
   .quiet {
@@ -179,6 +210,10 @@
   }
 
   .ways {
+    display: flex;
+    flex-wrap: wrap;
+    align-items: center;
+    gap: 0.3rem 1.6rem;
     padding-block: 1rem;
   }
 

@@ -23,6 +23,7 @@
         <tr>
           <th scope="col">note</th>
           <th scope="col">mostly</th>
+          <th scope="col">before</th>
           <th scope="col">times</th>
           <th scope="col">seconds</th>
         </tr>
@@ -32,6 +33,7 @@
           <tr>
             <th scope="row">{note.name}</th>
             <td>{note.words}</td>
+            <td class="dim">{note.usual}</td>
             <td>{note.times}</td>
             <td>{note.seconds}</td>
           </tr>

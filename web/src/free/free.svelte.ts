@@ -12,6 +12,8 @@ import { Ear, EarError, type EarTrouble } from '../audio/ear';
 import { Line, type LineState } from '../audio/line';
 import { Metering } from '../audio/metering';
 import { RibbonFrames } from '../ribbon/frames';
+import { drone } from '../sounding/drone.svelte';
+import { metronome } from '../sounding/metronome.svelte';
 import { latencyOf } from '../stand/sessions';
 import { record } from '../takes/record.svelte';
 
@@ -35,6 +37,8 @@ export class FreePlay {
   /** It has been left and is being put together. */
   ending = $state(false);
   frames = new RibbonFrames();
+  /** How many spots were marked. */
+  marked = $state(0);
 
   private ear: Ear | null = null;
   private session: Line | null = null;
@@ -62,10 +66,11 @@ export class FreePlay {
   get bands(): Chart['bands'] {
     const { chart, note } = this;
     if (!chart || !note) return [];
-    const bands = chart.bands.map((band) => ({
-      ...band,
-      asked: band.pitch_cents === note.pitch_cents,
-    }));
+    // Where a drone sounds, a note belongs where it is in tune with that.
+    const bands = chart.bands.map((band) => {
+      const asked = band.pitch_cents === note.pitch_cents;
+      return { ...band, asked, pitch_cents: asked ? note.target_cents : band.pitch_cents };
+    });
     const at = bands.findIndex(({ asked }) => asked);
     return at < 0 ? [] : bands.slice(Math.max(at - NEIGHBOURS, 0), at + NEIGHBOURS + 1);
   }
@@ -77,7 +82,13 @@ export class FreePlay {
     this.problem = null;
     try {
       const ear = (this.ear = await Ear.open());
-      ear.onchunk = (pcm, first) => this.session?.push(pcm, first);
+      ear.onchunk = (pcm, first) => {
+        const { session } = this;
+        if (!session) return;
+        const begins = !session.begun;
+        session.push(pcm, first);
+        if (begins) this.follow(ear, session);
+      };
       ear.onlevel = (peak) => this.metering.put(peak);
       ear.onunplugged = () => void this.stop().then(() => (this.trouble = 'unplugged'));
       await ear.useMicrophone();
@@ -94,6 +105,7 @@ export class FreePlay {
   private begin(ear: Ear): void {
     this.frames = new RibbonFrames();
     this.note = this.over = null;
+    this.marked = 0;
     this.sounding = false;
     this.line = 'connecting';
     const mine = (): boolean => session === this.session;
@@ -117,6 +129,7 @@ export class FreePlay {
           // What sounded last stays to be read.
           if (note) this.note = note;
         },
+        refused: (detail) => (drone.trouble = detail),
         over: (over) => {
           this.over = over;
           this.ending = false;
@@ -133,6 +146,25 @@ export class FreePlay {
       },
     );
     this.session = session;
+  }
+
+  /** From its first sound on it is told of the time and the tone that are given on its clock. */
+  private follow(ear: Ear, session: Line): void {
+    metronome.listenedToBy({
+      room: ear.room,
+      told: (pulse, sample) => {
+        const at = Math.max(Math.round(session.sampleAt(sample)), 0);
+        session.sayWhenReady({ type: 'metronome', pulse, sample: at });
+      },
+    });
+    drone.listenedToBy((sounds) => session.sayWhenReady({ type: 'drone', drone: sounds }));
+  }
+
+  /** Marks the spot that is played now. */
+  mark(): void {
+    if (!this.session?.begun) return;
+    this.session.sayWhenReady({ type: 'mark' });
+    this.marked++;
   }
 
   /** Ends it; what was played is put together as a recording. */
@@ -155,6 +187,8 @@ export class FreePlay {
   };
 
   private async closeEar(): Promise<void> {
+    metronome.listenedToBy(null);
+    drone.listenedToBy(null);
     const { ear } = this;
     this.ear = null;
     this.peak = 0;

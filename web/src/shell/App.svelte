@@ -12,6 +12,10 @@
   import { keyboard } from '../parts/keys.svelte';
   import { theme } from '../parts/theme.svelte';
   import { who } from '../players/who.svelte';
+  import Drone from '../sounding/Drone.svelte';
+  import { drone } from '../sounding/drone.svelte';
+  import Metronome from '../sounding/Metronome.svelte';
+  import { metronome } from '../sounding/metronome.svelte';
   import Players from '../players/Players.svelte';
   import { PLACES, routes } from './routes';
 
@@ -38,17 +42,47 @@
       : PLACES.find(({ path }) => router.location.startsWith(path))?.path,
   );
 
-  keyboard.everywhere = [
+  const everywhere = $derived([
     ...PLACES.map(({ path, name }, i) => ({
       keys: [String(i + 1)],
       shown: String(i + 1),
       label: name,
       run: () => void push(path),
     })),
+    {
+      keys: ['8'],
+      shown: '8',
+      label: 'metronome on or off',
+      run: () => metronome.toggle(),
+      disabled: metronome.barred,
+    },
+    {
+      keys: ['9'],
+      shown: '9',
+      label: 'drone on or off',
+      run: () => who.player && drone.toggle(who.player),
+      disabled: drone.barred,
+    },
+    { keys: ['0'], shown: '0', label: 'tap the tempo', run: () => metronome.tap() },
+    {
+      keys: ['('],
+      shown: '(',
+      label: 'metronome slower',
+      run: () => metronome.change({ bpm: metronome.pulse.bpm - 2 }),
+    },
+    {
+      keys: [')'],
+      shown: ')',
+      label: 'metronome faster',
+      run: () => metronome.change({ bpm: metronome.pulse.bpm + 2 }),
+    },
     { keys: ['p'], shown: 'P', label: 'who plays', run: () => void push('/players') },
     { keys: ['d'], shown: 'D', label: 'light or dark', run: () => theme.toggle() },
     { keys: ['?'], shown: '?', label: 'all keys', run: () => (help = true) },
-  ];
+  ]);
+  $effect(() => {
+    keyboard.everywhere = everywhere;
+  });
 </script>
 
 <svelte:window onkeydown={(event) => keyboard.press(event)} />
@@ -76,16 +110,25 @@
     <button onclick={() => (help = true)}>Keys<Key shown="?" /></button>
   </nav>
   <main>
-    {#if problem}
-      <div class="gone">
-        <Notice title={problem.title} detail={problem.detail}>
-          <button class="act-main" onclick={load}>Try again</button>
-        </Notice>
+    <div class="place">
+      {#if problem}
+        <div class="gone">
+          <Notice title={problem.title} detail={problem.detail}>
+            <button class="act-main" onclick={load}>Try again</button>
+          </Notice>
+        </div>
+      {:else if who.loaded && !who.player}
+        <Players />
+      {:else if who.player}
+        {#key who.player.id}<Router {routes} />{/key}
+      {/if}
+    </div>
+    {#if metronome.running || metronome.trouble || drone.running}
+      <div class="sounding">
+        {#if metronome.trouble}<p role="alert">{metronome.trouble}</p>{/if}
+        {#if metronome.running}<Metronome />{/if}
+        {#if drone.running}<Drone />{/if}
       </div>
-    {:else if who.loaded && !who.player}
-      <Players />
-    {:else if who.player}
-      {#key who.player.id}<Router {routes} />{/key}
     {/if}
   </main>
 </div>
@@ -163,8 +206,24 @@
   }
 
   main {
+    display: grid;
+    grid-template-rows: minmax(0, 1fr) auto;
     min-width: 0;
     min-height: 0;
+  }
+
+  .place {
+    min-width: 0;
+    overflow-y: auto;
+  }
+
+  .sounding {
+    display: grid;
+    gap: 0.6rem;
+    border-top: 2px solid var(--sound);
+    background: var(--sheet);
+    padding: 0.6rem 1.9rem;
+    max-height: 50vh;
     overflow-y: auto;
   }
 
@@ -201,10 +260,13 @@
       height: auto;
     }
 
-    main {
+    main,
+    .place {
+      display: block;
       overflow: visible;
     }
 
+    .sounding,
     nav {
       display: none;
     }

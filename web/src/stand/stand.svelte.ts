@@ -26,6 +26,8 @@ import { keepSettings, settingsOf, type Source } from './settings';
 import { StandInSounds, usualSkill } from './standin';
 import { StandInTurns } from './turns';
 import { Tone } from '../audio/tone';
+import { drone } from '../sounding/drone.svelte';
+import { metronome } from '../sounding/metronome.svelte';
 import { frameAt, placed, RibbonFrames } from '../ribbon/frames';
 import type { Stretch } from '../ribbon/shapes';
 import { turnRound } from '../takes/overrule';
@@ -345,6 +347,7 @@ export class Stand {
     this.peak = 0;
     const ear = this.ear;
     this.ear = null;
+    this.bar(false);
     await ear?.close();
   }
 
@@ -370,10 +373,20 @@ export class Stand {
     await this.stop();
   }
 
+  /** While the Stand listens its exercise gives the time and the tone, where there is any. */
+  private bar(barred: boolean): void {
+    if (barred) {
+      metronome.stop();
+      drone.stop();
+    }
+    metronome.barred = drone.barred = barred;
+  }
+
   /** A session that is gone on with is counted at the rate it began with. */
   private async openEar(rate?: number): Promise<Hearing> {
     const speed = clockSpeed();
     const quick = this.source === 'stand-in' && speed !== 1;
+    this.bar(true);
     const ear: Hearing = quick ? new QuickEar(speed, () => this.quickLimit) : await Ear.open(rate);
     ear.onchunk = (pcm, first) => this.hand(pcm, first);
     ear.onlevel = (peak) => this.metering.put(peak);

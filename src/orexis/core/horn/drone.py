@@ -10,18 +10,18 @@ LOWEST_DRONE_MIDI, HIGHEST_DRONE_MIDI = 24, 84
 _LOWEST_WITH_FIFTH = 36
 _PURE_FIFTH = 3 / 2
 _INTERVALS = (
-    "the note of the drone",
-    "a minor second above",
-    "a whole step above",
-    "a minor third above",
-    "a major third above",
-    "a fourth above",
-    "a tritone above",
-    "a fifth above",
-    "a minor sixth above",
-    "a major sixth above",
-    "a minor seventh above",
-    "a major seventh above",
+    "the drone's own note",
+    "a minor second above the drone",
+    "a whole step above the drone",
+    "a minor third above the drone",
+    "a major third above the drone",
+    "a fourth above the drone",
+    "a tritone above the drone",
+    "a fifth above the drone",
+    "a minor sixth above the drone",
+    "a major sixth above the drone",
+    "a minor seventh above the drone",
+    "a major seventh above the drone",
 )
 
 NOTE = Parameter(

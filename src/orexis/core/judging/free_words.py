@@ -3,7 +3,6 @@
 from collections.abc import Iterator
 
 from orexis.core.counting import counted, listed
-from orexis.core.horn.drone import Drone
 from orexis.core.judging.following import FollowedNote, FollowedPart
 from orexis.core.judging.words import Name, tuned_words
 from orexis.core.listening.habits import NoteHabit
@@ -105,12 +104,6 @@ def usual_words(note: NoteHabit, usual: NoteHabit | None) -> str:
     if abs(note.cents - usual.cents) < _MOVED_CENTS:
         return "as usual"
     return f"usually {tuned_words(usual.cents)}"
-
-
-def drone_words(midi: int, cents: float, drone: Drone) -> str:
-    """How a note that is so many cents from equal temperament lies against a drone."""
-    off = tuned_words(cents - drone.offset_cents(midi))
-    return f"{drone.interval(midi)}: {off}"
 
 
 def _way(cents: float) -> str:

@@ -9,7 +9,7 @@ from orexis.core.horn.drone import Drone
 from orexis.core.horn.notation import Notation, note_name
 from orexis.core.horn.ways import Way
 from orexis.core.judging.aims import limit_at
-from orexis.core.judging.free_words import drone_words, sitting_words, usual_words
+from orexis.core.judging.free_words import sitting_words, usual_words
 from orexis.core.judging.gate import GateLevel
 from orexis.core.judging.words import tuned_words
 from orexis.core.listening.habits import NoteHabit
@@ -38,8 +38,8 @@ class ChartOut(BaseModel):
 class NoteNowOut(BaseModel):
     """The note that sounds: as the player names it and as it sounds, in cents (100 a MIDI number),
     how far off in words, how loud, what the hand does for it and on which partial ("" and null
-    where the horn has it not), and where a drone sounds, where it would be in tune with that and
-    how it lies ("" without one)."""
+    where the horn has it not), and where it would be in tune. Where a drone sounds that is
+    against the drone, as `words` are, and `interval` is what the note is to it ("" without one)."""
 
     name: str
     sounding_name: str
@@ -50,24 +50,25 @@ class NoteNowOut(BaseModel):
     hand: str
     partial: int | None
     target_cents: float
-    against_drone: str
+    interval: str
 
     @classmethod
     def of(
         cls, now: NoteNow, way: Way | None, notation: Notation, drone: Drone | None = None
     ) -> "NoteNowOut":
         """The note for a player who names notes in `notation`."""
+        tuned_cents = drone.offset_cents(now.midi) if drone else 0.0
         return cls(
             name=notation.name(now.midi),
             sounding_name=note_name(now.midi),
             pitch_cents=100.0 * now.midi,
             cents=round(now.cents, 1),
-            words=tuned_words(now.cents),
+            words=tuned_words(now.cents - tuned_cents),
             level_db=round(now.level_db, 1),
             hand="" if way is None else way.length.hand,
             partial=None if way is None else way.partial,
-            target_cents=100.0 * now.midi + (drone.offset_cents(now.midi) if drone else 0.0),
-            against_drone=drone_words(now.midi, now.cents, drone) if drone else "",
+            target_cents=100.0 * now.midi + tuned_cents,
+            interval=drone.interval(now.midi) if drone else "",
         )
 
 
