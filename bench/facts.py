@@ -269,6 +269,9 @@ CHECKS: tuple[tuple[str, Check], ...] = (
     (r"You have played six days running, so today is for rest\.",
      lambda t, m: {t.today - n * _DAY for n in range(1, 7)} <= t.days
      and not t.has(*(set(Group) - {Group.BREATH}))),
+    (r"The concert is in two days and you have played four days running, so today is for rest\.",
+     lambda t, m: {t.today - n * _DAY for n in range(1, 5)} <= t.days and t.concert(2)
+     and not t.has(*(set(Group) - {Group.BREATH}))),
     (r"Yesterday was a hard day, so today is an easy one\.",
      lambda t, m: t.today - _DAY in t.hard and not t.has(Group.HIGH, Group.PEDALS)),
     (r"(?:The same note, buzzed|The shape of the slur, as a glide|The interval, heard and buzzed):"

@@ -13,6 +13,7 @@ from orexis.core.coach.limits import limits_for
 from orexis.core.coach.planning import plan_day
 from orexis.core.exercises.book import FAMILIES, planned_in, task_of
 from orexis.core.exercises.family import ExerciseRefusedError, Family, Group
+from orexis.core.exercises.paths import path_of
 from orexis.core.exercises.writer import Writer
 from orexis.core.session.building import block_of
 from orexis.core.session.state import End
@@ -25,6 +26,8 @@ _FREQUENT = 12
 """Plans of six weeks that an exercise is in to be a frequent one: two a week."""
 _OFTEN = 4
 """How often a kind of work has to be in plans, for each exercise of it, for all to come round."""
+_ROOM_DAYS = 40
+"""On so many days the player's notes must have room for an exercise for it to be missed."""
 _NO_PATH = frozenset({Group.BREATH, Group.WARM_DOWN})
 """What changes by the day, or comes down again, and goes along no path."""
 
@@ -48,14 +51,21 @@ class _Year:
 
 
 class _Watched:
-    """Plans days as the coach does and counts blocks that ask for a note past the day's limits."""
+    """Plans days as the coach does and counts blocks that ask for a note past the day's limits, and
+    the days whose notes have room for an exercise."""
 
-    def __init__(self) -> None:
+    def __init__(self, writer: Writer) -> None:
         self.past = 0
+        self.has_room: Counter[str] = Counter()
+        self._spans = {key: _span(family, writer) for key, family in FAMILIES.items()}
 
     def __call__(self, known: Known, asked: Asked) -> DayPlan:
         plan = plan_day(known, asked)
         limits = limits_for(known, asked.lips)
+        for key, span in self._spans.items():
+            family = FAMILIES[key]
+            room = limits.highest_of(family.practised) - limits.lowest_of(family)
+            self.has_room[key] += span is not None and span <= room
         for one in plan.blocks:
             setting, family = one.setting, FAMILIES[one.setting.family]
             block = block_of(setting.family, known.writer, setting.values, setting.way)
@@ -67,7 +77,7 @@ class _Watched:
 
 
 def _watch(player: Practiser, habits: Habits, seed: int, weeks: int) -> _Year:
-    policy = _Watched()
+    policy = _Watched(player.bare)
     days = [one for one in simulate(player, START, weeks, seed, policy, habits).days if one.played]
     found = _Year(plans=len(days), past=policy.past)
     set_to: dict[str, list[tuple[date, str]]] = defaultdict(list)
@@ -105,7 +115,7 @@ def _watch(player: Practiser, habits: Habits, seed: int, weeks: int) -> _Year:
         and kinds[family.group] >= _OFTEN * len(planned_in(family.group))
         and family.group not in _NO_PATH
         and not family.practised.from_silence
-        and _can_be_played(family, player.bare)
+        and policy.has_room[key] >= _ROOM_DAYS
     }
     found.missing = there - set(set_to)
     return found
@@ -120,13 +130,15 @@ def _windows(rows: list[tuple[date, str]]) -> list[list[str]]:
     return [window for window in windows if len(window) >= _FREQUENT]
 
 
-def _can_be_played(family: Family, writer: Writer) -> bool:
-    """Whether the horn has what an exercise needs, a slide, a trigger, so much range."""
+def _span(family: Family, writer: Writer) -> int | None:
+    """How many half steps the easiest form of an exercise covers, `None` where the horn has not
+    what it needs, a slide, a trigger, so much range."""
+    path = path_of(family.key, writer)
     try:
-        task_of(family, writer, {})
+        pitches = task_of(family, writer, path[0].values if path else {}).score.pitches
     except ExerciseRefusedError:
-        return False
-    return True
+        return None
+    return max(pitches, default=0) - min(pitches, default=0)
 
 
 def _sounds(plan: DayPlan) -> bool:

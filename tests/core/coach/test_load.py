@@ -108,6 +108,20 @@ def test_what_is_left_for_today_is_exactly_at_the_nearer_limit() -> None:
     assert load_on({**heavy, TODAY: room}, TODAY).ratio == pytest.approx(1.5)
 
 
+def test_what_is_left_keeps_the_days_of_rest_after_it_within_the_limit_too() -> None:
+    # Three heavy weeks, then a light one; the heavy ones leave the month one after the other.
+    loads = {back(days): 4.0 if days < 8 else 10.0 for days in range(1, 28)}
+    loads |= {back(days): 30.0 for days in range(22, 28)}
+    room = room_on(loads, TODAY)
+    assert room is not None
+    for rest_days in range(7):
+        after = load_on({**loads, TODAY: room}, TODAY + timedelta(days=rest_days))
+        assert after.ratio <= 1.5 + 1e-9
+    # Only looking ahead keeps it so.
+    more = load_on({**loads, TODAY: 1.1 * room}, TODAY + timedelta(days=6))
+    assert more.ratio > load_on({**loads, TODAY: room}, TODAY).ratio
+
+
 def test_what_was_played_today_is_taken_off_what_is_left() -> None:
     rested = known(*regular(10))
     played = known(*regular(10), minutes_of(0, 8))

@@ -199,6 +199,40 @@ def test_a_step_above_what_the_day_allows_waits() -> None:
         assert max(harder.score.pitches) > highest
 
 
+def set_over(days: int, key: str, **more: object) -> list[dict[str, Value]]:
+    """What an exercise whose path has been walked to its end is set to, each day it is played."""
+    group, walked = FAMILIES[key].group, at_step(key, 99, **more)
+    steps = path_of(key, walked.bare)
+    found: list[dict[str, Value]] = []
+    for played in range(days):
+        # Good days at the last step since one went there by hand.
+        worked = tuple(
+            Worked(TODAY - timedelta(days=played - day), key, steps[-1].values, 3, 3)
+            for day in range(played)
+        )
+        history = replace(walked.history, worked=worked)
+        one = replace(walked, history=history, moved={key: Moved(TODAY - timedelta(99), 99)})
+        found += [
+            dict(each.setting.values)
+            for each in chosen_for(group, one, Lips.NORMAL)
+            if each.setting.family == key
+        ]
+    return found
+
+
+@pytest.mark.parametrize("key", ["finding-the-centre", "dynamics", "skip-slur"])
+def test_at_the_end_of_its_path_an_exercise_goes_round_its_notes_and_forms(key: str) -> None:
+    found = set_over(9, key)
+    assert len(found) == 9
+    for first in range(2, 6):
+        assert len({repr(sorted(one.items())) for one in found[first : first + 4]}) > 1
+
+
+def test_what_goes_round_stays_as_hard_as_it_was() -> None:
+    last = path_of("finding-the-centre", writer("cornet-bb"))[-1].values["push_cents"]
+    assert {one["push_cents"] for one in set_over(9, "finding-the-centre")} == {last}
+
+
 def _of(values: object, keys: object) -> dict[str, Value]:
     return {key: values[key] for key in keys}  # type: ignore[index, attr-defined]
 

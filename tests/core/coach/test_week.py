@@ -69,6 +69,19 @@ def test_a_rest_day_comes_after_six_days() -> None:
     assert len(five.blocks) > 2
 
 
+def test_where_a_concert_is_the_seventh_day_the_rest_comes_two_days_before_it() -> None:
+    four = [played(day) for day in range(1, 5)]
+    coming = (Event(TODAY + timedelta(days=2), EventKind.CONCERT),)
+    plan = planned(known(*four, about=replace(UP, days_a_week=7), events=coming), 45)
+    assert {one.kind for one in plan.blocks} <= {Group.BREATH}
+    assert "The concert is in two days and you have played four days running" in plan.summary
+    # On the day itself nobody rests.
+    six = [played(day) for day in range(1, 7)]
+    today = (Event(TODAY, EventKind.CONCERT),)
+    plan = planned(known(*six, about=replace(UP, days_a_week=7), events=today), 45)
+    assert "for rest" not in plan.summary
+
+
 def test_days_played_elsewhere_are_no_rest() -> None:
     rows = [played(day) for day in (6, 5, 4, 2, 1)]
     rehearsal = Event(back(3), EventKind.REHEARSAL)

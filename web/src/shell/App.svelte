@@ -21,6 +21,7 @@
 
   let problem = $state.raw<Problem | null>(null);
   let help = $state(false);
+  let others = $state(false);
 
   async function load() {
     try {
@@ -92,22 +93,33 @@
     <span class="wordmark" aria-hidden="true">Ore<br />xis</span>
     {#if who.player}
       {#each PLACES as place, i (place.path)}
-        <a href="#{place.path}" aria-current={here === place.path ? 'page' : undefined}>
+        <a
+          href="#{place.path}"
+          class:more={!place.picture}
+          aria-current={here === place.path ? 'page' : undefined}
+        >
+          {#if place.picture}
+            <svg viewBox="0 0 24 24" aria-hidden="true"><path d={place.picture} /></svg>
+          {/if}
           {place.name}<Key shown={String(i + 1)} />
         </a>
       {/each}
     {/if}
+    <button class="others" aria-expanded={others} onclick={() => (others = true)}>
+      <svg viewBox="0 0 24 24" aria-hidden="true"><path d="M4 12 h3 M10.5 12 h3 M17 12 h3" /></svg>
+      More
+    </button>
     <a
       href="#/players"
-      class="player"
+      class="player more"
       aria-current={router.location === '/players' ? 'page' : undefined}
     >
       {who.player?.name ?? 'Who plays?'}<Key shown="P" />
     </a>
-    <button onclick={() => theme.toggle()}>
+    <button class="more" onclick={() => theme.toggle()}>
       {theme.mode === 'dark' ? 'Light' : 'Dark'}<Key shown="D" />
     </button>
-    <button onclick={() => (help = true)}>Keys<Key shown="?" /></button>
+    <button class="more" onclick={() => (help = true)}>Keys<Key shown="?" /></button>
   </nav>
   <main>
     <div class="place">
@@ -132,6 +144,40 @@
     {/if}
   </main>
 </div>
+
+<Dialog bind:open={others} title="More">
+  <ul class="list">
+    {#each PLACES.filter(({ picture }) => !picture) as place (place.path)}
+      <li><a href="#{place.path}" onclick={() => (others = false)}>{place.name}</a></li>
+    {/each}
+    <li>
+      <a href="#/players" onclick={() => (others = false)}
+        >Who plays? {who.player ? `Now ${who.player.name}` : ''}</a
+      >
+    </li>
+    <li>
+      <button
+        onclick={() => {
+          others = false;
+          metronome.toggle();
+        }}
+        disabled={metronome.barred}>Metronome</button
+      >
+    </li>
+    <li>
+      <button
+        onclick={() => {
+          others = false;
+          if (who.player) drone.toggle(who.player);
+        }}
+        disabled={drone.barred}>Drone</button
+      >
+    </li>
+    <li>
+      <button onclick={() => theme.toggle()}>{theme.mode === 'dark' ? 'Light' : 'Dark'}</button>
+    </li>
+  </ul>
+</Dialog>
 
 <Dialog bind:open={help} title="All keys">
   <KeyList actions={[...keyboard.view, ...keyboard.everywhere]} />
@@ -197,6 +243,21 @@
     color: var(--ink);
     font-weight: 700;
     border-left-color: var(--sound);
+  }
+
+  nav svg,
+  .others {
+    display: none !important;
+  }
+
+  .list a,
+  .list button {
+    display: flex;
+    align-items: center;
+    min-width: 16rem;
+    min-height: 3rem;
+    font-size: 1.25rem;
+    cursor: pointer;
   }
 
   .player {
@@ -288,24 +349,39 @@
     }
 
     nav :global(kbd),
+    nav .more,
     .wordmark {
       display: none;
     }
 
+    nav svg,
+    nav .others {
+      display: flex !important;
+    }
+
+    nav svg {
+      width: 1.6rem;
+      height: 1.6rem;
+      fill: none;
+      stroke: currentColor;
+      stroke-width: 1.8;
+      stroke-linecap: round;
+      stroke-linejoin: round;
+    }
+
     nav a,
     nav button {
+      flex: 1;
+      flex-direction: column;
+      gap: 0.1rem;
       border-left: 0;
       border-right: 0;
       border-top: 3px solid transparent;
-      min-height: 3.2rem;
+      min-height: 3.6rem;
     }
 
     nav a[aria-current] {
       border-top-color: var(--sound);
-    }
-
-    .player {
-      margin-top: 0;
     }
   }
 </style>

@@ -20,16 +20,23 @@ import Today from '../today/Today.svelte';
 export interface Place {
   path: string;
   name: string;
+  /** On a phone: its picture, an SVG path in a square of 24; those without one are under More. */
+  picture?: string;
 }
 
 export const PLACES: Place[] = [
-  { path: '/today', name: 'Today' },
-  { path: '/stand', name: 'Stand' },
+  // A bore that widens.
+  { path: '/today', name: 'Today', picture: 'M3 10 L15 9 L21 4 V20 L15 15 L3 14 Z' },
+  // A music stand.
+  { path: '/stand', name: 'Stand', picture: 'M4 4 H20 L18 12 H6 Z M12 12 V20 M7 20 H17' },
   { path: '/takes', name: 'Takes' },
   { path: '/horn', name: 'Horn' },
-  { path: '/book', name: 'Book' },
-  { path: '/progress', name: 'Progress' },
-  { path: '/free', name: 'Free' },
+  // Two pages.
+  { path: '/book', name: 'Book', picture: 'M12 6 L4 4 V18 L12 20 L20 18 V4 Z M12 6 V20' },
+  // Columns of air that grow.
+  { path: '/progress', name: 'Progress', picture: 'M5 20 V14 M10 20 V10 M15 20 V11 M20 20 V5' },
+  // A sound in its slot.
+  { path: '/free', name: 'Free', picture: 'M3 12 C7 6 9 18 13 12 S19 8 21 12 M3 20 H21 M3 4 H21' },
 ];
 
 export const routes: RouteDefinition = {

@@ -8,10 +8,12 @@
   const fields = known.fields.drone;
   const OCTAVE = 12;
 
+  let more = $state(false);
+
   const step = (by: number) => drone.set && void drone.change({ midi: drone.set.midi + by });
 </script>
 
-<section aria-label="Drone">
+<section aria-label="Drone" class:more>
   {#if drone.set}
     <div class="note-set">
       <button class="step" aria-label="A half step lower" onclick={() => step(-1)}>−</button>
@@ -20,8 +22,10 @@
         <span class="dim">{drone.told ? `sounds ${drone.told.sounding_name}` : ''}</span>
       </p>
       <button class="step" aria-label="A half step higher" onclick={() => step(1)}>+</button>
-      <button class="act" onclick={() => step(-OCTAVE)}>octave down</button>
-      <button class="act" onclick={() => step(OCTAVE)}>octave up</button>
+      <span class="octaves">
+        <button class="act" onclick={() => step(-OCTAVE)}>octave down</button>
+        <button class="act" onclick={() => step(OCTAVE)}>octave up</button>
+      </span>
     </div>
     <div class="set">
       {#if fields.fifth}
@@ -54,6 +58,9 @@
   {/if}
   {#if drone.trouble}<p role="alert">{drone.trouble}</p>{/if}
   <p class="ways">
+    <button class="act narrow" aria-expanded={more} onclick={() => (more = !more)}
+      >{more ? 'less' : 'set more of it'}</button
+    >
     <button class="act" onclick={() => drone.stop()}><Key shown="9" />stop</button>
   </p>
 </section>
@@ -97,6 +104,22 @@
   }
 
   .ways {
+    display: flex;
+    gap: 0.2rem 1.4rem;
     margin-left: auto;
+  }
+
+  .narrow {
+    display: none;
+  }
+
+  @media (max-width: 760px) {
+    .narrow {
+      display: inline-flex;
+    }
+
+    section:not(.more) :is(.set, .octaves) {
+      display: none;
+    }
   }
 </style>

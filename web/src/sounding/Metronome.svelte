@@ -41,7 +41,7 @@
   }
 </script>
 
-<section aria-label="Metronome">
+<section aria-label="Metronome" class:more>
   <div class="tempo" onwheel={wheel}>
     <button
       class="step"
@@ -100,7 +100,7 @@
   </div>
   <p class="ways">
     <button class="act" aria-expanded={more} onclick={() => (more = !more)}
-      >{more ? 'less' : 'silent bars, growing tempo'}</button
+      >{more ? 'less' : 'set more of it'}</button
     >
     <button class="act" onclick={() => metronome.stop()}><Key shown="8" />stop</button>
   </p>
@@ -148,6 +148,12 @@
 
   .set :global(.input[type='number']) {
     width: 7rem;
+  }
+
+  @media (max-width: 760px) {
+    section:not(.more) .set {
+      display: none;
+    }
   }
 
   .ways {

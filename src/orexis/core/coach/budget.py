@@ -9,7 +9,7 @@ from orexis.core.coach.known import Known
 from orexis.core.coach.programmes import RETURN, Stage
 from orexis.core.coach.returning import week_after_break, week_after_hurt
 from orexis.core.coach.schools import choice
-from orexis.core.coach.week import is_easy_day, is_rest_day
+from orexis.core.coach.week import is_easy_day, why_rest_day
 from orexis.core.exercises.family import WORKS, Group
 
 _TAPER = {0: 0.4, 1: 0.5, 2: 0.7, 3: 0.85}
@@ -181,10 +181,9 @@ def _ceiling(known: Known, budget: Budget) -> None:
 
 def _week(known: Known, budget: Budget) -> None:
     """Hard and easy days take turns, and a rest day comes at least every seven."""
-    concert = known.next_concert
-    if is_rest_day(known) and (concert is None or concert.day != known.today):
+    if why := why_rest_day(known):
         budget.kinds &= {Group.BREATH}
-        budget.said.append("You have played six days running, so today is for rest.")
+        budget.said.append(why)
         return
     works = budget.kinds & WORKS
     if works and is_easy_day(known):

@@ -2,7 +2,6 @@
 
 from collections.abc import Iterator, Sequence
 from dataclasses import replace
-from functools import lru_cache
 from math import inf
 
 from orexis.core.coach.about import Experience, Lips
@@ -11,9 +10,8 @@ from orexis.core.coach.from_cold import picks_from_cold
 from orexis.core.coach.kept import kept_by_the_player
 from orexis.core.coach.known import Known
 from orexis.core.coach.limits import limits_for
-from orexis.core.coach.paths import OnPath
+from orexis.core.coach.path_today import is_within, step_today, turned_round
 from orexis.core.coach.programmes import Stage
-from orexis.core.coach.returning import return_stage
 from orexis.core.coach.schools import answers_to, choice
 from orexis.core.exercises.book import (
     FAMILIES,
@@ -25,7 +23,6 @@ from orexis.core.exercises.book import (
 )
 from orexis.core.exercises.family import ExerciseRefusedError, Family, Group
 from orexis.core.exercises.practised import Follow, Value, Values
-from orexis.core.exercises.writer import Writer
 from orexis.core.session.building import Setting
 
 _BELOW = 3
@@ -85,7 +82,7 @@ def _candidates(kind: Group, known: Known, lips: Lips) -> Iterator[Chosen]:
     if kind is Group.COLD:
         yield from picks_from_cold(known, lips)
         return
-    programmes = list(_from_programmes(kind, known))
+    programmes = list(_from_programmes(kind, known, lips))
     others_turn = kind in _TAKE_TURNS and any(_was_last(one, known) for one in programmes)
     if not others_turn:
         yield from programmes
@@ -141,7 +138,7 @@ def _in_turn(families: tuple[Family, ...], known: Known, kind: Group) -> Sequenc
     return sorted(families, key=rank)
 
 
-def _from_programmes(kind: Group, known: Known) -> Iterator[Chosen]:
+def _from_programmes(kind: Group, known: Known, lips: Lips) -> Iterator[Chosen]:
     for place in known.due:
         asked = place.now.setting
         if asked is None or find_family(asked.family).group is not kind:
@@ -152,11 +149,26 @@ def _from_programmes(kind: Group, known: Known) -> Iterator[Chosen]:
             way = {**setting.way, **_way(family, known)}
             if family.practised.climbs:
                 way["follow"] = Follow.REPEAT.value
+            values = _as_programmed(setting, family, known, lips)
             yield Chosen(
-                Setting(setting.family, setting.values, way),
+                Setting(setting.family, values, way),
                 f"{place.programme.title}, stage {place.stage + 1} of {len(place.stages)}.",
                 facts,
+                is_lowered=not setting.values.items() <= values.items(),
             )
+
+
+def _as_programmed(setting: Setting, family: Family, known: Known, lips: Lips) -> Values:
+    """What a programme sets, and along the exercise's own path what it leaves open. Where that asks
+    for notes outside what the day allows, the path alone says what is played."""
+    on_path = None if family.practised.climbs else known.on_path(family)
+    if on_path is None:
+        return setting.values
+    step = step_today(on_path, family, setting.values, known, lips)
+    whole = {**step, **setting.values}
+    if is_within(family, whole, known, lips):
+        return whole
+    return turned_round(on_path, family, {**setting.values, **step}, known, lips)
 
 
 def _either(stage: Stage, known: Known) -> list[Setting]:
@@ -199,9 +211,11 @@ def _set(kind: Group, family: Family, known: Known, lips: Lips) -> Chosen | None
     on_path = None if down else known.on_path(family)
     is_lowered = False
     if on_path is not None:
-        step = _step_today(on_path, family, values, known, lips)
+        step = step_today(on_path, family, values, known, lips)
         values |= step
         is_lowered = step != on_path.now.values
+        if is_lowered or on_path.is_walked:
+            values = turned_round(on_path, family, values, known, lips)
     for answer in answers:
         values |= answer.values
     values |= practised.coming_down if down else {}
@@ -219,36 +233,6 @@ def _set(kind: Group, family: Family, known: Known, lips: Lips) -> Chosen | None
         way = {"block_rest_s": 0.0}
     setting = Setting(family.key, values, way)
     return Chosen(setting, reason or _REASONS[kind], tuple(facts), is_lowered=is_lowered)
-
-
-def _step_today(
-    on_path: OnPath, family: Family, values: Values, known: Known, lips: Lips
-) -> Values:
-    """The values of the step a player is at, or of the hardest one before it that asks for no note
-    outside what the day allows. Coming back by weeks, one comes back along paths too."""
-    limits = limits_for(known, lips)
-    lowest, highest = limits.lowest_of(family), limits.highest_of(family.practised)
-    returning = return_stage(known)
-    share = 1.0 if returning is None else returning[1].share
-    for step in reversed(on_path.steps[: int(on_path.at * share) + 1]):
-        row = tuple(sorted({**values, **step.values}.items()))
-        reach = _reach(family.key, known.writer, row)
-        if reach is not None and lowest <= reach[0] and reach[1] <= highest:
-            return step.values
-    return {}
-
-
-@lru_cache(maxsize=8192)
-def _reach(
-    family_key: str, writer: Writer, values: tuple[tuple[str, Value], ...]
-) -> tuple[int, int] | None:
-    """The lowest and highest note of an exercise, `None` where the horn has it not."""
-    try:
-        task = task_of(find_family(family_key), writer, dict(values))
-    except ExerciseRefusedError:
-        return None
-    pitches = task.score.pitches
-    return min(pitches, default=127), max(pitches, default=0)
 
 
 def _ladder(family: Family, known: Known, lips: Lips) -> Chosen | None:

@@ -34,6 +34,8 @@ GAP_DAYS = 13
 """After more days than these without playing, averages begin anew."""
 LOOKS_BACK = timedelta(days=MONTH + GAP_DAYS + 1)
 """How far back loads are looked at."""
+_AHEAD_FROM_DAYS = 21
+"""From how long a stretch of practice on what comes after a day is looked at for its limit."""
 _TOLD_FROM_DAYS = 5
 LEAST = 3.0
 """A load so small that no limit speaks of it: about five easy minutes."""
@@ -166,21 +168,45 @@ def room_on(loads: Mapping[date, float], today: date) -> float | None:
     begins = stretch_begins(played, today, GAP_DAYS)
     if begins is None:
         return None
-    days = min(MONTH, max((today - begins).days + 1, WEEK))
-    month = [earlier.get(today - timedelta(days=back), 0.0) for back in range(1, days)]
-    practised = [load for load in month if load]
+    days = (today - begins).days + 1
+    practised = [load for load in _days_before(earlier, today, days) if load]
     limits: list[float] = []
     if len(practised) >= _TOLD_FROM_DAYS:
         limits.append(MOST_DAY * sum(practised) / len(practised))
-    # (six days and today) / 7 <= 1.5 (the days before and today) / days
-    share = 1 / WEEK - MOST_WEEK / days
-    if share > 0:
-        limits.append((MOST_WEEK * sum(month) / days - sum(month[: WEEK - 1]) / WEEK) / share)
+    # Today is in the week and the month of the next days too, which hard days of long ago leave.
+    ahead = (
+        _room_in_week(earlier, today, days, rest_days)
+        for rest_days in range(WEEK if days >= _AHEAD_FROM_DAYS else 1)
+    )
+    limits += [limit for limit in ahead if limit is not None]
     if not limits:
         return None
     # To somebody who hardly plays the limits say nothing yet.
     usual = sum(practised) / len(practised) if practised else 0.0
     return max(min(limits), LEAST if usual < 2 * LEAST else 0.0)
+
+
+def _days_before(
+    loads: Mapping[date, float], today: date, days: int, rest_days: int = 0
+) -> list[float]:
+    """The loads of the days before today, newest first, that lie in the month of the day that comes
+    after some days of rest; practice began `days` ago, today counted."""
+    month = min(MONTH, max(days + rest_days, WEEK)) - rest_days
+    return [loads.get(today - timedelta(days=back), 0.0) for back in range(1, month)]
+
+
+def _room_in_week(
+    loads: Mapping[date, float], today: date, days: int, rest_days: int
+) -> float | None:
+    """How much today can hold for the week of that day to be within the limit; `None` where any
+    load is."""
+    before = _days_before(loads, today, days, rest_days)
+    month = len(before) + 1 + rest_days
+    # (the week's days before and today) / 7 <= 1.5 (the month's days before and today) / days
+    share = 1 / WEEK - MOST_WEEK / month
+    if share <= 0:
+        return None
+    return (MOST_WEEK * sum(before) / month - sum(before[: WEEK - 1 - rest_days]) / WEEK) / share
 
 
 def over(load: Load) -> tuple[str, ...]:

@@ -8,6 +8,8 @@ _OFTEN_DAYS = 5
 """Days of practice a week from which on two hard days may follow each other."""
 _MOST_RUNNING = 6
 """Days in a row after which a day is for rest."""
+_RESTS_BEFORE = 2
+"""So many days before a concert the rest comes that would fall on it, or just before it."""
 _DAY = timedelta(days=1)
 
 
@@ -18,9 +20,19 @@ def is_easy_day(known: Known) -> bool:
     return _running(known.hard_days, known.today) >= most
 
 
-def is_rest_day(known: Known) -> bool:
-    """Whether there was no day of rest among the last ones."""
-    return _running(known.days_played, known.today) >= _MOST_RUNNING
+def why_rest_day(known: Known) -> str:
+    """Why a day is for rest: there was none among the last ones, or there would be none before a
+    concert; "" where it is not."""
+    concert, running = known.next_concert, _running(known.days_played, known.today)
+    away = None if concert is None else (concert.day - known.today).days
+    if away == _RESTS_BEFORE and running >= _MOST_RUNNING - _RESTS_BEFORE:
+        return (
+            "The concert is in two days and you have played four days running, so today is for "
+            "rest."
+        )
+    if away != 0 and running >= _MOST_RUNNING:
+        return "You have played six days running, so today is for rest."
+    return ""
 
 
 def _running(days: frozenset[date], today: date) -> int:

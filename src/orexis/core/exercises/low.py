@@ -153,10 +153,12 @@ def _low_scales_path(writer: Writer) -> Iterator[Values]:
 
 
 def _couplets_path(writer: Writer) -> Iterator[Values]:
-    """A half step farther down."""
+    """A half step farther down, then from notes that are lower by one."""
     yield {}
     for widest in range(4, 13):
         yield {"widest": float(widest)}
+    for by in range(1, 6):
+        yield {"from_midi": float(_above(writer, 7) - by)}
 
 
 FAMILIES = (
