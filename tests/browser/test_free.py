@@ -41,6 +41,76 @@ def test_a_note_is_blown_named_kept_and_thrown_away(
         expect(page.get_by_role("heading", name=re.compile("^Played "))).to_be_visible()
 
 
+def test_a_metronome_and_a_drone_sound_by_themselves_wherever_one_is(
+    server: Server, launch: Launch
+) -> None:
+    with page_of(launch(), server) as page:
+        page.keyboard.press("5")
+        expect(page.get_by_role("heading", name="Book")).to_be_visible()
+        page.keyboard.press("8")
+        metronome = page.get_by_role("region", name="Metronome")
+        expect(metronome).to_contain_text("80 a minute")
+        # The bar that is counted in, then the first.
+        expect(metronome).to_contain_text("breathe")
+        expect(metronome).to_contain_text("bar 1")
+        page.keyboard.press(")")
+        page.keyboard.press(")")
+        expect(metronome).to_contain_text("84 a minute")
+        metronome.get_by_label("Beats in a bar").select_option("3 + 2")
+        page.keyboard.press("4")
+        expect(page.get_by_role("heading", level=1)).not_to_have_text("Book")
+        expect(metronome).to_contain_text("84 a minute")
+        metronome.get_by_role("button", name="set more of it").click()
+        metronome.get_by_label("Then it plays, bars").fill("1")
+        metronome.get_by_label("and is silent for, bars").fill("1")
+        metronome.get_by_label("and is silent for, bars").blur()
+        expect(metronome).to_contain_text("silent: keep the time")
+        page.keyboard.press("8")
+        expect(metronome).to_be_hidden()
+        # It is as it was set, the next time too.
+        page.reload()
+        page.keyboard.press("8")
+        expect(metronome).to_contain_text("84 a minute")
+        page.keyboard.press("8")
+        page.keyboard.press("9")
+        drone = page.get_by_role("region", name="Drone")
+        # The note her Stand begins on, then its upper octave and a half step more.
+        expect(drone).to_contain_text("G4 sounds B♭3")
+        drone.get_by_role("button", name="octave up").click()
+        drone.get_by_role("button", name="A half step higher").click()
+        expect(drone).to_contain_text("sounds B4")
+        page.keyboard.press("9")
+        expect(drone).to_be_hidden()
+
+
+@pytest.mark.microphone
+def test_what_is_played_to_a_metronome_and_a_drone_is_told_against_them(
+    server: Server, launch: Launch, tmp_path: Path
+) -> None:
+    # B♭3 and the F above it, pure, in turn.
+    notes = [softened(steady(hz, 0.45)) for hz in (233.082, 349.623)] * 20
+    wav = tmp_path / "fifths.wav"
+    sound = np.concatenate([part for note in notes for part in (note, silence(0.3))])
+    soundfile.write(wav, np.concatenate((silence(1.0), sound)), RATE, subtype="PCM_16")
+    with page_of(launch(microphone=wav), server) as page:
+        page.keyboard.press("7")
+        page.keyboard.press("9")
+        drone = page.get_by_role("region", name="Drone")
+        expect(drone).to_contain_text("G4 sounds B♭3")
+        page.keyboard.press(" ")
+        note = page.get_by_role("region", name="The note")
+        expect(note).to_contain_text("a fifth above the drone", timeout=20_000)
+        page.keyboard.press("8")
+        expect(page.get_by_role("region", name="Metronome")).to_contain_text("bar 2")
+        page.keyboard.press("n")
+        expect(page.get_by_text("1 marked")).to_be_visible()
+        page.keyboard.press(" ")
+        played = page.get_by_role("region", name="What you played")
+        expect(played).to_contain_text("Against 80 beats a minute")
+        page.get_by_role("button", name="Hear it, and see it").click()
+        expect(page.get_by_text("marked while playing").first).to_be_visible()
+
+
 def test_a_microphone_that_is_not_allowed_is_said_and_while_it_hurts_it_waits(
     server: Server, launch: Launch
 ) -> None:
