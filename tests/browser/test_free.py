@@ -69,6 +69,7 @@ def test_a_metronome_and_a_drone_sound_by_themselves_wherever_one_is(
         expect(metronome).to_be_hidden()
         # It is as it was set, the next time too.
         page.reload()
+        expect(page.get_by_role("heading", level=1)).to_be_visible()
         page.keyboard.press("8")
         expect(metronome).to_contain_text("84 a minute")
         page.keyboard.press("8")
@@ -109,6 +110,29 @@ def test_what_is_played_to_a_metronome_and_a_drone_is_told_against_them(
         expect(played).to_contain_text("Against 80 beats a minute")
         page.get_by_role("button", name="Hear it, and see it").click()
         expect(page.get_by_text("marked while playing").first).to_be_visible()
+
+
+@pytest.mark.microphone
+def test_whoever_comes_first_blows_a_note_and_says_afterwards_whose_it_was(
+    server: Server, launch: Launch, tmp_path: Path
+) -> None:
+    wav = tmp_path / "note.wav"
+    soundfile.write(wav, np.concatenate((silence(1.0), NOTE)), RATE, subtype="PCM_16")
+    page = launch(microphone=wav).new_page()
+    page.goto(server.url)
+    expect(page.get_by_role("heading", name="Blow a note.")).to_be_visible()
+    page.keyboard.press(" ")
+    note = page.get_by_role("region", name="The note")
+    # As it sounds, since nobody has said on which horn.
+    expect(note).to_contain_text("B♭3", timeout=20_000)
+    page.keyboard.press(" ")
+    whose = page.get_by_role("region", name="Whose was it?")
+    whose.get_by_role("button", name="Maren").click()
+    played = page.get_by_role("region", name="What you played")
+    expect(played).to_contain_text("Longest hold: G4", timeout=20_000)
+    expect(whose).to_be_hidden()
+    page.get_by_role("button", name="Hear it, and see it").click()
+    expect(page.get_by_role("heading", name=re.compile("^Played "))).to_be_visible()
 
 
 def test_a_microphone_that_is_not_allowed_is_said_and_while_it_hurts_it_waits(

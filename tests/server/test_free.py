@@ -1,5 +1,6 @@
 """Playing without a task: what sounds is named, and what was played becomes a recording."""
 
+from datetime import UTC, datetime, timedelta
 from pathlib import Path
 from typing import Any
 
@@ -245,6 +246,62 @@ def test_what_was_said_outlives_the_line(client: TestClient) -> None:
     run(sessions.recover(0.0))
     (kept,) = recordings(client)
     assert len(client.get(f"/api/recordings/{kept['id']}").json()["pins"]) == 1
+
+
+def test_nobodys_notes_are_named_as_they_sound(client: TestClient) -> None:
+    said = play(client, player_id=None)
+    named = {one["note"]["name"] for one in said if one["type"] == "note" and one["note"]}
+    assert named == {"B♭3", "D4"}
+    over = next(one for one in said if one["type"] == "over")
+    assert over["recording_id"] is None
+    assert [one["name"] for one in over["notes"]] == ["D4", "B♭3"]
+    pitches = [one["pitch_cents"] for one in client.get("/api/chart").json()["bands"]]
+    assert pitches == [100.0 * midi for midi in range(93, 20, -1)]
+
+
+def test_it_becomes_somebodys_when_they_say_so(client: TestClient) -> None:
+    play(client, player_id=None, session="c" * 32)
+    assert recordings(client) == []
+    (waiting,) = client.get("/api/sittings/unclaimed").json()
+    assert waiting["id"] == "c" * 32
+    assert waiting["duration_s"] == pytest.approx(len(SOUND) / RATE, abs=0.05)
+    over = client.post(f"/api/sittings/{'c' * 32}/owner", json={"player_id": 1}).json()
+    assert [one["name"] for one in over["notes"]] == ["B4", "G4"]
+    (kept,) = recordings(client)
+    assert kept["id"] == over["recording_id"]
+    assert client.get("/api/sittings/unclaimed").json() == []
+    problem(client.post(f"/api/sittings/{'c' * 32}/owner", json={"player_id": 1}), 404)
+
+
+def test_nobodys_playing_can_be_thrown_away_and_goes_after_a_week(client: TestClient) -> None:
+    play(client, player_id=None, session="d" * 32, started_at="2026-05-04T17:30:00+02:00")
+    problem(client.post(f"/api/sittings/{'d' * 32}/owner", json={"player_id": 9}), 404)
+    assert client.delete(f"/api/sittings/{'d' * 32}").status_code == 204
+    problem(client.delete(f"/api/sittings/{'d' * 32}"), 404)
+    now = datetime.now(UTC)
+    for days, session in ((6, "e" * 32), (8, "f" * 32)):
+        started_at = (now - timedelta(days=days)).isoformat()
+        play(client, player_id=None, session=session, started_at=started_at)
+    sessions: LiveSessions = client.app.state.live_sessions  # type: ignore[attr-defined]
+    run(sessions.recover(0.0))
+    assert [one["id"] for one in client.get("/api/sittings/unclaimed").json()] == ["e" * 32]
+
+
+def test_what_was_marked_while_nobody_played_is_kept_for_whoever_it_was(
+    client: TestClient,
+) -> None:
+    said_while_playing(client, {"type": "mark"}, player_id=None, session="a" * 32)
+    over = client.post(f"/api/sittings/{'a' * 32}/owner", json={"player_id": 1}).json()
+    pins = client.get(f"/api/recordings/{over['recording_id']}").json()["pins"]
+    assert [one["words"] for one in pins] == ["marked while playing"]
+
+
+def test_only_free_playing_can_be_nobodys(client: TestClient) -> None:
+    with client.websocket_connect(LIVE) as socket:
+        socket.send_json({**HELLO, "player_id": None})
+        said = socket.receive_json()
+    assert said["type"] == "problem"
+    assert "Choose who plays first." in said["detail"]
 
 
 def test_nothing_else_can_be_said_in_it_and_others_need_an_exercise(client: TestClient) -> None:

@@ -21,7 +21,7 @@ class ExerciseUnfitError(Exception):
 
 def begin_session(session: Session, session_id: str, setup: SessionSetup) -> PracticeSession:
     """Keeps what a session is to be. Raises `NoSuchPlayerError` and `ExerciseUnfitError`."""
-    player = find_player(session, setup.player_id)
+    player = None if setup.player_id is None else find_player(session, setup.player_id)
     if player is None:
         raise NoSuchPlayerError
     writer = writer_for(session, player)

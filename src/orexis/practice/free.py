@@ -9,8 +9,10 @@ from functools import partial
 from sqlalchemy.orm import Session as DataSession
 
 from orexis.core.horn.drone import Drone
+from orexis.core.horn.notation import CONCERT, Notation
+from orexis.core.horn.pitch import A4_HZ
 from orexis.core.horn.ways import Way, slots_beside, standard_way
-from orexis.core.listening.analysis import Listening
+from orexis.core.listening.analysis import Analysis, Listening
 from orexis.core.listening.habits import NoteHabit
 from orexis.core.listening.notes.players import room_level_db
 from orexis.core.listening.now import NoteNow, note_now
@@ -36,7 +38,7 @@ from orexis.store.database import Database
 from orexis.store.horns import horn_of
 from orexis.store.models import FreeSitting, Player, Recording, SittingEntry
 from orexis.store.pins import MOST_PINS, add_pin
-from orexis.store.players import find_player
+from orexis.store.players import find_player, notation_of
 from orexis.store.recordings import AnalysedSound, save_recording
 from orexis.store.sittings import begin_sitting, end_sitting, sitting_log, usual_habits
 from orexis.store.spool import Spool
@@ -49,8 +51,8 @@ _USUAL_SINCE = timedelta(weeks=8)
 
 @dataclass(frozen=True, slots=True)
 class FreeOver:
-    """What came of it: the recording that was kept (`None` where no note was heard), what was
-    played, and how this player played each note in the weeks before."""
+    """What came of it: the recording that was kept (`None` where no note was heard, and where it is
+    nobody's yet), what was played, and how this player played each note in the weeks before."""
 
     recording_id: str | None
     sitting: Sitting
@@ -68,7 +70,8 @@ class FreeResult(Heard):
 
 
 class FreePlaying(LiveSound):
-    """Sound in; frames, the note that sounds, and a recording out.
+    """Sound in; frames, the note that sounds, and a recording out. Where nobody has said that it
+    is theirs (`player` is `None`) its sound stays in the spool until somebody does.
 
     Raises `ValueError` for a spool that makes no sense, `NoSuchPlayerError`, and
     `ExerciseUnfitError` where it is to begin while something hurts; the spool is then as it was.
@@ -80,26 +83,32 @@ class FreePlaying(LiveSound):
         self._database = database
         self._by_microphone = self._setup.source == "microphone"
         with database.session() as session:
-            player = find_player(session, self._setup.player_id)
-            if player is None:
+            known = session.get(FreeSitting, spool.session_id)
+            player_id = self._setup.player_id if known is None else known.player_id
+            player = None if player_id is None else find_player(session, player_id)
+            if player is None and player_id is not None:
                 raise NoSuchPlayerError
-            if not spool.end_sample and (reason := waits_since(session, player.id)):
+            if player and not spool.end_sample and (reason := waits_since(session, player.id)):
                 raise ExerciseUnfitError(reason)
-            self.player: Player = player
-            self.horn = horn_of(session, player)
+            self.player: Player | None = player
+            self.horn = None if player is None else horn_of(session, player)
             self._begun(session)
             kept = sitting_log(session, spool.session_id)
             self._log = [free_entry_of(one.kind, one.sample, one.content) for one in kept]
-        self._listening = Listening(
-            self._rate, self.a4_hz, self._setup.drone_hz, partial(slots_beside, self.horn)
-        )
+        beside = None if self.horn is None else partial(slots_beside, self.horn)
+        self._listening = Listening(self._rate, self.a4_hz, self._setup.drone_hz, beside)
         self._told_frames = 0
         self._newest = Frames.none()
 
     @property
     def a4_hz(self) -> float:
         """What the horn is tuned to."""
-        return self.horn.setup.a4_hz
+        return A4_HZ if self.horn is None else self.horn.setup.a4_hz
+
+    @property
+    def notation(self) -> Notation:
+        """How its player names notes; nobody's are named as they sound."""
+        return CONCERT if self.player is None else notation_of(self.player)
 
     @property
     def drone(self) -> Drone | None:
@@ -151,40 +160,49 @@ class FreePlaying(LiveSound):
         self._enter(SpotMarked(self.sample))
 
     def end(self) -> FreeResult:
-        """Leaves it: what was played becomes a recording, where there was a note in it."""
+        """Leaves it: what was played becomes a recording, where there was a note in it and it is
+        somebody's."""
         with self._calling:
             analysis = self._listening.finish()
             sitting = sitting_of(
                 self._listening.passages,
                 analysis.duration_s,
                 room_level_db(analysis.frames.level_db),
-                self.horn.instrument,
+                None if self.horn is None else self.horn.instrument,
                 beats_given(self._log, self._rate, analysis.duration_s),
                 self._setup.latency_s if self._by_microphone else 0.0,
             )
-            started_at = self._setup.started_at
+            if self.player is None and sitting.notes:
+                return FreeResult(over=FreeOver(None, sitting, {}))
             with self._database.session() as session:
                 row = self._begun(session)
-                usual = usual_habits(
-                    session, row.player_id, row.instrument_key, started_at - _USUAL_SINCE, row.id
-                )
-                recording_id = None
                 if sitting.notes:
-                    sound = AnalysedSound(
-                        f"Played {started_at.astimezone():%d.%m. %H:%M}",
-                        self._flac(),
-                        analysis_document(analysis),
-                        analysis.unheard_words,
-                    )
-                    player = session.get_one(Player, self.player.id)
-                    recording = save_recording(session, player, sound, started_at)
-                    recording_id = recording.id
-                    self._pin(session, recording)
-                    end_sitting(row, sitting, recording_id)
+                    over = self._kept(session, row, sitting, analysis)
                 else:
                     session.delete(row)
+                    over = FreeOver(None, sitting, {})
             self._spool.remove()
-            return FreeResult(over=FreeOver(recording_id, sitting, usual))
+            return FreeResult(over=over)
+
+    def _kept(
+        self, session: DataSession, row: FreeSitting, sitting: Sitting, analysis: Analysis
+    ) -> FreeOver:
+        """Keeps what was played as its player's."""
+        assert self.player is not None
+        player, started_at = session.get_one(Player, self.player.id), self._setup.started_at
+        usual = usual_habits(
+            session, player.id, row.instrument_key, started_at - _USUAL_SINCE, row.id
+        )
+        sound = AnalysedSound(
+            f"Played {started_at.astimezone():%d.%m. %H:%M}",
+            self._flac(),
+            analysis_document(analysis),
+            analysis.unheard_words,
+        )
+        recording = save_recording(session, player, sound, started_at)
+        self._pin(session, recording)
+        end_sitting(row, sitting, recording.id)
+        return FreeOver(recording.id, sitting, usual)
 
     def _begun(self, session: DataSession) -> FreeSitting:
         """Its row, new where it is not there yet."""
@@ -240,5 +258,7 @@ class FreePlaying(LiveSound):
         last = newest.first + len(newest)
         self._newest = newest.between(last - _KEPT_FRAMES, last)
         now = note_now(Frames.joined([self._newest, early]), self.a4_hz)
-        way = None if now is None else standard_way(self.horn, now.midi)
+        way = None
+        if now is not None and self.horn is not None:
+            way = standard_way(self.horn, now.midi)
         return FreeResult(frames, early, now, way)

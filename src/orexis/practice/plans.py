@@ -23,12 +23,13 @@ from orexis.store.sessions import hurt_since
 
 @dataclass(frozen=True, slots=True)
 class SessionSetup:
-    """What a session says of itself. `exercises` are what it is made of, and `title` is what it is
+    """What a session says of itself. Nobody's (`None`) is only what is played without a task.
+    `exercises` are what it is made of, and `title` is what it is
     called ("" for one exercise by itself). `drone_hz` is a tone the application
     itself is sounding; `latency_s` is how long its sounds take back to the microphone, where that
     was measured; `started_at` is when its sample 0 was."""
 
-    player_id: int
+    player_id: int | None
     title: str
     exercises: tuple[Setting, ...]
     source: str
@@ -47,7 +48,7 @@ class SessionSetup:
         """What a spool says. Raises `ValueError` when it makes no sense."""
         try:
             setup = cls(
-                player_id=int(kept["player_id"]),
+                player_id=None if kept["player_id"] is None else int(kept["player_id"]),
                 title=str(kept.get("title", "")),
                 exercises=_exercises(kept),
                 source=str(kept["source"]),

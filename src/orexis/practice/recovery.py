@@ -1,7 +1,7 @@
 """Sessions that nobody came back to, and sound that cannot be judged any more."""
 
 from collections.abc import Callable
-from datetime import timedelta
+from datetime import UTC, datetime, timedelta
 
 from orexis.core.listening.tracking.frames import HOP_S
 from orexis.core.session.plan import SessionKind
@@ -11,6 +11,7 @@ from orexis.practice.free import FreePlaying
 from orexis.practice.live_sound import LiveSound
 from orexis.practice.plans import SessionSetup
 from orexis.practice.sessions import Session
+from orexis.practice.unclaimed import discard_old
 from orexis.practice.unjudged import listen_to_unjudged
 from orexis.store.database import Database
 from orexis.store.horns import horn_of
@@ -39,6 +40,11 @@ def recover(
         return
     except (ValueError, LookupError, TypeError) as error:
         spool.set_aside(str(error))
+        return
+    if isinstance(session, FreePlaying) and session.player is None:
+        # It waits for somebody to say that it was theirs.
+        session.pause()
+        discard_old(database, spool, datetime.now(UTC))
         return
     try:
         begun(session)

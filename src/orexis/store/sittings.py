@@ -13,17 +13,17 @@ from orexis.store.models import FreeSitting, Player, SittingEntry, SittingNote
 
 
 def begin_sitting(
-    session: Session, player: Player, sitting_id: str, started_at: datetime, source: str
+    session: Session, player: Player | None, sitting_id: str, started_at: datetime, source: str
 ) -> FreeSitting:
-    """The sitting of an id, new where it is not there yet."""
+    """The sitting of an id, new where it is not there yet; nobody's without a player."""
     row = session.get(FreeSitting, sitting_id)
     if row is None:
         row = FreeSitting(
             id=sitting_id,
-            player_id=player.id,
+            player_id=None if player is None else player.id,
             started_at=started_at,
             source=source,
-            instrument_key=player.instrument_key,
+            instrument_key="" if player is None else player.instrument_key,
         )
         session.add(row)
         session.flush()
@@ -112,3 +112,12 @@ def free_played(session: Session, player: Player, since: datetime) -> tuple[Free
 
 def _played(day: str, easy_s: float, high_s: float) -> FreePlayed:
     return FreePlayed(date.fromisoformat(day), easy_s, high_s)
+
+
+def unclaimed_sittings(session: Session) -> Sequence[FreeSitting]:
+    """The sittings that are nobody's yet, newest first."""
+    return session.scalars(
+        select(FreeSitting)
+        .where(FreeSitting.player_id.is_(None))
+        .order_by(FreeSitting.started_at.desc())
+    ).all()

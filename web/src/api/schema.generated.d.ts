@@ -687,6 +687,86 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/chart": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Chart Of Nobody
+         * @description Every note that brass plays, highest first, for somebody who has not said who they are.
+         */
+        get: operations["chart_of_nobody_api_chart_get"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/sittings/unclaimed": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Unclaimed Sittings
+         * @description Playing that is nobody's yet, newest first, but for what is being played now.
+         */
+        get: operations["unclaimed_sittings_api_sittings_unclaimed_get"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/sittings/{sitting_id}/owner": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Own
+         * @description Says whose playing it was; it is listened to anew on their horn and kept.
+         */
+        post: operations["own_api_sittings__sitting_id__owner_post"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/sittings/{sitting_id}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        post?: never;
+        /**
+         * Throw Away
+         * @description Throws away playing that is nobody's.
+         */
+        delete: operations["throw_away_api_sittings__sitting_id__delete"];
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/metronome/beats": {
         parameters: {
             query?: never;
@@ -701,6 +781,26 @@ export interface paths {
          * @description The beats of some bars of a metronome, and their parts, in order.
          */
         post: operations["beats_api_metronome_beats_post"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/drone": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Drone Of Nobody
+         * @description What sounds of a drone for somebody who has not said who they are.
+         */
+        post: operations["drone_of_nobody_api_drone_post"];
         delete?: never;
         options?: never;
         head?: never;
@@ -2532,6 +2632,19 @@ export interface components {
          */
         Form: "csv" | "json";
         /**
+         * FreeOverOut
+         * @description What came of it: the recording that is kept (null where no note was heard), what was played
+         *     in sentences, and each note.
+         */
+        FreeOverOut: {
+            /** Recording Id */
+            recording_id: string | null;
+            /** Words */
+            words: string[];
+            /** Notes */
+            notes: components["schemas"]["NoteHabitOut"][];
+        };
+        /**
          * GateIn
          * @description How hard the gate is to be for a player.
          */
@@ -3202,6 +3315,25 @@ export interface components {
             harmonicity_db: number | null;
         };
         /**
+         * NoteHabitOut
+         * @description How a note was played: how often, for how many seconds, where it mostly lies, and how that is
+         *     beside the weeks before ("" where nothing is known of them).
+         */
+        NoteHabitOut: {
+            /** Name */
+            name: string;
+            /** Times */
+            times: number;
+            /** Seconds */
+            seconds: number;
+            /** Cents */
+            cents: number;
+            /** Words */
+            words: string;
+            /** Usual */
+            usual: string;
+        };
+        /**
          * NoteIn
          * @description What a player writes to themselves.
          */
@@ -3436,6 +3568,14 @@ export interface components {
             };
             /** Refused */
             refused: string;
+        };
+        /**
+         * OwnerIn
+         * @description Whose playing something was.
+         */
+        OwnerIn: {
+            /** Player Id */
+            player_id: number;
         };
         /**
          * Part
@@ -4423,6 +4563,21 @@ export interface components {
             words: string;
         };
         /**
+         * UnclaimedOut
+         * @description Playing that is nobody's yet: when it began, and how long it was (s).
+         */
+        UnclaimedOut: {
+            /** Id */
+            id: string;
+            /**
+             * Started At
+             * Format: date-time
+             */
+            started_at: string;
+            /** Duration S */
+            duration_s: number;
+        };
+        /**
          * VerdictOut
          * @description What counts of a take: `passed` is the gate's verdict, or the player's own where it was
          *     `overruled`; the rules are the gate's.
@@ -4820,8 +4975,8 @@ export interface components {
          * Hello
          * @description The first message from the browser.
          *
-         *     `exercises` are what the session is made of (none where one plays without a task), and `kind`
-         *     what kind of session it is. A session
+         *     `exercises` are what the session is made of (none where one plays without a task, who may be
+         *     nobody yet), and `kind` what kind of session it is. A session
          *     that is there already goes on as it began, whatever is said of it here. `sample_rate` in Hz;
          *     `drone_hz` is a tone the application itself is playing, and `latency_s` how long its sounds take
          *     back to the microphone, where that was measured; `started_at` is when the browser's audio clock
@@ -4837,7 +4992,7 @@ export interface components {
             /** Session */
             session: string;
             /** Player Id */
-            player_id: number;
+            player_id: number | null;
             /**
              * Title
              * @default
@@ -4973,25 +5128,6 @@ export interface components {
             marks: components["schemas"]["MarkOut"][];
             /** Step */
             step: number | null;
-        };
-        /**
-         * NoteHabitOut
-         * @description How a note was played: how often, for how many seconds, where it mostly lies, and how that is
-         *     beside the weeks before ("" where nothing is known of them).
-         */
-        NoteHabitOut: {
-            /** Name */
-            name: string;
-            /** Times */
-            times: number;
-            /** Seconds */
-            seconds: number;
-            /** Cents */
-            cents: number;
-            /** Words */
-            words: string;
-            /** Usual */
-            usual: string;
         };
         /**
          * NoteNowOut
@@ -6496,6 +6632,105 @@ export interface operations {
             422: components["responses"]["Problem422"];
         };
     };
+    chart_of_nobody_api_chart_get: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ChartOut"];
+                };
+            };
+            404: components["responses"]["Problem404"];
+            405: components["responses"]["Problem405"];
+            422: components["responses"]["Problem422"];
+        };
+    };
+    unclaimed_sittings_api_sittings_unclaimed_get: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["UnclaimedOut"][];
+                };
+            };
+            404: components["responses"]["Problem404"];
+            405: components["responses"]["Problem405"];
+            422: components["responses"]["Problem422"];
+        };
+    };
+    own_api_sittings__sitting_id__owner_post: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                sitting_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["OwnerIn"];
+            };
+        };
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["FreeOverOut"];
+                };
+            };
+            404: components["responses"]["Problem404"];
+            405: components["responses"]["Problem405"];
+            413: components["responses"]["Problem413"];
+            422: components["responses"]["Problem422"];
+        };
+    };
+    throw_away_api_sittings__sitting_id__delete: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                sitting_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Successful Response */
+            204: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
+            };
+            404: components["responses"]["Problem404"];
+            405: components["responses"]["Problem405"];
+            422: components["responses"]["Problem422"];
+        };
+    };
     beats_api_metronome_beats_post: {
         parameters: {
             query?: never;
@@ -6516,6 +6751,34 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["PulseBeatOut"][];
+                };
+            };
+            404: components["responses"]["Problem404"];
+            405: components["responses"]["Problem405"];
+            413: components["responses"]["Problem413"];
+            422: components["responses"]["Problem422"];
+        };
+    };
+    drone_of_nobody_api_drone_post: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["DroneIn"];
+            };
+        };
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["DroneOut"];
                 };
             };
             404: components["responses"]["Problem404"];

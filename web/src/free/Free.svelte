@@ -1,6 +1,7 @@
 <script lang="ts">
-  import { onDestroy, untrack } from 'svelte';
-  import { push } from 'svelte-spa-router';
+  import { onDestroy, onMount, untrack } from 'svelte';
+  import { push, router } from 'svelte-spa-router';
+  import type { Player } from '../api/client';
   import GettingReady from '../parts/GettingReady.svelte';
   import Key from '../parts/Key.svelte';
   import { offer } from '../parts/keys.svelte';
@@ -16,16 +17,23 @@
   import { deleteSound } from '../takes/deletion';
   import { FreePlay } from './free.svelte';
   import Played from './Played.svelte';
+  import Unclaimed from './Unclaimed.svelte';
 
   const SHOWN_S = 8;
 
-  const player = $derived(who.current);
+  const player = $derived(who.player);
   const free = untrack(() => new FreePlay(player));
   onDestroy(() => void free.leave());
+  onMount(() => {
+    if (router.location === '/free/now') void free.start();
+  });
+
+  /** Who said that what was played without a player was theirs. */
+  let owner: Player | null = null;
 
   let hurting = $state(false);
   $effect(() => {
-    void hurtsOf(player.id).then((hurts) => (hurting = hurts));
+    if (player) void hurtsOf(player.id).then((hurts) => (hurting = hurts));
   });
 
   const whole = $derived([{ from: 0, to: null, label: '', pale: false, marks: [] }]);
@@ -43,7 +51,9 @@
 
   function open() {
     const id = free.over?.recording_id;
-    if (id) void push(`/recordings/${id}`);
+    if (!id) return;
+    if (owner) who.choose(owner.id);
+    void push(`/recordings/${id}`);
   }
 
   offer(() => [
@@ -149,7 +159,22 @@
     {#if free.ending}
       <p role="status">What you played is being put together…</p>
     {:else if free.over}
-      <Played over={free.over} onopen={open} onthrow={() => void throwAway()} />
+      <Played
+        over={free.over}
+        thrown={player !== null && !free.over.recording_id}
+        onopen={open}
+        onthrow={() => void throwAway()}
+      />
+    {/if}
+    {#if free.unclaimed.length}
+      <Unclaimed
+        sittings={free.unclaimed}
+        onclaim={(sitting, whose) => {
+          owner = whose;
+          return free.claim(sitting, whose);
+        }}
+        onthrow={(sitting) => free.discard(sitting)}
+      />
     {/if}
   {/if}
 </View>

@@ -3,8 +3,15 @@
   import Key from '../parts/Key.svelte';
 
   /** What was played without a task, once it is over. */
-  let { over, onopen, onthrow }: { over: FreeOver; onopen: () => void; onthrow: () => void } =
-    $props();
+  interface Props {
+    over: FreeOver;
+    /** Whether it was thrown away; else it may be nobody's yet. */
+    thrown: boolean;
+    onopen: () => void;
+    onthrow: () => void;
+  }
+
+  let { over, thrown, onopen, onthrow }: Props = $props();
 </script>
 
 <section aria-label="What you played">
@@ -14,7 +21,7 @@
       <button class="act" onclick={onopen}><Key shown="Enter" />Hear it, and see it</button>
       <button class="act" onclick={onthrow}><Key shown="X" />Throw it away</button>
     </p>
-  {:else if over.notes.length}
+  {:else if over.notes.length && thrown}
     <p class="dim">Thrown away.</p>
   {/if}
   {#if over.notes.length}

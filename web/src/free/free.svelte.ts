@@ -7,6 +7,7 @@ import {
   type NoteNow,
   type Player,
   type Problem,
+  type Schemas,
 } from '../api/client';
 import { Ear, EarError, type EarTrouble } from '../audio/ear';
 import { Line, type LineState } from '../audio/line';
@@ -16,6 +17,8 @@ import { drone } from '../sounding/drone.svelte';
 import { metronome } from '../sounding/metronome.svelte';
 import { latencyOf } from '../stand/sessions';
 import { record } from '../takes/record.svelte';
+
+type Unclaimed = Schemas['UnclaimedOut'];
 
 const NEIGHBOURS = 2;
 
@@ -37,6 +40,7 @@ export class FreePlay {
   /** It has been left and is being put together. */
   ending = $state(false);
   frames = new RibbonFrames();
+  unclaimed = $state.raw<Unclaimed[]>([]);
   /** How many spots were marked. */
   marked = $state(0);
 
@@ -44,17 +48,55 @@ export class FreePlay {
   private session: Line | null = null;
   private readonly metering = new Metering((peak) => (this.peak = peak));
 
-  constructor(readonly player: Player) {
+  constructor(readonly player: Player | null) {
     addEventListener('pagehide', this.hangUp);
     void this.load();
+    void this.loadUnclaimed();
+  }
+
+  /** Playing that is nobody's yet. */
+  async loadUnclaimed(): Promise<void> {
+    try {
+      this.unclaimed = await answer(api.GET('/api/sittings/unclaimed'));
+    } catch {
+      // It is asked for again when the view is opened.
+    }
+  }
+
+  /** Says whose some playing was; it is then told as theirs. */
+  async claim(sitting: Unclaimed, player: Player): Promise<void> {
+    const params = { path: { sitting_id: sitting.id } };
+    try {
+      const body = { player_id: player.id };
+      const over = await answer(api.POST('/api/sittings/{sitting_id}/owner', { params, body }));
+      this.over = { ...over, type: 'over' };
+      record.grew();
+    } catch (error) {
+      this.problem = problemOf(error);
+    }
+    await this.loadUnclaimed();
+  }
+
+  async discard(sitting: Unclaimed): Promise<void> {
+    const params = { path: { sitting_id: sitting.id } };
+    try {
+      await answer(api.DELETE('/api/sittings/{sitting_id}', { params }));
+      if (!this.over?.recording_id) this.over = null;
+    } catch (error) {
+      this.problem = problemOf(error);
+    }
+    await this.loadUnclaimed();
   }
 
   async load(): Promise<void> {
     try {
+      const { player } = this;
       this.chart = await answer(
-        api.GET('/api/players/{player_id}/chart', {
-          params: { path: { player_id: this.player.id } },
-        }),
+        player
+          ? api.GET('/api/players/{player_id}/chart', {
+              params: { path: { player_id: player.id } },
+            })
+          : api.GET('/api/chart'),
       );
       this.problem = null;
     } catch (error) {
@@ -111,7 +153,7 @@ export class FreePlay {
     const mine = (): boolean => session === this.session;
     const session: Line = new Line(
       {
-        player_id: this.player.id,
+        player_id: this.player?.id ?? null,
         title: '',
         kind: 'free',
         exercises: [],
@@ -134,6 +176,7 @@ export class FreePlay {
           this.over = over;
           this.ending = false;
           if (over.recording_id) record.grew();
+          void this.loadUnclaimed();
         },
         gettingReady: (leftS) => (this.gettingReady = { leftS }),
         state: (state, problem) => {

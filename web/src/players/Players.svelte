@@ -53,7 +53,7 @@
   onMount(async () => {
     void gone.load();
     void guests.all.load();
-    if ((await instruments.load()) && who.players.length === 0) add();
+    await instruments.load();
   });
 
   $effect(() => {
@@ -120,7 +120,6 @@
   function dropped() {
     if (editing !== null) who.drop(editing);
     leave();
-    if (!who.players.length) add();
     void gone.load();
   }
 
@@ -136,13 +135,13 @@
 
   const last = $derived(gone.value?.[0]);
 
+  /** Listens at once, whoever it is. */
+  const blow = () => void push('/free/now');
+
   function choose(player: Player) {
     who.choose(player.id);
     void push('/today');
   }
-
-  /** The first player there is cannot be left unmade. */
-  const leavable = $derived(form !== null && who.players.length > 0);
 
   offer(() => [
     ...who.players.slice(0, 9).map((player, i) => ({
@@ -174,11 +173,13 @@
             shown: 'Esc',
             label: 'leave it',
             run: leave,
-            disabled: !leavable,
             quiet: true,
           },
         ]
       : [
+          ...(who.player
+            ? []
+            : [{ keys: [' '], shown: 'Space', label: 'blow a note', run: blow, quiet: true }]),
           { keys: ['n'], shown: 'N', label: 'new player', run: add },
           ...guests.actions(() => chooser?.choose()),
         ]),
@@ -186,7 +187,19 @@
 </script>
 
 <View wide problem={instruments.problem} retry={() => void instruments.load()}>
-  <h1>Who plays?</h1>
+  {#if !who.player && !form}
+    <section class="first" aria-label="A first note">
+      <h1>Blow a note.</h1>
+      <p>
+        Any note, on any horn. Orexis names it and shows how it lies; whose it was you say
+        afterwards. The sound stays on this computer.
+      </p>
+      <button class="act-main" onclick={blow}><Key shown="Space" />Listen</button>
+    </section>
+    <h2>Who plays?</h2>
+  {:else}
+    <h1>Who plays?</h1>
+  {/if}
   <div class="content">
     {#if who.players.length}
       <ul>
@@ -212,7 +225,7 @@
       {@const title = editing ? 'Change player' : 'New player'}
       <section bind:this={box}>
         <h2>{title}</h2>
-        <Form label={title} {problem} keep={() => void save()} leave={leavable ? leave : undefined}>
+        <Form label={title} {problem} keep={() => void save()} {leave}>
           {#if fields.name}<Field field={fields.name} bind:value={form.name} />{/if}
           {#if fields.instrument_key}
             <Field
@@ -264,6 +277,15 @@
 </View>
 
 <style>
+  .first {
+    display: grid;
+    justify-items: start;
+    gap: 0.8rem;
+    max-width: 40rem;
+    padding-block: 1.6rem 2.4rem;
+    font-size: 1.25rem;
+  }
+
   h1 {
     font-size: clamp(2.2rem, 4.6vw, 3.4rem);
     padding-block: 1.6rem 1.2rem;

@@ -61,7 +61,7 @@
       keys: ['9'],
       shown: '9',
       label: 'drone on or off',
-      run: () => who.player && drone.toggle(who.player),
+      run: () => drone.toggle(who.player),
       disabled: drone.barred,
     },
     { keys: ['0'], shown: '0', label: 'tap the tempo', run: () => metronome.tap() },
@@ -129,10 +129,10 @@
             <button class="act-main" onclick={load}>Try again</button>
           </Notice>
         </div>
-      {:else if who.loaded && !who.player}
+      {:else if who.player || (who.loaded && router.location.startsWith('/free'))}
+        {#key who.player?.id}<Router {routes} />{/key}
+      {:else if who.loaded}
         <Players />
-      {:else if who.player}
-        {#key who.player.id}<Router {routes} />{/key}
       {/if}
     </div>
     {#if metronome.running || metronome.trouble || drone.running}
@@ -168,7 +168,7 @@
       <button
         onclick={() => {
           others = false;
-          if (who.player) drone.toggle(who.player);
+          drone.toggle(who.player);
         }}
         disabled={drone.barred}>Drone</button
       >

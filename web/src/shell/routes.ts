@@ -49,6 +49,7 @@ export const routes: RouteDefinition = {
   '/takes/:id': Take,
   '/recordings/:id': Recording,
   '/free': Free,
+  '/free/now': Free,
   '/horn': Horn,
   '/horn/mine': HornSetup,
   '/book': Book,

@@ -9,7 +9,8 @@ interface Kept extends DroneIn {
   loudness: number;
 }
 
-const kept = (player: Player) => `orexis-drone-${player.id}`;
+const kept = (player: Player | null) => `orexis-drone-${player?.id ?? 0}`;
+const FIRST_MIDI = 58;
 
 /** A drone by itself. */
 class Drone {
@@ -26,12 +27,12 @@ class Drone {
   private context: AudioContext | null = null;
   private sounding: { oscillator: OscillatorNode; gain: GainNode }[] = [];
 
-  toggle(player: Player): void {
+  toggle(player: Player | null): void {
     if (this.running) this.stop();
     else void this.start(player);
   }
 
-  async start(player: Player): Promise<void> {
+  async start(player: Player | null): Promise<void> {
     if (this.running || this.barred) return;
     this.player = player;
     this.set = settingOf(player);
@@ -49,7 +50,7 @@ class Drone {
 
   /** Sets some of it; while it sounds, at once. */
   async change(some: Partial<Kept>): Promise<void> {
-    if (!this.set || !this.player) return;
+    if (!this.set) return;
     const { least, most } = known.fields.drone.midi ?? {};
     const set = { ...this.set, ...some };
     set.midi = Math.min(Math.max(set.midi, least ?? 0), most ?? 127);
@@ -66,14 +67,16 @@ class Drone {
 
   private async play(): Promise<void> {
     const { player, set } = this;
-    if (!player || !set) return;
+    if (!set) return;
     const drone = droneOf(set);
     try {
       const told = await answer(
-        api.POST('/api/players/{player_id}/drone', {
-          params: { path: { player_id: player.id } },
-          body: drone,
-        }),
+        player
+          ? api.POST('/api/players/{player_id}/drone', {
+              params: { path: { player_id: player.id } },
+              body: drone,
+            })
+          : api.POST('/api/drone', { body: drone }),
       );
       if (!this.running || set !== this.set) return;
       this.told = told;
@@ -111,10 +114,10 @@ function droneOf({ midi, fifth, tuning }: Kept): DroneIn {
 }
 
 /** What it was set to last by a player in this browser; at first the note their Stand begins on. */
-function settingOf(player: Player): Kept {
+function settingOf(player: Player | null): Kept {
   const { loudness, tuning } = known.fields.drone;
   const usual: Kept = {
-    midi: player.start_midi,
+    midi: player?.start_midi ?? FIRST_MIDI,
     fifth: false,
     tuning: (tuning?.usual ?? 'just') as Kept['tuning'],
     loudness: Number(loudness?.usual ?? 0),

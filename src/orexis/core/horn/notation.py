@@ -250,3 +250,7 @@ def _major_keys() -> tuple[str, ...]:
 
 MAJOR_KEYS = _major_keys()
 """The keys that have a signature; `parse_key` reads them."""
+
+
+CONCERT = Notation(Reading(Clef.TREBLE, 0), NoteView.SOUNDING)
+"""Notes named as they sound."""

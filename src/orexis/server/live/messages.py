@@ -27,8 +27,8 @@ _Drone = Annotated[Number, Field(ge=LOWEST_DRONE_HZ, le=HIGHEST_DRONE_HZ)]
 class Hello(BaseModel):
     """The first message from the browser.
 
-    `exercises` are what the session is made of (none where one plays without a task), and `kind`
-    what kind of session it is. A session
+    `exercises` are what the session is made of (none where one plays without a task, who may be
+    nobody yet), and `kind` what kind of session it is. A session
     that is there already goes on as it began, whatever is said of it here. `sample_rate` in Hz;
     `drone_hz` is a tone the application itself is playing, and `latency_s` how long its sounds take
     back to the microphone, where that was measured; `started_at` is when the browser's audio clock
@@ -38,7 +38,7 @@ class Hello(BaseModel):
 
     type: Literal["hello"]
     session: Annotated[Text, Field(pattern="^[0-9a-f]{32}$")]
-    player_id: Annotated[Whole, Field(ge=1, lt=2**63)]
+    player_id: Annotated[Whole, Field(ge=1, lt=2**63)] | None
     title: Annotated[Text, Field(max_length=60)] = ""
     kind: SessionKind
     exercises: Annotated[list[ExerciseIn], Field(max_length=MOST_EXERCISES)]
@@ -54,6 +54,8 @@ class Hello(BaseModel):
     def _has_something_to_play(self) -> "Hello":
         if not self.exercises and self.kind is not SessionKind.FREE:
             raise ValueError("A session needs an exercise.")
+        if self.player_id is None and self.kind is not SessionKind.FREE:
+            raise ValueError("Choose who plays first.")
         return self
 
     def setup(self) -> SessionSetup:

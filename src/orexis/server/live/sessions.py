@@ -5,14 +5,17 @@ import contextlib
 import logging
 from collections import defaultdict
 from collections.abc import AsyncIterator, Callable
+from functools import partial
 from pathlib import Path
 from typing import TypeVar
 
 import anyio
 from sqlalchemy.exc import SQLAlchemyError
 
+from orexis.practice.free import FreeOver
 from orexis.practice.live_sound import LiveSound, ReplayStoppedError
 from orexis.practice.recovery import recover
+from orexis.practice.unclaimed import claim, discard
 from orexis.server.problems import ProblemError
 from orexis.server.warming import Listening
 from orexis.store.database import Database
@@ -58,6 +61,10 @@ class LiveSessions:
         self._locks: dict[str, asyncio.Lock] = defaultdict(asyncio.Lock)
         self._waiting: dict[str, int] = defaultdict(int)
         self._give_way: dict[str, Callable[[], None]] = {}
+
+    def is_played(self, session_id: str) -> bool:
+        """Whether somebody plays in a session now."""
+        return session_id in self._waiting
 
     @property
     def playing(self) -> bool:
@@ -133,13 +140,38 @@ class LiveSessions:
     async def finish(self, session_id: str) -> None:
         """Judges what is left of a session that nobody plays in. Raises a problem where somebody
         does."""
+        self._check_left(session_id)
+        await self._recover_one(session_id)
+
+    def _check_left(self, session_id: str) -> None:
+        """Raises a problem where somebody plays in a session."""
         if session_id in self._waiting:
             raise ProblemError(
                 409,
                 "This session is being played",
                 "End it in the window that it is played in.",
             )
-        await self._recover_one(session_id)
+
+    async def claim(self, session_id: str, player_id: int) -> FreeOver | None:
+        """Gives playing that is nobody's to a player; what came of it. Raises a problem where it is
+        still played, `LookupError` where there is none, and `NoSuchPlayerError`."""
+        return await self._with_unclaimed(session_id, partial(claim, player_id=player_id))
+
+    async def discard(self, session_id: str) -> None:
+        """Lets playing that is nobody's go. Raises as `claim`."""
+        await self._with_unclaimed(session_id, discard)
+
+    async def _with_unclaimed(self, session_id: str, use: Callable[[Database, Spool], T]) -> T:
+        self._check_left(session_id)
+        async with self.held(session_id, lambda: None):
+            try:
+                spool = await in_thread(Spool.open, self.spool_folder, session_id)
+            except (FileNotFoundError, ValueError) as error:
+                raise LookupError(session_id) from error
+            try:
+                return await in_thread(use, self.database, spool)
+            finally:
+                await in_thread(spool.close)
 
     async def _recover_one(self, session_id: str) -> None:
         recovering: list[LiveSound] = []

@@ -40,7 +40,6 @@ from orexis.server.problems import ProblemError
 from orexis.server.schemas.free import FreeOverOut, NoteNowOut
 from orexis.server.schemas.takes import JudgedTakeOut, MarkOut, RibbonFrames
 from orexis.store.database import Database
-from orexis.store.players import notation_of
 
 Send = Callable[[BaseModel], Awaitable[None]]
 S = TypeVar("S", bound=LiveSound)
@@ -136,7 +135,7 @@ class FreeTelling(Telling[FreePlaying, FreeResult]):
 
     async def tell_more(self, heard: FreeResult) -> None:
         """Tells which note sounds, and at the end what was played."""
-        notation = notation_of(self.sound.player)
+        notation = self.sound.notation
         if heard.over is not None:
             over = FreeOverOut.of(heard.over, notation)
             await self.send(FreeEnded(**over.model_dump()))

@@ -1,12 +1,15 @@
 """What the API says of playing without a task: the horn's notes to draw sound against, the note
 that sounds, and what was played in the end."""
 
-from pydantic import BaseModel
+from datetime import datetime
+from typing import Annotated
+
+from pydantic import BaseModel, Field
 
 from orexis.core.exercises.family import Aim
 from orexis.core.exercises.writer import Writer
 from orexis.core.horn.drone import Drone
-from orexis.core.horn.notation import Notation, note_name
+from orexis.core.horn.notation import CONCERT, Notation, note_name
 from orexis.core.horn.ways import Way
 from orexis.core.judging.aims import limit_at
 from orexis.core.judging.free_words import sitting_words, usual_words
@@ -15,7 +18,10 @@ from orexis.core.judging.words import tuned_words
 from orexis.core.listening.habits import NoteHabit
 from orexis.core.listening.now import NoteNow
 from orexis.practice.free import FreeOver
+from orexis.server.schemas.base import Body, Read, Whole
 from orexis.server.schemas.exercises import BandOut
+
+_LOWEST_MIDI, _HIGHEST_MIDI = 21, 93
 
 
 class ChartOut(BaseModel):
@@ -33,6 +39,29 @@ class ChartOut(BaseModel):
             for midi in reversed(writer.notes)
         ]
         return cls(bands=bands, limit_cents=limit_at(Aim.CENTRE, level))
+
+    @classmethod
+    def of_all(cls, level: GateLevel) -> "ChartOut":
+        """The chart of every note that brass plays, named as they sound."""
+        bands = [
+            BandOut(name=CONCERT.name(midi), pitch_cents=100.0 * midi, asked=False)
+            for midi in range(_HIGHEST_MIDI, _LOWEST_MIDI - 1, -1)
+        ]
+        return cls(bands=bands, limit_cents=limit_at(Aim.CENTRE, level))
+
+
+class OwnerIn(Body):
+    """Whose playing something was."""
+
+    player_id: Annotated[Whole, Field(ge=1, lt=2**63)]
+
+
+class UnclaimedOut(Read):
+    """Playing that is nobody's yet: when it began, and how long it was (s)."""
+
+    id: str
+    started_at: datetime
+    duration_s: float
 
 
 class NoteNowOut(BaseModel):

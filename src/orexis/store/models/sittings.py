@@ -10,7 +10,8 @@ from orexis.store.models.base import Base, UtcDateTime
 
 
 class FreeSitting(Base, kw_only=True):
-    """A stretch of playing without a task. Its seconds are there once it has ended: all of it, what
+    """A stretch of playing without a task, nobody's until a player says that it was theirs; its
+    sound is in its spool until then. Its seconds are there once it has ended: all of it, what
     was surely played by this player, by register, and what was perhaps. Its recording may have been
     thrown away."""
 
@@ -18,7 +19,7 @@ class FreeSitting(Base, kw_only=True):
     __table_args__ = (Index("sittings_by_player_and_time", "player_id", "started_at"),)
 
     id: Mapped[str] = mapped_column(primary_key=True)
-    player_id: Mapped[int] = mapped_column(ForeignKey("players.id"))
+    player_id: Mapped[int | None] = mapped_column(ForeignKey("players.id"))
     started_at: Mapped[datetime] = mapped_column(UtcDateTime)
     source: Mapped[str]
     instrument_key: Mapped[str]

@@ -19,7 +19,7 @@ def upgrade() -> None:
     op.create_table(
         "sittings",
         sa.Column("id", sa.String(), primary_key=True),
-        sa.Column("player_id", sa.Integer(), sa.ForeignKey("players.id"), nullable=False),
+        sa.Column("player_id", sa.Integer(), sa.ForeignKey("players.id"), nullable=True),
         sa.Column("started_at", sa.DateTime(), nullable=False),
         sa.Column("source", sa.String(), nullable=False),
         sa.Column("instrument_key", sa.String(), nullable=False),
