@@ -23,12 +23,18 @@ from orexis.core.session.plan import Block
 from orexis.core.session.quiet import quietly
 
 _MAINS = (Group.LOW, Group.PEDALS, Group.HIGH)
-_LOAD_MARGIN = 0.85
-"""A plan takes no more of what is left than this, since a try can be longer than written."""
+_OVER_SHARE, _OVER_A_BLOCK = 0.15, 0.4
+"""How much more than it says a plan can come to: a share of it, at least so much a block, since the
+last attempt of a block goes on after its time."""
 _TOLD_SHORTER = 0.85
 _PLAYED = 2.0
 """A load from which on one has played that day."""
 _SHRINK, _SHRINKS = 0.93, 30
+
+
+def _over_written(room: float, blocks: int) -> float:
+    """How much of what is left for a day is kept for what is played beyond its plan."""
+    return max(_OVER_SHARE * room, _OVER_A_BLOCK * blocks)
 
 
 @dataclass(frozen=True, slots=True)
@@ -84,7 +90,7 @@ def plan_day(known: Known, asked: Asked) -> DayPlan:
     for _ in range(_SHRINKS):
         blocks = _blocks(known, asked, kinds, minutes)
         load = sum(one.load for one in blocks)
-        if room is None or load <= _LOAD_MARGIN * room or not blocks:
+        if room is None or load + _over_written(room, len(blocks)) <= room or not blocks:
             break
         # Less of all of it; what is hardest goes first where that is not enough.
         minutes *= _SHRINK
