@@ -129,6 +129,23 @@ def test_what_grows_by_itself_needs_one_good_attempt_a_day() -> None:
     assert "two thirds of at least three" in place([]).earns(FAMILIES["sustained-buzz"])
 
 
+def test_of_sets_there_may_be_one_a_day() -> None:
+    key, sets = "pedal-sets", FAMILIES["pedal-sets"]
+    steps = path_of(key, writer("trombone-bass"))
+
+    def after(*shares: tuple[int, int]) -> OnPath:
+        worked = [
+            Worked(TODAY - timedelta(days=len(shares) - at), key, steps[0].values, attempts, good)
+            for at, (good, attempts) in enumerate(shares)
+        ]
+        return place_on(steps, sets, {}, Experience.FIRST_YEAR, worked)
+
+    assert after((1, 1)).at == 0
+    assert after((1, 1), (1, 1)).at == 1
+    assert after((1, 2), (1, 2)).at == 0
+    assert "two thirds of the sets good" in after((1, 1)).earns(sets)
+
+
 def test_a_beginner_starts_at_the_first_step_and_others_as_it_usually_is() -> None:
     family, bare = FAMILIES["low-long-tones"], writer("cornet-bb")
     steps, usual = path_of(family.key, bare), usual_values(family, bare)

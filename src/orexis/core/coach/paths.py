@@ -3,7 +3,7 @@
 A step is earned by two good days and lost by two bad days running. A good day has at least three
 attempts at the step, or beyond it, of which two thirds are good; on a bad day fewer are. Where an
 exercise is played from a small one up to as far as it goes, one good attempt at the step is a good
-day.
+day; where it is played in sets, a day has as many as it has room for.
 """
 
 from collections.abc import Iterable, Mapping, Sequence
@@ -69,7 +69,7 @@ class OnPath:
         """What earns the next step of an exercise, in words, "" where there is none."""
         if self.is_last:
             return ""
-        return _EARNS_GROWING if _grows_by_itself(family) else _EARNS
+        return _EARNS_BY.get(family.practised.follow, _EARNS)
 
     def words(self) -> str:
         """Where they are: "Step 3 of 12: hold 8 s. 1 of 2 good days."."""
@@ -108,6 +108,14 @@ def _begins(steps: Sequence[PathStep], usual: Values, experience: Experience) ->
     return next(places, 0)
 
 
+_EARNS_SETS = (
+    "Two good days earn the next step: two thirds of the sets good. "
+    "Two bad days running go one step back."
+)
+_EARNS_BY = {Follow.GROW: _EARNS_GROWING, Follow.SETS: _EARNS_SETS}
+"""What earns a step where a day has fewer than three attempts."""
+
+
 def _grows_by_itself(family: Family) -> bool:
     return family.practised.follow is Follow.GROW
 
@@ -120,7 +128,8 @@ class _Walk:
         self.good: list[int] = []
         """The steps that good days since it was reached were played at, theirs or beyond."""
         self._bad = self.bad_days = 0
-        self._least = 1 if _grows_by_itself(family) else _LEAST_ATTEMPTS
+        self._once = _grows_by_itself(family)
+        self._least = 1 if family.practised.follow in _EARNS_BY else _LEAST_ATTEMPTS
 
     def practised(self, rows: Sequence[Worked]) -> None:
         """A day on which the exercise was played."""
@@ -134,7 +143,7 @@ class _Walk:
                 easiest = min(easiest, step)
         if attempts < self._least:
             return
-        is_good = good > 0 if self._least == 1 else good >= _GOOD_SHARE * attempts
+        is_good = good > 0 if self._once else good >= _GOOD_SHARE * attempts
         self._bad = 0 if is_good else self._bad + 1
         self.bad_days += not is_good
         if is_good:
