@@ -23,6 +23,8 @@ export default defineConfig({
   server: {
     port: 5173,
     strictPort: true,
+    // The guide stands with the documentation.
+    fs: { allow: ['..'] },
     proxy: { '/api': { target: 'http://127.0.0.1:8420', ws: true } },
   },
 });

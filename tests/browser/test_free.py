@@ -167,3 +167,17 @@ def test_a_path_is_followed_by_hand(server: Server, launch: Launch) -> None:
         expect(path).to_contain_text("Step 4 of 39: notes 6.")
         page.keyboard.press("1")
         page.get_by_role("button", name=re.compile("why this")).first.wait_for()
+
+
+def test_the_guide_opens_where_one_is_and_is_looked_through(server: Server, launch: Launch) -> None:
+    with page_of(launch(), server) as page:
+        page.keyboard.press("7")
+        expect(page.get_by_role("heading", name="Free")).to_be_visible()
+        page.keyboard.press("?")
+        page.get_by_role("link", name=re.compile("^The guide")).click()
+        expect(page.get_by_role("heading", name="Your first note")).to_be_in_viewport()
+        page.keyboard.press("/")
+        page.keyboard.type("echo noise")
+        expect(page.get_by_role("heading", level=2)).to_have_text("Microphone and room")
+        page.keyboard.type(" nowhere")
+        expect(page.get_by_text("Nothing in the guide has all of these words.")).to_be_visible()

@@ -4,6 +4,7 @@
   import Router, { push, router } from 'svelte-spa-router';
   import { problemOf, type Problem } from '../api/client';
   import { known } from '../api/fields.svelte';
+  import { sectionFor } from '../guide/places';
   import Dialog from '../parts/Dialog.svelte';
   import Key from '../parts/Key.svelte';
   import KeyList from '../parts/KeyList.svelte';
@@ -129,7 +130,7 @@
             <button class="act-main" onclick={load}>Try again</button>
           </Notice>
         </div>
-      {:else if who.player || (who.loaded && router.location.startsWith('/free'))}
+      {:else if who.player || (who.loaded && /^\/(free|guide)/.test(router.location))}
         {#key who.player?.id}<Router {routes} />{/key}
       {:else if who.loaded}
         <Players />
@@ -173,6 +174,7 @@
         disabled={drone.barred}>Drone</button
       >
     </li>
+    <li><a href="#/guide" onclick={() => (others = false)}>Guide</a></li>
     <li>
       <button onclick={() => theme.toggle()}>{theme.mode === 'dark' ? 'Light' : 'Dark'}</button>
     </li>
@@ -181,6 +183,13 @@
 
 <Dialog bind:open={help} title="All keys">
   <KeyList actions={[...keyboard.view, ...keyboard.everywhere]} />
+  <p>
+    <a
+      class="act underlined"
+      href="#/guide/{sectionFor(router.location)}"
+      onclick={() => (help = false)}>The guide: what this page is, and how to use it</a
+    >
+  </p>
 </Dialog>
 
 <Toast.Group {toaster}>
@@ -248,6 +257,11 @@
   nav svg,
   .others {
     display: none !important;
+  }
+
+  .underlined {
+    text-decoration: underline;
+    text-underline-offset: 0.2em;
   }
 
   .list a,

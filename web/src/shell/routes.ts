@@ -63,6 +63,7 @@ export const routes: RouteDefinition = {
   '/progress/in': wrap({ asyncComponent: () => import('../progress/BringIn.svelte') }),
   '/progress/storage': wrap({ asyncComponent: () => import('../progress/Storage.svelte') }),
   '/progress/report': wrap({ asyncComponent: () => import('../report/Making.svelte') }),
+  '/guide/:section?': wrap({ asyncComponent: () => import('../guide/Guide.svelte') }),
   '/guests/:id': wrap({ asyncComponent: () => import('../report/Guest.svelte') }),
   '/players': Players,
   '*': Today,
