@@ -69,7 +69,8 @@ def passing(page: Page, words: str) -> None:
 def ended(page: Page) -> str:
     end = page.get_by_role("region", name="The end of the session")
     expect(end).to_be_visible(timeout=ENDS_WITHIN_MS)
-    return end.inner_text()
+    rows = end.get_by_role("group").evaluate_all("all => all.map(one => one.ariaLabel)")
+    return "\n".join([*rows, end.inner_text()])
 
 
 def log(server: Server) -> list[tuple[str, float, dict[str, Any]]]:

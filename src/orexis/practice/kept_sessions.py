@@ -37,10 +37,15 @@ def kept_log(session: Session, kept: PracticeSession) -> list[Entry]:
     return [entry_of(one.kind, one.sample, one.content) for one in log_of(session, kept.id)]
 
 
+def first_state(kept: PracticeSession) -> State:
+    """Where a session began."""
+    level = GateLevel(kept.gate_level)
+    return begin(plan_of(kept.plan), kept.sample_rate, level, kept.drone_hz)
+
+
 def state_of(kept: PracticeSession, log: Iterable[Entry]) -> State:
     """Where a session is after a log."""
-    level = GateLevel(kept.gate_level)
-    return run(begin(plan_of(kept.plan), kept.sample_rate, level, kept.drone_hz), log)
+    return run(first_state(kept), log)
 
 
 def kept_state(session: Session, kept: PracticeSession) -> State:

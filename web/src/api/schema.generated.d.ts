@@ -5254,6 +5254,39 @@ export interface components {
             leads_to: string;
         };
         /**
+         * RanAttemptOut
+         * @description An attempt of a session that is over, in seconds from its start.
+         */
+        RanAttemptOut: {
+            /** Start S */
+            start_s: number;
+            /** End S */
+            end_s: number;
+            /** Good */
+            good: boolean;
+            /** Take Id */
+            take_id: string;
+        };
+        /**
+         * RanBlockOut
+         * @description An exercise of a session that is over, in seconds from its start; whether it is hard on the
+         *     lips, its attempts, and how it went.
+         */
+        RanBlockOut: {
+            /** Title */
+            title: string;
+            /** Start S */
+            start_s: number;
+            /** End S */
+            end_s: number;
+            /** Works */
+            works: boolean;
+            /** Attempts */
+            attempts: components["schemas"]["RanAttemptOut"][];
+            /** Words */
+            words: string;
+        };
+        /**
          * Ready
          * @description The chunk wanted next.
          */
@@ -5384,9 +5417,13 @@ export interface components {
         };
         /**
          * SummaryOut
-         * @description The end of a session.
+         * @description The end of a session; `usual_s` is how long one of this player's mostly sounds.
          */
         SummaryOut: {
+            /** Ran */
+            ran: components["schemas"]["RanBlockOut"][];
+            /** Usual S */
+            usual_s: number | null;
             /** Moved */
             moved: string[];
             /** Tomorrow */

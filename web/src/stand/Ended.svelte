@@ -1,6 +1,7 @@
 <script lang="ts">
   import { answer, api, problemOf, type Schemas } from '../api/client';
   import Key from '../parts/Key.svelte';
+  import Ran from './Ran.svelte';
   import { Spoken } from './spoken.svelte';
 
   /** The end of a session: what moved, what to leave for tomorrow, time on the face, a note to
@@ -17,6 +18,11 @@
 
   let note = $state('');
   let kept = $state('');
+  const played = $derived(summary.registers.reduce((sum, { seconds }) => sum + seconds, 0));
+  /** What is told of exercises that were not played. */
+  const leftOut = $derived(
+    summary.moved.filter((line) => !summary.ran.some(({ words }) => words === line)),
+  );
   const most = $derived(Math.max(1, ...summary.registers.map(({ seconds }) => seconds)));
 
   async function keep() {
@@ -41,10 +47,17 @@
 
 <section class="ended" aria-label="The end of the session">
   <h2>{headline}</h2>
+  {#if summary.ran.length}
+    <Ran blocks={summary.ran} />
+  {:else}
+    <p>Nothing was played.</p>
+  {/if}
   <div class="columns">
     <div>
-      <h3>What moved</h3>
-      {#each summary.moved as line, i (i)}<p>{line}</p>{:else}<p>Nothing was played.</p>{/each}
+      {#if leftOut.length}
+        <h3>Left out</h3>
+        {#each leftOut as line, i (i)}<p>{line}</p>{/each}
+      {/if}
       {#if summary.tomorrow.length}
         <h3>Leave for tomorrow</h3>
         {#each summary.tomorrow as line, i (i)}<p>{line}</p>{/each}
@@ -56,6 +69,11 @@
     </div>
     <div>
       <h3>Playing time</h3>
+      <p>
+        {length(played)}{summary.usual_s === null
+          ? ''
+          : `; your sessions of the last weeks mostly have ${length(summary.usual_s)}`}.
+      </p>
       <dl>
         {#each summary.registers as { name, seconds } (name)}
           <dt>{name}</dt>

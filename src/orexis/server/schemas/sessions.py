@@ -92,9 +92,32 @@ class RegisterOut(BaseModel):
     seconds: float
 
 
-class SummaryOut(BaseModel):
-    """The end of a session."""
+class RanAttemptOut(Read):
+    """An attempt of a session that is over, in seconds from its start."""
 
+    start_s: float
+    end_s: float
+    good: bool
+    take_id: str
+
+
+class RanBlockOut(Read):
+    """An exercise of a session that is over, in seconds from its start; whether it is hard on the
+    lips, its attempts, and how it went."""
+
+    title: str
+    start_s: float
+    end_s: float
+    works: bool
+    attempts: list[RanAttemptOut]
+    words: str
+
+
+class SummaryOut(BaseModel):
+    """The end of a session; `usual_s` is how long one of this player's mostly sounds."""
+
+    ran: list[RanBlockOut]
+    usual_s: float | None
     moved: list[str]
     tomorrow: list[str]
     registers: list[RegisterOut]
@@ -105,6 +128,8 @@ class SummaryOut(BaseModel):
     def of(cls, summary: Summary) -> "SummaryOut":
         """A summary as the API gives it."""
         return cls(
+            ran=[RanBlockOut.model_validate(one) for one in summary.ran],
+            usual_s=summary.usual_s,
             moved=list(summary.moved),
             tomorrow=list(summary.tomorrow),
             registers=[

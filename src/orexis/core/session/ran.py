@@ -1,0 +1,102 @@
+"""A session as it ran: its exercises in time, and every attempt at them."""
+
+from collections.abc import Iterable
+from dataclasses import dataclass, field
+
+from orexis.core.session.log import Entry, Judged, Overruled
+from orexis.core.session.running import step
+from orexis.core.session.state import State
+from orexis.core.session.telling import went_words
+
+
+@dataclass(frozen=True, slots=True)
+class RanAttempt:
+    """An attempt: from when to when it sounded, in seconds from the session's start, whether it was
+    good as far as anybody says, and its take."""
+
+    start_s: float
+    end_s: float
+    good: bool
+    take_id: str
+
+
+@dataclass(frozen=True, slots=True)
+class RanBlock:
+    """An exercise as it was played: from when to when, whether it is hard on the lips, its
+    attempts, and how it went in a sentence ("" where it was not ended)."""
+
+    title: str
+    start_s: float
+    end_s: float
+    works: bool
+    attempts: tuple[RanAttempt, ...]
+    words: str
+
+
+@dataclass(slots=True)
+class _Open:
+    """A block that is being played."""
+
+    state: State
+    start_s: float
+    attempts: list[RanAttempt] = field(default_factory=list)
+
+
+def ran(first: State, log: Iterable[Entry]) -> tuple[RanBlock, ...]:
+    """How a session ran that began in a state; what was left out is not among it."""
+    state = first
+    now = _Open(first, 0.0)
+    found: list[RanBlock] = []
+    for entry in log:
+        at_s = entry.sample / state.rate
+        if isinstance(entry, Judged) and not entry.cut:
+            start_s = max(at_s - entry.seconds, 0.0)
+            now.attempts.append(RanAttempt(start_s, at_s, entry.passed, entry.take_id))
+        if isinstance(entry, Overruled):
+            _overrule(found, now, entry)
+        after = step(state, entry)
+        if _block_of(after) != _block_of(state) or (after.ended and not state.ended):
+            _close(found, now, after, at_s)
+            now = _Open(after, at_s)
+        state = after
+    return tuple(found)
+
+
+def _block_of(state: State) -> tuple[int, int]:
+    """Which block is played, and which of those that were put in its place."""
+    return state.block, id(state.now)
+
+
+def _close(found: list[RanBlock], now: _Open, after: State, at_s: float) -> None:
+    block = now.state.now
+    since = after.closed[len(now.state.closed) :]
+    words = [went_words(one.went) for one in since if one.block.title == block.title]
+    if now.attempts or block.breathing:
+        found.append(
+            RanBlock(
+                title=block.title,
+                start_s=now.start_s,
+                end_s=at_s,
+                works=block.works,
+                attempts=tuple(now.attempts),
+                words=words[-1] if words else "",
+            )
+        )
+
+
+def _overrule(found: list[RanBlock], now: _Open, entry: Overruled) -> None:
+    """Takes the player's word for an attempt; what the gate said stands with its take."""
+
+    def said(attempts: Iterable[RanAttempt]) -> list[RanAttempt]:
+        return [
+            RanAttempt(one.start_s, one.end_s, entry.passed, one.take_id)
+            if one.take_id == entry.take_id
+            else one
+            for one in attempts
+        ]
+
+    now.attempts = said(now.attempts)
+    found[:] = [
+        RanBlock(one.title, one.start_s, one.end_s, one.works, tuple(said(one.attempts)), one.words)
+        for one in found
+    ]
