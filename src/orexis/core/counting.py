@@ -8,6 +8,14 @@ def counted(count: int, thing: str) -> str:
     return f"{count} {thing}{'' if count == 1 else 's'}"
 
 
+def in_unit(number: float, unit: str) -> str:
+    """A number with its unit, which is written in the plural: "1 half step", "1.5 half steps",
+    "1 s"."""
+    is_word = len(unit) > 2 and unit.endswith("s")
+    said = unit[:-1] if is_word and abs(number) == 1 else unit
+    return f"{number:g} {said}".rstrip()
+
+
 def listed(words: Sequence[str]) -> str:
     """Things one after the other: "C5", "C5 and G4", "C5, A4 and G4"."""
     *first, last = words

@@ -72,7 +72,7 @@ def test_a_half_step_is_earned_by_the_gate_on_two_days() -> None:
         return tried(day, top - 24, top - 12, top, family="two-octave-scale")
 
     one = place("two-octaves", 9, scale(8, COMFORTABLE), scale(6, COMFORTABLE))
-    assert one.now.name == "1 half steps above it"
+    assert one.now.name == "1 half step above it"
     setting = one.now.setting
     assert setting is not None
     assert setting.values["from_midi"] == COMFORTABLE - 24 + 1

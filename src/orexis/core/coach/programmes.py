@@ -10,6 +10,7 @@ from types import MappingProxyType
 
 from orexis.core.coach.about import About, Experience
 from orexis.core.coach.history import History, Tried
+from orexis.core.counting import counted
 from orexis.core.session.building import Setting
 
 _GAP_BACK = timedelta(days=14)
@@ -258,7 +259,7 @@ def _up_from(base: int) -> tuple[Stage, ...]:
 
     return tuple(
         Stage(
-            "where it is comfortable" if not step else f"{step} half steps above it",
+            "where it is comfortable" if not step else f"{counted(step, 'half step')} above it",
             "A scale over two octaves and rising triads, to that note.",
             Setting("two-octave-scale", {"from_midi": float(base - 24 + step)}, {}),
             counts(base + step),

@@ -4,6 +4,7 @@ from collections.abc import Iterator
 from dataclasses import replace
 from fractions import Fraction
 
+from orexis.core.counting import counted
 from orexis.core.exercises.family import Aim, ExerciseRefusedError, Family, Given, Group, Words
 from orexis.core.exercises.practised import Follow, Practised, Values
 from orexis.core.exercises.writer import Writer
@@ -49,7 +50,7 @@ def _glide_pair(writer: Writer, start: int, semitones: int, beats: Fraction) -> 
             else f"No glide starts on {writer.name(start)}; choose a note nearby."
         )
         raise ExerciseRefusedError(
-            f"The slide cannot glide {semitones} half steps up from {writer.name(start)}. {nearest}"
+            f"The slide cannot glide {counted(semitones, 'half step')} up from {writer.name(start)}. {nearest}"
         )
     first, last = there[0].start, there[0].end
     low = writer.slot(first.slot, beats)

@@ -2,6 +2,7 @@
 
 from collections.abc import Iterator
 
+from orexis.core.counting import counted
 from orexis.core.exercises.family import Aim, ExerciseRefusedError, Family, Given, Group, Words
 from orexis.core.exercises.practised import Answer, Follow, Practised, Values
 from orexis.core.exercises.writer import Writer
@@ -67,7 +68,7 @@ def _chromatic(writer: Writer, given: Given) -> Score:
     there = [above for above in range(given.whole("above"), -1, -1) if writer.has(pedal + above)]
     if len(there) < 2:
         raise ExerciseRefusedError(
-            f"The horn has no note up to {given.whole('above')} half steps above "
+            f"The horn has no note up to {counted(given.whole('above'), 'half step')} above "
             f"{writer.name(pedal)}. Start farther above it."
         )
     for above in there:

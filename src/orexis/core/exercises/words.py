@@ -2,7 +2,7 @@
 
 from collections.abc import Callable, Sequence
 
-from orexis.core.counting import counted
+from orexis.core.counting import counted, in_unit
 from orexis.core.exercises.family import Given
 from orexis.core.horn.notation import Notation
 from orexis.core.parameter import Parameter
@@ -51,8 +51,7 @@ def _set(parameter: Parameter, value: float | str) -> str:
         return label
     if isinstance(value, str):
         return f"{parameter.label} {value}"
-    number = f"{value:g} {parameter.unit}".rstrip()
     if parameter.above and value:
         way = parameter.above if value > 0 else parameter.below
-        number = f"{abs(value):g} {parameter.unit} {way}"
-    return f"{parameter.label} {number}"
+        return f"{parameter.label} {in_unit(abs(value), parameter.unit)} {way}"
+    return f"{parameter.label} {in_unit(value, parameter.unit)}"
