@@ -50,7 +50,8 @@ def _glide_pair(writer: Writer, start: int, semitones: int, beats: Fraction) -> 
             else f"No glide starts on {writer.name(start)}; choose a note nearby."
         )
         raise ExerciseRefusedError(
-            f"The slide cannot glide {counted(semitones, 'half step')} up from {writer.name(start)}. {nearest}"
+            f"The slide cannot glide {counted(semitones, 'half step')} up from "
+            f"{writer.name(start)}. {nearest}"
         )
     first, last = there[0].start, there[0].end
     low = writer.slot(first.slot, beats)
