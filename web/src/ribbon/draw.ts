@@ -73,7 +73,7 @@ export function drawSlots(
         ctx.fillStyle = colour;
         ctx.fillText(words, left - 12, layout.y(target + cents));
       }
-      noteName(ctx, slot.name, left - 12, middle, left < 70 ? 24 : 32, colours.ink, colours);
+      noteName(ctx, slot.name, left - 12, middle, left < 80 ? 24 : 32, colours.ink, colours);
     } else if (slot.asked) {
       const upper = layout.y(target + limitCents);
       ctx.fillStyle = colours.tint;

@@ -51,7 +51,7 @@ export function layOut(
 
 /** Where everything goes; slots come highest first. A low view shows only the nearest ones. */
 function layOutAsked(all: Slot[], target: Slot, width: number, height: number): Layout {
-  const left = width < 520 ? 58 : 84;
+  const left = width < 520 ? 72 : 84;
   const middle = all.indexOf(target);
   const slots = height < LOW_VIEW ? all.slice(Math.max(0, middle - 1), middle + 2) : all;
   const asked = slots.indexOf(target);
@@ -111,7 +111,7 @@ function layOutRange(
   height: number,
   [lowest, highest]: [number, number],
 ): Layout {
-  const left = width < 520 ? 58 : 84;
+  const left = width < 520 ? 72 : 84;
   const middle = (lowest + highest) / 2;
   const half = Math.max(RANGE_LEAST_CENTS, highest - lowest) / 2 + RANGE_HALF_CENTS;
   const foot = height - FOOT - RANGE_MARGIN;
