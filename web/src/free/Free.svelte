@@ -108,7 +108,7 @@
           <p class="big">Blow a note.</p>
           <p>Any note: it is named here, and drawn in its slot.</p>
         {/if}
-        <Meter peak={free.peak} label="microphone" />
+        <Meter peak={free.peak} label="microphone" mute={free.mute} />
         {#if free.line === 'lost'}<p role="status">reconnecting…</p>{/if}
       </div>
       {#if metronome.beat}

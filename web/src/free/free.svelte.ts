@@ -9,6 +9,7 @@ import {
   type Problem,
   type Schemas,
 } from '../api/client';
+import { awake } from '../audio/awake';
 import { Ear, EarError, type EarTrouble } from '../audio/ear';
 import { Line, type LineState } from '../audio/line';
 import { Metering } from '../audio/metering';
@@ -27,6 +28,8 @@ export class FreePlay {
   listening = $state(false);
   starting = $state(false);
   peak = $state(0);
+  /** Nothing at all comes in from the microphone. */
+  mute = $state(false);
   line = $state<LineState>('connecting');
   problem = $state.raw<Problem | null>(null);
   trouble = $state<EarTrouble | null>(null);
@@ -46,7 +49,10 @@ export class FreePlay {
 
   private ear: Ear | null = null;
   private session: Line | null = null;
-  private readonly metering = new Metering((peak) => (this.peak = peak));
+  private readonly metering = new Metering(
+    (peak) => (this.peak = peak),
+    (mute) => (this.mute = mute),
+  );
 
   constructor(readonly player: Player | null) {
     addEventListener('pagehide', this.hangUp);
@@ -131,11 +137,13 @@ export class FreePlay {
         session.push(pcm, first);
         if (begins) this.follow(ear, session);
       };
+      this.metering.reset();
       ear.onlevel = (peak) => this.metering.put(peak);
       ear.onunplugged = () => void this.stop().then(() => (this.trouble = 'unplugged'));
       await ear.useMicrophone();
       this.begin(ear);
       this.listening = true;
+      awake.hold();
     } catch (error) {
       await this.closeEar();
       this.trouble = error instanceof EarError ? error.trouble : 'unusable';
@@ -235,6 +243,8 @@ export class FreePlay {
     const { ear } = this;
     this.ear = null;
     this.peak = 0;
+    this.mute = false;
+    awake.release();
     await ear?.close();
   }
 }

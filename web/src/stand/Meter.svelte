@@ -1,6 +1,6 @@
 <script lang="ts">
   /** How loud it is at the ear, and a word when it is too much or nothing. */
-  let { peak, label }: { peak: number; label: string } = $props();
+  let { peak, label, mute = false }: { peak: number; label: string; mute?: boolean } = $props();
 
   const FLOOR_DB = 60;
   const db = $derived(peak > 0 ? 20 * Math.log10(peak) : -FLOOR_DB);
@@ -8,7 +8,13 @@
 </script>
 
 <span class="loudness">
-  <span>{peak >= 0.999 ? 'too loud: move back' : label}</span>
+  <span role="status">
+    {#if mute}
+      no sound comes in: is it muted, or is another input chosen?
+    {:else}
+      {peak >= 0.999 ? 'too loud: move back' : label}
+    {/if}
+  </span>
   <span
     class="scale"
     role="meter"
@@ -26,7 +32,6 @@
     display: inline-flex;
     align-items: center;
     gap: 0.6rem;
-    white-space: nowrap;
   }
 
   .scale {

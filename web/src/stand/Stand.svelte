@@ -393,7 +393,7 @@
         </select>
       {/if}
       {#if stand.line === 'lost'}<span role="status">reconnecting…</span>{/if}
-      <Meter peak={stand.peak} label={standIn ? 'Stand-in' : 'Microphone'} />
+      <Meter peak={stand.peak} label={standIn ? 'Stand-in' : 'Microphone'} mute={stand.mute} />
     {:else if who.players.length}
       <span>not listening</span>
     {/if}

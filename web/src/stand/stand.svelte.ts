@@ -16,6 +16,7 @@ import { Ear, EarError, type EarTrouble } from '../audio/ear';
 import type { Hearing, Input } from '../audio/hearing';
 import { QuickEar } from '../audio/quick';
 import { Line, type LineState, type SessionTold } from '../audio/line';
+import { awake } from '../audio/awake';
 import { Metering } from '../audio/metering';
 import { oneNote, turned, type Exercise } from './exercise';
 import { Going } from './going.svelte';
@@ -68,6 +69,8 @@ export class Stand {
   gettingReady = $state.raw<{ leftS: number | null } | null>(null);
   trouble = $state<EarTrouble | null>(null);
   peak = $state(0);
+  /** Nothing at all comes in from the microphone. */
+  mute = $state(false);
   inputs = $state.raw<Input[]>([]);
   inputId = $state('');
   skill = $state(usualSkill());
@@ -345,6 +348,7 @@ export class Stand {
     this.listening = false;
     this.playing = false;
     this.peak = 0;
+    this.mute = false;
     const ear = this.ear;
     this.ear = null;
     this.bar(false);
@@ -378,7 +382,8 @@ export class Stand {
     if (barred) {
       metronome.stop();
       drone.stop();
-    }
+      awake.hold();
+    } else awake.release();
     metronome.barred = drone.barred = barred;
   }
 
@@ -389,6 +394,7 @@ export class Stand {
     this.bar(true);
     const ear: Hearing = quick ? new QuickEar(speed, () => this.quickLimit) : await Ear.open(rate);
     ear.onchunk = (pcm, first) => this.hand(pcm, first);
+    this.metering.reset();
     ear.onlevel = (peak) => this.metering.put(peak);
     ear.onunplugged = () => {
       this.session?.say({ type: 'lost' });
@@ -562,7 +568,10 @@ export class Stand {
     this.session = null;
   };
 
-  private readonly metering = new Metering((peak) => (this.peak = peak));
+  private readonly metering = new Metering(
+    (peak) => (this.peak = peak),
+    (mute) => (this.mute = mute && this.source === 'microphone'),
+  );
 
   private listInputs = async (): Promise<void> => {
     this.inputs = (await this.ear?.inputs()) ?? this.inputs;
