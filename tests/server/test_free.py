@@ -1,6 +1,6 @@
 """Playing without a task: what sounds is named, and what was played becomes a recording."""
 
-from datetime import UTC, datetime, timedelta
+from datetime import UTC, date, datetime, timedelta
 from pathlib import Path
 from typing import Any
 
@@ -9,7 +9,11 @@ import pytest
 from fastapi.testclient import TestClient
 from starlette.testclient import WebSocketTestSession
 
+from orexis.server.app import Settings
 from orexis.server.live.sessions import LiveSessions
+from orexis.store.database import Database
+from orexis.store.models import Player
+from orexis.store.sittings import free_played
 from tests.server.conftest import MAREN, run
 from tests.server.test_api import problem
 from tests.server.test_live import HELLO, LIVE, chunks, messages
@@ -227,6 +231,19 @@ def test_the_next_time_each_note_is_told_beside_the_usual(client: TestClient) ->
         if one["type"] == "over"
     )
     assert [one["usual"] for one in over["notes"]] == ["usually 12 cents sharp"]
+
+
+def test_what_was_played_is_known_to_the_coach(client: TestClient, settings: Settings) -> None:
+    play(client)
+    play(client, session="1" * 32, source="stand-in")
+    database = Database(settings.data)
+    with database.session() as session:
+        player = session.get_one(Player, 1)
+        (day,) = free_played(session, player, datetime(2026, 5, 1, tzinfo=UTC))
+    database.close()
+    assert day.day == date(2026, 5, 4)
+    # Two seconds and one and a half; the stand-in's are nobody's lips.
+    assert day.easy_s + day.high_s == pytest.approx(3.5, abs=0.15)
 
 
 def test_what_was_said_outlives_the_line(client: TestClient) -> None:

@@ -1,10 +1,11 @@
 """Load, in the numbers of the job's rules, on days made by hand."""
 
+from dataclasses import replace
 from datetime import timedelta
 
 import pytest
 
-from orexis.core.coach.history import NoteRow, with_between
+from orexis.core.coach.history import FreePlayed, History, NoteRow, with_between
 from orexis.core.coach.load import Weights, load_of, load_on, load_words, over, room_on
 from orexis.core.horn.instruments import INSTRUMENTS
 from tests.core.coach.days import TODAY, back, known, minutes_of, note, regular
@@ -127,6 +128,19 @@ def test_what_was_played_today_is_taken_off_what_is_left() -> None:
     played = known(*regular(10), minutes_of(0, 8))
     assert rested.room is not None
     assert played.room == pytest.approx(rested.room - 8)
+
+
+def test_what_is_played_without_a_task_is_load_and_a_day_of_playing() -> None:
+    free = (FreePlayed(back(2), easy_s=600, high_s=300), FreePlayed(back(1), 30, 0))
+    one = known(*regular(10))
+    one = replace(one, history=replace(one.history, free=free))
+    before = known(*regular(10))
+    # 10 min up to the middle at 1.0, 5 min high at 1.6.
+    assert one.loads[back(2)] - before.loads.get(back(2), 0.0) == pytest.approx(10 + 5 * 1.6)
+    only = replace(known(), history=History(free=free))
+    # Half a minute makes no day.
+    assert only.history.days == (back(2),)
+    assert not only.is_first_day
 
 
 def test_the_loads_of_days_are_told_apart() -> None:
