@@ -198,6 +198,14 @@ def _on_path(told: Told, at: int, count: int, words: str, good: int) -> bool:
     return False
 
 
+def _is_no_step(told: Told) -> bool:
+    """Whether an exercise is set to what no step of its path is, or to an earlier one."""
+    assert told.block is not None
+    setting = told.block.setting
+    steps = path_of(setting.family, told.known.bare)
+    return not steps or not steps[-1].was_played(setting.values)
+
+
 def _answered(family: str, schools: object) -> Iterator[tuple[tuple[str, float | str], ...]]:
     for answer in FAMILIES[family].practised.answers.values():
         yield tuple(sorted(answer.values.items()))
@@ -298,6 +306,7 @@ CHECKS: tuple[tuple[str, Check], ...] = (
      lambda t, m: _on_path(t, int(m[1]), int(m[2]), m[3], int(m[4]))),
     (r"Step (\d+) of \1: (.+)\. You have come to the end of this path\.",
      lambda t, m: _on_path(t, int(m[1]), int(m[1]), m[2], 2)),
+    (r"Today you play another of its notes or forms\.", lambda t, m: _is_no_step(t)),
     (r"(\S+) is secure\.", lambda t, m: _secure(t, t.midi(m[1]))),
     (r"You gave (\S+) as your highest comfortable note\.",
      lambda t, m: t.known.about.high_midi == t.midi(m[1])),

@@ -63,7 +63,7 @@ def test_a_pin_with_a_huge_number_is_refused(client: TestClient) -> None:
         ({"a4_hz": 414.9}, "A4 must be 415 or more"),
         ({"a4_hz": True}, "A4 cannot be used"),
         ({"colour": "red"}, "Colour is not known here; leave it out"),
-        ({"gate_level": "harsh"}, "Gate cannot be used"),
+        ({"gate_level": "harsh"}, "Standard cannot be used"),
     ],
 )
 def test_a_value_that_cannot_be_is_told_in_words(

@@ -56,6 +56,7 @@ def chosen_for(kind: Group, known: Known, lips: Lips) -> Iterator[Chosen]:
         yield one
 
 
+_GOES_ROUND = "Today you play another of its notes or forms."
 _SAYS: dict[tuple[Group, str, str], str] = {
     (Group.SLURS, "jaw", "still"): "Let the tongue lead, and keep the jaw quiet.",
     (Group.SLURS, "jaw", "moves"): "Let the jaw move to find each note.",
@@ -209,13 +210,14 @@ def _set(kind: Group, family: Family, known: Known, lips: Lips) -> Chosen | None
         values |= practised.planned(known.writer, known.today.toordinal())
     values |= practised.in_first_weeks_set if beginner else {}
     on_path = None if down else known.on_path(family)
-    is_lowered = False
+    is_lowered = goes_round = False
     if on_path is not None:
         step = step_today(on_path, family, values, known, lips)
         values |= step
         is_lowered = step != on_path.now.values
         if is_lowered or on_path.is_walked:
-            values = turned_round(on_path, family, values, known, lips)
+            turned = turned_round(on_path, family, values, known, lips)
+            goes_round, values = turned != values, turned
     for answer in answers:
         values |= answer.values
     values |= practised.coming_down if down else {}
@@ -226,6 +228,7 @@ def _set(kind: Group, family: Family, known: Known, lips: Lips) -> Chosen | None
         else [played_words(family.title, known.history.days_since(family.key, known.today))]
     )
     facts += [] if on_path is None else [on_path.words()]
+    facts += [_GOES_ROUND] if goes_round else []
     facts += [answer.said for answer in answers if answer.said]
     reason = practised.coming_down_reason if down else practised.reason
     way = _way(family, known)
