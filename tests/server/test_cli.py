@@ -62,6 +62,7 @@ def test_the_committed_description_is_the_api_that_is_served() -> None:
     assert {path.split("/")[2] for path in committed["paths"]} == {
         *("instruments", "fields", "players", "sessions", "latency"),
         *("takes", "recordings", "{kind}", "guests", "storage", "health"),
+        *("metronome", "drone", "chart", "sittings"),
     }
 
 
