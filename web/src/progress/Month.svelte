@@ -58,14 +58,14 @@
               >
                 <span class="number" class:today={day === today}>{Number(day.slice(8))}</span>
                 <span class="sr-only"> {said(day)} </span>
-                {#if found?.pins}
-                  <span class="pins"
-                    >{found.pins} {found.pins === 1 ? 'bookmark' : 'bookmarks'}</span
-                  >
-                {/if}
-                {#if found?.event || found?.hurt}
-                  <span class="what">{found.hurt ? 'hurt' : found.event}</span>
-                {/if}
+                <span class="under">
+                  {#if found?.event || found?.hurt}
+                    <span class="what">{found.hurt ? 'hurt' : found.event}</span>
+                  {/if}
+                  {#if found?.pins}
+                    <span>{found.pins} {found.pins === 1 ? 'bookmark' : 'bookmarks'}</span>
+                  {/if}
+                </span>
                 {#if found?.tries || found?.typed_min}
                   <svg viewBox="0 0 100 20" preserveAspectRatio="none" aria-hidden="true">
                     <rect
@@ -138,23 +138,23 @@
     text-underline-offset: 0.2em;
   }
 
-  .pins,
-  .what {
+  .under {
     position: absolute;
-    top: 0.2rem;
-    right: 0.3rem;
+    inset: auto 0.3rem 0.1rem 0.5rem;
+    display: flex;
+    gap: 0.4rem;
     font-size: 0.8rem;
     color: var(--dim);
+    white-space: nowrap;
+  }
+
+  .under span {
+    overflow: hidden;
+    text-overflow: ellipsis;
   }
 
   .what {
-    top: auto;
-    bottom: 0.1rem;
-    left: 0.5rem;
     color: var(--low);
-    overflow: hidden;
-    text-overflow: ellipsis;
-    white-space: nowrap;
   }
 
   svg {
@@ -181,8 +181,7 @@
     }
 
     /* There is no room to see them; they are still read out. */
-    .pins,
-    .what {
+    .under {
       opacity: 0;
     }
   }
