@@ -217,7 +217,7 @@ def test_a_drone_that_cannot_be_heard_apart_is_refused_and_playing_goes_on(
         socket.send_json({"type": "drone", "drone": {"midi": 30, "fifth": True}})
         while (said := socket.receive_json())["type"] != "refused":
             pass
-        assert said["detail"] == "With its fifth a drone sounds from C2 up."
+        assert said["detail"] == "With its fifth a drone can sound from C2 up."
         socket.send_json({"type": "bye"})
         assert any(one["type"] == "over" for one in messages(socket))
 

@@ -11,6 +11,7 @@ from types import MappingProxyType
 from orexis.core.coach.about import About, Experience
 from orexis.core.coach.history import History, Tried
 from orexis.core.counting import counted
+from orexis.core.horn.intervals import INTERVALS
 from orexis.core.session.building import Setting
 
 _GAP_BACK = timedelta(days=14)
@@ -229,18 +230,13 @@ def _chain(interval: int, notes: int) -> Callable[[Tried], bool]:
     return counts
 
 
-_INTERVALS = ("", "half steps", "whole steps", "minor thirds", "major thirds", "fourths",
-              "tritones", "fifths", "minor sixths", "major sixths", "minor sevenths",
-              "major sevenths", "octaves")  # fmt: skip
-
-
 def _low_intervals(base: int) -> tuple[Stage, ...]:
     # First longer, then wider; wide ones stay short, or they would leave the horn.
     steps = [(1, 5), (1, 6), (1, 7), (1, 8), (2, 5), (2, 6), (2, 7), (3, 5), (3, 6), (4, 5), (5, 5)]
     return tuple(
         Stage(
-            f"{notes} notes, {_INTERVALS[interval]}",
-            f"{notes} notes in {_INTERVALS[interval]} down, one breath, one set.",
+            f"{notes} notes, {INTERVALS[interval]}s",
+            f"{notes} notes in {INTERVALS[interval]}s down, one breath, one set.",
             Setting("chained-intervals", {"semitones": float(interval), "notes": float(notes)}, {}),
             _chain(interval, notes),
         )

@@ -2,37 +2,33 @@
 
 from dataclasses import dataclass
 
+from orexis.core.horn.intervals import INTERVALS
+from orexis.core.horn.notation import note_name
 from orexis.core.horn.pitch import A4_HZ, hz_from_midi
-from orexis.core.horn.tuning import Temperament, Tuning
+from orexis.core.horn.tuning import JUST_RATIOS, Temperament, Tuning
 from orexis.core.parameter import Choice, Parameter
 
 LOWEST_DRONE_MIDI, HIGHEST_DRONE_MIDI = 24, 84
 _LOWEST_WITH_FIFTH = 36
-_PURE_FIFTH = 3 / 2
-_INTERVALS = (
-    "the drone's own note",
-    "a minor second above the drone",
-    "a whole step above the drone",
-    "a minor third above the drone",
-    "a major third above the drone",
-    "a fourth above the drone",
-    "a tritone above the drone",
-    "a fifth above the drone",
-    "a minor sixth above the drone",
-    "a major sixth above the drone",
-    "a minor seventh above the drone",
-    "a major seventh above the drone",
-)
+_FIRST_MIDI = 58
+_FIFTH, _OCTAVE = 7, 12
+"""How many half steps they have."""
 
 NOTE = Parameter(
-    "midi", "Note", least=LOWEST_DRONE_MIDI, most=HIGHEST_DRONE_MIDI, step=1, is_note=True
+    "midi",
+    "Note",
+    least=LOWEST_DRONE_MIDI,
+    most=HIGHEST_DRONE_MIDI,
+    step=1,
+    usual=_FIRST_MIDI,
+    is_note=True,
 )
 FIFTH = Parameter(
-    "fifth", "With the fifth", usual="no", choices=(Choice("no", "no"), Choice("yes", "yes"))
+    "fifth", "Fifth", usual="no", choices=(Choice("no", "without"), Choice("yes", "with it"))
 )
 TUNED = Parameter(
-    "tuning",
-    "Your notes against it",
+    "temperament",
+    "Tuning",
     usual=Temperament.JUST.value,
     choices=(Choice("just", "pure intervals"), Choice("equal", "equal temperament")),
 )
@@ -52,14 +48,17 @@ class Drone:
 
     def __post_init__(self) -> None:
         if not LOWEST_DRONE_MIDI <= self.midi <= HIGHEST_DRONE_MIDI:
-            raise ValueError("A drone sounds from C1 to C6.")
+            lowest, highest = note_name(LOWEST_DRONE_MIDI), note_name(HIGHEST_DRONE_MIDI)
+            raise ValueError(f"A drone can sound from {lowest} to {highest}.")
         if self.fifth and self.midi < _LOWEST_WITH_FIFTH:
-            raise ValueError("With its fifth a drone sounds from C2 up.")
+            lowest = note_name(_LOWEST_WITH_FIFTH)
+            raise ValueError(f"With its fifth a drone can sound from {lowest} up.")
 
     def hz(self, a4_hz: float = A4_HZ) -> tuple[float, ...]:
         """The pitches that sound, in Hz, the tone itself first."""
         tone = hz_from_midi(self.midi, a4_hz)
-        return (tone, tone * _PURE_FIFTH) if self.fifth else (tone,)
+        over, under = JUST_RATIOS[_FIFTH]
+        return (tone, tone * over / under) if self.fifth else (tone,)
 
     def common_hz(self, a4_hz: float = A4_HZ) -> float:
         """The pitch that all that sounds is harmonics of, in Hz."""
@@ -67,9 +66,12 @@ class Drone:
         return tone / 2 if self.fifth else tone
 
     def interval(self, midi: int) -> str:
-        """What a note is to the drone, octaves left out."""
-        return _INTERVALS[(midi - self.midi) % 12]
+        """What a note is to the drone, octaves left out: "a fifth above the drone"."""
+        half_steps = (midi - self.midi) % _OCTAVE
+        if not half_steps:
+            return "the drone's own note"
+        return f"a {INTERVALS[half_steps]} above the drone"
 
     def offset_cents(self, midi: int) -> float:
         """Where a note is in tune with the drone, in cents from equal temperament."""
-        return Tuning(self.temperament, self.midi % 12).offset_cents(midi)
+        return Tuning(self.temperament, self.midi % _OCTAVE).offset_cents(midi)
