@@ -26,59 +26,6 @@ class Click(StrEnum):
     PART = "part"
 
 
-TEMPO = Parameter("bpm", "Tempo", "beats a minute", least=20, most=300, step=1, usual=80)
-BARS = Parameter(
-    "bars",
-    "Beats in a bar",
-    longest=60,
-    usual="4",
-    choices=(
-        *(Choice(str(beats), str(beats)) for beats in (1, 2, 3, 4, 6)),
-        Choice("3 + 2", "5: 3 + 2"),
-        Choice("2 + 3", "5: 2 + 3"),
-        Choice("2 + 2 + 3", "7: 2 + 2 + 3"),
-        Choice("3 + 2 + 2", "7: 3 + 2 + 2"),
-        Choice("3 + 3 + 2", "8: 3 + 3 + 2"),
-        Choice("3, 4", "3 and 4 in turn"),
-        Choice("4, 4, 2", "4, 4 and 2 in turn"),
-    ),
-)
-PARTS = Parameter(
-    "parts",
-    "Parts of a beat",
-    usual="1",
-    choices=(
-        Choice("1", "beats only"),
-        Choice("2", "halves"),
-        Choice("3", "thirds"),
-        Choice("4", "quarters"),
-    ),
-)
-SOUNDING = Parameter("sounding_bars", "Then it plays", "bars", least=1, most=16, step=1, usual=2)
-SILENT = Parameter("silent_bars", "and is silent for", "bars", least=0, most=16, step=1, usual=0)
-GROWTH = Parameter(
-    "growth_bpm", "Tempo grows by", "beats a minute", least=0, most=40, step=1, usual=0
-)
-GROWS_EVERY = Parameter("growth_bars", "every", "bars", least=1, most=32, step=1, usual=4)
-HIGHEST = Parameter("highest_bpm", "up to", "beats a minute", least=20, most=300, step=1, usual=120)
-PULSE = (TEMPO, BARS, PARTS, SOUNDING, SILENT, GROWTH, GROWS_EVERY, HIGHEST)
-
-
-def read_bars(text: str) -> tuple[tuple[int, ...], ...]:
-    """Bars in turn, each as its groups of beats, from a text like "4", "3 + 2" or "3 + 2, 4".
-    Raises `ValueError` with what to write instead."""
-    bars = [bar.strip() for bar in text.split(",")]
-    if len(bars) > _MOST_BARS or not all(_GROUPS.fullmatch(bar) for bar in bars):
-        raise ValueError(
-            "Write the beats of a bar as a number, its groups with a plus, and bars in turn with "
-            f"a comma, at most {_MOST_BARS}: 4 or 3 + 2 or 3, 4."
-        )
-    found = tuple(tuple(int(group) for group in bar.split("+")) for bar in bars)
-    if not all(min(bar) > 0 and sum(bar) <= _MOST_BEATS for bar in found):
-        raise ValueError(f"A bar has 1 to {_MOST_BEATS} beats.")
-    return found
-
-
 @dataclass(frozen=True, slots=True)
 class Pulse:
     """What a metronome is set to. `bars` come in turn, each a row of groups of beats; `parts` are
@@ -116,15 +63,85 @@ class Pulse:
         return sum(self.groups(bar)) * 60 / self.bpm_at(bar)
 
 
+USUAL = Pulse()
+"""What a metronome is set to before anybody has set it."""
+TEMPO = Parameter("bpm", "Tempo", "beats a minute", least=20, most=300, step=1, usual=USUAL.bpm)
+BARS = Parameter(
+    "bars",
+    "Beats in a bar",
+    longest=60,
+    usual="4",
+    choices=(
+        *(Choice(str(beats), str(beats)) for beats in (1, 2, 3, 4, 6)),
+        Choice("3 + 2", "5: 3 + 2"),
+        Choice("2 + 3", "5: 2 + 3"),
+        Choice("2 + 2 + 3", "7: 2 + 2 + 3"),
+        Choice("3 + 2 + 2", "7: 3 + 2 + 2"),
+        Choice("3 + 3 + 2", "8: 3 + 3 + 2"),
+        Choice("3, 4", "3 and 4 in turn"),
+        Choice("4, 4, 2", "4, 4 and 2 in turn"),
+    ),
+)
+PARTS = Parameter(
+    "parts",
+    "Parts of a beat",
+    usual=str(USUAL.parts),
+    choices=(
+        Choice("1", "beats only"),
+        Choice("2", "halves"),
+        Choice("3", "thirds"),
+        Choice("4", "quarters"),
+    ),
+)
+SOUNDING = Parameter(
+    "sounding_bars", "Sounding", "bars", least=1, most=16, step=1, usual=USUAL.sounding_bars
+)
+SILENT = Parameter(
+    "silent_bars", "Then silent", "bars", least=0, most=16, step=1, usual=USUAL.silent_bars
+)
+GROWTH = Parameter(
+    "growth_bpm", "Faster by", "beats a minute", least=0, most=40, step=1, usual=USUAL.growth_bpm
+)
+GROWS_EVERY = Parameter(
+    "growth_bars", "Faster every", "bars", least=1, most=32, step=1, usual=USUAL.growth_bars
+)
+HIGHEST = Parameter(
+    "highest_bpm",
+    "Highest tempo",
+    "beats a minute",
+    least=TEMPO.least,
+    most=TEMPO.most,
+    step=1,
+    usual=USUAL.highest_bpm,
+)
+PULSE = (TEMPO, BARS, PARTS, SOUNDING, SILENT, GROWTH, GROWS_EVERY, HIGHEST)
+
+
+def read_bars(text: str) -> tuple[tuple[int, ...], ...]:
+    """Bars in turn, each as its groups of beats, from a text like "4", "3 + 2" or "3 + 2, 4".
+    Raises `ValueError` with what to write instead."""
+    bars = [bar.strip() for bar in text.split(",")]
+    if len(bars) > _MOST_BARS or not all(_GROUPS.fullmatch(bar) for bar in bars):
+        raise ValueError(
+            "Write the beats of a bar as a number, its groups with a plus, and bars in turn with "
+            f"a comma, at most {_MOST_BARS}: 4 or 3 + 2 or 3, 4."
+        )
+    found = tuple(tuple(int(group) for group in bar.split("+")) for bar in bars)
+    if not all(min(bar) > 0 and sum(bar) <= _MOST_BEATS for bar in found):
+        raise ValueError(f"A bar has 1 to {_MOST_BEATS} beats.")
+    return found
+
+
 @dataclass(frozen=True, slots=True)
 class PulseBeat:
     """One beat or part of one: when (s), how it sounds, which beat of its bar it is (from 1), its
-    bar, whether it is silent, and what is said with it."""
+    bar and the groups of beats that has, whether it is silent, and what is said with it."""
 
     at_s: float
     click: Click
     number: int
     bar: int
+    groups: tuple[int, ...]
     silent: bool
     words: str = ""
 
@@ -153,6 +170,7 @@ def _beats_of_bar(pulse: Pulse, bar: int, start_s: float) -> Iterator[PulseBeat]
                 Click.PART if part else whole,
                 beat + 1,
                 bar,
+                groups,
                 pulse.is_silent(bar),
                 BREATHE if last and not part else "",
             )

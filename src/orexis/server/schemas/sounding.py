@@ -13,9 +13,11 @@ from orexis.core.score.pulse import (
     GROWS_EVERY,
     GROWTH,
     HIGHEST,
+    PARTS,
     SILENT,
     SOUNDING,
     TEMPO,
+    USUAL,
     Click,
     Pulse,
     PulseBeat,
@@ -23,7 +25,6 @@ from orexis.core.score.pulse import (
 )
 from orexis.server.schemas.base import Body, Flag, Number, Read, Text, Whole
 
-_MOST_PARTS = 4
 MOST_BARS_AT_ONCE = 64
 _LATEST_BAR = 10_000
 
@@ -37,13 +38,13 @@ class PulseIn(Body):
     """What a metronome is set to; the beats of its bars as text: "4", "3 + 2", "3, 4"."""
 
     bpm: Annotated[Number, _within(TEMPO)]
-    bars: Annotated[Text, Field(max_length=BARS.longest)] = "4"
-    parts: Annotated[Whole, Field(ge=1, le=_MOST_PARTS)] = 1
-    sounding_bars: Annotated[Whole, _within(SOUNDING)] = 2
-    silent_bars: Annotated[Whole, _within(SILENT)] = 0
-    growth_bpm: Annotated[Number, _within(GROWTH)] = 0
-    growth_bars: Annotated[Whole, _within(GROWS_EVERY)] = 4
-    highest_bpm: Annotated[Number, _within(HIGHEST)] = 120
+    bars: Annotated[Text, Field(max_length=BARS.longest)] = str(BARS.usual)
+    parts: Annotated[Whole, Field(ge=1, le=len(PARTS.choices))] = USUAL.parts
+    sounding_bars: Annotated[Whole, _within(SOUNDING)] = USUAL.sounding_bars
+    silent_bars: Annotated[Whole, _within(SILENT)] = USUAL.silent_bars
+    growth_bpm: Annotated[Number, _within(GROWTH)] = USUAL.growth_bpm
+    growth_bars: Annotated[Whole, _within(GROWS_EVERY)] = USUAL.growth_bars
+    highest_bpm: Annotated[Number, _within(HIGHEST)] = USUAL.highest_bpm
 
     @field_validator("bars")
     @classmethod
@@ -67,12 +68,14 @@ class BeatsIn(Body):
 
 class PulseBeatOut(Read):
     """A beat or a part of one: when (s from the first bar), how it sounds, which of its bar it is,
-    in which bar, whether it is silent, and what is said with it."""
+    in which bar and what groups of beats that has, whether it is silent, and what is said with
+    it."""
 
     at_s: float
     click: Click
     number: int
     bar: int
+    groups: list[int]
     silent: bool
     words: str
 
@@ -88,12 +91,12 @@ class DroneIn(Body):
 
     midi: Annotated[Whole, Field(ge=LOWEST_DRONE_MIDI, le=HIGHEST_DRONE_MIDI)]
     fifth: Flag = False
-    tuning: Annotated[Temperament, Field(strict=False)] = Temperament.JUST
+    temperament: Annotated[Temperament, Field(strict=False)] = Temperament.JUST
 
     @property
     def drone(self) -> Drone:
         """The same for the rules. Raises `ValueError` for one that cannot be heard apart."""
-        return Drone(self.midi, self.fifth, self.tuning)
+        return Drone(self.midi, self.fifth, self.temperament)
 
 
 class DroneOut(BaseModel):
