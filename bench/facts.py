@@ -198,6 +198,12 @@ def _on_path(told: Told, at: int, count: int, words: str, good: int) -> bool:
     return False
 
 
+def _running(told: Told, count: int) -> bool:
+    """Whether exactly so many days up to yesterday were played on."""
+    days = {told.today - n * _DAY for n in range(1, count + 1)}
+    return days <= told.days and told.today - (count + 1) * _DAY not in told.days
+
+
 def _is_no_step(told: Told) -> bool:
     """Whether an exercise is set to what no step of its path is, or to an earlier one."""
     assert told.block is not None
@@ -274,11 +280,11 @@ CHECKS: tuple[tuple[str, Check], ...] = (
          _at_ceiling(t, day) and m[1] in (f"{day:%A}", "Yesterday")
          for day in {one.day for one in t.known.history.sittings}
          if day < t.today and (m[1] != "Yesterday" or day == t.today - _DAY))),
-    (r"You have played six days running, so today is for rest\.",
-     lambda t, m: {t.today - n * _DAY for n in range(1, 7)} <= t.days
+    (r"You have played (\d+) days running, so today is for rest\.",
+     lambda t, m: _running(t, int(m[1]))
      and not t.has(*(set(Group) - {Group.BREATH}))),
-    (r"The concert is in two days and you have played four days running, so today is for rest\.",
-     lambda t, m: {t.today - n * _DAY for n in range(1, 5)} <= t.days and t.concert(2)
+    (r"The concert is in (\d+) days and you have played (\d+) days running, so today is for rest\.",
+     lambda t, m: _running(t, int(m[2])) and t.concert(int(m[1]))
      and not t.has(*(set(Group) - {Group.BREATH}))),
     (r"Yesterday was a hard day, so today is an easy one\.",
      lambda t, m: t.today - _DAY in t.hard and not t.has(Group.HIGH, Group.PEDALS)),
@@ -306,7 +312,7 @@ CHECKS: tuple[tuple[str, Check], ...] = (
      lambda t, m: _on_path(t, int(m[1]), int(m[2]), m[3], int(m[4]))),
     (r"Step (\d+) of \1: (.+)\. You have come to the end of this path\.",
      lambda t, m: _on_path(t, int(m[1]), int(m[1]), m[2], 2)),
-    (r"Today you play another of its notes or forms\.", lambda t, m: _is_no_step(t)),
+    (r"Today you play it from another note or in another form\.", lambda t, m: _is_no_step(t)),
     (r"(\S+) is secure\.", lambda t, m: _secure(t, t.midi(m[1]))),
     (r"You gave (\S+) as your highest comfortable note\.",
      lambda t, m: t.known.about.high_midi == t.midi(m[1])),

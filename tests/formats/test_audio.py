@@ -41,7 +41,7 @@ def analysed(path: Path, *options: str) -> dict[str, Any]:
     return document
 
 
-def test_pcm_goes_round_without_loss() -> None:
+def test_pcm_is_varied_without_loss() -> None:
     pcm = np.array([-32768, -1, 0, 1, 32767], dtype="<i2").tobytes()
     assert pcm_from_floats(floats_from_pcm(pcm)) == pcm
     assert floats_from_pcm(pcm)[0] == -1

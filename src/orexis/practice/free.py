@@ -12,6 +12,7 @@ from orexis.core.horn.drone import Drone
 from orexis.core.horn.notation import CONCERT, Notation
 from orexis.core.horn.pitch import A4_HZ
 from orexis.core.horn.ways import Way, slots_beside, standard_way
+from orexis.core.judging.free_words import MARKED_WORDS
 from orexis.core.listening.analysis import Analysis, Listening
 from orexis.core.listening.habits import NoteHabit
 from orexis.core.listening.notes.players import room_level_db
@@ -237,7 +238,7 @@ class FreePlaying(LiveSound):
         """Bookmarks the spots that were marked."""
         for entry in self._marked():
             at_s = min(entry.sample / self._rate, recording.duration_s)
-            add_pin(session, recording, at_s, "marked while playing")
+            add_pin(session, recording, at_s, MARKED_WORDS)
 
     def _marked(self) -> Iterator[SpotMarked]:
         marked = [entry for entry in self._log if isinstance(entry, SpotMarked)]

@@ -25,10 +25,10 @@ from orexis.core.coach.history import (
     with_between,
 )
 from orexis.core.coach.load import LOOKS_BACK
-from orexis.core.coach.standing import TOUCHED_S
 from orexis.core.exercises.book import FROM_SILENCE
 from orexis.core.exercises.family import Group
 from orexis.core.judging.gate import GateLevel
+from orexis.core.listening.habits import TOUCHED_S
 from orexis.core.score.steps import On
 from orexis.core.session.plan import SessionKind
 from orexis.core.session.state import Close

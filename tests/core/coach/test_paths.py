@@ -238,14 +238,14 @@ def set_over(days: int, key: str, **more: object) -> list[dict[str, Value]]:
 
 
 @pytest.mark.parametrize("key", ["finding-the-centre", "dynamics", "skip-slur"])
-def test_at_the_end_of_its_path_an_exercise_goes_round_its_notes_and_forms(key: str) -> None:
+def test_at_the_end_of_its_path_an_exercise_is_varied_its_notes_and_forms(key: str) -> None:
     found = set_over(9, key)
     assert len(found) == 9
     for first in range(2, 6):
         assert len({repr(sorted(one.items())) for one in found[first : first + 4]}) > 1
 
 
-def test_what_goes_round_stays_as_hard_as_it_was() -> None:
+def test_what_is_varied_stays_as_hard_as_it_was() -> None:
     last = path_of("finding-the-centre", writer("cornet-bb"))[-1].values["push_cents"]
     assert {one["push_cents"] for one in set_over(9, "finding-the-centre")} == {last}
 

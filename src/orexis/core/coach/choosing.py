@@ -10,7 +10,7 @@ from orexis.core.coach.from_cold import picks_from_cold
 from orexis.core.coach.kept import kept_by_the_player
 from orexis.core.coach.known import Known
 from orexis.core.coach.limits import limits_for
-from orexis.core.coach.path_today import is_within, step_today, turned_round
+from orexis.core.coach.path_today import is_within, step_today, varied
 from orexis.core.coach.programmes import Stage
 from orexis.core.coach.schools import answers_to, choice
 from orexis.core.exercises.book import (
@@ -56,7 +56,7 @@ def chosen_for(kind: Group, known: Known, lips: Lips) -> Iterator[Chosen]:
         yield one
 
 
-_GOES_ROUND = "Today you play another of its notes or forms."
+_VARIED = "Today you play it from another note or in another form."
 _SAYS: dict[tuple[Group, str, str], str] = {
     (Group.SLURS, "jaw", "still"): "Let the tongue lead, and keep the jaw quiet.",
     (Group.SLURS, "jaw", "moves"): "Let the jaw move to find each note.",
@@ -169,7 +169,7 @@ def _as_programmed(setting: Setting, family: Family, known: Known, lips: Lips) -
     whole = {**step, **setting.values}
     if is_within(family, whole, known, lips):
         return whole
-    return turned_round(on_path, family, {**setting.values, **step}, known, lips)
+    return varied(on_path, family, {**setting.values, **step}, known, lips)
 
 
 def _either(stage: Stage, known: Known) -> list[Setting]:
@@ -210,14 +210,14 @@ def _set(kind: Group, family: Family, known: Known, lips: Lips) -> Chosen | None
         values |= practised.planned(known.writer, known.today.toordinal())
     values |= practised.in_first_weeks_set if beginner else {}
     on_path = None if down else known.on_path(family)
-    is_lowered = goes_round = False
+    is_lowered = is_varied = False
     if on_path is not None:
         step = step_today(on_path, family, values, known, lips)
         values |= step
         is_lowered = step != on_path.now.values
-        if is_lowered or on_path.is_walked:
-            turned = turned_round(on_path, family, values, known, lips)
-            goes_round, values = turned != values, turned
+        if is_lowered or on_path.is_finished:
+            other = varied(on_path, family, values, known, lips)
+            is_varied, values = other != values, other
     for answer in answers:
         values |= answer.values
     values |= practised.coming_down if down else {}
@@ -228,7 +228,7 @@ def _set(kind: Group, family: Family, known: Known, lips: Lips) -> Chosen | None
         else [played_words(family.title, known.history.days_since(family.key, known.today))]
     )
     facts += [] if on_path is None else [on_path.words()]
-    facts += [_GOES_ROUND] if goes_round else []
+    facts += [_VARIED] if is_varied else []
     facts += [answer.said for answer in answers if answer.said]
     reason = practised.coming_down_reason if down else practised.reason
     way = _way(family, known)

@@ -7,8 +7,9 @@ from datetime import date, timedelta
 from functools import cached_property
 
 from orexis.core.coach.history import History
-from orexis.core.coach.standing import TOUCHED_S, Heard, Standing, is_held, standing_of
+from orexis.core.coach.standing import Heard, Standing, is_held, standing_of
 from orexis.core.horn.instruments import Instrument
+from orexis.core.listening.habits import TOUCHED_S
 
 _RECENT = timedelta(days=14)
 _ASKED_DAYS, _HELD_DAYS = 3, 2

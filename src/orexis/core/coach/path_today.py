@@ -25,12 +25,12 @@ def step_today(on_path: OnPath, family: Family, values: Values, known: Known, li
     return {}
 
 
-def turned_round(
+def varied(
     on_path: OnPath, family: Family, values: dict[str, Value], known: Known, lips: Lips
 ) -> dict[str, Value]:
-    """The same from another note, on another length or in another form of those on its path, each
-    day of playing it in turn: where the path has been walked, or today's notes keep one from going
-    on, an exercise does not stay as it is."""
+    """The same exercise from another note, on another length or in another form of its path, in
+    turn each day it is played, so that it does not stay as it is when the path is finished or
+    today's notes keep the player from going on."""
     parameters = family.parameters(known.writer)
     forms = {one.key for one in parameters if one.is_note or one.choices}
     found = [values]

@@ -61,7 +61,7 @@ class OnPath:
         return self.at == len(self.steps) - 1
 
     @property
-    def is_walked(self) -> bool:
+    def is_finished(self) -> bool:
         """Whether its last step has been earned."""
         return self.is_last and self.good_days >= _GOOD_DAYS
 
@@ -74,7 +74,7 @@ class OnPath:
     def words(self) -> str:
         """Where they are: "Step 3 of 12: hold 8 s. 1 of 2 good days."."""
         said = f"Step {self.at + 1} of {len(self.steps)}: {self.now.words}."
-        if self.is_walked:
+        if self.is_finished:
             return f"{said} You have come to the end of this path."
         return f"{said} {min(self.good_days, _GOOD_DAYS)} of {_GOOD_DAYS} good days."
 

@@ -10,8 +10,9 @@ from datetime import date, timedelta
 from enum import StrEnum
 
 from orexis.core.judging.gate import GateLevel
+from orexis.core.listening.habits import TOUCHED_S
 
-TOUCHED_S, _HELD_S = 0.3, 2.0
+_HELD_S = 2.0
 _SECURE_DAYS, _WITHIN = 3, timedelta(days=14)
 _FADED_AFTER = timedelta(days=30)
 

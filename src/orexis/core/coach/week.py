@@ -3,6 +3,7 @@
 from datetime import date, timedelta
 
 from orexis.core.coach.known import Known
+from orexis.core.counting import counted
 
 _OFTEN_DAYS = 5
 """Days of practice a week from which on two hard days may follow each other."""
@@ -27,11 +28,11 @@ def why_rest_day(known: Known) -> str:
     away = None if concert is None else (concert.day - known.today).days
     if away == _RESTS_BEFORE and running >= _MOST_RUNNING - _RESTS_BEFORE:
         return (
-            "The concert is in two days and you have played four days running, so today is for "
-            "rest."
+            f"The concert is in {counted(away, 'day')} and you have played {running} days running, "
+            "so today is for rest."
         )
     if away != 0 and running >= _MOST_RUNNING:
-        return "You have played six days running, so today is for rest."
+        return f"You have played {running} days running, so today is for rest."
     return ""
 
 

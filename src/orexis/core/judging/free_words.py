@@ -5,13 +5,14 @@ from collections.abc import Iterator
 from orexis.core.counting import counted, listed
 from orexis.core.judging.following import FollowedNote, FollowedPart
 from orexis.core.judging.words import Name, tuned_words
-from orexis.core.listening.habits import NoteHabit
+from orexis.core.listening.habits import TOUCHED_S, NoteHabit
 from orexis.core.listening.sitting import Sitting
 
 _OFF_CENTS, _LATE_MS = 20.0, 60.0
 """From how far off a note of a part is told of."""
 _UNSURE_TOLD_S = 1.0
-TOUCHED_S = 0.3
+MARKED_WORDS = "marked while playing"
+"""What a bookmark says that was put while somebody played."""
 _OFTEN = 3
 _MOVED_CENTS, _MOVED_DB = 3.0, 2.0
 """From which change on one is told."""
@@ -48,7 +49,7 @@ def _playing_words(sitting: Sitting, name: Name) -> Iterator[str]:
     hold, onsets = sitting.longest_hold, sitting.onsets
     spoke = [note for note in sitting.notes if note.longest_hold_s >= TOUCHED_S]
     if len(spoke) > 1:
-        yield f"From {name(spoke[0].midi)} to {name(spoke[-1].midi)}."
+        yield f"You played from {name(spoke[0].midi)} to {name(spoke[-1].midi)}."
     if hold is not None:
         yield f"Longest hold: {name(hold.midi)}, {hold.measures.hold_s:.1f} s."
     often = [note for note in spoke if note.times >= _OFTEN]
@@ -63,7 +64,10 @@ def _playing_words(sitting: Sitting, name: Name) -> Iterator[str]:
         return
     against = f"Against {onsets.tempo_bpm:.0f} beats a minute"
     if onsets.mean_ms is None:
-        yield f"{against}: ± {onsets.spread_ms:.0f} ms."
+        yield (
+            f"{against}: ± {onsets.spread_ms:.0f} ms. How early or late is not told until you "
+            "measure this device on the Stand."
+        )
     else:
         late = f"{_late(onsets.mean_ms)} on average"
         yield f"{against}: {late}, ± {onsets.spread_ms:.0f} ms."
@@ -90,9 +94,9 @@ def _change_words(sitting: Sitting) -> Iterator[str]:
         elif course.clearness_db >= _MOVED_DB:
             told.append(f"{course.clearness_db:.0f} dB clearer")
         if told:
-            yield f"Towards the end, against the beginning: {listed(told)}."
+            yield f"Towards the end your notes were {listed(told)} than at the beginning."
         else:
-            yield "Towards the end your notes lay and sounded as at the beginning."
+            yield "Towards the end your tuning and your sound were as at the beginning."
     if louder is not None and abs(louder) >= _MOVED_CENTS:
         yield f"When you play 6 dB louder, your notes lie {_cents(louder)} {_way(louder)}."
 

@@ -14,6 +14,8 @@ import numpy as np
 from orexis.core.arrays import FloatArray
 from orexis.core.listening.notes.events import Note
 
+TOUCHED_S = 0.3
+"""A note that sounds so long has spoken."""
 _TOLD_FROM_S = 0.15
 """A shorter note says nothing of how its player tunes it."""
 _FEWEST_OF_A_KIND = 4

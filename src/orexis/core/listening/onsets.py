@@ -25,9 +25,10 @@ _COMMON, _A_BEAT_WITHIN = 0.4, 0.1
 
 
 @dataclass(frozen=True, slots=True)
-class Return:
-    """How silent bars were kept time in: how often they were played through to a note on the first
-    beat after them, and how late that note was (ms, early is -) beside those before, on average."""
+class AfterSilence:
+    """How a player came back from silent bars: how often they played through them to a note on the
+    next beat that sounds, and how late that note was (ms, early is -) against those before, on
+    average."""
 
     times: int
     late_ms: float
@@ -36,14 +37,14 @@ class Return:
 @dataclass(frozen=True, slots=True)
 class Onsets:
     """How notes began: how many, the tempo (beats a minute), and against a metronome the mean
-    (late is +) and the spread (one standard deviation) in ms, `None` without one, and how silent
-    bars were come back from, `None` without any."""
+    (late is +) and the spread (one standard deviation) in ms, `None` without one, and how the
+    player came back from silent bars, `None` without any."""
 
     count: int
     tempo_bpm: float
     mean_ms: float | None = None
     spread_ms: float | None = None
-    after_silence: Return | None = None
+    after_silence: AfterSilence | None = None
 
 
 @dataclass(frozen=True, slots=True)
@@ -99,7 +100,7 @@ def against_a_metronome(
 
 def _after_silence(
     in_beats: FloatArray, off_s: FloatArray, lasts_s: FloatArray, beats: Beats
-) -> Return | None:
+) -> AfterSilence | None:
     """How far off the first note after silent beats is from where those that sounded before had
     notes; `None` where no silence was come back from."""
     silent = beats.silent
@@ -116,7 +117,7 @@ def _after_silence(
             late_s.append(float(from_it[at]) - usual_s)
     if not late_s:
         return None
-    return Return(len(late_s), 1000 * float(np.mean(late_s)))
+    return AfterSilence(len(late_s), 1000 * float(np.mean(late_s)))
 
 
 def by_themselves(starts_s: FloatArray) -> Onsets | None:

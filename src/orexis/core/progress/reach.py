@@ -12,8 +12,9 @@ from datetime import date, timedelta
 from enum import StrEnum
 from statistics import median
 
-from orexis.core.coach.standing import TOUCHED_S, Heard, Standing, is_held
+from orexis.core.coach.standing import Heard, Standing, is_held
 from orexis.core.horn.instruments import Instrument
+from orexis.core.listening.habits import TOUCHED_S
 from orexis.core.progress.course import Came, standing_on
 from orexis.core.progress.weeks import monday_of, week_of
 
