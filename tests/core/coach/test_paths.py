@@ -217,9 +217,9 @@ def test_a_step_above_what_the_day_allows_waits() -> None:
 
 
 def set_over(days: int, key: str, **more: object) -> list[dict[str, Value]]:
-    """What an exercise whose path has been walked to its end is set to, each day it is played."""
-    group, walked = FAMILIES[key].group, at_step(key, 99, **more)
-    steps = path_of(key, walked.bare)
+    """What an exercise whose path is finished is set to, each day it is played."""
+    group, finished = FAMILIES[key].group, at_step(key, 99, **more)
+    steps = path_of(key, finished.bare)
     found: list[dict[str, Value]] = []
     for played in range(days):
         # Good days at the last step since one went there by hand.
@@ -227,8 +227,8 @@ def set_over(days: int, key: str, **more: object) -> list[dict[str, Value]]:
             Worked(TODAY - timedelta(days=played - day), key, steps[-1].values, 3, 3)
             for day in range(played)
         )
-        history = replace(walked.history, worked=worked)
-        one = replace(walked, history=history, moved={key: Moved(TODAY - timedelta(99), 99)})
+        history = replace(finished.history, worked=worked)
+        one = replace(finished, history=history, moved={key: Moved(TODAY - timedelta(99), 99)})
         found += [
             dict(each.setting.values)
             for each in chosen_for(group, one, Lips.NORMAL)
@@ -238,7 +238,7 @@ def set_over(days: int, key: str, **more: object) -> list[dict[str, Value]]:
 
 
 @pytest.mark.parametrize("key", ["finding-the-centre", "dynamics", "skip-slur"])
-def test_at_the_end_of_its_path_an_exercise_is_varied_its_notes_and_forms(key: str) -> None:
+def test_at_the_end_of_its_path_an_exercise_takes_its_notes_and_forms_in_turn(key: str) -> None:
     found = set_over(9, key)
     assert len(found) == 9
     for first in range(2, 6):
