@@ -5,7 +5,8 @@ from datetime import date, timedelta
 import pytest
 from sqlalchemy.orm import Session
 
-from orexis.core.progress.diary import DiaryDay, day_words, month_words, time_words
+from orexis.core.counting import time_words
+from orexis.core.progress.diary import DiaryDay, day_words, month_words
 from orexis.practice.diary import month_of, page_of
 from orexis.store.models import ComingDate, Hurt
 from orexis.store.pins import add_pin

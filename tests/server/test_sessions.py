@@ -261,7 +261,10 @@ def test_sessions_are_listed_with_how_they_went_and_notes_to_oneself(client: Tes
         line.play(NOTE)
         where = line.where()
         assert where["now"]["ended"] == "done"
-        assert where["summary"]["moved"] == ["Long tone: 1 of 1 good."]
+        (block,) = where["summary"]["timeline"]
+        assert (block["title"], block["words"]) == ("Long tone", "1 of 1 good.")
+        assert where["summary"]["left_out"] == []
+        assert where["summary"]["playing"] == "You played for 1 s."
         (register,) = where["summary"]["registers"]
         assert (register["name"], register["seconds"]) == ("middle", pytest.approx(1.3, abs=0.1))
         told(socket)

@@ -20,3 +20,13 @@ def listed(words: Sequence[str]) -> str:
     """Things one after the other: "C5", "C5 and G4", "C5, A4 and G4"."""
     *first, last = words
     return f"{', '.join(first)} and {last}" if first else last
+
+
+def time_words(seconds: float) -> str:
+    """So much time: "40 s", "12 min", "3 h 10 min"."""
+    if seconds < 60:
+        return f"{seconds:.0f} s"
+    minutes = round(seconds / 60)
+    if minutes < 60:
+        return f"{minutes} min"
+    return f"{minutes // 60} h {minutes % 60} min" if minutes % 60 else f"{minutes // 60} h"

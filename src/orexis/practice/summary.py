@@ -6,40 +6,38 @@ from dataclasses import dataclass
 from datetime import datetime, timedelta
 from statistics import median
 
-from sqlalchemy import func, select
+from sqlalchemy import select
 from sqlalchemy.orm import Session
 
 from orexis.core.exercises.writer import Writer
 from orexis.core.horn.registers import Register, register_of
 from orexis.core.score.steps import On
-from orexis.core.session.ran import RanBlock, ran
-from orexis.core.session.state import State
-from orexis.core.session.telling import rests_words, tomorrow_words, went_words
+from orexis.core.session.state import Close, State
+from orexis.core.session.telling import playing_words, rests_words, tomorrow_words, went_words
+from orexis.core.session.timeline import TimelineBlock, timeline_of
 from orexis.practice.kept_sessions import first_state, kept_log, kept_went
 from orexis.store.models import Player, PracticeSession, Take, TakeNote
-from orexis.store.sessions import has_memo, whole_sessions
+from orexis.store.sessions import has_memo, seconds_by_session, whole_sessions
 
 _USUAL_SINCE, _USUAL_FROM = timedelta(weeks=4), 3
 
 
 @dataclass(frozen=True, slots=True)
 class Summary:
-    """The end of a session: how it ran, in words how each exercise went, how long each register
-    sounded (s), and how long a session of this player's mostly does (s, `None` where there are too
-    few)."""
+    """The end of a session: its timeline, in words what was left out and what waits, how long each
+    register sounded (s), and in words how long it all was beside the player's other sessions."""
 
-    ran: tuple[RanBlock, ...]
-    moved: tuple[str, ...]
+    timeline: tuple[TimelineBlock, ...]
+    left_out: tuple[str, ...]
     tomorrow: tuple[str, ...]
     registers: tuple[tuple[Register, float], ...]
     rests: str
     takes: int
-    usual_s: float | None
+    playing: str
 
 
 def summary_of(session: Session, session_id: str, state: State, writer: Writer) -> Summary:
     """What a session came to so far."""
-    moved = tuple(went_words(one.went) for one in state.closed)
     left = (tomorrow_words(one.went) for one in state.closed)
     rows = session.execute(
         select(Take.id, TakeNote)
@@ -48,31 +46,24 @@ def summary_of(session: Session, session_id: str, state: State, writer: Writer) 
     ).all()
     kept = session.get_one(PracticeSession, session_id)
     return Summary(
-        ran=ran(first_state(kept), kept_log(session, kept)),
-        moved=moved,
+        timeline=timeline_of(first_state(kept), kept_log(session, kept)),
+        left_out=tuple(
+            went_words(one.went) for one in state.closed if one.close is Close.HELD_BACK
+        ),
         tomorrow=tuple(words for words in left if words),
         registers=_on_the_face((row for _, row in rows), writer),
         rests=rests_words(state),
         takes=len({take_id for take_id, _ in rows}),
-        usual_s=_usual_s(session, kept),
+        playing=_playing(session, kept),
     )
 
 
-def _usual_s(session: Session, kept: PracticeSession) -> float | None:
-    """How long the sessions of the weeks before mostly sounded, in seconds."""
-    sounded = session.scalars(
-        select(func.sum(Take.sounded_s))
-        .join(PracticeSession, PracticeSession.id == Take.session_id)
-        .where(
-            PracticeSession.player_id == kept.player_id,
-            PracticeSession.kind == kept.kind,
-            PracticeSession.started_at >= kept.started_at - _USUAL_SINCE,
-            PracticeSession.id != kept.id,
-            Take.deleted_at.is_(None),
-        )
-        .group_by(PracticeSession.id)
-    ).all()
-    return median(sounded) if len(sounded) >= _USUAL_FROM else None
+def _playing(session: Session, kept: PracticeSession) -> str:
+    """How long a session sounded, beside those of the weeks before, in words."""
+    seconds = seconds_by_session(session, kept, kept.started_at - _USUAL_SINCE)
+    played_s = seconds.pop(kept.id, 0.0)
+    usual_s = median(seconds.values()) if len(seconds) >= _USUAL_FROM else None
+    return playing_words(played_s, usual_s)
 
 
 def _on_the_face(rows: Iterable[TakeNote], writer: Writer) -> tuple[tuple[Register, float], ...]:

@@ -6,7 +6,7 @@ from sqlalchemy import func, select
 from sqlalchemy.orm import Session
 
 from orexis.core.session.plan import SessionKind
-from orexis.store.models import Hurt, PracticeSession, SessionEntry, SessionMemo
+from orexis.store.models import Hurt, PracticeSession, SessionEntry, SessionMemo, Take
 
 
 def log_of(session: Session, session_id: str) -> list[SessionEntry]:
@@ -96,3 +96,23 @@ def clear_hurts(session: Session, player_id: int, at: datetime) -> None:
     """The player says that nothing hurts any more."""
     for hurt in hurts_of(session, player_id):
         hurt.cleared_at = at
+
+
+def seconds_by_session(
+    session: Session, kept: PracticeSession, since: datetime
+) -> dict[str, float]:
+    """How long the takes of a session sounded in all (s), and those of each other one since a time
+    that is of the same player and kind and began before it; by their ids."""
+    rows = session.execute(
+        select(PracticeSession.id, func.sum(Take.sounded_s))
+        .join(PracticeSession, PracticeSession.id == Take.session_id)
+        .where(
+            PracticeSession.player_id == kept.player_id,
+            PracticeSession.kind == kept.kind,
+            PracticeSession.started_at >= since,
+            PracticeSession.started_at <= kept.started_at,
+            Take.deleted_at.is_(None),
+        )
+        .group_by(PracticeSession.id)
+    )
+    return {row[0]: row[1] for row in rows}

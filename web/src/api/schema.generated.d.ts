@@ -2383,7 +2383,7 @@ export interface components {
              */
             fifth: boolean;
             /** @default just */
-            tuning: components["schemas"]["Temperament"];
+            temperament: components["schemas"]["Temperament"];
         };
         /**
          * DroneOut
@@ -3818,7 +3818,8 @@ export interface components {
         /**
          * PulseBeatOut
          * @description A beat or a part of one: when (s from the first bar), how it sounds, which of its bar it is,
-         *     in which bar, whether it is silent, and what is said with it.
+         *     in which bar and what groups of beats that has, whether it is silent, and what is said with
+         *     it.
          */
         PulseBeatOut: {
             /** At S */
@@ -3828,6 +3829,8 @@ export interface components {
             number: number;
             /** Bar */
             bar: number;
+            /** Groups */
+            groups: number[];
             /** Silent */
             silent: boolean;
             /** Words */
@@ -5254,39 +5257,6 @@ export interface components {
             leads_to: string;
         };
         /**
-         * RanAttemptOut
-         * @description An attempt of a session that is over, in seconds from its start.
-         */
-        RanAttemptOut: {
-            /** Start S */
-            start_s: number;
-            /** End S */
-            end_s: number;
-            /** Good */
-            good: boolean;
-            /** Take Id */
-            take_id: string;
-        };
-        /**
-         * RanBlockOut
-         * @description An exercise of a session that is over, in seconds from its start; whether it is hard on the
-         *     lips, its attempts, and how it went.
-         */
-        RanBlockOut: {
-            /** Title */
-            title: string;
-            /** Start S */
-            start_s: number;
-            /** End S */
-            end_s: number;
-            /** Works */
-            works: boolean;
-            /** Attempts */
-            attempts: components["schemas"]["RanAttemptOut"][];
-            /** Words */
-            words: string;
-        };
-        /**
          * Ready
          * @description The chunk wanted next.
          */
@@ -5316,13 +5286,15 @@ export interface components {
         };
         /**
          * RegisterOut
-         * @description How long one register sounded.
+         * @description How long one register sounded, in seconds and in words.
          */
         RegisterOut: {
             /** Name */
             name: string;
             /** Seconds */
             seconds: number;
+            /** Words */
+            words: string;
         };
         /**
          * SessionPart
@@ -5417,15 +5389,16 @@ export interface components {
         };
         /**
          * SummaryOut
-         * @description The end of a session; `usual_s` is how long one of this player's mostly sounds.
+         * @description The end of a session: its timeline, what was left out and what waits, in words, and how long
+         *     it sounded, in words and by register.
          */
         SummaryOut: {
-            /** Ran */
-            ran: components["schemas"]["RanBlockOut"][];
-            /** Usual S */
-            usual_s: number | null;
-            /** Moved */
-            moved: string[];
+            /** Timeline */
+            timeline: components["schemas"]["TimelineBlockOut"][];
+            /** Playing */
+            playing: string;
+            /** Left Out */
+            left_out: string[];
             /** Tomorrow */
             tomorrow: string[];
             /** Registers */
@@ -5434,6 +5407,39 @@ export interface components {
             rests: string;
             /** Takes */
             takes: number;
+        };
+        /**
+         * TimelineAttemptOut
+         * @description An attempt of a session that is over, in seconds from its start.
+         */
+        TimelineAttemptOut: {
+            /** Start S */
+            start_s: number;
+            /** End S */
+            end_s: number;
+            /** Good */
+            good: boolean;
+            /** Take Id */
+            take_id: string;
+        };
+        /**
+         * TimelineBlockOut
+         * @description An exercise of a session that is over, in seconds from its start; whether it is hard on the
+         *     lips, its attempts, and how it went.
+         */
+        TimelineBlockOut: {
+            /** Title */
+            title: string;
+            /** Start S */
+            start_s: number;
+            /** End S */
+            end_s: number;
+            /** Works */
+            works: boolean;
+            /** Attempts */
+            attempts: components["schemas"]["TimelineAttemptOut"][];
+            /** Words */
+            words: string;
         };
         /**
          * TryState

@@ -1,11 +1,10 @@
 <script lang="ts">
   import { answer, api, problemOf, type Schemas } from '../api/client';
   import Key from '../parts/Key.svelte';
-  import Ran from './Ran.svelte';
+  import Timeline from './Timeline.svelte';
   import { Spoken } from './spoken.svelte';
 
-  /** The end of a session: what moved, what to leave for tomorrow, time on the face, a note to
-   * oneself. */
+  /** The end of a session: its timeline, what waits, playing time, and a note to oneself. */
   interface Props {
     sessionId: string;
     headline: string;
@@ -18,11 +17,6 @@
 
   let note = $state('');
   let kept = $state('');
-  const played = $derived(summary.registers.reduce((sum, { seconds }) => sum + seconds, 0));
-  /** What is told of exercises that were not played. */
-  const leftOut = $derived(
-    summary.moved.filter((line) => !summary.ran.some(({ words }) => words === line)),
-  );
   const most = $derived(Math.max(1, ...summary.registers.map(({ seconds }) => seconds)));
 
   async function keep() {
@@ -38,25 +32,20 @@
       kept = problemOf(error).title;
     }
   }
-
-  function length(seconds: number): string {
-    const whole = Math.round(seconds);
-    return whole < 60 ? `${whole} s` : `${Math.floor(whole / 60)} min ${whole % 60} s`;
-  }
 </script>
 
 <section class="ended" aria-label="The end of the session">
   <h2>{headline}</h2>
-  {#if summary.ran.length}
-    <Ran blocks={summary.ran} />
+  {#if summary.timeline.length}
+    <Timeline blocks={summary.timeline} />
   {:else}
     <p>Nothing was played.</p>
   {/if}
   <div class="columns">
     <div>
-      {#if leftOut.length}
+      {#if summary.left_out.length}
         <h3>Left out</h3>
-        {#each leftOut as line, i (i)}<p>{line}</p>{/each}
+        {#each summary.left_out as line, i (i)}<p>{line}</p>{/each}
       {/if}
       {#if summary.tomorrow.length}
         <h3>Leave for tomorrow</h3>
@@ -69,16 +58,12 @@
     </div>
     <div>
       <h3>Playing time</h3>
-      <p>
-        {length(played)}{summary.usual_s === null
-          ? ''
-          : `; your sessions of the last weeks mostly have ${length(summary.usual_s)}`}.
-      </p>
+      <p>{summary.playing}</p>
       <dl>
-        {#each summary.registers as { name, seconds } (name)}
+        {#each summary.registers as { name, seconds, words } (name)}
           <dt>{name}</dt>
           <dd><span style:width="{(100 * seconds) / most}%"></span></dd>
-          <dd>{length(seconds)}</dd>
+          <dd>{words}</dd>
         {/each}
       </dl>
       <h3><label for="note">A note to yourself</label></h3>

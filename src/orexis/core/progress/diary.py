@@ -4,7 +4,7 @@ from collections.abc import Callable, Sequence
 from dataclasses import dataclass
 from datetime import date
 
-from orexis.core.counting import counted
+from orexis.core.counting import counted, time_words
 
 
 @dataclass(frozen=True, slots=True)
@@ -59,13 +59,3 @@ def day_words(day: DiaryDay, span: tuple[int, int] | None, name: Callable[[int],
         low, high = span
         told += f", {name(low)}{'' if low == high else f' to {name(high)}'}"
     return f"{told}. {typed}".strip()
-
-
-def time_words(seconds: float) -> str:
-    """So much time: "40 s", "12 min", "3 h 10 min"."""
-    if seconds < 60:
-        return f"{seconds:.0f} s"
-    minutes = round(seconds / 60)
-    if minutes < 60:
-        return f"{minutes} min"
-    return f"{minutes // 60} h {minutes % 60} min" if minutes % 60 else f"{minutes // 60} h"

@@ -2,6 +2,7 @@
 
 from dataclasses import dataclass
 
+from orexis.core.counting import time_words
 from orexis.core.exercises.practised import Follow
 from orexis.core.session.plan import Block, Counts
 from orexis.core.session.state import AT_CEILING, Close, End, Move, Phase, State, Went, stretch_at
@@ -191,25 +192,30 @@ def _checked_words(state: State) -> str:
 
 def went_words(went: Went) -> str:
     """How an exercise went, in a sentence."""
-    title = went.title
+    result = result_words(went)
+    return f"{went.title}: {result}" if result else f"{went.title}."
+
+
+def result_words(went: Went) -> str:
+    """How an exercise went, without its title; "" where it was done by breathing alone."""
     if not went.judged:
-        return f"{title}."
+        return ""
     if went.close is Close.HELD_BACK:
-        return f"{title}: left out, because your lips had had enough."
+        return "left out, because your lips had had enough."
     played = f"{went.passes} of {went.tries} good"
     if went.reached:
         played = f"up to {went.reached}, {played}"
     match went.close:
         case Close.ENOUGH:
-            return f"{title}: {played}. The top stopped locking, so we stopped there."
+            return f"{played}. The top stopped locking, so we stopped there."
         case Close.RAGGED:
-            return f"{title}: {played}. The easy low note stayed ragged, so we stopped there."
+            return f"{played}. The easy low note stayed ragged, so we stopped there."
         case Close.TIRED:
-            return f"{title}: {played}. Your lips were tiring, so we stopped there."
+            return f"{played}. Your lips were tiring, so we stopped there."
         case Close.LEFT:
-            return f"{title}: {played}; left before its end."
+            return f"{played}; left before its end."
         case _:
-            return f"{title}: {played}."
+            return f"{played}."
 
 
 def tomorrow_words(went: Went) -> str:
@@ -227,3 +233,11 @@ def rests_words(state: State) -> str:
     if not due:
         return ""
     return "Every rest kept." if kept >= due else f"{max(kept, 0)} of {due} rests kept."
+
+
+def playing_words(played_s: float, usual_s: float | None) -> str:
+    """How long a session sounded, beside those of the last weeks where there are enough."""
+    played = f"You played for {time_words(played_s)}."
+    if usual_s is None:
+        return played
+    return f"{played} In the last weeks it was mostly {time_words(usual_s)} a session."

@@ -5,6 +5,7 @@ from typing import Annotated
 
 from pydantic import BaseModel, Field
 
+from orexis.core.counting import time_words
 from orexis.core.exercises.book import FAMILIES
 from orexis.core.exercises.own import LONGEST_LINE
 from orexis.core.exercises.typed import as_typed
@@ -86,13 +87,14 @@ class QuestionOut(BaseModel):
 
 
 class RegisterOut(BaseModel):
-    """How long one register sounded."""
+    """How long one register sounded, in seconds and in words."""
 
     name: str
     seconds: float
+    words: str
 
 
-class RanAttemptOut(Read):
+class TimelineAttemptOut(Read):
     """An attempt of a session that is over, in seconds from its start."""
 
     start_s: float
@@ -101,7 +103,7 @@ class RanAttemptOut(Read):
     take_id: str
 
 
-class RanBlockOut(Read):
+class TimelineBlockOut(Read):
     """An exercise of a session that is over, in seconds from its start; whether it is hard on the
     lips, its attempts, and how it went."""
 
@@ -109,16 +111,17 @@ class RanBlockOut(Read):
     start_s: float
     end_s: float
     works: bool
-    attempts: list[RanAttemptOut]
+    attempts: list[TimelineAttemptOut]
     words: str
 
 
 class SummaryOut(BaseModel):
-    """The end of a session; `usual_s` is how long one of this player's mostly sounds."""
+    """The end of a session: its timeline, what was left out and what waits, in words, and how long
+    it sounded, in words and by register."""
 
-    ran: list[RanBlockOut]
-    usual_s: float | None
-    moved: list[str]
+    timeline: list[TimelineBlockOut]
+    playing: str
+    left_out: list[str]
     tomorrow: list[str]
     registers: list[RegisterOut]
     rests: str
@@ -128,12 +131,12 @@ class SummaryOut(BaseModel):
     def of(cls, summary: Summary) -> "SummaryOut":
         """A summary as the API gives it."""
         return cls(
-            ran=[RanBlockOut.model_validate(one) for one in summary.ran],
-            usual_s=summary.usual_s,
-            moved=list(summary.moved),
+            timeline=[TimelineBlockOut.model_validate(one) for one in summary.timeline],
+            playing=summary.playing,
+            left_out=list(summary.left_out),
             tomorrow=list(summary.tomorrow),
             registers=[
-                RegisterOut(name=register.value, seconds=seconds)
+                RegisterOut(name=register.value, seconds=seconds, words=time_words(seconds))
                 for register, seconds in summary.registers
             ],
             rests=summary.rests,

@@ -1,9 +1,9 @@
-"""A session as it ran: its exercises in time, and what was good."""
+"""The timeline of a session: its exercises in time, and what was good."""
 
 from orexis.core.session.log import Entry, Judged, Overruled, Press, Pressed
-from orexis.core.session.ran import ran
 from orexis.core.session.running import step
 from orexis.core.session.state import State
+from orexis.core.session.timeline import timeline_of
 from tests.core.test_running import RATE, block, started
 
 LONG = block("long-tone", needed=2)
@@ -28,7 +28,7 @@ def test_an_exercise_lasts_from_the_one_before_to_its_own_end() -> None:
         judged(15, True, "c", seconds=4.0),
         Pressed(30 * RATE, Press.END),
     ]
-    (one,) = ran(first, log)
+    (one,) = timeline_of(first, log)
     assert (one.title, one.start_s, one.works) == ("Long tone", 0.0, False)
     assert one.end_s == 15
     assert [(each.start_s, each.end_s, each.good) for each in one.attempts] == [
@@ -36,7 +36,7 @@ def test_an_exercise_lasts_from_the_one_before_to_its_own_end() -> None:
         (8, 10, True),
         (11, 15, True),
     ]
-    assert one.words == "Long tone: 2 of 3 good."
+    assert one.words == "2 of 3 good."
 
 
 def test_what_is_left_in_the_middle_is_there_as_far_as_it_went() -> None:
@@ -46,7 +46,7 @@ def test_what_is_left_in_the_middle_is_there_as_far_as_it_went() -> None:
         judged(9, False, "a"),
         Pressed(12 * RATE, Press.END),
     ]
-    (one,) = ran(first, log)
+    (one,) = timeline_of(first, log)
     # The first was left before it was played.
     assert (one.title, one.start_s, one.end_s, one.works) == (HIGH.title, 2, 12, True)
 
@@ -59,9 +59,9 @@ def test_the_player_has_the_last_word() -> None:
         judged(10, True, "b"),
         Pressed(30 * RATE, Press.END),
     ]
-    assert [each.good for one in ran(first, log) for each in one.attempts] == [True, True]
+    assert [each.good for one in timeline_of(first, log) for each in one.attempts] == [True, True]
 
 
 def test_what_was_cut_short_counts_for_nothing() -> None:
     cut = Judged(5 * RATE, False, "a", 1.0, cut=True)
-    assert ran(started(LONG), [cut, Pressed(9 * RATE, Press.END)]) == ()
+    assert timeline_of(started(LONG), [cut, Pressed(9 * RATE, Press.END)]) == ()

@@ -1,8 +1,8 @@
 <script lang="ts">
   import type { Schemas } from '../api/client';
 
-  /** A session as it ran: a row an exercise, on one line of time, with every attempt at it. */
-  let { blocks }: { blocks: Schemas['RanBlockOut'][] } = $props();
+  /** The timeline of a session: a row for each exercise, with every attempt at it. */
+  let { blocks }: { blocks: Schemas['TimelineBlockOut'][] } = $props();
 
   const HEIGHT = 34;
   const STEPS_S = [15, 30, 60, 120, 300, 600];
@@ -20,7 +20,11 @@
 <div class="ran">
   {#each blocks as block, i (i)}
     <p class="title">{block.title}</p>
-    <svg height={HEIGHT} role="group" aria-label={block.words || block.title}>
+    <svg
+      height={HEIGHT}
+      role="group"
+      aria-label={block.words ? `${block.title}: ${block.words}` : block.title}
+    >
       <line x1="0" x2="100%" y1={HEIGHT - 1} y2={HEIGHT - 1} class="ground" />
       <rect
         class="time"
@@ -46,7 +50,7 @@
         </a>
       {/each}
     </svg>
-    <p class="words">{block.words.replace(`${block.title}: `, '')}</p>
+    <p class="words">{block.words}</p>
   {/each}
   <span></span>
   <div class="axis" aria-hidden="true">
@@ -55,8 +59,8 @@
   <span></span>
 </div>
 <p class="dim explains">
-  Tall: a good attempt. Short: not yet. The shaded stretch is the time of the exercise, darker where
-  it is hard on the lips. An attempt opens its take.
+  Tall bars are good attempts, short ones not yet. The shading shows how long each exercise took,
+  and is darker for hard work. Press an attempt to open its take.
 </p>
 
 <style>

@@ -1,16 +1,16 @@
-"""A session as it ran: its exercises in time, and every attempt at them."""
+"""The timeline of a session: its exercises in time, and every attempt at them."""
 
 from collections.abc import Iterable
-from dataclasses import dataclass, field
+from dataclasses import dataclass, field, replace
 
 from orexis.core.session.log import Entry, Judged, Overruled
 from orexis.core.session.running import step
 from orexis.core.session.state import State
-from orexis.core.session.telling import went_words
+from orexis.core.session.telling import result_words
 
 
 @dataclass(frozen=True, slots=True)
-class RanAttempt:
+class TimelineAttempt:
     """An attempt: from when to when it sounded, in seconds from the session's start, whether it was
     good as far as anybody says, and its take."""
 
@@ -21,15 +21,15 @@ class RanAttempt:
 
 
 @dataclass(frozen=True, slots=True)
-class RanBlock:
+class TimelineBlock:
     """An exercise as it was played: from when to when, whether it is hard on the lips, its
-    attempts, and how it went in a sentence ("" where it was not ended)."""
+    attempts, and how it went ("" where it was not ended)."""
 
     title: str
     start_s: float
     end_s: float
     works: bool
-    attempts: tuple[RanAttempt, ...]
+    attempts: tuple[TimelineAttempt, ...]
     words: str
 
 
@@ -39,19 +39,19 @@ class _Open:
 
     state: State
     start_s: float
-    attempts: list[RanAttempt] = field(default_factory=list)
+    attempts: list[TimelineAttempt] = field(default_factory=list)
 
 
-def ran(first: State, log: Iterable[Entry]) -> tuple[RanBlock, ...]:
-    """How a session ran that began in a state; what was left out is not among it."""
+def timeline_of(first: State, log: Iterable[Entry]) -> tuple[TimelineBlock, ...]:
+    """The timeline of a session that began in a state, without what was left out."""
     state = first
     now = _Open(first, 0.0)
-    found: list[RanBlock] = []
+    found: list[TimelineBlock] = []
     for entry in log:
         at_s = entry.sample / state.rate
         if isinstance(entry, Judged) and not entry.cut:
             start_s = max(at_s - entry.seconds, 0.0)
-            now.attempts.append(RanAttempt(start_s, at_s, entry.passed, entry.take_id))
+            now.attempts.append(TimelineAttempt(start_s, at_s, entry.passed, entry.take_id))
         if isinstance(entry, Overruled):
             _overrule(found, now, entry)
         after = step(state, entry)
@@ -67,13 +67,13 @@ def _block_of(state: State) -> tuple[int, int]:
     return state.block, id(state.now)
 
 
-def _close(found: list[RanBlock], now: _Open, after: State, at_s: float) -> None:
+def _close(found: list[TimelineBlock], now: _Open, after: State, at_s: float) -> None:
     block = now.state.now
     since = after.closed[len(now.state.closed) :]
-    words = [went_words(one.went) for one in since if one.block.title == block.title]
+    words = [result_words(one.went) for one in since if one.block.title == block.title]
     if now.attempts or block.breathing:
         found.append(
-            RanBlock(
+            TimelineBlock(
                 title=block.title,
                 start_s=now.start_s,
                 end_s=at_s,
@@ -84,19 +84,14 @@ def _close(found: list[RanBlock], now: _Open, after: State, at_s: float) -> None
         )
 
 
-def _overrule(found: list[RanBlock], now: _Open, entry: Overruled) -> None:
-    """Takes the player's word for an attempt; what the gate said stands with its take."""
+def _overrule(found: list[TimelineBlock], now: _Open, entry: Overruled) -> None:
+    """Takes the player's word for an attempt."""
 
-    def said(attempts: Iterable[RanAttempt]) -> list[RanAttempt]:
+    def said(attempts: Iterable[TimelineAttempt]) -> list[TimelineAttempt]:
         return [
-            RanAttempt(one.start_s, one.end_s, entry.passed, one.take_id)
-            if one.take_id == entry.take_id
-            else one
+            replace(one, good=entry.passed) if one.take_id == entry.take_id else one
             for one in attempts
         ]
 
     now.attempts = said(now.attempts)
-    found[:] = [
-        RanBlock(one.title, one.start_s, one.end_s, one.works, tuple(said(one.attempts)), one.words)
-        for one in found
-    ]
+    found[:] = [replace(one, attempts=tuple(said(one.attempts))) for one in found]
