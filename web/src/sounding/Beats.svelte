@@ -2,10 +2,10 @@
   import type { PulseBeat } from './pulse';
 
   /** The bar that is played, a mark a beat, the one that sounds filled; the first is the widest. */
-  let { beat, groups }: { beat: PulseBeat | null; groups: number[] } = $props();
+  let { beat }: { beat: PulseBeat | null } = $props();
 
   const marks = $derived(
-    groups.flatMap((beats, group) =>
+    (beat?.groups ?? []).flatMap((beats, group) =>
       Array.from({ length: beats }, (_, at) => ({ first: at === 0, bar: at === 0 && group === 0 })),
     ),
   );

@@ -4,24 +4,11 @@
   import Key from '../parts/Key.svelte';
   import Beats from './Beats.svelte';
   import { metronome } from './metronome.svelte';
-  import type { Pulse } from './pulse';
+  import type { Pulse, PulseBeat } from './pulse';
+  import Strip from './Strip.svelte';
 
   /** The metronome while it goes: its tempo, its bar, and what can be set of it. */
   const OWN = 'own';
-  const fields = known.fields.metronome;
-  const choices = fields.bars?.choices ?? [];
-
-  const pulse = $derived(metronome.pulse);
-  const beat = $derived(metronome.beat);
-  let more = $state(false);
-  let writes = $state(false);
-
-  // The bars that come in turn, as they are written.
-  const bars = $derived((pulse.bars ?? '').split(','));
-  const groups = $derived(
-    (bars[Math.max(beat?.bar ?? 0, 0) % bars.length] ?? '').split('+').map(Number),
-  );
-  const listed = $derived(choices.some(({ value }) => value === pulse.bars));
   const NUMBERS = [
     'sounding_bars',
     'silent_bars',
@@ -29,10 +16,23 @@
     'growth_bars',
     'highest_bpm',
   ] as const satisfies (keyof Pulse)[];
+  const choices = known.fields.metronome.bars?.choices ?? [];
+
+  const pulse = $derived(metronome.pulse);
+  const beat = $derived(metronome.beat);
+  let more = $state(false);
+  let writes = $state(false);
+
+  const listed = $derived(choices.some(({ value }) => value === pulse.bars));
 
   function wheel(event: WheelEvent) {
     event.preventDefault();
-    metronome.change({ bpm: pulse.bpm - Math.sign(event.deltaY) });
+    metronome.faster(-Math.sign(event.deltaY));
+  }
+
+  function barWords({ silent, words, bar }: PulseBeat): string {
+    if (silent) return 'silent: keep the time';
+    return words || (bar < 0 ? 'counting in' : `bar ${bar + 1}`);
   }
 
   function choose(value: string) {
@@ -41,46 +41,48 @@
   }
 </script>
 
-<section aria-label="Metronome" class:more>
-  <div class="tempo" onwheel={wheel}>
-    <button
-      class="step"
-      aria-label="Slower"
-      onclick={() => metronome.change({ bpm: pulse.bpm - 2 })}>−</button
-    >
-    <p><strong>{pulse.bpm}</strong> <span class="dim">a minute</span></p>
-    <button
-      class="step"
-      aria-label="Faster"
-      onclick={() => metronome.change({ bpm: pulse.bpm + 2 })}>+</button
-    >
+<Strip
+  label="Metronome"
+  shown="8"
+  lower={{ label: 'Slower', run: () => metronome.faster(-2) }}
+  higher={{ label: 'Faster', run: () => metronome.faster(2) }}
+  stop={() => metronome.stop()}
+  onwheel={wheel}
+  bind:more
+  folds
+>
+  {#snippet set()}
+    <strong>{pulse.bpm}</strong> <span class="dim">a minute</span>
+  {/snippet}
+  {#snippet beside()}
     <button class="act" onclick={() => metronome.tap()}><Key shown="0" />tap</button>
-  </div>
-  <div class="bar">
-    <Beats {beat} {groups} />
-    <p class:dim={beat?.silent}>
-      {beat?.silent
-        ? 'silent: keep the time'
-        : beat?.words || `bar ${Math.max(beat?.bar ?? 0, 0) + 1}`}
-    </p>
-  </div>
-  <div class="set">
-    {#if fields.bars}
+    <div class="bar">
+      <Beats {beat} />
+      <p class:dim={beat?.silent}>
+        {#if beat}
+          {barWords(beat)}
+        {/if}
+      </p>
+    </div>
+  {/snippet}
+  {#snippet fields()}
+    {@const { bars, parts } = known.fields.metronome}
+    {#if bars}
       <Field
-        field={fields.bars}
+        field={bars}
         choices={[...choices, { value: OWN, label: 'write it' }]}
         bind:value={() => (writes || !listed ? OWN : pulse.bars), (value) => choose(String(value))}
       />
       {#if writes || !listed}
         <Field
-          field={{ ...fields.bars, label: 'Such as 3 + 2, 4', choices: [] }}
+          field={{ ...bars, label: 'Such as 3 + 2, 4', choices: [] }}
           bind:value={() => pulse.bars, (value) => metronome.change({ bars: String(value) })}
         />
       {/if}
     {/if}
-    {#if fields.parts}
+    {#if parts}
       <Field
-        field={fields.parts}
+        field={parts}
         bind:value={
           () => String(pulse.parts), (value) => metronome.change({ parts: Number(value) })
         }
@@ -88,7 +90,7 @@
     {/if}
     {#if more}
       {#each NUMBERS as key (key)}
-        {@const field = fields[key]}
+        {@const field = known.fields.metronome[key]}
         {#if field}
           <Field
             {field}
@@ -97,69 +99,16 @@
         {/if}
       {/each}
     {/if}
-  </div>
-  <p class="ways">
-    <button class="act" aria-expanded={more} onclick={() => (more = !more)}
-      >{more ? 'less' : 'set more of it'}</button
-    >
-    <button class="act" onclick={() => metronome.stop()}><Key shown="8" />stop</button>
-  </p>
-</section>
+  {/snippet}
+</Strip>
 
 <style>
-  section {
-    display: flex;
-    flex-wrap: wrap;
-    align-items: center;
-    gap: 0.4rem 1.6rem;
-  }
-
-  .tempo {
-    display: flex;
-    align-items: center;
-    gap: 0.6rem;
-  }
-
-  .tempo strong {
-    font-family: var(--font-note);
-    font-size: 2.6rem;
-    line-height: 1;
-    font-variant-numeric: tabular-nums;
-  }
-
-  .step {
-    width: 3rem;
-    height: 3rem;
-    border: 2px solid var(--line);
-    border-radius: 6px;
-    font-size: 1.5rem;
-    cursor: pointer;
+  .bar {
+    min-width: 6rem;
   }
 
   .bar p {
+    min-height: 1.4em;
     font-size: 0.9rem;
-  }
-
-  .set {
-    display: flex;
-    flex-wrap: wrap;
-    gap: 0.4rem 1rem;
-  }
-
-  .set :global(.input[type='number']) {
-    width: 7rem;
-  }
-
-  @media (max-width: 760px) {
-    section:not(.more) .set {
-      display: none;
-    }
-  }
-
-  .ways {
-    display: flex;
-    flex-wrap: wrap;
-    gap: 0.2rem 1.4rem;
-    margin-left: auto;
   }
 </style>

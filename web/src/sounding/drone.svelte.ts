@@ -10,7 +10,6 @@ interface Kept extends DroneIn {
 }
 
 const kept = (player: Player | null) => `orexis-drone-${player?.id ?? 0}`;
-const FIRST_MIDI = 58;
 
 /** A drone by itself. */
 class Drone {
@@ -57,6 +56,11 @@ class Drone {
     this.set = set;
     localStorage.setItem(kept(this.player), JSON.stringify(set));
     if (this.running) await this.play();
+  }
+
+  /** Goes so many half steps up. */
+  async step(by: number): Promise<void> {
+    if (this.set) await this.change({ midi: this.set.midi + by });
   }
 
   /** Tells whoever listens to the player what sounds from now on; null: nobody does. */
@@ -109,17 +113,17 @@ class Drone {
   }
 }
 
-function droneOf({ midi, fifth, tuning }: Kept): DroneIn {
-  return { midi, fifth, tuning };
+function droneOf({ midi, fifth, temperament }: Kept): DroneIn {
+  return { midi, fifth, temperament };
 }
 
 /** What it was set to last by a player in this browser; at first the note their Stand begins on. */
 function settingOf(player: Player | null): Kept {
-  const { loudness, tuning } = known.fields.drone;
+  const { midi, loudness, temperament } = known.fields.drone;
   const usual: Kept = {
-    midi: player?.start_midi ?? FIRST_MIDI,
+    midi: player?.start_midi ?? Number(midi?.usual ?? 0),
     fifth: false,
-    tuning: (tuning?.usual ?? 'just') as Kept['tuning'],
+    temperament: (temperament?.usual ?? 'just') as Kept['temperament'],
     loudness: Number(loudness?.usual ?? 0),
   };
   try {
