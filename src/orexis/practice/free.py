@@ -202,7 +202,7 @@ class FreePlaying(LiveSound):
         )
         recording = save_recording(session, player, sound, started_at)
         self._pin(session, recording)
-        end_sitting(row, sitting, recording.id)
+        end_sitting(row, sitting)
         return FreeOver(recording.id, sitting, usual)
 
     def _begun(self, session: DataSession) -> FreeSitting:

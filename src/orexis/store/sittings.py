@@ -39,11 +39,8 @@ def sitting_log(session: Session, sitting_id: str) -> Sequence[SittingEntry]:
     ).all()
 
 
-def end_sitting(row: FreeSitting, sitting: Sitting, recording_id: str | None) -> None:
+def end_sitting(row: FreeSitting, sitting: Sitting) -> None:
     """Keeps what was heard in a sitting."""
-    row.ended = True
-    row.recording_id = recording_id
-    row.duration_s, row.unsure_s = sitting.duration_s, sitting.unsure_s
     row.low_s, row.middle_s, row.high_s = (
         sitting.by_register[register] for register in ("low", "middle", "high")
     )
@@ -101,7 +98,6 @@ def free_played(session: Session, player: Player, since: datetime) -> tuple[Free
             FreeSitting.player_id == player.id,
             FreeSitting.instrument_key == player.instrument_key,
             FreeSitting.source == "microphone",
-            FreeSitting.ended,
             FreeSitting.started_at >= since,
         )
         .group_by(day)

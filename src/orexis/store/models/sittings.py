@@ -11,9 +11,8 @@ from orexis.store.models.base import Base, UtcDateTime
 
 class FreeSitting(Base, kw_only=True):
     """A stretch of playing without a task, nobody's until a player says that it was theirs; its
-    sound is in its spool until then. Its seconds are there once it has ended: all of it, what
-    was surely played by this player, by register, and what was perhaps. Its recording may have been
-    thrown away."""
+    sound is in its spool until then. Once it has ended it has its notes, and how many seconds of it
+    were surely this player's, by register."""
 
     __tablename__ = "sittings"
     __table_args__ = (Index("sittings_by_player_and_time", "player_id", "started_at"),)
@@ -23,12 +22,6 @@ class FreeSitting(Base, kw_only=True):
     started_at: Mapped[datetime] = mapped_column(UtcDateTime)
     source: Mapped[str]
     instrument_key: Mapped[str]
-    recording_id: Mapped[str | None] = mapped_column(
-        ForeignKey("recordings.id", ondelete="SET NULL"), default=None
-    )
-    ended: Mapped[bool] = mapped_column(default=False)
-    duration_s: Mapped[float] = mapped_column(default=0.0)
-    unsure_s: Mapped[float] = mapped_column(default=0.0)
     low_s: Mapped[float] = mapped_column(default=0.0)
     middle_s: Mapped[float] = mapped_column(default=0.0)
     high_s: Mapped[float] = mapped_column(default=0.0)

@@ -11,7 +11,7 @@ down_revision = "0012"
 branch_labels = None
 depends_on = None
 
-_SECONDS = ("duration_s", "unsure_s", "low_s", "middle_s", "high_s")
+_SECONDS = ("low_s", "middle_s", "high_s")
 
 
 def upgrade() -> None:
@@ -23,8 +23,6 @@ def upgrade() -> None:
         sa.Column("started_at", sa.DateTime(), nullable=False),
         sa.Column("source", sa.String(), nullable=False),
         sa.Column("instrument_key", sa.String(), nullable=False),
-        sa.Column("recording_id", sa.String(), sa.ForeignKey("recordings.id", ondelete="SET NULL")),
-        sa.Column("ended", sa.Boolean(), nullable=False),
         *(sa.Column(name, sa.Double(), nullable=False) for name in _SECONDS),
     )
     op.create_index("sittings_by_player_and_time", "sittings", ["player_id", "started_at"])
