@@ -164,12 +164,10 @@ class Listening:
         """Says which tone sounds in the room from now on (none: `None`)."""
         if drone_hz == self._drone_hz:
             return
-        frames = self._tracker.finish()
+        frames, self._tracker, begins = self._tracker.with_drone(drone_hz)
         self._follow(frames)
-        first = frames.first + len(frames)
         self._drone_hz = drone_hz
-        self._tracker = FrameTracker(self._rate, first, drone_hz)
-        self._skip = max(round(first * self._rate * HOP_S) - self.samples, 0)
+        self._skip = max(begins - self.samples, 0)
 
     def early(self) -> Frames:
         """The frames after those that are known, as far as they can be told; they may change."""

@@ -156,11 +156,8 @@ class Stand:
     def sound_in_the_room(self, drone_hz: float | None) -> Followed:
         """Says which tone sounds in the room from now on (none: `None`); an attempt that is
         sounding goes on."""
-        heard = self._follow(self._tracker.finish())
-        next_frame = heard.frames.first + len(heard.frames)
-        self._tracker = FrameTracker(self._rate, next_frame, drone_hz, _TOLD_FRAMES)
-        self._skip_to = round(next_frame * self._rate * HOP_S)
-        return heard
+        frames, self._tracker, self._skip_to = self._tracker.with_drone(drone_hz)
+        return self._follow(frames)
 
     def learn(self, passed: Sequence[Tone]) -> None:
         """Tells which notes have passed so far, newest first; the next ones are held against

@@ -129,6 +129,14 @@ class FrameTracker:
         frames = self._advance(self._end)
         return Frames.joined([frames, self._decided(final=True)], self._next_frame)
 
+    def with_drone(self, drone_hz: float | None) -> tuple[Frames, "FrameTracker", int]:
+        """Finishes, because another tone (none: `None`) sounds in the room from now on: the last
+        frames, the tracker that goes on after them, and the sample it is to be fed from."""
+        frames = self.finish()
+        first = frames.first + len(frames)
+        after = FrameTracker(self.sample_rate, first, drone_hz, self._told_frames)
+        return frames, after, self._centre(first)
+
     def early(self) -> Frames:
         """What is heard so far of the frames after those handed out, for the eye alone.
 
