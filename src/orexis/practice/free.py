@@ -35,6 +35,7 @@ from orexis.practice.beginning import ExerciseUnfitError, NoSuchPlayerError
 from orexis.practice.care import waits_since
 from orexis.practice.live_sound import Heard, LiveSound
 from orexis.practice.plans import SessionSetup
+from orexis.practice.unjudged import name_by_time
 from orexis.store.database import Database
 from orexis.store.horns import horn_of
 from orexis.store.models import FreeSitting, Player, Recording, SittingEntry
@@ -195,7 +196,7 @@ class FreePlaying(LiveSound):
             session, player.id, row.instrument_key, started_at - _USUAL_SINCE, row.id
         )
         sound = AnalysedSound(
-            f"Played {started_at.astimezone():%d.%m. %H:%M}",
+            name_by_time(started_at),
             self._flac(),
             analysis_document(analysis),
             analysis.unheard_words,

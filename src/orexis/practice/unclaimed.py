@@ -41,7 +41,7 @@ def unclaimed(database: Database, spool_folder: Path) -> Iterator[Unclaimed]:
         yield Unclaimed(sitting_id, started_at, spool.end_sample / spool.sample_rate)
 
 
-def claim(database: Database, spool: Spool, player_id: int) -> FreeOver | None:
+def claim(database: Database, spool: Spool, player_id: int) -> FreeOver:
     """Gives what was played to a player, listened to anew on their horn; what came of it. Raises
     `NothingUnclaimedError` and `NoSuchPlayerError`."""
     with database.session() as session:
@@ -52,7 +52,9 @@ def claim(database: Database, spool: Spool, player_id: int) -> FreeOver | None:
         row.player_id, row.instrument_key = player.id, player.instrument_key
     playing = FreePlaying(database, spool)
     playing.replay()
-    return playing.end().over
+    over = playing.end().over
+    assert over is not None
+    return over
 
 
 def discard(database: Database, spool: Spool) -> None:

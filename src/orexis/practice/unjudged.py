@@ -14,8 +14,13 @@ def listen_to_unjudged(
     pcm: bytes, sample_rate: int, started_at: datetime, horn: Horn, reason: str
 ) -> AnalysedSound:
     """Listens to 16-bit mono PCM; it is named by the time it was played."""
-    name = f"Played {started_at.astimezone():%d.%m. %H:%M}"
+    name = name_by_time(started_at)
     return listen_to(_seconds(pcm, sample_rate), sample_rate, name, horn, reason)
+
+
+def name_by_time(started_at: datetime) -> str:
+    """What a recording is called that nobody has named: "Played 04.05. 17:30"."""
+    return f"Played {started_at.astimezone():%d.%m. %H:%M}"
 
 
 def _seconds(pcm: bytes, sample_rate: int) -> Iterator[FloatArray]:

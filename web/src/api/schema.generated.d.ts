@@ -4567,7 +4567,7 @@ export interface components {
         };
         /**
          * UnclaimedOut
-         * @description Playing that is nobody's yet: when it began, and how long it was (s).
+         * @description Playing that is nobody's yet: when it began, and how long it was, in seconds and in words.
          */
         UnclaimedOut: {
             /** Id */
@@ -4579,6 +4579,8 @@ export interface components {
             started_at: string;
             /** Duration S */
             duration_s: number;
+            /** Duration Words */
+            duration_words: string;
         };
         /**
          * VerdictOut

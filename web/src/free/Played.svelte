@@ -29,8 +29,8 @@
       <thead>
         <tr>
           <th scope="col">note</th>
-          <th scope="col">mostly</th>
-          <th scope="col">before</th>
+          <th scope="col">tuning</th>
+          <th scope="col">in the last weeks</th>
           <th scope="col">times</th>
           <th scope="col">seconds</th>
         </tr>

@@ -1,6 +1,8 @@
 <script lang="ts">
   import type { Player, Schemas } from '../api/client';
+  import { longDay } from '../parts/dates';
   import { who } from '../players/who.svelte';
+  import { clock } from '../takes/days';
 
   type Sitting = Schemas['UnclaimedOut'];
 
@@ -12,24 +14,20 @@
   }
 
   let { sittings, onclaim, onthrow }: Props = $props();
-
-  const began = new Intl.DateTimeFormat('en-GB', {
-    weekday: 'long',
-    hour: '2-digit',
-    minute: '2-digit',
-  });
-  const long = (s: number) => (s < 90 ? `${Math.round(s)} s` : `${Math.round(s / 60)} min`);
 </script>
 
 <section aria-label="Whose was it?">
   <h2>Whose was it?</h2>
   <p class="dim">
-    It is kept as that player's, on their horn. Left as it is, it goes after a week.
+    Choose who played: it is measured on that player's horn and kept. If nobody does, Orexis deletes
+    it after a week.
   </p>
   <ul>
     {#each sittings as sitting (sitting.id)}
       <li>
-        <span>{began.format(new Date(sitting.started_at))}: {long(sitting.duration_s)}</span>
+        <span
+          >{longDay(new Date(sitting.started_at))}, {clock(sitting.started_at)}: {sitting.duration_words}</span
+        >
         {#each who.players as player (player.id)}
           <button class="act-main small" onclick={() => void onclaim(sitting, player)}
             >{player.name}</button

@@ -152,7 +152,7 @@ class LiveSessions:
                 "End it in the window that it is played in.",
             )
 
-    async def claim(self, session_id: str, player_id: int) -> FreeOver | None:
+    async def claim(self, session_id: str, player_id: int) -> FreeOver:
         """Gives playing that is nobody's to a player; what came of it. Raises a problem where it is
         still played, `LookupError` where there is none, and `NoSuchPlayerError`."""
         return await self._with_unclaimed(session_id, partial(claim, player_id=player_id))

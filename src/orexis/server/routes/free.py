@@ -38,7 +38,7 @@ async def unclaimed_sittings(request: Request) -> list[UnclaimedOut]:
     """Playing that is nobody's yet, newest first, but for what is being played now."""
     data, sessions = request.app.state.database, _sessions(request)
     found = await run_in_threadpool(lambda: list(unclaimed(data, sessions.spool_folder)))
-    return [UnclaimedOut.model_validate(one) for one in found if not sessions.is_played(one.id)]
+    return [UnclaimedOut.of(one) for one in found if not sessions.is_played(one.id)]
 
 
 @router.post("/sittings/{sitting_id}/owner")
@@ -51,7 +51,6 @@ async def own(request: Request, sitting_id: SittingId, owner: OwnerIn) -> FreeOv
         raise not_found("sitting") from None
     except NoSuchPlayerError:
         raise not_found("player") from None
-    assert over is not None
 
     def told() -> FreeOverOut:
         with data.session() as session:

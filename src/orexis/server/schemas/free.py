@@ -6,6 +6,7 @@ from typing import Annotated
 
 from pydantic import BaseModel, Field
 
+from orexis.core.counting import time_words
 from orexis.core.exercises.family import Aim
 from orexis.core.exercises.writer import Writer
 from orexis.core.horn.drone import Drone
@@ -18,7 +19,8 @@ from orexis.core.judging.words import tuned_words
 from orexis.core.listening.habits import NoteHabit
 from orexis.core.listening.now import NoteNow
 from orexis.practice.free import FreeOver
-from orexis.server.schemas.base import Body, Read, Whole
+from orexis.practice.unclaimed import Unclaimed
+from orexis.server.schemas.base import Body, Whole
 from orexis.server.schemas.exercises import BandOut
 
 _LOWEST_MIDI, _HIGHEST_MIDI = 21, 93
@@ -56,12 +58,23 @@ class OwnerIn(Body):
     player_id: Annotated[Whole, Field(ge=1, lt=2**63)]
 
 
-class UnclaimedOut(Read):
-    """Playing that is nobody's yet: when it began, and how long it was (s)."""
+class UnclaimedOut(BaseModel):
+    """Playing that is nobody's yet: when it began, and how long it was, in seconds and in words."""
 
     id: str
     started_at: datetime
     duration_s: float
+    duration_words: str
+
+    @classmethod
+    def of(cls, one: Unclaimed) -> "UnclaimedOut":
+        """The playing as the API gives it."""
+        return cls(
+            id=one.id,
+            started_at=one.started_at,
+            duration_s=one.duration_s,
+            duration_words=time_words(one.duration_s),
+        )
 
 
 class NoteNowOut(BaseModel):
