@@ -6,7 +6,6 @@
   import { known } from '../api/fields.svelte';
   import { sectionFor } from '../guide/places';
   import Dialog from '../parts/Dialog.svelte';
-  import Key from '../parts/Key.svelte';
   import KeyList from '../parts/KeyList.svelte';
   import Notice from '../parts/Notice.svelte';
   import { toaster } from '../takes/deletion';
@@ -17,7 +16,10 @@
   import { drone } from '../sounding/drone.svelte';
   import Metronome from '../sounding/Metronome.svelte';
   import { metronome } from '../sounding/metronome.svelte';
+  import { soundingActions } from '../sounding/actions';
   import Players from '../players/Players.svelte';
+  import More from './More.svelte';
+  import Nav from './Nav.svelte';
   import { PLACES, routes } from './routes';
 
   let problem = $state.raw<Problem | null>(null);
@@ -51,33 +53,8 @@
       label: name,
       run: () => void push(path),
     })),
-    {
-      keys: ['8'],
-      shown: '8',
-      label: 'metronome on or off',
-      run: () => metronome.toggle(),
-      disabled: metronome.barred,
-    },
-    {
-      keys: ['9'],
-      shown: '9',
-      label: 'drone on or off',
-      run: () => drone.toggle(who.player),
-      disabled: drone.barred,
-    },
-    { keys: ['0'], shown: '0', label: 'tap the tempo', run: () => metronome.tap() },
-    {
-      keys: ['('],
-      shown: '(',
-      label: 'metronome slower',
-      run: () => metronome.faster(-2),
-    },
-    {
-      keys: [')'],
-      shown: ')',
-      label: 'metronome faster',
-      run: () => metronome.faster(2),
-    },
+    // What they are set to is known with the fields.
+    ...(who.loaded ? soundingActions(who.player) : []),
     { keys: ['p'], shown: 'P', label: 'who plays', run: () => void push('/players') },
     { keys: ['d'], shown: 'D', label: 'light or dark', run: () => theme.toggle() },
     { keys: ['?'], shown: '?', label: 'all keys', run: () => (help = true) },
@@ -90,38 +67,7 @@
 <svelte:window onkeydown={(event) => keyboard.press(event)} />
 
 <div class="shell">
-  <nav aria-label="Places">
-    <span class="wordmark" aria-hidden="true">Ore<br />xis</span>
-    {#if who.player}
-      {#each PLACES as place, i (place.path)}
-        <a
-          href="#{place.path}"
-          class:more={!place.picture}
-          aria-current={here === place.path ? 'page' : undefined}
-        >
-          {#if place.picture}
-            <svg viewBox="0 0 24 24" aria-hidden="true"><path d={place.picture} /></svg>
-          {/if}
-          {place.name}<Key shown={String(i + 1)} />
-        </a>
-      {/each}
-    {/if}
-    <button class="others" aria-expanded={others} onclick={() => (others = true)}>
-      <svg viewBox="0 0 24 24" aria-hidden="true"><path d="M4 12 h3 M10.5 12 h3 M17 12 h3" /></svg>
-      More
-    </button>
-    <a
-      href="#/players"
-      class="player more"
-      aria-current={router.location === '/players' ? 'page' : undefined}
-    >
-      {who.player?.name ?? 'Who plays?'}<Key shown="P" />
-    </a>
-    <button class="more" onclick={() => theme.toggle()}>
-      {theme.mode === 'dark' ? 'Light' : 'Dark'}<Key shown="D" />
-    </button>
-    <button class="more" onclick={() => (help = true)}>Keys<Key shown="?" /></button>
-  </nav>
+  <Nav {here} onmore={() => (others = true)} onkeys={() => (help = true)} />
   <main>
     <div class="place">
       {#if problem}
@@ -146,40 +92,7 @@
   </main>
 </div>
 
-<Dialog bind:open={others} title="More">
-  <ul class="list">
-    {#each PLACES.filter(({ picture }) => !picture) as place (place.path)}
-      <li><a href="#{place.path}" onclick={() => (others = false)}>{place.name}</a></li>
-    {/each}
-    <li>
-      <a href="#/players" onclick={() => (others = false)}
-        >Who plays? {who.player ? `Now ${who.player.name}` : ''}</a
-      >
-    </li>
-    <li>
-      <button
-        onclick={() => {
-          others = false;
-          metronome.toggle();
-        }}
-        disabled={metronome.barred}>Metronome</button
-      >
-    </li>
-    <li>
-      <button
-        onclick={() => {
-          others = false;
-          drone.toggle(who.player);
-        }}
-        disabled={drone.barred}>Drone</button
-      >
-    </li>
-    <li><a href="#/guide" onclick={() => (others = false)}>Guide</a></li>
-    <li>
-      <button onclick={() => theme.toggle()}>{theme.mode === 'dark' ? 'Light' : 'Dark'}</button>
-    </li>
-  </ul>
-</Dialog>
+<More bind:open={others} />
 
 <Dialog bind:open={help} title="All keys">
   <KeyList actions={[...keyboard.view, ...keyboard.everywhere]} />
@@ -212,72 +125,9 @@
     height: 100%;
   }
 
-  nav {
-    display: flex;
-    flex-direction: column;
-    border-right: 1px solid var(--line);
-    padding-block: 1.1rem 0.8rem;
-    font-size: 0.875rem;
-    color: var(--dim);
-  }
-
-  .wordmark {
-    font-family: var(--font-note);
-    font-weight: 700;
-    font-size: 1.4rem;
-    line-height: 1.15;
-    color: var(--ink);
-    text-align: center;
-    padding-bottom: 1.2rem;
-  }
-
-  nav a,
-  nav button {
-    display: flex;
-    align-items: center;
-    justify-content: center;
-    gap: 0.35rem;
-    min-height: 2.6rem;
-    border-left: 3px solid transparent;
-    border-right: 3px solid transparent;
-    cursor: pointer;
-  }
-
-  nav :global(kbd) {
-    font-size: 0.6875rem;
-    padding: 0.15rem 0.3rem;
-  }
-
-  nav a[aria-current] {
-    color: var(--ink);
-    font-weight: 700;
-    border-left-color: var(--sound);
-  }
-
-  nav svg,
-  .others {
-    display: none !important;
-  }
-
   .underlined {
     text-decoration: underline;
     text-underline-offset: 0.2em;
-  }
-
-  .list a,
-  .list button {
-    display: flex;
-    align-items: center;
-    min-width: 16rem;
-    min-height: 3rem;
-    font-size: 1.25rem;
-    cursor: pointer;
-  }
-
-  .player {
-    margin-top: auto;
-    overflow-wrap: anywhere;
-    text-align: center;
   }
 
   main {
@@ -341,8 +191,7 @@
       overflow: visible;
     }
 
-    .sounding,
-    nav {
+    .sounding {
       display: none;
     }
   }
@@ -351,51 +200,6 @@
     .shell {
       grid-template-columns: 1fr;
       grid-template-rows: 1fr auto;
-    }
-
-    nav {
-      grid-row: 2;
-      flex-direction: row;
-      justify-content: space-around;
-      border-right: 0;
-      border-top: 1px solid var(--line);
-      padding-block: 0;
-    }
-
-    nav :global(kbd),
-    nav .more,
-    .wordmark {
-      display: none;
-    }
-
-    nav svg,
-    nav .others {
-      display: flex !important;
-    }
-
-    nav svg {
-      width: 1.6rem;
-      height: 1.6rem;
-      fill: none;
-      stroke: currentColor;
-      stroke-width: 1.8;
-      stroke-linecap: round;
-      stroke-linejoin: round;
-    }
-
-    nav a,
-    nav button {
-      flex: 1;
-      flex-direction: column;
-      gap: 0.1rem;
-      border-left: 0;
-      border-right: 0;
-      border-top: 3px solid transparent;
-      min-height: 3.6rem;
-    }
-
-    nav a[aria-current] {
-      border-top-color: var(--sound);
     }
   }
 </style>
