@@ -95,6 +95,8 @@ def test_views_are_accessible(
         check(page)
         page.keyboard.press("8")
         page.keyboard.press("9")
-        page.get_by_role("button", name="Keys" if size[0] > 760 else "More").click()
+        page.get_by_role(
+            "button", name="Keys" if size[0] > 760 else "More", exact=size[0] <= 760
+        ).click()
         expect(page.get_by_role("dialog")).to_be_visible()
         check(page)

@@ -70,7 +70,7 @@ def _lines(result: Simulation) -> list[str]:
         lines.append(f"{one.day:%d.%m.}  load {one.load.today:4.0f}  {what}  {one.stopped or ''}")
     name = result.last.bare.name
     lines.append(
-        f"At ease up to {name(result.first.range.comfortable)} at first, "
+        f"Comfortable up to {name(result.first.range.comfortable)} at first, "
         f"{name(result.last.range.comfortable)} at the end. The body is a model."
     )
     return lines

@@ -97,7 +97,7 @@
           <p>
             {[
               free.note.interval,
-              `sounds ${free.note.sounding_name}`,
+              free.note.sounding_name !== free.note.name && `sounds ${free.note.sounding_name}`,
               free.note.hand,
               free.note.partial && `partial ${free.note.partial}`,
             ]

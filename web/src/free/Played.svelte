@@ -12,6 +12,8 @@
   }
 
   let { over, thrown, onopen, onthrow }: Props = $props();
+
+  const knows = $derived(over.notes.some(({ usual }) => usual));
 </script>
 
 <section aria-label="What you played">
@@ -30,7 +32,7 @@
         <tr>
           <th scope="col">note</th>
           <th scope="col">tuning</th>
-          <th scope="col">in the last weeks</th>
+          {#if knows}<th scope="col">in the last weeks</th>{/if}
           <th scope="col">times</th>
           <th scope="col">seconds</th>
         </tr>
@@ -40,7 +42,7 @@
           <tr>
             <th scope="row">{note.name}</th>
             <td>{note.words}</td>
-            <td class="dim">{note.usual}</td>
+            {#if knows}<td class="dim">{note.usual}</td>{/if}
             <td>{note.times}</td>
             <td>{note.seconds}</td>
           </tr>

@@ -191,8 +191,8 @@
     <section class="first" aria-label="A first note">
       <h1>Blow a note.</h1>
       <p>
-        Any note, on any horn. Orexis names the note and says how far in tune it is. You say
-        afterwards who played. The sound stays on this computer.
+        Any note, on any horn. Orexis names the note and says how many cents sharp or flat it is.
+        You say afterwards who played. The sound stays on this computer.
       </p>
       <button class="act-main" onclick={blow}><Key shown="Space" />Listen</button>
     </section>

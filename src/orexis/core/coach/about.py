@@ -47,9 +47,9 @@ class Lips(StrEnum):
 class About:
     """A player, as far as they have said.
 
-    `low_midi` and `high_midi` are the sounding notes they are at ease between, where that was found
-    or said, and `range_on` is the key of the horn that holds for. `weeks_off` is how long they had
-    not played when they said so.
+    `low_midi` and `high_midi` are the lowest and highest note they find comfortable (sounding),
+    where that was found or said, and `range_on` is the key of the horn that holds for. `weeks_off`
+    is how long they had not played when they said so.
     """
 
     experience: Experience = Experience.SOME_YEARS
@@ -116,8 +116,8 @@ ABOUT = (
     ),
     Parameter("minutes", "Time a day", "min", SHORTEST_MIN, LONGEST_MIN, 5, usual=30.0),
     Parameter("days_a_week", "Days a week", "", 1, 7, 1, usual=5.0),
-    Parameter("low_midi", "Lowest note at ease", is_note=True),
-    Parameter("high_midi", "Highest note at ease", is_note=True),
+    Parameter("low_midi", "Lowest comfortable note", is_note=True),
+    Parameter("high_midi", "Highest comfortable note", is_note=True),
     Parameter(
         "braces",
         "Braces, or teeth just changed",

@@ -21,7 +21,7 @@ _STEPS_DOWN = (2, 1)
 @dataclass(frozen=True)
 class HeldRange:
     """The range that a player's takes up to a day show on a horn. `said_low` and `said_high` are
-    the lowest and highest note at ease as the player named them, or as is usual, and `easy` is a
+    the lowest and highest comfortable note as the player named them, or as is usual, and `easy` is a
     low, easy one (all sounding MIDI)."""
 
     history: History
@@ -56,7 +56,7 @@ class HeldRange:
 
     @cached_property
     def comfortable(self) -> int:
-        """The highest note a ladder may build on: secure, or said to be at ease and not shown
+        """The highest note a ladder may build on: secure, or named as comfortable and not shown
         otherwise, or a little below what has been held."""
         in_vain = self._in_vain(sorted(self.history.heard, reverse=True), range(self.said_high + 1))
         shown = [self.said_high if in_vain is None else in_vain - 1]
@@ -104,7 +104,7 @@ class HeldRange:
         return frozenset(midi for midi, rows in heard.items() if len(days(rows)) >= _HELD_DAYS)
 
     def _in_vain(self, farthest_first: Iterable[int], said: range) -> int | None:
-        """The innermost note of those said to be at ease from which on outward nothing was ever
+        """The innermost note of those named as comfortable from which on outward nothing was ever
         good though it was asked for on some days; `None` where what was said may be so."""
         days: set[date] = set()
         found: int | None = None

@@ -40,7 +40,7 @@ _ABOVE_EASY = {
     Experience.SOME_YEARS: 12,
     Experience.MANY_YEARS: 14,
 }
-"""How many half steps above the horn's easy note a player is at ease, where nothing is known."""
+"""How many half steps above the horn's easy note a player is comfortable, where nothing is known."""
 
 
 class EventKind(StrEnum):
@@ -74,7 +74,7 @@ half of an hour's rehearsal."""
 
 
 def usual_high(instrument: Instrument, about: About) -> int:
-    """The highest note at ease of a player who has not played here yet."""
+    """The highest comfortable note of a player who has not played here yet."""
     if about.high_midi is not None:
         return about.high_midi
     return min(instrument.start_midi + _ABOVE_EASY[about.experience], instrument.normal_high)
