@@ -1,4 +1,4 @@
-"""What is known of a player: how high they are comfortable, what they have grown out of, and what was
+"""What is known of a player: how high is comfortable, what they have grown out of, and what was
 played elsewhere."""
 
 from dataclasses import replace

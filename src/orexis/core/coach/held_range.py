@@ -21,8 +21,8 @@ _STEPS_DOWN = (2, 1)
 @dataclass(frozen=True)
 class HeldRange:
     """The range that a player's takes up to a day show on a horn. `said_low` and `said_high` are
-    the lowest and highest comfortable note as the player named them, or as is usual, and `easy` is a
-    low, easy one (all sounding MIDI)."""
+    the lowest and highest comfortable note as the player named them, or as is usual, and `easy` is
+    a low, easy one (all sounding MIDI)."""
 
     history: History
     today: date

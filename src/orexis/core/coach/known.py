@@ -40,7 +40,7 @@ _ABOVE_EASY = {
     Experience.SOME_YEARS: 12,
     Experience.MANY_YEARS: 14,
 }
-"""How many half steps above the horn's easy note a player is comfortable, where nothing is known."""
+"""How many half steps above the horn's easy note is still comfortable, where nothing is known."""
 
 
 class EventKind(StrEnum):
