@@ -167,12 +167,17 @@ def launch(browser_type: BrowserType, one_browser: Browser) -> Iterator[Launch]:
         browser.close()
 
 
+_NEAR = "localStorage.setItem('orexis-far', localStorage.getItem('orexis-far') ?? 'no')"
+
+
 @contextmanager
 def page_of(
     browser: Browser, server: Server, init_script: str = "", **options: object
 ) -> Iterator[Page]:
-    """The app with Maren at her Stand; fails on any error in the browser's console."""
+    """The app with Maren at her Stand, seen from near; fails on any error in the browser's
+    console."""
     context = browser.new_context(viewport={"width": 1280, "height": 800}, **options)  # type: ignore[arg-type]
+    context.add_init_script(_NEAR)
     if init_script:
         context.add_init_script(init_script)
     page = context.new_page()

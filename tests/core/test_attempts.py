@@ -17,6 +17,7 @@ from orexis.core.judging.attempts import (
     AimResult,
     StepOutcome,
     Verdict,
+    foremost,
     judge,
     judge_attempt,
     outcomes,
@@ -550,3 +551,29 @@ def test_breaths_are_as_many_as_all_repetitions_have() -> None:
     extra = result(more, Aim.ONE_BREATH)
     assert extra.measured == 1
     assert WORDS[Aim.ONE_BREATH].missed(extra, "") == "one extra breath"
+
+
+def _outcome(aim: Aim, measured: float, limit: float, *, untold: str = "") -> AimResult:
+    passed = bool(untold) or (measured >= limit if RULES[aim].least else measured <= limit)
+    return AimResult(aim, measured, limit, passed, untold=untold)
+
+
+def test_what_was_missed_is_read_from_afar_before_what_was_met() -> None:
+    met = [_outcome(Aim.CENTRE, 5, 15), _outcome(Aim.STEADY, 4, 12), _outcome(Aim.HELD, 4, 4)]
+    missed = _outcome(Aim.START, 50, 30)
+    assert foremost([*met, missed]) == (met[0], met[1], missed)
+
+
+def test_of_many_that_were_missed_the_farthest_from_their_limits_are_read_from_afar() -> None:
+    just, far, farther, farthest = (
+        _outcome(Aim.CENTRE, 16, 15),
+        _outcome(Aim.STEADY, 24, 12),
+        _outcome(Aim.HELD, 1, 4),
+        _outcome(Aim.START, 300, 30),
+    )
+    assert foremost([just, far, farther, farthest]) == (far, farther, farthest)
+
+
+def test_what_cannot_be_told_is_not_read_from_afar() -> None:
+    untold = _outcome(Aim.TONE, 0, 70, untold="your own tone is not known here yet")
+    assert foremost([untold]) == ()

@@ -3097,8 +3097,8 @@ export interface components {
         /**
          * MarkOut
          * @description Something to point at on the ribbon: seconds into the take, its pitch in cents (100 a MIDI
-         *     number), words for it where there is room and where there is little, and the side it was off
-         *     to.
+         *     number), words for it where there is room and where there is little, the side it was off
+         *     to, and how much it weighs among others.
          */
         MarkOut: {
             /** At S */
@@ -3111,6 +3111,8 @@ export interface components {
             short: string;
             /** Side */
             side: ("low" | "high") | null;
+            /** Weight */
+            weight: number;
         };
         /**
          * MarkedOut
@@ -4097,7 +4099,8 @@ export interface components {
         /**
          * RuleOut
          * @description How one aim was met, in figures and in words; one that cannot be told says why in place of
-         *     its unit.
+         *     its unit. The `foremost` are read from afar; more than the limit is better where it is the
+         *     `least`.
          */
         RuleOut: {
             /** Rule */
@@ -4116,6 +4119,10 @@ export interface components {
             limit_words: string;
             /** Told */
             told: boolean;
+            /** Least */
+            least: boolean;
+            /** Foremost */
+            foremost: boolean;
         };
         /**
          * SameLengthOut

@@ -2,7 +2,7 @@
   import type { Schemas } from '../api/client';
 
   /** What the hand does, drawn: valves open or pressed, or the slide out to where it really is. */
-  let { hand }: { hand: Schemas['HandOut'] } = $props();
+  let { hand, upright = false }: { hand: Schemas['HandOut']; upright?: boolean } = $props();
 
   const { label, valves, valveCount, thumb, position, triggers, slideShare, slideMarks } = $derived(
     {
@@ -14,25 +14,28 @@
   );
 
   const all = $derived(Array.from({ length: valveCount }, (_, i) => i + 1));
+  const STEP = 46;
+  /** Where a valve is drawn: side by side, or one above the other beside a large name. */
+  const placeOf = (valve: number) =>
+    upright ? { cx: 20, cy: valve * STEP - 26 } : { cx: valve * STEP - 26, cy: 20 };
   const CLOSED = 64;
   const REACH = 168;
   const bowX = $derived(CLOSED + REACH * (slideShare ?? 0));
 </script>
 
 {#if valveCount}
-  <svg
-    viewBox="0 0 {all.length * 46 + (thumb ? 84 : 0)} 40"
-    height="40"
-    role="img"
-    aria-label={label}
-  >
+  {@const end = all.length * STEP}
+  {@const across = upright ? (thumb ? 66 : 40) : end + (thumb ? 84 : 0)}
+  {@const down = upright ? end + (thumb ? 30 : 0) : 40}
+  <svg viewBox="0 0 {across} {down}" height={down} role="img" aria-label={label}>
     {#each all as valve (valve)}
-      <circle cx={valve * 46 - 26} cy="20" r="15" class:pressed={valves.includes(valve)} />
-      {#if valves.includes(valve)}
-        <text x={valve * 46 - 26} y="26">{valve}</text>
-      {/if}
+      {@const { cx, cy } = placeOf(valve)}
+      <circle {cx} {cy} r="15" class:pressed={valves.includes(valve)} />
+      {#if valves.includes(valve)}<text x={cx} y={cy + 6}>{valve}</text>{/if}
     {/each}
-    {#if thumb}<text class="number" x={all.length * 46 + 38} y="26">thumb</text>{/if}
+    {#if thumb}
+      <text class="number" x={upright ? 33 : end + 38} y={upright ? end + 16 : 26}>thumb</text>
+    {/if}
   </svg>
 {:else if position !== null}
   <svg viewBox="0 0 262 46" height="46" role="img" aria-label={label}>

@@ -2,7 +2,8 @@
   import type { StepOutcome } from '../api/client';
 
   /** Engraved music, in the colour of the text; `stale` while it is not what is set. Notes show how
-   * they went, and the one of step `at` is marked and kept in view. */
+   * they went, and the one of step `at` is marked and kept in view. Where it is to `fill`, what is
+   * drawn is as large as its room allows. */
   interface Props {
     svg: string;
     /** The music in words, for those who do not see it. */
@@ -10,14 +11,37 @@
     stale?: boolean;
     outcomes?: StepOutcome[];
     at?: number | null;
+    fill?: boolean;
   }
 
-  let { svg, described, stale = false, outcomes = [], at = null }: Props = $props();
+  let { svg, described, stale = false, outcomes = [], at = null, fill = false }: Props = $props();
+
+  const MARGIN = 12;
+  /** What is no higher than this share of its paper's width is one line of music. */
+  const ONE_LINE = 0.3;
+  let oneLine = $state(false);
 
   /** Puts the drawing in as what it is, an XML tree: as HTML, it could be read as something else. */
   function draw(into: HTMLElement) {
     const root = new DOMParser().parseFromString(svg, 'image/svg+xml').documentElement;
-    if (root instanceof SVGElement) into.replaceChildren(document.importNode(root, true));
+    if (!(root instanceof SVGElement)) return;
+    const drawing = document.importNode(root, true);
+    into.replaceChildren(drawing);
+    if (fill && drawing instanceof SVGSVGElement) cut(drawing);
+  }
+
+  /** Cuts the empty paper off, so that few notes are drawn large. */
+  function cut(drawing: SVGSVGElement) {
+    const { x, y, width, height } = drawing.getBBox();
+    if (!width || !height) return;
+    const paper = drawing.viewBox.baseVal;
+    oneLine = height < ONE_LINE * paper.width;
+    // What lies inside keeps the size it has on the whole paper.
+    drawing.querySelector('svg')?.setAttribute('width', String(paper.width));
+    drawing.querySelector('svg')?.setAttribute('height', String(paper.height));
+    const box = [x - MARGIN, y - MARGIN, width + 2 * MARGIN, height + 2 * MARGIN];
+    drawing.setAttribute('viewBox', box.join(' '));
+    drawing.setAttribute('preserveAspectRatio', 'xMinYMid meet');
   }
 
   let box = $state<HTMLElement>();
@@ -39,8 +63,15 @@
       }
       note.classList.toggle('at', step === at);
     }
-    if (at === null || !box) return;
-    const here = box.querySelector(`#step-${at}`)?.getBoundingClientRect();
+    if (!box) return;
+    // While it is played, where one is; then where it first went wrong, else its beginning.
+    const wrong = outcomes.find(({ outcome }) => outcome !== 'met')?.step;
+    const shown = outcomes.length ? (wrong ?? null) : at;
+    if (shown === null) {
+      box.scrollTop = 0;
+      return;
+    }
+    const here = box.querySelector(`#step-${shown}`)?.getBoundingClientRect();
     const frame = box.getBoundingClientRect();
     if (here && (here.top < frame.top || here.bottom > frame.bottom)) {
       box.scrollTop += here.top - frame.top - frame.height / 3;
@@ -54,6 +85,7 @@
   bind:clientWidth={width}
   class="music"
   class:stale
+  class:fill={fill && oneLine}
   role="img"
   aria-label={described}
   tabindex={moves ? 0 : undefined}
@@ -73,6 +105,11 @@
     min-width: 40rem;
     height: auto;
     fill: currentColor;
+  }
+
+  .fill :global(svg) {
+    min-width: 0;
+    max-height: var(--music-height, none);
   }
 
   .music :global(text) {

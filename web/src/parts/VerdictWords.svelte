@@ -5,10 +5,15 @@
   /** The verdict, said first in words and then in numbers. */
   let { verdict }: { verdict: Pick<Verdict, 'passed' | 'headline' | 'change' | 'rules'> } =
     $props();
+
+  /** So many letters stand in one line however large they are. */
+  const SHORT = 8;
 </script>
 
 <div class="verdict" role="status">
-  <h2 class:go={verdict.passed}>{verdict.headline}</h2>
+  <h2 class:go={verdict.passed} class:short={verdict.headline.length <= SHORT}>
+    {verdict.headline}
+  </h2>
   {#if verdict.change}<p>{verdict.change}</p>{/if}
   <Rules rules={verdict.rules} />
 </div>

@@ -6,6 +6,7 @@
 import { HOP_S, type RibbonFrames } from './frames';
 import { SHOWN_CENTS, type Layout } from './layout';
 import { drawMarks } from './marks';
+import type { Box } from './placing';
 import type { Colours, Stretch } from './shapes';
 
 const SHORTEST_RUN = 3;
@@ -19,6 +20,8 @@ const SOFTEST_DB = -52;
 const CLEAR_DB = 24;
 const AIRY_DB = 8;
 const BROKEN_CENTS = 150;
+/** How wide a column of sound is that words keep clear of, in pixels. */
+const COLUMN = 10;
 
 export function coloursOf(element: Element): Colours {
   const style = getComputedStyle(element);
@@ -141,7 +144,32 @@ export function drawStretch(
   ctx.globalAlpha = stretch.pale ? 0.5 : 1;
   ctx.fillStyle = colours.sound;
   ctx.strokeStyle = colours.sound;
+  const x = (frame: number) => xOf((frame - stretch.from) * HOP_S);
+  const runs = runsOf(frames, stretch);
+  for (const [from, to] of runs) drawRun(ctx, layout, frames, from, to, x);
+  ctx.globalAlpha = 1;
+  if (stretch.pale) {
+    ctx.restore();
+    return;
+  }
+  if (stretch.label) {
+    const asked = layout.bands.find((band) => band.slot === layout.asked);
+    ctx.font = `15px ${colours.textFont}`;
+    ctx.textAlign = 'left';
+    ctx.fillStyle = colours.ink;
+    ctx.fillText(stretch.label, xOf(0), asked ? asked.top - 12 : 12);
+  }
+  const sound = stretch.marks.length
+    ? runs.flatMap(([from, to]) => soundBoxes(layout, frames, from, to, x))
+    : [];
+  drawMarks(ctx, layout, colours, stretch.marks, sound, stretch.most ?? Infinity, x);
+  ctx.restore();
+}
+
+/** Where the sound goes on without a break: the frames from each first up to each end. */
+function runsOf(frames: RibbonFrames, stretch: Stretch): [number, number][] {
   const end = stretch.to ?? frames.end;
+  const runs: [number, number][] = [];
   let runStart = stretch.from;
   for (let frame = stretch.from; frame <= end; frame++) {
     const broken =
@@ -150,22 +178,11 @@ export function drawStretch(
       Math.abs(frames.centsAt(frame) - frames.centsAt(frame - 1)) > BROKEN_CENTS;
     // A frame or two on their own lie between two notes; the eye would take them for one.
     if (broken && frame - runStart >= shortest(frames, runStart, frame)) {
-      drawRun(ctx, layout, frames, runStart, frame, (f) => xOf((f - stretch.from) * HOP_S));
+      runs.push([runStart, frame]);
     }
     if (broken) runStart = Number.isNaN(frames.centsAt(frame)) ? frame + 1 : frame;
   }
-  ctx.globalAlpha = 1;
-  if (stretch.label) {
-    const asked = layout.bands.find((band) => band.slot === layout.asked);
-    ctx.font = `15px ${colours.textFont}`;
-    ctx.textAlign = 'left';
-    ctx.fillStyle = stretch.pale ? colours.dim : colours.ink;
-    ctx.fillText(stretch.label, xOf(0), asked ? asked.top - 12 : 12);
-  }
-  drawMarks(ctx, layout, colours, stretch.marks, stretch.pale, (frame) =>
-    xOf((frame - stretch.from) * HOP_S),
-  );
-  ctx.restore();
+  return runs;
 }
 
 /** How many frames a run must have to be drawn. */
@@ -204,6 +221,32 @@ function drawRun(
     }
   }
   ctx.stroke();
+}
+
+/** Where a run of sound is drawn, in columns, each as high as the ribbon is there. */
+function soundBoxes(
+  layout: Layout,
+  frames: RibbonFrames,
+  from: number,
+  to: number,
+  x: (frame: number) => number,
+): Box[] {
+  const boxes: Box[] = [];
+  const step = Math.max(1, Math.round(COLUMN / (x(1) - x(0))));
+  for (let start = from; start < to; start += step) {
+    const end = Math.min(to, start + step);
+    if (x(end) < layout.left || x(start) > layout.width) continue;
+    let top = Infinity;
+    let bottom = -Infinity;
+    for (let f = start; f < end; f++) {
+      const y = layout.y(frames.centsAt(f));
+      const half = halfThickness(frames, f, from, to);
+      top = Math.min(top, y - half);
+      bottom = Math.max(bottom, y + half);
+    }
+    boxes.push({ left: x(start), right: x(end), y: (top + bottom) / 2, half: (bottom - top) / 2 });
+  }
+  return boxes;
 }
 
 /** Loudness as half a thickness in pixels, evened over five frames, tapering at both ends. */

@@ -41,9 +41,9 @@ describe('frames by number', () => {
 });
 
 it('puts marks on frames, counted from where their sound begins', () => {
-  const mark = { at_s: 1.234, pitch_cents: 5, words: 'a', short: 'b', side: null };
+  const mark = { at_s: 1.234, pitch_cents: 5, words: 'a', short: 'b', side: null, weight: 1 };
   expect(frameAt(1.234)).toBe(123);
   expect(placed([mark], 50)).toEqual([
-    { frame: 173, pitch_cents: 5, words: 'a', short: 'b', side: null },
+    { frame: 173, pitch_cents: 5, words: 'a', short: 'b', side: null, weight: 1 },
   ]);
 });

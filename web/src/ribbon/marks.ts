@@ -1,22 +1,29 @@
 /** What stands on the ribbon: marks with their words, pins, the cursor and a loop. */
 import type { Layout } from './layout';
-import { placeWords } from './placing';
+import { placeWords, type Box } from './placing';
 import type { Colours, Mark } from './shapes';
 
 const DOT = 3.5;
 const FOLD = 10;
+/** On which side of its point what was flat or sharp is said. */
+const SIDES = { low: -1, high: 1 };
+
+/** Words this near to their point need no line to it. */
+const NEAR = 24;
 
 /**
- * Each mark is a point on the ribbon with its words beside it. Where marks crowd, words are
- * shortened, and what still finds no room is folded into a count that opens as one comes closer.
- * Only what was low or high has a colour of its own.
+ * Each mark is a point on the ribbon with its words outside of the `sound`, and a line to them where
+ * they are not beside it. Where marks crowd, words are shortened, and what still finds no room is
+ * folded into a count that opens as one comes closer; of more than `most` the lightest stand as
+ * points alone. Only what was low or high has a colour of its own.
  */
 export function drawMarks(
   ctx: CanvasRenderingContext2D,
   layout: Layout,
   colours: Colours,
   marks: Mark[],
-  pale: boolean,
+  sound: Box[],
+  most: number,
   xOf: (frame: number) => number,
 ): void {
   ctx.font = `16px ${colours.textFont}`;
@@ -26,25 +33,33 @@ export function drawMarks(
     ...mark,
     x: xOf(mark.frame),
     y: layout.y(mark.pitch_cents),
-    cents: mark.pitch_cents - layout.middleCents,
+    cents: mark.side ? SIDES[mark.side] : mark.pitch_cents - layout.middleCents,
   }));
   const seen = here.filter(({ x }) => x >= layout.left && x <= layout.width);
-  const { words, folds } = placeWords(seen, layout, (text) => ctx.measureText(text).width);
+  const said = heaviest(seen, most);
+  const { words, folds } = placeWords(said, layout, (text) => ctx.measureText(text).width, sound);
+  ctx.lineWidth = 1;
+  for (const { mark, x, y } of words) {
+    if (Math.abs(y - mark.y) <= NEAR) continue;
+    ctx.strokeStyle = colourOf(mark, colours);
+    ctx.beginPath();
+    ctx.moveTo(mark.x, mark.y);
+    ctx.lineTo(mark.x, y);
+    ctx.lineTo(x - 3, y);
+    ctx.stroke();
+  }
   ctx.strokeStyle = colours.sheet;
-  if (!pale) {
-    for (const mark of seen) {
-      ctx.fillStyle = colourOf(mark, colours);
-      point(ctx, mark.x, mark.y);
-    }
+  for (const mark of seen) {
+    ctx.fillStyle = colourOf(mark, colours);
+    point(ctx, mark.x, mark.y);
   }
   ctx.textAlign = 'left';
   ctx.lineWidth = 5;
   for (const { mark, text, x, y } of words) {
-    ctx.fillStyle = pale ? colours.dim : colourOf(mark, colours);
-    if (!pale) ctx.strokeText(text, x, y);
+    ctx.fillStyle = colourOf(mark, colours);
+    ctx.strokeText(text, x, y);
     ctx.fillText(text, x, y);
   }
-  if (pale) return;
   ctx.font = `700 13px ${colours.textFont}`;
   ctx.textAlign = 'center';
   for (const { count, x, y } of folds) {
@@ -55,6 +70,12 @@ export function drawMarks(
     ctx.fillStyle = colours.paper;
     ctx.fillText(`${count}`, x, y + 0.5);
   }
+}
+
+/** The `most` heaviest marks, in the order they happened. */
+export function heaviest<T extends Pick<Mark, 'weight'>>(marks: T[], most: number): T[] {
+  const chosen = new Set([...marks].sort((a, b) => b.weight - a.weight).slice(0, most));
+  return marks.filter((mark) => chosen.has(mark));
 }
 
 function colourOf({ side }: Mark, colours: Colours): string {

@@ -29,7 +29,7 @@ describe('the words of marks', () => {
 
   it.each([
     ['a phone', PHONE, 6, 40, false],
-    ['a phone, all at once', PHONE, 12, 0, true],
+    ['a phone, all at once', PHONE, 24, 0, true],
     ['a long recording', LAPTOP, 120, 7, true],
   ])('never lie over each other on %s', (_, room, count, step, crowded) => {
     const { words, folds } = placeWords(spots(count, step), room, widthOf);
@@ -44,8 +44,15 @@ describe('the words of marks', () => {
   });
 
   it('are shortened before they are folded', () => {
-    const { words } = placeWords(spots(8, 30), PHONE, widthOf);
+    const { words } = placeWords(spots(14, 20), PHONE, widthOf);
     expect(words.some(({ text }) => text === 'slid up 32')).toBe(true);
+  });
+
+  it('lie outside of the sound', () => {
+    const sound = { left: 90, right: 700, y: 150, half: 40 };
+    const { words } = placeWords(spots(2, 400), LAPTOP, widthOf, [sound]);
+    expect(words).toHaveLength(2);
+    for (const { y } of words) expect(Math.abs(y - sound.y)).toBeGreaterThanOrEqual(50);
   });
 
   it('keep to the side their mark went to', () => {

@@ -29,7 +29,8 @@ export interface Fold {
   y: number;
 }
 
-interface Box {
+/** What words keep clear of: from `left` to `right`, `half` up and down from `y`. */
+export interface Box {
   left: number;
   right: number;
   y: number;
@@ -38,10 +39,10 @@ interface Box {
 }
 
 const HEIGHT = 20;
-const ROWS = 4;
-/** In a narrow view words would cover the sound: they stay on their own side and near. */
+const ROWS = 9;
 const NARROW = 520;
-const NARROW_ROWS = 3;
+/** In a narrow view words stay on their own side. */
+const NARROW_ROWS = 6;
 const GAP = 8;
 const OFF = 12;
 const POINT = 4;
@@ -49,7 +50,7 @@ const POINT = 4;
 const FOLD_REACH = 26;
 
 /**
- * Words stand off their point on the side it went to, a row farther where others already stand.
+ * Words stand off their point on the side it went to, a row farther where the `sound` or other words already are.
  * Where not all the whole words find room, all are shortened, those left over are folded, and
  * then those that have room beside the others are said in whole again.
  */
@@ -57,11 +58,12 @@ export function placeWords<T extends Spot>(
   marks: T[],
   room: Room,
   widthOf: (text: string) => number,
+  sound: Box[] = [],
 ): { words: Placed<T>[]; folds: Fold[] } {
-  const whole = placeAll(marks, ({ words }) => words, room, widthOf);
+  const points = [...marks.map(pointBox), ...sound];
+  const whole = placeAll(marks, ({ words }) => words, room, widthOf, points);
   if (!whole.folds.length) return whole;
-  const { words, folds, taken } = placeAll(marks, ({ short }) => short, room, widthOf);
-  const points = marks.map(pointBox);
+  const { words, folds, taken } = placeAll(marks, ({ short }) => short, room, widthOf, points);
   for (const [i, one] of words.entries()) {
     const { left, right } = across(one.mark, widthOf(one.mark.words), room);
     const box = { left, right, y: one.y };
@@ -79,11 +81,11 @@ function placeAll<T extends Spot>(
   textOf: (mark: T) => string,
   room: Room,
   widthOf: (text: string) => number,
+  points: Box[],
 ): { words: Placed<T>[]; folds: Fold[]; taken: Box[] } {
   const taken: Box[] = [];
   const words: Placed<T>[] = [];
   const left: T[] = [];
-  const points = marks.map(pointBox);
   for (const mark of marks) {
     const text = textOf(mark);
     const box = freeRow([...taken, ...points], across(mark, widthOf(text), room), mark, room);

@@ -7,6 +7,7 @@ export interface Mark {
   words: string;
   short: string;
   side: 'low' | 'high' | null;
+  weight: number;
 }
 
 /** One stretch to draw: frames `from` up to `to` (or to the newest), beginning at `startS`. */
@@ -16,6 +17,8 @@ export interface Stretch {
   label: string;
   marks: Mark[];
   pale: boolean;
+  /** How many marks may have words; the heaviest get them, and others stand as points. */
+  most?: number;
 }
 
 export interface Colours {

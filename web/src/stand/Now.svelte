@@ -17,20 +17,27 @@
 
 <section class="now" aria-label="Now">
   <p class="dim">Now</p>
-  {#if note}<div class="name"><NoteName name={note.name} /></div>{/if}
-  {#if plan.higher && onturn}
-    <div class="steps">
-      <button class="act" onclick={() => onturn(1)}><Key shown="↑" />higher</button>
-      <button class="act" onclick={() => onturn(-1)}><Key shown="↓" />lower</button>
+  {#if note}
+    <div class="top">
+      <div class="name"><NoteName name={note.name} /></div>
+      {#if note.hand.valve_count}<Hand hand={note.hand} upright />{/if}
     </div>
   {/if}
-  {#if note}
-    <Hand hand={note.hand} />
-    <p class="hand">{note.hand.label}<br />{plan.cue}</p>
-    {#if note.sounding_name !== note.name}<p class="dim">sounds {note.sounding_name}</p>{/if}
-  {:else}
-    <p class="hand">{plan.cue}</p>
-  {/if}
+  <div class="rest">
+    {#if plan.higher && onturn}
+      <div class="steps">
+        <button class="act" onclick={() => onturn(1)}><Key shown="↑" />higher</button>
+        <button class="act" onclick={() => onturn(-1)}><Key shown="↓" />lower</button>
+      </div>
+    {/if}
+    {#if note}
+      {#if !note.hand.valve_count}<Hand hand={note.hand} />{/if}
+      <p class="hand">{note.hand.label}<br />{plan.cue}</p>
+      {#if note.sounding_name !== note.name}<p class="dim">sounds {note.sounding_name}</p>{/if}
+    {:else}
+      <p class="hand">{plan.cue}</p>
+    {/if}
+  </div>
 </section>
 
 <style>
@@ -41,10 +48,20 @@
     overflow-x: hidden;
   }
 
+  .top {
+    display: flex;
+    align-items: center;
+    gap: 0.9rem;
+    margin-block: 0.3rem 0.4rem;
+  }
+
+  .top > :global(svg) {
+    flex: none;
+  }
+
   .name {
-    font-size: clamp(6rem, 13.5vw, 11rem);
+    font-size: clamp(6rem, 12vw, 9.6rem);
     line-height: 1;
-    margin-block: 0 0.2rem;
   }
 
   .steps {
@@ -60,16 +77,48 @@
     margin-top: 0.7rem;
   }
 
-  @media (max-width: 760px) {
+  @media (orientation: portrait) and (min-width: 761px) {
     .now {
+      display: grid;
+      grid-template-columns: auto 1fr;
+      align-items: center;
+      column-gap: 2rem;
       border-right: 0;
       padding-right: 0;
       overflow: visible;
     }
 
+    .now > :first-child {
+      grid-column: 1 / -1;
+    }
+  }
+
+  @media (max-width: 760px) {
+    .now {
+      display: grid;
+      grid-template-columns: auto 1fr;
+      align-items: center;
+      column-gap: 1rem;
+      border-right: 0;
+      padding-right: 0;
+      overflow: visible;
+    }
+
+    .now > :first-child {
+      display: none;
+    }
+
     .name {
-      font-size: 6.5rem;
-      margin-block: 0;
+      font-size: 4.6rem;
+    }
+
+    .hand {
+      font-size: 1.125rem;
+      margin-top: 0.3rem;
+    }
+
+    .steps {
+      margin-bottom: 0;
     }
   }
 </style>

@@ -1,8 +1,10 @@
 <script lang="ts">
   import { onDestroy, untrack } from 'svelte';
+  import { MediaQuery } from 'svelte/reactivity';
   import { push } from 'svelte-spa-router';
   import { problemOf, SERVER_GONE } from '../api/client';
   import { known } from '../api/fields.svelte';
+  import Bars from './Bars.svelte';
   import Ended from './Ended.svelte';
   import Key from '../parts/Key.svelte';
   import Lead from './Lead.svelte';
@@ -46,8 +48,10 @@
   let choosing = $state(false);
   let quiet = $state(false);
   let mirror = $state(false);
-  /** Read from across the room: fewer things, larger. */
-  let far = $state(localStorage.getItem('orexis-far') === 'yes');
+  /** Read from across the room: fewer things, larger. A phone is near. */
+  let chosenFar = $state(localStorage.getItem('orexis-far') !== 'no');
+  const roomy = new MediaQuery('min-width: 761px');
+  const far = $derived(chosenFar || !roomy.current);
   let trip = $state.raw<RoundTrip | null>(null);
   let offered = $state.raw<Offered[]>([]);
 
@@ -127,8 +131,8 @@
   }
 
   function toggleFar() {
-    far = !far;
-    localStorage.setItem('orexis-far', far ? 'yes' : 'no');
+    chosenFar = !chosenFar;
+    localStorage.setItem('orexis-far', chosenFar ? 'yes' : 'no');
   }
 
   function play(one: Offered) {
@@ -216,6 +220,7 @@
             shown: 'F',
             label: far ? 'near: everything' : 'far: fewer things, larger',
             run: toggleFar,
+            disabled: !roomy.current,
             quiet: true,
           },
           {
@@ -235,26 +240,35 @@
   }
 </script>
 
+{#snippet settings()}
+  {#if more && !whole}
+    <span>
+      {more.label} <strong>{stand.plan?.values[more.key]} {more.unit}</strong>
+      <button class="act" aria-label="less: {more.label}" onclick={() => stand.turn(more, -1)}>
+        <Key shown="−" />
+      </button>
+      <button class="act" aria-label="more: {more.label}" onclick={() => stand.turn(more, 1)}>
+        <Key shown="+" />
+      </button>
+    </span>
+  {/if}
+  {#if roomy.current}
+    <button class="act" onclick={toggleFar}>
+      seen from <strong>{far ? 'afar' : 'near'}</strong><Key shown="F" />
+    </button>
+  {/if}
+  <button class="act" onclick={nextGate} title={gateLevels().join(', ')}>
+    standard <strong>{player.gate_level}</strong><Key shown="G" />
+  </button>
+{/snippet}
+
 <View framed {lead}>
   <header>
     <h1>{(whole && stand.whole?.title) || (stand.plan?.sheet.title ?? '')}</h1>
     <span class="dim">{player.name}, {player.instrument_name}</span>
     {#if stand.repeated}<strong role="status">{stand.repeated}</strong>{/if}
     <span class="settings">
-      {#if more && !whole}
-        <span>
-          {more.label} <strong>{stand.plan?.values[more.key]} {more.unit}</strong>
-          <button class="act" aria-label="less: {more.label}" onclick={() => stand.turn(more, -1)}>
-            <Key shown="−" />
-          </button>
-          <button class="act" aria-label="more: {more.label}" onclick={() => stand.turn(more, 1)}>
-            <Key shown="+" />
-          </button>
-        </span>
-      {/if}
-      <button class="act" onclick={nextGate} title={gateLevels().join(', ')}>
-        standard <strong>{player.gate_level}</strong><Key shown="G" />
-      </button>
+      {#if roomy.current}{@render settings()}{/if}
       <button class="act hurts" onclick={stopForPain}>Something hurts<Key shown="H" /></button>
     </span>
   </header>
@@ -333,11 +347,17 @@
       />
       {#if mirror}
         <div class="mirror"><Mirror /></div>
-      {:else if standIn && !whole}
-        <section class="skill" aria-label="The stand-in player">
-          <p class="dim">The stand-in player</p>
-          <SkillPanel bind:skill={stand.skill} />
-        </section>
+      {:else}
+        {#if far && stand.take && !stand.playing}
+          <div class="bars"><Bars rules={stand.take.verdict.rules} /></div>
+        {/if}
+        {#if !roomy.current}<div class="set">{@render settings()}</div>{/if}
+        {#if standIn && !whole && !(far && roomy.current)}
+          <section class="skill" aria-label="The stand-in player">
+            <p class="dim">The stand-in player</p>
+            <SkillPanel bind:skill={stand.skill} />
+          </section>
+        {/if}
       {/if}
 
       <section class="sound" aria-label="Sound">
@@ -348,6 +368,7 @@
               described={plan.sheet.described}
               outcomes={stand.take?.verdict.steps}
               at={stand.reached}
+              fill
             />
           </div>
         {/if}
@@ -432,7 +453,7 @@
     flex: 1;
     min-height: 0;
     display: grid;
-    grid-template-columns: minmax(15rem, 19.5rem) 1fr;
+    grid-template-columns: minmax(15rem, 20.5rem) 1fr;
     grid-template-rows: 1fr auto;
     column-gap: 2.2rem;
   }
@@ -443,6 +464,13 @@
     align-items: center;
     gap: 0.2rem 1.2rem;
     padding-bottom: 0.4rem;
+  }
+
+  .bars {
+    grid-row: 2;
+    padding-block: 0.6rem;
+    padding-right: 1.5rem;
+    border-right: 1px solid var(--line);
   }
 
   .mirror {
@@ -469,8 +497,10 @@
   }
 
   .music {
+    --music-height: 11rem;
+
     display: flex;
-    max-height: 12.5rem;
+    max-height: 15.5rem;
     flex: none;
   }
 
@@ -500,6 +530,8 @@
   }
 
   .led .music {
+    --music-height: 8rem;
+
     max-height: 8.5rem;
   }
 
@@ -508,12 +540,48 @@
     display: none;
   }
 
+  .far :global(.said) {
+    min-height: 11rem;
+  }
+
   .far :global(.said h2) {
-    font-size: clamp(3rem, 7.5vw, 6.5rem);
+    font-size: clamp(2.4rem, 5vw, 6.5rem);
+  }
+
+  .far :global(.said h2.short) {
+    font-size: clamp(4rem, 10vw, 9rem);
   }
 
   .far :global(.verdict p) {
-    font-size: clamp(1.5rem, 3vw, 2.4rem);
+    font-size: clamp(1.5rem, 2.2vw, 2.4rem);
+  }
+
+  /* A tablet upright, as it stands on the desk: the note on top, then music, sound and the verdict. */
+  @media (orientation: portrait) and (min-width: 761px) {
+    .stand {
+      display: flex;
+      flex-direction: column;
+      gap: 0.4rem;
+    }
+
+    .sound {
+      flex: 1;
+    }
+
+    .music,
+    .led .music {
+      --music-height: 15rem;
+
+      max-height: 20rem;
+    }
+
+    .bars,
+    .mirror,
+    .skill {
+      order: 3;
+      border-right: 0;
+      padding-right: 0;
+    }
   }
 
   @media (max-width: 760px) {
@@ -529,10 +597,19 @@
       gap: 0.6rem;
     }
 
+    .bars,
+    .mirror,
+    .set,
     .skill {
       order: 3;
       border-right: 0;
       padding-right: 0;
+    }
+
+    .set {
+      display: flex;
+      flex-wrap: wrap;
+      gap: 0.2rem 1.5rem;
     }
 
     .slots {
@@ -542,10 +619,6 @@
 
     .begin {
       padding-left: 3.6rem;
-    }
-
-    .settings {
-      margin-left: 0;
     }
   }
 </style>

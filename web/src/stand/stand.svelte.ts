@@ -49,6 +49,8 @@ type Press = Schemas['Pressing']['press'];
 
 const FRAMES_A_SECOND = 100;
 const KEEP_TRIES = 12;
+/** So many marks of an attempt are said in words: more could not be read while one plays. */
+const MOST_SAID = 3;
 /** A take's note starts within this of the try it came of. */
 const SAME_TRY_FRAMES = 100;
 const FASTEST_COUNT_MS = 50;
@@ -189,6 +191,7 @@ export class Stand {
       to,
       label: take ? `attempt ${i + 1}: ${take.verdict.word}` : `attempt ${i + 1}`,
       pale: i < this.tries.length - 1,
+      most: MOST_SAID,
       marks: placed(take?.marks ?? heard, take?.first_frame),
     }));
   }

@@ -44,6 +44,20 @@ class AimResult:
         return measured / self.limit if self.limit else 2 * measured
 
 
+_FOREMOST = 3
+
+
+def foremost(results: Sequence[AimResult]) -> tuple[AimResult, ...]:
+    """The outcomes that are read from afar, at most three, in the order of `results`: those that
+    were not met come first, the farthest from its limit before others, then those with a limit in
+    the order of `results`."""
+    told = [one for one in results if not one.untold]
+    missed = sorted((one for one in told if not one.passed), key=lambda one: -one.badness)
+    met = [one for one in told if one.passed and one.limit]
+    chosen = (missed + met)[:_FOREMOST]
+    return tuple(one for one in results if one in chosen)
+
+
 @dataclass(frozen=True, slots=True)
 class Silent:
     """A note that did not speak: where, and what was heard in its place (MIDI), if anything."""

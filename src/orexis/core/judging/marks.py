@@ -24,18 +24,23 @@ _GAP_S = 0.06
 _NEAR_S = 0.3
 _LATE_S = 0.08
 _WHOLE_FROM_S, _SWINGS_FROM_S = 0.8, 1.2
+_WRONG_NOTE = 5.0
+"""What another note weighs, however short: as much as 50 cents."""
 
 
 @dataclass(frozen=True, slots=True)
 class Mark:
     """Something that happened at one place: seconds, its pitch in cents, and words, which are
-    `short` where there is little room. `off_cents` is there where it was too low or high."""
+    `short` where there is little room. `off_cents` is there where it was too low or high. `weight`
+    is its size as a multiple of the least that is pointed at: where there is room for few words,
+    they are those of the heaviest."""
 
     at_s: float
     pitch_cents: float
     words: str
     short: str
     off_cents: float | None = None
+    weight: float = 1.0
 
     @property
     def side(self) -> Literal["low", "high"] | None:
@@ -79,17 +84,32 @@ def _of_note(note: Note, starts: bool, ends: bool, unfinished: bool, name: Name)
     centre = 100 * note.midi + measures.centre_cents
     if note.cracked_from_midi is not None:
         wrong = name(note.cracked_from_midi)
-        yield Mark(note.start_s, centre, f"cracked, from {wrong}", f"cracked {wrong}")
+        yield Mark(
+            note.start_s, centre, f"cracked, from {wrong}", f"cracked {wrong}", weight=_WRONG_NOTE
+        )
     if measures.response_s is not None and measures.response_s >= _LATE_S:
         late = f"{1000 * measures.response_s:.0f} ms"
-        yield Mark(note.start_s, centre, f"air for {late} before it speaks", f"air {late}")
+        yield Mark(
+            note.start_s,
+            centre,
+            f"air for {late} before it speaks",
+            f"air {late}",
+            weight=measures.response_s / _LATE_S,
+        )
     if length_s < _EDGES_FROM_S:
         return
     scoop, sag = measures.scoop_cents, measures.sag_cents
     if starts and abs(scoop) >= _CENTS:
         slid = "slid up" if scoop < 0 else "came down"
         moved = f"{slid} {abs(scoop):.0f}"
-        yield Mark(note.start_s, centre + scoop, f"{moved} cents into the note", moved, scoop)
+        yield Mark(
+            note.start_s,
+            centre + scoop,
+            f"{moved} cents into the note",
+            moved,
+            scoop,
+            abs(scoop) / _CENTS,
+        )
     if unfinished:
         if length_s >= _SWINGS_FROM_S:
             # Its middle would wander while it goes on.
@@ -100,7 +120,7 @@ def _of_note(note: Note, starts: bool, ends: bool, unfinished: bool, name: Name)
         yield from _of_shape(measures, note.start_s + 0.7 * length_s, centre)
     if ends and abs(sag) >= _CENTS:
         moved = f"{'fell' if sag < 0 else 'rose'} {abs(sag):.0f}"
-        yield Mark(note.end_s, centre + sag, f"{moved} cents", moved, sag)
+        yield Mark(note.end_s, centre + sag, f"{moved} cents", moved, sag, abs(sag) / _CENTS)
 
 
 def _of_swing(measures: NoteMeasures, at_s: float, centre: float) -> Iterator[Mark]:
@@ -109,13 +129,20 @@ def _of_swing(measures: NoteMeasures, at_s: float, centre: float) -> Iterator[Ma
         yield Mark(at_s, centre, f"vibrato {extent} cents", f"vibrato {extent}")
     elif measures.wobble_cents >= _WOBBLE_CENTS:
         extent = f"± {measures.wobble_cents:.0f}"
-        yield Mark(at_s, centre, f"wavers {extent} cents", f"wavers {extent}")
+        yield Mark(
+            at_s,
+            centre,
+            f"wavers {extent} cents",
+            f"wavers {extent}",
+            weight=measures.wobble_cents / _WOBBLE_CENTS,
+        )
 
 
 def _of_shape(measures: NoteMeasures, at_s: float, centre: float) -> Iterator[Mark]:
     if measures.shape is not Shape.STEADY and abs(measures.level_change_db) >= _SHAPE_DB:
         grows = "grows" if measures.level_change_db > 0 else "fades"
-        yield Mark(at_s, centre, f"{grows} {abs(measures.level_change_db):.0f} dB", grows)
+        change_db = abs(measures.level_change_db)
+        yield Mark(at_s, centre, f"{grows} {change_db:.0f} dB", grows, weight=change_db / _SHAPE_DB)
 
 
 def _of_changes(events: Events, name: Name) -> Iterator[Mark]:
@@ -125,23 +152,44 @@ def _of_changes(events: Events, name: Name) -> Iterator[Mark]:
         here, there = (100 * note.midi + note.measures.centre_cents for note in (before, after))
         at_s = change.start_s
         if change.waning_db >= _WANING_DB and change.kind is not Change.BREATH:
-            yield Mark(at_s - 0.1, here, f"wanes {change.waning_db:.0f} dB", "wanes")
+            yield Mark(
+                at_s - 0.1,
+                here,
+                f"wanes {change.waning_db:.0f} dB",
+                "wanes",
+                weight=change.waning_db / _WANING_DB,
+            )
         if change.kind is Change.BREATH:
             yield Mark(at_s, (here + there) / 2, "breath", "breath")
         elif change.gap_s >= _GAP_S:
-            yield Mark(at_s, (here + there) / 2, f"gap {1000 * change.gap_s:.0f} ms", "gap")
+            yield Mark(
+                at_s,
+                (here + there) / 2,
+                f"gap {1000 * change.gap_s:.0f} ms",
+                "gap",
+                weight=change.gap_s / _GAP_S,
+            )
         for touched in change.touched:
             slot = f"touched {name(touched.midi)}"
             words = f"{slot}, {1000 * touched.duration_s:.0f} ms"
-            yield Mark(at_s, 100 * touched.midi, words, slot)
+            yield Mark(at_s, 100 * touched.midi, words, slot, weight=_WRONG_NOTE)
         if change.flipped is not None:
             slot, ms = f"flipped over to {name(change.flipped.midi)}", change.flipped.duration_s
             cents = 100 * change.flipped.midi
-            yield Mark(at_s, cents, f"{slot}, {1000 * ms:.0f} ms", "flipped", cents - there)
+            yield Mark(
+                at_s, cents, f"{slot}, {1000 * ms:.0f} ms", "flipped", cents - there, _WRONG_NOTE
+            )
         overshoot = change.overshoot_cents
         if abs(overshoot) >= _OVERSHOOT_CENTS:
             past, at_s = f"{abs(overshoot):.0f}", after.start_s + 0.05
-            yield Mark(at_s, there + overshoot, f"{past} cents past it", f"{past} past", overshoot)
+            yield Mark(
+                at_s,
+                there + overshoot,
+                f"{past} cents past it",
+                f"{past} past",
+                overshoot,
+                abs(overshoot) / _OVERSHOOT_CENTS,
+            )
 
 
 def _of_glide(glide: Glide, events: Events, a4_hz: float) -> Mark:

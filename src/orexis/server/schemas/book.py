@@ -274,7 +274,7 @@ class AttemptOut(BaseModel):
             passed=verdict.passed,
             headline=said.headline,
             change=said.change,
-            rules=[RuleOut.of(result) for result in verdict.results],
+            rules=RuleOut.all_of(verdict.results),
             steps=StepOut.all_of(task, verdict),
         )
 

@@ -1,5 +1,6 @@
 """What the API says of takes: verdicts, marks, tone, measures and ribbons."""
 
+from collections.abc import Sequence
 from typing import Annotated, Literal
 
 from pydantic import AwareDatetime, BaseModel, Field
@@ -8,7 +9,8 @@ from orexis.core.exercises.task import Task
 from orexis.core.exercises.words import described
 from orexis.core.judging import words
 from orexis.core.judging.aim_words import WORDS, limit_words, number_words
-from orexis.core.judging.attempts import AimResult, StepOutcome, Verdict, outcomes
+from orexis.core.judging.aims import RULES
+from orexis.core.judging.attempts import AimResult, StepOutcome, Verdict, foremost, outcomes
 from orexis.core.judging.ear import Rated, Rating
 from orexis.core.judging.gate import GateLevel
 from orexis.core.judging.marks import Mark
@@ -24,7 +26,8 @@ from orexis.store.pins import LONGEST_WORDS
 
 class RuleOut(BaseModel):
     """How one aim was met, in figures and in words; one that cannot be told says why in place of
-    its unit."""
+    its unit. The `foremost` are read from afar; more than the limit is better where it is the
+    `least`."""
 
     rule: str
     measured: float
@@ -34,9 +37,17 @@ class RuleOut(BaseModel):
     unit: str
     limit_words: str
     told: bool
+    least: bool
+    foremost: bool
 
     @classmethod
-    def of(cls, result: AimResult) -> "RuleOut":
+    def all_of(cls, results: Sequence[AimResult]) -> "list[RuleOut]":
+        """The outcomes of a verdict as the API gives them."""
+        large = foremost(results)
+        return [cls.of(result, foremost=result in large) for result in results]
+
+    @classmethod
+    def of(cls, result: AimResult, *, foremost: bool) -> "RuleOut":
         """The outcome of an aim as the API gives it."""
         number, unit = number_words(result)
         return cls(
@@ -48,6 +59,8 @@ class RuleOut(BaseModel):
             unit=unit,
             limit_words=limit_words(result),
             told=not result.untold,
+            least=RULES[result.aim].least,
+            foremost=foremost,
         )
 
 
@@ -84,21 +97,22 @@ class VerdictOut(BaseModel):
             word=words.passed_word(told.take.passed),
             headline=told.said.headline,
             change=told.said.change,
-            rules=[RuleOut.of(result) for result in told.verdict.results],
+            rules=RuleOut.all_of(told.verdict.results),
             steps=StepOut.all_of(told.task, told.verdict),
         )
 
 
 class MarkOut(BaseModel):
     """Something to point at on the ribbon: seconds into the take, its pitch in cents (100 a MIDI
-    number), words for it where there is room and where there is little, and the side it was off
-    to."""
+    number), words for it where there is room and where there is little, the side it was off
+    to, and how much it weighs among others."""
 
     at_s: float
     pitch_cents: float
     words: str
     short: str
     side: Literal["low", "high"] | None
+    weight: float
 
     @classmethod
     def of(cls, mark: Mark) -> "MarkOut":
@@ -109,6 +123,7 @@ class MarkOut(BaseModel):
             words=mark.words,
             short=mark.short,
             side=mark.side,
+            weight=mark.weight,
         )
 
 
