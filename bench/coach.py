@@ -70,7 +70,7 @@ def _with_high_work(known: Known) -> Known:
     return replace(known, about=replace(known.about, wish=Wish.UP))
 
 
-def _row(policy: Callable[[], Policy]) -> list[float]:
+def _row(policy: Callable[[], Policy], *, alone: bool) -> list[float]:
     """Over all players and seeds: half steps gained by the body, half steps gained in what is at
     ease, days over a limit, days with sore lips or a stop, and days played."""
     found: list[list[float]] = []
@@ -80,7 +80,7 @@ def _row(policy: Callable[[], Policy]) -> list[float]:
         player = Practiser(about, Writer(horn, Reach.usual(horn.instrument)))
         for seed in _SEEDS:
             first = simulate(player, _START, 0, seed, policy())
-            habits = Habits(away=_AWAY)
+            habits = Habits(away=_AWAY, alone=alone)
             result = simulate(player, _START, _WEEKS, seed, policy(), habits)
             found.append(
                 [
@@ -104,7 +104,7 @@ def main() -> None:
         "the same list every day": SameList,
         "always one further": OneFurther,
     }
-    rows = {name: _row(policy) for name, policy in policies.items()}
+    rows = {name: _row(policy, alone=policy() is not plan_day) for name, policy in policies.items()}
     for name, (body, ease, over, sore, days) in rows.items():
         print(f"{name:<24}{body:>+7.1f}{ease:>+9.1f}{over:>12.1f}{sore:>7.1f}{days:>7.0f}")
     print("half steps gained by the body and in what is at ease; days over a limit, sore, played")

@@ -52,7 +52,8 @@ class Habits:
     """How a player keeps to it, and what befalls them: which days are missed for sure, and how
     often another is. On `tired_days` the lips are tired from elsewhere, and on `hurt_days`
     something hurts; up to `quiet_until` only the mouthpiece is played, and `room_semitones` is how
-    far the range can still grow."""
+    far the range can still grow. Who plays `alone` has nobody to check them before hard work, or to
+    say when they tire."""
 
     away: frozenset[date] = frozenset()
     tired_days: frozenset[date] = frozenset()
@@ -60,6 +61,7 @@ class Habits:
     misses: float = 0.0
     quiet_until: date | None = None
     room_semitones: float = 12.0
+    alone: bool = False
 
 
 @dataclass(frozen=True, slots=True)
@@ -212,8 +214,9 @@ class _Walk:
             for one in plan.blocks
         )
         weights = Weights(known.instrument, known.range.comfortable)
+        alone = self._habits.alone
         played = practise(
-            Plan(TITLE, with_checks(blocks, writer)),
+            Plan(TITLE, blocks if alone else with_checks(blocks, writer)),
             self.body,
             weights,
             self._player.level,
@@ -221,6 +224,7 @@ class _Walk:
             self._random,
             lambda number: self._name(today, number),
             _HURTS_AFTER if today in self._habits.hurt_days else None,
+            watched=not alone,
             usual=usual_notes(note for one in known.history.tries for note in one.notes),
         )
         self._keep(played, today)

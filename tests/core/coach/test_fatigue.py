@@ -102,3 +102,18 @@ def test_other_pitches_are_not_held_against_each_other() -> None:
         for at in range(10)
     ]
     assert signs_of_tiring([*notes(20), *high]) == ()
+
+
+def with_glides(rows: list[NoteRow]) -> list[NoteRow]:
+    """The same notes, each with what sounded between it and the next."""
+    between = NoteRow(60, True, False, sounded_s=2.0)
+    return [each for one in rows for each in (one, between)]
+
+
+def test_what_sounds_between_notes_is_no_note_that_did_not_speak() -> None:
+    assert signs_of_tiring(with_glides([*notes(20), *notes(10, spread=9.0)])) == ()
+
+
+def test_tiring_shows_as_soon_in_notes_with_glides_between_them() -> None:
+    tired = [*notes(20), *notes(6, held=0.6, spread=9.0, rise=0.15)]
+    assert signs_of_tiring(with_glides(tired)) == signs_of_tiring(tired) != ()

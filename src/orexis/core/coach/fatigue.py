@@ -33,6 +33,7 @@ _SPREAD_CENTS = 3.0
 def signs_of_tiring(notes: Sequence[NoteRow], usual: Sequence[NoteRow] = ()) -> tuple[str, ...]:
     """The signs in a session's notes so far, in order of playing; none while there are fewer than
     two. `usual` is what the player's notes are mostly like (`usual_notes`)."""
+    notes = [one for one in notes if not one.is_between]
     late = notes[-_LATE:]
     if len(late) < _LEAST:
         return ()

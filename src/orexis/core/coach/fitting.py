@@ -19,7 +19,7 @@ from orexis.core.session.plan import Block
 _SET_REST_S = 10.0
 _MOST_SETS, _MOST_NEEDED, _MOST_BREATHS = 5, 40, 12
 _FEWEST_STARTS, _MOST_STARTS = 4, 20
-_FEWEST_FAILS, _MOST_OF_A_RUNG, _A_MOMENT = 4, 3, 0.15
+_FEWEST_FAILS, _A_MOMENT = 4, 0.15
 _SETS_REST_S = 180.0
 _LONGEST_REST_S = 120.0
 FILLED = frozenset({"times", "starts"})
@@ -198,9 +198,10 @@ def _made(
         sets = min(_times(times / needed), _MOST_SETS)
         way |= {"needed": float(needed), "sets": float(sets), "set_rest_s": _SET_REST_S}
     elif block.follow is Follow.LADDER:
-        once_s = sum(block.try_s(rung) for rung in block.rungs)
-        needed = round((seconds - block.rests.block_s) / once_s)
-        way |= {"needed": float(min(max(needed, 1), _MOST_OF_A_RUNG))}
+        # A good one leads a step further; where time is left, it is climbed again.
+        once_s = sum(block.try_s(rung) for rung in block.rungs) + _SET_REST_S
+        sets = min(_times((seconds - block.rests.block_s) / once_s), _MOST_SETS)
+        way |= {"sets": float(sets), "set_rest_s": _SET_REST_S}
     elif block.follow is Follow.SETS:
         # Half of it is rest, after each set as long as the set at least.
         try_s = block.try_s(block.rungs[0])

@@ -34,6 +34,11 @@ class NoteRow:
     asked_s: float | None = None
 
     @property
+    def is_between(self) -> bool:
+        """Whether it stands for what sounded between notes, or beside them (`with_between`)."""
+        return not self.spoke and self.sounded_s > 0
+
+    @property
     def midi(self) -> int:
         """What sounded, or was to sound."""
         return self.asked_midi if self.sounded_midi is None else self.sounded_midi
