@@ -1,14 +1,13 @@
 """Exercises for a player: written for their horn and reach, engraved, heard, carried away."""
 
-from dataclasses import dataclass
 from datetime import date
-from itertools import groupby
+from functools import lru_cache
 
 from sqlalchemy.orm import Session
 
 from orexis.core.coach.standing import Standing, standing_of
-from orexis.core.exercises.book import FAMILIES, refusal_of
-from orexis.core.exercises.family import Family, Group
+from orexis.core.exercises.family import Family
+from orexis.core.exercises.opening import opening_of
 from orexis.core.exercises.task import Task
 from orexis.core.exercises.writer import Reach, Writer
 from orexis.core.horn.notation import Notation
@@ -31,6 +30,8 @@ from orexis.store.takes import highest_passed
 
 _RATE = 44_100
 _LONGEST_S = 300.0
+_ONE_LINE = 2400
+"""How wide a page is on which the first notes of an exercise lie on one line."""
 LEAD_S = 0.5
 """The silence before what the stand-in plays."""
 
@@ -45,24 +46,6 @@ def writer_for(session: Session, player: Player, horn: Horn | None = None) -> Wr
     horn = horn or horn_of(session, player)
     reach = Reach.usual(horn.instrument).with_passed(highest_passed(session, player))
     return Writer(horn, reach, notation_of(player))
-
-
-@dataclass(frozen=True, slots=True)
-class Offered:
-    """A family in the book; `refused` says why it cannot be on this horn as usual, or ""."""
-
-    family: Family
-    refused: str
-
-
-def offered(writer: Writer) -> list[tuple[Group, list[Offered]]]:
-    """Every family by what it trains, in the order of a day; in each group what there is for
-    this player first."""
-    families = [Offered(family, refusal_of(family, writer)) for family in FAMILIES.values()]
-    return [
-        (group, sorted(found, key=lambda one: bool(one.refused)))
-        for group, found in groupby(families, key=lambda one: one.family.group)
-    ]
 
 
 def standings_of(
@@ -105,6 +88,21 @@ def engraved_task(task: Task, horn: Horn, notation: Notation) -> str:
 def sheet_music(task: Task, horn: Horn, notation: Notation) -> str:
     """One repetition of a task engraved, as SVG; nothing where it is one note."""
     return engraved_task(task.once, horn, notation) if len(task.score.pitches) > 1 else ""
+
+
+def opening_music(task: Task, horn: Horn, notation: Notation) -> str:
+    """The first notes of a task engraved on one line, as SVG; nothing where it has none."""
+    opening = opening_of(task)
+    if not opening.score.pitches:
+        return ""
+    return _on_one_line(musicxml_of_task(opening, horn, notation, to_engrave=True))
+
+
+@lru_cache(maxsize=512)
+def _on_one_line(musicxml: str) -> str:
+    from orexis.formats.engraving import engraved
+
+    return engraved(musicxml, _ONE_LINE)
 
 
 def musicxml_of_task(

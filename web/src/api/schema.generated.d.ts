@@ -401,7 +401,7 @@ export interface paths {
         };
         /**
          * Book
-         * @description Every family, by what it trains; in each group what there is for this player first.
+         * @description Every family, by what it trains; in each group what there is for this player today first.
          */
         get: operations["book_api_players__player_id__book_get"];
         put?: never;
@@ -425,6 +425,26 @@ export interface paths {
          *     with the player.
          */
         get: operations["page_api_players__player_id__book__family__get"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/players/{player_id}/book/{family}/opening": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Opening
+         * @description The first notes of an exercise, by which it is recognised in a list.
+         */
+        get: operations["opening_api_players__player_id__book__family__opening_get"];
         put?: never;
         post?: never;
         delete?: never;
@@ -2521,7 +2541,10 @@ export interface components {
         };
         /**
          * FamilyLine
-         * @description A family in the list; `refused` says why it cannot be here, "" where it can.
+         * @description A family in the list, as it is set where the player is on its path: which step, when it was
+         *     last played, what it needs, the register of its highest note, and how many minutes it takes once.
+         *     `not_today` says why today has no room for it, and `refused` why it cannot be here, "" where it
+         *     can.
          */
         FamilyLine: {
             /** Key */
@@ -2530,6 +2553,21 @@ export interface components {
             title: string;
             /** Why */
             why: string;
+            /** Values */
+            values: {
+                [key: string]: string;
+            };
+            /** Place */
+            place: string;
+            /** Played */
+            played: string;
+            /** Needs */
+            needs: string;
+            register_name: components["schemas"]["Register"] | null;
+            /** Minutes */
+            minutes: number;
+            /** Not Today */
+            not_today: string;
             /** Refused */
             refused: string;
         };
@@ -3496,6 +3534,16 @@ export interface components {
             source: string;
             /** Sample Rate */
             sample_rate: number;
+        };
+        /**
+         * OpeningOut
+         * @description The first notes of an exercise, engraved and in words; an empty drawing where it has none.
+         */
+        OpeningOut: {
+            /** Svg */
+            svg: string;
+            /** Described */
+            described: string;
         };
         /**
          * OptionIn
@@ -6255,6 +6303,35 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["ExercisePage"];
+                };
+            };
+            404: components["responses"]["Problem404"];
+            405: components["responses"]["Problem405"];
+            422: components["responses"]["Problem422"];
+        };
+    };
+    opening_api_players__player_id__book__family__opening_get: {
+        parameters: {
+            query?: {
+                /** @description What is set, as key=value. */
+                set?: string[] | null;
+            };
+            header?: never;
+            path: {
+                player_id: number;
+                family: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["OpeningOut"];
                 };
             };
             404: components["responses"]["Problem404"];

@@ -15,6 +15,7 @@
   import Key from '../parts/Key.svelte';
   import { offer } from '../parts/keys.svelte';
   import { Loaded } from '../parts/loaded.svelte';
+  import Opening from '../parts/Opening.svelte';
   import { upDown } from '../parts/updown';
   import View from '../parts/View.svelte';
   import { who } from '../players/who.svelte';
@@ -40,9 +41,21 @@
     path: string;
     title: string;
     words: string;
+    /** Why it is not for today, or not on this horn. */
+    not: string;
     off: boolean;
+    family: string;
+    values: Record<string, string>;
+    /** Where one is on its path, when it was last played, and what it needs. */
+    facts: string[];
+    register: string | null;
+    minutes: number;
   }
-  const sections = $derived<{ name: string; entries: Entry[] }[]>([
+  interface Section {
+    name: string;
+    entries: Entry[];
+  }
+  const everything = $derived<Section[]>([
     ...(own.value?.length
       ? [
           {
@@ -50,8 +63,14 @@
             entries: own.value.map((one) => ({
               path: `/own/${one.id}`,
               title: one.name,
-              words: one.refused || one.title,
+              words: one.title,
+              not: one.refused,
               off: one.refused !== '',
+              family: one.family,
+              values: one.values,
+              facts: [],
+              register: null,
+              minutes: 0,
             })),
           },
         ]
@@ -61,11 +80,50 @@
       entries: group.families.map((one) => ({
         path: `/book/${one.key}`,
         title: one.title,
-        words: one.refused || one.why,
+        words: one.why,
+        not: one.refused || one.not_today,
         off: one.refused !== '',
+        family: one.key,
+        values: one.values,
+        facts: [one.place, one.needs, one.played].filter(Boolean),
+        register: one.register_name,
+        minutes: one.minutes,
       })),
     })),
   ]);
+
+  let finder = $state<HTMLInputElement>();
+  let sought = $state('');
+  let part = $state('');
+  let register = $state('');
+  let most = $state(0);
+  const chosen = $derived(sought !== '' || part !== '' || register !== '' || most > 0);
+  const registers = ['pedals', 'low', 'middle', 'high'];
+
+  /** What is left of the book by what is looked for. */
+  const sections = $derived(
+    everything
+      .map(({ name, entries }) => ({ name, entries: entries.filter((one) => fits(name, one)) }))
+      .filter(({ entries }) => entries.length),
+  );
+
+  function fits(name: string, { title, words, register: of, minutes }: Entry): boolean {
+    const text = `${name} ${title} ${words}`.toLowerCase();
+    return (
+      sought
+        .toLowerCase()
+        .split(/\s+/)
+        .every((word) => text.includes(word)) &&
+      (!part || part === name) &&
+      (!register || register === of) &&
+      (!most || minutes <= most)
+    );
+  }
+
+  function findAll() {
+    sought = part = register = '';
+    most = 0;
+  }
 
   let at = $state(0);
   const paths = $derived(sections.flatMap(({ entries }) => entries.map(({ path }) => path)));
@@ -124,6 +182,8 @@
       run: () => void push(`/book/${known.fields.own_line}`),
     },
     { keys: ['i'], shown: 'I', label: 'bring a melody in', run: () => chooser?.open() },
+    { keys: ['/'], shown: '/', label: 'find', run: () => finder?.focus() },
+    ...(chosen ? [{ keys: ['Escape'], shown: 'Esc', label: 'all of it', run: findAll }] : []),
   ]);
 </script>
 
@@ -164,20 +224,64 @@
       </ul>
     </section>
   {/if}
+  <form class="find" role="search" onsubmit={(event) => event.preventDefault()}>
+    <label>
+      <span>Find</span>
+      <input bind:this={finder} bind:value={sought} class="input" type="search" maxlength="60" />
+    </label>
+    <label>
+      <span>Part of the day</span>
+      <select class="select" bind:value={part}>
+        <option value="">all</option>
+        {#each everything as { name } (name)}<option value={name}>{name}</option>{/each}
+      </select>
+    </label>
+    <label>
+      <span>Highest note</span>
+      <select class="select" bind:value={register}>
+        <option value="">anywhere</option>
+        {#each registers as one (one)}<option value={one}>{one}</option>{/each}
+      </select>
+    </label>
+    <label>
+      <span>Time, once</span>
+      <select class="select" bind:value={most}>
+        <option value={0}>any</option>
+        <option value={0.5}>half a minute</option>
+        <option value={1}>a minute at most</option>
+        <option value={3}>3 minutes at most</option>
+      </select>
+    </label>
+  </form>
+  {#if chosen && !sections.length}
+    <p role="status">
+      Nothing in the book is like that.
+      <button class="act" onclick={findAll}>Show all of it</button>
+    </p>
+  {/if}
   <div class="groups">
     {#each sections as section (section.name)}
       <section aria-label={section.name}>
         <h2>{section.name}</h2>
         <ul>
           {#each section.entries as entry (entry.path)}
-            <li class:off={entry.off}>
+            <li class:off={entry.not !== ''}>
               <a
                 id="entry{entry.path}"
                 href="#{entry.path}"
                 onfocus={() => (at = paths.indexOf(entry.path))}
               >
-                <strong>{entry.title}</strong>
-                <span>{entry.words}</span>
+                <span class="what">
+                  <strong>{entry.title}</strong>
+                  {#if entry.not}
+                    <span>{entry.not}</span>
+                  {:else}
+                    <span>{entry.facts.join(' · ') || entry.words}</span>
+                  {/if}
+                </span>
+                {#if !entry.off}
+                  <Opening playerId={player.id} family={entry.family} values={entry.values} />
+                {/if}
               </a>
             </li>
           {/each}
@@ -215,9 +319,30 @@
     gap: 0.2rem 1.2rem;
   }
 
+  .find {
+    display: flex;
+    flex-wrap: wrap;
+    gap: 0.4rem 1.4rem;
+    padding-top: 0.8rem;
+  }
+
+  .find label {
+    display: grid;
+    gap: 0.1rem;
+    flex: 1 1 9rem;
+  }
+
+  .find label:first-child {
+    flex-grow: 3;
+  }
+
+  .find span {
+    font-size: 0.9375rem;
+  }
+
   .groups {
     flex: 1;
-    columns: 22rem 3;
+    columns: 30rem 2;
     column-gap: 2.6rem;
     padding-block: 1rem 2rem;
   }
@@ -240,9 +365,31 @@
 
   a {
     display: grid;
-    gap: 0.1rem;
-    padding-block: 0.5rem;
+    grid-template-columns: minmax(11rem, 1fr) minmax(0, 1.1fr);
+    align-items: center;
+    gap: 0.1rem 1.2rem;
+    padding-block: 0.4rem;
     min-height: 3rem;
+  }
+
+  .off a {
+    grid-template-columns: 1fr;
+  }
+
+  .off a:has(:global(.opening)) {
+    grid-template-columns: minmax(11rem, 1fr) minmax(0, 1.1fr);
+  }
+
+  .what {
+    display: grid;
+    gap: 0.1rem;
+  }
+
+  @media (max-width: 760px) {
+    a,
+    .off a:has(:global(.opening)) {
+      grid-template-columns: 1fr;
+    }
   }
 
   a:hover strong,
@@ -256,7 +403,9 @@
     font-size: 1.25rem;
   }
 
-  span,
+  .what > span,
+  .find span,
+  .parts span,
   .off strong {
     color: var(--dim);
   }

@@ -208,6 +208,8 @@ WEIGHTS: dict[Wish, dict[Group, float]] = {
 }
 """How soon each kind of main work comes round again, by what a player wants most."""
 MORE_OF: dict[Wish, Group] = {
+    Wish.UP: Group.HIGH,
+    Wish.DOWN: Group.LOW,
     Wish.FLEXIBILITY: Group.SLURS,
     Wish.CENTRING: Group.LONG,
     Wish.ENDURANCE: Group.MUSIC,

@@ -6,24 +6,27 @@ from fastapi import APIRouter, Response
 
 from orexis.core.exercises.book import FAMILIES, check_heard
 from orexis.core.exercises.family import Aim, ExerciseRefusedError
+from orexis.core.exercises.opening import opening_of
+from orexis.core.exercises.words import described
 from orexis.core.judging.aims import limit_of
 from orexis.core.session.building import ways_of
 from orexis.formats.midi import midi_of
+from orexis.practice.book import book_of
+from orexis.practice.coaching import known_of
 from orexis.practice.exercises import (
     attempt_at,
     engraved_task,
     fields_of,
     musicxml_of_task,
-    offered,
+    opening_music,
     sheet_music,
     standings_of,
-    writer_for,
 )
 from orexis.server.problems import ProblemError, not_found
 from orexis.server.routes.access import Data, KeptId, PlayerId, kept_or_404, player_or_404
 from orexis.server.routes.asked import Asked, AskedExercise
 from orexis.server.routes.standin import AskedSkill, wav_of
-from orexis.server.schemas.book import AttemptOut, ExercisePage, GroupOut, StandPlan
+from orexis.server.schemas.book import AttemptOut, ExercisePage, GroupOut, OpeningOut, StandPlan
 from orexis.standin.player import Skill
 from orexis.store.models import Recording
 
@@ -32,10 +35,11 @@ router = APIRouter(prefix="/api/players/{player_id}/book")
 
 @router.get("")
 def book(data: Data, player_id: PlayerId) -> list[GroupOut]:
-    """Every family, by what it trains; in each group what there is for this player first."""
+    """Every family, by what it trains; in each group what there is for this player today first."""
+    today = datetime.now().astimezone().date()
     with data.session() as session:
-        writer = writer_for(session, player_or_404(session, player_id))
-    return [GroupOut.of(group, found) for group, found in offered(writer)]
+        known = known_of(session, player_or_404(session, player_id), today)
+    return [GroupOut.of(group, found) for group, found in book_of(known)]
 
 
 @router.get("/{family}")
@@ -55,6 +59,13 @@ def page(data: Data, player_id: PlayerId, asked: Asked) -> ExercisePage:
         asked.notation,
         standings,
     )
+
+
+@router.get("/{family}/opening")
+def opening(asked: Asked) -> OpeningOut:
+    """The first notes of an exercise, by which it is recognised in a list."""
+    svg = opening_music(asked.task, asked.writer.horn, asked.notation)
+    return OpeningOut(svg=svg, described=described(opening_of(asked.task).score, asked.notation))
 
 
 @router.get("/{family}/stand")

@@ -15,12 +15,13 @@ from orexis.core.exercises.typed import as_typed
 from orexis.core.exercises.words import described
 from orexis.core.exercises.writer import Writer
 from orexis.core.horn.notation import Notation
+from orexis.core.horn.registers import Register
 from orexis.core.horn.setup import Horn
 from orexis.core.judging.aim_words import WORDS
 from orexis.core.judging.attempt_words import said_of
 from orexis.core.judging.attempts import Verdict
 from orexis.core.parameter import Parameter
-from orexis.practice.exercises import Offered
+from orexis.practice.book import BookLine
 from orexis.practice.own import OfferedPart
 from orexis.server.schemas.base import Body, Read, Text
 from orexis.server.schemas.exercises import SheetOut
@@ -31,12 +32,39 @@ from orexis.store.own_exercises import LONGEST_NAME
 
 
 class FamilyLine(BaseModel):
-    """A family in the list; `refused` says why it cannot be here, "" where it can."""
+    """A family in the list, as it is set where the player is on its path: which step, when it was
+    last played, what it needs, the register of its highest note, and how many minutes it takes once.
+    `not_today` says why today has no room for it, and `refused` why it cannot be here, "" where it
+    can."""
 
     key: str
     title: str
     why: str
+    values: dict[str, str]
+    place: str
+    played: str
+    needs: str
+    register_name: Register | None
+    minutes: float
+    not_today: str
     refused: str
+
+    @classmethod
+    def of(cls, line: BookLine) -> "FamilyLine":
+        """A line of the book as the API gives it."""
+        return cls(
+            key=line.family.key,
+            title=line.family.title,
+            why=line.family.words.why,
+            values=as_typed(line.values),
+            place=line.place,
+            played=line.played,
+            needs=line.needs,
+            register_name=line.register,
+            minutes=line.minutes,
+            not_today=line.not_today,
+            refused=line.refused,
+        )
 
 
 class GroupOut(BaseModel):
@@ -46,20 +74,16 @@ class GroupOut(BaseModel):
     families: list[FamilyLine]
 
     @classmethod
-    def of(cls, group: Group, found: list[Offered]) -> "GroupOut":
+    def of(cls, group: Group, found: list[BookLine]) -> "GroupOut":
         """A group as the API gives it."""
-        return cls(
-            name=group.value,
-            families=[
-                FamilyLine(
-                    key=one.family.key,
-                    title=one.family.title,
-                    why=one.family.words.why,
-                    refused=one.refused,
-                )
-                for one in found
-            ],
-        )
+        return cls(name=group.value, families=[FamilyLine.of(one) for one in found])
+
+
+class OpeningOut(BaseModel):
+    """The first notes of an exercise, engraved and in words; an empty drawing where it has none."""
+
+    svg: str
+    described: str
 
 
 class OwnLine(BaseModel):
