@@ -84,10 +84,8 @@ def test_every_block_says_in_one_sentence_why_it_is_there() -> None:
 
 def test_every_exercise_says_from_which_note_to_which_it_goes() -> None:
     block = planned(known(), 30).blocks[1]
-    assert (
-        span_words(replace(block, lowest_midi=58, highest_midi=65), str) == "Notes from 58 to 65."
-    )
-    assert span_words(replace(block, lowest_midi=65, highest_midi=65), str) == "One note: 65."
+    assert span_words(replace(block, lowest_midi=58, highest_midi=65), str) == "58 to 65"
+    assert span_words(replace(block, lowest_midi=65, highest_midi=65), str) == "65"
     assert span_words(replace(block, lowest_midi=None, highest_midi=None), str) == ""
     # Plans of before kept no lowest note.
     assert span_words(replace(block, lowest_midi=None, highest_midi=65), str) == ""

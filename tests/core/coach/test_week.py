@@ -9,6 +9,7 @@ from orexis.core.coach.about import About, Experience, Wish
 from orexis.core.coach.day import DayPlan
 from orexis.core.coach.history import Tried
 from orexis.core.coach.known import Event, EventKind
+from orexis.core.coach.week import DayKind, days_about, kind_of_plan
 from orexis.core.exercises.family import WORKS, Group
 from tests.core.coach.days import TODAY, back, known, planned, tried
 
@@ -115,3 +116,26 @@ def test_a_month_of_practice_keeps_the_shape(days_a_week: int) -> None:
     assert not any({day + timedelta(days=n) for n in range(runs + 1)} <= set(hard) for day in hard)
     assert not any({day + timedelta(days=n) for n in range(7)} <= set(on) for day in on)
     assert len(hard) >= 8
+
+
+def test_the_days_about_today_are_hard_easy_for_rest_or_what_is_in_the_calendar() -> None:
+    rows = [played(4, 70, "chromatic-ladder"), played(2)]
+    events = (
+        Event(back(-2), EventKind.REHEARSAL),
+        Event(back(-5), EventKind.CONCERT),
+    )
+    about = replace(known(*rows), events=events)
+    days = days_about(about, DayKind.HARD)
+    assert [one.day for one in days] == [TODAY + timedelta(days=by) for by in range(-6, 8)]
+    assert [one.kind.value for one in days] == [
+        *("rest", "rest", "hard", "rest", "easy", "rest", "hard"),
+        *("open", "rehearsal", "open", "open", "concert", "open", "open"),
+    ]
+
+
+def test_a_plan_is_hard_by_high_notes_and_pedals_and_rest_by_breathing_alone() -> None:
+    assert kind_of_plan([Group.LONG, Group.HIGH]) is DayKind.HARD
+    assert kind_of_plan([Group.PEDALS]) is DayKind.HARD
+    assert kind_of_plan([Group.LONG, Group.MUSIC]) is DayKind.EASY
+    assert kind_of_plan([Group.BREATH]) is DayKind.REST
+    assert kind_of_plan([]) is DayKind.REST

@@ -2233,14 +2233,20 @@ export interface components {
             all_minutes: number;
             /** Weight */
             weight: number;
-            /** Notes */
-            notes: string;
+            /** Span */
+            span: string;
             /** Reason */
             reason: string;
             /** Facts */
             facts: string[];
             exercise: components["schemas"]["ExerciseOut"];
         };
+        /**
+         * DayKind
+         * @description What a day was, is or will be; of a day to come, only what is in the calendar is known.
+         * @enum {string}
+         */
+        DayKind: "hard" | "easy" | "rest" | "rehearsal" | "concert" | "open";
         /**
          * DayPointOut
          * @description See `core.progress.trend.Point`, on a day.
@@ -2542,7 +2548,7 @@ export interface components {
         /**
          * FamilyLine
          * @description A family in the list, as it is set where the player is on its path: which step, when it was
-         *     last played, what it needs, the register of its highest note, and how many minutes it takes once.
+         *     last played, what it needs, the register of its highest note, and how many minutes once takes.
          *     `not_today` says why today has no room for it, and `refused` why it cannot be here, "" where it
          *     can.
          */
@@ -4525,8 +4531,8 @@ export interface components {
         /**
          * TodayOut
          * @description The plan of the day, and what a session that plays it is called. `said` is false while the
-         *     player has said nothing of themselves; `load` is how the load stands, and `hurts` whether
-         *     something does.
+         *     player has said nothing of themselves; `load` is how the load stands, `hurts` whether something
+         *     does, and `days` the days about today.
          */
         TodayOut: {
             /** Title */
@@ -4560,6 +4566,8 @@ export interface components {
             hurts: boolean;
             /** Said */
             said: boolean;
+            /** Days */
+            days: components["schemas"]["WeekDayOut"][];
         };
         /**
          * ToldOut
@@ -4717,6 +4725,18 @@ export interface components {
             /** Slide Share */
             slide_share?: number | null;
             pull?: components["schemas"]["PullOut"] | null;
+        };
+        /**
+         * WeekDayOut
+         * @description A day of the weeks about today, and what it was, is or will be.
+         */
+        WeekDayOut: {
+            /**
+             * Day
+             * Format: date
+             */
+            day: string;
+            kind: components["schemas"]["DayKind"];
         };
         /**
          * WeeksAnswer

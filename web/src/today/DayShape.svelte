@@ -11,7 +11,7 @@
 
   let { blocks, chosen, onchoose }: Props = $props();
 
-  const HEIGHT = 160;
+  const HEIGHT = 100;
   let width = $state(1000);
   const found = $derived(
     pieces(

@@ -3,12 +3,14 @@
   import { push } from 'svelte-spa-router';
   import Key from '../parts/Key.svelte';
   import { offer } from '../parts/keys.svelte';
+  import Opening from '../parts/Opening.svelte';
   import { upDown } from '../parts/updown';
   import View from '../parts/View.svelte';
   import { who } from '../players/who.svelte';
   import { known } from '../api/fields.svelte';
   import DayShape from './DayShape.svelte';
   import { Day } from './today.svelte';
+  import Week from './Week.svelte';
 
   const player = $derived(who.current);
   const day = untrack(() => new Day(player));
@@ -116,9 +118,12 @@
         <h1>{today.headline}</h1>
         <p class="summary">{today.summary}</p>
       </div>
-      <button class="start" disabled={!today.blocks.length} onclick={start}>
-        Start<Key shown="Enter" />
-      </button>
+      <div class="side">
+        <button class="start" disabled={!today.blocks.length} onclick={start}>
+          Start<Key shown="Enter" />
+        </button>
+        <Week days={today.days} today={today.day} />
+      </div>
     </div>
     {#if !today.said}
       <p class="first">
@@ -152,18 +157,25 @@
               ondblclick={() => (day.why = true)}
             >
               <span class="title">{block.title}</span>
-              <span class="reason">
-                {block.reason}
-                {#if block.rest_minutes}
-                  <span class="dim">{block.rest_minutes} min of it is rest.</span>
-                {/if}
+              <span class="minutes">
+                {#if block.span}<span class="dim">{block.span}</span>{/if}
+                {block.all_minutes} min
               </span>
-              <span class="minutes">{block.all_minutes} min</span>
+              <span class="reason">{block.reason}</span>
+              {#if block.span}
+                <Opening
+                  playerId={player.id}
+                  family={block.exercise.family}
+                  values={block.exercise.values}
+                />
+              {/if}
             </button>
             {#if day.why}
               <ul class="facts">
                 {#if block.about}<li>{block.about}.</li>{/if}
-                {#if block.notes}<li>{block.notes}</li>{/if}
+                {#if block.rest_minutes}
+                  <li>{block.rest_minutes} of its {block.all_minutes} min are for rest.</li>
+                {/if}
                 {#each block.facts as fact (fact)}<li>{fact}</li>{/each}
               </ul>
             {/if}
@@ -234,13 +246,13 @@
   .head {
     display: grid;
     grid-template-columns: minmax(0, 1fr) auto;
-    gap: 1.5rem 3rem;
+    gap: 1rem 2.4rem;
     align-items: start;
-    padding-top: 1.6rem;
+    padding-top: 1.4rem;
   }
 
   h1 {
-    font-size: clamp(2.2rem, 4.4vw, 3.5rem);
+    font-size: clamp(2.2rem, 3.7vw, 3rem);
   }
 
   .summary {
@@ -248,6 +260,13 @@
     color: var(--dim);
     max-width: 48rem;
     margin-top: 0.6rem;
+  }
+
+  .side {
+    display: grid;
+    gap: 0.7rem;
+    justify-items: end;
+    min-width: 0;
   }
 
   .start {
@@ -260,7 +279,7 @@
     font-weight: 700;
     font-size: 2rem;
     line-height: 1;
-    padding: 1.4rem 2.1rem;
+    padding: 1.1rem 2.1rem;
     border-radius: 6px;
     cursor: pointer;
   }
@@ -310,13 +329,13 @@
 
   .block {
     display: grid;
-    grid-template-columns: minmax(7rem, 11rem) minmax(0, 1fr) auto;
+    grid-template-columns: minmax(0, 1fr) minmax(9rem, 14rem);
     gap: 0 1.2rem;
     width: 100%;
     min-height: 48px;
-    align-items: baseline;
+    align-items: start;
     text-align: left;
-    padding: 0.55rem 0 0.55rem 0.7rem;
+    padding: 0.35rem 0 0.35rem 0.7rem;
     cursor: pointer;
   }
 
@@ -330,6 +349,24 @@
 
   .minutes {
     white-space: nowrap;
+    text-align: right;
+    grid-column: 2;
+  }
+
+  .minutes .dim {
+    margin-right: 0.7rem;
+  }
+
+  .block > :global(.opening) {
+    --music-height: 2.9rem;
+
+    height: 2.9rem;
+    justify-self: end;
+    width: 100%;
+  }
+
+  .block > :global(.opening svg) {
+    height: 2.9rem;
   }
 
   .facts {
@@ -377,17 +414,21 @@
       columns: 1;
     }
 
-    .block {
-      grid-template-columns: minmax(0, 1fr) auto;
-    }
-
-    .reason {
-      grid-row: 2;
-      grid-column: 1 / -1;
+    .side {
+      justify-items: stretch;
     }
 
     .start {
       justify-content: center;
+    }
+
+    .block {
+      grid-template-columns: minmax(0, 1fr) auto;
+    }
+
+    .reason,
+    .block > :global(.opening) {
+      grid-column: 1 / -1;
     }
   }
 </style>

@@ -61,9 +61,7 @@ def span_words(block: DayBlock, name: Callable[[int], str]) -> str:
     lowest, highest = block.lowest_midi, block.highest_midi
     if lowest is None or highest is None:
         return ""
-    if lowest == highest:
-        return f"One note: {name(lowest)}."
-    return f"Notes from {name(lowest)} to {name(highest)}."
+    return name(lowest) if lowest == highest else f"{name(lowest)} to {name(highest)}"
 
 
 @dataclass(frozen=True, slots=True)

@@ -1,9 +1,13 @@
 """The shape of a week: hard and easy days take turns, and a rest day comes at least every seven."""
 
+from collections.abc import Iterable
+from dataclasses import dataclass
 from datetime import date, timedelta
+from enum import StrEnum
 
-from orexis.core.coach.known import Known
+from orexis.core.coach.known import EventKind, Known
 from orexis.core.counting import counted
+from orexis.core.exercises.family import WORKS, Group
 
 _OFTEN_DAYS = 5
 """Days of practice a week from which on two hard days may follow each other."""
@@ -12,6 +16,7 @@ _MOST_RUNNING = 6
 _RESTS_BEFORE = 2
 """So many days before a concert the rest comes that would fall on it, or just before it."""
 _DAY = timedelta(days=1)
+_SHOWN_BEFORE, _SHOWN_AFTER = 6, 7
 
 
 def is_easy_day(known: Known) -> bool:
@@ -42,3 +47,51 @@ def _running(days: frozenset[date], today: date) -> int:
     while today - (count + 1) * _DAY in days:
         count += 1
     return count
+
+
+class DayKind(StrEnum):
+    """What a day was, is or will be; of a day to come, only what is in the calendar is known."""
+
+    HARD = "hard"
+    EASY = "easy"
+    REST = "rest"
+    REHEARSAL = "rehearsal"
+    CONCERT = "concert"
+    OPEN = "open"
+
+
+@dataclass(frozen=True, slots=True)
+class WeekDay:
+    """A day of the weeks about today, and what it is."""
+
+    day: date
+    kind: DayKind
+
+
+def days_about(known: Known, today: DayKind) -> tuple[WeekDay, ...]:
+    """The six days before today, today as it is planned, and the seven days after it."""
+    days = (known.today + by * _DAY for by in range(-_SHOWN_BEFORE, _SHOWN_AFTER + 1))
+    return tuple(WeekDay(day, _kind_of(day, known, today)) for day in days)
+
+
+def _kind_of(day: date, known: Known, today: DayKind) -> DayKind:
+    coming = {one.kind for one in known.events if one.day == day}
+    if EventKind.CONCERT in coming:
+        return DayKind.CONCERT
+    if day == known.today:
+        return today
+    if EventKind.REHEARSAL in coming:
+        return DayKind.REHEARSAL
+    if day > known.today:
+        return DayKind.OPEN
+    if day in known.hard_days:
+        return DayKind.HARD
+    return DayKind.EASY if day in known.days_played else DayKind.REST
+
+
+def kind_of_plan(groups: Iterable[Group]) -> DayKind:
+    """What a day is by what its plan trains."""
+    planned = set(groups)
+    if planned & WORKS:
+        return DayKind.HARD
+    return DayKind.EASY if planned - {Group.BREATH} else DayKind.REST

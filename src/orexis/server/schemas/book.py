@@ -33,7 +33,7 @@ from orexis.store.own_exercises import LONGEST_NAME
 
 class FamilyLine(BaseModel):
     """A family in the list, as it is set where the player is on its path: which step, when it was
-    last played, what it needs, the register of its highest note, and how many minutes it takes once.
+    last played, what it needs, the register of its highest note, and how many minutes once takes.
     `not_today` says why today has no room for it, and `refused` why it cannot be here, "" where it
     can."""
 

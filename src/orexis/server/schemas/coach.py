@@ -15,6 +15,7 @@ from orexis.core.coach.load import load_words
 from orexis.core.coach.programmes import Following, Place, Programme
 from orexis.core.coach.schools import Option, Question
 from orexis.core.coach.trial import Outcome, Trial
+from orexis.core.coach.week import DayKind, days_about, kind_of_plan
 from orexis.core.exercises.family import Group
 from orexis.core.session.plan import SessionKind
 from orexis.server.schemas.base import Body, Flag, Number, Read, Text, Whole
@@ -36,7 +37,7 @@ class DayBlockOut(BaseModel):
     rest_minutes: float
     all_minutes: float
     weight: float
-    notes: str
+    span: str
     reason: str
     facts: list[str]
     exercise: ExerciseOut
@@ -52,11 +53,18 @@ class DayBlockOut(BaseModel):
             rest_minutes=block.rest_minutes,
             all_minutes=block.all_minutes,
             weight=round(block.weight, 3),
-            notes=span_words(block, known.bare.name),
+            span=span_words(block, known.bare.name),
             reason=block.reason,
             facts=list(block.facts),
             exercise=ExerciseOut.of(block.setting),
         )
+
+
+class WeekDayOut(BaseModel):
+    """A day of the weeks about today, and what it was, is or will be."""
+
+    day: date
+    kind: DayKind
 
 
 class PlaceLine(BaseModel):
@@ -69,8 +77,8 @@ class PlaceLine(BaseModel):
 
 class TodayOut(BaseModel):
     """The plan of the day, and what a session that plays it is called. `said` is false while the
-    player has said nothing of themselves; `load` is how the load stands, and `hurts` whether
-    something does."""
+    player has said nothing of themselves; `load` is how the load stands, `hurts` whether something
+    does, and `days` the days about today."""
 
     title: str
     kind: SessionKind
@@ -87,6 +95,7 @@ class TodayOut(BaseModel):
     programmes: list[PlaceLine]
     hurts: bool
     said: bool
+    days: list[WeekDayOut]
 
     @classmethod
     def of(cls, plan: DayPlan, known: Known, said: bool) -> "TodayOut":
@@ -110,6 +119,10 @@ class TodayOut(BaseModel):
             ],
             hurts=known.history.hurting() is not None,
             said=said,
+            days=[
+                WeekDayOut(day=one.day, kind=one.kind)
+                for one in days_about(known, kind_of_plan(one.kind for one in plan.blocks))
+            ],
         )
 
 
