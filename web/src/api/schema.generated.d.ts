@@ -2122,7 +2122,8 @@ export interface components {
         ChangeKind: "move" | "swap" | "drop" | "lengthen";
         /**
          * ChangesOut
-         * @description What changed: every question there is anything to say to.
+         * @description What changed: every question there is anything to say to, first those that something changed
+         *     in, last those that it is too early for.
          */
         ChangesOut: {
             /** Answers */
@@ -2299,6 +2300,11 @@ export interface components {
              * @default true
              */
             told: boolean;
+            /**
+             * Changed
+             * @default true
+             */
+            changed: boolean;
             /**
              * @description discriminator enum property added by openapi-typescript
              * @enum {string}
@@ -3284,6 +3290,11 @@ export interface components {
              */
             told: boolean;
             /**
+             * Changed
+             * @default true
+             */
+            changed: boolean;
+            /**
              * @description discriminator enum property added by openapi-typescript
              * @enum {string}
              */
@@ -3469,6 +3480,11 @@ export interface components {
              * @default true
              */
             told: boolean;
+            /**
+             * Changed
+             * @default true
+             */
+            changed: boolean;
             /**
              * @description discriminator enum property added by openapi-typescript
              * @enum {string}
@@ -4757,6 +4773,11 @@ export interface components {
              */
             told: boolean;
             /**
+             * Changed
+             * @default true
+             */
+            changed: boolean;
+            /**
              * @description discriminator enum property added by openapi-typescript
              * @enum {string}
              */
@@ -4794,6 +4815,11 @@ export interface components {
              * @default true
              */
             told: boolean;
+            /**
+             * Changed
+             * @default true
+             */
+            changed: boolean;
             /**
              * @description discriminator enum property added by openapi-typescript
              * @enum {string}

@@ -6,7 +6,6 @@
   import { Listed } from '../parts/listed.svelte';
   import Notice from '../parts/Notice.svelte';
   import Numbers from '../parts/Numbers.svelte';
-  import PickList from '../parts/PickList.svelte';
   import { upDown } from '../parts/updown';
   import View from '../parts/View.svelte';
   import { who } from '../players/who.svelte';
@@ -27,7 +26,22 @@
   let asTable = $state(false);
   const now = $derived(questions.now);
   const played = $derived(questions.list.length > 0);
+  const changed = $derived(questions.list.filter((one) => one.changed && one !== now));
+  const rest = $derived(
+    [
+      { title: 'No change that can be told', list: questions.list.filter(isSteady) },
+      { title: 'Too little to tell yet', list: questions.list.filter(({ told }) => !told) },
+    ].filter(({ list }) => list.length),
+  );
   const table = $derived(now && tableOf(now));
+
+  function isSteady({ told, changed }: Answer): boolean {
+    return told && !changed;
+  }
+
+  function choose(one: Answer) {
+    questions.at = questions.list.indexOf(one);
+  }
 
   offer(() => [
     ...upDown((by) => questions.go(by), 'question before', 'next question'),
@@ -58,49 +72,53 @@
       <a class="act-main" href="#/stand">Go to the Stand</a>
     </Notice>
   {:else if now}
-    <div class="room">
-      <PickList label="Questions" of={questions}>
-        {#snippet line(one)}
-          <strong>{one.question}</strong>
-          <span class="dim">{one.answer}</span>
-        {/snippet}
-      </PickList>
-      <section aria-label={now.question}>
-        <h1>{now.question}</h1>
-        <p class="answer">{now.answer}</p>
-        <p class="dim">{now.words}</p>
-        {#if asTable}
-          {#if table?.rows.length}
-            <Numbers columns={table.columns} rows={table.rows}>
-              {#snippet row(cells)}
-                {#each cells as cell, i (i)}<td>{cell}</td>{/each}
-              {/snippet}
-            </Numbers>
-          {/if}
-        {:else}
-          <AnswerPicture of={now} {marks} />
+    <section class="now" aria-label={now.question}>
+      <h1>{now.question}</h1>
+      <p class="answer">{now.answer}</p>
+      <p class="dim">{now.words}</p>
+      {#if asTable}
+        {#if table?.rows.length}
+          <Numbers columns={table.columns} rows={table.rows}>
+            {#snippet row(cells)}
+              {#each cells as cell, i (i)}<td>{cell}</td>{/each}
+            {/snippet}
+          </Numbers>
         {/if}
+      {:else}
+        <AnswerPicture of={now} {marks} />
+      {/if}
+    </section>
+    {#if changed.length}
+      <ul class="others" aria-label="What changed beside it">
+        {#each changed as one (one.key)}
+          <li>
+            <button onclick={() => choose(one)}>
+              <strong>{one.question}</strong>
+              <span>{one.answer}</span>
+            </button>
+            <AnswerPicture of={one} {marks} small />
+          </li>
+        {/each}
+      </ul>
+    {/if}
+    {#each rest as { title, list } (title)}
+      <section class="rest" aria-label={title}>
+        <h2>{title}</h2>
+        <p>
+          {#each list as one (one.key)}
+            <button class="act" aria-pressed={one === now} onclick={() => choose(one)}>
+              {one.question}
+            </button>
+          {/each}
+        </p>
       </section>
-    </div>
+    {/each}
   {/if}
 </View>
 
 <style>
-  .room {
-    flex: 1;
-    display: grid;
-    grid-template-columns: minmax(13rem, 19rem) minmax(0, 1fr);
-    gap: 2.4rem;
-    align-items: start;
+  .now {
     padding-top: 1.4rem;
-  }
-
-  /* A long list scrolls by itself, so that the answer stays where it is. */
-  .room > :global(ol) {
-    position: sticky;
-    top: 1.4rem;
-    max-height: calc(100vh - 6.5rem);
-    overflow-y: auto;
   }
 
   h1 {
@@ -114,19 +132,44 @@
     padding-top: 0.4rem;
   }
 
-  @media (max-width: 900px) {
-    .room {
-      grid-template-columns: minmax(0, 1fr);
-      gap: 1.2rem;
-    }
+  .others {
+    display: grid;
+    grid-template-columns: repeat(auto-fill, minmax(19rem, 1fr));
+    gap: 1.4rem 2rem;
+    padding-block: 1.4rem 0.4rem;
+  }
 
-    section {
-      order: -1;
-    }
+  .others button {
+    display: grid;
+    width: 100%;
+    min-height: 48px;
+    text-align: left;
+    line-height: 1.25;
+    cursor: pointer;
+  }
 
-    .room > :global(ol) {
-      position: static;
-      max-height: none;
-    }
+  .others button:hover strong {
+    text-decoration: underline;
+    text-underline-offset: 0.2em;
+  }
+
+  .rest {
+    padding-top: 0.8rem;
+  }
+
+  h2 {
+    font-family: var(--font-text);
+    font-size: 1rem;
+    color: var(--dim);
+  }
+
+  .rest p {
+    display: flex;
+    flex-wrap: wrap;
+    gap: 0 1.6rem;
+  }
+
+  .rest [aria-pressed='true'] {
+    font-weight: 700;
   }
 </style>

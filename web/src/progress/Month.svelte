@@ -24,6 +24,11 @@
   const thick = (day: Schemas['DiaryDayOut']) =>
     day.tries ? Math.sqrt(Math.min(day.sounded_s / mostS, 1)) : TYPED;
 
+  /** Minutes of playing, of less than one a part of it. */
+  function minutes(seconds: number): string {
+    return seconds < 60 ? (seconds / 60).toFixed(1) : String(Math.round(seconds / 60));
+  }
+
   /** What is read out of a day beside its number and what else is seen of it. */
   function said(day: string): string {
     const found = days.get(day);
@@ -58,6 +63,9 @@
               >
                 <span class="number" class:today={day === today}>{Number(day.slice(8))}</span>
                 <span class="sr-only"> {said(day)} </span>
+                {#if found?.sounded_s}
+                  <span class="time" aria-hidden="true">{minutes(found.sounded_s)} min</span>
+                {/if}
                 <span class="under">
                   {#if found?.event || found?.hurt}
                     <span class="what">{found.hurt ? 'hurt' : found.event}</span>
@@ -138,6 +146,15 @@
     text-underline-offset: 0.2em;
   }
 
+  .time {
+    position: absolute;
+    top: 0.25rem;
+    right: 0.4rem;
+    font-size: 0.8rem;
+    color: var(--dim);
+    white-space: nowrap;
+  }
+
   .under {
     position: absolute;
     inset: auto 0.3rem 0.1rem 0.5rem;
@@ -176,8 +193,15 @@
 
   @media (max-width: 900px) {
     svg {
-      inset: 1.6rem 0 0.3rem;
-      height: calc(100% - 1.9rem);
+      inset: 1.6rem 0 1.2rem;
+      height: calc(100% - 2.8rem);
+    }
+
+    .time {
+      top: auto;
+      bottom: 0.1rem;
+      right: auto;
+      left: 0.2rem;
     }
 
     /* There is no room to see them; they are still read out. */

@@ -1,7 +1,7 @@
 import { expect, it } from 'vitest';
 import { tableOf, type Answer } from './answers';
 
-const said = { key: 'k', question: 'q', answer: 'a', words: 'w', told: true };
+const said = { key: 'k', question: 'q', answer: 'a', words: 'w', told: true, changed: true };
 
 it('names notes where a value is one', () => {
   const of: Answer = {

@@ -65,13 +65,15 @@ class NamedOut(BaseModel):
 
 
 class AnswerOut(BaseModel):
-    """A question with its answer in words; `told` where there is enough to tell."""
+    """A question with its answer in words; `told` where there is enough to tell, and `changed`
+    where that is not no."""
 
     key: str
     question: str
     answer: str
     words: str
     told: bool = True
+    changed: bool = True
 
 
 def _said(one: Changed | Lasting) -> dict[str, Any]:
@@ -81,6 +83,7 @@ def _said(one: Changed | Lasting) -> dict[str, Any]:
         "answer": one.answer,
         "words": one.words,
         "told": one.curve.trend is not None,
+        "changed": one.curve.trend is not None and one.curve.trend.sure,
         "scale": one.question.scale,
     }
 
@@ -232,7 +235,8 @@ class MarkedOut(Read):
 
 
 class ChangesOut(BaseModel):
-    """What changed: every question there is anything to say to."""
+    """What changed: every question there is anything to say to, first those that something changed
+    in, last those that it is too early for."""
 
     answers: list[AnyAnswer]
     marks: list[MarkedOut]
@@ -253,7 +257,8 @@ class ChangesOut(BaseModel):
             WordsAnswer(key=f"school-{place}", question=question, answer=words, words="")
             for place, (question, words) in enumerate(changes.schools)
         ]
+        answers = [*days[:1], *notes, *days[1:], *minutes, *weeks, *schools]
         return cls(
-            answers=[*days[:1], *notes, *days[1:], *minutes, *weeks, *schools],
+            answers=sorted(answers, key=lambda one: (not one.changed, not one.told)),
             marks=[MarkedOut.model_validate(one) for one in changes.marks],
         )
