@@ -170,7 +170,7 @@ def _keep(
             player.gate_level,
             _RATE,
             horn,
-            place=f"try {number}",
+            place=f"attempt {number}",
         )
         take = keep_attempt(session, attempt, task, circumstances, sound)
         entries.append(judged_entry(attempt, take, _RATE))

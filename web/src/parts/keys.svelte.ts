@@ -1,3 +1,5 @@
+import type { Swipe } from './swipe';
+
 /** Something the player can do, and the key that does it. */
 export interface Action {
   /** `KeyboardEvent.key` values; letters in lower case. */
@@ -9,6 +11,8 @@ export interface Action {
   /** Only in the list of all keys, not at the foot. */
   quiet?: boolean;
   disabled?: boolean;
+  /** The swipe that does it too. */
+  swipe?: Swipe;
 }
 
 class Keyboard {
@@ -26,6 +30,10 @@ class Keyboard {
       event.preventDefault();
       action.run();
     }
+  }
+
+  swiped(way: Swipe): void {
+    this.view.find((one) => one.swipe === way && !one.disabled)?.run();
   }
 }
 

@@ -109,12 +109,14 @@
       shown: '←',
       label: 'day before',
       run: () => choose(moved(on, -1)),
+      swipe: 'right',
     },
     {
       keys: ['ArrowRight', 'PageDown'],
       shown: '→',
       label: 'next day',
       run: () => choose(moved(on, 1)),
+      swipe: 'left',
       disabled: on === today,
     },
     {

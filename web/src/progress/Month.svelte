@@ -24,9 +24,9 @@
   const thick = (day: Schemas['DiaryDayOut']) =>
     day.tries ? Math.sqrt(Math.min(day.sounded_s / mostS, 1)) : TYPED;
 
-  /** Minutes of playing, of less than one a part of it. */
+  /** Whole minutes of playing. */
   function minutes(seconds: number): string {
-    return seconds < 60 ? (seconds / 60).toFixed(1) : String(Math.round(seconds / 60));
+    return seconds < 60 ? '< 1' : String(Math.round(seconds / 60));
   }
 
   /** What is read out of a day beside its number and what else is seen of it. */
@@ -148,9 +148,10 @@
 
   .time {
     position: absolute;
-    top: 0.25rem;
-    right: 0.4rem;
-    font-size: 0.8rem;
+    top: 0.3rem;
+    right: 0.3rem;
+    font-size: 0.75rem;
+    font-weight: 400;
     color: var(--dim);
     white-space: nowrap;
   }

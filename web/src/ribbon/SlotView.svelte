@@ -2,7 +2,7 @@
   import type { Band } from '../api/client';
   import { theme } from '../parts/theme.svelte';
   import { coloursOf, drawSlots, drawStretch, place } from './draw';
-  import type { RibbonFrames } from './frames';
+  import { wholeOf, type RibbonFrames } from './frames';
   import { layOut } from './layout';
   import { drawCursor, drawLoop, drawPins } from './marks';
   import type { Stretch } from './shapes';
@@ -22,6 +22,8 @@
     /** Redraw at every picture of the screen, because sound is coming in. */
     live?: boolean;
     cursorS?: number | null;
+    /** Another sound to lay under it, and how much later (s) in it the same place comes. */
+    under?: { frames: RibbonFrames; shiftS: number } | null;
     /** A stretch of time to set apart, as one that is looped. */
     stretch?: { startS: number; endS: number } | null;
     label: string;
@@ -39,6 +41,7 @@
     pins = [],
     live = false,
     cursorS = null,
+    under = null,
     stretch = null,
     label,
     onseek,
@@ -71,6 +74,12 @@
     const wantedS = fromS ?? Math.max(0, tipS - 0.97 * windowS);
     // The strip glides to its new place instead of jumping there.
     pannedS += (wantedS - pannedS) * (live ? 0.15 : 1);
+    if (under) {
+      const { frames: other, shiftS } = under;
+      const xOf = (seconds: number) => layout.left + 4 + (seconds - shiftS - pannedS) * perSecond;
+      const pale = { ...wholeOf(other, []), pale: true };
+      drawStretch(ctx, layout, { ...colours, sound: colours.ink }, other, pale, xOf, 0);
+    }
     stretches.forEach((stretch, i) => {
       const { startS, endS } = places[i] ?? { startS: 0, endS: 0 };
       const xOf = (seconds: number) => layout.left + 4 + (startS + seconds - pannedS) * perSecond;

@@ -10,6 +10,7 @@ const SIDES = { low: -1, high: 1 };
 
 /** Words this near to their point need no line to it. */
 const NEAR = 24;
+const HALF_LINE = 9;
 
 /**
  * Each mark is a point on the ribbon with its words outside of the `sound`, and a line to them where
@@ -44,8 +45,13 @@ export function drawMarks(
     ctx.strokeStyle = colourOf(mark, colours);
     ctx.beginPath();
     ctx.moveTo(mark.x, mark.y);
-    ctx.lineTo(mark.x, y);
-    ctx.lineTo(x - 3, y);
+    if (x > mark.x) {
+      ctx.lineTo(mark.x, y);
+      ctx.lineTo(x - 3, y);
+    } else {
+      // The words reach back over it: it ends at their edge.
+      ctx.lineTo(mark.x, y - Math.sign(y - mark.y) * HALF_LINE);
+    }
     ctx.stroke();
   }
   ctx.strokeStyle = colours.sheet;

@@ -10,8 +10,10 @@
   import Notice from '../parts/Notice.svelte';
   import { toaster } from '../takes/deletion';
   import { keyboard } from '../parts/keys.svelte';
+  import { swipes } from '../parts/swipe';
   import { theme } from '../parts/theme.svelte';
   import { who } from '../players/who.svelte';
+  import Legend from '../ribbon/Legend.svelte';
   import Drone from '../sounding/Drone.svelte';
   import { drone } from '../sounding/drone.svelte';
   import Metronome from '../sounding/Metronome.svelte';
@@ -25,6 +27,7 @@
   let problem = $state.raw<Problem | null>(null);
   let help = $state(false);
   let others = $state(false);
+  let legend = $state(false);
 
   async function load() {
     try {
@@ -58,6 +61,7 @@
     { keys: ['p'], shown: 'P', label: 'who plays', run: () => void push('/players') },
     { keys: ['d'], shown: 'D', label: 'light or dark', run: () => theme.toggle() },
     { keys: ['?'], shown: '?', label: 'all keys', run: () => (help = true) },
+    { keys: ['.'], shown: '.', label: 'reading the ribbon', run: () => (legend = true) },
   ]);
   $effect(() => {
     keyboard.everywhere = everywhere;
@@ -68,7 +72,7 @@
 
 <div class="shell">
   <Nav {here} onmore={() => (others = true)} onkeys={() => (help = true)} />
-  <main>
+  <main {@attach swipes((way) => keyboard.swiped(way))}>
     <div class="place">
       {#if problem}
         <div class="gone">
@@ -92,11 +96,14 @@
   </main>
 </div>
 
-<More bind:open={others} />
+<More bind:open={others} onlegend={() => (legend = true)} />
 
 <Dialog bind:open={help} title="All keys">
   <KeyList actions={[...keyboard.view, ...keyboard.everywhere]} />
   <p>
+    <button class="act underlined" onclick={() => ((help = false), (legend = true))}>
+      Reading the ribbon
+    </button>
     <a
       class="act underlined"
       href="#/guide/{sectionFor(router.location)}"
@@ -104,6 +111,8 @@
     >
   </p>
 </Dialog>
+
+<Dialog bind:open={legend} title="Reading the ribbon"><Legend /></Dialog>
 
 <Toast.Group {toaster}>
   {#snippet children(toast)}

@@ -7,7 +7,7 @@
   import { PLACES } from './routes';
 
   /** What there is no room for at the foot of a phone. */
-  let { open = $bindable() }: { open: boolean } = $props();
+  let { open = $bindable(), onlegend }: { open: boolean; onlegend: () => void } = $props();
 </script>
 
 <Dialog bind:open title="More">
@@ -39,6 +39,7 @@
       >
     </li>
     <li><a href="#/guide" onclick={() => (open = false)}>Guide</a></li>
+    <li><button onclick={() => ((open = false), onlegend())}>Reading the ribbon</button></li>
     <li>
       <button onclick={() => theme.toggle()}>{theme.mode === 'dark' ? 'Light' : 'Dark'}</button>
     </li>

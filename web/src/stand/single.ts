@@ -68,6 +68,7 @@ export function singleActions(stand: Stand, ways: Ways): Action[] {
       label: onward ? `on to ${onward.title}` : 'on to the next',
       run: () => onward && void stand.put({ family: onward.key, values: {} }),
       disabled: !onward,
+      swipe: 'left',
       quiet: !stand.done,
     },
     {

@@ -31,12 +31,14 @@ export function wholeActions(stand: Stand, going: Going, spoken: Spoken): Action
       shown: '→',
       label: going.stretch?.phase === 'rest' ? 'rest no longer' : 'skip',
       run: () => stand.press('on'),
+      swipe: 'left',
     },
     {
       keys: ['ArrowLeft', 'PageUp'],
       shown: '←',
       label: 'back',
       run: () => stand.press('back'),
+      swipe: 'right',
     },
     { keys: ['r'], shown: 'R', label: 'again', run: () => stand.press('again') },
     {

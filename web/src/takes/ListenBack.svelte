@@ -15,11 +15,23 @@
     limitCents: number;
     /** Where the place in the sound is shown, when not where it itself is. */
     cursorS?: number;
+    /** Another sound to lay under it, and how much later (s) in it the same place comes. */
+    under?: { frames: RibbonFrames; shiftS: number } | null;
     /** What is drawn, in words. */
     name: string;
   }
 
-  let { listening, frames, marks, slots, range, limitCents, cursorS, name }: Props = $props();
+  let {
+    listening,
+    frames,
+    marks,
+    slots,
+    range,
+    limitCents,
+    cursorS,
+    under = null,
+    name,
+  }: Props = $props();
 
   const here = $derived(cursorS ?? listening.cursorS);
 </script>
@@ -35,6 +47,7 @@
     fromS={listening.fromS}
     pins={listening.pins.map((pin) => pin.at_s)}
     cursorS={here}
+    {under}
     label="{name}: {markWords(marks) || 'nothing to point at'}"
     stretch={listening.loop && {
       startS: listening.loop.startS,

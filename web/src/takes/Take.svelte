@@ -11,8 +11,7 @@
   import Sound from './Sound.svelte';
   import VerdictWords from '../parts/VerdictWords.svelte';
   import View from '../parts/View.svelte';
-  import SlotView from '../ribbon/SlotView.svelte';
-  import { markWords, RibbonFrames, wholeOf } from '../ribbon/frames';
+  import { RibbonFrames } from '../ribbon/frames';
   import { offer } from '../parts/keys.svelte';
   import { LEAVING } from './listening.svelte';
   import { startOf } from './kept';
@@ -226,24 +225,13 @@
         slots={take.sheet.bands}
         limitCents={take.sheet.limit_cents}
         {cursorS}
-        name="The whole take"
+        under={other && told ? { frames: other.frames, shiftS } : null}
+        name={other && told ? `The whole take over the ${which}` : 'The whole take'}
       />
     {/if}
     {#if other && told}
-      <div class="other">
-        <SlotView
-          slots={other.page.sheet.bands}
-          limitCents={take.sheet.limit_cents}
-          frames={other.frames}
-          stretches={[wholeOf(other.frames, other.page.marks)]}
-          windowS={mine.listening.windowS}
-          fromS={mine.listening.fromS + shiftS}
-          cursorS={cursorS + shiftS}
-          label="The {which}: {markWords(other.page.marks) || 'nothing to point at'}"
-        />
-      </div>
       <p class="which">
-        Below: the <strong>{which}</strong>,
+        In grey: the <strong>{which}</strong>,
         {dayName(new Date(other.page.started_at), new Date())}, {clock(other.page.started_at)}:
         {other.page.verdict.headline}
         <span class="dim">{otherPlays ? 'You hear it now.' : 'A plays it from here.'}</span>
@@ -326,13 +314,6 @@
 
   h1 {
     font-size: 4.5rem;
-  }
-
-  .other {
-    position: relative;
-    flex: 1;
-    min-height: 15rem;
-    border-top: 1px solid var(--line);
   }
 
   .which,

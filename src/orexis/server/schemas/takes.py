@@ -201,7 +201,7 @@ class TakeOut(BaseModel):
     def of(cls, told: ToldTake) -> "TakeOut":
         """The take as the API gives it, in its player's notation."""
         take, task = told.take, told.task
-        setting = [task.title, task.setting, f"gate {take.gate_level}"]
+        setting = [task.title, task.setting, f"standard {take.gate_level}"]
         return cls(
             id=take.id,
             session_id=take.session_id,
