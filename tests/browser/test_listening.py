@@ -149,7 +149,9 @@ def test_takes_of_one_note_are_compared_with_cursors_at_the_same_place(
         expect(page.get_by_text("Your own tone is not known yet: 0 of 5")).to_be_visible()
         page.keyboard.press("c")
         expect(page.get_by_text("In grey: the first of that day")).to_be_visible()
-        both = page.get_by_role("img", name=re.compile("^The whole take over the first of that day"))
+        both = page.get_by_role(
+            "img", name=re.compile("^The whole take over the first of that day")
+        )
         expect(both).to_be_visible()
         expect(page.locator("audio")).to_have_count(2)
         until(page, "[...document.querySelectorAll('audio')].every((a) => a.readyState >= 2)")

@@ -13,6 +13,7 @@ from orexis.core.coach.day import Asked, DayPlan, span_words
 from orexis.core.coach.history import Hurting, Tried, Worked
 from orexis.core.coach.kept import kept_by_the_player
 from orexis.core.coach.known import Known, Own
+from orexis.core.coach.limits import limits_for
 from orexis.core.coach.planning import plan_day
 from orexis.core.coach.programmes import Following
 from orexis.core.coach.schools import QUESTIONS
@@ -380,3 +381,24 @@ def test_who_has_played_today_is_told_what_there_is_room_for() -> None:
     assert plan.load <= 2 * 14 - 20
     assert "You have played today already" in plan.summary
     assert "already" not in planned(known(*past, about=HIGH_DAY)).summary
+
+
+@pytest.mark.parametrize("days", [1, 9, 16, 23])
+def test_there_is_music_in_every_week_of_braces(days: int) -> None:
+    # In the first week there is room for one note: twelve half steps under the highest held.
+    following = Following("braces", back(days), 60)
+    with_braces = known(*regular(15), followings=(following,))
+    plan = planned(with_braces, 30)
+    (music,) = [one for one in plan.blocks if one.kind is Group.MUSIC]
+    assert music.highest_midi is not None
+    assert music.highest_midi <= limits_for(with_braces, Lips.NORMAL).usual
+    assert music.all_minutes >= 0.25 * plan.minutes - 0.5
+
+
+@pytest.mark.parametrize(("days", "there"), [(1, False), (9, False), (16, True)])
+def test_lips_are_loosened_by_double_pedals_from_the_third_week_of_braces(
+    days: int, there: bool
+) -> None:
+    following = Following("braces", back(days), 60)
+    plan = planned(known(*regular(15), followings=(following,)), 30)
+    assert ("double-pedals" in {one.setting.family for one in plan.blocks}) is there

@@ -12,6 +12,7 @@ from orexis.core.coach.known import Known
 from orexis.core.coach.limits import limits_for
 from orexis.core.coach.path_today import is_within, step_today, varied
 from orexis.core.coach.programmes import Stage
+from orexis.core.coach.returning import return_stage
 from orexis.core.coach.schools import answers_to, choice
 from orexis.core.exercises.book import (
     FAMILIES,
@@ -200,9 +201,12 @@ def _set(kind: Group, family: Family, known: Known, lips: Lips) -> Chosen | None
     if practised.climbs:
         return _ladder(family, known, lips)
     answers = answers_to(family, known.schools)
-    # What is played to recover is no work to do while something hurts, nor for lips of a year.
+    # What is played to recover is no work to do while something hurts, for lips of a year, nor in
+    # the weeks of a return that have no pedals.
     young = known.experience in (Experience.FIRST_WEEKS, Experience.FIRST_YEAR)
-    waits = practised.recovers and (young or known.history.hurting() is not None)
+    returning = return_stage(known)
+    without = returning is not None and returning[1].no_high
+    waits = practised.recovers and (young or without or known.history.hurting() is not None)
     if waits or any(answer.left_out for answer in answers):
         return None
     values: dict[str, Value] = {}

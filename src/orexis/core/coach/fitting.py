@@ -119,13 +119,18 @@ def _easier(
         yield replace(setting, way={**way, "rungs": fewer})
     parameters = family.parameters(writer)
     notes = [one for one in parameters if one.is_note]
+
+    def moved(by: int) -> dict[str, Value]:
+        return {one.key: _within(one, _value(one, values) + by) for one in notes}
+
     for by in (*range(-over, 0), *range(under, 0, -1)):
-        moved = {one.key: _within(one, _value(one, values) + by) for one in notes}
-        yield replace(setting, values={**values, **moved})
+        yield replace(setting, values={**values, **moved(by)})
     for one in parameters:
-        if one.key == "length":
-            for length in one.choices:
-                yield replace(setting, values={**values, one.key: length.value})
+        if one.key in ("length", family.practised.narrowed_by):
+            for other in one.choices:
+                yield replace(setting, values={**values, one.key: other.value})
+                if under:
+                    yield replace(setting, values={**values, **moved(under), one.key: other.value})
     for one in parameters:
         # A step less of whatever can be less; what the notes do not hang on changes nothing.
         if one.step and not one.is_note and one.least is not None:

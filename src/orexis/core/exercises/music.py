@@ -70,10 +70,40 @@ _TUNES: dict[str, tuple[str, int, _Tune]] = {
         ),
     ),
 }
+_SMALL_TUNES: dict[str, tuple[str, int, _Tune]] = {
+    "low-tide": (
+        "Low Tide",
+        4,
+        (
+            *((0, _H), (2, _Q), (4, _Q), (5, _D), (4, _Q), (2, _H), (4, _Q), (2, _Q), (0, _W)),
+            None,
+            *((5, _H), (4, _Q), (2, _Q), (4, _D), (2, _Q), (0, _H), (2, _H), (0, _W)),
+        ),
+    ),
+    "three-buoys": (
+        "Three Buoys",
+        3,
+        (
+            *((0, _H), (2, _Q), (3, _D), (2, _H), (0, _Q), (2, _D), None),
+            *((3, _H), (2, _Q), (0, _D), (2, _H), (2, _Q), (0, _D)),
+        ),
+    ),
+    "fog-signal": (
+        "Fog Signal",
+        4,
+        (
+            *((0, _D), (0, _Q), (0, _W), None),
+            *((0, _Q), (0, _Q), (0, _H), (0, _W), None),
+            *((0, _E), (0, _E), (0, _Q), (0, _H), (0, _W)),
+        ),
+    ),
+}
+"""Tunes of few notes, for days that have room for no more."""
+_EVERY_TUNE = _TUNES | _SMALL_TUNES
 
 
 def _parameters(writer: Writer) -> tuple[Parameter, ...]:
-    tunes = tuple(Choice(key, title) for key, (title, _, _) in _TUNES.items())
+    tunes = tuple(Choice(key, title) for key, (title, _, _) in _EVERY_TUNE.items())
     low, high = writer.instrument.lowest_midi + 1, writer.instrument.highest_midi - 12
     return (
         Parameter("tune", "tune", choices=tunes),
@@ -84,7 +114,7 @@ def _parameters(writer: Writer) -> tuple[Parameter, ...]:
 
 
 def _write(writer: Writer, given: Given) -> Score:
-    _, bar, tune = _TUNES[given.word("tune")]
+    _, bar, tune = _EVERY_TUNE[given.word("tune")]
     tonic = given.whole("from_midi") + 12 * given.whole("octaves")
     degrees = [note[0] for note in tune if note]
     low, high = tonic + min(degrees), tonic + max(degrees)
@@ -136,6 +166,8 @@ FAMILIES = (
             remedy="Sing it first, then play it an octave nearer to home.",
         ),
         falls_back_to=("two-octave-scale", "couplets"),
-        practised=Practised(turn=1, planned=_tune_of_the_day, path=_melody_path),
+        practised=Practised(
+            turn=1, planned=_tune_of_the_day, path=_melody_path, narrowed_by="tune"
+        ),
     ),
 )

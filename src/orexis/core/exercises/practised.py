@@ -67,7 +67,8 @@ class Practised:
     a beginner besides, `coming_down` at the end of a day; `answers` are by question and answer.
     `path` is what gets harder with it, written for a horn: first the values that all of it shares,
     then what changes with each step. `reason` says why it is there where that is more than its
-    group's, `coming_down_reason` at the end of a day.
+    group's, `coming_down_reason` at the end of a day. `narrowed_by` is the choice of which another
+    has fewer notes, for a day that has no room for all of them.
     """
 
     follow: Follow = Follow.REPEAT
@@ -88,5 +89,6 @@ class Practised:
     answers: Mapping[tuple[str, str], Answer] = field(default_factory=dict)
     reason: str = ""
     coming_down_reason: str = ""
+    narrowed_by: str = ""
     tells: Tells | None = None
     buzzes: Buzzes | None = None
