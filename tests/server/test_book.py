@@ -272,3 +272,32 @@ def test_the_command_refuses_with_the_reason(typed: list[str], reason: str) -> N
     said = RUN.invoke(app, ["exercise", *typed])
     assert said.exit_code == 2
     assert reason in said.stderr
+
+
+def test_a_recording_is_followed_bar_by_bar(client: TestClient) -> None:
+    # Two bars of four quarters on Maren's horn; the third note of the second is left out.
+    line = "Bb3:1 C4:1 D4:1 Eb4:1 F4:1 Eb4:1 D4:1 C4:1"
+    values = {"line": line, "tempo": "90", "bar": "4"}
+    with_a_hole = task(
+        "own-line", "tenor-horn-eb", line=line.replace("D4:1 C4:1", "-:1 C4:1"), tempo=90.0
+    )
+    sound = perform(as_played(with_a_hole.score), timbre_of(39), 44_100).samples
+    wav = wav_from_pcm(pcm_from_floats(sound), 44_100)
+    kept = client.post("/api/players/1/recordings", params={"name": "line.wav"}, content=wav)
+    kept.raise_for_status()
+    settings = [f"{key}={value}" for key, value in values.items()]
+    found = client.get(
+        f"{BOOK}/own-line/pieces/{kept.json()['id']}", params={"set": settings}
+    ).json()
+    assert [bar["wrong"] != "" for bar in found["bars"]] == [False, True]
+    (passage,) = found["passages"]
+    assert passage["family"] == "own-line"
+    assert passage["values"]["line"] == "F4:1 Eb4:1 D4:1 C4:1"
+    # What is practised by itself is an exercise of the book.
+    asked = [f"{key}={value}" for key, value in passage["values"].items()]
+    assert page(client, "own-line", *asked)["title"] == "Your own line"
+
+
+def test_a_breath_has_nothing_to_follow(client: TestClient) -> None:
+    response = client.get(f"{BOOK}/breath/pieces/{'0' * 32}")
+    assert problem(response, 422)["title"] == "There is nothing to follow"

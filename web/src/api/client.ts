@@ -30,6 +30,7 @@ export type Through = Schemas['ThroughOut'];
 export type HornSetup = Schemas['HornSetupOut'];
 export type HornSetupIn = Schemas['HornSetupIn'];
 export type Verdict = Schemas['VerdictOut'];
+export type Piece = Schemas['PieceOut'];
 export type RuleLine = Schemas['RuleOut'];
 export type BookGroup = Schemas['GroupOut'];
 /** An exercise that the player keeps under a name. */

@@ -574,6 +574,26 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/players/{player_id}/book/{family}/pieces/{kept_id}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Piece
+         * @description A kept recording of the player's as an exercise played freely, bar by bar.
+         */
+        get: operations["piece_api_players__player_id__book__family__pieces__kept_id__get"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/players/{player_id}/own": {
         parameters: {
             query?: never;
@@ -2046,6 +2066,18 @@ export interface components {
             pitch_cents: number;
             /** Asked */
             asked: boolean;
+        };
+        /**
+         * BarOut
+         * @description See `core.judging.bars.BarPlayed`.
+         */
+        BarOut: {
+            /** Bar */
+            bar: number;
+            /** First Step */
+            first_step: number;
+            /** Wrong */
+            wrong: string;
         };
         /**
          * BeatsIn
@@ -3666,6 +3698,24 @@ export interface components {
             size: number;
         };
         /**
+         * PassageOut
+         * @description Bars to practise by themselves, slower, and the exercise that they are.
+         */
+        PassageOut: {
+            /** First Bar */
+            first_bar: number;
+            /** Last Bar */
+            last_bar: number;
+            /** Bpm */
+            bpm: number;
+            /** Family */
+            family: string;
+            /** Values */
+            values: {
+                [key: string]: string;
+            };
+        };
+        /**
          * PathOut
          * @description The path of an exercise on the player's horn: its steps (none where it has no path), the
          *     place of the one they are at (from 0), that in words, and what earns the next one ("" at the
@@ -3709,6 +3759,23 @@ export interface components {
          * @enum {string}
          */
         Pedal: "true" | "lip-led";
+        /**
+         * PieceOut
+         * @description A piece as it was played freely in a recording: a sentence, every bar with what was wrong in
+         *     it, how each note went, and the bars to practise by themselves.
+         */
+        PieceOut: {
+            /** Recording Id */
+            recording_id: string;
+            /** Headline */
+            headline: string;
+            /** Bars */
+            bars: components["schemas"]["BarOut"][];
+            /** Steps */
+            steps: components["schemas"]["StepOut"][];
+            /** Passages */
+            passages: components["schemas"]["PassageOut"][];
+        };
         /**
          * PinIn
          * @description A new pin.
@@ -6553,6 +6620,36 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["AttemptOut"];
+                };
+            };
+            404: components["responses"]["Problem404"];
+            405: components["responses"]["Problem405"];
+            422: components["responses"]["Problem422"];
+        };
+    };
+    piece_api_players__player_id__book__family__pieces__kept_id__get: {
+        parameters: {
+            query?: {
+                /** @description What is set, as key=value. */
+                set?: string[] | null;
+            };
+            header?: never;
+            path: {
+                player_id: number;
+                kept_id: string;
+                family: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["PieceOut"];
                 };
             };
             404: components["responses"]["Problem404"];

@@ -1,12 +1,13 @@
 <script lang="ts">
   import { onDestroy, untrack } from 'svelte';
-  import { push } from 'svelte-spa-router';
-  import type { OwnExercise } from '../api/client';
+  import { push, router } from 'svelte-spa-router';
+  import type { OwnExercise, Piece } from '../api/client';
   import { complain, toaster } from '../takes/deletion';
   import Field from '../parts/Field.svelte';
   import FileButton from '../parts/FileButton.svelte';
   import Key from '../parts/Key.svelte';
   import VerdictWords from '../parts/VerdictWords.svelte';
+  import Bars from './Bars.svelte';
   import { offer } from '../parts/keys.svelte';
   import View from '../parts/View.svelte';
   import { keepMine, mineOf, unusual } from '../stand/mine';
@@ -50,6 +51,16 @@
     putOnStand(player.id, { family: page.key, values: page.values });
     void push('/stand');
   }
+
+  /** Opens some bars of a piece as an exercise of their own. */
+  function takeApart(passage: Piece['passages'][number]) {
+    OpenExercise.set(player.id, passage.family, passage.values);
+    void push(`/book/${passage.family}`);
+  }
+
+  // A recording that is kept, to be followed as this exercise.
+  const recording = untrack(() => new URLSearchParams(router.querystring).get('recording'));
+  if (recording) void untrack(() => open.judgeKept(recording));
 
   /** How its tries follow each other in a session. */
   let way = $state<Record<string, string | number | null | undefined>>({});
@@ -199,13 +210,10 @@
       svg={page.svg}
       described={page.described}
       stale={open.refused !== null}
-      outcomes={open.attempt?.steps}
+      outcomes={open.piece?.steps ?? open.attempt?.steps}
     />
     {#if naming}
       <Naming name={page.title} onname={keepAs} onleave={() => (naming = false)} />
-    {/if}
-    {#if line}
-      <SlotTaps {tapping} line={written} onwrite={(text) => write(() => text)} />
     {/if}
     {#if open.hearing}
       <p class="dim" role="status">Listening to {open.hearing}…</p>
@@ -213,7 +221,13 @@
       <div class="attempt">
         <VerdictWords verdict={open.attempt} />
         <a href="#/recordings/{open.attempt.recording_id}">Hear it, and see it on the ribbon</a>
+        {#if open.piece && open.piece.bars.length > 1}
+          <Bars piece={open.piece} onpractise={takeApart} />
+        {/if}
       </div>
+    {/if}
+    {#if line}
+      <SlotTaps {tapping} line={written} onwrite={(text) => write(() => text)} />
     {/if}
     <div class="below">
       <div>

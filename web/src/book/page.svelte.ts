@@ -5,6 +5,7 @@ import {
   problemOf,
   type Attempt,
   type ExercisePage,
+  type Piece,
   type Problem,
 } from '../api/client';
 import { Loaded } from '../parts/loaded.svelte';
@@ -31,11 +32,15 @@ export class OpenExercise {
   playing = $state(false);
   /** A recording judged as an attempt at it. */
   attempt = $state.raw<Attempt | null>(null);
+  /** The same recording bar by bar. */
+  piece = $state.raw<Piece | null>(null);
   /** The name of the file that is being listened to. */
   hearing = $state('');
 
   /** What went wrong with its sound or a recording of it. */
   private otherwise = $state.raw<Problem | null>(null);
+  /** Done once it was read for the first time. */
+  private readonly begun: Promise<void>;
   private waiting: ReturnType<typeof setTimeout> | undefined;
   private audio: HTMLAudioElement | null = null;
   /** Counts up whenever a sound is asked for or stopped: one that comes later is not played. */
@@ -48,7 +53,7 @@ export class OpenExercise {
     given?: Values,
   ) {
     this.values = given ?? this.kept();
-    void this.load().then((came) => {
+    this.begun = this.load().then((came) => {
       // What was kept may fit this horn no more.
       if (!came && !this.page && Object.keys(this.values).length) this.reset();
     });
@@ -97,7 +102,7 @@ export class OpenExercise {
   async load(): Promise<boolean> {
     const came = await this.loaded.load();
     if (came && this.page) {
-      this.otherwise = this.attempt = null;
+      this.otherwise = this.attempt = this.piece = null;
       localStorage.setItem(this.key, JSON.stringify(this.page.values));
     }
     return came;
@@ -138,17 +143,32 @@ export class OpenExercise {
   }
 
   /** Keeps a recording and judges it as an attempt at what is set. */
-  async judge(file: File): Promise<void> {
+  judge(file: File): Promise<void> {
+    return this.judged(file.name, async () => (await addRecording(this.playerId, file)).id);
+  }
+
+  /** Judges a recording that is kept, and follows it bar by bar. */
+  judgeKept(id: string): Promise<void> {
+    return this.judged('the recording', async () => {
+      // What is read for the first time takes what was judged before away.
+      await this.begun;
+      return id;
+    });
+  }
+
+  private async judged(name: string, keep: () => Promise<string>): Promise<void> {
     this.silence();
-    this.hearing = file.name;
-    this.attempt = null;
+    this.hearing = name;
+    this.attempt = this.piece = null;
     try {
-      const { id } = await addRecording(this.playerId, file);
+      const kept_id = await keep();
       const { path, query } = this.params();
+      const params = { path: { ...path, kept_id }, query };
       this.attempt = await answer(
-        api.GET('/api/players/{player_id}/book/{family}/attempts/{kept_id}', {
-          params: { path: { ...path, kept_id: id }, query },
-        }),
+        api.GET('/api/players/{player_id}/book/{family}/attempts/{kept_id}', { params }),
+      );
+      this.piece = await answer(
+        api.GET('/api/players/{player_id}/book/{family}/pieces/{kept_id}', { params }),
       );
       this.otherwise = null;
     } catch (error) {

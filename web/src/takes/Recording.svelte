@@ -1,7 +1,10 @@
 <script lang="ts">
   import { onDestroy, untrack } from 'svelte';
   import { router } from 'svelte-spa-router';
-  import { answer, api, problemOf } from '../api/client';
+  import { answer, api, problemOf, type OwnExercise } from '../api/client';
+  import { ownExercises } from '../book/own';
+  import { Loaded } from '../parts/loaded.svelte';
+  import { who } from '../players/who.svelte';
   import { known } from '../api/fields.svelte';
   import Key from '../parts/Key.svelte';
   import ListenBack from './ListenBack.svelte';
@@ -28,6 +31,8 @@
   );
   const recording = $derived(opened.heard?.page ?? null);
   const listening = $derived(opened.heard?.listening ?? null);
+  const own = new Loaded<OwnExercise[]>((signal) => ownExercises(who.current.id, signal));
+  void own.load();
   let wanted = $state('');
   let refusal = $state('');
   let field = $state<HTMLInputElement>();
@@ -139,6 +144,22 @@
           {#each recording.pattern.sentences as sentence (sentence)}<p>{sentence}</p>{/each}
         {/if}
       </section>
+      {#if own.value}
+        <section class="pieces" aria-label="Follow a piece in it">
+          <h2>Was it a piece?</h2>
+          <p>
+            Follow it bar by bar:
+            {#each own.value as one (one.id)}
+              {#if !one.refused}
+                <a class="underlined" href="#/own/{one.id}?recording={id}">{one.name}</a>
+              {/if}
+            {:else}
+              bring one in as MusicXML or MIDI in the <a class="underlined" href="#/book">Book</a> and
+              keep it, then it stands here.
+            {/each}
+          </p>
+        </section>
+      {/if}
       {#if recording.notes.length}
         <div class="notes">
           <Numbers
@@ -173,6 +194,16 @@
     align-items: baseline;
     gap: 0.4rem 1.6rem;
     padding-block: 1rem 0.8rem;
+  }
+
+  .pieces p {
+    display: flex;
+    flex-wrap: wrap;
+    gap: 0 1.2rem;
+  }
+
+  .pieces h2 {
+    font-size: 1.25rem;
   }
 
   header .act {

@@ -202,7 +202,7 @@
     {#if loaded && !entries.length}
       <Notice
         title="Nothing played yet"
-        detail="Every try on the Stand is kept here as you play it: its sound, its measures and its verdict. A WAV, FLAC or Ogg file dropped here is listened to as well."
+        detail="Every attempt on the Stand is kept here as you play it: its sound, its measures and its verdict. A WAV, FLAC or Ogg file dropped here is listened to as well."
       >
         <a class="act-main" href="#/stand">Go to the Stand</a>
       </Notice>

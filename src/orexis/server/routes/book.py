@@ -19,6 +19,7 @@ from orexis.practice.exercises import (
     fields_of,
     musicxml_of_task,
     opening_music,
+    piece_in,
     sheet_music,
     standings_of,
 )
@@ -26,7 +27,14 @@ from orexis.server.problems import ProblemError, not_found
 from orexis.server.routes.access import Data, KeptId, PlayerId, kept_or_404, player_or_404
 from orexis.server.routes.asked import Asked, AskedExercise
 from orexis.server.routes.standin import AskedSkill, wav_of
-from orexis.server.schemas.book import AttemptOut, ExercisePage, GroupOut, OpeningOut, StandPlan
+from orexis.server.schemas.book import (
+    AttemptOut,
+    ExercisePage,
+    GroupOut,
+    OpeningOut,
+    PieceOut,
+    StandPlan,
+)
 from orexis.standin.player import Skill
 from orexis.store.models import Recording
 
@@ -122,6 +130,20 @@ def attempt(data: Data, player_id: PlayerId, asked: Asked, kept_id: KeptId) -> A
             raise not_found("recording")
         verdict = attempt_at(session, player, asked.task, asked.writer.horn, recording)
     return AttemptOut.of(kept_id, asked.task, verdict, asked.notation, asked.writer.horn)
+
+
+@router.get("/{family}/pieces/{kept_id}")
+def piece(data: Data, player_id: PlayerId, asked: Asked, kept_id: KeptId) -> PieceOut:
+    """A kept recording of the player's as an exercise played freely, bar by bar."""
+    if not asked.task.score.notes:
+        raise ProblemError(422, "There is nothing to follow", "This exercise has no notes.")
+    with data.session() as session:
+        player = player_or_404(session, player_id)
+        recording = kept_or_404(session, Recording, kept_id)
+        if recording.player_id != player_id:
+            raise not_found("recording")
+        found = piece_in(session, player, asked.task, recording)
+    return PieceOut.of(kept_id, found)
 
 
 def _file(content: bytes, media_type: str, asked: AskedExercise, ending: str) -> Response:

@@ -1,0 +1,49 @@
+"""A piece that was played freely, followed bar by bar in the real interface."""
+
+from pathlib import Path
+
+import soundfile
+from playwright.sync_api import expect
+
+from orexis.standin.performance import perform
+from orexis.standin.reading import as_played
+from orexis.standin.tone import timbre_of
+from tests.browser.conftest import Launch, Server, page_of
+from tests.browser.test_listening import drop
+from tests.core.exercises.writing import task
+
+_RATE = 44_100
+_LINE = "Bb3:1 C4:1 D4:1 Eb4:1 F4:1 Eb4:1 D4:1 C4:1"
+
+
+def test_a_recording_is_followed_as_a_piece_and_its_bad_bar_taken_by_itself(
+    server: Server, launch: Launch, tmp_path: Path
+) -> None:
+    with_a_hole = _LINE.replace("D4:1 C4:1", "-:1 C4:1")
+    assert with_a_hole.endswith("Eb4:1 -:1 C4:1")
+    played = task("own-line", "tenor-horn-eb", line=with_a_hole, tempo=90.0)
+    sound = perform(as_played(played.score), timbre_of(39), _RATE).samples
+    wav = tmp_path / "rehearsal.wav"
+    soundfile.write(wav, sound, _RATE)
+    with page_of(launch(), server) as page:
+        page.goto(f"{server.url}/#/book/own-line")
+        expect(page.get_by_role("heading", name="Your own line", level=1)).to_be_visible()
+        page.get_by_label("notes", exact=True).fill(_LINE)
+        page.get_by_label("beats a minute, 0 is free").fill("90")
+        page.get_by_label("beats a minute, 0 is free").press("Tab")
+        page.get_by_role("heading", name="Your own line", level=1).click()
+        page.keyboard.press("k")
+        page.get_by_label("What is it called?").fill("Steps")
+        page.keyboard.press("Enter")
+        expect(page.get_by_role("heading", name="Steps", level=1)).to_be_visible()
+        page.keyboard.press("3")
+        expect(page.get_by_role("heading", name="Nothing played yet")).to_be_visible()
+        drop(page, wav.read_bytes(), "rehearsal.wav")
+        expect(page.get_by_role("heading", name="rehearsal.wav")).to_be_visible()
+        page.get_by_role("link", name="Steps").click()
+        bars = page.get_by_role("region", name="Bar by bar")
+        expect(bars.get_by_role("heading")).to_contain_text("Bar 2 needs work.")
+        expect(bars).to_contain_text("missed")
+        bars.get_by_role("button", name="bar 2").click()
+        expect(page.get_by_role("heading", name="Your own line", level=1)).to_be_visible()
+        expect(page.get_by_label("notes", exact=True)).to_have_value("F4:1 Eb4:1 D4:1 C4:1")
