@@ -271,10 +271,18 @@ def test_a_first_week_beginner_gets_first_buzz_and_no_menu() -> None:
 
 def test_a_programme_that_is_due_is_in_the_plan() -> None:
     following = Following("low-intervals", back(10), COMFORTABLE)
-    plan = planned(high_day(followings=(following,)))
+    plan = planned(known(tried(1, 60), about=HIGH_DAY, followings=(following,)))
     (low,) = (one for one in plan.blocks if one.kind is Group.LOW)
     assert low.setting.family == "chained-intervals"
     assert low.reason == "Low intervals, stage 1 of 11."
+
+
+def test_a_programme_leaves_every_second_day_of_low_work_to_other_exercises() -> None:
+    following = Following("low-intervals", back(10), COMFORTABLE)
+    yesterday = tried(1, 60, family="chained-intervals")
+    plan = planned(known(yesterday, about=HIGH_DAY, followings=(following,)))
+    (low,) = (one for one in plan.blocks if one.kind is Group.LOW)
+    assert low.setting.family in ("couplets", "low-scales")
 
 
 def test_triads_earn_a_stage_whose_scale_has_no_bottom_on_the_horn() -> None:

@@ -31,7 +31,7 @@ _BELOW = 3
 _BEYOND = 2
 """And may come so many above what it came to before."""
 _MOST_RUNGS = 12
-_TAKE_TURNS = frozenset({Group.LONG, Group.SLURS, Group.INTERVALS})
+_TAKE_TURNS = frozenset({Group.LONG, Group.SLURS, Group.INTERVALS, Group.LOW})
 """Where a programme leaves every second day to other exercises of its kind."""
 _STEPS_AGAIN, _STUCK_AGAIN = 2.0, 0.4
 """How much sooner steps one at a time come round than other high work, and what is stuck at the
@@ -161,15 +161,16 @@ def _from_programmes(kind: Group, known: Known, lips: Lips) -> Iterator[Chosen]:
 
 
 def _as_programmed(setting: Setting, family: Family, known: Known, lips: Lips) -> Values:
-    """What a programme sets, and along the exercise's own path what it leaves open. Where that asks
-    for notes outside what the day allows, the path alone says what is played."""
+    """What a programme sets, and along the exercise's own path what it leaves open, in turn once
+    that is finished. Where it asks for notes outside what the day allows, the path alone says what
+    is played."""
     on_path = None if family.practised.climbs else known.on_path(family)
     if on_path is None:
         return setting.values
     step = step_today(on_path, family, setting.values, known, lips)
     whole = {**step, **setting.values}
     if is_within(family, whole, known, lips):
-        return whole
+        return varied(on_path, family, whole, known, lips) if on_path.is_finished else whole
     return varied(on_path, family, {**setting.values, **step}, known, lips)
 
 
