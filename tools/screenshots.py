@@ -70,9 +70,11 @@ def progress(page: Page, url: str) -> None:
 
 
 def two_tries(page: Page) -> None:
-    """Lets the stand-in play once well and once from below."""
+    """Lets the stand-in play once well and once from below, and looks at it from afar."""
     page.keyboard.press("s")
     expect(page.get_by_role("status").get_by_role("heading")).to_be_visible(timeout=20_000)
+    # What it does wrong is set from near.
+    page.keyboard.press("f")
     page.get_by_role("slider", name="start", exact=True).focus()
     for _ in range(30):
         page.keyboard.press("ArrowLeft")
@@ -82,6 +84,7 @@ def two_tries(page: Page) -> None:
         timeout=20_000
     )
     page.evaluate("document.activeElement.blur()")
+    page.keyboard.press("f")
 
 
 def horn(page: Page) -> None:
