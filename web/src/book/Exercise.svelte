@@ -7,7 +7,7 @@
   import FileButton from '../parts/FileButton.svelte';
   import Key from '../parts/Key.svelte';
   import VerdictWords from '../parts/VerdictWords.svelte';
-  import Bars from './Bars.svelte';
+  import PieceBars from './PieceBars.svelte';
   import { offer } from '../parts/keys.svelte';
   import View from '../parts/View.svelte';
   import { keepMine, mineOf, unusual } from '../stand/mine';
@@ -222,7 +222,7 @@
         <VerdictWords verdict={open.attempt} />
         <a href="#/recordings/{open.attempt.recording_id}">Hear it, and see it on the ribbon</a>
         {#if open.piece && open.piece.bars.length > 1}
-          <Bars piece={open.piece} onpractise={takeApart} />
+          <PieceBars piece={open.piece} onpractise={takeApart} />
         {/if}
       </div>
     {/if}

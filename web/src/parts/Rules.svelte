@@ -1,11 +1,9 @@
 <script lang="ts">
   import type { RuleLine } from '../api/client';
+  import { shareOf, TICK } from './rules';
 
   /** Every rule with its number, its unit and a small scale whose tick is the limit. */
   let { rules }: { rules: RuleLine[] } = $props();
-
-  const TICK = 0.62;
-  const share = (rule: RuleLine) => Math.min(1, (Math.abs(rule.measured) / rule.limit) * TICK);
 </script>
 
 <dl>
@@ -16,7 +14,7 @@
         {#if rule.told && rule.limit}
           <svg viewBox="0 0 100 14" preserveAspectRatio="none" aria-hidden="true">
             <rect class="scale" y="4" width="100" height="6" />
-            <rect class="value" y="4" width={100 * share(rule)} height="6" />
+            <rect class="value" y="4" width={100 * shareOf(rule)} height="6" />
             <rect class="tick" x={100 * TICK - 1} width="2" height="14" />
           </svg>
         {/if}

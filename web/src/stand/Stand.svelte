@@ -4,8 +4,8 @@
   import { push } from 'svelte-spa-router';
   import { problemOf, SERVER_GONE } from '../api/client';
   import { known } from '../api/fields.svelte';
-  import Bars from './Bars.svelte';
   import Ended from './Ended.svelte';
+  import Foremost from './Foremost.svelte';
   import Key from '../parts/Key.svelte';
   import Lead from './Lead.svelte';
   import Meter from './Meter.svelte';
@@ -349,7 +349,7 @@
         <div class="mirror"><Mirror /></div>
       {:else}
         {#if far && stand.take && !stand.playing}
-          <div class="bars"><Bars rules={stand.take.verdict.rules} /></div>
+          <div class="bars"><Foremost rules={stand.take.verdict.rules} /></div>
         {/if}
         {#if !roomy.current}<div class="set">{@render settings()}</div>{/if}
         {#if standIn && !whole && !(far && roomy.current)}

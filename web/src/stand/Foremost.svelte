@@ -1,13 +1,12 @@
 <script lang="ts">
   import type { RuleLine } from '../api/client';
+  import { shareOf, TICK } from '../parts/rules';
 
   /** What counts most in an attempt, to be read from across the room: its number large, and how near
    * it came to its limit. */
   let { rules }: { rules: RuleLine[] } = $props();
 
-  const TICK = 0.62;
   const shown = $derived(rules.filter(({ foremost }) => foremost));
-  const share = (rule: RuleLine) => Math.min(1, (Math.abs(rule.measured) / rule.limit) * TICK);
 </script>
 
 <dl>
@@ -22,7 +21,7 @@
         <dd class="bar">
           <svg viewBox="0 0 100 20" preserveAspectRatio="none" aria-hidden="true">
             <rect class="scale" y="3" width="100" height="14" />
-            <rect class="value" y="3" width={100 * share(rule)} height="14" />
+            <rect class="value" y="3" width={100 * shareOf(rule)} height="14" />
             <rect class="tick" x={100 * TICK - 0.6} width="1.2" height="20" />
           </svg>
         </dd>
