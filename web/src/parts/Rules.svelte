@@ -1,6 +1,6 @@
 <script lang="ts">
   import type { RuleLine } from '../api/client';
-  import { shareOf, TICK } from './rules';
+  import RuleBar from './RuleBar.svelte';
 
   /** Every rule with its number, its unit and a small scale whose tick is the limit. */
   let { rules }: { rules: RuleLine[] } = $props();
@@ -12,11 +12,7 @@
       <dt>{rule.rule}</dt>
       <dd>
         {#if rule.told && rule.limit}
-          <svg viewBox="0 0 100 14" preserveAspectRatio="none" aria-hidden="true">
-            <rect class="scale" y="4" width="100" height="6" />
-            <rect class="value" y="4" width={100 * shareOf(rule)} height="6" />
-            <rect class="tick" x={100 * TICK - 1} width="2" height="14" />
-          </svg>
+          <RuleBar {rule} />
         {/if}
         <strong>{rule.words}</strong>
         <span class="dim">{rule.unit}</span>
@@ -50,27 +46,10 @@
     min-width: 3.4rem;
   }
 
-  svg {
+  div :global(svg) {
     flex: 1;
     min-width: 1.8rem;
     max-width: 7rem;
-    height: 14px;
-  }
-
-  .scale {
-    fill: var(--line);
-  }
-
-  .value {
-    fill: var(--asked);
-  }
-
-  .missed .value {
-    fill: var(--high);
-  }
-
-  .tick {
-    fill: var(--ink);
   }
 
   .asked {

@@ -1,6 +1,6 @@
 <script lang="ts">
   import type { RuleLine } from '../api/client';
-  import { shareOf, TICK } from '../parts/rules';
+  import RuleBar from '../parts/RuleBar.svelte';
 
   /** What counts most in an attempt, to be read from across the room: its number large, and how near
    * it came to its limit. */
@@ -19,11 +19,7 @@
       <dd><strong>{rule.words}</strong> {rule.unit}</dd>
       {#if rule.limit}
         <dd class="bar">
-          <svg viewBox="0 0 100 20" preserveAspectRatio="none" aria-hidden="true">
-            <rect class="scale" y="3" width="100" height="14" />
-            <rect class="value" y="3" width={100 * shareOf(rule)} height="14" />
-            <rect class="tick" x={100 * TICK - 0.6} width="1.2" height="20" />
-          </svg>
+          <RuleBar {rule} high={20} />
         </dd>
       {/if}
     </div>
@@ -56,26 +52,9 @@
     font-variant-numeric: tabular-nums;
   }
 
-  svg {
+  .bar :global(svg) {
     display: block;
     width: 100%;
-    height: 20px;
-  }
-
-  .scale {
-    fill: var(--line);
-  }
-
-  .value {
-    fill: var(--asked);
-  }
-
-  .missed .value {
-    fill: var(--high);
-  }
-
-  .tick {
-    fill: var(--ink);
   }
 
   .limit {
