@@ -48,8 +48,8 @@ def test_a_clean_note_needs_no_mark() -> None:
 def test_start_and_end_are_marked_where_they_were() -> None:
     scooped = note(58, 0.5, 4.5, centre_cents=-4, scoop_cents=-38, sag_cents=12)
     scoop, sag = told(Events((scooped,)))
-    assert scoop == Mark(0.5, 5758, "slid up 38 cents into the note", "slid up 38", -38)
-    assert sag == Mark(4.5, 5808, "rose 12 cents", "rose 12", 12)
+    assert scoop == Mark(0.5, 5758, "slid up 38 cents into the note", "slid up 38", -38, 3.8)
+    assert sag == Mark(4.5, 5808, "rose 12 cents", "rose 12", 12, 1.2)
     assert (scoop.side, sag.side) == ("low", "high")
 
 
