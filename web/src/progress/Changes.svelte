@@ -24,6 +24,7 @@
   });
 
   let asTable = $state(false);
+  let place = $state<HTMLElement>();
   const now = $derived(questions.now);
   const played = $derived(questions.list.length > 0);
   const changed = $derived(questions.list.filter((one) => one.changed && one !== now));
@@ -41,6 +42,7 @@
 
   function choose(one: Answer) {
     questions.at = questions.list.indexOf(one);
+    place?.scrollIntoView({ block: 'start' });
   }
 
   offer(() => [
@@ -72,7 +74,7 @@
       <a class="act-main" href="#/stand">Go to the Stand</a>
     </Notice>
   {:else if now}
-    <section class="now" aria-label={now.question}>
+    <section bind:this={place} class="now" aria-label={now.question}>
       <h1>{now.question}</h1>
       <p class="answer">{now.answer}</p>
       <p class="dim">{now.words}</p>
@@ -117,7 +119,9 @@
 </View>
 
 <style>
+  /* What is chosen has the screen; of the others the questions stand below it. */
   .now {
+    min-height: calc(100vh - 10.5rem);
     padding-top: 1.4rem;
   }
 
