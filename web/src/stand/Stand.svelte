@@ -529,6 +529,14 @@
     min-height: 9rem;
   }
 
+  .led :global(.now > p:first-child) {
+    display: none;
+  }
+
+  .led :global(.now .hand) {
+    font-size: 1.25rem;
+  }
+
   .led .music {
     --music-height: 8rem;
 
