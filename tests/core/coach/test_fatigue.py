@@ -106,12 +106,18 @@ def test_other_pitches_are_not_held_against_each_other() -> None:
 
 def with_glides(rows: list[NoteRow]) -> list[NoteRow]:
     """The same notes, each with what sounded between it and the next."""
-    between = NoteRow(60, True, False, sounded_s=2.0)
+    between = NoteRow(60, True, False, sounded_s=2.0, is_between=True)
     return [each for one in rows for each in (one, between)]
 
 
 def test_what_sounds_between_notes_is_no_note_that_did_not_speak() -> None:
     assert signs_of_tiring(with_glides([*notes(20), *notes(10, spread=9.0)])) == ()
+
+
+def test_another_note_in_its_place_is_a_note_that_did_not_speak() -> None:
+    other = [replace(one, spoke=False, sounded_midi=67, held_s=0.0) for one in notes(4)]
+    found = signs_of_tiring([*notes(20), *notes(6, spread=9.0, rise=0.15), *other])
+    assert found[-1] == "4 of the last 10 notes did not speak"
 
 
 def test_tiring_shows_as_soon_in_notes_with_glides_between_them() -> None:

@@ -20,7 +20,8 @@ _A_DAYS_S = 60.0
 class NoteRow:
     """A note that was asked for: which, on the horn or the mouthpiece alone, what sounded (`None`
     where nothing did) and for how long, how long it was held, what was measured of it, and how long
-    it was asked to be, where that is known."""
+    it was asked to be, where that is known. `is_between` is set of what stands for all that sounded
+    between notes, or beside them, and was not asked for (`with_between`)."""
 
     asked_midi: int
     on_horn: bool
@@ -32,11 +33,7 @@ class NoteRow:
     spread_cents: float | None = None
     rise_s: float | None = None
     asked_s: float | None = None
-
-    @property
-    def is_between(self) -> bool:
-        """Whether it stands for what sounded between notes, or beside them (`with_between`)."""
-        return not self.spoke and self.sounded_s > 0
+    is_between: bool = False
 
     @property
     def midi(self) -> int:
@@ -51,7 +48,10 @@ def with_between(notes: tuple[NoteRow, ...], sounded_s: float) -> tuple[NoteRow,
     if not notes or between_s <= 0:
         return notes
     middle = notes[len(notes) // 2]
-    return (*notes, NoteRow(middle.asked_midi, middle.on_horn, False, sounded_s=between_s))
+    between = NoteRow(
+        middle.asked_midi, middle.on_horn, False, sounded_s=between_s, is_between=True
+    )
+    return (*notes, between)
 
 
 @dataclass(frozen=True, slots=True)
