@@ -22,6 +22,11 @@ def listed(words: Sequence[str]) -> str:
     return f"{', '.join(first)} and {last}" if first else last
 
 
+def days_ago_words(days: int) -> str:
+    """When something was: "today", "yesterday", "5 days ago"."""
+    return ("today", "yesterday")[days] if days <= 1 else f"{days} days ago"
+
+
 def time_words(seconds: float) -> str:
     """So much time: "40 s", "12 min", "3 h 10 min"."""
     if seconds < 60:

@@ -2,6 +2,7 @@
 
 from dataclasses import dataclass
 
+from orexis.core.counting import days_ago_words
 from orexis.core.session.building import Setting
 
 
@@ -24,6 +25,4 @@ def played_words(title: str, days_ago: int | None) -> str:
     """How many days ago an exercise was played (`None`: never), as a fact."""
     if days_ago is None:
         return f"{title} has not been played yet."
-    if days_ago <= 1:
-        return f"{title} was played {'yesterday' if days_ago else 'today'}."
-    return f"{title} was last played {days_ago} days ago."
+    return f"{title} was {'last ' if days_ago > 1 else ''}played {days_ago_words(days_ago)}."

@@ -4,6 +4,7 @@ from datetime import datetime
 
 from fastapi import APIRouter, Response
 
+from orexis.core.coach.book_today import book_of
 from orexis.core.exercises.book import FAMILIES, check_heard
 from orexis.core.exercises.family import Aim, ExerciseRefusedError
 from orexis.core.exercises.opening import opening_of
@@ -11,7 +12,6 @@ from orexis.core.exercises.words import described
 from orexis.core.judging.aims import limit_of
 from orexis.core.session.building import ways_of
 from orexis.formats.midi import midi_of
-from orexis.practice.book import book_of
 from orexis.practice.coaching import known_of
 from orexis.practice.exercises import (
     attempt_at,

@@ -4,6 +4,7 @@ from typing import Annotated
 
 from pydantic import BaseModel, Field
 
+from orexis.core.coach.book_today import BookLine
 from orexis.core.coach.standing import Standing
 from orexis.core.counting import counted
 from orexis.core.exercises.book import FAMILIES
@@ -22,7 +23,6 @@ from orexis.core.judging.attempt_words import said_of
 from orexis.core.judging.attempts import Verdict
 from orexis.core.judging.bars import PiecePlayed
 from orexis.core.parameter import Parameter
-from orexis.practice.book import BookLine
 from orexis.practice.own import OfferedPart
 from orexis.server.schemas.base import Body, Read, Text
 from orexis.server.schemas.exercises import SheetOut

@@ -1,7 +1,7 @@
 """The book as one player finds it today: what each exercise asks for, where they are on its path,
 when they last played it, and whether today's notes have room for it."""
 
-from collections.abc import Iterator
+from collections.abc import Sequence
 from dataclasses import dataclass
 from itertools import groupby
 from math import ceil
@@ -9,6 +9,7 @@ from math import ceil
 from orexis.core.coach.about import Lips
 from orexis.core.coach.known import Known
 from orexis.core.coach.limits import limits_for
+from orexis.core.counting import days_ago_words
 from orexis.core.exercises.book import FAMILIES, task_of
 from orexis.core.exercises.family import ExerciseRefusedError, Family, Group
 from orexis.core.exercises.practised import Values
@@ -16,7 +17,7 @@ from orexis.core.exercises.task import Task
 from orexis.core.horn.registers import Register, register_of
 from orexis.core.score.steps import On
 
-_LOOKED_BACK = "not in the last six weeks"
+_NOT_LATELY = "not played in the last six weeks"
 
 
 @dataclass(frozen=True, slots=True)
@@ -49,55 +50,52 @@ def book_of(known: Known, lips: Lips = Lips.NORMAL) -> list[tuple[Group, list[Bo
 
 def _line(family: Family, known: Known, lips: Lips) -> BookLine:
     on_path = known.on_path(family)
-    values = {} if on_path is None else on_path.now.values
-    try:
-        task = task_of(family, known.writer, values)
-    except ExerciseRefusedError:
-        values = {}
+    steps: list[Values] = [{}] if on_path is None else [on_path.now.values, {}]
+    refused = ""
+    for values in steps:
         try:
             task = task_of(family, known.writer, values)
         except ExerciseRefusedError as error:
-            return BookLine(family, values, refused=str(error))
-    place = "" if on_path is None else f"step {on_path.at + 1} of {len(on_path.steps)}"
-    highest = max(_on_horn(task), default=None)
+            refused = str(error)
+            continue
+        return _line_of(task, family, values, known, lips)
+    return BookLine(family, {}, refused=refused)
+
+
+def _line_of(task: Task, family: Family, values: Values, known: Known, lips: Lips) -> BookLine:
+    on_path = known.on_path(family)
+    since = known.history.days_since(family.key, known.today)
+    pitches = _on_horn(task)
     return BookLine(
         family,
         values,
-        place,
-        _played_words(known.history.days_since(family.key, known.today)),
-        _needs(task, known),
-        None if highest is None else register_of(
-            highest, known.instrument, known.weights.secure_midi
-        ),
-        ceil(task.score.seconds * task.score.times / 30) / 2,
-        _not_today(task, family, known, lips),
-    )  # fmt: skip
+        place="" if on_path is None else f"step {on_path.at + 1} of {len(on_path.steps)}",
+        played=_NOT_LATELY if since is None else f"played {days_ago_words(since)}",
+        needs=_needs(task, known),
+        register=register_of(max(pitches), known.instrument, known.weights.secure_midi)
+        if pitches
+        else None,
+        minutes=ceil(task.score.seconds * task.score.times / 30) / 2,
+        not_today=_not_today(pitches, family, known, lips),
+    )
 
 
-def _played_words(days: int | None) -> str:
-    if days is None:
-        return _LOOKED_BACK
-    return ("today", "yesterday")[days] if days <= 1 else f"{days} days ago"
-
-
-def _on_horn(task: Task) -> Iterator[int]:
+def _on_horn(task: Task) -> tuple[int, ...]:
+    """The notes of a task that is played on the horn, none of one on the mouthpiece alone."""
     on_horn = any(note.on is On.HORN for note in task.score.notes)
-    return iter(task.score.pitches if on_horn else ())
+    return task.score.pitches if on_horn else ()
 
 
 def _needs(task: Task, known: Known) -> str:
     """What it is played on, and how high it goes."""
     if not task.score.pitches:
         return "without the horn"
-    highest = known.writer.name(max(task.score.pitches))
-    if any(note.on is On.HORN for note in task.score.notes):
-        return f"up to {highest}"
-    return f"on the mouthpiece, up to {highest}"
+    highest = f"up to {known.writer.name(max(task.score.pitches))}"
+    return highest if _on_horn(task) else f"on the mouthpiece, {highest}"
 
 
-def _not_today(task: Task, family: Family, known: Known, lips: Lips) -> str:
+def _not_today(pitches: Sequence[int], family: Family, known: Known, lips: Lips) -> str:
     """Why an exercise is not for today, where it asks for a note past today's limits."""
-    pitches = list(_on_horn(task))
     if not pitches:
         return ""
     limits, name = limits_for(known, lips), known.writer.name

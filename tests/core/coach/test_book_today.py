@@ -1,0 +1,43 @@
+"""The book as a player finds it on a day, from pasts made by hand."""
+
+from orexis.core.coach.about import Lips
+from orexis.core.coach.book_today import BookLine, book_of
+from orexis.core.coach.known import Known
+from orexis.core.coach.limits import limits_for
+from orexis.core.exercises.family import Group
+from tests.core.coach.days import known, regular, tried
+
+
+def line(key: str, one: Known, lips: Lips = Lips.NORMAL) -> BookLine:
+    lines = [line for _, lines in book_of(one, lips) for line in lines]
+    (found,) = (line for line in lines if line.family.key == key)
+    return found
+
+
+def test_a_line_says_where_one_is_when_it_was_played_and_what_it_needs() -> None:
+    found = line("long-tone", known(*regular(), tried(3, 65, family="long-tone")))
+    assert found.place.startswith("step ")
+    assert found.played == "played yesterday"
+    assert found.needs.startswith("up to ")
+    assert line("siren", known(*regular())).needs.startswith("on the mouthpiece, up to ")
+    assert line("siren", known(*regular())).played == "not played in the last six weeks"
+    breath = line("breath", known(*regular()))
+    assert (breath.needs, breath.register, breath.not_today) == ("without the horn", None, "")
+
+
+def test_what_goes_past_today_says_so_and_comes_after_what_does_not() -> None:
+    one = known(*regular())
+    top = limits_for(one, Lips.TIRED)
+    groups = dict(book_of(one, Lips.TIRED))
+    late = [line.not_today != "" for line in groups[Group.SLURS] if not line.refused]
+    assert late == sorted(late)
+    assert any(late)
+    name = one.writer.name
+    (pyramid,) = (x for x in groups[Group.SLURS] if x.family.key == "pyramid")
+    assert pyramid.not_today.endswith(f"; today ends at {name(top.climbing)}.")
+
+
+def test_what_the_horn_has_not_comes_last_with_its_reason() -> None:
+    high = dict(book_of(known(*regular())))[Group.HIGH]
+    assert {one.family.key for one in high[-2:]} == {"glide-ladder", "expanding-glide"}
+    assert all("Valves cannot glide" in one.refused for one in high[-2:])
