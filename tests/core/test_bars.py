@@ -47,7 +47,7 @@ def test_notes_lie_in_their_bars_and_a_breath_takes_no_time() -> None:
 
 def test_a_piece_that_is_all_there_says_so_with_its_tempo() -> None:
     piece = piece_of(SCORE, played(), note_name)
-    assert piece.headline == "All 4 bars are there. You played it at 80 a minute."
+    assert piece.headline == "All 4 bars are there. You played it at 80 beats a minute."
     assert not any(one.wrong for one in piece.bars)
     assert piece.passages == ()
     assert set(piece.outcomes.values()) == {StepOutcome.MET}
@@ -56,7 +56,7 @@ def test_a_piece_that_is_all_there_says_so_with_its_tempo() -> None:
 def test_what_was_wrong_is_said_of_its_bar_and_the_bar_is_to_be_practised_slower() -> None:
     wrong = FollowedNote(written_in(SCORE)[0], start_s=4.5, heard_midi=66)
     piece = piece_of(SCORE, played(n2=missed(), n3=wrong), note_name)
-    assert piece.headline == "Bar 2 needs work. You played it at 80 a minute."
+    assert piece.headline == "Bar 2 needs work. You played it at 80 beats a minute."
     assert piece.bars[1].wrong == "E4 missed, F♯4 for F4"
     (passage,) = piece.passages
     assert (passage.first_bar, passage.last_bar, passage.bpm) == (2, 2, 60)
@@ -71,7 +71,7 @@ def test_what_was_wrong_is_said_of_its_bar_and_the_bar_is_to_be_practised_slower
 def test_bars_next_to_each_other_are_practised_two_at_a_time() -> None:
     piece = piece_of(SCORE, played(n0=missed(), n2=missed(), n4=missed()), note_name)
     assert [(one.first_bar, one.last_bar) for one in piece.passages] == [(1, 2), (3, 3)]
-    assert piece.headline == "1 of 4 bars good. You played it at 80 a minute."
+    assert piece.headline == "1 of 4 bars good. You played it at 80 beats a minute."
 
 
 @pytest.mark.parametrize(

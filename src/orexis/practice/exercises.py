@@ -7,7 +7,6 @@ from sqlalchemy.orm import Session
 
 from orexis.core.coach.standing import Standing, standing_of
 from orexis.core.exercises.family import Family
-from orexis.core.exercises.opening import opening_of
 from orexis.core.exercises.task import Task
 from orexis.core.exercises.writer import Reach, Writer
 from orexis.core.horn.notation import Notation
@@ -33,7 +32,7 @@ from orexis.store.takes import highest_passed
 _RATE = 44_100
 _LONGEST_S = 300.0
 _ONE_LINE = 2400
-"""How wide a page is on which the first notes of an exercise lie on one line."""
+"""How wide a page is on which a few notes lie on one line."""
 LEAD_S = 0.5
 """The silence before what the stand-in plays."""
 
@@ -92,16 +91,15 @@ def sheet_music(task: Task, horn: Horn, notation: Notation) -> str:
     return engraved_task(task.once, horn, notation) if len(task.score.pitches) > 1 else ""
 
 
-def opening_music(task: Task, horn: Horn, notation: Notation) -> str:
-    """The first notes of a task engraved on one line, as SVG; nothing where it has none."""
-    opening = opening_of(task)
-    if not opening.score.pitches:
+def on_one_line(task: Task, horn: Horn, notation: Notation) -> str:
+    """A short task engraved on one line, as SVG; nothing where it has no notes."""
+    if not task.score.pitches:
         return ""
-    return _on_one_line(musicxml_of_task(opening, horn, notation, to_engrave=True))
+    return _engraved_wide(musicxml_of_task(task, horn, notation, to_engrave=True))
 
 
 @lru_cache(maxsize=512)
-def _on_one_line(musicxml: str) -> str:
+def _engraved_wide(musicxml: str) -> str:
     from orexis.formats.engraving import engraved
 
     return engraved(musicxml, _ONE_LINE)

@@ -2154,8 +2154,8 @@ export interface components {
         ChangeKind: "move" | "swap" | "drop" | "lengthen";
         /**
          * ChangesOut
-         * @description What changed: every question there is anything to say to, first those that something changed
-         *     in, last those that it is too early for.
+         * @description What changed: every question there is anything to say to; those without a change that can be
+         *     told come after the others, and last those that it is too early for.
          */
         ChangesOut: {
             /** Answers */
@@ -2333,10 +2333,10 @@ export interface components {
              */
             told: boolean;
             /**
-             * Changed
-             * @default true
+             * No Change
+             * @default false
              */
-            changed: boolean;
+            no_change: boolean;
             /**
              * @description discriminator enum property added by openapi-typescript
              * @enum {string}
@@ -2519,8 +2519,9 @@ export interface components {
         /**
          * ExercisePage
          * @description An exercise as it is read and adjusted: `values` are what its fields are set to, `svg` the
-         *     music. `sounds` tells that there is something to hear, and for the Stand to listen to. `ways`
-         *     are what can be set of it in a session: how its tries follow each other.
+         *     music. `sounds` tells that there is something to hear, and for the Stand to listen to, and
+         *     `is_music` that a recording of it is told bar by bar. `ways` are what can be set of it in a
+         *     session: how its attempts follow each other.
          */
         ExercisePage: {
             /** Key */
@@ -2546,6 +2547,8 @@ export interface components {
             described: string;
             /** Sounds */
             sounds: boolean;
+            /** Is Music */
+            is_music: boolean;
             /** Standings */
             standings: components["schemas"]["StandingOut"][];
             /** Leads To */
@@ -3322,10 +3325,10 @@ export interface components {
              */
             told: boolean;
             /**
-             * Changed
-             * @default true
+             * No Change
+             * @default false
              */
-            changed: boolean;
+            no_change: boolean;
             /**
              * @description discriminator enum property added by openapi-typescript
              * @enum {string}
@@ -3513,10 +3516,10 @@ export interface components {
              */
             told: boolean;
             /**
-             * Changed
-             * @default true
+             * No Change
+             * @default false
              */
-            changed: boolean;
+            no_change: boolean;
             /**
              * @description discriminator enum property added by openapi-typescript
              * @enum {string}
@@ -4236,8 +4239,7 @@ export interface components {
         /**
          * RuleOut
          * @description How one aim was met, in figures and in words; one that cannot be told says why in place of
-         *     its unit. The `foremost` are read from afar; more than the limit is better where it is the
-         *     `least`.
+         *     its unit. The `foremost` are read from afar.
          */
         RuleOut: {
             /** Rule */
@@ -4256,8 +4258,6 @@ export interface components {
             limit_words: string;
             /** Told */
             told: boolean;
-            /** Least */
-            least: boolean;
             /** Foremost */
             foremost: boolean;
         };
@@ -4820,6 +4820,8 @@ export interface components {
              */
             day: string;
             kind: components["schemas"]["DayKind"];
+            /** Words */
+            words: string;
         };
         /**
          * WeeksAnswer
@@ -4840,10 +4842,10 @@ export interface components {
              */
             told: boolean;
             /**
-             * Changed
-             * @default true
+             * No Change
+             * @default false
              */
-            changed: boolean;
+            no_change: boolean;
             /**
              * @description discriminator enum property added by openapi-typescript
              * @enum {string}
@@ -4883,10 +4885,10 @@ export interface components {
              */
             told: boolean;
             /**
-             * Changed
-             * @default true
+             * No Change
+             * @default false
              */
-            changed: boolean;
+            no_change: boolean;
             /**
              * @description discriminator enum property added by openapi-typescript
              * @enum {string}

@@ -98,7 +98,9 @@
   let register = $state('');
   let most = $state(0);
   const chosen = $derived(sought !== '' || part !== '' || register !== '' || most > 0);
-  const registers = ['pedals', 'low', 'middle', 'high'];
+  const registers = $derived([
+    ...new Set(everything.flatMap(({ entries }) => entries.flatMap((one) => one.register ?? []))),
+  ]);
 
   /** What is left of the book by what is looked for. */
   const sections = $derived(
@@ -244,7 +246,7 @@
       </select>
     </label>
     <label>
-      <span>Time, once</span>
+      <span>Length</span>
       <select class="select" bind:value={most}>
         <option value={0}>any</option>
         <option value={0.5}>half a minute</option>

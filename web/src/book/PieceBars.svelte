@@ -35,7 +35,7 @@
           {one.first_bar === one.last_bar
             ? `bar ${one.first_bar}`
             : `bars ${one.first_bar} and ${one.last_bar}`}{one.bpm
-            ? `, at ${one.bpm} a minute`
+            ? `, at ${one.bpm} beats a minute`
             : ''}
         </button>
       {/each}

@@ -15,8 +15,6 @@ import { addRecording } from '../takes/kept';
 type Values = Record<string, string>;
 
 const WAIT_MS = 60;
-/** What is followed bar by bar is music; other exercises have their rules. */
-const MUSIC = 'music';
 
 /** An exercise's page while it is read and adjusted, and its sound. */
 export class OpenExercise {
@@ -170,7 +168,7 @@ export class OpenExercise {
         api.GET('/api/players/{player_id}/book/{family}/attempts/{kept_id}', { params }),
       );
       this.otherwise = null;
-      if (this.page?.group !== MUSIC) return;
+      if (!this.page?.is_music) return;
       this.piece = await answer(
         api.GET('/api/players/{player_id}/book/{family}/pieces/{kept_id}', { params }),
       );

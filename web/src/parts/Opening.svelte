@@ -1,30 +1,5 @@
-<script lang="ts" module>
-  import { SvelteMap } from 'svelte/reactivity';
-  import { answer, api, asSet, type Schemas } from '../api/client';
-
-  type Opening = Schemas['OpeningOut'];
-
-  /** What was drawn once, by its address: lists are left and come back. */
-  const drawn = new SvelteMap<string, Promise<Opening>>();
-
-  function openingOf(player_id: number, family: string, values: Record<string, string>) {
-    const set = asSet(values);
-    const key = [player_id, family, ...set].join('\n');
-    const found =
-      drawn.get(key) ??
-      answer(
-        api.GET('/api/players/{player_id}/book/{family}/opening', {
-          params: { path: { player_id, family }, query: { set } },
-        }),
-      );
-    drawn.set(key, found);
-    // What failed is asked for again next time.
-    found.catch(() => drawn.delete(key));
-    return found;
-  }
-</script>
-
 <script lang="ts">
+  import { answer, api, asSet, type Schemas } from '../api/client';
   import Music from './Music.svelte';
 
   /** The first notes of an exercise, drawn once they come into view. */
@@ -36,7 +11,7 @@
 
   let { playerId, family, values }: Props = $props();
 
-  let opening = $state.raw<Opening | null>(null);
+  let opening = $state.raw<Schemas['OpeningOut'] | null>(null);
   let seen = $state(false);
 
   function watch(node: HTMLElement) {
@@ -54,8 +29,11 @@
     if (!seen) return;
     let mine = true;
     opening = null;
+    const asked = api.GET('/api/players/{player_id}/book/{family}/opening', {
+      params: { path: { player_id: playerId, family }, query: { set: asSet(values) } },
+    });
     // Without its first notes a line still says what it is.
-    openingOf(playerId, family, values).then(
+    answer(asked).then(
       (found) => (opening = mine ? found : opening),
       () => {},
     );

@@ -27,17 +27,17 @@
   let place = $state<HTMLElement>();
   const now = $derived(questions.now);
   const played = $derived(questions.list.length > 0);
-  const changed = $derived(questions.list.filter((one) => one.changed && one !== now));
+  const others = $derived(questions.list.filter((one) => isTold(one) && one !== now));
   const rest = $derived(
     [
-      { title: 'No change that can be told', list: questions.list.filter(isSteady) },
+      { title: 'No change that can be told', list: questions.list.filter((one) => one.no_change) },
       { title: 'Too little to tell yet', list: questions.list.filter(({ told }) => !told) },
     ].filter(({ list }) => list.length),
   );
   const table = $derived(now && tableOf(now));
 
-  function isSteady({ told, changed }: Answer): boolean {
-    return told && !changed;
+  function isTold({ told, no_change }: Answer): boolean {
+    return told && !no_change;
   }
 
   function choose(one: Answer) {
@@ -90,9 +90,9 @@
         <AnswerPicture of={now} {marks} />
       {/if}
     </section>
-    {#if changed.length}
-      <ul class="others" aria-label="What changed beside it">
-        {#each changed as one (one.key)}
+    {#if others.length}
+      <ul class="others" aria-label="More answers">
+        {#each others as one (one.key)}
           <li>
             <button onclick={() => choose(one)}>
               <strong>{one.question}</strong>

@@ -1,7 +1,7 @@
 import { expect, it } from 'vitest';
 import { tableOf, type Answer } from './answers';
 
-const said = { key: 'k', question: 'q', answer: 'a', words: 'w', told: true, changed: true };
+const said = { key: 'k', question: 'q', answer: 'a', words: 'w', told: true, no_change: false };
 
 it('names notes where a value is one', () => {
   const of: Answer = {

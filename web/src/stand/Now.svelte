@@ -23,7 +23,7 @@
       {#if note.hand.valve_count}<Hand hand={note.hand} upright />{/if}
     </div>
   {/if}
-  <div class="rest">
+  <div class="beside">
     {#if plan.higher && onturn}
       <div class="steps">
         <button class="act" onclick={() => onturn(1)}><Key shown="↑" />higher</button>

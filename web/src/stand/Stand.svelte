@@ -254,7 +254,7 @@
   {/if}
   {#if roomy.current}
     <button class="act" onclick={toggleFar}>
-      seen from <strong>{far ? 'afar' : 'near'}</strong><Key shown="F" />
+      view <strong>{far ? 'far' : 'near'}</strong><Key shown="F" />
     </button>
   {/if}
   <button class="act" onclick={nextGate} title={gateLevels().join(', ')}>

@@ -9,13 +9,13 @@
 </script>
 
 <ol aria-label="The days about today">
-  {#each days as { day, kind } (day)}
+  {#each days as { day, kind, words } (day)}
     <li
       class:today={day === today}
       class:coming={day > today}
-      title="{longDay(dayOf(day))}: {kind === 'open' ? 'nothing in the calendar' : kind}"
+      title="{longDay(dayOf(day))}: {words}"
     >
-      <span class="sr-only">{longDay(dayOf(day))}: {kind}</span>
+      <span class="sr-only">{longDay(dayOf(day))}: {words}</span>
       <span class="bar {kind}" aria-hidden="true"></span>
       <span class="letter" aria-hidden="true">{letter(day)}</span>
     </li>

@@ -59,6 +59,21 @@ class DayKind(StrEnum):
     CONCERT = "concert"
     OPEN = "open"
 
+    @property
+    def words(self) -> str:
+        """The kind as it is read aloud."""
+        return _DAY_WORDS[self]
+
+
+_DAY_WORDS = {
+    DayKind.HARD: "a hard day",
+    DayKind.EASY: "an easy day",
+    DayKind.REST: "nothing played",
+    DayKind.REHEARSAL: "a rehearsal",
+    DayKind.CONCERT: "a concert",
+    DayKind.OPEN: "nothing in the calendar",
+}
+
 
 @dataclass(frozen=True, slots=True)
 class WeekDay:

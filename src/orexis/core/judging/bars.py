@@ -128,7 +128,7 @@ def _headline(bars: Sequence[BarPlayed], followed: FollowedPart) -> str:
     pace = (
         ""
         if followed.tempo_bpm is None
-        else f" You played it at {followed.tempo_bpm:.0f} a minute."
+        else f" You played it at {followed.tempo_bpm:.0f} beats a minute."
     )
     if followed.stopped_bar is not None:
         pace += f" It stops after bar {followed.stopped_bar}."

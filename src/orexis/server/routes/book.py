@@ -18,7 +18,7 @@ from orexis.practice.exercises import (
     engraved_task,
     fields_of,
     musicxml_of_task,
-    opening_music,
+    on_one_line,
     piece_in,
     sheet_music,
     standings_of,
@@ -72,8 +72,9 @@ def page(data: Data, player_id: PlayerId, asked: Asked) -> ExercisePage:
 @router.get("/{family}/opening")
 def opening(asked: Asked) -> OpeningOut:
     """The first notes of an exercise, by which it is recognised in a list."""
-    svg = opening_music(asked.task, asked.writer.horn, asked.notation)
-    return OpeningOut(svg=svg, described=described(opening_of(asked.task).score, asked.notation))
+    first = opening_of(asked.task)
+    svg = on_one_line(first, asked.writer.horn, asked.notation)
+    return OpeningOut(svg=svg, described=described(first.score, asked.notation))
 
 
 @router.get("/{family}/stand")

@@ -227,8 +227,9 @@ class StandPlan(BaseModel):
 
 class ExercisePage(BaseModel):
     """An exercise as it is read and adjusted: `values` are what its fields are set to, `svg` the
-    music. `sounds` tells that there is something to hear, and for the Stand to listen to. `ways`
-    are what can be set of it in a session: how its tries follow each other."""
+    music. `sounds` tells that there is something to hear, and for the Stand to listen to, and
+    `is_music` that a recording of it is told bar by bar. `ways` are what can be set of it in a
+    session: how its attempts follow each other."""
 
     key: str
     title: str
@@ -241,6 +242,7 @@ class ExercisePage(BaseModel):
     svg: str
     described: str
     sounds: bool
+    is_music: bool
     standings: list[StandingOut]
     leads_to: list[LinkOut]
     falls_back_to: list[LinkOut]
@@ -269,6 +271,7 @@ class ExercisePage(BaseModel):
             svg=svg,
             described=described(task.score, notation),
             sounds=bool(task.score.pitches),
+            is_music=family.group is Group.MUSIC,
             standings=[
                 StandingOut(name=notation.name(midi), standing=one.value) for midi, one in standings
             ],

@@ -65,15 +65,15 @@ class NamedOut(BaseModel):
 
 
 class AnswerOut(BaseModel):
-    """A question with its answer in words; `told` where there is enough to tell, and `changed`
-    where that is not no."""
+    """A question with its answer in words; `told` where there is enough to tell, and `no_change`
+    where what is told is that no change can be told."""
 
     key: str
     question: str
     answer: str
     words: str
     told: bool = True
-    changed: bool = True
+    no_change: bool = False
 
 
 def _said(one: Changed | Lasting) -> dict[str, Any]:
@@ -83,7 +83,7 @@ def _said(one: Changed | Lasting) -> dict[str, Any]:
         "answer": one.answer,
         "words": one.words,
         "told": one.curve.trend is not None,
-        "changed": one.curve.trend is not None and one.curve.trend.sure,
+        "no_change": one.curve.trend is not None and not one.curve.trend.sure,
         "scale": one.question.scale,
     }
 
@@ -235,8 +235,8 @@ class MarkedOut(Read):
 
 
 class ChangesOut(BaseModel):
-    """What changed: every question there is anything to say to, first those that something changed
-    in, last those that it is too early for."""
+    """What changed: every question there is anything to say to; those without a change that can be
+    told come after the others, and last those that it is too early for."""
 
     answers: list[AnyAnswer]
     marks: list[MarkedOut]
@@ -259,6 +259,6 @@ class ChangesOut(BaseModel):
         ]
         answers = [*days[:1], *notes, *days[1:], *minutes, *weeks, *schools]
         return cls(
-            answers=sorted(answers, key=lambda one: (not one.changed, not one.told)),
+            answers=sorted(answers, key=lambda one: (not one.told, one.no_change)),
             marks=[MarkedOut.model_validate(one) for one in changes.marks],
         )

@@ -65,6 +65,7 @@ class WeekDayOut(BaseModel):
 
     day: date
     kind: DayKind
+    words: str
 
 
 class PlaceLine(BaseModel):
@@ -120,7 +121,7 @@ class TodayOut(BaseModel):
             hurts=known.history.hurting() is not None,
             said=said,
             days=[
-                WeekDayOut(day=one.day, kind=one.kind)
+                WeekDayOut(day=one.day, kind=one.kind, words=one.kind.words)
                 for one in days_about(known, kind_of_plan(one.kind for one in plan.blocks))
             ],
         )

@@ -9,7 +9,6 @@ from orexis.core.exercises.task import Task
 from orexis.core.exercises.words import described
 from orexis.core.judging import words
 from orexis.core.judging.aim_words import WORDS, limit_words, number_words
-from orexis.core.judging.aims import RULES
 from orexis.core.judging.attempts import AimResult, StepOutcome, Verdict, foremost, outcomes
 from orexis.core.judging.ear import Rated, Rating
 from orexis.core.judging.gate import GateLevel
@@ -26,8 +25,7 @@ from orexis.store.pins import LONGEST_WORDS
 
 class RuleOut(BaseModel):
     """How one aim was met, in figures and in words; one that cannot be told says why in place of
-    its unit. The `foremost` are read from afar; more than the limit is better where it is the
-    `least`."""
+    its unit. The `foremost` are read from afar."""
 
     rule: str
     measured: float
@@ -37,7 +35,6 @@ class RuleOut(BaseModel):
     unit: str
     limit_words: str
     told: bool
-    least: bool
     foremost: bool
 
     @classmethod
@@ -59,7 +56,6 @@ class RuleOut(BaseModel):
             unit=unit,
             limit_words=limit_words(result),
             told=not result.untold,
-            least=RULES[result.aim].least,
             foremost=foremost,
         )
 
