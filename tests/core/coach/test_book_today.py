@@ -23,6 +23,8 @@ def test_a_line_says_where_one_is_when_it_was_played_and_what_it_needs() -> None
     assert line("siren", known(*regular())).played == "not played in the last six weeks"
     breath = line("breath", known(*regular()))
     assert (breath.needs, breath.register, breath.not_today) == ("without the horn", None, "")
+    # Nobody hears whether one breathes.
+    assert breath.played == ""
 
 
 def test_what_goes_past_today_says_so_and_comes_after_what_does_not() -> None:

@@ -119,10 +119,15 @@
 </View>
 
 <style>
-  /* What is chosen has the screen; of the others the questions stand below it. */
   .now {
-    min-height: calc(100vh - 10.5rem);
     padding-top: 1.4rem;
+  }
+
+  /* What is chosen has the screen; of the others the questions stand below it. */
+  @media (min-width: 761px) {
+    .now {
+      min-height: calc(100vh - 10.5rem);
+    }
   }
 
   h1 {

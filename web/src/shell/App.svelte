@@ -134,11 +134,6 @@
     height: 100%;
   }
 
-  .underlined {
-    text-decoration: underline;
-    text-underline-offset: 0.2em;
-  }
-
   main {
     display: grid;
     grid-template-rows: minmax(0, 1fr) auto;

@@ -114,52 +114,54 @@
       name="The whole recording"
     />
     <div class="told">
-      <section aria-label="What you meant to play">
-        <form onsubmit={keepWanted}>
-          <label>
-            {meant?.label}
-            <Key shown="W" />
-            <input
-              bind:this={field}
-              bind:value={wanted}
-              onfocus={() => (filling = true)}
-              onblur={() => (filling = false)}
-              class="input"
-              maxlength={meant?.longest}
-              placeholder="C4 E4 G4"
-            />
-          </label>
-          <button class="act-main">Compare<Key shown="Enter" /></button>
-        </form>
-        {#if refusal}<p role="alert">{refusal}</p>{/if}
-        {#if recording.pattern}
-          <ol class="wanted" aria-label="Notes you meant">
-            {#each recording.pattern.notes as note, i (i)}
-              <li class:missed={!note.spoke}>
-                <span class="name"><NoteName name={note.name} /></span>
-                <span class="dim">{note.off}</span>
-              </li>
-            {/each}
-          </ol>
-          {#each recording.pattern.sentences as sentence (sentence)}<p>{sentence}</p>{/each}
-        {/if}
-      </section>
-      {#if own.value}
-        <section class="pieces" aria-label="Follow a piece in it">
-          <h2>Was it a piece?</h2>
-          <p>
-            Follow it bar by bar:
-            {#each own.value as one (one.id)}
-              {#if !one.refused}
-                <a class="underlined" href="#/own/{one.id}?recording={id}">{one.name}</a>
-              {/if}
-            {:else}
-              bring one in as MusicXML or MIDI in the <a class="underlined" href="#/book">Book</a> and
-              keep it, then it stands here.
-            {/each}
-          </p>
+      <div>
+        <section aria-label="What you meant to play">
+          <form onsubmit={keepWanted}>
+            <label>
+              {meant?.label}
+              <Key shown="W" />
+              <input
+                bind:this={field}
+                bind:value={wanted}
+                onfocus={() => (filling = true)}
+                onblur={() => (filling = false)}
+                class="input"
+                maxlength={meant?.longest}
+                placeholder="C4 E4 G4"
+              />
+            </label>
+            <button class="act-main">Compare<Key shown="Enter" /></button>
+          </form>
+          {#if refusal}<p role="alert">{refusal}</p>{/if}
+          {#if recording.pattern}
+            <ol class="wanted" aria-label="Notes you meant">
+              {#each recording.pattern.notes as note, i (i)}
+                <li class:missed={!note.spoke}>
+                  <span class="name"><NoteName name={note.name} /></span>
+                  <span class="dim">{note.off}</span>
+                </li>
+              {/each}
+            </ol>
+            {#each recording.pattern.sentences as sentence (sentence)}<p>{sentence}</p>{/each}
+          {/if}
         </section>
-      {/if}
+        {#if own.value}
+          <section class="pieces" aria-label="Follow a piece in it">
+            <h2>Was it a piece?</h2>
+            <p>
+              Follow it bar by bar:
+              {#each own.value as one (one.id)}
+                {#if !one.refused}
+                  <a class="underlined" href="#/own/{one.id}?recording={id}">{one.name}</a>
+                {/if}
+              {:else}
+                bring one in as MusicXML or MIDI in the <a class="underlined" href="#/book">Book</a> and
+                keep it, then it stands here.
+              {/each}
+            </p>
+          </section>
+        {/if}
+      </div>
       {#if recording.notes.length}
         <div class="notes">
           <Numbers

@@ -64,13 +64,12 @@ def _line(family: Family, known: Known, lips: Lips) -> BookLine:
 
 def _line_of(task: Task, family: Family, values: Values, known: Known, lips: Lips) -> BookLine:
     on_path = known.on_path(family)
-    since = known.history.days_since(family.key, known.today)
     pitches = _on_horn(task)
     return BookLine(
         family,
         values,
         place="" if on_path is None else f"step {on_path.at + 1} of {len(on_path.steps)}",
-        played=_NOT_LATELY if since is None else f"played {days_ago_words(since)}",
+        played=_played(family, known),
         needs=_needs(task, known),
         register=register_of(max(pitches), known.instrument, known.weights.secure_midi)
         if pitches
@@ -78,6 +77,14 @@ def _line_of(task: Task, family: Family, values: Values, known: Known, lips: Lip
         minutes=ceil(task.score.seconds * task.score.times / 30) / 2,
         not_today=_not_today(pitches, family, known, lips),
     )
+
+
+def _played(family: Family, known: Known) -> str:
+    """When an exercise was last played; what is breathed leaves no take to tell of."""
+    if family.group is Group.BREATH:
+        return ""
+    since = known.history.days_since(family.key, known.today)
+    return _NOT_LATELY if since is None else f"played {days_ago_words(since)}"
 
 
 def _on_horn(task: Task) -> tuple[int, ...]:
