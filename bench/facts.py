@@ -10,10 +10,11 @@ from itertools import pairwise
 from bench.goals import at_most
 from orexis.core.coach.about import About, Experience, Lips, Wish
 from orexis.core.coach.day import Asked, DayBlock, DayPlan
+from orexis.core.coach.following import Following
 from orexis.core.coach.history import Tried
 from orexis.core.coach.known import Event, EventKind, Known
 from orexis.core.coach.planning import plan_day
-from orexis.core.coach.programmes import PROGRAMMES, Following
+from orexis.core.coach.programmes import PROGRAMMES
 from orexis.core.exercises.book import FAMILIES
 from orexis.core.exercises.family import Group
 from orexis.core.exercises.paths import path_of

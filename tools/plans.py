@@ -5,10 +5,10 @@ from datetime import date, timedelta
 
 from orexis.core.coach.about import About, Experience, Lips, Wish
 from orexis.core.coach.day import Asked
+from orexis.core.coach.following import Following
 from orexis.core.coach.history import Hurting
 from orexis.core.coach.known import Event, EventKind, Known
 from orexis.core.coach.planning import plan_day
-from orexis.core.coach.programmes import Following
 from orexis.core.exercises.writer import Reach, Writer
 from orexis.core.horn.instruments import INSTRUMENTS
 from orexis.core.horn.setup import Horn

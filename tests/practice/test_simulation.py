@@ -9,8 +9,8 @@ from hypothesis import given, settings
 from hypothesis import strategies as st
 
 from orexis.core.coach.about import About, Experience, Wish
+from orexis.core.coach.following import Following
 from orexis.core.coach.known import Event, EventKind
-from orexis.core.coach.programmes import Following
 from orexis.core.coach.schools import QUESTIONS
 from orexis.core.exercises.book import find_family
 from orexis.core.exercises.family import Group

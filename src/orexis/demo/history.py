@@ -11,8 +11,8 @@ from sqlalchemy import insert
 from sqlalchemy.orm import Session
 
 from orexis.core.coach.day import TITLE
+from orexis.core.coach.following import Following
 from orexis.core.coach.history import NoteRow, Tried
-from orexis.core.coach.programmes import Following
 from orexis.core.exercises.family import Aim
 from orexis.core.exercises.task import Task
 from orexis.core.exercises.writer import Reach, Writer

@@ -14,7 +14,7 @@ from zlib import crc32
 import numpy as np
 from sqlalchemy.orm import Session
 
-from orexis.core.coach.programmes import Following
+from orexis.core.coach.following import Following
 from orexis.core.exercises.book import ONE_NOTE, ONE_NOTE_KEY, find_family, task_of
 from orexis.core.exercises.practised import Follow, Values
 from orexis.core.exercises.task import Task

@@ -8,16 +8,11 @@ from sqlalchemy.orm import Session
 
 from orexis.core.coach.about import About, Lips
 from orexis.core.coach.day import Asked, DayPlan
+from orexis.core.coach.following import Following, exercises_of
 from orexis.core.coach.known import Event, Known, Own
 from orexis.core.coach.load import LOOKS_BACK
 from orexis.core.coach.planning import plan_day
-from orexis.core.coach.programmes import (
-    Following,
-    ProgrammeUnknownError,
-    exercises_of,
-    find_programme,
-    wanted_by,
-)
+from orexis.core.coach.programmes import ProgrammeUnknownError, find_programme, wanted_by
 from orexis.core.coach.schools import BY_KEY, QUESTIONS, Question, checked, choice
 from orexis.core.coach.trial import WEEKS, Outcome, Trial, outcome_of, schools_on
 from orexis.core.exercises.book import FAMILIES

@@ -11,11 +11,11 @@ import numpy as np
 from orexis.core.coach.about import About, Experience, Lips
 from orexis.core.coach.day import TITLE, Asked, DayPlan
 from orexis.core.coach.fatigue import usual_notes
+from orexis.core.coach.following import Following, exercises_of
 from orexis.core.coach.history import History, Hurting, Sitting, Tried, Worked
 from orexis.core.coach.known import Event, Known, usual_high
 from orexis.core.coach.load import LOOKS_BACK, Load, Weights, load_of, load_on, over
 from orexis.core.coach.planning import plan_day
-from orexis.core.coach.programmes import Following, exercises_of
 from orexis.core.coach.schools import Schools
 from orexis.core.coach.standing import Standing
 from orexis.core.exercises.book import FROM_SILENCE

@@ -9,9 +9,10 @@ from sqlalchemy import select
 from sqlalchemy.orm import Session
 
 from orexis.core.coach.about import About, Experience, Wish
+from orexis.core.coach.following import Following
 from orexis.core.coach.known import Event, EventKind
 from orexis.core.coach.paths import Moved
-from orexis.core.coach.programmes import PROGRAMMES, Following
+from orexis.core.coach.programmes import PROGRAMMES
 from orexis.core.coach.trial import Trial
 from orexis.store.models import (
     ComingDate,

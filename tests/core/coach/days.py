@@ -4,10 +4,10 @@ from datetime import date, timedelta
 
 from orexis.core.coach.about import About, Experience, Lips, Wish
 from orexis.core.coach.day import Asked, DayPlan
+from orexis.core.coach.following import Following
 from orexis.core.coach.history import History, Hurting, NoteRow, Sitting, Tried
 from orexis.core.coach.known import Event, EventKind, Known
 from orexis.core.coach.planning import plan_day
-from orexis.core.coach.programmes import Following
 from orexis.core.exercises.family import Group
 from orexis.core.judging.gate import GateLevel
 from orexis.core.session.state import Close

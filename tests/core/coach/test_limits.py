@@ -10,11 +10,11 @@ from hypothesis import strategies as st
 from orexis.core.coach.about import About, Experience, Lips, Wish
 from orexis.core.coach.choosing import chosen_for
 from orexis.core.coach.day import Asked
+from orexis.core.coach.following import Following
 from orexis.core.coach.history import History, Hurting
 from orexis.core.coach.known import Event, EventKind, Known
 from orexis.core.coach.limits import limits_for
 from orexis.core.coach.planning import plan_day
-from orexis.core.coach.programmes import Following
 from orexis.core.exercises.book import find_family
 from orexis.core.exercises.family import Group
 from orexis.core.exercises.practised import Follow

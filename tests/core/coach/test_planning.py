@@ -10,12 +10,12 @@ from hypothesis import strategies as st
 
 from orexis.core.coach.about import About, Experience, Lips, Wish
 from orexis.core.coach.day import Asked, DayPlan, span_words
+from orexis.core.coach.following import Following
 from orexis.core.coach.history import Hurting, Tried, Worked
 from orexis.core.coach.kept import kept_by_the_player
 from orexis.core.coach.known import Known, Own
 from orexis.core.coach.limits import limits_for
 from orexis.core.coach.planning import plan_day
-from orexis.core.coach.programmes import Following
 from orexis.core.coach.schools import QUESTIONS
 from orexis.core.coach.standing import Standing
 from orexis.core.exercises.book import find_family

@@ -2,15 +2,9 @@
 
 import pytest
 
+from orexis.core.coach.following import Following, Place, place_of
 from orexis.core.coach.history import History, Hurting, Tried
-from orexis.core.coach.programmes import (
-    PROGRAMMES,
-    Following,
-    Place,
-    ProgrammeUnknownError,
-    find_programme,
-    place_of,
-)
+from orexis.core.coach.programmes import PROGRAMMES, ProgrammeUnknownError, find_programme
 from orexis.core.exercises.book import find_family, refusal_of
 from tests.core.coach.days import COMFORTABLE, TODAY, back, tried
 from tests.core.exercises.writing import writer

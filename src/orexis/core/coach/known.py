@@ -8,6 +8,7 @@ from functools import cached_property
 from itertools import pairwise
 
 from orexis.core.coach.about import About, Experience
+from orexis.core.coach.following import Following, Place, place_of
 from orexis.core.coach.held_range import HeldRange
 from orexis.core.coach.history import History
 from orexis.core.coach.load import (
@@ -21,7 +22,6 @@ from orexis.core.coach.load import (
     usual_level_db,
 )
 from orexis.core.coach.paths import Moved, OnPath, place_on
-from orexis.core.coach.programmes import Following, Place, place_of
 from orexis.core.coach.schools import Schools, answers_to
 from orexis.core.coach.standing import Standing, is_held
 from orexis.core.exercises.family import Family, Group, usual_values

@@ -10,9 +10,10 @@ from pydantic import BaseModel, Field
 from orexis.core.coach import finding
 from orexis.core.coach.about import LONGEST_MIN, SHORTEST_MIN, About, Experience, Lips, Wish
 from orexis.core.coach.day import TITLE, DayBlock, DayPlan, span_words
+from orexis.core.coach.following import Following, Place
 from orexis.core.coach.known import Event, EventKind, Known
 from orexis.core.coach.load import load_words
-from orexis.core.coach.programmes import Following, Place, Programme
+from orexis.core.coach.programmes import Programme
 from orexis.core.coach.schools import Option, Question
 from orexis.core.coach.trial import Outcome, Trial
 from orexis.core.coach.week import DayKind, days_about, kind_of_plan
