@@ -40,9 +40,6 @@ from orexis.server.routes.access import Data, PlayerId, local_now, local_today, 
 from orexis.server.schemas.coach import (
     AboutIn,
     AboutOut,
-    AskedIn,
-    ChangeIn,
-    ChangeKind,
     DateIn,
     DateOut,
     OptionIn,
@@ -50,8 +47,8 @@ from orexis.server.schemas.coach import (
     ProgrammeOut,
     ProgrammeStep,
     SchoolOut,
-    TodayOut,
 )
+from orexis.server.schemas.today import AskedIn, ChangeIn, ChangeKind, TodayOut
 from orexis.store.coaching import about_of, events_of
 from orexis.store.models import Player
 
