@@ -19,6 +19,8 @@
   import { upDown } from '../parts/updown';
   import View from '../parts/View.svelte';
   import { who } from '../players/who.svelte';
+  import Finder from './Finder.svelte';
+  import { ANYTHING, found, isAnything, type Section } from './finding';
   import { ownExercises, readMelody } from './own';
   import { OpenExercise } from './page.svelte';
 
@@ -36,25 +38,7 @@
     void own.load();
   });
 
-  /** What can be opened: what the player keeps first, then everything there is. */
-  interface Entry {
-    path: string;
-    title: string;
-    words: string;
-    /** Why it is not for today, or not on this horn. */
-    not: string;
-    off: boolean;
-    family: string;
-    values: Record<string, string>;
-    /** Where one is on its path, when it was last played, and what it needs. */
-    facts: string[];
-    register: string | null;
-    minutes: number;
-  }
-  interface Section {
-    name: string;
-    entries: Entry[];
-  }
+  /** What the player keeps first, then everything there is. */
   const everything = $derived<Section[]>([
     ...(own.value?.length
       ? [
@@ -92,39 +76,13 @@
     })),
   ]);
 
-  let finder = $state<HTMLInputElement>();
-  let sought = $state('');
-  let part = $state('');
-  let register = $state('');
-  let most = $state(0);
-  const chosen = $derived(sought !== '' || part !== '' || register !== '' || most > 0);
-  const registers = $derived([
-    ...new Set(everything.flatMap(({ entries }) => entries.flatMap((one) => one.register ?? []))),
-  ]);
-
-  /** What is left of the book by what is looked for. */
-  const sections = $derived(
-    everything
-      .map(({ name, entries }) => ({ name, entries: entries.filter((one) => fits(name, one)) }))
-      .filter(({ entries }) => entries.length),
-  );
-
-  function fits(name: string, { title, words, register: of, minutes }: Entry): boolean {
-    const text = `${name} ${title} ${words}`.toLowerCase();
-    return (
-      sought
-        .toLowerCase()
-        .split(/\s+/)
-        .every((word) => text.includes(word)) &&
-      (!part || part === name) &&
-      (!register || register === of) &&
-      (!most || minutes <= most)
-    );
-  }
+  let finder = $state<Finder>();
+  let sought = $state({ ...ANYTHING });
+  const chosen = $derived(!isAnything(sought));
+  const sections = $derived(found(everything, sought));
 
   function findAll() {
-    sought = part = register = '';
-    most = 0;
+    sought = { ...ANYTHING };
   }
 
   let at = $state(0);
@@ -226,35 +184,7 @@
       </ul>
     </section>
   {/if}
-  <form class="find" role="search" onsubmit={(event) => event.preventDefault()}>
-    <label>
-      <span>Find</span>
-      <input bind:this={finder} bind:value={sought} class="input" type="search" maxlength="60" />
-    </label>
-    <label>
-      <span>Part of the day</span>
-      <select class="select" bind:value={part}>
-        <option value="">all</option>
-        {#each everything as { name } (name)}<option value={name}>{name}</option>{/each}
-      </select>
-    </label>
-    <label>
-      <span>Highest note</span>
-      <select class="select" bind:value={register}>
-        <option value="">anywhere</option>
-        {#each registers as one (one)}<option value={one}>{one}</option>{/each}
-      </select>
-    </label>
-    <label>
-      <span>Length</span>
-      <select class="select" bind:value={most}>
-        <option value={0}>any</option>
-        <option value={0.5}>half a minute</option>
-        <option value={1}>a minute at most</option>
-        <option value={3}>3 minutes at most</option>
-      </select>
-    </label>
-  </form>
+  <Finder bind:this={finder} bind:sought {everything} />
   {#if chosen && !sections.length}
     <p role="status">
       Nothing in the book is like that.
@@ -321,27 +251,6 @@
     gap: 0.2rem 1.2rem;
   }
 
-  .find {
-    display: flex;
-    flex-wrap: wrap;
-    gap: 0.4rem 1.4rem;
-    padding-top: 0.8rem;
-  }
-
-  .find label {
-    display: grid;
-    gap: 0.1rem;
-    flex: 1 1 9rem;
-  }
-
-  .find label:first-child {
-    flex-grow: 3;
-  }
-
-  .find span {
-    font-size: 0.9375rem;
-  }
-
   .groups {
     flex: 1;
     columns: 30rem 2;
@@ -406,7 +315,6 @@
   }
 
   .what > span,
-  .find span,
   .parts span,
   .off strong {
     color: var(--dim);
