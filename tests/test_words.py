@@ -17,7 +17,7 @@ SAYS = {
     ),
     r"\bre-?(?:centre|set) note|\bre-set\b": "easy low note, reset",
     r"\bon the face\b": "playing time",
-    r"\bpins?\b": "bookmark",
+    r"\bpins?\b|\bpinned\b": "bookmark",
     r"\bbreath starts?\b|\bstart(?:s|ed)? (?:with|on) air\b": "air attack",
     r"\bhigh cents\b|\blow cents\b|\bcents (?:high|low)\b": "sharp, flat",
 }

@@ -3,7 +3,7 @@
 from dataclasses import replace
 
 from orexis.core.horn.notation import note_name
-from orexis.core.judging.pattern_words import off_words, pattern_sentences
+from orexis.core.judging.pattern_words import pattern_sentences
 from orexis.core.listening.notes.patterns import LeftOver, PatternMatch, Spoken
 
 WANTED = (58, 62, 65)
@@ -52,11 +52,3 @@ def test_a_change_of_sound_is_told_with_its_direction() -> None:
 def test_nothing_played_says_only_that() -> None:
     nothing = replace(WHOLE, spoken=(None, None, None), breaths=0)
     assert said(nothing, ()) == ["0 of 3 spoke; missed: B♭3, D4, F4."]
-
-
-def test_off_is_read_with_its_direction() -> None:
-    assert [off_words(cents) for cents in (0.4, 1.2, -8)] == [
-        "0 cents",
-        "1 cent high",
-        "8 cents low",
-    ]

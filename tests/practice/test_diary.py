@@ -1,6 +1,7 @@
 """The diary: days and months, from what was kept by hand."""
 
 from datetime import date, timedelta
+from typing import Any
 
 import pytest
 from sqlalchemy.orm import Session
@@ -8,8 +9,9 @@ from sqlalchemy.orm import Session
 from orexis.core.counting import time_words
 from orexis.core.progress.diary import DiaryDay, day_words, month_words
 from orexis.practice.diary import month_of, page_of
-from orexis.store.models import ComingDate, Hurt
+from orexis.store.models import ComingDate, FreeSitting, Hurt, Recording, SittingNote
 from orexis.store.pins import add_pin
+from orexis.store.players import notation_of
 from tests.store.test_history import TODAY, at, keep, maren, session
 
 __all__ = ["session"]
@@ -40,6 +42,65 @@ def test_a_day_and_a_month_are_summed_up_in_a_sentence() -> None:
         "Practice on 2 days: 44 attempts, 7 min of playing."
     )
     assert month_words([DiaryDay(TODAY, event="concert")]) == "No practice."
+    freely = DiaryDay(TODAY, free_s=300.0)
+    assert day_words(freely, None, str) == "5 min of playing, all of it free."
+    both = DiaryDay(TODAY, tries=2, passed=1, sounded_s=60.0, free_s=120.0)
+    assert day_words(both, (58, 63), str) == (
+        "2 attempts, 1 good, 3 min of playing, 2 min of it free, 58 to 63."
+    )
+    assert month_words([freely, both]) == (
+        "Practice on 2 days: 2 attempts, 8 min of playing, 7 min of it free."
+    )
+
+
+def freely(session: Session, days_ago: int, *midis: int, **more: Any) -> FreeSitting:
+    notes = [
+        SittingNote(
+            midi=midi, times=4, seconds=8.0, cents=3.0, spread_cents=4.0, longest_hold_s=place + 2.5
+        )
+        for place, midi in enumerate(midis)
+    ]
+    row = FreeSitting(
+        id=f"{days_ago:032d}", player_id=1, started_at=at(days_ago), instrument_key="trumpet-bb",
+        **{"source": "microphone", "low_s": 4.0, "middle_s": 90.0, "high_s": 26.0, **more},
+        notes=notes,
+    )  # fmt: skip
+    session.add(row)
+    session.flush()
+    return row
+
+
+def test_what_was_played_freely_is_in_its_day_and_month(session: Session) -> None:
+    keep(session, 3, 58)
+    sitting = freely(session, 3, 55, 58, 65)
+    freely(session, 4, source="microphone")
+    freely(session, 5, 60, source="stand-in")
+    freely(session, 40, 60)
+    month = month_of(session, maren(session), 2026, 5)
+    # Neither where no note was heard nor what the stand-in played.
+    assert [(one.on.day, one.free_s, one.playing_s) for one in month.days] == [(26, 120.0, 124.0)]
+    assert month.begins == TODAY - timedelta(days=40)
+    page = page_of(session, maren(session), TODAY - timedelta(days=3))
+    (told,) = page.free
+    name = notation_of(maren(session)).name
+    assert told.started_at == sitting.started_at
+    assert told.words == (
+        f"2 min of playing, 12 notes, {name(55)} to {name(65)}, longest hold 4.5 s on {name(65)}."
+    )
+    assert told.recording_id is None
+    recording = Recording(
+        id="r", player_id=1, started_at=sitting.started_at, name="Played", duration_s=180.0,
+        instrument_key="trumpet-bb", a4_hz=440.0, sample_rate=48_000, clipped=False, note_count=12,
+    )  # fmt: skip
+    recording.player = maren(session)
+    session.add(recording)
+    session.flush()
+    (told,) = page_of(session, maren(session), TODAY - timedelta(days=3)).free
+    assert told.recording_id == "r"
+    recording.deleted_at = at(0)
+    session.flush()
+    (told,) = page_of(session, maren(session), TODAY - timedelta(days=3)).free
+    assert told.recording_id is None
 
 
 def test_a_month_has_its_days_and_no_other(session: Session) -> None:

@@ -31,6 +31,13 @@ DELETE FROM sessions WHERE id NOT IN (SELECT session_id FROM takes) AND id NOT I
   (SELECT session_id FROM session_log WHERE number = 3 ORDER BY session_id LIMIT 1);
 DELETE FROM tasks WHERE key NOT IN (SELECT task_key FROM takes);
 """
+_PLAYED_FREELY = """
+INSERT INTO sittings (id, player_id, started_at, source, instrument_key, low_s, middle_s, high_s)
+  VALUES ('s', 1, '2026-05-04 18:00:00.000000', 'microphone', 'tenor-horn-eb', 1, 2, 3);
+INSERT INTO sitting_log (sitting_id, number, sample, kind, content) VALUES
+  ('s', 0, 100, 'marked', '{}'), ('s', 1, 200, 'drone', '{"drone": null}'),
+  ('s', 2, 300, 'metronome', '{"pulse": null}');
+"""
 
 
 @pytest.fixture(scope="module")
@@ -40,6 +47,7 @@ def few(filled: Path, tmp_path_factory: pytest.TempPathFactory) -> Path:
     with closing(sqlite3.connect(path)) as file:
         file.execute("PRAGMA foreign_keys = ON")
         file.executescript(_GONE)
+        file.executescript(_PLAYED_FREELY)
         file.execute("VACUUM")
     assert told(path) == []
     return path
@@ -70,6 +78,11 @@ _SESSION = "(SELECT session_id FROM session_log WHERE number = 3 ORDER BY sessio
         (
             f"UPDATE session_log SET kind = 'x' WHERE number = 1 AND session_id = {_SESSION}",
             "Entry 1 of the log",
+        ),
+        ("DELETE FROM sitting_log WHERE number = 1", "The log of the sitting s has a gap"),
+        (
+            "UPDATE sitting_log SET content = '{}' WHERE number = 1",
+            "Entry 1 of the log of the sitting s cannot be read",
         ),
     ],
 )

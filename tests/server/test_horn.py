@@ -48,7 +48,7 @@ def test_the_horn_comes_with_its_lengths_and_its_chart(client: TestClient) -> No
         4,
     )
     assert b4["target_hz"] == pytest.approx(440 * 2 ** (-7 / 12), abs=0.001)
-    assert [way["off"] for way in b4["ways"]] == ["0", "17 high", "60 low"]  # type: ignore[attr-defined]
+    assert [way["off"] for way in b4["ways"]] == ["in tune", "17 cents sharp", "60 cents flat"]  # type: ignore[attr-defined]
 
 
 def test_notes_are_named_in_a_key_and_as_they_sound(client: TestClient) -> None:
@@ -76,7 +76,7 @@ def test_between_two_notes_there_is_a_slur_and_on_a_slide_a_glide(client: TestCl
 
 def test_a_note_has_trills_pairs_and_a_pattern_through_the_lengths(client: TestClient) -> None:
     also = client.get("/api/players/1/horn/also", params={"midi": 62}).json()
-    assert also["same_pitch"] == ["2 and 1 3: the second 17 high"]
+    assert also["same_pitch"] == ["2 and 1 3: the second is 17 cents sharp"]
     through = client.get("/api/players/1/horn/through", params={"partials": [3, 4]}).json()
     assert [slot["name"] for slot in through[0]["slots"]] == ["G4", "C5"]
     problem(client.get("/api/players/1/horn/through", params={"partials": [40]}), 422)
@@ -244,7 +244,8 @@ def test_what_takes_measured_is_weighed_in(
             one for one in client.get("/api/players/2/horn").json()["notes"] if one["midi"] == midi
         )
     way = next(way for way in found_note["ways"] if way["length"] == length)
-    words = f"model {way['cents']:.0f}, yours 7 cents in 1 take"
+    assert way["cents"] == pytest.approx(0, abs=0.5)
+    words = "The tubes alone: in tune. You: 7 cents sharp in 1 take."
     assert way["measured"] == {"cents": 7.0, "takes": 1, "words": words}
     assert way["expected_cents"] == pytest.approx(way["cents"] + (7 - way["cents"]) / 5, abs=0.01)
 

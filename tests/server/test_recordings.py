@@ -69,7 +69,7 @@ def test_a_recording_is_heard_and_told_in_the_players_notes(
     assert (kept["name"], kept["note_count"], kept["clipped"]) == ("evening.wav", 1, False)
     whole = page(client, kept["id"])
     (note,) = whole["notes"]
-    assert (note["name"], note["off"]) == ("G4", "0 cents")
+    assert (note["name"], note["off"]) == ("G4", "in tune")
     assert whole["slots"] == [{"name": "G4", "pitch_cents": 5800.0, "asked": False}]
     assert (whole["lowest_cents"], whole["highest_cents"]) == (5800, 5800)
     sounding = [cents for cents in whole["frames"]["pitch_cents"] if cents is not None]

@@ -202,3 +202,20 @@ def test_reaching_beyond_becomes_a_question_of_its_own_and_a_range_is_of_its_hor
         assert said is not None
         assert (said.high_midi, said.range_on) == (72, "tenor-horn-eb")
     database.close()
+
+
+@pytest.mark.parametrize(
+    ("kept", "said"),
+    [("set 1 of 2, try 3 of 5", "set 1 of 2, attempt 3 of 5"), ("try 2", "attempt 2"), ("", "")],
+)
+def test_where_an_attempt_was_played_is_said_in_todays_words(
+    tmp_path: Path, kept: str, said: str
+) -> None:
+    path = older(tmp_path / "old.db", "0014")
+    with sqlite3.connect(path) as file:
+        file.execute("UPDATE takes SET place = ?", [kept])
+    file.close()
+    database = Database(path)
+    with database.session() as session:
+        assert {one.place for one in newest_kept(session, Take, 1, 9)} == {said}
+    database.close()

@@ -18,8 +18,8 @@ from orexis.core.horn.notation import note_name, parse_row
 from orexis.core.horn.pitch import A4_HIGHEST_HZ, A4_HZ, A4_LOWEST_HZ, hz_from_midi
 from orexis.core.horn.setup import Horn, Setup
 from orexis.core.horn.ways import slots_beside
+from orexis.core.horn.words import tuned_words
 from orexis.core.judging.free_words import sitting_lines
-from orexis.core.judging.words import tuned_words
 from orexis.core.listening.notes.events import Note
 from orexis.core.listening.sitting import listen_to
 from orexis.core.listening.tracking.drone import HIGHEST_DRONE_HZ, LOWEST_DRONE_HZ

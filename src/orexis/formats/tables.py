@@ -66,7 +66,8 @@ NOTES = Table(
 DAYS = Table(
     TableName.DAYS,
     (
-        *("date", "sessions", "tries", "passed", "sounded_s", "lowest_midi", "highest_midi"),
+        *("date", "sessions", "tries", "passed", "sounded_s", "free_s"),
+        *("lowest_midi", "highest_midi"),
         *("hurt", "notes_to_self"),
     ),
 )

@@ -3,16 +3,27 @@
 from calendar import monthrange
 from collections.abc import Sequence
 from dataclasses import dataclass
-from datetime import date, timedelta
+from datetime import date, datetime, timedelta
 
 from sqlalchemy.orm import Session
 
+from orexis.core.judging import free_words
+from orexis.core.judging.words import Name
 from orexis.core.progress.diary import DiaryDay, day_words, month_words
 from orexis.practice.summary import ToldSession, told_sessions
-from orexis.store.diary import diary_of, first_day, pinned, spans_of
+from orexis.store.diary import diary_of, first_day, pinned, sittings_of, spans_of
 from orexis.store.history import midnight
-from orexis.store.models import Pin, Player, Recording, Take, TypedPractice, WordsBack
+from orexis.store.models import (
+    FreeSitting,
+    Pin,
+    Player,
+    Recording,
+    Take,
+    TypedPractice,
+    WordsBack,
+)
 from orexis.store.players import notation_of
+from orexis.store.sittings import habits_of, recording_of_sitting
 from orexis.store.typed import typed_rows
 from orexis.store.words_back import words_that_came
 
@@ -31,14 +42,25 @@ class DiaryMonth:
 
 
 @dataclass(frozen=True, slots=True)
+class FreePlayedThen:
+    """Playing without a task: when, what it was in words, and the recording of it where that is
+    still there."""
+
+    started_at: datetime
+    words: str
+    recording_id: str | None
+
+
+@dataclass(frozen=True, slots=True)
 class DiaryPage:
-    """A day: what was played, in words, its whole sessions, oldest first, what was written down of
-    it elsewhere, words of a teacher's that came on it, and the spots that were pinned in what was
-    played on it."""
+    """A day: what was played, in words, its whole sessions and what was played freely, oldest
+    first, what was written down of it elsewhere, words of a teacher's that came on it, and the
+    spots that were marked in what was played on it."""
 
     day: DiaryDay
     words: str
     sessions: tuple[ToldSession, ...]
+    free: tuple[FreePlayedThen, ...]
     typed: Sequence[TypedPractice]
     said: Sequence[WordsBack]
     pins: tuple[tuple[Pin, Take | Recording], ...]
@@ -62,7 +84,14 @@ def page_of(session: Session, player: Player, on: date) -> DiaryPage:
         day,
         day_words(day, spans_of(session, player, on, on).get(on), name),
         tuple(reversed(sessions)),
+        tuple(_freely(session, one, name) for one in sittings_of(session, player, on, on)),
         typed_rows(session, player, on, on),
         words_that_came(session, player, on),
         tuple(pinned(session, player, on, on)),
     )
+
+
+def _freely(session: Session, sitting: FreeSitting, name: Name) -> FreePlayedThen:
+    """A sitting as a day tells it."""
+    words = free_words.day_words(sitting.playing_s, habits_of(sitting), name)
+    return FreePlayedThen(sitting.started_at, words, recording_of_sitting(session, sitting))

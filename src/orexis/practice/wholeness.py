@@ -18,6 +18,7 @@ from sqlalchemy.orm import InstrumentedAttribute, Session
 
 from orexis.formats.analysis_reading import events_of, frames_of
 from orexis.formats.audio import decoded_seconds
+from orexis.formats.free_log import free_entry_of
 from orexis.formats.session import entry_of, plan_of, went_of
 from orexis.formats.task import task_of, verdict_of
 from orexis.store.copies import address_of, copy_to
@@ -31,6 +32,7 @@ from orexis.store.models import (
     RecordingContent,
     SessionEntry,
     SessionMemo,
+    SittingEntry,
     Take,
     TakeEvents,
     TakeFrames,
@@ -148,31 +150,35 @@ def _logs(session: Session) -> Iterator[str]:
         lambda went: [went_of(one) for one in went or ()],
         "How it went, of the session",
     )
+    yield from _log(session, SessionEntry, SessionEntry.session_id, entry_of, "session")
+    yield from _log(session, SittingEntry, SittingEntry.sitting_id, free_entry_of, "sitting")
+
+
+def _log(
+    session: Session,
+    table: type[SessionEntry] | type[SittingEntry],
+    key: "InstrumentedAttribute[str]",
+    read: Callable[[str, int, Any], object],
+    what: str,
+) -> Iterator[str]:
+    """Logs of a kind: gaps in their numbers, and entries that cannot be read."""
+    number = table.number
     gaps = (
-        select(SessionEntry.session_id)
-        .group_by(SessionEntry.session_id)
-        .having(
-            (func.min(SessionEntry.number) != 0)
-            | (func.max(SessionEntry.number) != func.count() - 1)
-        )
+        select(key)
+        .group_by(key)
+        .having((func.min(number) != 0) | (func.max(number) != func.count() - 1))
     )
-    for session_id in session.scalars(gaps):
-        yield f"The log of the session {session_id} has a gap."
-    entries = select(
-        SessionEntry.session_id,
-        SessionEntry.number,
-        SessionEntry.kind,
-        SessionEntry.sample,
-        type_coerce(SessionEntry.content, String),
-    )
-    for session_id, number, kind, sample, content in session.execute(entries):
-        problem = _problem(partial(_entry, kind, sample, content))
+    for found in session.scalars(gaps):
+        yield f"The log of the {what} {found} has a gap."
+    entries = select(key, number, table.kind, table.sample, type_coerce(table.content, String))
+    for found, at, kind, sample, content in session.execute(entries):
+        problem = _problem(partial(_entry, read, kind, sample, content))
         if problem:
-            yield f"Entry {number} of the log of the session {session_id} {problem}"
+            yield f"Entry {at} of the log of the {what} {found} {problem}"
 
 
-def _entry(kind: str, sample: int, content: str) -> None:
-    entry_of(kind, sample, json.loads(content))
+def _entry(read: Callable[[str, int, Any], object], kind: str, sample: int, content: str) -> None:
+    read(kind, sample, json.loads(content))
 
 
 def _readable(

@@ -4,6 +4,7 @@ import logging
 import threading
 from datetime import date
 
+from orexis.core.coach.book_today import book_of
 from orexis.core.compiled import progress, run_as_written
 from orexis.core.exercises.book import FAMILIES, task_of
 from orexis.core.exercises.writer import Reach, Writer
@@ -11,6 +12,7 @@ from orexis.core.horn.instruments import INSTRUMENTS
 from orexis.core.horn.setup import Horn
 from orexis.core.judging.gate import GateLevel
 from orexis.core.session.stand import Stand
+from orexis.practice.coaching import known_of
 from orexis.practice.progress import changes_of, range_of
 from orexis.standin.performance import perform
 from orexis.standin.score import Change, ScoreNote
@@ -85,7 +87,11 @@ def look_back(database: Database, today: date) -> None:
     come to is remembered."""
     try:
         with database.session() as session:
-            for player in all_players(session):
+            players = list(all_players(session))
+            # Today and the book are looked at first, whoever plays.
+            for player in players:
+                book_of(known_of(session, player, today))
+            for player in players:
                 range_of(session, player, today)
                 changes_of(session, player, today)
     except Exception:

@@ -21,12 +21,12 @@ SKILL = {
     one.key: one
     for one in (
         Parameter(
-            "centre_cents", "centre", "cents", -60, 60, 1, above="high", below="low", usual=-6
+            "centre_cents", "centre", "cents", -60, 60, 1, above="sharp", below="flat", usual=-6
         ),
         Parameter(
             "scoop_cents", "start", "cents", -80, 80, 1, above="above", below="below", usual=-24
         ),
-        Parameter("sag_cents", "end", "cents", -80, 80, 1, above="high", below="low", usual=-8),
+        Parameter("sag_cents", "end", "cents", -80, 80, 1, above="sharp", below="flat", usual=-8),
         Parameter("wobble_cents", "wobble", "cents", 0, 40, 1, either_way=True, usual=3),
         Parameter("vibrato_cents", "vibrato", "cents", 0, 40, 1, either_way=True, usual=0),
         Parameter("breath_db", "breath", "dB", -60, -10, 1, usual=-35),

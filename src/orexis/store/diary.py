@@ -1,6 +1,6 @@
 """A player's days on all their horns: what was played, pinned and hurt, and what was on."""
 
-from collections.abc import Callable
+from collections.abc import Callable, Sequence
 from datetime import date, timedelta
 from typing import Any
 
@@ -14,6 +14,7 @@ from orexis.store.coaching import event_of
 from orexis.store.history import local_day, midnight
 from orexis.store.models import (
     ComingDate,
+    FreeSitting,
     Hurt,
     Pin,
     Player,
@@ -45,6 +46,9 @@ def diary_of(
         played.where(*_played(player, first, last, with_stand_in)).group_by(local_day())
     ):
         on(date.fromisoformat(day)).update(tries=tries, passed=passed, sounded_s=seconds)
+    for sitting in sittings_of(session, player, first, last):
+        row = on(sitting.started_at.astimezone().date())
+        row["free_s"] = row.get("free_s", 0.0) + sitting.playing_s
     since, until = midnight(first), midnight(last + _DAY)
     sessions = select(PracticeSession.started_at).where(
         PracticeSession.player_id == player.id,
@@ -70,6 +74,19 @@ def diary_of(
         row = on(kept.started_at.astimezone().date())
         row["pins"] = row.get("pins", 0) + 1
     return [DiaryDay(day, **found[day]) for day in sorted(found)]
+
+
+def sittings_of(session: Session, player: Player, first: date, last: date) -> Sequence[FreeSitting]:
+    """What a player played without a task on some days, on any horn, in order of playing."""
+    return session.scalars(
+        select(FreeSitting)
+        .where(
+            *_freely(player),
+            FreeSitting.started_at >= midnight(first),
+            FreeSitting.started_at < midnight(last + _DAY),
+        )
+        .order_by(FreeSitting.started_at)
+    ).all()
 
 
 def pinned(
@@ -139,8 +156,18 @@ def first_day(session: Session, player: Player) -> date | None:
     typed = session.scalar(
         select(func.min(TypedPractice.day)).where(TypedPractice.player_id == player.id)
     )
-    days = [*([] if at is None else [at.astimezone().date()]), *([] if typed is None else [typed])]
-    return min(days, default=None)
+    freely = session.scalar(select(func.min(FreeSitting.started_at)).where(*_freely(player)))
+    days = [one.astimezone().date() for one in (at, freely) if one is not None]
+    return min([*days, *([] if typed is None else [typed])], default=None)
+
+
+def _freely(player: Player) -> tuple[ColumnElement[bool], ...]:
+    """What a player played without a task, whatever the horn."""
+    return (
+        FreeSitting.player_id == player.id,
+        FreeSitting.source == "microphone",
+        FreeSitting.notes.any(),
+    )
 
 
 def _played(

@@ -9,7 +9,7 @@ from sqlalchemy.orm import Session
 from orexis.core.coach.history import FreePlayed
 from orexis.core.listening.habits import NoteHabit
 from orexis.core.listening.sitting import Sitting
-from orexis.store.models import FreeSitting, Player, SittingEntry, SittingNote
+from orexis.store.models import FreeSitting, Player, Recording, SittingEntry, SittingNote
 
 
 def begin_sitting(
@@ -55,6 +55,25 @@ def end_sitting(row: FreeSitting, sitting: Sitting) -> None:
         )
         for note in sitting.notes
     ]
+
+
+def habits_of(row: FreeSitting) -> list[NoteHabit]:
+    """How each note was played in a sitting, from the lowest up."""
+    return [
+        NoteHabit(one.midi, one.times, one.cents, one.spread_cents, one.seconds, one.longest_hold_s)
+        for one in row.notes
+    ]
+
+
+def recording_of_sitting(session: Session, row: FreeSitting) -> str | None:
+    """The id of what was recorded of a sitting; `None` where that is not there any more."""
+    return session.scalar(
+        select(Recording.id).where(
+            Recording.player_id == row.player_id,
+            Recording.started_at == row.started_at,
+            Recording.deleted_at.is_(None),
+        )
+    )
 
 
 def usual_habits(

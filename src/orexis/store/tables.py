@@ -139,6 +139,7 @@ def day_rows(
             "tries": day.tries,
             "passed": day.passed,
             "sounded_s": round(day.sounded_s, 2),
+            "free_s": round(day.free_s, 2),
             "lowest_midi": lowest,
             "highest_midi": highest,
             "hurt": day.hurt,

@@ -109,7 +109,7 @@ def test_one_pitch_on_two_lengths_has_its_mismatch() -> None:
     (pair,) = same_pitch_pairs(TENOR_HORN, midi("D4"))
     assert (pair.first.length.name, pair.second.length.name) == ("2", "13")
     assert pair.mismatch_cents == pytest.approx(30.3 - 13.7, abs=0.06)
-    assert words.same_pitch_words(pair) == "2 and 1 3: the second 17 high"
+    assert words.same_pitch_words(pair) == "2 and 1 3: the second is 17 cents sharp"
 
 
 @pytest.mark.parametrize(

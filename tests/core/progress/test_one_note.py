@@ -39,13 +39,13 @@ def test_a_note_is_told_as_it_is_and_as_it_was() -> None:
     now = days(*5 * [6.0], rise_s=0.06)
     assert days_words([*then, *now]) == [
         "spoke 10 of 10 times, on 10 days",
-        "6 cents high, 14 cents low at first",
+        "6 cents sharp, 14 cents flat at first",
         "speaks in 60 ms, 90 ms at first",
     ]
     # Nine are too few to say what it was at first.
     assert days_words([*then, *now][1:]) == [
         "spoke 9 of 9 times, on 9 days",
-        "6 cents high",
+        "6 cents sharp",
         "speaks in 60 ms",
     ]
     assert days_words([]) == []

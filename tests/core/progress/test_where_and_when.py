@@ -31,7 +31,7 @@ def test_a_note_lies_where_its_last_days_say_and_lay_where_its_first_did() -> No
     assert found.answer == (
         "1 of 1 note nearer the middle: 6.0 cents off on average now, 18.0 at first."
     )
-    assert found.words == "Medians over 5 days of each note. Farthest now: <64> 28 cents low."
+    assert found.words == "Medians over 5 days of each note. Farthest now: <64> 28 cents flat."
 
 
 def test_with_few_days_of_every_note_only_now_is_told() -> None:

@@ -6,6 +6,7 @@ from datetime import date
 
 from orexis.core.coach.about import Lips
 from orexis.core.exercises.family import Group
+from orexis.core.horn.words import from_to_words
 from orexis.core.session.building import Setting
 
 TITLE = "Today"
@@ -61,7 +62,7 @@ def span_words(block: DayBlock, name: Callable[[int], str]) -> str:
     lowest, highest = block.lowest_midi, block.highest_midi
     if lowest is None or highest is None:
         return ""
-    return name(lowest) if lowest == highest else f"{name(lowest)} to {name(highest)}"
+    return from_to_words(lowest, highest, name)
 
 
 @dataclass(frozen=True, slots=True)

@@ -6,7 +6,7 @@ exercise is played from a small one up to as far as it goes, one good attempt at
 day; where it is played in sets, a day has as many as it has room for.
 """
 
-from collections.abc import Iterable, Mapping, Sequence
+from collections.abc import Iterable, Sequence
 from dataclasses import dataclass
 from datetime import date
 from itertools import groupby
@@ -15,7 +15,7 @@ from orexis.core.coach.about import Experience
 from orexis.core.coach.history import Worked
 from orexis.core.exercises.family import Family
 from orexis.core.exercises.paths import PathStep
-from orexis.core.exercises.practised import Follow, Values
+from orexis.core.exercises.practised import Follow, Value, Values
 
 _GOOD_DAYS, _BAD_DAYS, _STUCK_DAYS = 2, 2, 3
 _GOOD_SHARE = 2 / 3
@@ -130,6 +130,8 @@ class _Walk:
         self._bad = self.bad_days = 0
         self._once = _grows_by_itself(family)
         self._least = 1 if family.practised.follow in _EARNS_BY else _LEAST_ATTEMPTS
+        self._keys = tuple({key: None for step in steps for key in step.values})
+        self._found: dict[tuple[Value | None, ...], int | None] = {}
 
     def practised(self, rows: Sequence[Worked]) -> None:
         """A day on which the exercise was played."""
@@ -157,9 +159,11 @@ class _Walk:
         self.bad_days = 0
         self.at, self.good, self._bad = step, [], 0
 
-    def _step_of(self, values: Mapping[str, float | str]) -> int | None:
-        """The hardest step that some values are at."""
-        for place in range(len(self.steps) - 1, -1, -1):
-            if self.steps[place].was_played(values):
-                return place
-        return None
+    def _step_of(self, values: Values) -> int | None:
+        """The hardest step that some values are at. Years hold the same few again and again."""
+        asked = tuple(map(values.get, self._keys))
+        if asked not in self._found:
+            places = range(len(self.steps) - 1, -1, -1)
+            at = (place for place in places if self.steps[place].was_played(values))
+            self._found[asked] = next(at, None)
+        return self._found[asked]

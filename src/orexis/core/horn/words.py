@@ -1,6 +1,6 @@
 """What the horn does, said in the player's words and note names."""
 
-from collections.abc import Sequence
+from collections.abc import Callable, Sequence
 
 from orexis.core.counting import counted
 from orexis.core.horn.glides import GlidePlan, GlideStop
@@ -22,21 +22,29 @@ _ORDINALS = (
 
 
 def slot_words(partial: int) -> str:
-    """Which slot it is: "pedal", "fourth slot"."""
+    """Which partial it is: "pedal", "fourth partial"."""
     ordinal = _ORDINALS[partial - 1]
     return ordinal if partial == 1 else f"{ordinal} partial"
 
 
-def cents_words(cents: float) -> str:
-    """A deviation as it is read: "17 high", "45 low", "0"."""
+def tuned_words(cents: float) -> str:
+    """How far a pitch lies off: "12 cents flat", "in tune"."""
     whole = round(cents)
-    return "0" if whole == 0 else f"{abs(whole)} {'high' if whole > 0 else 'low'}"
+    if whole == 0:
+        return "in tune"
+    return f"{counted(abs(whole), 'cent')} {'sharp' if whole > 0 else 'flat'}"
+
+
+def from_to_words(lowest: int, highest: int, name: Callable[[int], str]) -> str:
+    """From which note to which something goes: "C4 to G5", "C4"."""
+    return name(lowest) if lowest == highest else f"{name(lowest)} to {name(highest)}"
 
 
 def measured_words(model_cents: float, tendency: Tendency) -> str:
     """What the model and the player's own takes say of a note."""
     takes = counted(tendency.takes, "take")
-    return f"model {model_cents:.0f}, yours {tendency.cents:.0f} cents in {takes}"
+    played = f"You: {tuned_words(tendency.cents)} in {takes}."
+    return f"The tubes alone: {tuned_words(model_cents)}. {played}"
 
 
 def pedal_words(line: ChartLine) -> str:
@@ -161,9 +169,10 @@ def trill_words(trill: LipTrill, notation: Notation) -> str:
 
 def same_pitch_words(pair: SamePitch) -> str:
     """Two lengths for one note, and how far apart they lie."""
-    off = cents_words(pair.mismatch_cents)
-    mismatch = "the same" if off == "0" else f"the second {off}"
-    return f"{length_words(pair.first.length)} and {length_words(pair.second.length)}: {mismatch}"
+    first, second = length_words(pair.first.length), length_words(pair.second.length)
+    if not round(pair.mismatch_cents):
+        return f"{first} and {second}: the same"
+    return f"{first} and {second}: the second is {tuned_words(pair.mismatch_cents)}"
 
 
 def _fingers(length: Length) -> str:

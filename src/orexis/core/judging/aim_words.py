@@ -6,9 +6,9 @@ from dataclasses import dataclass
 
 from orexis.core.counting import counted
 from orexis.core.exercises.family import Aim
+from orexis.core.horn.words import tuned_words
 from orexis.core.judging.aims import RULES
 from orexis.core.judging.attempts import AimResult
-from orexis.core.judging.words import tuned_words
 from orexis.core.listening.notes.measures import HOLD_WITHIN_CENTS
 
 _Number = tuple[str, str]

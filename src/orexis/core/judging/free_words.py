@@ -1,10 +1,11 @@
 """Free playing and a followed part in words."""
 
-from collections.abc import Iterator
+from collections.abc import Iterator, Sequence
 
-from orexis.core.counting import counted, listed
+from orexis.core.counting import counted, listed, time_words
+from orexis.core.horn.words import from_to_words, tuned_words
 from orexis.core.judging.following import FollowedNote, FollowedPart
-from orexis.core.judging.words import Name, tuned_words
+from orexis.core.judging.words import Name
 from orexis.core.listening.habits import TOUCHED_S, NoteHabit
 from orexis.core.listening.sitting import Sitting
 
@@ -99,6 +100,18 @@ def _change_words(sitting: Sitting) -> Iterator[str]:
             yield "Towards the end your tuning and your sound were as at the beginning."
     if louder is not None and abs(louder) >= _MOVED_CENTS:
         yield f"When you play 6 dB louder, your notes lie {_cents(louder)} {_way(louder)}."
+
+
+def day_words(playing_s: float, notes: Sequence[NoteHabit], name: Name) -> str:
+    """What was played in a sitting, in a line of its day; `notes` from the lowest up."""
+    longest = max(notes, key=lambda one: one.longest_hold_s)
+    told = [
+        f"{time_words(playing_s)} of playing",
+        counted(sum(one.times for one in notes), "note"),
+        from_to_words(notes[0].midi, notes[-1].midi, name),
+        f"longest hold {longest.longest_hold_s:.1f} s on {name(longest.midi)}",
+    ]
+    return f"{', '.join(told)}."
 
 
 def usual_words(note: NoteHabit, usual: NoteHabit | None) -> str:

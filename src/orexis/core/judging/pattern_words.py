@@ -3,7 +3,6 @@
 from collections import Counter
 from collections.abc import Sequence
 
-from orexis.core.counting import counted
 from orexis.core.judging.words import Name
 from orexis.core.listening.notes.patterns import LeftOver, PatternMatch
 
@@ -27,14 +26,6 @@ def pattern_sentences(
     if len(wanted) > len(match.missed):
         said += _whole(match)
     return tuple(said)
-
-
-def off_words(cents: float) -> str:
-    """How far off a note was, with its unit and direction."""
-    rounded = round(cents)
-    if rounded == 0:
-        return "0 cents"
-    return f"{counted(abs(rounded), 'cent')} {'high' if rounded > 0 else 'low'}"
 
 
 def _times(note: str, count: int) -> str:

@@ -6,7 +6,6 @@ from dataclasses import dataclass
 import numpy as np
 
 from orexis.core.arrays import FloatArray
-from orexis.core.counting import counted
 from orexis.core.listening.notes.measures import NoteMeasures, in_slot
 from orexis.core.listening.notes.tone import FEWEST_NOTES, ToneVerdict, ToneWord
 
@@ -26,14 +25,6 @@ def directed(number: float, above: str, below: str) -> str:
     """A rounded number with its direction in place of a sign: "17 high", "0"."""
     whole = round(number)
     return "0" if whole == 0 else f"{abs(whole)} {above if whole > 0 else below}"
-
-
-def tuned_words(cents: float) -> str:
-    """How far a pitch lies off: "12 cents flat", "in tune"."""
-    whole = round(cents)
-    if whole == 0:
-        return "in tune"
-    return f"{counted(abs(whole), 'cent')} {'sharp' if whole > 0 else 'flat'}"
 
 
 def sentence(words: str) -> str:

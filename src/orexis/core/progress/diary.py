@@ -5,18 +5,20 @@ from dataclasses import dataclass
 from datetime import date
 
 from orexis.core.counting import counted, time_words
+from orexis.core.horn.words import from_to_words
 
 
 @dataclass(frozen=True, slots=True)
 class DiaryDay:
-    """A day with anything on it: tries and those that passed, how long they sounded, whole
-    sessions, minutes that were written down elsewhere, spots that were pinned, whether something
-    hurt, and what was on ("" for nothing)."""
+    """A day with anything on it: attempts and those that were good, how many seconds they sounded,
+    how many were played freely, whole sessions, minutes that were written down elsewhere, spots
+    that were marked, whether something hurt, and what was on ("" for nothing)."""
 
     on: date
     tries: int = 0
     passed: int = 0
     sounded_s: float = 0.0
+    free_s: float = 0.0
     sessions: int = 0
     typed_min: float = 0.0
     pins: int = 0
@@ -26,7 +28,12 @@ class DiaryDay:
     @property
     def practised(self) -> bool:
         """Whether anything was played."""
-        return self.tries > 0
+        return self.tries > 0 or self.free_s > 0
+
+    @property
+    def playing_s(self) -> float:
+        """The time of playing, in seconds: what attempts sounded, and what was played freely."""
+        return self.sounded_s + self.free_s
 
 
 def month_words(days: Sequence[DiaryDay]) -> str:
@@ -35,11 +42,19 @@ def month_words(days: Sequence[DiaryDay]) -> str:
     typed = typed_words(sum(one.typed_min for one in days))
     if not practised:
         return typed or "No practice."
-    seconds = sum(one.sounded_s for one in practised)
-    tries = counted(sum(one.tries for one in practised), "attempt")
-    on = counted(len(practised), "day")
-    told = f"Practice on {on}: {tries}, {time_words(seconds)} of playing."
-    return f"{told} {typed}".strip()
+    told = _playing(practised, ())
+    return f"Practice on {counted(len(practised), 'day')}: {told}. {typed}".strip()
+
+
+def _playing(days: Sequence[DiaryDay], good: Sequence[str]) -> str:
+    """How many attempts and which of them were `good`, how long was played, and how much of that
+    freely."""
+    attempts, free_s = sum(one.tries for one in days), sum(one.free_s for one in days)
+    playing = f"{time_words(sum(one.playing_s for one in days))} of playing"
+    if not attempts:
+        return f"{playing}, all of it free"
+    freely = [f"{time_words(free_s)} of it free"] if free_s else []
+    return ", ".join([counted(attempts, "attempt"), *good, playing, *freely])
 
 
 def typed_words(minutes: float) -> str:
@@ -53,9 +68,7 @@ def day_words(day: DiaryDay, span: tuple[int, int] | None, name: Callable[[int],
     typed = typed_words(day.typed_min)
     if not day.practised:
         return typed or "No practice."
-    attempts = counted(day.tries, "attempt")
-    told = f"{attempts}, {day.passed} good, {time_words(day.sounded_s)} of playing"
+    told = _playing((day,), (f"{day.passed} good",))
     if span is not None:
-        low, high = span
-        told += f", {name(low)}{'' if low == high else f' to {name(high)}'}"
+        told += f", {from_to_words(*span, name)}"
     return f"{told}. {typed}".strip()

@@ -8,6 +8,7 @@ from datetime import date
 from statistics import fmean
 
 from orexis.core.counting import counted
+from orexis.core.horn.words import tuned_words
 from orexis.core.progress.lately import FEW_DAYS, at_first, lately
 
 _FARTHEST = 3
@@ -81,7 +82,7 @@ def _words(notes: Sequence[Lies], name: Callable[[int], str]) -> str:
         return f"A note is told after {FEW_DAYS} days."
     farthest = sorted(notes, key=lambda one: -abs(one.now_cents))[:_FARTHEST]
     said = [
-        f"{name(one.midi)} {abs(one.now_cents):.0f} cents {'high' if one.now_cents > 0 else 'low'}"
+        f"{name(one.midi)} {tuned_words(one.now_cents)}"
         for one in farthest
         if abs(one.now_cents) >= _WORTH_SAYING_CENTS
     ]

@@ -6,6 +6,7 @@ from datetime import date
 
 from orexis.core.coach.standing import Standing
 from orexis.core.counting import counted
+from orexis.core.horn.words import tuned_words
 from orexis.core.progress.course import Came
 from orexis.core.progress.lately import at_first, lately
 from orexis.core.progress.one_note import NoteDay
@@ -89,14 +90,9 @@ def days_words(days: Sequence[NoteDay]) -> list[str]:
         return []
     asked, spoke = sum(one.asked for one in days), sum(one.spoke for one in days)
     lines = [f"spoke {spoke} of {counted(asked, 'time')}, on {counted(len(days), 'day')}"]
-    lines += _then_and_now([one.centre_cents for one in days], "", _centre)
+    lines += _then_and_now([one.centre_cents for one in days], "", tuned_words)
     lines += _then_and_now([one.rise_s for one in days], "speaks in ", _milliseconds)
     return lines
-
-
-def _centre(cents: float) -> str:
-    whole = round(cents)
-    return f"{counted(abs(whole), 'cent')} {'high' if whole > 0 else 'low'}" if whole else "centred"
 
 
 def _milliseconds(seconds: float) -> str:

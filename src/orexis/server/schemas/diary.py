@@ -18,7 +18,7 @@ class DiaryDayOut(Read):
     on: date
     tries: int
     passed: int
-    sounded_s: float
+    playing_s: float
     sessions: int
     typed_min: float
     pins: int
@@ -83,6 +83,14 @@ class TypedOut(Read):
     words: str
 
 
+class FreePlayedOut(Read):
+    """See `practice.diary.FreePlayedThen`."""
+
+    started_at: datetime
+    words: str
+    recording_id: str | None
+
+
 class DiaryPageOut(BaseModel):
     """A day of the diary."""
 
@@ -90,6 +98,7 @@ class DiaryPageOut(BaseModel):
     title: str
     words: str
     sessions: list[SessionLine]
+    free: list[FreePlayedOut]
     typed: list[TypedOut]
     said: list[WordsBackOut]
     pins: list[PinnedOut]
@@ -103,6 +112,7 @@ class DiaryPageOut(BaseModel):
             title=f"{on:%A}, {on.day} {on:%B %Y}",
             words=page.words,
             sessions=[SessionLine.of(one) for one in page.sessions],
+            free=[FreePlayedOut.model_validate(one) for one in page.free],
             typed=[TypedOut.model_validate(one) for one in page.typed],
             said=[WordsBackOut.model_validate(one) for one in page.said],
             pins=[PinnedOut.of(pin, kept) for pin, kept in page.pins],

@@ -12,10 +12,10 @@ from orexis.core.exercises.writer import Writer
 from orexis.core.horn.drone import Drone
 from orexis.core.horn.notation import CONCERT, Notation, note_name
 from orexis.core.horn.ways import Way
+from orexis.core.horn.words import tuned_words
 from orexis.core.judging.aims import limit_at
 from orexis.core.judging.free_words import sitting_words, usual_words
 from orexis.core.judging.gate import GateLevel
-from orexis.core.judging.words import tuned_words
 from orexis.core.listening.habits import NoteHabit
 from orexis.core.listening.now import NoteNow
 from orexis.practice.free import FreeOver

@@ -71,7 +71,7 @@ class WayOut(Shape):
             lip_led=way.lip_led,
             fingers=words.finger_words(way.length),
             slot=words.slot_words(way.partial),
-            off=words.cents_words(way.expected_cents),
+            off=words.tuned_words(way.expected_cents),
             correction=words.correction_words(way),
             expected_cents=round(way.expected_cents, 2),
             hz=round(way.hz, 3),

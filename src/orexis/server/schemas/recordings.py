@@ -6,7 +6,7 @@ from pydantic import AwareDatetime, BaseModel, Field
 
 from orexis.core.counting import counted
 from orexis.core.horn.instruments import INSTRUMENTS
-from orexis.core.judging.pattern_words import off_words
+from orexis.core.horn.words import tuned_words
 from orexis.core.judging.words import recording_remarks
 from orexis.practice.recordings import RecordingPage
 from orexis.server.schemas.base import Body, Text
@@ -107,7 +107,7 @@ class RecordingDetail(RecordingOut):
                     at_s=round(note.start_s, 2),
                     name=name(note.midi),
                     seconds=round(note.end_s - note.start_s, 2),
-                    off=off_words(note.measures.centre_cents),
+                    off=tuned_words(note.measures.centre_cents),
                     spread=f"± {note.measures.spread_cents:.0f}",
                     clearness=f"{note.harmonicity_db:.0f}",
                 )
@@ -121,7 +121,7 @@ class RecordingDetail(RecordingOut):
                     WantedNoteOut(
                         name=name(midi),
                         spoke=answer is not None,
-                        off="missed" if answer is None else off_words(answer.cents),
+                        off="missed" if answer is None else tuned_words(answer.cents),
                     )
                     for midi, answer in zip(
                         page.pattern.wanted, page.pattern.match.spoken, strict=True

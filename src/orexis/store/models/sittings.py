@@ -33,6 +33,11 @@ class FreeSitting(Base, kw_only=True):
         default_factory=list,
     )
 
+    @property
+    def playing_s(self) -> float:
+        """How many seconds were surely this player's."""
+        return self.low_s + self.middle_s + self.high_s
+
 
 class SittingNote(Base, kw_only=True):
     """How one note was played in a sitting: how often, for how long, and where it lay in cents from

@@ -37,7 +37,9 @@ class Take(Base, kw_only=True):
     __tablename__ = "takes"
     __table_args__ = (
         UniqueConstraint("session_id", "first_frame"),
-        Index("takes_by_player_and_time", "player_id", "started_at"),
+        Index(
+            "takes_by_player_and_time", "player_id", "started_at", "deleted_at", "overruled_passed"
+        ),
         Index("takes_by_player_and_exercise", "player_id", "exercise_key"),
     )
 
