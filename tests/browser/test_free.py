@@ -10,7 +10,7 @@ from playwright.sync_api import expect
 
 from tests.browser.conftest import Launch, Server, page_of
 from tests.browser.test_book import open_exercise
-from tests.sounds import RATE, silence, softened, steady
+from tests.sounds import RATE, noise, silence, softened, steady
 
 # B♭3 (G4 on Maren's horn) 12 cents sharp, for as long as the test may take to listen.
 NOTE = softened(steady(233.082 * 2 ** (12 / 1200), 12.0))
@@ -39,6 +39,33 @@ def test_a_note_is_blown_named_kept_and_thrown_away(
         page.get_by_role("button", name="Bring it back").click()
         page.get_by_role("button", name="Hear it, and see it").click()
         expect(page.get_by_role("heading", name=re.compile("^Played "))).to_be_visible()
+
+
+@pytest.mark.microphone
+def test_what_keeps_the_microphone_from_hearing_well_is_said_and_shown(
+    server: Server, launch: Launch, tmp_path: Path
+) -> None:
+    wav = tmp_path / "hum.wav"
+    sound = np.concatenate((silence(3.0), NOTE)) / 2
+    time_s = np.arange(len(sound)) / RATE
+    hum = sum(np.sin(2 * np.pi * 50 * order * time_s) / order for order in (1, 2, 3, 5))
+    soundfile.write(wav, sound + 0.005 * hum + noise(len(sound) / RATE, 0.0005), RATE, "PCM_16")
+    with page_of(launch(microphone=wav), server) as page:
+        page.goto(f"{server.url}/#/free/now")
+        expect(page.get_by_role("status")).to_contain_text(
+            "The microphone picks up mains hum at 50 Hz.", timeout=20_000
+        )
+        page.keyboard.press("m")
+        dialog = page.get_by_role("dialog", name="How well the microphone hears you")
+        expect(dialog).to_contain_text("Try without the charger")
+        expect(dialog).to_contain_text(re.compile(r"Your notes\s*−1\d to −1\d dB|−1\d dB"))
+        page.keyboard.press("Escape")
+        expect(dialog).not_to_be_visible()
+        # By a tap as by key.
+        page.get_by_role("button", name="The microphone picks up mains hum").click()
+        expect(dialog).to_be_visible()
+        page.keyboard.press("Escape")
+        page.keyboard.press(" ")
 
 
 def test_a_metronome_and_a_drone_sound_by_themselves_wherever_one_is(
@@ -132,6 +159,8 @@ def test_whoever_comes_first_blows_a_note_and_says_afterwards_whose_it_was(
     note = page.get_by_role("region", name="The note")
     # As it sounds, since nobody has said on which horn.
     expect(note).to_contain_text("B♭3", timeout=20_000)
+    explained = page.get_by_role("list", name="Reading the ribbon")
+    expect(explained).to_contain_text("on the line you are in tune")
     page.keyboard.press(" ")
     whose = page.get_by_role("region", name="Whose was it?")
     whose.get_by_role("button", name="Maren").click()

@@ -23,6 +23,8 @@ from orexis.core.judging.marks import marks
 from orexis.core.judging.pattern_words import pattern_sentences
 from orexis.core.judging.ribbon import ribbon_of
 from orexis.core.judging.seen import last_reached, lay_beside
+from orexis.core.listening.microphone.check import MicrophoneCheck
+from orexis.core.listening.microphone.words import finding_words, summary_words
 from orexis.core.listening.notes.events import Events, Passage
 from orexis.core.listening.notes.passages import PassageFollower
 from orexis.core.listening.notes.patterns import Wanted, match_pattern
@@ -72,6 +74,27 @@ def _tracked(
         at += size
         known[at] = sum(map(len, parts))
     return Frames.joined([*parts, tracker.finish()]), known
+
+
+def check_microphone(seed: int) -> None:
+    """What is told of a microphone are numbers, and the same however the sound comes."""
+    rng = np.random.default_rng(seed)
+    rate = int(rng.choice(_RATES))
+    sound = strange_sound(rng, rate)
+    whole, parted = MicrophoneCheck(rate), MicrophoneCheck(rate)
+    whole.feed(sound)
+    at = 0
+    for size in pieces(rng, len(sound)):
+        parted.feed(sound[at : at + size])
+        parted.told()
+        at += size
+    told = whole.told()
+    assert told == parted.told()
+    levels_db = [told.room_db or 0.0, *(told.notes_db or ())]
+    assert np.isfinite(levels_db).all()
+    assert summary_words(told)
+    for one in told.findings:
+        assert finding_words(one, told)
 
 
 def check_passages(seed: int) -> None:
@@ -210,6 +233,7 @@ def _stood(
 
 CHECKS = {
     "tracker": check_tracker,
+    "microphone": check_microphone,
     "passages": check_passages,
     "judging": check_judging,
     "stand": check_stand,

@@ -15,7 +15,7 @@ from tests.core.test_places import curve, heard
 from tests.sounds import RATE, silence, softened, steady
 from tests.strange import failing
 
-_HOW_MANY = {"tracker": 200, "passages": 1200, "judging": 600, "stand": 150}
+_HOW_MANY = {"tracker": 200, "microphone": 200, "passages": 1200, "judging": 600, "stand": 150}
 _AT_ONCE = 50
 _BATCHES = [(name, first) for name in CHECKS for first in range(0, _HOW_MANY[name], _AT_ONCE)]
 

@@ -324,7 +324,7 @@ def test_only_free_playing_can_be_nobodys(client: TestClient) -> None:
 def test_nothing_else_can_be_said_in_it_and_others_need_an_exercise(client: TestClient) -> None:
     with client.websocket_connect(LIVE) as socket:
         socket.send_json(FREE)
-        socket.receive_json()
+        assert [socket.receive_json()["type"] for _ in range(2)] == ["ready", "microphone"]
         socket.send_json({"type": "press", "press": "pause"})
         assert socket.receive_json()["type"] == "problem"
     with client.websocket_connect(LIVE) as socket:

@@ -68,9 +68,9 @@ def messages(socket: WebSocketTestSession) -> Iterator[dict[str, Any]]:
 def opened(socket: WebSocketTestSession, **hello: Any) -> dict[str, Any]:
     """Opens a session; returns where it is."""
     socket.send_json({**HELLO, **hello})
-    ready, where = socket.receive_json(), socket.receive_json()
-    assert (ready["type"], where["type"]) == ("ready", "session"), (ready, where)
-    found: dict[str, Any] = where
+    told = [socket.receive_json() for _ in range(3)]
+    assert [one["type"] for one in told] == ["ready", "session", "microphone"], told
+    found: dict[str, Any] = told[1]
     return found
 
 

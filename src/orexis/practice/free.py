@@ -108,6 +108,11 @@ class FreePlaying(LiveSound):
         return A4_HZ if self.horn is None else self.horn.setup.a4_hz
 
     @property
+    def drone_hz(self) -> float | None:
+        """As `LiveSound.drone_hz`."""
+        return None if self.drone is None else self.drone.common_hz(self.a4_hz)
+
+    @property
     def notation(self) -> Notation:
         """How its player names notes; nobody's are named as they sound."""
         return CONCERT if self.player is None else notation_of(self.player)

@@ -1,17 +1,22 @@
 """Sound that comes in live: on disk before it is listened to, and heard anew after a break."""
 
+import logging
 from abc import ABC, abstractmethod
 from collections.abc import Iterator
 from dataclasses import dataclass, field
 from datetime import datetime
 from threading import Event, Lock
 
+from orexis.core.listening.microphone.check import MicrophoneCheck, MicrophoneHeard, Processing
 from orexis.core.listening.tracking.frames import HOP_S, Frames
-from orexis.formats.audio import BYTES_PER_SAMPLE
+from orexis.formats.audio import BYTES_PER_SAMPLE, floats_from_pcm
 from orexis.store.spool import Spool
+
+log = logging.getLogger(__name__)
 
 CHUNK_SAMPLES = 512
 _REPLAY_FRAMES = 100
+_CHECKED_EVERY_S = 1.0
 
 
 class MissingSoundError(Exception):
@@ -40,6 +45,16 @@ class LiveSound(ABC):
         self._stopping = Event()
         self._spool = spool
         self._rate = sample_rate
+        self._check: MicrophoneCheck | None = None
+        self._checked_at = 0
+        self.microphone: MicrophoneHeard | None = None
+        """What is known of the microphone, told anew every second of sound; `None` where none is
+        watched."""
+
+    @property
+    @abstractmethod
+    def drone_hz(self) -> float | None:
+        """The drone that sounds in the room now (Hz), if any."""
 
     @property
     @abstractmethod
@@ -81,6 +96,12 @@ class LiveSound(ABC):
     def end(self) -> Heard:
         """Leaves it; the spool is gone then."""
 
+    def watch(self, processing: frozenset[Processing]) -> None:
+        """Watches how well the microphone hears from now on; the browser says what it does to the
+        sound."""
+        self._check = MicrophoneCheck(self._rate, processing)
+        self.microphone = self._check.told()
+
     def sync(self) -> int:
         """Forces what was written onto the disk; returns the next chunk wanted after it."""
         with self._calling:
@@ -114,4 +135,19 @@ class LiveSound(ABC):
         fresh, start = pcm[already * BYTES_PER_SAMPLE :], self._spool.end_sample
         if fresh:
             self._spool.append(fresh)
+            self._watched(fresh)
         return fresh, start
+
+    def _watched(self, pcm: bytes) -> None:
+        """Tells the microphone check of new sound. A drone is not the room's, so nothing is told
+        while one sounds; a fault of the check costs the check alone."""
+        if self._check is None or self.drone_hz is not None:
+            return
+        try:
+            self._check.feed(floats_from_pcm(pcm))
+            if self.sample - self._checked_at >= _CHECKED_EVERY_S * self._rate:
+                self._checked_at = self.sample
+                self.microphone = self._check.told()
+        except Exception:
+            log.exception("The microphone check failed before sample %d.", self.sample)
+            self._check = self.microphone = None

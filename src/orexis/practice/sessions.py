@@ -110,7 +110,7 @@ class Session(LiveSound):
             self.state.level,
             self._rate,
             first_frame,
-            self._drone_in_the_room,
+            self.drone_hz,
             judged_until,
             first_sample,
         )
@@ -121,8 +121,8 @@ class Session(LiveSound):
         return stand
 
     @property
-    def _drone_in_the_room(self) -> float | None:
-        """The drone that the microphone hears; the stand-in's sound does not come through it."""
+    def drone_hz(self) -> float | None:
+        """As `LiveSound.drone_hz`; the stand-in's sound does not come through it."""
         return self.state.drone_hz if self._record.heard_by_microphone else None
 
     @property
@@ -224,13 +224,13 @@ class Session(LiveSound):
     def tune(self, level: GateLevel, drone_hz: float | None) -> Result:
         """Sets the gate, and the drone that sounds in the room from now on."""
         with self._calling:
-            before = self._drone_in_the_room
+            before = self.drone_hz
             if drone_hz != self.state.drone_hz:
                 self._cut()
             self._record.enter(Tuned(self.sample, level, drone_hz))
             heard: list[Followed] = []
-            if self._drone_in_the_room != before:
-                listen = partial(self._stand.sound_in_the_room, self._drone_in_the_room)
+            if self.drone_hz != before:
+                listen = partial(self._stand.sound_in_the_room, self.drone_hz)
                 heard = [self._hear(listen, self.sample)]
             return self._heard(heard)
 

@@ -35,6 +35,7 @@ export type RuleLine = Schemas['RuleOut'];
 export type BookGroup = Schemas['GroupOut'];
 /** An exercise that the player keeps under a name. */
 export type OwnExercise = Schemas['OwnLine'];
+export type MicrophoneHeard = Schemas['MicrophoneTold'];
 export type NoteNow = Schemas['NoteNowOut'];
 export type FreeOver = Schemas['FreeEnded'];
 export type Chart = Schemas['ChartOut'];

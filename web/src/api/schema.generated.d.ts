@@ -2382,8 +2382,8 @@ export interface components {
             tries: number;
             /** Passed */
             passed: number;
-            /** Sounded S */
-            sounded_s: number;
+            /** Playing S */
+            playing_s: number;
             /** Sessions */
             sessions: number;
             /** Typed Min */
@@ -2426,6 +2426,8 @@ export interface components {
             words: string;
             /** Sessions */
             sessions: components["schemas"]["SessionLine"][];
+            /** Free */
+            free: components["schemas"]["FreePlayedOut"][];
             /** Typed */
             typed: components["schemas"]["TypedOut"][];
             /** Said */
@@ -2728,6 +2730,21 @@ export interface components {
             words: string[];
             /** Notes */
             notes: components["schemas"]["NoteHabitOut"][];
+        };
+        /**
+         * FreePlayedOut
+         * @description See `practice.diary.FreePlayedThen`.
+         */
+        FreePlayedOut: {
+            /**
+             * Started At
+             * Format: date-time
+             */
+            started_at: string;
+            /** Words */
+            words: string;
+            /** Recording Id */
+            recording_id: string | null;
         };
         /**
          * GateIn
@@ -5075,6 +5092,12 @@ export interface components {
             why: string;
         };
         /**
+         * Finding
+         * @description What stands in the way of hearing a player well, the worst first.
+         * @enum {string}
+         */
+        Finding: "too-loud" | "lost" | "narrow" | "processed" | "cut-off" | "turned-up" | "too-soft" | "noisy" | "hum";
+        /**
          * FramesHeard
          * @description Frames to draw. The last `early` of them may still change; they come again.
          */
@@ -5154,7 +5177,8 @@ export interface components {
          *     nobody yet), and `kind` what kind of session it is. A session
          *     that is there already goes on as it began, whatever is said of it here. `sample_rate` in Hz;
          *     `drone_hz` is a tone the application itself is playing, and `latency_s` how long its sounds take
-         *     back to the microphone, where that was measured; `started_at` is when the browser's audio clock
+         *     back to the microphone, where that was measured; `processing` is what the browser
+         *     does to the microphone's sound though it was asked not to; `started_at` is when its audio clock
          *     counted sample 0 of this session, or, where it `resumes` with a new clock, the first sample it
          *     will send; `oldest_seq` is the oldest chunk the browser still holds.
          */
@@ -5208,6 +5232,11 @@ export interface components {
              * @default false
              */
             resumes: boolean;
+            /**
+             * Processing
+             * @default []
+             */
+            processing: components["schemas"]["Processing"][];
         };
         /**
          * Helping
@@ -5303,6 +5332,45 @@ export interface components {
             marks: components["schemas"]["MarkOut"][];
             /** Step */
             step: number | null;
+        };
+        /**
+         * MicrophoneFindingOut
+         * @description What stands in the way of hearing a player well, and what to do about it.
+         */
+        MicrophoneFindingOut: {
+            finding: components["schemas"]["Finding"];
+            /** Words */
+            words: string;
+            /** Advice */
+            advice: string;
+        };
+        /**
+         * MicrophoneTold
+         * @description How well the microphone hears, whenever more is known.
+         */
+        MicrophoneTold: {
+            /** Room Db */
+            room_db: number | null;
+            /** Softer Db */
+            softer_db: number | null;
+            /** Louder Db */
+            louder_db: number | null;
+            /** Room Words */
+            room_words: string;
+            /** Notes Words */
+            notes_words: string;
+            /** Wanted Db */
+            wanted_db: number;
+            /** Findings */
+            findings: components["schemas"]["MicrophoneFindingOut"][];
+            /** Summary */
+            summary: string;
+            /**
+             * Type
+             * @default microphone
+             * @constant
+             */
+            type: "microphone";
         };
         /**
          * NoteNowOut
@@ -5404,6 +5472,12 @@ export interface components {
             /** Detail */
             detail: string;
         };
+        /**
+         * Processing
+         * @description What a browser may do to sound before it is handed on.
+         * @enum {string}
+         */
+        Processing: "echo" | "noise" | "gain";
         /**
          * Putting
          * @description Another exercise in place of the present one.
@@ -5654,7 +5728,7 @@ export interface components {
             type: "verdict";
             take: components["schemas"]["JudgedTakeOut"];
         };
-        ServerMessage: components["schemas"]["GettingReady"] | components["schemas"]["Ready"] | components["schemas"]["Acknowledged"] | components["schemas"]["FramesHeard"] | components["schemas"]["TryState"] | components["schemas"]["MarksHeard"] | components["schemas"]["VerdictGiven"] | components["schemas"]["SessionTold"] | components["schemas"]["Refused"] | components["schemas"]["NoteSounds"] | components["schemas"]["FreeEnded"] | components["schemas"]["ProblemTold"] | components["schemas"]["Closed"];
+        ServerMessage: components["schemas"]["GettingReady"] | components["schemas"]["Ready"] | components["schemas"]["Acknowledged"] | components["schemas"]["FramesHeard"] | components["schemas"]["TryState"] | components["schemas"]["MarksHeard"] | components["schemas"]["VerdictGiven"] | components["schemas"]["SessionTold"] | components["schemas"]["Refused"] | components["schemas"]["NoteSounds"] | components["schemas"]["MicrophoneTold"] | components["schemas"]["FreeEnded"] | components["schemas"]["ProblemTold"] | components["schemas"]["Closed"];
     };
     responses: {
         /** @description It is not there (any more). */

@@ -1,5 +1,5 @@
 import type { Beat } from './clicks';
-import type { Hearing, Input } from './hearing';
+import type { Hearing, Input, Processing } from './hearing';
 import { Room } from './room';
 
 /** What keeps the microphone from being heard. */
@@ -28,6 +28,8 @@ export class Ear implements Hearing {
 
   /** The room, on the clock that this ear counts by. */
   readonly room: Room;
+
+  processing: Processing[] = [];
 
   private source: AudioNode | null = null;
   private playing: AudioBufferSourceNode | null = null;
@@ -71,7 +73,9 @@ export class Ear implements Hearing {
       throw new EarError(troubleOf(error));
     }
     this.stream = stream;
-    stream.getAudioTracks()[0]?.addEventListener('ended', () => this.onunplugged());
+    const track = stream.getAudioTracks()[0];
+    track?.addEventListener('ended', () => this.onunplugged());
+    this.processing = track ? processingOf(track.getSettings()) : [];
     this.source = new MediaStreamAudioSourceNode(this.context, { mediaStream: stream });
     this.source.connect(this.node);
   }
@@ -142,6 +146,16 @@ export class Ear implements Hearing {
     for (const track of this.stream?.getTracks() ?? []) track.stop();
     this.stream = null;
   }
+}
+
+function processingOf(settings: MediaTrackSettings): Processing[] {
+  const done: [Processing, boolean | undefined][] = [
+    // Newer browsers say which kind they cancel.
+    ['echo', Boolean(settings.echoCancellation)],
+    ['noise', settings.noiseSuppression],
+    ['gain', settings.autoGainControl],
+  ];
+  return done.filter(([, is]) => is).map(([name]) => name);
 }
 
 function troubleOf(error: unknown): EarTrouble {

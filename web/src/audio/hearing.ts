@@ -1,8 +1,13 @@
 /** What the Stand needs of an ear, whatever it hears with: numbered sound, and a clock for it. */
+import type { Schemas } from '../api/client';
 import type { Beat } from './clicks';
+
+export type Processing = Schemas['Processing'];
 
 export interface Hearing {
   readonly sampleRate: number;
+  /** What the browser does to the microphone's sound though it was asked not to. */
+  readonly processing: Processing[];
   /** One chunk: its samples, and where its first one is on the ear's clock, in samples. */
   onchunk: (pcm: ArrayBuffer, first: number) => void;
   onlevel: (peak: number) => void;

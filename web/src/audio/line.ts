@@ -3,6 +3,7 @@ import type {
   Hello,
   JudgedTake,
   Mark,
+  MicrophoneHeard,
   NoteNow,
   Problem,
   Said,
@@ -49,6 +50,8 @@ export interface LineEvents {
   /** What was asked for cannot be, and why. */
   refused(detail: string): void;
   verdict(take: JudgedTake): void;
+  /** How well the microphone hears. */
+  microphone(heard: MicrophoneHeard): void;
   /** The note that sounds, where there is no task. */
   note(note: NoteNow | null): void;
   /** What came of playing without a task. */
@@ -209,6 +212,9 @@ export class Line {
         break;
       case 'verdict':
         this.events.verdict?.(message.take);
+        break;
+      case 'microphone':
+        this.events.microphone?.(message);
         break;
       case 'note':
         this.events.note?.(message.note);

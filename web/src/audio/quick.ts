@@ -18,6 +18,7 @@ export class QuickEar implements Hearing {
   onunplugged: () => void = () => undefined;
 
   readonly sampleRate = RATE;
+  readonly processing = [];
   private now = 0;
   private playing: { samples: Int16Array; at: number; done: (whole: boolean) => void } | null =
     null;

@@ -7,13 +7,15 @@
   import { offer } from '../parts/keys.svelte';
   import Notice from '../parts/Notice.svelte';
   import View from '../parts/View.svelte';
+  import Check from '../microphone/Check.svelte';
+  import Meter from '../microphone/Meter.svelte';
+  import { TROUBLES } from '../microphone/trouble';
   import { who } from '../players/who.svelte';
+  import Reading from '../ribbon/Reading.svelte';
   import SlotView from '../ribbon/SlotView.svelte';
   import { drone } from '../sounding/drone.svelte';
   import { metronome } from '../sounding/metronome.svelte';
   import { hurtsOf } from '../stand/hurts';
-  import Meter from '../stand/Meter.svelte';
-  import { TROUBLES } from '../stand/trouble';
   import { deleteSound } from '../takes/deletion';
   import { FreePlay } from './free.svelte';
   import Played from './Played.svelte';
@@ -37,6 +39,8 @@
   });
 
   const whole = $derived([{ from: 0, to: null, label: '', pale: false, marks: [] }]);
+  /** The microphone is being looked at. */
+  let checking = $state(false);
   const trouble = $derived(free.trouble && TROUBLES[free.trouble]);
 
   /** Throws away what was just kept; it can be brought back for a week. */
@@ -58,7 +62,16 @@
 
   offer(() => [
     ...(free.listening
-      ? [{ keys: ['n'], shown: 'N', label: 'mark this spot', run: () => free.mark() }]
+      ? [
+          { keys: ['n'], shown: 'N', label: 'mark this spot', run: () => free.mark() },
+          {
+            keys: ['m'],
+            shown: 'M',
+            label: 'how well the microphone hears',
+            run: () => (checking = true),
+            quiet: true,
+          },
+        ]
       : []),
     free.listening
       ? { keys: [' '], shown: 'Space', label: 'stop', run: () => void free.stop() }
@@ -108,7 +121,7 @@
           <p class="big">Blow a note.</p>
           <p>Any note: it is named here, and drawn in its slot.</p>
         {/if}
-        <Meter peak={free.peak} label="microphone" mute={free.mute} />
+        <Meter level={free.level} label="the microphone" onopen={() => (checking = true)} />
         {#if free.line === 'lost'}<p role="status">reconnecting…</p>{/if}
       </div>
       {#if metronome.beat}
@@ -117,6 +130,7 @@
         </div>
       {/if}
     </div>
+    <Check level={free.level} bind:open={checking} />
     <div class="ribbon">
       <SlotView
         slots={free.bands}
@@ -128,6 +142,11 @@
         label="What you play, in the slot of its note"
       />
     </div>
+    {#if !player && free.note}
+      <ul class="explained" aria-label="Reading the ribbon">
+        <Reading />
+      </ul>
+    {/if}
     <p class="ways">
       <button class="act-main" onclick={() => void free.stop()}><Key shown="Space" />Stop</button>
       {#if free.marked}<span role="status" class="dim">{free.marked} marked</span>{/if}
@@ -234,6 +253,17 @@
     min-height: 14rem;
   }
 
+  .explained {
+    position: relative;
+    width: fit-content;
+    max-width: 34rem;
+    margin: -8.2rem 0 2.2rem 6.5rem;
+    padding: 0.6rem 1rem;
+    background: var(--paper);
+    border-left: 3px solid var(--sound);
+    font-size: 1.125rem;
+  }
+
   .ways {
     display: flex;
     flex-wrap: wrap;
@@ -250,6 +280,10 @@
   @media (max-width: 640px) {
     .now {
       grid-template-columns: 1fr;
+    }
+
+    .explained {
+      margin: 0.6rem 0 0;
     }
   }
 </style>

@@ -12,7 +12,7 @@ import {
 import { awake } from '../audio/awake';
 import { Ear, EarError, type EarTrouble } from '../audio/ear';
 import { Line, type LineState } from '../audio/line';
-import { Metering } from '../audio/metering';
+import { Level } from '../microphone/level.svelte';
 import { RibbonFrames } from '../ribbon/frames';
 import { drone } from '../sounding/drone.svelte';
 import { metronome } from '../sounding/metronome.svelte';
@@ -27,9 +27,7 @@ const NEIGHBOURS = 2;
 export class FreePlay {
   listening = $state(false);
   starting = $state(false);
-  peak = $state(0);
-  /** Nothing at all comes in from the microphone. */
-  mute = $state(false);
+  readonly level = new Level();
   line = $state<LineState>('connecting');
   problem = $state.raw<Problem | null>(null);
   trouble = $state<EarTrouble | null>(null);
@@ -49,10 +47,6 @@ export class FreePlay {
 
   private ear: Ear | null = null;
   private session: Line | null = null;
-  private readonly metering = new Metering(
-    (peak) => (this.peak = peak),
-    (mute) => (this.mute = mute),
-  );
 
   constructor(readonly player: Player | null) {
     addEventListener('pagehide', this.hangUp);
@@ -137,8 +131,8 @@ export class FreePlay {
         session.push(pcm, first);
         if (begins) this.follow(ear, session);
       };
-      this.metering.reset();
-      ear.onlevel = (peak) => this.metering.put(peak);
+      this.level.begin();
+      ear.onlevel = (peak) => this.level.put(peak);
       ear.onunplugged = () => void this.stop().then(() => (this.trouble = 'unplugged'));
       await ear.useMicrophone();
       this.begin(ear);
@@ -169,10 +163,14 @@ export class FreePlay {
         sample_rate: ear.sampleRate,
         drone_hz: null,
         latency_s: latencyOf(''),
+        processing: ear.processing,
       },
       {
         frames: ({ first, pitch_cents, level_db, harmonicity_db }) => {
           if (mine()) this.frames.put(first, pitch_cents, level_db, harmonicity_db);
+        },
+        microphone: (heard) => {
+          if (mine()) this.level.heard = heard;
         },
         note: (note) => {
           this.sounding = note !== null;
@@ -242,8 +240,7 @@ export class FreePlay {
     drone.listenedToBy(null);
     const { ear } = this;
     this.ear = null;
-    this.peak = 0;
-    this.mute = false;
+    this.level.end();
     awake.release();
     await ear?.close();
   }

@@ -8,7 +8,9 @@
   import Foremost from './Foremost.svelte';
   import Key from '../parts/Key.svelte';
   import Lead from './Lead.svelte';
-  import Meter from './Meter.svelte';
+  import Check from '../microphone/Check.svelte';
+  import Meter from '../microphone/Meter.svelte';
+  import { TROUBLES } from '../microphone/trouble';
   import Mirror from './Mirror.svelte';
   import Music from '../parts/Music.svelte';
   import Now from './Now.svelte';
@@ -35,7 +37,6 @@
   import { who } from '../players/who.svelte';
   import { overruleWords } from '../takes/overrule';
   import { gateLevels, nextGateLevel } from '../players/gate';
-  import { TROUBLES } from './trouble';
 
   const player = $derived(who.current);
 
@@ -48,6 +49,8 @@
   let choosing = $state(false);
   let quiet = $state(false);
   let mirror = $state(false);
+  /** The microphone is being looked at. */
+  let checking = $state(false);
   /** Read from across the room: fewer things, larger. A phone is near. */
   let chosenFar = $state(localStorage.getItem('orexis-far') !== 'no');
   const roomy = new MediaQuery('min-width: 761px');
@@ -193,6 +196,17 @@
                 useStandIn,
                 measure,
               })),
+          ...(stand.listening && !standIn
+            ? [
+                {
+                  keys: ['m'],
+                  shown: 'M',
+                  label: 'how well the microphone hears',
+                  run: () => (checking = true),
+                  quiet: true,
+                },
+              ]
+            : []),
           {
             keys: ['o'],
             shown: 'O',
@@ -414,7 +428,12 @@
         </select>
       {/if}
       {#if stand.line === 'lost'}<span role="status">reconnecting…</span>{/if}
-      <Meter peak={stand.peak} label={standIn ? 'Stand-in' : 'Microphone'} mute={stand.mute} />
+      {#if standIn}
+        <Meter level={stand.level} label="Stand-in" />
+      {:else}
+        <Meter level={stand.level} label="Microphone" onopen={() => (checking = true)} />
+        <Check level={stand.level} bind:open={checking} />
+      {/if}
     {:else if who.players.length}
       <span>not listening</span>
     {/if}
@@ -535,6 +554,13 @@
 
   .led :global(.now .hand) {
     font-size: 1.25rem;
+  }
+
+  /* On a low screen the three bars need the room more than how the note sounds. */
+  @media (max-height: 900px) {
+    .led :global(.now .beside > .dim) {
+      display: none;
+    }
   }
 
   .led .music {

@@ -1,7 +1,7 @@
 import { answer, problemOf, type Schemas } from '../api/client';
 import { Ear, EarError } from '../audio/ear';
 import { keepLatency } from './sessions';
-import { TROUBLES } from './trouble';
+import { TROUBLES } from '../microphone/trouble';
 
 const LEAD_S = 0.3;
 

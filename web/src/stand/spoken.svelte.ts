@@ -1,6 +1,6 @@
 import { problemOf, SERVER_GONE } from '../api/client';
 import { Ear, EarError } from '../audio/ear';
-import { TROUBLES } from './trouble';
+import { TROUBLES } from '../microphone/trouble';
 
 const LONGEST_S = 60;
 

@@ -17,7 +17,6 @@ import type { Hearing, Input } from '../audio/hearing';
 import { QuickEar } from '../audio/quick';
 import { Line, type LineState, type SessionTold } from '../audio/line';
 import { awake } from '../audio/awake';
-import { Metering } from '../audio/metering';
 import { oneNote, turned, type Exercise } from './exercise';
 import { Going } from './going.svelte';
 import { clockSpeed, latencyOf, leaveOpen, live, openOf } from './sessions';
@@ -27,6 +26,7 @@ import { keepSettings, settingsOf, type Source } from './settings';
 import { StandInSounds, usualSkill } from './standin';
 import { StandInTurns } from './turns';
 import { Tone } from '../audio/tone';
+import { Level } from '../microphone/level.svelte';
 import { drone } from '../sounding/drone.svelte';
 import { metronome } from '../sounding/metronome.svelte';
 import { frameAt, placed, RibbonFrames } from '../ribbon/frames';
@@ -70,9 +70,7 @@ export class Stand {
   /** The server is not ready to listen yet, and how long that still takes. */
   gettingReady = $state.raw<{ leftS: number | null } | null>(null);
   trouble = $state<EarTrouble | null>(null);
-  peak = $state(0);
-  /** Nothing at all comes in from the microphone. */
-  mute = $state(false);
+  readonly level = new Level();
   inputs = $state.raw<Input[]>([]);
   inputId = $state('');
   skill = $state(usualSkill());
@@ -350,8 +348,7 @@ export class Stand {
     this.going.hush();
     this.listening = false;
     this.playing = false;
-    this.peak = 0;
-    this.mute = false;
+    this.level.end();
     const ear = this.ear;
     this.ear = null;
     this.bar(false);
@@ -397,8 +394,8 @@ export class Stand {
     this.bar(true);
     const ear: Hearing = quick ? new QuickEar(speed, () => this.quickLimit) : await Ear.open(rate);
     ear.onchunk = (pcm, first) => this.hand(pcm, first);
-    this.metering.reset();
-    ear.onlevel = (peak) => this.metering.put(peak);
+    this.level.begin();
+    ear.onlevel = (peak) => this.level.put(peak);
     ear.onunplugged = () => {
       this.session?.say({ type: 'lost' });
       void this.stop().then(async () => {
@@ -443,6 +440,7 @@ export class Stand {
     if (!plan || !ear) return;
     this.session?.close();
     this.clear();
+    this.level.heard = null;
     this.going.clear();
     this.turns.begin();
     this.line = 'connecting';
@@ -456,6 +454,7 @@ export class Stand {
       // The stand-in's sound does not come through the room.
       drone_hz: this.drone && this.source === 'microphone' ? plan.drone_hz : null,
       latency_s: this.source === 'microphone' ? latencyOf(this.inputId) : null,
+      processing: ear.processing,
     };
     const session: Line = new Line(
       hello,
@@ -475,6 +474,9 @@ export class Stand {
         },
         refused: (detail) => {
           if (session === this.session) this.refused = detail;
+        },
+        microphone: (heard) => {
+          if (session === this.session) this.level.heard = heard;
         },
         verdict: (take) => {
           // A try cut off by leaving is kept after the view has gone.
@@ -570,11 +572,6 @@ export class Stand {
     else this.session?.close();
     this.session = null;
   };
-
-  private readonly metering = new Metering(
-    (peak) => (this.peak = peak),
-    (mute) => (this.mute = mute && this.source === 'microphone'),
-  );
 
   private listInputs = async (): Promise<void> => {
     this.inputs = (await this.ear?.inputs()) ?? this.inputs;

@@ -6,6 +6,7 @@ from pydantic import BaseModel, Field, TypeAdapter, model_validator
 from pydantic.json_schema import models_json_schema
 
 from orexis.core.judging.gate import GateLevel
+from orexis.core.listening.microphone.check import Processing
 from orexis.core.listening.tracking.drone import HIGHEST_DRONE_HZ, LOWEST_DRONE_HZ
 from orexis.core.session.log import Press
 from orexis.core.session.plan import SessionKind
@@ -14,6 +15,7 @@ from orexis.practice.plans import SessionSetup
 from orexis.server.schemas.base import Flag, Number, Text, Time, Whole
 from orexis.server.schemas.book import StandPlan
 from orexis.server.schemas.free import FreeOverOut, NoteNowOut
+from orexis.server.schemas.microphone import MicrophoneOut
 from orexis.server.schemas.sessions import ExerciseIn, SessionPart, SummaryOut
 from orexis.server.schemas.sounding import DroneIn, PulseIn
 from orexis.server.schemas.takes import JudgedTakeOut, MarkOut, RibbonFrames
@@ -31,7 +33,8 @@ class Hello(BaseModel):
     nobody yet), and `kind` what kind of session it is. A session
     that is there already goes on as it began, whatever is said of it here. `sample_rate` in Hz;
     `drone_hz` is a tone the application itself is playing, and `latency_s` how long its sounds take
-    back to the microphone, where that was measured; `started_at` is when the browser's audio clock
+    back to the microphone, where that was measured; `processing` is what the browser
+    does to the microphone's sound though it was asked not to; `started_at` is when its audio clock
     counted sample 0 of this session, or, where it `resumes` with a new clock, the first sample it
     will send; `oldest_seq` is the oldest chunk the browser still holds.
     """
@@ -49,6 +52,7 @@ class Hello(BaseModel):
     started_at: Time
     oldest_seq: Annotated[Whole, Field(ge=0, lt=2**32)] = 0
     resumes: Flag = False
+    processing: Annotated[list[Processing], Field(max_length=len(Processing))] = []
 
     @model_validator(mode="after")
     def _has_something_to_play(self) -> "Hello":
@@ -241,6 +245,12 @@ class NoteSounds(BaseModel):
     note: NoteNowOut | None
 
 
+class MicrophoneTold(MicrophoneOut):
+    """How well the microphone hears, whenever more is known."""
+
+    type: Literal["microphone"] = "microphone"
+
+
 class FreeEnded(FreeOverOut):
     """What came of playing without a task."""
 
@@ -273,6 +283,7 @@ FROM_SERVER: tuple[type[BaseModel], ...] = (
     SessionTold,
     Refused,
     NoteSounds,
+    MicrophoneTold,
     FreeEnded,
     ProblemTold,
     Closed,

@@ -123,6 +123,8 @@ class Connection:
                     session.interrupt()
                 await self._until_ready()
                 telling = telling_of(self._sessions.database, session, self._send)
+                if self._hello.source == "microphone":
+                    session.watch(frozenset(self._hello.processing))
                 result: Any = await in_thread(session.replay)
                 if self._hello.resumes:
                     await in_thread(session.resume, self._hello.started_at)

@@ -11,6 +11,7 @@ from orexis.core.exercises.family import ExerciseRefusedError
 from orexis.core.exercises.task import Task
 from orexis.core.judging.gate import GateLevel
 from orexis.core.judging.ribbon import ribbon_of
+from orexis.core.listening.microphone.check import MicrophoneHeard
 from orexis.core.listening.tracking.frames import Frames
 from orexis.core.session.questions import find_question
 from orexis.practice.free import FreePlaying, FreeResult
@@ -24,6 +25,7 @@ from orexis.server.live.messages import (
     LosingSound,
     Marking,
     MarksHeard,
+    MicrophoneTold,
     NoteSounds,
     Overruling,
     Pressing,
@@ -38,6 +40,7 @@ from orexis.server.live.sessions import in_thread
 from orexis.server.live.showing import shown_of
 from orexis.server.problems import ProblemError
 from orexis.server.schemas.free import FreeOverOut, NoteNowOut
+from orexis.server.schemas.microphone import MicrophoneOut
 from orexis.server.schemas.takes import JudgedTakeOut, MarkOut, RibbonFrames
 from orexis.store.database import Database
 
@@ -53,6 +56,7 @@ class Telling(ABC, Generic[S, R]):
 
     def __init__(self, sound: S, send: Send) -> None:
         self.sound, self.send = sound, send
+        self._told_microphone: MicrophoneHeard | None = None
 
     async def tell(self, heard: R) -> None:
         """Tells what a stretch of sound brought: its frames, and what is made of them."""
@@ -61,6 +65,14 @@ class Telling(ABC, Generic[S, R]):
             ribbon = RibbonFrames.of(ribbon_of(shown, self.sound.a4_hz))
             await self.send(FramesHeard(early=len(heard.early), **ribbon.model_dump()))
         await self.tell_more(heard)
+        await self._tell_microphone()
+
+    async def _tell_microphone(self) -> None:
+        """Tells how well the microphone hears, where more is known."""
+        heard = self.sound.microphone
+        if heard is not None and heard is not self._told_microphone:
+            self._told_microphone = heard
+            await self.send(MicrophoneTold(**MicrophoneOut.of(heard).model_dump()))
 
     @abstractmethod
     async def tell_more(self, heard: R) -> None:

@@ -9,7 +9,8 @@ from orexis.core.arrays import FloatArray
 from orexis.core.listening.notes.contour import frames_of
 from orexis.core.listening.notes.events import Passage
 
-_UNDER_LOUDEST_DB = 45.0
+UNDER_LOUDEST_DB = 45.0
+"""So far under the loudest note nothing is the player's."""
 _SHORT_FRAMES = frames_of(0.15)
 _SHORT_OVER_ROOM_DB, _OVER_ROOM_DB = 12.0, 7.0
 _FAR_UNDER_DB = 18.0
@@ -37,7 +38,7 @@ def of_the_player(passages: Sequence[Passage], room_db: float | None) -> list[Pa
 
 def _is_the_rooms(passage: Passage, loudest_db: float, room_db: float | None) -> bool:
     level_db = max(note.measures.level_db for note in passage.notes)
-    if level_db < loudest_db - _UNDER_LOUDEST_DB:
+    if level_db < loudest_db - UNDER_LOUDEST_DB:
         return True
     if room_db is None or level_db > loudest_db - _FAR_UNDER_DB:
         return False

@@ -6,6 +6,9 @@ import math
 from orexis.core.arrays import FloatArray
 from orexis.core.compiled import compiled
 
+FULL, FULL_IN_A_ROW = 0.999, 3
+"""So many samples of at least this (full scale 1) in a row were too loud for a microphone."""
+
 
 @compiled
 def finite_and_full(samples: FloatArray, full: float, before: int) -> tuple[bool, int, int]:

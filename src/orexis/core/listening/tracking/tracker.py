@@ -15,7 +15,7 @@ import numpy as np
 
 from orexis.core.arrays import FloatArray
 from orexis.core.listening.tracking.clicks import UNCLEAR, without_clicks
-from orexis.core.listening.tracking.clipping import finite_and_full
+from orexis.core.listening.tracking.clipping import FULL, FULL_IN_A_ROW, finite_and_full
 from orexis.core.listening.tracking.decimate import Decimator
 from orexis.core.listening.tracking.drone import DroneCanceller, DroneGate
 from orexis.core.listening.tracking.frames import HOP_S, SILENCE_DB, Frames
@@ -34,8 +34,6 @@ from orexis.core.listening.tracking.weighing import (
 from orexis.core.listening.tracking.windows import LOWEST_HZ, TIERS, Power, View
 
 _VOICED_POWER = 10 ** (-66.0 / 10)
-_CLIP_LEVEL = 0.999
-_CLIP_RUN = 3
 _BATCH_FRAMES = 96
 _ANALYSIS_RATE_HZ = 16_000
 _DONE = len(TIERS)
@@ -111,11 +109,11 @@ class FrameTracker:
         samples = np.asarray(samples, dtype=np.float64)
         if samples.ndim != 1:
             raise ValueError(f"Expected one channel of samples, got shape {samples.shape}.")
-        finite, longest, row = finite_and_full(samples, _CLIP_LEVEL, self._full_row)
+        finite, longest, row = finite_and_full(samples, FULL, self._full_row)
         if not finite:
             raise ValueError("The sound holds samples that are not numbers.")
         self._full_row = row
-        self.clipped = self.clipped or longest >= _CLIP_RUN
+        self.clipped = self.clipped or longest >= FULL_IN_A_ROW
         self._end += len(samples)
         self._take(self._canceller.feed(samples) if self._canceller else samples)
         return self._advance(None)

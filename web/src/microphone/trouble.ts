@@ -1,6 +1,12 @@
 import type { Problem } from '../api/client';
 import type { EarTrouble } from '../audio/ear';
 
+/** What to say, and what to do, when nothing at all comes in from an open microphone. */
+export const MUTE: Problem = {
+  title: 'No sound comes in.',
+  detail: 'Is the microphone muted, or is another input chosen?',
+};
+
 /** What to say, and what to do, when the microphone cannot be heard. */
 export const TROUBLES: Record<EarTrouble, Problem> = {
   'none-found': {

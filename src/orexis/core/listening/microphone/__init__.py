@@ -1,0 +1,1 @@
+"""How well a microphone hears a player: the room, the notes, and what stands in the way."""
