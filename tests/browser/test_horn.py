@@ -19,7 +19,7 @@ def test_the_horn_is_explored_by_keys_alone(server: Server, launch: Launch) -> N
         ways = note.get_by_role("list", name="Ways to play it").get_by_role("listitem")
         expect(ways).to_have_count(3)
         expect(ways.nth(0)).to_contain_text("fourth partial")
-        expect(ways.nth(2)).to_contain_text("not it")
+        expect(ways.nth(2)).to_contain_text("too far off")
         page.keyboard.press("ArrowRight")
         expect(note).to_contain_text("On 13, pull the third slide 14 mm.")
         expect(note.get_by_role("img", name="valves 1 and 3")).to_be_visible()

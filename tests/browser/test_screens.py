@@ -1,9 +1,11 @@
 """What is seen from afar, found by typing, swiped and explained on a picture."""
 
+import gzip
 import re
+from datetime import datetime
 
 import pytest
-from playwright.sync_api import Page, expect
+from playwright.sync_api import Page, Response, expect
 
 from tests.browser.conftest import Launch, Server, page_of
 
@@ -91,8 +93,30 @@ def test_the_book_is_found_in_by_typing_and_by_what_an_exercise_is(
         expect(links).to_have_count(everything)
 
 
+def test_the_first_view_is_less_than_250_kb(server: Server, launch: Launch) -> None:
+    context = launch().new_context()
+    page = context.new_page()
+    sizes: list[int] = []
+
+    def add(response: Response) -> None:
+        body = response.body()
+        # Fonts are packed as they are.
+        is_font = response.url.endswith(".woff2")
+        sizes.append(len(body) if is_font else len(gzip.compress(body)))
+
+    page.on("response", add)
+    page.goto(server.url)
+    expect(page.get_by_role("heading", name="Who plays?")).to_be_visible()
+    page.wait_for_load_state("networkidle")
+    assert len(sizes) > 5
+    assert sum(sizes) < 250_000
+    context.close()
+
+
 def test_a_day_is_swiped_to_the_one_before_and_back(server: Server, launch: Launch) -> None:
     with page_of(launch(), server) as page:
+        # In the middle of a month: before the first day of the first one there is nothing.
+        page.clock.set_fixed_time(datetime(2026, 6, 15, 18))
         page.goto(f"{server.url}/#/progress/days")
         heading = page.locator("main h2").first
         expect(heading).to_be_visible()
@@ -122,3 +146,20 @@ def test_today_shows_the_days_about_it_and_how_each_exercise_begins(
         expect(days).to_have_count(14)
         plan = page.get_by_role("list", name="The plan")
         expect(plan.get_by_role("img").first).to_be_visible()
+
+
+def test_at_twice_the_size_nothing_is_cut_off_at_the_side(server: Server, launch: Launch) -> None:
+    with page_of(launch(), server) as page:
+        # 1280 × 800 at 200 %.
+        page.set_viewport_size({"width": 640, "height": 400})
+        wider: list[str] = []
+        for path in (
+            *("today", "stand", "takes", "horn", "book", "free", "programmes", "approaches"),
+            *("progress", "progress/changes", "progress/days", "progress/report", "players"),
+        ):
+            page.goto(f"{server.url}/#/{path}")
+            page.locator("main h1, main h2, main strong").first.wait_for()
+            page.wait_for_load_state("networkidle")
+            if page.evaluate("document.documentElement.scrollWidth > innerWidth"):
+                wider.append(path)
+        assert wider == []

@@ -5,6 +5,7 @@ import re
 import sqlite3
 from collections.abc import Iterator
 from contextlib import closing
+from datetime import date
 from pathlib import Path
 
 import httpx
@@ -178,7 +179,12 @@ def test_a_programme_is_followed_and_a_concert_looked_ahead_to(
         page.keyboard.press("Space")
         coming = page.get_by_role("region", name="Coming dates")
         day = page.evaluate("new Date(Date.now() + 86400000).toLocaleDateString('sv')")
-        coming.get_by_label("Day").fill(day)
+        coming.get_by_role("button", name="Open calendar").click()
+        page.locator(".date-day:not([data-disabled])").first.click()
+        today = date.today()
+        typed = coming.get_by_role("textbox", name="Day")
+        expect(typed).to_have_value(f"{today.day} {today:%B %Y}")
+        typed.fill(day)
         coming.get_by_label("In a few words").fill("The centenary")
         coming.get_by_role("button", name="add it").click()
         expect(coming.get_by_role("listitem")).to_contain_text("The centenary")

@@ -5,4 +5,8 @@ import './app.css';
 import App from './shell/App.svelte';
 
 const target = document.getElementById('app');
-if (target) mount(App, { target });
+if (target) {
+  // What was painted while this loaded.
+  target.replaceChildren();
+  mount(App, { target });
+}

@@ -152,7 +152,7 @@
                     one.expected_cents < -0.5 && 'low',
                   ]}
                 >
-                  {one.off}{one.usable ? '' : ', not it'}
+                  {one.off}{one.usable ? '' : ', too far off'}
                 </span>
               </button>
               {#if i === chosen.place}
@@ -303,8 +303,8 @@
   .ways {
     margin-top: 0.5rem;
     display: grid;
-    grid-template-columns: minmax(5.4rem, max-content) 1fr auto;
-    column-gap: 0.6rem;
+    grid-template-columns: minmax(4rem, max-content) auto minmax(0, 1fr);
+    column-gap: 0.8rem;
   }
 
   .ways li,
@@ -360,7 +360,6 @@
 
   .off {
     text-align: right;
-    white-space: nowrap;
   }
 
   .unusable .off {

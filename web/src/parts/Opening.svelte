@@ -41,9 +41,11 @@
   });
 </script>
 
-<div class="opening" {@attach watch}>
-  {#if opening?.svg}<Music svg={opening.svg} described={opening.described} fill />{/if}
-</div>
+{#if opening === null || opening.svg}
+  <div class="opening" {@attach watch}>
+    {#if opening}<Music svg={opening.svg} described={opening.described} fill />{/if}
+  </div>
+{/if}
 
 <style>
   .opening {

@@ -8,7 +8,7 @@
   import { Loaded } from '../parts/loaded.svelte';
   import View from '../parts/View.svelte';
   import { who } from '../players/who.svelte';
-  import { iso, monthOf, monthsOn, moved } from './calendar';
+  import { iso, monthOf, monthsOn, moved } from '../parts/calendar';
   import DiaryDay from './DiaryDay.svelte';
   import Month from './Month.svelte';
   import OpenPins from './OpenPins.svelte';
@@ -60,7 +60,7 @@
   );
   /** Of both months where there are two, so that they can be held against each other. */
   const most = $derived(
-    Math.max(...months.flatMap(({ days }) => days.map((day) => day.sounded_s)), 60),
+    Math.max(...months.flatMap(({ days }) => days.map((day) => day.playing_s)), 60),
   );
   const next = $derived(pins.value?.[0]);
   const begins = $derived(month.value?.begins ?? today);

@@ -3,7 +3,7 @@
   import { clock } from '../takes/days';
   import SessionHead from '../takes/SessionHead.svelte';
 
-  /** A day of the diary: what moved, what the player said to themselves, what they pinned. */
+  /** A day of the diary: what moved, what the player said to themselves, what they marked. */
   interface Props {
     of: Schemas['DiaryPageOut'];
     /** Takes away what was written down elsewhere. */
@@ -19,6 +19,14 @@
   {#if of.day.event}<p class="event">{of.day.event}</p>{/if}
   {#if of.day.hurt}<p class="event">Something hurt.</p>{/if}
   {#each of.sessions as session (session.id)}<SessionHead {session} />{/each}
+  {#each of.free as one (one.started_at)}
+    <h3>
+      Free <span class="dim">{clock(one.started_at)}</span>
+      {#if one.recording_id}<a class="underlined" href="#/recordings/{one.recording_id}">hear it</a
+        >{/if}
+    </h3>
+    <p>{one.words}</p>
+  {/each}
   {#each of.typed as one (one.id)}
     <p class="typed">
       <span
@@ -36,7 +44,7 @@
     </blockquote>
   {/each}
   {#if of.pins.length}
-    <h3>Pinned</h3>
+    <h3>Bookmarks</h3>
     <ul>
       {#each of.pins as pin, i (i)}
         <li>
@@ -70,6 +78,12 @@
     border-left: 3px solid var(--low);
     padding-left: 0.8rem;
     margin-block: 0.4rem;
+  }
+
+  h3 .dim,
+  h3 a {
+    font-weight: 400;
+    font-size: 1rem;
   }
 
   .typed {

@@ -1,7 +1,7 @@
 <script lang="ts">
   import type { Schemas } from '../api/client';
   import { dayOf } from '../parts/dates';
-  import { weeksOf } from './calendar';
+  import { weeksOf } from '../parts/calendar';
 
   /** A month of days: the thicker, the longer you played. */
   interface Props {
@@ -18,11 +18,11 @@
 
   const WEEKDAYS = ['Mon', 'Tue', 'Wed', 'Thu', 'Fri', 'Sat', 'Sun'];
   const days = $derived(new Map(of.days.map((day) => [day.on, day])));
-  /** What was written down elsewhere is no time on the face: it is there, and not as thick as it is
-   * long. */
+  /** What was written down elsewhere is no time of playing that was heard: it is there, and not as
+   * thick as it is long. */
   const TYPED = 0.4;
   const thick = (day: Schemas['DiaryDayOut']) =>
-    day.tries ? Math.sqrt(Math.min(day.sounded_s / mostS, 1)) : TYPED;
+    day.playing_s ? Math.sqrt(Math.min(day.playing_s / mostS, 1)) : TYPED;
 
   /** Whole minutes of playing. */
   function minutes(seconds: number): string {
@@ -35,7 +35,8 @@
     const month = dayOf(day).toLocaleDateString('en-GB', { month: 'long' });
     const parts = [
       month,
-      found?.tries ? `${found.tries} ${found.tries === 1 ? 'attempt' : 'attempts'}` : 'no practice',
+      found?.tries ? `${found.tries} ${found.tries === 1 ? 'attempt' : 'attempts'}` : '',
+      found?.playing_s ? `${minutes(found.playing_s)} min of playing` : 'no practice',
       found?.typed_min ? `${Math.round(found.typed_min)} min written down` : '',
     ];
     return parts.filter(Boolean).join(', ');
@@ -63,8 +64,8 @@
               >
                 <span class="number" class:today={day === today}>{Number(day.slice(8))}</span>
                 <span class="sr-only"> {said(day)} </span>
-                {#if found?.sounded_s}
-                  <span class="time" aria-hidden="true">{minutes(found.sounded_s)} min</span>
+                {#if found?.playing_s}
+                  <span class="time" aria-hidden="true">{minutes(found.playing_s)} min</span>
                 {/if}
                 <span class="under">
                   {#if found?.event || found?.hurt}
@@ -74,10 +75,10 @@
                     <span>{found.pins} {found.pins === 1 ? 'bookmark' : 'bookmarks'}</span>
                   {/if}
                 </span>
-                {#if found?.tries || found?.typed_min}
+                {#if found?.playing_s || found?.typed_min}
                   <svg viewBox="0 0 100 20" preserveAspectRatio="none" aria-hidden="true">
                     <rect
-                      class:typed={!found.tries}
+                      class:typed={!found.playing_s}
                       width="100"
                       y={10 - 9 * thick(found)}
                       height={18 * thick(found)}

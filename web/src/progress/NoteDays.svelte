@@ -4,7 +4,7 @@
   import { dayOf, shortDay, spanOf } from '../parts/dates';
   import Chart from './Chart.svelte';
 
-  /** Where a note lay on each of its days: above the line high, below it low, in cents. */
+  /** Where a note lay on each of its days: above the line sharp, below it flat, in cents. */
   interface Props {
     days: Schemas['NoteDayOut'][];
     name: string;

@@ -172,7 +172,8 @@
       </section>
     {/if}
   {/if}
-  {#snippet foot()}<span class="dim">thick secure, thin held, thread touched</span>{/snippet}
+  {#snippet foot()}<span class="dim">thick: secure · thin: held 2 s · line: touched once</span
+    >{/snippet}
 </View>
 
 <style>

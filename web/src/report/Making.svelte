@@ -2,6 +2,7 @@
   import { untrack } from 'svelte';
   import { push } from 'svelte-spa-router';
   import { answer, api, problemWords, sendBody, type Schemas } from '../api/client';
+  import DateField from '../parts/DateField.svelte';
   import { fullDay } from '../parts/dates';
   import FileButton from '../parts/FileButton.svelte';
   import Key from '../parts/Key.svelte';
@@ -10,7 +11,7 @@
   import View from '../parts/View.svelte';
   import { reportWordsKey } from '../players/kept';
   import { who } from '../players/who.svelte';
-  import { iso, moved } from '../progress/calendar';
+  import { iso, moved } from '../parts/calendar';
   import Report from './Report.svelte';
   import { takeKeys } from './takes';
   import { saveFile } from './words.svelte';
@@ -115,26 +116,8 @@
   <div class="making">
     <h1>Report for your teacher</h1>
     <div class="fields">
-      <label>
-        From
-        <input
-          type="date"
-          class="input"
-          bind:value={first}
-          max={last}
-          onchange={() => void load()}
-        />
-      </label>
-      <label>
-        to
-        <input
-          type="date"
-          class="input"
-          bind:value={last}
-          max={today}
-          onchange={() => void load()}
-        />
-      </label>
+      <DateField label="From" max={last} bind:value={first} onchange={() => void load()} />
+      <DateField label="to" max={today} bind:value={last} onchange={() => void load()} />
       <label class="words">
         Your own words, on top
         <textarea

@@ -81,7 +81,7 @@
         rows={report.range.horn.rows}
         notes={report.range.notes}
       />
-      <p class="dim">A tube is a week: thick secure, thin held, thread touched.</p>
+      <p class="dim">A tube is a week. Thick: secure · thin: held 2 s · line: touched once.</p>
     {/if}
   </section>
   <section aria-label="Changes" class="changes">

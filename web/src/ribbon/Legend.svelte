@@ -1,5 +1,6 @@
 <script lang="ts">
   import { HOP_S, RibbonFrames } from './frames';
+  import Reading from './Reading.svelte';
   import SlotView from './SlotView.svelte';
 
   /** What the ribbon's height, thickness and edge say: a sound drawn as all are, with words on it. */
@@ -70,9 +71,7 @@
   />
 </div>
 <ul>
-  <li><strong>Height</strong> is pitch: on the line you are in tune, in the tint you are good.</li>
-  <li><strong>Thickness</strong> is loudness.</li>
-  <li><strong>Edge</strong> is clearness: smooth is clear, frayed is airy.</li>
+  <Reading />
   <li>
     <strong>A gap</strong> is silence between notes; <strong>a hook</strong> at the start is a scoop.
   </li>

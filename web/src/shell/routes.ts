@@ -3,15 +3,9 @@ import type { RouteDefinition } from 'svelte-spa-router';
 import { wrap } from 'svelte-spa-router/wrap';
 import Book from '../book/Book.svelte';
 import Exercise from '../book/Exercise.svelte';
-import Own from '../book/Own.svelte';
 import About from '../today/About.svelte';
 import Free from '../free/Free.svelte';
-import Horn from '../horn/Horn.svelte';
-import HornSetup from '../horn/HornSetup.svelte';
 import Players from '../players/Players.svelte';
-import Programmes from '../today/Programmes.svelte';
-import Recording from '../takes/Recording.svelte';
-import Schools from '../today/Schools.svelte';
 import Stand from '../stand/Stand.svelte';
 import Take from '../takes/Take.svelte';
 import Takes from '../takes/Takes.svelte';
@@ -42,20 +36,20 @@ export const PLACES: Place[] = [
 export const routes: RouteDefinition = {
   '/today': Today,
   '/about': About,
-  '/approaches': Schools,
-  '/programmes': Programmes,
+  '/approaches': wrap({ asyncComponent: () => import('../today/Schools.svelte') }),
+  '/programmes': wrap({ asyncComponent: () => import('../today/Programmes.svelte') }),
   '/stand': Stand,
   '/takes': Takes,
   '/takes/:id': Take,
-  '/recordings/:id': Recording,
+  '/recordings/:id': wrap({ asyncComponent: () => import('../takes/Recording.svelte') }),
   '/free': Free,
   '/free/now': Free,
-  '/horn': Horn,
-  '/horn/mine': HornSetup,
+  '/horn': wrap({ asyncComponent: () => import('../horn/Horn.svelte') }),
+  '/horn/mine': wrap({ asyncComponent: () => import('../horn/HornSetup.svelte') }),
   '/book': Book,
   '/book/:family': Exercise,
-  '/own/:id': Own,
-  // Its charts are needed by nobody who plays.
+  '/own/:id': wrap({ asyncComponent: () => import('../book/Own.svelte') }),
+  // What nobody needs at once is loaded when it is opened.
   '/progress': wrap({ asyncComponent: () => import('../progress/Range.svelte') }),
   '/progress/changes': wrap({ asyncComponent: () => import('../progress/Changes.svelte') }),
   '/progress/days': wrap({ asyncComponent: () => import('../progress/Days.svelte') }),

@@ -131,7 +131,7 @@
   }
 
   const number = (take: Take, rule: string) =>
-    take.verdict.rules.find((line) => line.rule === rule);
+    take.verdict.rules.find((line) => line.rule === rule && line.told);
 
   offer(() => [
     ...upDown((by) => go(at + by), 'newer', 'older', {

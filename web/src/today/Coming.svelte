@@ -2,6 +2,9 @@
   import { untrack } from 'svelte';
   import { answer, api, problemOf, type Problem, type Schemas } from '../api/client';
   import { known } from '../api/fields.svelte';
+  import { iso } from '../parts/calendar';
+  import { dayOf, fullDay } from '../parts/dates';
+  import DateField from '../parts/DateField.svelte';
   import Field from '../parts/Field.svelte';
   import { Loaded } from '../parts/loaded.svelte';
 
@@ -19,7 +22,7 @@
   let kind = $state<Schemas['EventKind']>('concert');
   let words = $state('');
   let problem = $state.raw<Problem | null>(null);
-  const today = new Date().toLocaleDateString('sv');
+  const today = iso(new Date());
   const ahead = $derived((dates.value ?? []).filter((one) => one.day >= today));
 
   async function add(event: SubmitEvent) {
@@ -61,7 +64,7 @@
   <ul>
     {#each ahead as one (one.id)}
       <li>
-        <span>{one.day} <strong>{one.words || one.kind}</strong></span>
+        <span>{fullDay(dayOf(one.day))} <strong>{one.words || one.kind}</strong></span>
         <button class="act dim" onclick={() => void forget(one.id)}>forget</button>
       </li>
     {:else}
@@ -69,10 +72,7 @@
     {/each}
   </ul>
   <form onsubmit={(event) => void add(event)} aria-label="A coming date">
-    <label class="dim">
-      <span>{fields.day?.label}</span>
-      <input class="input" type="date" min={today} bind:value={day} />
-    </label>
+    <DateField label={fields.day?.label ?? ''} min={today} bind:value={day} />
     {#if fields.kind}<Field field={fields.kind} bind:value={kind} />{/if}
     {#if fields.words}<Field field={fields.words} bind:value={words} required={false} />{/if}
     <button class="act" type="submit" disabled={!day}>add it</button>

@@ -1,5 +1,5 @@
 import { describe, expect, it } from 'vitest';
-import { iso, monthOf, monthsOn, moved, weeksOf } from './calendar';
+import { iso, monthOf, monthsOn, moved, readDay, weeksOf } from './calendar';
 
 describe('a calendar', () => {
   it('has weeks from Monday to Sunday, with nothing of other months', () => {
@@ -25,3 +25,13 @@ describe('a calendar', () => {
     expect(iso(new Date(2026, 0, 5, 23, 59))).toBe('2026-01-05');
   });
 });
+
+it.each(['2026-12-04', '4.12.2026', '04/12/2026', '4 December 2026', ' 4 dec 2026'])(
+  'a day typed as %s is read',
+  (typed) => expect(readDay(typed)).toBe('2026-12-04'),
+);
+
+it.each(['', 'tomorrow', '31.2.2026', '4.13.2026', '4 De 2026', '4.12.26', '2026-12'])(
+  '%s is no day',
+  (typed) => expect(readDay(typed)).toBeUndefined(),
+);
