@@ -10,6 +10,7 @@ BENCHES = (
     "horn",
     "live",
     "latency",
+    "motion",
     "verdict",
     "memory",
     "tracker",

@@ -11,17 +11,16 @@ Wanted: p95 within 90 ms above 100 Hz.
 import tempfile
 from pathlib import Path
 
-import httpx
 import numpy as np
 import soundfile
 from playwright.sync_api import sync_playwright
 from tests.running import Running
 
 from bench.goals import at_most
+from bench.listening_page import add_player, listening_browser, open_stand
 from bench.sounds import RATE, REGISTERS, phrase
 from orexis.core.listening.tracking.frames import HOP_S
 
-_CHROMIUM = "/usr/bin/chromium"
 _CHUNK = 512
 _RIGHT_CENTS = 20
 _WATCH = """
@@ -84,24 +83,12 @@ def _latency_ms(register: str) -> np.ndarray:
 
 
 def _listen(url: str, wav: Path) -> tuple[list[float], list[tuple[int, list[float], float]], int]:
-    player = {"name": "A", "instrument_key": "trombone-tenor", "view": "sounding", "clef": "bass"}
-    httpx.post(f"{url}/api/players", json=player).raise_for_status()
+    add_player(url)
     with sync_playwright() as playwright:
-        browser = playwright.chromium.launch(
-            executable_path=_CHROMIUM,
-            args=[
-                *("--no-sandbox", "--use-fake-device-for-media-stream"),
-                "--use-fake-ui-for-media-stream",
-                f"--use-file-for-fake-audio-capture={wav}%noloop",
-            ],
-        )
+        browser = listening_browser(playwright, wav, again=False)
         page = browser.new_page()
         page.add_init_script(_WATCH)
-        page.goto(url)
-        page.locator("main").get_by_role("button").first.click()
-        page.get_by_role("button", name="Start Enter", exact=True).wait_for()
-        page.keyboard.press("2")
-        page.get_by_role("button", name="Listen Space").click()
+        open_stand(page, url)
         page.wait_for_timeout(9000)
         watched = page.evaluate("[window.sent, window.drawn, window.rate]")
         browser.close()

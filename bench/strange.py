@@ -15,7 +15,13 @@ from tests.strange import failing
 
 from bench.goals import at_most
 
-HOW_MANY = {"tracker": 5_000, "passages": 200_000, "judging": 100_000, "stand": 5_000}
+HOW_MANY = {
+    "tracker": 5_000,
+    "microphone": 5_000,
+    "passages": 200_000,
+    "judging": 100_000,
+    "stand": 5_000,
+}
 A_READER = 5000
 _AT_ONCE = 500
 
