@@ -3,7 +3,7 @@
 
 PY := .venv/bin
 SITE := src/orexis/server/site/index.html
-WEB_SOURCES := $(shell find web/src web/public -type f) web/index.html web/vite.config.ts web/vite.alone.config.ts web/svelte.config.js docs/guide.md
+WEB_SOURCES := $(shell find web/src web/public web/pair -type f) web/index.html web/vite.config.ts web/vite.alone.config.ts web/vite.pair.config.ts web/svelte.config.js docs/guide.md
 
 .PHONY: demo dev test bench soak lint format types words screenshots wheel lock clean
 

@@ -1,7 +1,7 @@
 """`orexis serve` in a process of its own, on a port nobody else listens on.
 
-The process is forked from one that has loaded everything already: to load it is most of what a
-start takes, and sixty tests start a server.
+The process is forked from one that has loaded everything already (`tests.loaded`): to load it is
+most of what a start takes, and sixty tests start a server.
 """
 
 import os
@@ -16,7 +16,7 @@ import httpx
 
 _STARTS_WITHIN_S = 30.0
 _CONTEXT = get_context("forkserver")
-_CONTEXT.set_forkserver_preload(["orexis.cli.serve", "orexis.server.app", "orexis.server.run"])
+_CONTEXT.set_forkserver_preload(["tests.loaded"])
 
 
 def free_port() -> int:

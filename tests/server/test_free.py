@@ -259,6 +259,10 @@ def test_what_was_said_outlives_the_line(client: TestClient) -> None:
         socket.send_json({"type": "drone", "drone": {"midi": 46, "fifth": True}})
         for chunk in sent[half : half + 40]:
             socket.send_bytes(chunk)
+        # What was said came before this sound was listened to.
+        said_at = round(half * 512 / RATE * 100)
+        while (told := socket.receive_json())["type"] != "frames" or told["first"] <= said_at:
+            pass
     sessions: LiveSessions = client.app.state.live_sessions  # type: ignore[attr-defined]
     run(sessions.recover(0.0))
     (kept,) = recordings(client)

@@ -80,27 +80,32 @@ class FreePlaying(LiveSound):
     """
 
     def __init__(self, database: Database, spool: Spool) -> None:
-        self._setup = SessionSetup.read(spool.hello)
-        super().__init__(spool, self._setup.sample_rate)
+        setup = SessionSetup.read(spool.hello)
+        super().__init__(spool, setup, setup.sample_rate)
         self._database = database
-        self._by_microphone = self._setup.source == "microphone"
+        self._by_microphone = self.setup.source == "microphone"
         with database.session() as session:
             known = session.get(FreeSitting, spool.session_id)
-            player_id = self._setup.player_id if known is None else known.player_id
+            player_id = self.setup.player_id if known is None else known.player_id
             player = None if player_id is None else find_player(session, player_id)
             if player is None and player_id is not None:
                 raise NoSuchPlayerError
             if player and not spool.end_sample and (reason := waits_since(session, player.id)):
                 raise ExerciseUnfitError(reason)
-            self.player: Player | None = player
+            self._player = player
             self.horn = None if player is None else horn_of(session, player)
             self._begun(session)
             kept = sitting_log(session, spool.session_id)
             self._log = [free_entry_of(one.kind, one.sample, one.content) for one in kept]
         beside = None if self.horn is None else partial(slots_beside, self.horn)
-        self._listening = Listening(self._rate, self.a4_hz, self._setup.drone_hz, beside)
+        self._listening = Listening(self._rate, self.a4_hz, self.setup.drone_hz, beside)
         self._told_frames = 0
         self._newest = Frames.none()
+
+    @property
+    def player(self) -> Player | None:
+        """As `LiveSound.player`."""
+        return self._player
 
     @property
     def a4_hz(self) -> float:
@@ -177,7 +182,7 @@ class FreePlaying(LiveSound):
                 room_level_db(analysis.frames.level_db),
                 None if self.horn is None else self.horn.instrument,
                 beats_given(self._log, self._rate, analysis.duration_s),
-                self._setup.latency_s if self._by_microphone else 0.0,
+                self.setup.latency_s if self._by_microphone else 0.0,
             )
             if self.player is None and sitting.notes:
                 return FreeResult(over=FreeOver(None, sitting, {}))
@@ -196,7 +201,7 @@ class FreePlaying(LiveSound):
     ) -> FreeOver:
         """Keeps what was played as its player's."""
         assert self.player is not None
-        player, started_at = session.get_one(Player, self.player.id), self._setup.started_at
+        player, started_at = session.get_one(Player, self.player.id), self.setup.started_at
         usual = usual_habits(
             session, player.id, row.instrument_key, started_at - _USUAL_SINCE, row.id
         )
@@ -213,7 +218,7 @@ class FreePlaying(LiveSound):
 
     def _begun(self, session: DataSession) -> FreeSitting:
         """Its row, new where it is not there yet."""
-        setup = self._setup
+        setup = self.setup
         return begin_sitting(
             session, self.player, self._spool.session_id, setup.started_at, setup.source
         )

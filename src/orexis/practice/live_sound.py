@@ -10,6 +10,8 @@ from threading import Event, Lock
 from orexis.core.listening.microphone.check import MicrophoneCheck, MicrophoneHeard, Processing
 from orexis.core.listening.tracking.frames import HOP_S, Frames
 from orexis.formats.audio import BYTES_PER_SAMPLE, floats_from_pcm
+from orexis.practice.plans import SessionSetup
+from orexis.store.models import Player
 from orexis.store.spool import Spool
 
 log = logging.getLogger(__name__)
@@ -40,7 +42,9 @@ class LiveSound(ABC):
     """A spool that is written to and listened to. One call at a time: a second waits for the
     first."""
 
-    def __init__(self, spool: Spool, sample_rate: int) -> None:
+    def __init__(self, spool: Spool, setup: SessionSetup, sample_rate: int) -> None:
+        self.setup = setup
+        """What it said of itself when it began."""
         self._calling = Lock()
         self._stopping = Event()
         self._spool = spool
@@ -60,6 +64,11 @@ class LiveSound(ABC):
     @abstractmethod
     def a4_hz(self) -> float:
         """What the horn is tuned to."""
+
+    @property
+    @abstractmethod
+    def player(self) -> Player | None:
+        """Whose it is; nobody's yet is only what is played without a task."""
 
     @property
     def sample_rate(self) -> int:

@@ -60,6 +60,7 @@ def restore(copy: Path, data: Path, now: datetime) -> Path | None:
         data.parent.mkdir(parents=True, exist_ok=True)
         write_copy(copy, part)
         bring_up_to_date(part)
+        _forget_devices(part)
         kept = keep_replaced(data, now) if data.exists() else None
         replace_file(data, part, kept)
     except (OSError, sqlite3.Error, DatabaseError) as error:
@@ -70,6 +71,12 @@ def restore(copy: Path, data: Path, now: datetime) -> Path | None:
         if not is_being_replaced(data):
             part.unlink(missing_ok=True)
     return kept
+
+
+def _forget_devices(path: Path) -> None:
+    """Forgets every paired device: one that was forgotten since may not come in with a copy."""
+    with closing(sqlite3.connect(path)) as file, file:
+        file.execute("DELETE FROM paired_devices")
 
 
 def _integrity(path: Path) -> Iterator[str]:

@@ -90,9 +90,10 @@ class Session(LiveSound):
 
     def __init__(self, database: Database, spool: Spool) -> None:
         self._database = database
-        self._record = SessionRecord(database, spool.session_id, SessionSetup.read(spool.hello))
+        setup = SessionSetup.read(spool.hello)
+        self._record = SessionRecord(database, spool.session_id, setup)
         self._record.changed = self._move
-        super().__init__(spool, self._record.rate)
+        super().__init__(spool, setup, self._record.rate)
         self._horn = self._record.horn
         self._result = Result()
         self._told_to = spool.first_frame

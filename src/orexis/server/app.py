@@ -4,7 +4,7 @@ import asyncio
 import contextlib
 import mimetypes
 from collections.abc import AsyncIterator
-from dataclasses import dataclass
+from dataclasses import dataclass, field
 from datetime import UTC, date, datetime
 from importlib.metadata import version
 from pathlib import Path
@@ -14,7 +14,8 @@ from fastapi import FastAPI, Response
 from fastapi.staticfiles import StaticFiles
 
 from orexis.server.daily import every_day, purge
-from orexis.server.live import socket
+from orexis.server.home.home import Home, HomeSettings, HomeUnusableError
+from orexis.server.live import socket, watching
 from orexis.server.live.messages import describe_messages
 from orexis.server.live.sessions import LiveSessions, in_thread
 from orexis.server.problems import add_problem_handlers, answer_the_rest, describe_problems
@@ -25,6 +26,7 @@ from orexis.server.routes import (
     diary,
     free,
     guests,
+    home,
     horn,
     kept,
     own,
@@ -52,17 +54,24 @@ mimetypes.add_type("application/manifest+json", ".webmanifest")
 @dataclass(frozen=True, slots=True)
 class Settings:
     """Where the data file is, how long a body may be waited for, whether what takes a while the
-    first time is done before anybody asks for it, and whether a copy is kept every day."""
+    first time is done before anybody asks for it, whether a copy is kept every day, and how the
+    devices of the house are served."""
 
     data: Path
     body_waits_s: float = BODY_WAITS_S
     warms_up: bool = False
     keeps_copies: bool = False
+    home: HomeSettings = field(default_factory=HomeSettings)
 
     @property
     def spool_folder(self) -> Path:
         """Where sound lies while it is being played."""
         return self.data.with_name(f"{self.data.name}-spool")
+
+    @property
+    def home_folder(self) -> Path:
+        """Where the certificates for the house are."""
+        return self.data.with_name(f"{self.data.name}-home")
 
 
 class _Orexis(FastAPI):
@@ -94,7 +103,12 @@ def create_app(settings: Settings) -> FastAPI:
         if settings.warms_up:
             listening.get_ready()
             tasks.append(asyncio.create_task(in_thread(look_back, database, date.today())))
+        house: Home = app.state.home
+        if settings.home.is_open:
+            with contextlib.suppress(HomeUnusableError):
+                await house.open()
         yield
+        await house.close()
         for task in tasks:
             task.cancel()
             with contextlib.suppress(asyncio.CancelledError):
@@ -111,6 +125,7 @@ def create_app(settings: Settings) -> FastAPI:
     )
     app.state.database = database
     app.state.live_sessions = LiveSessions(database, settings.spool_folder, listening)
+    app.state.home = Home(app, database, settings.home_folder, settings.home)
     app.add_middleware(Guard, body_waits_s=settings.body_waits_s)
     add_problem_handlers(app)
     modules = (
@@ -133,7 +148,9 @@ def create_app(settings: Settings) -> FastAPI:
         guests,
         storage,
         horn,
+        home,
         socket,
+        watching,
     )
     for module in modules:
         app.include_router(module.router)

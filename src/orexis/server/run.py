@@ -44,6 +44,7 @@ def run(app: FastAPI, listener: socket.socket, answers: Callable[[], None]) -> N
     config = uvicorn.Config(
         app,
         log_level="warning",
+        proxy_headers=False,
         ws_max_size=LARGEST_SOCKET_MESSAGE_BYTES,
         timeout_graceful_shutdown=_STOPS_WITHIN_S,
     )

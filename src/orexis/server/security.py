@@ -2,11 +2,13 @@
 
 The server listens on loopback, but a browser can be made to knock there by any page. So the
 Host must be a loopback name (DNS rebinding), and whatever changes or listens must come from
-our own origin (cross-site requests, sockets too).
+our own origin (cross-site requests, sockets too). Who comes by another `Door` is asked there.
 """
 
 import asyncio
 import re
+from abc import ABC, abstractmethod
+from collections.abc import Mapping
 from urllib.parse import urlsplit
 
 from starlette.datastructures import Headers, MutableHeaders
@@ -58,6 +60,38 @@ _TOO_SLOW = Problem(
 )
 
 
+DOOR = "orexis.door"
+"""Where a scope says by which door a request came; it is loopback where it does not."""
+
+
+class Door(ABC):
+    """One way to the server: which addresses are served by it, and who may come in."""
+
+    scheme = "http"
+
+    @abstractmethod
+    def serves(self, host: str) -> bool:
+        """Whether a Host is an address of this door."""
+
+    def refusal(self, scope: Scope, headers: Headers) -> ASGIApp | None:
+        """What answers those who may not come in; `None` for those who may."""
+        return None
+
+    async def admit(self, app: ASGIApp, scope: Scope, receive: Receive, send: Send) -> None:
+        """Lets a socket in."""
+        await app(scope, receive, send)
+
+
+class _Loopback(Door):
+    """For those who sit at the machine."""
+
+    def serves(self, host: str) -> bool:
+        return _hostname(host) in _LOOPBACK_NAMES
+
+
+_LOOPBACK = _Loopback()
+
+
 class Guard:
     """ASGI middleware that refuses strangers, bounds bodies and sets the security headers."""
 
@@ -71,31 +105,38 @@ class Guard:
             await self._app(scope, receive, send)
             return
         sending = _with_headers(send)
-        refusal = _stranger(scope) or _too_large(scope)
+        door: Door = scope.get(DOOR, _LOOPBACK)
+        headers = Headers(scope=scope)
+        problem = _stranger(door, headers) or _too_large(scope)
+        refusal = door.refusal(scope, headers) if problem is None else refusing(problem)
         if refusal is not None:
-            await _refuse(refusal, scope, receive, sending)
+            await refusal(scope, receive, sending)
         elif scope["type"] == "websocket":
-            await self._app(scope, receive, sending)
+            await door.admit(self._app, scope, receive, sending)
         else:
             limited = _limited(receive, _largest_body(scope), self._body_waits_s)
             await self._app(scope, limited, sending)
 
 
-async def _refuse(refusal: Problem, scope: Scope, receive: Receive, send: Send) -> None:
-    answers = "websocket.http.response" in scope.get("extensions", {})
-    if scope["type"] == "websocket" and not answers:
-        await send({"type": "websocket.close", "code": 1008, "reason": refusal.title})
-        return
-    # Whatever of a body was not read must not be taken for another request.
-    await respond(refusal, {"Connection": "close"})(scope, receive, send)
+def refusing(problem: Problem, more: Mapping[str, str] | None = None) -> ASGIApp:
+    """Answers with a problem, a socket too, with `more` headers."""
+
+    async def refuse(scope: Scope, receive: Receive, send: Send) -> None:
+        answers = "websocket.http.response" in scope.get("extensions", {})
+        if scope["type"] == "websocket" and not answers:
+            await send({"type": "websocket.close", "code": 1008, "reason": problem.title})
+            return
+        # Whatever of a body was not read must not be taken for another request.
+        await respond(problem, {"Connection": "close", **(more or {})})(scope, receive, send)
+
+    return refuse
 
 
-def _stranger(scope: Scope) -> Problem | None:
-    headers = Headers(scope=scope)
-    if _hostname(headers.get("host", "")) not in _LOOPBACK_NAMES:
+def _stranger(door: Door, headers: Headers) -> Problem | None:
+    if not door.serves(headers.get("host", "")):
         return _OTHER_ADDRESS
     origin = headers.get("origin")
-    if origin is not None and origin != f"http://{headers['host']}":
+    if origin is not None and origin != f"{door.scheme}://{headers['host']}":
         return _OTHER_PAGE
     return None
 

@@ -38,6 +38,8 @@ export type OwnExercise = Schemas['OwnLine'];
 export type MicrophoneHeard = Schemas['MicrophoneTold'];
 export type NoteNow = Schemas['NoteNowOut'];
 export type FreeOver = Schemas['FreeEnded'];
+/** An ear that listens somewhere in the house. */
+export type OpenEar = Schemas['OpenEarOut'];
 export type Chart = Schemas['ChartOut'];
 export type ExercisePath = Schemas['PathOut'];
 export type MelodyPart = Schemas['MelodyPartOut'];

@@ -1925,6 +1925,154 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/home": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Home
+         * @description Whether the devices of the house are served, and what is known of them.
+         */
+        get: operations["home_api_home_get"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/home/open": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Open Home
+         * @description Serves the devices of the house from now on, until Orexis stops.
+         */
+        post: operations["open_home_api_home_open_post"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/home/close": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Close Home
+         * @description Serves this computer alone again.
+         */
+        post: operations["close_home_api_home_close_post"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/home/code": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Show Code
+         * @description A new code for pairing; the one before does not hold any more.
+         */
+        post: operations["show_code_api_home_code_post"];
+        /**
+         * Hide Code
+         * @description Voids the code.
+         */
+        delete: operations["hide_code_api_home_code_delete"];
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/home/devices/{device_id}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        /**
+         * Change Device
+         * @description Renames a device, and says whether it may play or only look.
+         */
+        put: operations["change_device_api_home_devices__device_id__put"];
+        post?: never;
+        /**
+         * Forget Device
+         * @description Forgets a device at once, whatever it is doing.
+         */
+        delete: operations["forget_device_api_home_devices__device_id__delete"];
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/pairing": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Pair
+         * @description Pairs the device that knows the code: its token comes as a cookie.
+         */
+        post: operations["pair_api_pairing_post"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/trust": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Trust
+         * @description The certificate that a device has to trust, to keep.
+         */
+        get: operations["trust_trust_get"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/health": {
         parameters: {
             query?: never;
@@ -2013,6 +2161,16 @@ export interface components {
             /** Notes */
             notes: components["schemas"]["NoteChoice"][];
             finding: components["schemas"]["FindingOut"];
+        };
+        /**
+         * AddressOut
+         * @description An address of the house, and its QR code: rows of `1` (dark) and `0`, without a margin.
+         */
+        AddressOut: {
+            /** Url */
+            url: string;
+            /** Qr */
+            qr: string[];
         };
         /**
          * AlsoOut
@@ -2200,6 +2358,26 @@ export interface components {
          */
         Click: "bar" | "group" | "beat" | "part";
         /**
+         * CodeIn
+         * @description What the device that gives the next code may do.
+         */
+        CodeIn: {
+            /** May Play */
+            may_play: boolean;
+        };
+        /**
+         * CodeOut
+         * @description The code that a device is paired with, what that device may do, and how long it holds (s).
+         */
+        CodeOut: {
+            /** Digits */
+            digits: string;
+            /** May Play */
+            may_play: boolean;
+            /** Left S */
+            left_s: number;
+        };
+        /**
          * CopyOut
          * @description A copy that Orexis keeps by itself.
          */
@@ -2367,6 +2545,38 @@ export interface components {
              * Format: date
              */
             until: string;
+        };
+        /**
+         * DeviceIn
+         * @description A device's name, and whether it may play or only look.
+         */
+        DeviceIn: {
+            /** Name */
+            name: string;
+            /** May Play */
+            may_play: boolean;
+        };
+        /**
+         * DeviceOut
+         * @description A paired device, and whether it may play or only look.
+         */
+        DeviceOut: {
+            /** Id */
+            id: number;
+            /** Name */
+            name: string;
+            /** May Play */
+            may_play: boolean;
+            /**
+             * Paired At
+             * Format: date-time
+             */
+            paired_at: string;
+            /**
+             * Last Seen At
+             * Format: date-time
+             */
+            last_seen_at: string;
         };
         /**
          * DiaryDayOut
@@ -2898,6 +3108,29 @@ export interface components {
             words: string;
             /** Days */
             days: number;
+        };
+        /**
+         * HomeOut
+         * @description Whether the devices of the house are served, and where. `me` is the paired device that asks;
+         *     for whoever sits at the machine it is null, and only there are the rest told: `devices` that
+         *     are paired, the `code` that holds, for how many seconds nothing is paired (`waits_s`), and the
+         *     authority's `fingerprint` (SHA-256).
+         */
+        HomeOut: {
+            me: components["schemas"]["DeviceOut"] | null;
+            /** Is Open */
+            is_open: boolean;
+            /** Addresses */
+            addresses: components["schemas"]["AddressOut"][];
+            /** Trouble */
+            trouble: string;
+            /** Fingerprint */
+            fingerprint: string | null;
+            /** Devices */
+            devices: components["schemas"]["DeviceOut"][];
+            code: components["schemas"]["CodeOut"] | null;
+            /** Waits S */
+            waits_s: number;
         };
         /**
          * HornOut
@@ -3700,6 +3933,16 @@ export interface components {
         OwnerIn: {
             /** Player Id */
             player_id: number;
+        };
+        /**
+         * PairingIn
+         * @description A code that was typed on a device, and what the device is called.
+         */
+        PairingIn: {
+            /** Code */
+            code: string;
+            /** Name */
+            name: string;
         };
         /**
          * Part
@@ -5070,6 +5313,23 @@ export interface components {
             type: "closed";
         };
         /**
+         * EarsTold
+         * @description Every ear that is open in the house, whenever that changes, and what the device is called that
+         *     is told.
+         */
+        EarsTold: {
+            /**
+             * Type
+             * @default ears
+             * @constant
+             */
+            type: "ears";
+            /** Device */
+            device: string;
+            /** Ears */
+            ears: components["schemas"]["OpenEarOut"][];
+        };
+        /**
          * ExerciseIn
          * @description An exercise of a session: a family, what is set of it, and how its tries follow each
          *     other.
@@ -5373,6 +5633,20 @@ export interface components {
             type: "microphone";
         };
         /**
+         * MovedTold
+         * @description Another device listens from now on; this one has given way.
+         */
+        MovedTold: {
+            /**
+             * Type
+             * @default moved
+             * @constant
+             */
+            type: "moved";
+            /** Device */
+            device: string;
+        };
+        /**
          * NoteNowOut
          * @description The note that sounds: as the player names it and as it sounds, in cents (100 a MIDI number),
          *     how far off in words, how loud, what the hand does for it and on which partial ("" and null
@@ -5413,6 +5687,31 @@ export interface components {
              */
             type: "note";
             note: components["schemas"]["NoteNowOut"] | null;
+        };
+        /**
+         * OpenEarOut
+         * @description An ear that is open: its session, who plays (null: nobody yet) and what, on which device it
+         *     listens and to which `source`, and at which rate its samples are counted (Hz).
+         */
+        OpenEarOut: {
+            /** Session */
+            session: string;
+            /** Player Id */
+            player_id: number | null;
+            /** Player */
+            player: string;
+            /** Title */
+            title: string;
+            kind: components["schemas"]["SessionKind"];
+            /** Device */
+            device: string;
+            /**
+             * Source
+             * @enum {string}
+             */
+            source: "microphone" | "stand-in";
+            /** Sample Rate */
+            sample_rate: number;
         };
         /**
          * Overruling
@@ -5728,7 +6027,7 @@ export interface components {
             type: "verdict";
             take: components["schemas"]["JudgedTakeOut"];
         };
-        ServerMessage: components["schemas"]["GettingReady"] | components["schemas"]["Ready"] | components["schemas"]["Acknowledged"] | components["schemas"]["FramesHeard"] | components["schemas"]["TryState"] | components["schemas"]["MarksHeard"] | components["schemas"]["VerdictGiven"] | components["schemas"]["SessionTold"] | components["schemas"]["Refused"] | components["schemas"]["NoteSounds"] | components["schemas"]["MicrophoneTold"] | components["schemas"]["FreeEnded"] | components["schemas"]["ProblemTold"] | components["schemas"]["Closed"];
+        ServerMessage: components["schemas"]["GettingReady"] | components["schemas"]["Ready"] | components["schemas"]["Acknowledged"] | components["schemas"]["FramesHeard"] | components["schemas"]["TryState"] | components["schemas"]["MarksHeard"] | components["schemas"]["VerdictGiven"] | components["schemas"]["SessionTold"] | components["schemas"]["Refused"] | components["schemas"]["NoteSounds"] | components["schemas"]["MicrophoneTold"] | components["schemas"]["FreeEnded"] | components["schemas"]["MovedTold"] | components["schemas"]["EarsTold"] | components["schemas"]["ProblemTold"] | components["schemas"]["Closed"];
     };
     responses: {
         /** @description It is not there (any more). */
@@ -8738,6 +9037,228 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content?: never;
+            };
+            404: components["responses"]["Problem404"];
+            405: components["responses"]["Problem405"];
+            422: components["responses"]["Problem422"];
+        };
+    };
+    home_api_home_get: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["HomeOut"];
+                };
+            };
+            404: components["responses"]["Problem404"];
+            405: components["responses"]["Problem405"];
+            422: components["responses"]["Problem422"];
+        };
+    };
+    open_home_api_home_open_post: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["HomeOut"];
+                };
+            };
+            404: components["responses"]["Problem404"];
+            405: components["responses"]["Problem405"];
+            413: components["responses"]["Problem413"];
+            422: components["responses"]["Problem422"];
+        };
+    };
+    close_home_api_home_close_post: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["HomeOut"];
+                };
+            };
+            404: components["responses"]["Problem404"];
+            405: components["responses"]["Problem405"];
+            413: components["responses"]["Problem413"];
+            422: components["responses"]["Problem422"];
+        };
+    };
+    show_code_api_home_code_post: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["CodeIn"];
+            };
+        };
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["CodeOut"];
+                };
+            };
+            404: components["responses"]["Problem404"];
+            405: components["responses"]["Problem405"];
+            413: components["responses"]["Problem413"];
+            422: components["responses"]["Problem422"];
+        };
+    };
+    hide_code_api_home_code_delete: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Successful Response */
+            204: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
+            };
+            404: components["responses"]["Problem404"];
+            405: components["responses"]["Problem405"];
+            422: components["responses"]["Problem422"];
+        };
+    };
+    change_device_api_home_devices__device_id__put: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                device_id: number;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["DeviceIn"];
+            };
+        };
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["DeviceOut"];
+                };
+            };
+            404: components["responses"]["Problem404"];
+            405: components["responses"]["Problem405"];
+            413: components["responses"]["Problem413"];
+            422: components["responses"]["Problem422"];
+        };
+    };
+    forget_device_api_home_devices__device_id__delete: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                device_id: number;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Successful Response */
+            204: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
+            };
+            404: components["responses"]["Problem404"];
+            405: components["responses"]["Problem405"];
+            422: components["responses"]["Problem422"];
+        };
+    };
+    pair_api_pairing_post: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["PairingIn"];
+            };
+        };
+        responses: {
+            /** @description Successful Response */
+            204: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
+            };
+            404: components["responses"]["Problem404"];
+            405: components["responses"]["Problem405"];
+            413: components["responses"]["Problem413"];
+            422: components["responses"]["Problem422"];
+        };
+    };
+    trust_trust_get: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/x-x509-ca-cert": unknown;
+                };
             };
             404: components["responses"]["Problem404"];
             405: components["responses"]["Problem405"];

@@ -54,11 +54,73 @@ export interface LineEvents {
   microphone(heard: MicrophoneHeard): void;
   /** The note that sounds, where there is no task. */
   note(note: NoteNow | null): void;
+  /** Another device listens from now on. */
+  moved(device: string): void;
   /** What came of playing without a task. */
   over(over: FreeOver): void;
   /** The server gets ready to listen; about how many seconds that still takes, where it is known. */
   gettingReady(leftS: number | null): void;
   state(state: LineState, problem: Problem | null): void;
+}
+
+/** What the Stand needs of a line, whether its sound goes over it or comes to another device. */
+export type SessionLine = Pick<
+  Line,
+  | 'session'
+  | 'begins'
+  | 'begun'
+  | 'onClock'
+  | 'sampleAt'
+  | 'say'
+  | 'sayWhenReady'
+  | 'push'
+  | 'drop'
+  | 'close'
+>;
+
+/** The address of a socket of the server. */
+export function socketAddress(path: string): string {
+  const scheme = location.protocol === 'https:' ? 'wss' : 'ws';
+  return `${scheme}://${location.host}${path}`;
+}
+
+/** Tells of what a session's messages say; those of the line itself are left to it. */
+export function tellOf(message: Said, events: Partial<LineEvents>): void {
+  switch (message.type) {
+    case 'getting-ready':
+      events.gettingReady?.(message.left_s);
+      break;
+    case 'frames':
+      events.frames?.(message);
+      break;
+    case 'state':
+      events.playingSince?.(message.playing_since);
+      break;
+    case 'marks':
+      events.marks?.(message.first, message.marks, message.step);
+      break;
+    case 'session':
+      events.session?.(message);
+      break;
+    case 'refused':
+      events.refused?.(message.detail);
+      break;
+    case 'verdict':
+      events.verdict?.(message.take);
+      break;
+    case 'microphone':
+      events.microphone?.(message);
+      break;
+    case 'note':
+      events.note?.(message.note);
+      break;
+    case 'moved':
+      events.moved?.(message.device);
+      break;
+    case 'over':
+      events.over?.(message);
+      break;
+  }
 }
 
 /**
@@ -153,8 +215,7 @@ export class Line {
   }
 
   private connect(): void {
-    const scheme = location.protocol === 'https:' ? 'wss' : 'ws';
-    const socket = new WebSocket(`${scheme}://${location.host}/api/live`);
+    const socket = new WebSocket(socketAddress('/api/live'));
     this.socket = socket;
     socket.onopen = () =>
       socket.send(
@@ -173,9 +234,6 @@ export class Line {
 
   private hear(message: Said): void {
     switch (message.type) {
-      case 'getting-ready':
-        this.events.gettingReady?.(message.left_s);
-        break;
       case 'ready':
         if (this.resumes) {
           // What is here was counted from 0, and is numbered from where the session is.
@@ -195,39 +253,14 @@ export class Line {
       case 'ack':
         this.letGo(message.next);
         break;
-      case 'frames':
-        this.events.frames?.(message);
-        break;
-      case 'state':
-        this.events.playingSince?.(message.playing_since);
-        break;
-      case 'marks':
-        this.events.marks?.(message.first, message.marks, message.step);
-        break;
-      case 'session':
-        this.events.session?.(message);
-        break;
-      case 'refused':
-        this.events.refused?.(message.detail);
-        break;
-      case 'verdict':
-        this.events.verdict?.(message.take);
-        break;
-      case 'microphone':
-        this.events.microphone?.(message);
-        break;
-      case 'note':
-        this.events.note?.(message.note);
-        break;
-      case 'over':
-        this.events.over?.(message);
-        break;
       case 'problem':
         this.problem = { title: message.title, detail: message.detail };
         break;
       case 'closed':
         this.socket?.close();
         break;
+      default:
+        tellOf(message, this.events);
     }
   }
 

@@ -181,6 +181,12 @@
             ? []
             : [{ keys: [' '], shown: 'Space', label: 'blow a note', run: blow, quiet: true }]),
           { keys: ['n'], shown: 'N', label: 'new player', run: add },
+          {
+            keys: ['t'],
+            shown: 'T',
+            label: 'phones and tablets',
+            run: () => void push('/devices'),
+          },
           ...guests.actions(() => chooser?.choose()),
         ]),
   ]);

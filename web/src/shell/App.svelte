@@ -5,6 +5,8 @@
   import { problemOf, type Problem } from '../api/client';
   import { known } from '../api/fields.svelte';
   import { sectionFor } from '../guide/places';
+  import { house } from '../home/house.svelte';
+  import Sign from '../home/Sign.svelte';
   import Dialog from '../parts/Dialog.svelte';
   import KeyList from '../parts/KeyList.svelte';
   import Notice from '../parts/Notice.svelte';
@@ -40,7 +42,10 @@
     }
   }
 
-  onMount(() => void load());
+  onMount(() => {
+    void load();
+    house.begin();
+  });
 
   const TODAYS = ['/about', '/approaches', '/programmes', '/'];
   const here = $derived(
@@ -86,6 +91,7 @@
         <Players />
       {/if}
     </div>
+    <div class="away"><Sign away /></div>
     {#if metronome.running || metronome.trouble || drone.running}
       <div class="sounding">
         {#if metronome.trouble}<p role="alert">{metronome.trouble}</p>{/if}
@@ -136,7 +142,7 @@
 
   main {
     display: grid;
-    grid-template-rows: minmax(0, 1fr) auto;
+    grid-template-rows: minmax(0, 1fr) auto auto;
     min-width: 0;
     min-height: 0;
   }
@@ -154,6 +160,11 @@
     padding: 0.6rem 1.9rem;
     max-height: 50vh;
     overflow-y: auto;
+  }
+
+  /* Where there are no places beside it. */
+  .away {
+    display: none;
   }
 
   .gone {
@@ -204,6 +215,10 @@
     .shell {
       grid-template-columns: 1fr;
       grid-template-rows: 1fr auto;
+    }
+
+    .away {
+      display: block;
     }
   }
 </style>

@@ -38,6 +38,7 @@
         disabled={drone.barred}>Drone</button
       >
     </li>
+    <li><a href="#/devices" onclick={() => (open = false)}>Phones and tablets</a></li>
     <li><a href="#/guide" onclick={() => (open = false)}>Guide</a></li>
     <li><button onclick={() => ((open = false), onlegend())}>Reading the ribbon</button></li>
     <li>

@@ -1,5 +1,6 @@
 <script lang="ts">
   import { router } from 'svelte-spa-router';
+  import Sign from '../home/Sign.svelte';
   import Key from '../parts/Key.svelte';
   import { theme } from '../parts/theme.svelte';
   import { who } from '../players/who.svelte';
@@ -36,6 +37,7 @@
     <svg viewBox="0 0 24 24" aria-hidden="true"><path d="M4 12 h3 M10.5 12 h3 M17 12 h3" /></svg>
     More
   </button>
+  <div class="sign"><Sign /></div>
   <a
     href="#/players"
     class="player more"
@@ -97,8 +99,11 @@
     display: none;
   }
 
-  .player {
+  .sign {
     margin-top: auto;
+  }
+
+  .player {
     overflow-wrap: anywhere;
     text-align: center;
   }
@@ -121,6 +126,7 @@
 
     nav :global(kbd),
     nav .more,
+    nav .sign,
     .wordmark {
       display: none;
     }

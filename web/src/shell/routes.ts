@@ -60,5 +60,6 @@ export const routes: RouteDefinition = {
   '/guide/:section?': wrap({ asyncComponent: () => import('../guide/Guide.svelte') }),
   '/guests/:id': wrap({ asyncComponent: () => import('../report/Guest.svelte') }),
   '/players': Players,
+  '/devices': wrap({ asyncComponent: () => import('../home/Devices.svelte') }),
   '*': Today,
 };

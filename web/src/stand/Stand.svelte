@@ -8,6 +8,8 @@
   import Foremost from './Foremost.svelte';
   import Key from '../parts/Key.svelte';
   import Lead from './Lead.svelte';
+  import Dialog from '../parts/Dialog.svelte';
+  import { house } from '../home/house.svelte';
   import Check from '../microphone/Check.svelte';
   import Meter from '../microphone/Meter.svelte';
   import { TROUBLES } from '../microphone/trouble';
@@ -70,6 +72,34 @@
     void hurtsOf(player.id).then((found) => (hurting = found));
   });
 
+  const following = $derived(stand.following);
+  /** Somebody asks to listen here in place of another device. */
+  let taking = $state(false);
+  const farEar = $derived(
+    house.ears.find(
+      ({ player_id, kind, device, session }) =>
+        player_id === player.id &&
+        kind !== 'free' &&
+        device !== house.device &&
+        session !== stand.dismissed,
+    ),
+  );
+  /** The other device has stopped listening, and not for a moment. */
+  let earGone = $state(false);
+
+  // What another device listens to is shown as soon as it does.
+  $effect(() => {
+    if (farEar && !stand.listening && !stand.starting && !trip && !hurts && !choosing)
+      untrack(() => stand.follow(farEar));
+  });
+
+  $effect(() => {
+    earGone = false;
+    if (!following || house.ears.some(({ session }) => session === following.session)) return;
+    const timer = setTimeout(() => (earGone = true), 3000);
+    return () => clearTimeout(timer);
+  });
+
   const going = $derived(stand.going);
   const whole = $derived(stand.listening && stand.whole !== null);
 
@@ -117,6 +147,10 @@
     // A session that lost its microphone goes on where it was.
     if (stand.whole && stand.open) void stand.goOnWith(stand.open);
     else void stand.listen('microphone');
+  }
+
+  function capital(words: string): string {
+    return words.charAt(0).toUpperCase() + words.slice(1);
   }
 
   function stopForPain() {
@@ -186,17 +220,20 @@
           { keys: ['Escape'], shown: 'Esc', label: 'back', run: () => (choosing = false) },
         ]
       : [
+          ...(following ? farActions() : []),
           ...(whole
             ? wholeActions(stand, going, spoken)
-            : singleActions(stand, {
-                start,
-                choose: () => (choosing = true),
-                openPage,
-                useMicrophone,
-                useStandIn,
-                measure,
-              })),
-          ...(stand.listening && !standIn
+            : following
+              ? []
+              : singleActions(stand, {
+                  start,
+                  choose: () => (choosing = true),
+                  openPage,
+                  useMicrophone,
+                  useStandIn,
+                  measure,
+                })),
+          ...(stand.listening && !standIn && !following
             ? [
                 {
                   keys: ['m'],
@@ -219,7 +256,7 @@
             shown: 'T',
             label: stand.drone ? 'drone off' : 'drone',
             run: () => stand.toggleDrone(),
-            disabled: !stand.plan,
+            disabled: !stand.plan || following !== null,
             quiet: whole,
           },
           {
@@ -227,6 +264,7 @@
             shown: 'G',
             label: `standard: ${gateLevels().join(', ')}`,
             run: () => void nextGate(),
+            disabled: following !== null,
             quiet: true,
           },
           {
@@ -248,6 +286,31 @@
         ],
   );
 
+  function farActions() {
+    return [
+      {
+        keys: ['l'],
+        shown: 'L',
+        label: 'listen here instead',
+        run: () => (taking = true),
+        disabled: following?.source !== 'microphone',
+        quiet: true,
+      },
+      {
+        keys: ['Escape'],
+        shown: 'Esc',
+        label: 'show it no more',
+        run: () => void stand.leaveFollowing(),
+        quiet: true,
+      },
+    ];
+  }
+
+  function listenHere() {
+    taking = false;
+    void stand.listenHere();
+  }
+
   async function measure() {
     await stand.stop();
     trip = new RoundTrip(stand.inputId);
@@ -255,7 +318,7 @@
 </script>
 
 {#snippet settings()}
-  {#if more && !whole}
+  {#if more && !whole && !following}
     <span>
       {more.label} <strong>{stand.plan?.values[more.key]} {more.unit}</strong>
       <button class="act" aria-label="less: {more.label}" onclick={() => stand.turn(more, -1)}>
@@ -271,7 +334,12 @@
       view <strong>{far ? 'far' : 'near'}</strong><Key shown="F" />
     </button>
   {/if}
-  <button class="act" onclick={nextGate} title={gateLevels().join(', ')}>
+  <button
+    class="act"
+    disabled={following !== null}
+    onclick={nextGate}
+    title={gateLevels().join(', ')}
+  >
     standard <strong>{player.gate_level}</strong><Key shown="G" />
   </button>
 {/snippet}
@@ -357,7 +425,7 @@
       <Now
         {plan}
         note={stand.note}
-        onturn={whole ? null : (way) => void stand.turn(plan.higher, way)}
+        onturn={whole || following ? null : (way) => void stand.turn(plan.higher, way)}
       />
       {#if mirror}
         <div class="mirror"><Mirror /></div>
@@ -414,7 +482,21 @@
   {/if}
 
   {#snippet foot()}
-    {#if stand.listening}
+    {#if following}
+      <span role="status">
+        {earGone
+          ? `${capital(following.device)} has stopped listening.`
+          : `${capital(following.device)} listens.`}
+      </span>
+      {#if following.source === 'microphone'}
+        <button class="act" onclick={() => (taking = true)}>
+          <Key shown="L" />listen here instead
+        </button>
+      {/if}
+      <button class="act" onclick={() => void stand.leaveFollowing()}>
+        <Key shown="Esc" />show it no more
+      </button>
+    {:else if stand.listening}
       {#if !standIn && stand.inputs.length > 1}
         <select
           class="select w-auto"
@@ -439,6 +521,13 @@
     {/if}
   {/snippet}
 </View>
+
+<Dialog bind:open={taking} title="Listen on this device?">
+  {#if following}
+    <p>{capital(following.device)} stops listening, and the session goes on here.</p>
+    <button class="act-main" onclick={listenHere}>Listen here<Key shown="Enter" /></button>
+  {/if}
+</Dialog>
 
 <style>
   header {

@@ -1,7 +1,7 @@
 import type { Plan, Schemas } from '../api/client';
 import type { Beat } from '../audio/clicks';
 import type { Hearing } from '../audio/hearing';
-import type { Line, SessionTold } from '../audio/line';
+import type { SessionLine, SessionTold } from '../audio/line';
 
 type Part = Schemas['SessionPart'];
 export type Stretch = Schemas['StretchOut'];
@@ -59,7 +59,7 @@ export class Going {
   }
 
   /** Takes what the server told, and puts what sounds on the clock. */
-  follow(told: SessionTold, line: Line, ear: Hearing): void {
+  follow(told: SessionTold, line: SessionLine, ear: Hearing): void {
     this.rate = ear.sampleRate;
     this.told = told;
     this.plan = told.plan ?? this.plan;

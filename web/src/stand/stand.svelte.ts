@@ -7,6 +7,7 @@ import {
   type JudgedTake,
   type Field,
   type Mark,
+  type OpenEar,
   type Plan,
   type Player,
   type Problem,
@@ -15,7 +16,13 @@ import {
 import { Ear, EarError, type EarTrouble } from '../audio/ear';
 import type { Hearing, Input } from '../audio/hearing';
 import { QuickEar } from '../audio/quick';
-import { Line, type LineState, type SessionTold } from '../audio/line';
+import {
+  Line,
+  type LineEvents,
+  type LineState,
+  type SessionLine,
+  type SessionTold,
+} from '../audio/line';
 import { awake } from '../audio/awake';
 import { oneNote, turned, type Exercise } from './exercise';
 import { Going } from './going.svelte';
@@ -25,6 +32,7 @@ import type { Open, SessionExercise } from './sessions';
 import { keepSettings, settingsOf, type Source } from './settings';
 import { StandInSounds, usualSkill } from './standin';
 import { StandInTurns } from './turns';
+import { FarEar, FarLine } from '../home/far';
 import { Tone } from '../audio/tone';
 import { Level } from '../microphone/level.svelte';
 import { drone } from '../sounding/drone.svelte';
@@ -85,13 +93,17 @@ export class Stand {
   );
   /** One that was left and can be gone on with. */
   open = $state.raw<Open | null>(null);
+  /** The ear of another device, while that one listens and this one shows it. */
+  following = $state.raw<OpenEar | null>(null);
+  /** A session of another device's that is not shown here any more. */
+  dismissed = $state('');
   /** Why what was last asked for cannot be. */
   refused = $state('');
   frames = new RibbonFrames();
 
   private asked: Exercise | null = null;
   private ear: Hearing | null = null;
-  private session: Line | null = null;
+  private session: SessionLine | null = null;
   /** What was last asked for is on the Stand, or why not is known. */
   private ready: Promise<void> = Promise.resolve();
   private readonly sounds = new StandInSounds();
@@ -166,6 +178,43 @@ export class Stand {
     else await this.listen();
   }
 
+  /** Shows what another device listens to, and takes what is said here to it. */
+  follow(ear: OpenEar): void {
+    if (this.listening || this.starting) return;
+    this.following = ear;
+    this.source = 'microphone';
+    this.ear = new FarEar(ear.sample_rate);
+    this.listening = true;
+    this.trouble = null;
+    const { title, kind } = ear;
+    this.whole = kind === 'task' ? null : { title, kind, exercises: [] };
+    this.beginAnew();
+    awake.hold();
+    this.openLine((events) => new FarLine(ear, events));
+  }
+
+  /** Shows it no more. */
+  async leaveFollowing(): Promise<void> {
+    const ear = this.following;
+    if (!ear) return;
+    this.dismissed = ear.session;
+    await this.leaveWhole();
+  }
+
+  /** Listens to it on this device, in place of the other. */
+  async listenHere(): Promise<void> {
+    const ear = this.following;
+    if (!ear) return;
+    await this.stop();
+    const { title, kind, session, sample_rate } = ear;
+    this.whole =
+      kind === 'task'
+        ? null
+        : { title, kind, exercises: [{ family: 'long-tone', values: {}, why: '' }] };
+    this.takesUp = true;
+    await this.listen('microphone', { id: session, sample_rate });
+  }
+
   /** Back to one exercise by itself. */
   async leaveWhole(): Promise<void> {
     await this.stop();
@@ -211,7 +260,7 @@ export class Stand {
     try {
       const plan = await this.planOf(asked);
       // A later key press has asked for something else already.
-      if (asked !== this.asked) return;
+      if (asked !== this.asked || this.following) return;
       this.plan = plan;
       this.problem = null;
       this.refused = '';
@@ -261,14 +310,14 @@ export class Stand {
 
   /** Puts another exercise on, as it is usual. */
   async put(exercise: Exercise): Promise<void> {
-    if (this.playing) return;
+    if (this.playing || this.following) return;
     this.asked = exercise;
     await this.load();
   }
 
   /** Sets a field of the exercise one step up or down. */
   async turn(field: Field | null | undefined, way: 1 | -1): Promise<void> {
-    if (!this.plan || !field || this.playing) return;
+    if (!this.plan || !field || this.playing || this.following) return;
     const { family, values } = this.asked ?? exerciseOf(this.plan);
     const whole = { ...this.plan.values, ...values };
     const next = turned(field, whole[field.key] ?? '', way);
@@ -277,7 +326,10 @@ export class Stand {
     await this.load();
   }
 
-  async listen(source: Source = this.source, goesOnWith?: Open): Promise<void> {
+  async listen(
+    source: Source = this.source,
+    goesOnWith?: Pick<Open, 'id' | 'sample_rate'>,
+  ): Promise<void> {
     if (this.starting) return;
     this.starting = true;
     this.source = source;
@@ -351,6 +403,7 @@ export class Stand {
     this.level.end();
     const ear = this.ear;
     this.ear = null;
+    this.following = null;
     this.bar(false);
     await ear?.close();
   }
@@ -435,15 +488,13 @@ export class Stand {
   /** A session was left in a pause, and is to be gone on with. */
   private goesOn = false;
 
+  /** A session was begun on another device, and what is on the Stand comes from it. */
+  private takesUp = false;
+
   private beginSession(goesOnWith?: string): void {
     const { plan, ear, whole } = this;
     if (!plan || !ear) return;
-    this.session?.close();
-    this.clear();
-    this.level.heard = null;
-    this.going.clear();
-    this.turns.begin();
-    this.line = 'connecting';
+    this.beginAnew();
     const hello = {
       player_id: this.player.id,
       title: whole?.title ?? '',
@@ -456,54 +507,85 @@ export class Stand {
       latency_s: this.source === 'microphone' ? latencyOf(this.inputId) : null,
       processing: ear.processing,
     };
-    const session: Line = new Line(
-      hello,
-      {
-        frames: ({ first, pitch_cents, level_db, harmonicity_db }) => {
-          if (session === this.session)
-            this.frames.put(first, pitch_cents, level_db, harmonicity_db);
-        },
-        playingSince: (frame) => {
-          if (session === this.session) this.follow(frame);
-        },
-        marks: (first, marks, step) => {
-          if (session === this.session) this.hear(first, marks, step);
-        },
-        session: (told) => {
-          if (session === this.session && this.ear) this.goOn(told, session, this.ear);
-        },
-        refused: (detail) => {
-          if (session === this.session) this.refused = detail;
-        },
-        microphone: (heard) => {
-          if (session === this.session) this.level.heard = heard;
-        },
-        verdict: (take) => {
-          // A try cut off by leaving is kept after the view has gone.
-          record.grew();
-          if (session === this.session) this.showTake(take);
-        },
-        gettingReady: (leftS) => {
-          if (session === this.session) this.gettingReady = { leftS };
-        },
-        state: (state, problem) => {
-          if (session !== this.session) return;
-          this.line = state;
-          this.gettingReady = null;
-          this.problem = problem;
-          if (state === 'refused') void this.stop();
-        },
+    this.openLine((events) => new Line(hello, events, goesOnWith));
+  }
+
+  /** Nothing of the session before is left. */
+  private beginAnew(): void {
+    this.session?.close();
+    this.clear();
+    this.level.heard = null;
+    this.going.clear();
+    this.turns.begin();
+    this.line = 'connecting';
+  }
+
+  /** Opens a line, and follows what it tells for as long as it is the Stand's. */
+  private openLine(open: (events: Partial<LineEvents>) => SessionLine): void {
+    const session: SessionLine = open({
+      frames: ({ first, pitch_cents, level_db, harmonicity_db }) => {
+        if (session !== this.session) return;
+        this.frames.put(first, pitch_cents, level_db, harmonicity_db);
+        // An ear that is elsewhere hands nothing over here that could tell the time.
+        if (this.following) this.going.sample = this.heardTo;
       },
-      goesOnWith,
-    );
+      playingSince: (frame) => {
+        if (session === this.session) this.followAttempt(frame);
+      },
+      marks: (first, marks, step) => {
+        if (session === this.session) this.hear(first, marks, step);
+      },
+      session: (told) => {
+        if (session === this.session && this.ear) this.goOn(told, session, this.ear);
+      },
+      refused: (detail) => {
+        if (session === this.session) this.refused = detail;
+      },
+      microphone: (heard) => {
+        if (session === this.session) this.level.heard = heard;
+      },
+      verdict: (take) => {
+        // A try cut off by leaving is kept after the view has gone.
+        record.grew();
+        if (session === this.session) this.showTake(take);
+      },
+      gettingReady: (leftS) => {
+        if (session === this.session) this.gettingReady = { leftS };
+      },
+      moved: () => {
+        // What the other device hears is shown from now on.
+        if (session !== this.session) return;
+        this.dismissed = '';
+        live.clear();
+        void this.stop();
+      },
+      state: (state, problem) => {
+        if (session !== this.session) return;
+        this.line = state;
+        this.gettingReady = null;
+        this.problem = problem;
+        if (state === 'refused') void this.stop();
+      },
+    });
     this.session = session;
   }
 
-  private goOn(told: SessionTold, session: Line, ear: Hearing): void {
+  private goOn(told: SessionTold, session: SessionLine, ear: Hearing): void {
     const task = this.going.plan;
     this.going.follow(told, session, ear);
+    if (this.following) {
+      this.plan = this.going.plan;
+      this.line = 'live';
+      if (this.plan !== task) this.reached = null;
+      return;
+    }
     if (this.goesOn && told.now.paused) this.press('go-on');
     this.goesOn = false;
+    if (this.takesUp && told.plan) {
+      this.plan = told.plan;
+      this.asked = exerciseOf(told.plan);
+      this.takesUp = false;
+    }
     if (!this.whole) return;
     if (told.now.ended) live.clear();
     else live.set(session.session);
@@ -519,7 +601,7 @@ export class Stand {
       .catch((error: unknown) => (this.problem = problemOf(error)));
   }
 
-  private follow(playingSince: number | null): void {
+  private followAttempt(playingSince: number | null): void {
     this.playing = playingSince !== null;
     const last = this.tries.at(-1);
     if (playingSince !== null) {

@@ -1,6 +1,6 @@
 import { answer } from '../api/client';
 import type { Hearing } from '../audio/hearing';
-import type { Line, SessionTold } from '../audio/line';
+import type { SessionLine, SessionTold } from '../audio/line';
 import { queryOf, type Skill } from './standin';
 
 const BREATH_S = 0.9;
@@ -21,7 +21,7 @@ export class StandInTurns {
   /** Plays what a session asks for, from when it listens; `readyFrom` says from when it does now. */
   async play(
     { now }: SessionTold,
-    session: Line,
+    session: SessionLine,
     ear: Hearing,
     skill: Skill,
     readyFrom: () => number | undefined,

@@ -148,6 +148,13 @@ class Bye(BaseModel):
     type: Literal["bye"]
 
 
+class Watching(BaseModel):
+    """A window watches a session, wherever it is listened to, or none."""
+
+    type: Literal["watch"]
+    session: Annotated[Text, Field(pattern="^[0-9a-f]{32}$")] | None
+
+
 Said = Annotated[
     Pressing
     | Putting
@@ -163,6 +170,12 @@ Said = Annotated[
 ]
 SAID: TypeAdapter[Said] = TypeAdapter(Said)
 """What the browser says after its hello."""
+
+SaidInTheHouse = Annotated[
+    Watching | Pressing | Overruling | Helping | Marking, Field(discriminator="type")
+]
+SAID_IN_THE_HOUSE: TypeAdapter[SaidInTheHouse] = TypeAdapter(SaidInTheHouse)
+"""What a window says that watches."""
 
 
 class GettingReady(BaseModel):
@@ -257,6 +270,36 @@ class FreeEnded(FreeOverOut):
     type: Literal["over"] = "over"
 
 
+class MovedTold(BaseModel):
+    """Another device listens from now on; this one has given way."""
+
+    type: Literal["moved"] = "moved"
+    device: str
+
+
+class OpenEarOut(BaseModel):
+    """An ear that is open: its session, who plays (null: nobody yet) and what, on which device it
+    listens and to which `source`, and at which rate its samples are counted (Hz)."""
+
+    session: str
+    player_id: int | None
+    player: str
+    title: str
+    kind: SessionKind
+    device: str
+    source: Source
+    sample_rate: int
+
+
+class EarsTold(BaseModel):
+    """Every ear that is open in the house, whenever that changes, and what the device is called that
+    is told."""
+
+    type: Literal["ears"] = "ears"
+    device: str
+    ears: list[OpenEarOut]
+
+
 class ProblemTold(BaseModel):
     """What went wrong and what to do; the socket closes after it."""
 
@@ -285,6 +328,8 @@ FROM_SERVER: tuple[type[BaseModel], ...] = (
     NoteSounds,
     MicrophoneTold,
     FreeEnded,
+    MovedTold,
+    EarsTold,
     ProblemTold,
     Closed,
 )

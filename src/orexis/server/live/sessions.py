@@ -16,6 +16,7 @@ from orexis.practice.free import FreeOver
 from orexis.practice.live_sound import LiveSound, ReplayStoppedError
 from orexis.practice.recovery import recover
 from orexis.practice.unclaimed import claim, discard
+from orexis.server.live.house import House
 from orexis.server.problems import ProblemError
 from orexis.server.warming import Listening
 from orexis.store.database import Database
@@ -60,7 +61,8 @@ class LiveSessions:
         self.spool_folder = spool_folder
         self._locks: dict[str, asyncio.Lock] = defaultdict(asyncio.Lock)
         self._waiting: dict[str, int] = defaultdict(int)
-        self._give_way: dict[str, Callable[[], None]] = {}
+        self._give_way: dict[str, Callable[[str], None]] = {}
+        self.house = House()
 
     def is_played(self, session_id: str) -> bool:
         """Whether somebody plays in a session now."""
@@ -72,11 +74,13 @@ class LiveSessions:
         return bool(self._waiting)
 
     @contextlib.asynccontextmanager
-    async def held(self, session_id: str, give_way: Callable[[], None]) -> AsyncIterator[None]:
+    async def held(
+        self, session_id: str, give_way: Callable[[str], None], device: str = ""
+    ) -> AsyncIterator[None]:
         """Holds a session from taking it up to letting it go.
 
-        Whoever holds it is asked to give way and is waited for. Raises a problem when too many
-        are held already.
+        Whoever holds it is asked to give way to a `device` and is waited for. Raises a problem when
+        too many are held already.
         """
         if session_id not in self._waiting and len(self._waiting) >= _MOST_SESSIONS:
             raise ProblemError(
@@ -87,12 +91,12 @@ class LiveSessions:
         self._waiting[session_id] += 1
         try:
             if session_id in self._give_way:
-                self._give_way[session_id]()
+                self._give_way[session_id](device)
             async with self._locks[session_id]:
                 self._give_way[session_id] = give_way
                 # Those that still wait came later.
                 if self._waiting[session_id] > 1:
-                    give_way()
+                    give_way("")
                 try:
                     yield
                 finally:
@@ -163,7 +167,7 @@ class LiveSessions:
 
     async def _with_unclaimed(self, session_id: str, use: Callable[[Database, Spool], T]) -> T:
         self._check_left(session_id)
-        async with self.held(session_id, lambda: None):
+        async with self.held(session_id, lambda device: None):
             try:
                 spool = await in_thread(Spool.open, self.spool_folder, session_id)
             except (FileNotFoundError, ValueError) as error:
@@ -176,7 +180,7 @@ class LiveSessions:
     async def _recover_one(self, session_id: str) -> None:
         recovering: list[LiveSound] = []
 
-        def give_way() -> None:
+        def give_way(device: str = "") -> None:
             for session in recovering:
                 session.interrupt()
 

@@ -33,13 +33,17 @@ from orexis.practice.live_sound import (
 )
 from orexis.practice.recovery import keep_unjudged, live_sound
 from orexis.practice.sessions import Session
+from orexis.server.home.door import device_name
+from orexis.server.live.house import OpenEar, Watcher
 from orexis.server.live.messages import (
     SAID,
     Acknowledged,
     Bye,
     Closed,
+    OpenEarOut,
     GettingReady,
     Hello,
+    MovedTold,
     ProblemTold,
     Ready,
 )
@@ -92,6 +96,10 @@ _OTHER_RATE = ProblemError(
 )
 
 
+_Waiting = tuple[int, bytes] | BaseModel | Watcher
+"""A chunk, something that was said, or a window that wants to know where it stands."""
+
+
 class Connection:
     """One socket of one session, from its hello to its end."""
 
@@ -100,15 +108,18 @@ class Connection:
         self._socket = socket
         self._sessions = sessions
         self._session: Session | FreePlaying | None = None
-        self._waiting: deque[tuple[int, bytes] | BaseModel] = deque()
+        self._waiting: deque[_Waiting] = deque()
         self._arrived = asyncio.Event()
         self._reader: asyncio.Task[bool] | None = None
         self._given_way = False
+        self._gave_way_to = ""
         self._synced_at = 0.0
+        self._ear: OpenEar | None = None
 
-    def give_way(self) -> None:
-        """Stops, for a newer connection of the same session."""
+    def give_way(self, device: str) -> None:
+        """Stops, for a newer connection of the same session, from a device."""
         self._given_way = True
+        self._gave_way_to = device
         if self._session is not None:
             self._session.interrupt()
         if self._reader is not None:
@@ -116,13 +127,14 @@ class Connection:
 
     async def run(self) -> None:
         """Serves the socket until it closes or says bye."""
-        async with self._sessions.held(self._hello.session, self.give_way):
+        device = device_name(self._socket.scope)
+        async with self._sessions.held(self._hello.session, self.give_way, device):
             try:
                 session = self._session = await in_thread(self._take_up)
                 if self._given_way:
                     session.interrupt()
                 await self._until_ready()
-                telling = telling_of(self._sessions.database, session, self._send)
+                telling = telling_of(self._sessions.database, session, self._tell)
                 if self._hello.source == "microphone":
                     session.watch(frozenset(self._hello.processing))
                 result: Any = await in_thread(session.replay)
@@ -130,7 +142,9 @@ class Connection:
                     await in_thread(session.resume, self._hello.started_at)
                 await self._send(Ready(next=session.next_seq))
                 await telling.tell(result)
-                await self._serve(session, telling)
+                ear = self._ear = self._open_ear(session, telling, device)
+                with self._sessions.house.listening(ear):
+                    await self._serve(session, telling)
             finally:
                 if self._reader is not None:
                     self._reader.cancel()
@@ -152,6 +166,7 @@ class Connection:
             self._reader.cancel()
         await self._listen(session, telling, self._reader)
         if self._reader.cancelled():
+            await self._send(MovedTold(device=self._gave_way_to))
             await self._close(_GIVE_UP)
         elif self._reader.result():
             await telling.tell(await in_thread(session.end))
@@ -198,14 +213,12 @@ class Connection:
                 said = _said(message.get("text") or "")
                 if isinstance(said, Bye):
                     return True
-                self._waiting.append(said)
-                self._arrived.set()
+                self._hand(said)
                 continue
             if len(content) != _HEADER.size + _CHUNK_BYTES:
                 raise STRANGE
             (seq,) = _HEADER.unpack_from(content)
-            self._waiting.append((seq, content[_HEADER.size :]))
-            self._arrived.set()
+            self._hand((seq, content[_HEADER.size :]))
             if len(self._waiting) > _MOST_WAITING:
                 await asyncio.sleep(0.05)
 
@@ -218,8 +231,14 @@ class Connection:
                 self._arrived.clear()
                 await self._arrived.wait()
                 continue
-            if isinstance(self._waiting[0], BaseModel):
-                await telling.answer(self._waiting.popleft())
+            first = self._waiting[0]
+            if isinstance(first, Watcher):
+                self._waiting.popleft()
+                await telling.retell(first.put)
+                continue
+            if isinstance(first, BaseModel):
+                self._waiting.popleft()
+                await telling.answer(first)
                 continue
             await self._gather(reader)
             seq, pcm = _next_row(self._waiting)
@@ -227,6 +246,39 @@ class Connection:
             if time.monotonic() - self._synced_at >= _SYNC_EVERY_S:
                 await self._send(Acknowledged(next=await in_thread(session.sync)))
                 self._synced_at = time.monotonic()
+
+    def _hand(self, one: "_Waiting") -> None:
+        """Puts something in the row of what is waiting."""
+        self._waiting.append(one)
+        self._arrived.set()
+
+    def _open_ear(
+        self, session: Session | FreePlaying, telling: Telling[Any, Any], device: str
+    ) -> OpenEar:
+        """What the house is told of this ear. What others say to it waits in the same row."""
+
+        def say(said: BaseModel) -> None:
+            if isinstance(said, telling.FROM_AFAR):
+                self._hand(said)
+
+        player = session.player
+        out = OpenEarOut(
+            session=self._hello.session,
+            player_id=player and player.id,
+            player="" if player is None else player.name,
+            title=session.setup.title,
+            kind=session.setup.kind,
+            device=device,
+            source=self._hello.source,
+            sample_rate=session.sample_rate,
+        )
+        return OpenEar(out, say, self._hand)
+
+    async def _tell(self, message: BaseModel) -> None:
+        """Tells this window, and all that watch."""
+        await self._send(message)
+        if self._ear is not None:
+            self._ear.heard(message)
 
     async def _gather(self, reader: "asyncio.Task[bool]") -> None:
         """Gives a second chunk the time to arrive."""
@@ -254,13 +306,13 @@ def _said(text: str) -> BaseModel:
         raise STRANGE from None
 
 
-def _next_row(waiting: deque[tuple[int, bytes] | BaseModel]) -> tuple[int, bytes]:
+def _next_row(waiting: "deque[_Waiting]") -> tuple[int, bytes]:
     """Takes the longest row of consecutive chunks from the front, as one; a chunk is there."""
     first: int | None = None
     parts: list[bytes] = []
     while waiting and len(parts) < _MOST_CHUNKS_AT_ONCE:
         one = waiting[0]
-        if isinstance(one, BaseModel) or (first is not None and one[0] != first + len(parts)):
+        if not isinstance(one, tuple) or (first is not None and one[0] != first + len(parts)):
             break
         waiting.popleft()
         first = one[0] if first is None else first

@@ -3,7 +3,7 @@ one plays without a task."""
 
 from abc import ABC, abstractmethod
 from collections.abc import Awaitable, Callable
-from typing import Generic, TypeVar
+from typing import ClassVar, Generic, TypeVar
 
 from pydantic import BaseModel
 
@@ -54,6 +54,9 @@ STRANGE = ProblemError(400, "The sound came in a form Orexis does not know", "Re
 class Telling(ABC, Generic[S, R]):
     """Tells a browser of one `sound`, by `send`."""
 
+    FROM_AFAR: ClassVar[tuple[type[BaseModel], ...]] = ()
+    """What may be said from a window that only watches."""
+
     def __init__(self, sound: S, send: Send) -> None:
         self.sound, self.send = sound, send
         self._told_microphone: MicrophoneHeard | None = None
@@ -74,6 +77,11 @@ class Telling(ABC, Generic[S, R]):
             self._told_microphone = heard
             await self.send(MicrophoneTold(**MicrophoneOut.of(heard).model_dump()))
 
+    async def retell(self, put: Callable[[BaseModel], None]) -> None:
+        """Tells somebody who comes later where it stands."""
+        if self._told_microphone is not None:
+            put(MicrophoneTold(**MicrophoneOut.of(self._told_microphone).model_dump()))
+
     @abstractmethod
     async def tell_more(self, heard: R) -> None:
         """Tells what is made of the frames."""
@@ -86,11 +94,22 @@ class Telling(ABC, Generic[S, R]):
 class SessionTelling(Telling[Session, Result]):
     """Tells of a session."""
 
+    FROM_AFAR = (Pressing, Overruling, Helping)
+
     def __init__(self, database: Database, session: Session, send: Send) -> None:
         super().__init__(session, send)
+        self._verdict: VerdictGiven | None = None
         self._database = database
         self._shown: tuple[Task, GateLevel] | None = None
         self._playing_since: int | None = None
+
+    async def retell(self, put: Callable[[BaseModel], None]) -> None:
+        """As `Telling.retell`."""
+        put(await in_thread(shown_of, self._database, self.sound, True))
+        put(TryState(playing_since=self.sound.playing_since))
+        if self._verdict is not None:
+            put(self._verdict)
+        await super().retell(put)
 
     async def tell_more(self, heard: Result) -> None:
         """Tells of attempts, takes, and where the session is."""
@@ -104,7 +123,8 @@ class SessionTelling(Telling[Session, Result]):
             step = glimpsed.reached and glimpsed.reached.step
             await self.send(MarksHeard(first=glimpsed.first, marks=marks, step=step))
         for take in heard.takes:
-            await self.send(VerdictGiven(take=JudgedTakeOut.judged(take)))
+            self._verdict = VerdictGiven(take=JudgedTakeOut.judged(take))
+            await self.send(self._verdict)
         if heard.moved:
             state, known = session.state, self._shown
             self._shown = (state.task, state.level)
@@ -141,9 +161,16 @@ class SessionTelling(Telling[Session, Result]):
 class FreeTelling(Telling[FreePlaying, FreeResult]):
     """Tells of playing without a task."""
 
+    FROM_AFAR = (Marking,)
+
     def __init__(self, playing: FreePlaying, send: Send) -> None:
         super().__init__(playing, send)
         self._sounds: NoteNowOut | None = None
+
+    async def retell(self, put: Callable[[BaseModel], None]) -> None:
+        """As `Telling.retell`."""
+        put(NoteSounds(note=self._sounds))
+        await super().retell(put)
 
     async def tell_more(self, heard: FreeResult) -> None:
         """Tells which note sounds, and at the end what was played."""

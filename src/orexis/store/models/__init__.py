@@ -9,6 +9,7 @@ from orexis.store.models.coaching import (
     PathMove,
     SchoolTrial,
 )
+from orexis.store.models.devices import PairedDevice
 from orexis.store.models.players import HornSetup, OwnExercise, Player, PlayerAbout
 from orexis.store.models.recordings import Pin, Recording, RecordingContent
 from orexis.store.models.sessions import (
@@ -39,6 +40,7 @@ __all__ = [
     "HornSetup",
     "Hurt",
     "OwnExercise",
+    "PairedDevice",
     "PathMove",
     "Pin",
     "Player",
