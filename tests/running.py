@@ -27,17 +27,19 @@ def free_port() -> int:
         return port
 
 
-def _serve(data: Path, port: int) -> None:
+def _serve(data: Path, port: int, more: tuple[str, ...]) -> None:
     from orexis.cli import app
 
     sys.stdout = open(os.devnull, "w")  # noqa: SIM115, PTH123 - for as long as the process lasts
-    app(["serve", "--data", str(data), "--port", str(port)])
+    app(["serve", "--data", str(data), "--port", str(port), *more])
 
 
 class Running:
-    """The server on a port and data file of its own; it can be killed and started again."""
+    """The server on a port and data file of its own, with `more` options; it can be killed and
+    started again."""
 
-    def __init__(self, data: Path) -> None:
+    def __init__(self, data: Path, *more: str) -> None:
+        self._more = more
         self.port = free_port()
         self.url = f"http://127.0.0.1:{self.port}"
         self.data = data
@@ -45,7 +47,9 @@ class Running:
 
     def start(self) -> None:
         """Starts it and waits until it answers."""
-        self.process = _CONTEXT.Process(target=_serve, args=(self.data, self.port), daemon=True)
+        self.process = _CONTEXT.Process(
+            target=_serve, args=(self.data, self.port, self._more), daemon=True
+        )
         self.process.start()
         deadline = time.monotonic() + _STARTS_WITHIN_S
         while time.monotonic() < deadline:

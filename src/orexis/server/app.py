@@ -125,7 +125,7 @@ def create_app(settings: Settings) -> FastAPI:
     )
     app.state.database = database
     app.state.live_sessions = LiveSessions(database, settings.spool_folder, listening)
-    app.state.home = Home(app, database, settings.home_folder, settings.home)
+    app.state.home = Home(app, database, settings.home_folder, SITE, settings.home)
     app.add_middleware(Guard, body_waits_s=settings.body_waits_s)
     add_problem_handlers(app)
     modules = (

@@ -4,6 +4,7 @@ token but the page that pairs."""
 import asyncio
 import contextlib
 from datetime import UTC, datetime
+from pathlib import Path
 
 from starlette.datastructures import Headers
 from starlette.requests import cookie_parser
@@ -59,8 +60,12 @@ class HomeDoor(Door):
 
     scheme = "https"
 
-    def __init__(self, devices: Devices) -> None:
+    def __init__(self, devices: Devices, site: Path) -> None:
         self._devices = devices
+        pairing = site / PAIRING_PAGE.strip("/")
+        files = [path.relative_to(site) for path in pairing.rglob("*") if path.is_file()]
+        # Named one by one: a path can be written in ways that lead elsewhere.
+        self._open_to_all = {PAIRING_PAGE, _CERTIFICATE, *(f"/{path.as_posix()}" for path in files)}
         self.hosts: frozenset[str] = frozenset()
 
     def serves(self, host: str) -> bool:
@@ -120,7 +125,7 @@ class HomeDoor(Door):
         path: str = scope["path"]
         method: str = scope["method"]
         if method in _READING:
-            return path == _CERTIFICATE or path.startswith(PAIRING_PAGE)
+            return path in self._open_to_all
         return path == _PAIRS and method == "POST"
 
     def _plays(self, scope: Scope) -> bool:

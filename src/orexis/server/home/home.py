@@ -23,7 +23,7 @@ from orexis.store.database import Database
 log = logging.getLogger(__name__)
 
 _LOOKED_AT_EVERY_S = 30.0
-_STOPS_WITHIN_S = 1
+_STOPS_WITHIN_S, _GOODBYE_S = 2, 0.3
 _MOST_AT_ONCE = 200
 
 
@@ -44,12 +44,14 @@ class HomeSettings:
 class Home:
     """Opens the door for the house and closes it, and keeps it at the machine's addresses."""
 
-    def __init__(self, app: ASGIApp, database: Database, folder: Path, asked: HomeSettings) -> None:
+    def __init__(
+        self, app: ASGIApp, database: Database, folder: Path, site: Path, asked: HomeSettings
+    ) -> None:
         self.devices, self.pairing = Devices(database), Pairing()
         self.authority = Authority(folder)
         self.addresses: tuple[str, ...] = ()
         self._app, self._asked = app, asked
-        self._door = HomeDoor(self.devices)
+        self._door = HomeDoor(self.devices, site)
         self._changing = asyncio.Lock()
         self.trouble = ""
         """Why it could not be opened when that was last tried."""
@@ -166,6 +168,17 @@ class _Server(uvicorn.Server):
     @contextlib.contextmanager
     def capture_signals(self) -> Iterator[None]:
         yield
+
+    async def shutdown(self, sockets: list[socket.socket] | None = None) -> None:
+        # A device that is asleep answers no goodbye, and nobody waits for it.
+        asyncio.get_running_loop().call_later(_GOODBYE_S, self._abort)
+        await super().shutdown(sockets)
+
+    def _abort(self) -> None:
+        for connection in list(self.server_state.connections):
+            transport: asyncio.Transport | None = getattr(connection, "transport", None)
+            if transport is not None:
+                transport.abort()
 
 
 def _bound(addresses: Sequence[str], port: int) -> list[socket.socket]:

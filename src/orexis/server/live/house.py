@@ -8,12 +8,12 @@ from dataclasses import dataclass, field
 from pydantic import BaseModel
 
 from orexis.server.live.messages import (
-    OpenEarOut,
     EarsTold,
     FramesHeard,
     MarksHeard,
     MicrophoneTold,
     NoteSounds,
+    OpenEarOut,
     Refused,
     SessionTold,
     TryState,

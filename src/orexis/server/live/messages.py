@@ -292,8 +292,8 @@ class OpenEarOut(BaseModel):
 
 
 class EarsTold(BaseModel):
-    """Every ear that is open in the house, whenever that changes, and what the device is called that
-    is told."""
+    """Every ear that is open in the house, whenever that changes, and what the device that is told
+    is called."""
 
     type: Literal["ears"] = "ears"
     device: str

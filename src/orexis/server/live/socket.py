@@ -40,10 +40,10 @@ from orexis.server.live.messages import (
     Acknowledged,
     Bye,
     Closed,
-    OpenEarOut,
     GettingReady,
     Hello,
     MovedTold,
+    OpenEarOut,
     ProblemTold,
     Ready,
 )
