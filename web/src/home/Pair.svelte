@@ -67,7 +67,7 @@
         bind:value={digits}
         inputmode="numeric"
         autocomplete="one-time-code"
-        maxlength="7"
+        maxlength="11"
       />
     </label>
     <label>

@@ -40,6 +40,9 @@
   import { overruleWords } from '../takes/overrule';
   import { gateLevels, nextGateLevel } from '../players/gate';
 
+  /** How a session ended that something hurt in. */
+  const HURT = 'hurt';
+
   const player = $derived(who.current);
 
   const stand = untrack(() => new Stand(player));
@@ -91,6 +94,15 @@
   $effect(() => {
     if (farEar && !stand.listening && !stand.starting && !trip && !hurts && !choosing)
       untrack(() => stand.follow(farEar));
+  });
+
+  // Wherever it was pressed: the caution stands on every device that shows the session.
+  $effect(() => {
+    if (!stand.listening || going.now?.ended !== HURT) return;
+    untrack(() => {
+      hurts = hurting = true;
+      void stand.stop();
+    });
   });
 
   $effect(() => {

@@ -205,6 +205,8 @@ export class Stand {
   async listenHere(): Promise<void> {
     const ear = this.following;
     if (!ear) return;
+    // What the other device still hears until it gives way is not to be shown again.
+    this.dismissed = ear.session;
     await this.stop();
     const { title, kind, session, sample_rate } = ear;
     this.whole =
