@@ -11,6 +11,7 @@ BENCHES = (
     "live",
     "latency",
     "motion",
+    "home",
     "verdict",
     "memory",
     "tracker",

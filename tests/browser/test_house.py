@@ -87,7 +87,8 @@ def test_a_phone_is_paired_with_the_code_on_the_screen(devices: Browser, server:
         laptop.keyboard.press("c")
         expect(laptop.get_by_text("Its fingerprint (SHA-256)")).to_be_visible()
         laptop.keyboard.press("Escape")
-        laptop.keyboard.press(" ")
+        expect(laptop.get_by_role("dialog")).to_be_hidden()
+        laptop.get_by_role("button", name="pair a device").first.click()
         shown = laptop.get_by_label("The code:")
         digits = (shown.get_attribute("aria-label") or "").removeprefix("The code: ")
         wrong = f"{(int(digits.replace(' ', '')) + 1) % 1_000_000:06d}"
@@ -107,29 +108,30 @@ def test_a_phone_is_paired_with_the_code_on_the_screen(devices: Browser, server:
         expect(phone.get_by_role("heading", name="Pair this device")).to_be_visible()
         expect(laptop.get_by_text("None is paired yet.")).to_be_visible()
         laptop.keyboard.press("x")
-        expect(laptop.get_by_role("button", name="Space Serve the house", exact=True)).to_be_visible()
+        expect(laptop.get_by_text("Now only this computer can use Orexis.")).to_be_visible()
 
 
 def test_the_phone_shows_what_the_laptop_hears_and_has_its_buttons(
     devices: Browser, server: Server
 ) -> None:
     with (
-        page_of(devices, server, QUICK.format(speed=8)) as laptop,
+        page_of(devices, server, QUICK.format(speed=4)) as laptop,
         phone_of(devices, server) as phone,
     ):
         pair(phone, server)
         to_the_stand(phone)
         expect(phone.get_by_role("button", name="Listen")).to_be_visible()
-        offer(laptop, "Twice", LONG_TONE, LONG_TONE)
+        offer(laptop, "Notes", *6 * [LONG_TONE])
         begin(laptop, "a")
         # Nothing was chosen on the phone: what is listened to is there.
         expect(phone.get_by_text("The computer listens.")).to_be_visible()
-        expect(phone.get_by_role("heading", name="Twice")).to_be_visible()
+        expect(phone.get_by_role("heading", name="Notes")).to_be_visible()
         expect(phone.get_by_role("region", name="Next")).to_be_visible()
-        phone.get_by_role("button", name="pause").tap()
+        hand = phone.get_by_role("group", name="At hand")
+        hand.get_by_role("button", name="pause").tap()
         for page in (laptop, phone):
-            expect(page.get_by_role("button", name="go on")).to_be_visible()
-        phone.get_by_role("button", name="go on").tap()
+            expect(page.get_by_role("button", name="go on").first).to_be_visible()
+        hand.get_by_role("button", name="go on").tap()
         expect(laptop.get_by_role("button", name="pause")).to_be_visible()
         for page in (laptop, phone):
             expect(page.get_by_text("Good.").first).to_be_visible()
@@ -164,6 +166,51 @@ def test_the_phone_listens_in_place_of_the_laptop_and_is_sent_off(
         expect(phone.get_by_role("heading", name="Pair this device")).to_be_visible()
         expect(laptop.get_by_text("Phone has stopped listening.")).to_be_visible()
         expect(laptop.get_by_text("Microphone on").first).to_be_hidden()
+
+
+def test_a_device_says_what_to_do_while_the_computer_does_not_answer(
+    devices: Browser, server: Server
+) -> None:
+    with phone_of(devices, server) as phone:
+        pair(phone, server)
+        expect(phone.get_by_role("link", name="Stand", exact=True)).to_be_visible()
+        phone.evaluate("() => navigator.serviceWorker.ready.then(() => undefined)")
+        server.kill()
+        phone.reload()
+        expect(phone.get_by_role("heading", name="Orexis does not answer.")).to_be_visible()
+        background = phone.evaluate("() => getComputedStyle(document.body).backgroundColor")
+        # Its own style is there as well, and nothing else is kept on the device.
+        assert background == "rgb(238, 241, 236)"
+        kept = phone.evaluate(
+            "async () => (await (await caches.open((await caches.keys())[0])).keys())"
+            ".map(({ url }) => new URL(url).pathname)"
+        )
+        assert sorted(kept) == ["/offline.css", "/offline.html"]
+        server.start()
+        phone.get_by_role("link", name="Try again").tap()
+        expect(phone.get_by_role("link", name="Stand", exact=True)).to_be_visible()
+
+
+def test_two_players_practise_at_once_each_on_a_device(devices: Browser, server: Server) -> None:
+    with (
+        page_of(devices, server, QUICK.format(speed=8)) as laptop,
+        phone_of(devices, server) as phone,
+    ):
+        code = httpx.post(f"{server.url}/api/home/code", json={"may_play": True}).json()["digits"]
+        phone.get_by_label("Code").fill(code)
+        phone.get_by_role("button", name="Pair").tap()
+        phone.get_by_role("button", name="Osk").first.tap()
+        to_the_stand(phone)
+        laptop.keyboard.press(" ")
+        phone.get_by_role("button", name="stand-in player").tap()
+        for page in (laptop, phone):
+            expect(page.get_by_text("Good.").first).to_be_visible()
+        # Who plays is remembered on each device.
+        phone.reload()
+        expect(phone.get_by_text("Osk, ")).to_be_visible()
+    for player in (1, 2):
+        (take,) = httpx.get(f"{server.url}/api/players/{player}/takes").json()
+        assert take["verdict"]["passed"]
 
 
 def test_a_killed_server_loses_nothing_and_both_devices_come_back(

@@ -4,7 +4,13 @@ import numpy as np
 import pytest
 from scipy.signal import butter, sosfilt
 
-from orexis.core.listening.round_trip import NotHeardError, clicks, round_trip
+from orexis.core.listening.round_trip import (
+    NotHeardError,
+    RoundTrip,
+    clicks,
+    round_trip,
+    round_trip_words,
+)
 from tests.sounds import Samples
 
 
@@ -48,3 +54,10 @@ def test_a_wandering_clock_is_told() -> None:
     cut = np.concatenate((recorded[: 4 * 48_000], recorded[4 * 48_000 + 960 :]))
     with pytest.raises(NotHeardError, match="apart from each other"):
         round_trip(cut, 48_000)
+
+
+@pytest.mark.parametrize(("delay_s", "warns"), [(0.03, False), (0.119, False), (0.12, True)])
+def test_a_long_way_is_told_to_be_that_of_bluetooth(delay_s: float, warns: bool) -> None:
+    words = round_trip_words(RoundTrip(delay_s, 0.0004, 9))
+    assert words.startswith("From 9 clicks, ± 0.4 ms.")
+    assert ("with a cable" in words) is warns

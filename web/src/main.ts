@@ -10,3 +10,6 @@ if (target) {
   target.replaceChildren();
   mount(App, { target });
 }
+
+// On a device of the house; at the computer itself the terminal says why nothing answers.
+if (location.protocol === 'https:') void navigator.serviceWorker?.register('/offline.js');

@@ -3342,8 +3342,8 @@ export interface components {
         Kind: "takes" | "recordings";
         /**
          * LatencyOut
-         * @description How long a sound takes out of the loudspeaker and back, how far its clicks disagree (s), and
-         *     how many were heard.
+         * @description How long a sound takes out of the loudspeaker and back, how far its clicks disagree (s), how
+         *     many were heard, and what that means.
          */
         LatencyOut: {
             /** Seconds */
@@ -3352,6 +3352,8 @@ export interface components {
             spread_s: number;
             /** Clicks */
             clicks: number;
+            /** Words */
+            words: string;
         };
         /**
          * LengthChangeOut
@@ -5314,8 +5316,8 @@ export interface components {
         };
         /**
          * EarsTold
-         * @description Every ear that is open in the house, whenever that changes, and what the device is called that
-         *     is told.
+         * @description Every ear that is open in the house, whenever that changes, and what the device that is told
+         *     is called.
          */
         EarsTold: {
             /**

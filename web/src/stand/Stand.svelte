@@ -10,6 +10,7 @@
   import Lead from './Lead.svelte';
   import Dialog from '../parts/Dialog.svelte';
   import { house } from '../home/house.svelte';
+  import Remote from '../home/Remote.svelte';
   import Check from '../microphone/Check.svelte';
   import Meter from '../microphone/Meter.svelte';
   import { TROUBLES } from '../microphone/trouble';
@@ -39,6 +40,9 @@
   import { who } from '../players/who.svelte';
   import { overruleWords } from '../takes/overrule';
   import { gateLevels, nextGateLevel } from '../players/gate';
+
+  /** What a phone has at hand while another device listens. */
+  const REMOTE = [' ', 'r', 'ArrowRight', 'o'];
 
   /** How a session ended that something hurt in. */
   const HURT = 'hurt';
@@ -167,8 +171,8 @@
 
   function stopForPain() {
     hurts = hurting = true;
-    // What listens keeps it with its session; else it is kept by itself.
-    if (stand.listening && stand.line === 'live') stand.press('hurts');
+    // What listens keeps it with its session; else, as after its end, it is kept by itself.
+    if (stand.listening && stand.line === 'live' && !stand.ended) stand.press('hurts');
     else void reportHurt(player.id);
     void stand.stop();
   }
@@ -491,6 +495,9 @@
         <Said {stand} {plan} />
       </section>
     </div>
+    {#if following && !roomy.current}
+      <Remote keys={whole ? REMOTE : ['o']} />
+    {/if}
   {/if}
 
   {#snippet foot()}

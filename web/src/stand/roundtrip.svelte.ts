@@ -25,13 +25,11 @@ export class RoundTrip {
     this.running = true;
     this.headline = 'Listening to the clicks…';
     try {
-      const { seconds, spread_s, clicks } = await this.measure();
+      const { seconds, words } = await this.measure();
       keepLatency(this.inputId, seconds);
       this.measured = true;
       this.headline = `${(1000 * seconds).toFixed(0)} ms there and back.`;
-      this.detail =
-        `From ${clicks} clicks, ± ${(1000 * spread_s).toFixed(1)} ms. It is taken off every onset ` +
-        'from the next session on. Measure again when you change the microphone or loudspeaker.';
+      this.detail = words;
     } catch (error) {
       const problem = error instanceof EarError ? TROUBLES[error.trouble] : problemOf(error);
       this.headline = problem.title;

@@ -6,7 +6,12 @@ from typing import Annotated
 from fastapi import APIRouter, Path, Query, Request, Response
 from fastapi.concurrency import run_in_threadpool
 
-from orexis.core.listening.round_trip import NotHeardError, clicks, round_trip
+from orexis.core.listening.round_trip import (
+    NotHeardError,
+    clicks,
+    round_trip,
+    round_trip_words,
+)
 from orexis.formats.audio import (
     HIGHEST_RATE,
     LOWEST_RATE,
@@ -172,5 +177,8 @@ async def latency(request: Request, rate: Rate) -> LatencyOut:
     except NotHeardError as error:
         raise ProblemError(422, "The round trip could not be measured", str(error)) from error
     return LatencyOut(
-        seconds=round(found.delay_s, 5), spread_s=round(found.spread_s, 5), clicks=found.clicks
+        seconds=round(found.delay_s, 5),
+        spread_s=round(found.spread_s, 5),
+        clicks=found.clicks,
+        words=round_trip_words(found),
     )

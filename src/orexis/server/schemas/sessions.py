@@ -306,12 +306,13 @@ class HurtOut(BaseModel):
 
 
 class LatencyOut(BaseModel):
-    """How long a sound takes out of the loudspeaker and back, how far its clicks disagree (s), and
-    how many were heard."""
+    """How long a sound takes out of the loudspeaker and back, how far its clicks disagree (s), how
+    many were heard, and what that means."""
 
     seconds: float
     spread_s: float
     clicks: int
+    words: str
 
 
 class SessionLine(BaseModel):
