@@ -11,6 +11,7 @@ const BY_PLACE: Record<string, string> = {
   '/book': 'How the coach decides',
   '/progress': 'Listening back',
   '/free': 'Your first note',
+  '/devices': 'Phones and tablets',
 };
 
 export function sectionFor(location: string): string {
