@@ -161,7 +161,7 @@ def test_a_wrong_code_is_told_and_the_fifth_makes_pairing_wait(fresh: ServingHou
         wrong = {"code": f"{(int(right) + 1) % 1_000_000:06d}", "name": "x"}
         said = [device.post("/api/pairing", json=wrong) for _ in range(5)]
         assert [one.status_code for one in said] == [403, 403, 403, 403, 429]
-        assert said[3].json()["detail"] == "Look at the computer; you can try once more."
+        assert said[3].json()["detail"] == "Look at the computer: 1 attempt left."
         late = device.post("/api/pairing", json={"code": right, "name": "x"})
         assert late.status_code == 429
         assert here.post("/api/home/code", json={"may_play": True}).status_code == 429

@@ -2,7 +2,7 @@
   import { onDestroy } from 'svelte';
   import { push } from 'svelte-spa-router';
   import { answer, api, problemWords, type Schemas } from '../api/client';
-  import { dayOf, longDay } from '../parts/dates';
+  import { fullDay } from '../parts/dates';
   import Dialog from '../parts/Dialog.svelte';
   import Key from '../parts/Key.svelte';
   import { offer } from '../parts/keys.svelte';
@@ -161,7 +161,7 @@
           {#each found.devices as device (device.id)}
             <li>
               <strong>{device.name}</strong>
-              <span class="dim">last seen {longDay(dayOf(device.last_seen_at))}</span>
+              <span class="dim">last seen {fullDay(new Date(device.last_seen_at))}</span>
               <button class="act" onclick={() => change(device)}>
                 {device.may_play ? 'may play' : 'may only look'}
               </button>

@@ -9,6 +9,7 @@ import segno
 from cryptography.hazmat.primitives.serialization import Encoding
 from fastapi import APIRouter, Depends, Path, Request, Response
 
+from orexis.core.counting import counted
 from orexis.server.home.devices import Device
 from orexis.server.home.door import COOKIE, COOKIE_LASTS_S, DEVICE
 from orexis.server.home.home import Home, HomeUnusableError
@@ -143,10 +144,8 @@ def pair(request: Request, house: House, asked: PairingIn, response: Response) -
             409, "The computer shows no code", "On the computer, open Devices and choose Pair."
         ) from error
     except WrongCodeError as error:
-        left = "once more" if error.left == 1 else f"{error.left} more times"
-        raise ProblemError(
-            403, "That is not the code", f"Look at the computer; you can try {left}."
-        ) from error
+        left = f"{counted(error.left, 'attempt')} left"
+        raise ProblemError(403, "That is not the code", f"Look at the computer: {left}.") from error
     token = house.devices.pair(asked.name, datetime.now(UTC), may_play=may_play)
     response.set_cookie(
         COOKIE, token, COOKIE_LASTS_S, secure=True, httponly=True, samesite="strict"
