@@ -133,7 +133,7 @@ def _fifths(score: Score, notation: Notation) -> int:
 def _made(one: Notated, horn: Horn, notation: Notation, score: Score) -> note.GeneralNote:
     if one.midi is None:
         return note.Rest(quarterLength=one.beats)
-    in_key = Notation(notation.reading, notation.view, _fifths(score, notation))
+    in_key = replace(notation, key_fifths=_fifths(score, notation))
     spelled = (in_key if score.tonic is not None else notation).spelling(one.midi)
     height = pitch.Pitch(step=spelled.letter, octave=spelled.octave)
     if spelled.alter:

@@ -2,6 +2,7 @@
 
 from orexis.core.coach.about import ABOUT, LIPS, MINUTES
 from orexis.core.coach.known import EventKind
+from orexis.core.horn.naming import NoteNames, Octaves
 from orexis.core.horn.notation import NoteView
 from orexis.core.horn.pitch import A4_HIGHEST_HZ, A4_LOWEST_HZ
 from orexis.core.horn.setup import SETTINGS
@@ -25,6 +26,23 @@ PLAYER = (
         ),
     ),
     Parameter("clef", "Clef"),
+    Parameter(
+        "note_names",
+        "Note names",
+        choices=(
+            Choice(NoteNames.ENGLISH, "B♭, B, C"),
+            Choice(NoteNames.GERMAN, "B, H, C"),
+            Choice(NoteNames.SOLFEGE, "Si♭, Si, Do"),
+        ),
+    ),
+    Parameter(
+        "octaves",
+        "Octaves",
+        choices=(
+            Choice(Octaves.NUMBERS, "C3, C4, C5"),
+            Choice(Octaves.STROKES, "c, c’, c’’"),
+        ),
+    ),
     Parameter("a4_hz", "A4", "Hz", A4_LOWEST_HZ, A4_HIGHEST_HZ, 0.1),
     Parameter(
         "gate_level", "Standard", choices=tuple(Choice(level, level.value) for level in GateLevel)

@@ -1,12 +1,13 @@
 """Players: list, add, change."""
 
-from dataclasses import dataclass
+from dataclasses import dataclass, replace
 from datetime import UTC, datetime
 
 from sqlalchemy import select
 from sqlalchemy.orm import Session
 
 from orexis.core.horn.instruments import INSTRUMENTS, Instrument
+from orexis.core.horn.naming import USUAL_NAMING, Naming, NoteNames, Octaves
 from orexis.core.horn.notation import Clef, Notation, NoteView
 from orexis.core.horn.pitch import A4_HIGHEST_HZ, A4_HZ, A4_LOWEST_HZ
 from orexis.core.judging.gate import GateLevel
@@ -29,6 +30,7 @@ class PlayerDetails:
     clef: Clef
     a4_hz: float = A4_HZ
     gate_level: GateLevel = GateLevel.NORMAL
+    naming: Naming = USUAL_NAMING
 
     def checked(self) -> "PlayerDetails":
         """The same, tidied. Raises `PlayerRefusedError` when something cannot be."""
@@ -46,9 +48,7 @@ class PlayerDetails:
             instrument.reading(self.clef)
         except ValueError as error:
             raise PlayerRefusedError(f"{error} Choose another clef.") from error
-        return PlayerDetails(
-            name, self.instrument_key, self.view, self.clef, self.a4_hz, self.gate_level
-        )
+        return replace(self, name=name)
 
 
 def instrument_of(player: Player) -> Instrument:
@@ -58,7 +58,13 @@ def instrument_of(player: Player) -> Instrument:
 
 def notation_of(player: Player) -> Notation:
     """How the player names notes."""
-    return instrument_of(player).notation(NoteView(player.view), Clef(player.clef))
+    notation = instrument_of(player).notation(NoteView(player.view), Clef(player.clef))
+    return replace(notation, naming=naming_of(player))
+
+
+def naming_of(player: Player) -> Naming:
+    """What the player calls notes."""
+    return Naming(NoteNames(player.note_names), Octaves(player.octaves))
 
 
 def all_players(session: Session) -> list[Player]:
@@ -83,6 +89,8 @@ def add_player(session: Session, details: PlayerDetails) -> Player:
         clef=details.clef,
         a4_hz=details.a4_hz,
         gate_level=details.gate_level,
+        note_names=details.naming.names,
+        octaves=details.naming.octaves,
         created_at=datetime.now(UTC),
     )
     session.add(player)
@@ -99,3 +107,5 @@ def change_player(player: Player, details: PlayerDetails) -> None:
     player.clef = details.clef
     player.a4_hz = details.a4_hz
     player.gate_level = details.gate_level
+    player.note_names = details.naming.names
+    player.octaves = details.naming.octaves

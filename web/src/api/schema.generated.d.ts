@@ -3169,7 +3169,7 @@ export interface components {
             start_midi: number;
             view: components["schemas"]["NoteView"];
             /** Keys */
-            keys: string[];
+            keys: components["schemas"]["KeyOut"][];
             /** Lengths */
             lengths: components["schemas"]["LengthOut"][];
             /** Notes */
@@ -3333,6 +3333,16 @@ export interface components {
             family: string;
             /** Clefs */
             clefs: components["schemas"]["Clef"][];
+        };
+        /**
+         * KeyOut
+         * @description A major key to spell in, and what it is called.
+         */
+        KeyOut: {
+            /** Key */
+            key: string;
+            /** Name */
+            name: string;
         };
         /**
          * Kind
@@ -3686,6 +3696,12 @@ export interface components {
             note: string;
         };
         /**
+         * NoteNames
+         * @description What notes are called.
+         * @enum {string}
+         */
+        NoteNames: "english" | "german" | "solfege";
+        /**
          * NoteOut
          * @description A line of the fingering chart, with all that is shown of its note.
          *
@@ -3782,6 +3798,12 @@ export interface components {
             /** Notes */
             notes: components["schemas"]["LiesOut"][];
         };
+        /**
+         * Octaves
+         * @description How octaves are told apart.
+         * @enum {string}
+         */
+        Octaves: "numbers" | "strokes";
         /**
          * OfferedOut
          * @description A session that is ready: what it is made of in words, about how long it takes, and what is
@@ -4138,6 +4160,10 @@ export interface components {
             a4_hz: number;
             /** @default normal */
             gate_level: components["schemas"]["GateLevel"];
+            /** @default english */
+            note_names: components["schemas"]["NoteNames"];
+            /** @default numbers */
+            octaves: components["schemas"]["Octaves"];
         };
         /**
          * PlayerOut
@@ -4156,6 +4182,8 @@ export interface components {
             /** A4 Hz */
             a4_hz: number;
             gate_level: components["schemas"]["GateLevel"];
+            note_names: components["schemas"]["NoteNames"];
+            octaves: components["schemas"]["Octaves"];
             /** Instrument Name */
             instrument_name: string;
             /** Start Midi */

@@ -246,7 +246,7 @@
         onchange={(event) => void chosen.spellIn(event.currentTarget.value)}
       >
         <option value="">no key</option>
-        {#each horn?.keys ?? [] as key (key)}<option value={key}>{key}</option>{/each}
+        {#each horn?.keys ?? [] as { key, name } (key)}<option value={key}>{name}</option>{/each}
       </select>
     </label>
   {/snippet}

@@ -2,14 +2,12 @@
   /** A note's name with its sign set right beside the letter, at any size. */
   let { name }: { name: string } = $props();
 
-  const letter = $derived(name.charAt(0));
-  const sign = $derived(name.match(/[♭♮♯]/)?.[0] ?? '');
-  const octave = $derived(name.slice(1 + sign.length));
+  const parts = $derived(/^([^♭♮♯]*)([♭♮♯]?)(.*)$/.exec(name));
 </script>
 
 <!-- Laid out without spaces: one name, read as one. -->
 <span class="note" aria-label={name} role="img"
-  >{letter}{#if sign}<span class="sign">{sign}</span>{/if}{octave}</span
+  >{parts?.[1]}{#if parts?.[2]}<span class="sign">{parts[2]}</span>{/if}{parts?.[3]}</span
 >
 
 <style>

@@ -71,14 +71,16 @@
       clef: first?.clefs[0] ?? 'treble',
       a4_hz: 440,
       gate_level: 'normal',
+      note_names: 'english',
+      octaves: 'numbers',
     };
   }
 
   function edit(player: Player) {
     editing = player.id;
     problem = null;
-    const { name, instrument_key, view, clef, a4_hz, gate_level } = player;
-    form = { name, instrument_key, view, clef, a4_hz, gate_level };
+    const { name, instrument_key, view, clef, a4_hz, gate_level, note_names, octaves } = player;
+    form = { name, instrument_key, view, clef, a4_hz, gate_level, note_names, octaves };
   }
 
   function leave() {
@@ -250,6 +252,10 @@
                 bind:value={form.clef}
               />
             {/if}
+            {#if fields.note_names}
+              <Field field={fields.note_names} bind:value={form.note_names} />
+            {/if}
+            {#if fields.octaves}<Field field={fields.octaves} bind:value={form.octaves} />{/if}
             {#if fields.a4_hz}<Field field={fields.a4_hz} bind:value={form.a4_hz} />{/if}
             {#if fields.gate_level}
               <Field field={fields.gate_level} bind:value={form.gate_level} />

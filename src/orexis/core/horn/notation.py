@@ -5,25 +5,14 @@ Names use scientific octaves (A4 = 440 Hz, C4 = middle C) and the signs ♭ ♯.
 goes with its letter: B♯3 is C4, and C♭4 is B3.
 """
 
-import re
 from dataclasses import dataclass
 from enum import StrEnum
+
+from orexis.core.horn.naming import SIGNS, USUAL_NAMING, Naming
 
 _LETTERS = "CDEFGAB"
 _LETTER_SEMITONES = dict(zip(_LETTERS, (0, 2, 4, 5, 7, 9, 11), strict=True))
 _FIFTHS = "FCGDAEB"
-_SIGNS = {-2: "𝄫", -1: "♭", 0: "", 1: "♯", 2: "𝄪"}
-_TYPED_SIGNS = {
-    **dict.fromkeys(("", "n", "♮", "natural"), 0),
-    **dict.fromkeys(("b", "♭", "flat"), -1),
-    **dict.fromkeys(("bb", "♭♭", "𝄫"), -2),
-    **dict.fromkeys(("#", "♯", "sharp"), 1),
-    **dict.fromkeys(("##", "♯♯", "x", "𝄪"), 2),
-}
-_TYPED = re.compile(
-    r"(?P<letter>[A-Ga-g])(?:[\s-]*(?P<sign>♭♭|♯♯|##|bb|flat|sharp|natural|𝄫|𝄪|[♭♯♮b#nx]))?"
-    r"\s*(?P<octave>-1|1[01]|\d)?"
-)
 _USUAL_LOWEST_FIFTH, _USUAL_HIGHEST_FIFTH = -4, 7
 """The names wind players meet most, on the line of fifths from C: A♭ to C♯."""
 
@@ -78,7 +67,11 @@ class Spelling:
     @property
     def name(self) -> str:
         """As it is written: B♭4."""
-        return f"{self.letter}{_SIGNS[self.alter]}{self.octave}"
+        return self.named(USUAL_NAMING)
+
+    def named(self, naming: Naming) -> str:
+        """As a player says it."""
+        return naming.name(self.letter, self.alter, self.octave)
 
     @property
     def octave_words(self) -> str:
@@ -110,7 +103,8 @@ class Reading:
 
 @dataclass(frozen=True, slots=True)
 class Notation:
-    """How one player wants notes named: a reading, seen as written or as sounding, and a key.
+    """How one player wants notes named: a reading, seen as written or as sounding, a key, and what
+    notes are called where they play.
 
     `key_fifths` counts sharps (+) or flats (−) of the key signature as the player sees it;
     `None` spells as wind players mostly do.
@@ -119,6 +113,7 @@ class Notation:
     reading: Reading
     view: NoteView
     key_fifths: int | None = None
+    naming: Naming = USUAL_NAMING
 
     @property
     def shift_semitones(self) -> int:
@@ -131,21 +126,31 @@ class Notation:
 
     def name(self, sounding_midi: int) -> str:
         """Name of a sounding note (whole MIDI number) in this player's notation."""
-        return self.spelling(sounding_midi).name
+        return self.spelling(sounding_midi).named(self.naming)
+
+    def sounding_name(self, sounding_midi: int) -> str:
+        """Name of a sounding note as it sounds, whatever is read for it."""
+        return spell(sounding_midi).named(self.naming)
 
     def tonic_name(self, tonic: int) -> str:
         """Name of a sounding pitch class (0 = C) in this player's notation, without an octave."""
-        return self.name(60 + tonic).rstrip("0123456789-")
+        spelling = self.spelling(60 + tonic)
+        return self.naming.pitch_name(spelling.letter, spelling.alter)
+
+    def key_name(self, key: str) -> str:
+        """What a major key of `MAJOR_KEYS` is called."""
+        spelling = parse_note(key, 60)
+        return self.naming.pitch_name(spelling.letter, spelling.alter)
 
     def parse(self, text: str, near_midi: int | None = None) -> int:
         """The sounding note of a name typed in this notation; `near_midi` (sounding) decides
         the octave when none was typed. Raises `NoteUnreadableError`."""
         near = None if near_midi is None else near_midi + self.shift_semitones
-        return parse_note(text, near).midi - self.shift_semitones
+        return parse_note(text, near, self.naming).midi - self.shift_semitones
 
     def parse_row(self, text: str) -> list[int]:
         """The sounding notes of a row of names typed in this notation, as `parse_row`."""
-        return [midi - self.shift_semitones for midi in parse_row(text)]
+        return [midi - self.shift_semitones for midi in parse_row(text, naming=self.naming)]
 
 
 def note_name(midi: int) -> str:
@@ -193,34 +198,31 @@ def enharmonics(midi: int) -> tuple[Spelling, ...]:
     return tuple(found)
 
 
-def parse_note(text: str, near_midi: int | None = None) -> Spelling:
+def parse_note(text: str, near_midi: int | None = None, naming: Naming = USUAL_NAMING) -> Spelling:
     """What people type for a note: `Bb3`, `b♭`, `C#4`, `E flat 2`, `f##5`.
 
     Without an octave it is the one nearest to `near_midi`. Raises `NoteUnreadableError`.
     """
-    found = _TYPED.fullmatch(text.strip().rstrip("'’"))
+    found = naming.read(text)
     if found is None:
-        raise NoteUnreadableError(
-            f"“{text.strip()[:20]}” is not a note. Type a letter A to G, then ♭ or ♯ (b or #) if "
-            "it has one, then the octave: Bb3, C#4."
-        )
-    letter = found["letter"].upper()
-    alter = _TYPED_SIGNS[found["sign"] or ""]
-    if found["octave"] is not None:
-        return Spelling(letter, alter, int(found["octave"]))
+        raise NoteUnreadableError(f"“{text.strip()[:20]}” is not a note. {naming.asks}")
+    letter, alter, octave = found
+    if octave is not None:
+        return Spelling(letter, alter, octave)
     if near_midi is None:
-        raise NoteUnreadableError(f"Say which octave of {text.strip()}: {letter}4, for example.")
+        example = naming.name(letter, 0, 4)
+        raise NoteUnreadableError(f"Say which octave of {text.strip()}: {example}, for example.")
     lowest = Spelling(letter, alter, -1)
     octaves = round((near_midi - lowest.midi) / 12)
     return Spelling(letter, alter, octaves - 1)
 
 
-def parse_row(text: str, near_midi: int | None = None) -> list[int]:
+def parse_row(text: str, near_midi: int | None = None, naming: Naming = USUAL_NAMING) -> list[int]:
     """The notes of a row of names, parted by spaces or commas. One without an octave is the
     nearest to the one before, the first to `near_midi`. Raises `NoteUnreadableError`."""
     notes: list[int] = []
     for word in text.replace(",", " ").split():
-        notes.append(parse_note(word, notes[-1] if notes else near_midi).midi)
+        notes.append(parse_note(word, notes[-1] if notes else near_midi, naming).midi)
     return notes
 
 
@@ -241,7 +243,7 @@ def parse_key(text: str) -> int:
 def _major_keys() -> tuple[str, ...]:
     """C and the sharp keys, then the flat ones, as players learn them."""
     names = [
-        f"{_FIFTHS[index]}{_SIGNS[alter]}"
+        f"{_FIFTHS[index]}{SIGNS[alter]}"
         for fifths in (*range(8), *range(-1, -8, -1))
         for alter, index in [divmod(fifths + 1, 7)]
     ]

@@ -1,6 +1,6 @@
 """A player's horn: its map and chart, slurs and glides, what else a note is good for, setup."""
 
-from dataclasses import dataclass
+from dataclasses import dataclass, replace
 from typing import Annotated
 
 from fastapi import APIRouter, Depends, Query, Response
@@ -33,13 +33,13 @@ Partial = Annotated[int, Field(ge=1, le=HIGHEST_PARTIAL)]
 def _naming(
     key: Annotated[str | None, Query(max_length=12, description="A major key, as B♭.")] = None,
     view: Annotated[NoteView | None, Query(description="Instead of the player's own.")] = None,
-) -> "Naming":
+) -> "AskedNames":
     """How notes are named in an answer, where it is not as the player has it."""
-    return Naming(key, view)
+    return AskedNames(key, view)
 
 
 @dataclass(frozen=True, slots=True)
-class Naming:
+class AskedNames:
     """The key notes are spelled in and whether they are written or sounding."""
 
     key: str | None
@@ -52,10 +52,10 @@ class Naming:
             fifths = parse_key(self.key) if self.key else None
         except NoteUnreadableError as error:
             raise ProblemError(422, "There is no such key", str(error)) from error
-        return Notation(own.reading, self.view or own.view, fifths)
+        return replace(own, view=self.view or own.view, key_fifths=fifths)
 
 
-Named = Annotated[Naming, Depends(_naming)]
+Named = Annotated[AskedNames, Depends(_naming)]
 
 
 @router.get("")
@@ -93,7 +93,7 @@ def glides(
 ) -> GlidePlanOut:
     """A climbing (or falling) sequence of glides from a sounding note."""
     with data.session() as session:
-        own, notation = _horn_and_notation(session, player_id, Naming(None, None))
+        own, notation = _horn_and_notation(session, player_id, AskedNames(None, None))
     try:
         return GlidePlanOut.of(own, plan_glides(own, midi, semitones), notation)
     except ValueError as error:
@@ -170,7 +170,7 @@ def scale(data: Data, player_id: PlayerId) -> Response:
 
 
 def _horn_and_notation(
-    session: Session, player_id: PlayerId, named: Naming
+    session: Session, player_id: PlayerId, named: AskedNames
 ) -> tuple[Horn, Notation]:
     player = player_or_404(session, player_id)
     return horn_of(session, player), named.of(player)

@@ -4,7 +4,7 @@ from pydantic import BaseModel
 
 from orexis.core.exercises.sheet import Sheet, SheetNote
 from orexis.core.exercises.task import Task
-from orexis.core.horn.notation import Notation, NoteView
+from orexis.core.horn.notation import Notation
 from orexis.core.horn.setup import Horn
 
 
@@ -79,7 +79,6 @@ class SheetOut(BaseModel):
         described: str,
     ) -> "SheetOut":
         """The exercise for a player who names notes in `notation`."""
-        sounding = Notation(notation.reading, NoteView.SOUNDING)
         return cls(
             title=task.title,
             setting=task.setting,
@@ -87,7 +86,7 @@ class SheetOut(BaseModel):
                 SheetNoteOut(
                     step=one.step,
                     name=notation.name(one.note.midi),
-                    sounding_name=sounding.name(one.note.midi),
+                    sounding_name=notation.sounding_name(one.note.midi),
                     pitch_cents=round(one.pitch_cents, 1),
                     hand=HandOut.of(one, horn),
                 )

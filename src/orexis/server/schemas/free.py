@@ -10,7 +10,7 @@ from orexis.core.counting import time_words
 from orexis.core.exercises.family import Aim
 from orexis.core.exercises.writer import Writer
 from orexis.core.horn.drone import Drone
-from orexis.core.horn.notation import CONCERT, Notation, note_name
+from orexis.core.horn.notation import CONCERT, Notation
 from orexis.core.horn.ways import Way
 from orexis.core.horn.words import tuned_words
 from orexis.core.judging.aims import limit_at
@@ -102,7 +102,7 @@ class NoteNowOut(BaseModel):
         tuned_cents = drone.offset_cents(now.midi) if drone else 0.0
         return cls(
             name=notation.name(now.midi),
-            sounding_name=note_name(now.midi),
+            sounding_name=notation.sounding_name(now.midi),
             pitch_cents=100.0 * now.midi,
             cents=round(now.cents, 1),
             words=tuned_words(now.cents - tuned_cents),

@@ -1,6 +1,7 @@
 """What the API and `orexis horn` say of a horn: lengths, slots, notes and ways to play them."""
 
 from collections.abc import Sequence
+from dataclasses import replace
 
 from orexis.core.horn import words
 from orexis.core.horn.notation import (
@@ -10,7 +11,6 @@ from orexis.core.horn.notation import (
     NoteView,
     clef_for,
     enharmonics,
-    note_name,
 )
 from orexis.core.horn.pitch import hz_from_midi
 from orexis.core.horn.setup import Horn
@@ -101,7 +101,7 @@ class NoteWays(Shape):
         """A sounding note with its ways."""
         return cls(
             instrument=horn.instrument.key,
-            sounding=note_name(midi),
+            sounding=written.sounding_name(midi),
             written=written.name(midi),
             ways=[WayOut.of(way) for way in ways],
         )
@@ -194,17 +194,17 @@ class NoteOut(Shape):
         """The line for a player who names notes in `notation`."""
         midi, setup = line.midi, horn.setup
         spelling = notation.spelling(midi)
-        written = Notation(notation.reading, NoteView.WRITTEN, notation.key_fifths)
+        written = replace(notation, view=NoteView.WRITTEN)
         as_read = notation.view is NoteView.WRITTEN or not notation.reading.shift_semitones
         clef = notation.reading.clef if as_read else clef_for(midi)
         just = Tuning(Temperament.JUST, setup.tuning.tonic).offset_cents(midi) / 100
         return cls(
             midi=midi,
-            name=spelling.name,
-            sounding=note_name(midi),
+            name=spelling.named(notation.naming),
+            sounding=notation.sounding_name(midi),
             written=written.name(midi),
             also=[
-                other.name
+                other.named(notation.naming)
                 for other in enharmonics(midi + notation.shift_semitones)
                 if other != spelling
             ],
@@ -221,6 +221,13 @@ class NoteOut(Shape):
             target_cents=round(setup.tuning.offset_cents(midi), 2),
             ways=[WayOut.of(way) for way in line.ways],
         )
+
+
+class KeyOut(Shape):
+    """A major key to spell in, and what it is called."""
+
+    key: str
+    name: str
 
 
 class HornOut(Shape):
@@ -242,7 +249,7 @@ class HornOut(Shape):
     normal_high: int
     start_midi: int
     view: NoteView
-    keys: list[str]
+    keys: list[KeyOut]
     lengths: list[LengthOut]
     notes: list[NoteOut]
 
@@ -267,7 +274,7 @@ class HornOut(Shape):
             normal_high=instrument.normal_high,
             start_midi=instrument.start_midi,
             view=notation.view,
-            keys=list(MAJOR_KEYS),
+            keys=[KeyOut(key=key, name=notation.key_name(key)) for key in MAJOR_KEYS],
             lengths=[LengthOut.of(horn, length, notation) for length in horn.lengths],
             notes=[NoteOut.of(horn, line, notation) for line in chart],
         )

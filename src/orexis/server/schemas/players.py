@@ -6,6 +6,7 @@ from typing import Annotated
 from pydantic import BaseModel, Field
 
 from orexis.core.horn.instruments import Instrument
+from orexis.core.horn.naming import Naming, NoteNames, Octaves
 from orexis.core.horn.notation import Clef, NoteView
 from orexis.core.horn.pitch import A4_HIGHEST_HZ, A4_HZ, A4_LOWEST_HZ
 from orexis.core.judging.gate import GateLevel
@@ -43,11 +44,19 @@ class PlayerIn(Body):
     clef: Clef = Clef.TREBLE
     a4_hz: Annotated[Number, Field(ge=A4_LOWEST_HZ, le=A4_HIGHEST_HZ)] = A4_HZ
     gate_level: GateLevel = GateLevel.NORMAL
+    note_names: NoteNames = NoteNames.ENGLISH
+    octaves: Octaves = Octaves.NUMBERS
 
     def details(self) -> PlayerDetails:
         """The same for the store."""
         return PlayerDetails(
-            self.name, self.instrument_key, self.view, self.clef, self.a4_hz, self.gate_level
+            self.name,
+            self.instrument_key,
+            self.view,
+            self.clef,
+            self.a4_hz,
+            self.gate_level,
+            Naming(self.note_names, self.octaves),
         )
 
 
@@ -62,6 +71,8 @@ class PlayerOut(BaseModel):
     clef: Clef
     a4_hz: float
     gate_level: GateLevel
+    note_names: NoteNames
+    octaves: Octaves
     instrument_name: str
     start_midi: int
     words: str
@@ -78,6 +89,8 @@ class PlayerOut(BaseModel):
             clef=Clef(player.clef),
             a4_hz=player.a4_hz,
             gate_level=GateLevel(player.gate_level),
+            note_names=NoteNames(player.note_names),
+            octaves=Octaves(player.octaves),
             instrument_name=instrument.name,
             start_midi=instrument.start_midi,
             words=(

@@ -5,7 +5,7 @@ from typing import Annotated
 from pydantic import BaseModel, Field, field_validator
 
 from orexis.core.horn.drone import HIGHEST_DRONE_MIDI, LOWEST_DRONE_MIDI, Drone
-from orexis.core.horn.notation import Notation, note_name
+from orexis.core.horn.notation import Notation
 from orexis.core.horn.tuning import Temperament
 from orexis.core.parameter import Parameter
 from orexis.core.score.pulse import (
@@ -112,6 +112,6 @@ class DroneOut(BaseModel):
         """The drone for a player who names notes in `notation`, at their A4."""
         return cls(
             name=notation.name(drone.midi),
-            sounding_name=note_name(drone.midi),
+            sounding_name=notation.sounding_name(drone.midi),
             hz=list(drone.hz(a4_hz)),
         )

@@ -22,6 +22,8 @@ class Player(Base, kw_only=True):
     a4_hz: Mapped[float]
     gate_level: Mapped[str]
     created_at: Mapped[datetime] = mapped_column(UtcDateTime)
+    note_names: Mapped[str] = mapped_column(server_default="english", default="english")
+    octaves: Mapped[str] = mapped_column(server_default="numbers", default="numbers")
     deleted_at: Mapped[datetime | None] = mapped_column(UtcDateTime, default=None)
 
 

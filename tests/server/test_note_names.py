@@ -1,0 +1,75 @@
+"""Notes are named as the player says them wherever the player reads or types one."""
+
+from typing import Any
+
+import pytest
+from fastapi.testclient import TestClient
+
+from tests.server.conftest import MAREN
+from tests.server.test_live import CHUNKS, HELLO, LIVE, messages
+
+# An E♭ tenor horn in treble clef: sounding B♭3 is written G4, and sounding D4 is B4.
+NAMES = {
+    ("english", "numbers"): ("B4", "D4"),
+    ("german", "numbers"): ("H4", "D4"),
+    ("solfege", "numbers"): ("Si4", "Re4"),
+    ("german", "strokes"): ("h’", "d’"),
+}
+
+
+def named(client: TestClient, names: str, octaves: str) -> None:
+    body = {**MAREN, "note_names": names, "octaves": octaves}
+    told = client.put("/api/players/1", json=body)
+    told.raise_for_status()
+    assert (told.json()["note_names"], told.json()["octaves"]) == (names, octaves)
+
+
+@pytest.mark.parametrize(("asked", "names"), NAMES.items())
+def test_the_horn_and_the_book_name_notes_so(
+    client: TestClient, asked: tuple[str, str], names: tuple[str, str]
+) -> None:
+    written, sounding = names
+    named(client, *asked)
+    horn = client.get("/api/players/1/horn").json()
+    (note,) = (one for one in horn["notes"] if one["midi"] == 62)
+    assert (note["name"], note["sounding"], note["written"]) == (written, sounding, written)
+    stand = client.get("/api/players/1/book/long-tone/stand", params={"set": "from_midi=62"}).json()
+    (shown,) = stand["sheet"]["notes"]
+    assert (shown["name"], shown["sounding_name"]) == names
+    chart = client.get("/api/players/1/chart").json()
+    assert written in [band["name"] for band in chart["bands"]]
+
+
+def test_keys_are_named_so_and_asked_for_as_before(client: TestClient) -> None:
+    named(client, "german", "numbers")
+    keys = client.get("/api/players/1/horn").json()["keys"]
+    assert {"key": "B♭", "name": "B"} in keys
+    assert {"key": "B", "name": "H"} in keys
+    horn = client.get("/api/players/1/horn", params={"key": "B♭"})
+    assert horn.status_code == 200
+
+
+def test_verdicts_and_marks_name_notes_so(client: TestClient) -> None:
+    named(client, "german", "numbers")
+    exercise = {"family": "long-tone", "values": {"from_midi": "62", "hold_s": "2"}}
+    with client.websocket_connect(LIVE) as socket:
+        socket.send_json({**HELLO, "exercises": [exercise]})
+        for chunk in CHUNKS:
+            socket.send_bytes(chunk)
+        socket.send_json({"type": "bye"})
+        heard: list[dict[str, Any]] = list(messages(socket))
+    # B♭3 was played where D4 (written H4) was asked for.
+    (verdict,) = (one["take"]["verdict"] for one in heard if one["type"] == "verdict")
+    words = f"{verdict['headline']} {verdict['change']}"
+    assert "H4" in words
+    assert "B4" not in words
+
+
+def test_a_player_from_before_says_notes_in_english(client: TestClient) -> None:
+    (player,) = client.get("/api/players").json()
+    assert (player["note_names"], player["octaves"]) == ("english", "numbers")
+
+
+@pytest.mark.parametrize("change", [{"note_names": "dutch"}, {"octaves": "colours"}])
+def test_other_names_are_refused(client: TestClient, change: dict[str, str]) -> None:
+    assert client.put("/api/players/1", json={**MAREN, **change}).status_code == 422
