@@ -5,6 +5,12 @@ import re
 import pytest
 from tools.words import Text, texts
 
+from orexis.core.exercises.family import Aim
+from orexis.core.judging.aim_words import WORDS
+from orexis.core.judging.aims import RULES
+from orexis.core.judging.attempts import AimResult
+from orexis.core.judging.words import sentence
+
 SAYS = {
     r"\bgates?\b": "standard",
     r"\brungs?\b": "step",
@@ -52,3 +58,20 @@ def test_no_text_shouts_or_counts_one_as_many() -> None:
     many = re.compile(r"[a-z]!(?!=)|\b1 (?:notes|days|minutes|steps|half steps|attempts)\b")
     wrong = [f"{one.path}:{one.line}: {one.words}" for one in ALL if many.search(one.words)]
     assert not wrong, "\n".join(wrong)
+
+
+UNITS = {"cents": 120, "dB": 12, "ms": 250, "%": 60, "s": 3.94, "of 100": 62, "half steps short": 7}
+"""Numbers as large as they come, by their unit; other rules count."""
+
+
+@pytest.mark.parametrize("aim", Aim)
+def test_a_verdict_is_read_from_afar_in_the_middle_of_a_breath(aim: Aim) -> None:
+    measured = UNITS.get(RULES[aim].unit, 3)
+    for sign in (1, -1) if RULES[aim].unit in ("cents", "dB") else (1,):
+        limit = 6 if RULES[aim].unit == "dB" else 15
+        missed = AimResult(aim, sign * measured, limit, passed=False)
+        for at in ("", "B♭4", "B♭4 (2nd)"):
+            headline = sentence(WORDS[aim].missed(missed, at))
+            assert len(headline) <= 60, headline
+        advice = WORDS[aim].advice(missed)
+        assert len(advice) <= 80, advice

@@ -9,7 +9,6 @@ from orexis.core.exercises.family import Aim
 from orexis.core.horn.words import tuned_words
 from orexis.core.judging.aims import RULES
 from orexis.core.judging.attempts import AimResult
-from orexis.core.listening.notes.measures import HOLD_WITHIN_CENTS
 
 _Number = tuple[str, str]
 
@@ -143,10 +142,7 @@ WORDS: dict[Aim, AimWords] = {
         "held",
         "held as long as asked",
         lambda result, at: _said(at, f"held {_down(result.measured):.1f} s of {result.limit:g} s"),
-        _always(
-            "Fill up in two stages, low then top, and spend the air evenly. A hold counts until "
-            f"the pitch leaves ± {HOLD_WITHIN_CENTS:g} cents or the sound fades."
-        ),
+        _always("Fill up in two stages, low then top, and spend the air evenly."),
         lambda result: (f"{_down(result.measured):.1f}", "s"),
     ),
     Aim.SPEAKS: AimWords(
@@ -160,8 +156,8 @@ WORDS: dict[Aim, AimWords] = {
         "tone",
         "sounds like your last good one",
         lambda result, at: (
-            f"{'the tone' if not at else f'the tone of {at}'} was {result.measured:.0f} of 100 "
-            f"like your last good one ({result.limit:g} asked)"
+            f"{at or 'the tone'} was {result.measured:.0f} of 100 like your last good one "
+            f"({result.limit:g} asked)"
         ),
         _always("Remember how the last good one sounded, then blow and shape this one the same."),
         _amount("of 100"),
@@ -169,9 +165,7 @@ WORDS: dict[Aim, AimWords] = {
     Aim.LEVEL: AimWords(
         "loudness",
         "as loud as your last good one",
-        lambda result, at: f"{at} was {_louder(result, 'your last good one')}".removeprefix(
-            " was "
-        ),
+        lambda result, at: f"{at}: {_louder(result, 'your last good one')}".removeprefix(": "),
         _either(
             "Start with less air: as loud as the last good one, not louder.",
             "Start with more air: as loud as the last good one, not softer.",
@@ -262,7 +256,7 @@ WORDS: dict[Aim, AimWords] = {
     Aim.SAME_SOUND: AimWords(
         "same loudness",
         "as loud at the end as at the start",
-        lambda result, at: f"{at or 'the last note'} was {_louder(result, 'the first note')}",
+        lambda result, at: f"{at or 'the last note'} was {_louder(result, 'the first')}",
         _always("Make the last note as good as the first."),
         _way("louder", "softer", "dB"),
     ),
@@ -328,7 +322,7 @@ WORDS: dict[Aim, AimWords] = {
     Aim.ENDS_ALIKE: AimWords(
         "both ends",
         "as loud at both ends",
-        lambda result, at: f"{at or 'the end'} was {_louder(result, 'the start of the glide')}",
+        lambda result, at: f"{at or 'the end'} was {_louder(result, 'the start')}",
         _always("Take a new breath, and keep the same air up to the end."),
         _way("louder", "softer", "dB"),
     ),
