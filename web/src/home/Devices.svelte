@@ -4,6 +4,7 @@
   import { answer, api, problemWords, type Schemas } from '../api/client';
   import { fullDay } from '../parts/dates';
   import Dialog from '../parts/Dialog.svelte';
+  import Form from '../parts/Form.svelte';
   import Key from '../parts/Key.svelte';
   import { offer } from '../parts/keys.svelte';
   import { Loaded } from '../parts/loaded.svelte';
@@ -21,6 +22,7 @@
 
   let said = $state('');
   let leaving = $state.raw<Device | null>(null);
+  let changing = $state<Device | null>(null);
   let trusting = $state(false);
   const found = $derived(home.value);
   const code = $derived(found?.code ?? null);
@@ -47,9 +49,12 @@
     void act(answer(api.POST('/api/home/code', { body: { may_play } })));
   const hide = () => void act(answer(api.DELETE('/api/home/code')));
 
-  function change({ id, name, may_play }: Device) {
+  function change() {
+    if (!changing) return;
+    const { id, name, may_play } = changing;
+    changing = null;
     const params = { path: { device_id: id } };
-    const body = { name, may_play: !may_play };
+    const body = { name: name.trim(), may_play };
     void act(answer(api.PUT('/api/home/devices/{device_id}', { params, body })));
   }
 
@@ -162,7 +167,11 @@
             <li>
               <strong>{device.name}</strong>
               <span class="dim">last seen {fullDay(new Date(device.last_seen_at))}</span>
-              <button class="act" onclick={() => change(device)}>
+              <button
+                class="act"
+                aria-label="Change {device.name}"
+                onclick={() => (changing = { ...device })}
+              >
                 {device.may_play ? 'may play' : 'may only look'}
               </button>
               <button class="act" aria-label="Forget {device.name}" onclick={() => ask(device)}
@@ -202,6 +211,27 @@
     {@const device = leaving}
     <p>It stops at once, whatever it is doing, and has to be paired again.</p>
     <button class="act-main" onclick={() => forget(device)}>Forget it<Key shown="Enter" /></button>
+  {/if}
+</Dialog>
+
+<Dialog
+  bind:open={() => changing !== null, (open) => (changing = open ? changing : null)}
+  title="Change a device"
+>
+  {#if changing}
+    <Form label="Change a device" keep={change}>
+      <label>
+        <span>What it is called</span>
+        <input class="input" bind:value={changing.name} maxlength="40" required />
+      </label>
+      <label>
+        <span>What it may do</span>
+        <select class="select" bind:value={changing.may_play}>
+          <option value={true}>play: listen, change and keep</option>
+          <option value={false}>only look</option>
+        </select>
+      </label>
+    </Form>
   {/if}
 </Dialog>
 
