@@ -40,6 +40,19 @@ def test_the_horn_and_the_book_name_notes_so(
     assert written in [band["name"] for band in chart["bands"]]
 
 
+def test_scales_are_read_by_the_same_notes_whatever_they_are_called(client: TestClient) -> None:
+    marked: list[list[int]] = []
+    for names, octaves in NAMES:
+        named(client, names, octaves)
+        notes = client.get("/api/players/1/range").json()["notes"]
+        marked.append([one["midi"] for one in notes if one["landmark"]])
+        horn = client.get("/api/players/1/horn").json()
+        # Written C sounds E♭ on an E♭ horn, and G sounds B♭.
+        assert {one["midi"] % 12 for one in horn["notes"] if one["begins_octave"]} == {3}
+    assert {midi % 12 for midi in marked[0]} == {3, 10}
+    assert all(one == marked[0] for one in marked)
+
+
 def test_keys_are_named_so_and_asked_for_as_before(client: TestClient) -> None:
     named(client, "german", "numbers")
     keys = client.get("/api/players/1/horn").json()["keys"]

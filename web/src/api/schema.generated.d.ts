@@ -3721,6 +3721,8 @@ export interface components {
             also: string[];
             /** Octave */
             octave: string;
+            /** Begins Octave */
+            begins_octave: boolean;
             clef: components["schemas"]["Clef"];
             /** Staff Steps */
             staff_steps: number;
@@ -4313,13 +4315,16 @@ export interface components {
         };
         /**
          * RangeNoteOut
-         * @description A half step of the horn, by the player's name for it.
+         * @description A half step of the horn, by the player's name for it, and whether a scale is read by it (not
+         *     told in reports from before).
          */
         RangeNoteOut: {
             /** Midi */
             midi: number;
             /** Name */
             name: string;
+            /** Landmark */
+            landmark?: boolean | null;
             part: components["schemas"]["Part"];
             standing: components["schemas"]["Standing"];
             /** Words */

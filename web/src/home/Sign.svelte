@@ -16,7 +16,7 @@
 </script>
 
 {#if where.length}
-  <p role="status">
+  <p role="status" class:away>
     <svg viewBox="0 0 24 24" aria-hidden="true">
       <path d="M9 11 V6 a3 3 0 0 1 6 0 V11 a3 3 0 0 1 -6 0 Z M5 11 a7 7 0 0 0 14 0 M12 18 V21" />
     </svg>
@@ -27,15 +27,25 @@
 <style>
   p {
     display: flex;
+    flex-direction: column;
     align-items: center;
     justify-content: center;
-    gap: 0.4rem;
-    padding: 0.3rem 0.5rem;
+    gap: 0.2rem 0.4rem;
+    padding: 0.3rem;
     color: var(--ink);
     text-align: center;
     font-size: 0.8125rem;
     line-height: 1.2;
-    overflow-wrap: anywhere;
+  }
+
+  span {
+    max-width: 100%;
+    overflow-wrap: break-word;
+  }
+
+  /* A strip across the page. */
+  .away {
+    flex-direction: row;
   }
 
   svg {

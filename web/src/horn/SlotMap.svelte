@@ -143,8 +143,8 @@
 <div class="map" role="img" aria-label={label}>
   <svg class="names" width="58" {height} aria-hidden="true">
     <g style:transform="translateY({-shift}px)" clip-path="none">
-      {#each named as { midi, name } (midi)}
-        <text x="50" y={y(midi) + 5} class:now={midi === note.midi} class:ut={name.startsWith('C')}>
+      {#each named as { midi, name, begins_octave } (midi)}
+        <text x="50" y={y(midi) + 5} class:now={midi === note.midi} class:ut={begins_octave}>
           {name}
         </text>
       {/each}

@@ -86,7 +86,8 @@ export function named({ monday, weeks }: RangeRow): string {
 
 /** The natural notes that a scale is read by: every C, and the G between. */
 export function landmarks(notes: RangeNote[]): RangeNote[] {
-  return notes.filter(({ name }) => /^[CG]-?\d+$/.test(name));
+  // A report from before says it by its names alone.
+  return notes.filter(({ name, landmark }) => landmark ?? /^[CG]-?\d+$/.test(name));
 }
 
 /** From one note to another by the player's names, one name where they are the same. */

@@ -89,6 +89,7 @@
   .pins li {
     display: flex;
     align-items: center;
+    gap: 0.9rem;
   }
 
   .spot {

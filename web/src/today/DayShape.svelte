@@ -65,4 +65,11 @@
       height: 96px;
     }
   }
+
+  /* So that all of the day is seen on a low screen. */
+  @media (min-width: 761px) and (max-height: 860px) {
+    svg {
+      height: 64px;
+    }
+  }
 </style>

@@ -74,6 +74,16 @@ class Spelling:
         return naming.name(self.letter, self.alter, self.octave)
 
     @property
+    def begins_octave(self) -> bool:
+        """Whether octaves are counted from it: a natural C."""
+        return self.letter == "C" and self.alter == 0
+
+    @property
+    def is_landmark(self) -> bool:
+        """Whether a scale is read by it: every natural C, and the G between."""
+        return self.letter in "CG" and self.alter == 0
+
+    @property
     def octave_words(self) -> str:
         """The name of its octave: "small octave"."""
         return _OCTAVE_WORDS.get(self.octave, f"octave {self.octave}")

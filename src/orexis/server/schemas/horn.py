@@ -177,6 +177,7 @@ class NoteOut(Shape):
     written: str
     also: list[str]
     octave: str
+    begins_octave: bool
     clef: Clef
     staff_steps: int
     alter: int
@@ -209,6 +210,7 @@ class NoteOut(Shape):
                 if other != spelling
             ],
             octave=spelling.octave_words,
+            begins_octave=spelling.begins_octave,
             clef=clef,
             staff_steps=spelling.staff_steps(clef),
             alter=spelling.alter,

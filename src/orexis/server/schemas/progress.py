@@ -15,10 +15,12 @@ from orexis.server.schemas.base import Read
 
 
 class RangeNoteOut(BaseModel):
-    """A half step of the horn, by the player's name for it."""
+    """A half step of the horn, by the player's name for it, and whether a scale is read by it (not
+    told in reports from before)."""
 
     midi: int
     name: str
+    landmark: bool | None = None
     part: Part
     standing: Standing
     words: str
@@ -29,6 +31,7 @@ class RangeNoteOut(BaseModel):
         return cls(
             midi=note.midi,
             name=notation.name(note.midi),
+            landmark=notation.spelling(note.midi).is_landmark,
             part=note.part,
             standing=note.standing,
             words=course_words(note.course),
