@@ -91,6 +91,12 @@
         session !== stand.dismissed,
     ),
   );
+  /** A session that was left, and is not played on another device meanwhile. */
+  const left = $derived(
+    stand.listening || house.ears.some(({ session }) => session === stand.open?.id)
+      ? null
+      : stand.open,
+  );
   /** The other device has stopped listening, and not for a moment. */
   let earGone = $state(false);
 
@@ -419,16 +425,15 @@
     </div>
   {:else if stand.plan}
     {@const plan = stand.plan}
-    {#if hurting || (stand.open && !stand.listening)}
+    {#if hurting || left}
       <p class="left" role="status">
         {#if hurting}
           Something hurt, so playing waits.
           <button class="act" onclick={clear}>Nothing hurts any more</button>
         {/if}
-        {#if stand.open && !stand.listening}
-          {@const open = stand.open}
-          You left “{open.title}” before its end.
-          <button class="act" onclick={() => stand.goOnWith(open)}>Go on with it</button>
+        {#if left}
+          You left “{left.title}” before its end.
+          <button class="act" onclick={() => stand.goOnWith(left)}>Go on with it</button>
           <button class="act" onclick={() => stand.forget()}>Leave it</button>
         {/if}
       </p>

@@ -22,7 +22,7 @@ from orexis.store.database import Database
 
 log = logging.getLogger(__name__)
 
-_LOOKED_AT_EVERY_S = 30.0
+LOOKED_AT_EVERY_S = 30.0
 _STOPS_WITHIN_S, _GOODBYE_S = 2, 0.3
 _MOST_AT_ONCE = 200
 
@@ -75,13 +75,9 @@ class Home:
         async with self._changing:
             if self.is_open:
                 return
-            try:
-                await self._open(self._wanted())
-            except HomeUnusableError as error:
-                self.trouble = str(error)
-                raise
-            self.trouble = ""
-            self._watching = asyncio.create_task(self._keep_up())
+            await self._open(self._wanted())
+            if self._watching is None:
+                self._watching = asyncio.create_task(self._keep_up())
 
     async def close(self) -> None:
         """Ends it; sockets of devices are closed."""
@@ -92,12 +88,21 @@ class Home:
                 await watching
         async with self._changing:
             await self._close()
+            self.trouble = ""
             self.pairing.hide()
 
     def _wanted(self) -> tuple[str, ...]:
         return self._asked.addresses or tuple(own_addresses())
 
     async def _open(self, wanted: Sequence[str]) -> None:
+        try:
+            await self._open_at(wanted)
+        except HomeUnusableError as error:
+            self.trouble = str(error)
+            raise
+        self.trouble = ""
+
+    async def _open_at(self, wanted: Sequence[str]) -> None:
         if not wanted:
             raise HomeUnusableError(
                 "This computer is in no network of its own. Connect it to the Wi-Fi of the house, "
@@ -144,19 +149,23 @@ class Home:
     async def _keep_up(self) -> None:
         """Moves to other addresses where the machine's change, and renews the certificate."""
         while True:
-            await asyncio.sleep(_LOOKED_AT_EVERY_S)
-            wanted = self._wanted()
-            now = datetime.now(UTC)
-            served = {host.rpartition(":")[0] for host in self.addresses}
-            ends = self._ends_at
-            if set(wanted) == served and ends is not None and ends - now > RENEWED_BEFORE:
-                continue
+            await asyncio.sleep(LOOKED_AT_EVERY_S)
             async with self._changing:
-                await self._close()
-                try:
-                    await self._open(wanted)
-                except HomeUnusableError as error:
-                    log.warning("The devices of the house are not served now: %s", error)
+                await self._move()
+
+    async def _move(self) -> None:
+        wanted, before = self._wanted(), self.trouble
+        served = {host.rpartition(":")[0] for host in self.addresses}
+        ends_at = self._ends_at
+        holds = ends_at is not None and ends_at - datetime.now(UTC) > RENEWED_BEFORE
+        if set(wanted) == served and holds:
+            return
+        await self._close()
+        try:
+            await self._open(wanted)
+        except HomeUnusableError as error:
+            if self.trouble != before:
+                log.warning("The devices of the house are not served now: %s", error)
 
     async def _entered(self, scope: Scope, receive: Receive, send: Send) -> None:
         await self._app({**scope, DOOR: self._door}, receive, send)
