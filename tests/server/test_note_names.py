@@ -7,6 +7,7 @@ from fastapi.testclient import TestClient
 
 from tests.server.conftest import MAREN
 from tests.server.test_live import CHUNKS, HELLO, LIVE, messages
+from tests.server.test_recordings import ARPEGGIO, dropped, encoded
 
 # An E♭ tenor horn in treble clef: sounding B♭3 is written G4, and sounding D4 is B4.
 NAMES = {
@@ -86,3 +87,23 @@ def test_a_player_from_before_says_notes_in_english(client: TestClient) -> None:
 @pytest.mark.parametrize("change", [{"note_names": "dutch"}, {"octaves": "colours"}])
 def test_other_names_are_refused(client: TestClient, change: dict[str, str]) -> None:
     assert client.put("/api/players/1", json={**MAREN, **change}).status_code == 422
+
+
+def test_what_was_meant_stays_the_same_notes_whatever_they_are_called_later(
+    client: TestClient,
+) -> None:
+    kept = dropped(client, encoded(ARPEGGIO))
+    path = f"/api/recordings/{kept['id']}"
+    named(client, "german", "numbers")
+    # Written H4 sounds D4.
+    meant = client.put(f"{path}/wanted", json={"wanted": "b4  h4"}).json()
+    assert meant["wanted"] == "B4 H4"
+    before = [one["name"] for one in meant["pattern"]["notes"]]
+    assert before == ["B4", "H4"]
+    for names, said in (("english", "B♭4 B4"), ("solfege", "Si♭4 Si4")):
+        named(client, names, "numbers")
+        page = client.get(path).json()
+        assert page["wanted"] == said
+        assert [one["name"] for one in page["pattern"]["notes"]] == said.split()
+    refused = client.put(f"{path}/wanted", json={"wanted": "H4"})
+    assert "Do to Si" in refused.json()["detail"]

@@ -1,7 +1,7 @@
 """Recordings: sound that no exercise judged, listened to, kept and put together for reading."""
 
 from collections.abc import Iterable, Iterator
-from dataclasses import dataclass
+from dataclasses import dataclass, replace
 from datetime import datetime
 from functools import partial
 from pathlib import Path
@@ -9,6 +9,7 @@ from pathlib import Path
 from sqlalchemy.orm import Session
 
 from orexis.core.arrays import FloatArray
+from orexis.core.horn.naming import USUAL_NAMING
 from orexis.core.horn.notation import Notation
 from orexis.core.horn.setup import Horn
 from orexis.core.horn.ways import slots_beside
@@ -18,6 +19,7 @@ from orexis.core.judging.ribbon import Ribbon, ribbon_of
 from orexis.core.listening.analysis import analyse
 from orexis.core.listening.notes.events import Events
 from orexis.core.listening.notes.patterns import PatternMatch, Wanted, match_pattern
+from orexis.core.listening.notes.pauses import Pause, pauses
 from orexis.formats.analysis import analysis_document
 from orexis.formats.analysis_reading import events_of, frames_of
 from orexis.formats.audio import FlacWriter, UnreadableSoundError, open_sound
@@ -43,9 +45,11 @@ class MatchedPattern:
 
 @dataclass(frozen=True, slots=True)
 class RecordingPage:
-    """All there is to a recording; its range is in cents (100 a MIDI number)."""
+    """All there is to a recording; its range is in cents (100 a MIDI number). `wanted` is what was
+    meant, as its player names notes now."""
 
     recording: Recording
+    wanted: str
     notation: Notation
     events: Events
     lowest_cents: float
@@ -53,6 +57,7 @@ class RecordingPage:
     ribbon: Ribbon
     marks: tuple[Mark, ...]
     pins: list[Pin]
+    pauses: tuple[Pause, ...]
     pattern: MatchedPattern | None
 
 
@@ -118,8 +123,11 @@ def recording_page(session: Session, recording: Recording) -> RecordingPage:
     a4_hz = recording.a4_hz
     middle = events.middle_midi or _MIDDLE_MIDI
     lowest, highest = events.range_midi(a4_hz) or (middle, middle)
+    wanted = _usual(notation).parse_row(recording.wanted)
+    named = notation.naming == USUAL_NAMING
     return RecordingPage(
         recording=recording,
+        wanted=recording.wanted if named else " ".join(map(notation.name, wanted)),
         notation=notation,
         events=events,
         lowest_cents=100 * lowest,
@@ -127,14 +135,23 @@ def recording_page(session: Session, recording: Recording) -> RecordingPage:
         ribbon=ribbon_of(frames_of(document["frames"]), a4_hz),
         marks=marks(events, notation.name, a4_hz),
         pins=pins_of(session, recording),
-        pattern=_pattern(notation.parse_row(recording.wanted), events, notation),
+        pauses=pauses(events, recording.duration_s),
+        pattern=_pattern(wanted, events, notation),
     )
 
 
 def want(recording: Recording, meant: str) -> None:
     """Keeps what the player meant to play. Raises `NoteUnreadableError`; nothing changes then."""
-    notation_for(recording.player, recording.instrument_key).parse_row(meant)
-    recording.wanted = " ".join(meant.split())
+    notation = notation_for(recording.player, recording.instrument_key)
+    wanted = notation.parse_row(meant)
+    # What is kept is read as it was meant, whatever notes are called later.
+    words = meant.split() if notation.naming == USUAL_NAMING else map(_usual(notation).name, wanted)
+    recording.wanted = " ".join(words)
+
+
+def _usual(notation: Notation) -> Notation:
+    """The same with notes named as they are kept."""
+    return replace(notation, naming=USUAL_NAMING)
 
 
 def _pattern(wanted: list[int], events: Events, notation: Notation) -> MatchedPattern | None:

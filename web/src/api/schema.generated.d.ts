@@ -4043,6 +4043,16 @@ export interface components {
             notes: components["schemas"]["WantedNoteOut"][];
         };
         /**
+         * PauseOut
+         * @description A stretch in which nothing is played, to be passed over.
+         */
+        PauseOut: {
+            /** Start S */
+            start_s: number;
+            /** End S */
+            end_s: number;
+        };
+        /**
          * Pedal
          * @description What holds a pedal: the horn's resonance, or the lips alone.
          * @enum {string}
@@ -4368,7 +4378,8 @@ export interface components {
         };
         /**
          * RecordingDetail
-         * @description A recording's page. The range of all that was heard is in cents (100 a MIDI number).
+         * @description A recording's page. The range of all that was heard is in cents (100 a MIDI number), and
+         *     `pauses_words` says how long its pauses are together.
          */
         RecordingDetail: {
             /** Id */
@@ -4407,6 +4418,10 @@ export interface components {
             pins: components["schemas"]["PinOut"][];
             /** Notes */
             notes: components["schemas"]["HeardNoteOut"][];
+            /** Pauses */
+            pauses: components["schemas"]["PauseOut"][];
+            /** Pauses Words */
+            pauses_words: string;
             /** Wanted */
             wanted: string;
             pattern: components["schemas"]["PatternOut"] | null;

@@ -29,6 +29,8 @@ export class Listening {
   /** The words of a pin are being typed. */
   pinning = $state(false);
   trouble = $state('');
+  /** Pauses are passed over while it plays. */
+  skipping = $state(false);
   private zoom = $state(0);
   fromS = $state(0);
 
@@ -40,6 +42,9 @@ export class Listening {
     readonly silent = false,
     /** Where in it one begins. */
     startS = 0,
+    /** Where nothing is played, and how long that is in all. */
+    readonly pauses: { start_s: number; end_s: number }[] = [],
+    readonly pausesWords = '',
   ) {
     this.pins = pins;
     while (this.windowS > WIDEST_S && this.zoom < ZOOMS.length - 1) this.zoom++;
@@ -66,6 +71,11 @@ export class Listening {
   follow(): void {
     this.place(this.audio?.currentTime ?? 0);
     if (this.loop?.endS && this.cursorS >= this.loop.endS) this.seek(this.loop.startS);
+    if (!this.skipping) return;
+    const pause = this.pauses.find(
+      ({ start_s, end_s }) => this.cursorS >= start_s && this.cursorS < end_s - NEAR_S,
+    );
+    if (pause) this.seek(pause.end_s);
   }
 
   toggle(): void {
@@ -230,6 +240,17 @@ export class Listening {
         run: () => this.setLoop(),
         disabled,
       },
+      ...(this.pauses.length
+        ? [
+            {
+              keys: ['j'],
+              shown: 'J',
+              label: this.skipping ? 'play pauses too' : `skip pauses (${this.pausesWords})`,
+              run: () => void (this.skipping = !this.skipping),
+              disabled,
+            },
+          ]
+        : []),
       {
         keys: ['+', '='],
         shown: '+',

@@ -73,3 +73,31 @@ test('a long sound starts zoomed in, and its view turns like a page', () => {
   at(24);
   expect(listening.fromS).toBeCloseTo(24 - 2.5);
 });
+
+test('pauses are passed over only where that is asked for, and their ends are heard', () => {
+  const audio = { currentTime: 0, paused: false } as unknown as HTMLAudioElement;
+  const pauses = [
+    { start_s: 0, end_s: 2 },
+    { start_s: 5, end_s: 9.5 },
+  ];
+  const listening = new Listening(kept, 12, [], false, 0, pauses, '6 s');
+  listening.audio = audio;
+  const at = (seconds: number) => {
+    audio.currentTime = seconds;
+    listening.follow();
+    return audio.currentTime;
+  };
+  const skip = () => listening.actions([]).find(({ keys }) => keys.includes('j'));
+  expect(at(6)).toBe(6);
+  expect(skip()?.label).toBe('skip pauses (6 s)');
+  skip()?.run();
+  expect(skip()?.label).toBe('play pauses too');
+  expect([at(0), at(3), at(4.9), at(5), at(7), at(9.5), at(11)]).toEqual([
+    2, 3, 4.9, 9.5, 9.5, 9.5, 11,
+  ]);
+});
+
+test('where there are none, nothing is offered', () => {
+  const { listening } = opened();
+  expect(listening.actions([]).some(({ keys }) => keys.includes('j'))).toBe(false);
+});

@@ -10,6 +10,9 @@ interface Page {
   frames: Parameters<typeof ribbonOf>[0];
   /** False where only what was measured is kept. */
   has_sound?: boolean;
+  /** Where nothing is played, for what is longer than one attempt. */
+  pauses?: { start_s: number; end_s: number }[];
+  pauses_words?: string;
 }
 
 /** All that is kept of a sound, its ribbon, and listening back to it. */
@@ -31,7 +34,15 @@ export class Opened<T extends Page> {
       const kept = { kind, id: this.id };
       const page = await ask(kept.id);
       const silent = page.has_sound === false;
-      const listening = new Listening(kept, page.duration_s, page.pins, silent, this.startS);
+      const listening = new Listening(
+        kept,
+        page.duration_s,
+        page.pins,
+        silent,
+        this.startS,
+        page.pauses,
+        page.pauses_words,
+      );
       return { page, listening, frames: ribbonOf(page.frames) };
     });
   }

@@ -4,12 +4,13 @@ from typing import Annotated
 
 from pydantic import AwareDatetime, BaseModel, Field
 
-from orexis.core.counting import counted
+from orexis.core.counting import counted, time_words
 from orexis.core.horn.instruments import INSTRUMENTS
 from orexis.core.horn.words import tuned_words
 from orexis.core.judging.words import recording_remarks
+from orexis.core.listening.notes.pauses import pauses_s
 from orexis.practice.recordings import RecordingPage
-from orexis.server.schemas.base import Body, Text
+from orexis.server.schemas.base import Body, Read, Text
 from orexis.server.schemas.exercises import BandOut
 from orexis.server.schemas.takes import MarkOut, PinOut, RibbonFrames
 from orexis.store.models import Recording
@@ -74,8 +75,16 @@ class PatternOut(BaseModel):
     notes: list[WantedNoteOut]
 
 
+class PauseOut(Read):
+    """A stretch in which nothing is played, to be passed over."""
+
+    start_s: float
+    end_s: float
+
+
 class RecordingDetail(RecordingOut):
-    """A recording's page. The range of all that was heard is in cents (100 a MIDI number)."""
+    """A recording's page. The range of all that was heard is in cents (100 a MIDI number), and
+    `pauses_words` says how long its pauses are together."""
 
     lowest_cents: float
     highest_cents: float
@@ -84,6 +93,8 @@ class RecordingDetail(RecordingOut):
     marks: list[MarkOut]
     pins: list[PinOut]
     notes: list[HeardNoteOut]
+    pauses: list[PauseOut]
+    pauses_words: str
     wanted: str
     pattern: PatternOut | None
 
@@ -113,7 +124,9 @@ class RecordingDetail(RecordingOut):
                 )
                 for note in page.events.notes
             ],
-            wanted=page.recording.wanted,
+            pauses=[PauseOut.model_validate(pause) for pause in page.pauses],
+            pauses_words=time_words(pauses_s(page.pauses)),
+            wanted=page.wanted,
             pattern=page.pattern
             and PatternOut(
                 sentences=list(page.pattern.sentences),
