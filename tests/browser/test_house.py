@@ -58,10 +58,17 @@ def phone_of(devices: Browser, server: Server) -> Iterator[Page]:
     context = devices.new_context(viewport=PHONE, has_touch=True, is_mobile=True)
     page = context.new_page()
     errors: list[str] = []
+    asked: list[str] = []
     page.on("pageerror", lambda error: errors.append(str(error)))
+    page.on("request", lambda request: asked.append(request.url))
+    page.on("websocket", lambda socket: asked.append(socket.url))
     page.goto(f"https://{HOUSE}:{server.port}/")
     yield page
     assert errors == []
+    # Nothing is asked for in the clear, nor of anybody else.
+    here = f"{HOUSE}:{server.port}/"
+    ours = (f"https://{here}", f"wss://{here}", f"blob:https://{here}", "data:")
+    assert [url for url in asked if not url.startswith(ours)] == []
     context.close()
 
 

@@ -65,7 +65,7 @@ def _tell_home(home: Home) -> None:
     if home.trouble:
         typer.echo(f"The devices of the house are not served: {home.trouble}", err=True)
     for url in home.urls:
-        typer.echo(f"In the house it is at {url}. Pair a device under Devices on this computer.")
+        typer.echo(f"In the house it is at {url}. Pair a device on this computer: P, then T.")
         segno.make(url, micro=False).terminal(compact=True)
 
 

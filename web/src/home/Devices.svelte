@@ -94,9 +94,9 @@
               label: 'the certificate',
               run: () => (trusting = true),
             },
-            { keys: ['x'], shown: 'X', label: 'this computer alone', run: serveNoMore },
+            { keys: ['x'], shown: 'X', label: 'only this computer', run: serveNoMore },
           ]
-        : [{ keys: [' '], shown: 'Space', label: 'serve the house', run: serve }]),
+        : [{ keys: [' '], shown: 'Space', label: 'let phones and tablets in', run: serve }]),
     { keys: ['Escape'], shown: 'Esc', label: 'back', run: () => void push('/players') },
   ]);
 </script>
@@ -107,7 +107,7 @@
     <p class="lead">
       The computer calls it “{found.me.name}”. It {found.me.may_play
         ? 'may play: listen, change and keep.'
-        : 'may only look. Allow it to play under Devices on the computer.'}
+        : 'may only look. Allow it to play under Phones and tablets on the computer.'}
     </p>
     <p class="dim lead">Other devices are paired and forgotten on the computer.</p>
   {:else if found && !found.is_open}
@@ -117,12 +117,12 @@
       computer, or show the note large while the computer listens.
     </p>
     <p class="lead dim">
-      Now only this computer can use Orexis. When you serve the house, devices in your own network
-      can reach it, over an encrypted connection, and only those that you pair with a code.
+      Now only this computer can use Orexis. When you let phones and tablets in, those in your own
+      network can reach it, over an encrypted connection, and only those that you pair with a code.
       Everything stays on this computer.
     </p>
     {#if said}<p role="alert">{said}</p>{/if}
-    <p><button class="act-main" onclick={serve}><Key shown="Space" />Serve the house</button></p>
+    <p><button class="act-main" onclick={serve}><Key shown="Space" />Let them in</button></p>
   {:else if found}
     <h1>{code ? 'Type this code on the device' : 'Phones and tablets'}</h1>
     {#if said}<p role="alert">{said}</p>{/if}
@@ -184,7 +184,7 @@
         </ul>
         <p>
           <button class="act" onclick={serveNoMore}
-            ><Key shown="X" />serve this computer alone</button
+            ><Key shown="X" />only this computer again</button
           >
         </p>
       </section>

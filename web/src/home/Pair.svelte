@@ -6,7 +6,7 @@
   /** What a device shows before it is paired. Nothing of anybody's practice is here. */
   const GONE: Problem = {
     title: 'Orexis does not answer',
-    detail: 'Check that it runs on the computer and serves the house, then try again.',
+    detail: 'Check that it runs on the computer and lets phones and tablets in, then try again.',
   };
   const TABLETS = /iPad|Tablet|Android(?!.*Mobile)/;
   const PHONES = /iPhone|Mobile/;
@@ -29,7 +29,7 @@
     if (code.length !== 6) {
       problem = {
         title: 'The code has six digits',
-        detail: 'The computer shows it under Devices.',
+        detail: 'The computer shows it under Phones and tablets.',
       };
       return;
     }
@@ -56,7 +56,7 @@
 <main>
   <h1>Pair this device</h1>
   <p>
-    On the computer that runs Orexis, open <strong>Devices</strong> and choose
+    On the computer that runs Orexis, open <strong>Phones and tablets</strong> and choose
     <strong>Pair a device</strong>. Type the six digits that it shows.
   </p>
   <Form label="Pair this device" {problem} keeps="Pair" keep={() => void pair()}>

@@ -33,8 +33,8 @@
     </p>
   {:else}
     <p class="dim">
-      The computer shows the certificate’s fingerprint under Devices. Compare the two if you are not
-      sure who else is in this network.
+      The computer shows the certificate’s fingerprint under Phones and tablets. Compare the two if
+      you are not sure who else is in this network.
     </p>
   {/if}
 </section>

@@ -36,7 +36,7 @@ _NOT_PAIRED = Problem(
 _MAY_ONLY_LOOK = Problem(
     title="This device may only look",
     status=403,
-    detail="On the computer, open Devices and allow this device to play.",
+    detail="On the computer, open Phones and tablets and allow this device to play.",
 )
 _NOT_OURS = Problem(
     title="This came from another page", status=403, detail="Use Orexis in its own window."

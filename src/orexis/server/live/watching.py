@@ -14,7 +14,9 @@ from orexis.server.live.messages import SAID_IN_THE_HOUSE, Refused, Watching
 router = APIRouter()
 
 _STRANGE, _LAGS = 4001, 4000
-_MAY_ONLY_LOOK = "This device may only look. On the computer, open Devices to allow it to play."
+_MAY_ONLY_LOOK = (
+    "This device may only look. On the computer, open Phones and tablets to allow it to play."
+)
 
 
 @router.websocket("/api/house")

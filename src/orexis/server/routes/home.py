@@ -49,7 +49,9 @@ def _device(request: Request) -> Device | None:
 def _home_at_the_machine(request: Request) -> Home:
     if _device(request) is not None:
         raise ProblemError(
-            403, "This is done on the computer", "Open Devices on the computer that runs Orexis."
+            403,
+            "This is done on the computer",
+            "Open Phones and tablets on the computer that runs Orexis.",
         )
     return _home(request)
 
@@ -141,7 +143,9 @@ def pair(request: Request, house: House, asked: PairingIn, response: Response) -
         raise _waits(error) from error
     except NoCodeError as error:
         raise ProblemError(
-            409, "The computer shows no code", "On the computer, open Devices and choose Pair."
+            409,
+            "The computer shows no code",
+            "On the computer, open Phones and tablets and choose Pair a device.",
         ) from error
     except WrongCodeError as error:
         left = f"{counted(error.left, 'attempt')} left"
