@@ -52,7 +52,8 @@ def test_what_keeps_the_microphone_from_hearing_well_is_said_and_shown(
     soundfile.write(wav, sound + 0.005 * hum + noise(len(sound) / RATE, 0.0005), RATE, "PCM_16")
     with page_of(launch(microphone=wav), server) as page:
         page.goto(f"{server.url}/#/free/now")
-        expect(page.get_by_role("status")).to_contain_text(
+        note = page.get_by_role("region", name="The note")
+        expect(note.get_by_role("status")).to_contain_text(
             "The microphone picks up mains hum at 50 Hz.", timeout=20_000
         )
         page.keyboard.press("m")
