@@ -156,7 +156,11 @@ def test_what_another_authority_signed_is_not_used(authority: Authority, tmp_pat
     mine = authority.server_files(HERE, NOW)
     for theirs, ours in ((other.certificate, mine.certificate), (other.key, mine.key)):
         ours.write_bytes(theirs.read_bytes())
+    signed_elsewhere = x509.load_pem_x509_certificate(mine.certificate.read_bytes()).serial_number
     files = authority.server_files(HERE, NOW)
+    used = x509.load_pem_x509_certificate(files.certificate.read_bytes())
+    used.verify_directly_issued_by(authority.certificate(NOW))
+    assert used.serial_number != signed_elsewhere
     shaken(server_of(files.certificate, files.key), trusting(authority), HERE[0])
 
 
