@@ -66,7 +66,7 @@ class HomeDoor(Door):
         files = [path.relative_to(site) for path in pairing.rglob("*") if path.is_file()]
         # Named one by one: a path can be written in ways that lead elsewhere.
         self._open_to_all = {PAIRING_PAGE, _CERTIFICATE, *(f"/{path.as_posix()}" for path in files)}
-        self.hosts: frozenset[str] = frozenset()
+        self.hosts: tuple[str, ...] = ()
 
     def serves(self, host: str) -> bool:
         """As `Door.serves`: the addresses it is open at and no names."""

@@ -49,7 +49,6 @@ class Home:
     ) -> None:
         self.devices, self.pairing = Devices(database), Pairing()
         self.authority = Authority(folder)
-        self.addresses: tuple[str, ...] = ()
         self._app, self._asked = app, asked
         self._door = HomeDoor(self.devices, site)
         self._changing = asyncio.Lock()
@@ -66,8 +65,13 @@ class Home:
         return self._server is not None
 
     @property
+    def addresses(self) -> tuple[str, ...]:
+        """Where, as `host:port`."""
+        return self._door.hosts
+
+    @property
     def urls(self) -> list[str]:
-        """Where, best first."""
+        """The same as a browser opens it."""
         return [f"https://{host}" for host in self.addresses]
 
     async def open(self) -> None:
@@ -131,16 +135,14 @@ class Home:
             timeout_graceful_shutdown=_STOPS_WITHIN_S,
             ws_max_size=LARGEST_SOCKET_MESSAGE_BYTES,
         )
-        self._door.hosts = frozenset(hosts)
-        self.addresses = tuple(hosts)
+        self._door.hosts = tuple(hosts)
         server = self._server = _Server(config)
         self._serving = asyncio.create_task(server.serve(listeners))
 
     async def _close(self) -> None:
         server, serving = self._server, self._serving
         self._server = self._serving = None
-        self.addresses = ()
-        self._door.hosts = frozenset()
+        self._door.hosts = ()
         if server is None or serving is None:
             return
         server.should_exit = True
