@@ -104,25 +104,29 @@
 <View wide problem={home.problem} retry={() => void home.load()}>
   {#if found?.me}
     <h1>This device is paired</h1>
-    <p class="lead">
-      The computer calls it “{found.me.name}”. It {found.me.may_play
-        ? 'may play: listen, change and keep.'
-        : 'may only look. Allow it to play under Phones and tablets on the computer.'}
-    </p>
-    <p class="dim lead">Other devices are paired and forgotten on the computer.</p>
+    <div class="told">
+      <p class="lead">
+        The computer calls it “{found.me.name}”. It {found.me.may_play
+          ? 'may play: listen, change and keep.'
+          : 'may only look. Allow it to play under Phones and tablets on the computer.'}
+      </p>
+      <p class="dim lead">Other devices are paired and forgotten on the computer.</p>
+    </div>
   {:else if found && !found.is_open}
     <h1>Phones and tablets</h1>
-    <p class="lead">
-      Put a tablet on the music stand, or a phone beside it: it can listen in place of this
-      computer, or show the note large while the computer listens.
-    </p>
-    <p class="lead dim">
-      Now only this computer can use Orexis. When you let phones and tablets in, those in your own
-      network can reach it, over an encrypted connection, and only those that you pair with a code.
-      Everything stays on this computer.
-    </p>
-    {#if said}<p role="alert">{said}</p>{/if}
-    <p><button class="act-main" onclick={serve}><Key shown="Space" />Let them in</button></p>
+    <div class="told">
+      <p class="lead">
+        Put a tablet on the music stand, or a phone beside it: it can listen in place of this
+        computer, or show the note large while the computer listens.
+      </p>
+      <p class="lead dim">
+        Now only this computer can use Orexis. When you let phones and tablets in, those in your own
+        network can reach it, over an encrypted connection, and only those that you pair with a
+        code. Everything stays on this computer.
+      </p>
+      {#if said}<p role="alert">{said}</p>{/if}
+      <p><button class="act-main" onclick={serve}><Key shown="Space" />Let them in</button></p>
+    </div>
   {:else if found}
     <h1>{code ? 'Type this code on the device' : 'Phones and tablets'}</h1>
     {#if said}<p role="alert">{said}</p>{/if}
@@ -250,6 +254,10 @@
     max-width: 42rem;
     font-size: 1.25rem;
     padding-bottom: 0.9rem;
+  }
+
+  .told {
+    flex: 1;
   }
 
   .content {
