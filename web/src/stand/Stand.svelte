@@ -8,7 +8,7 @@
   import Foremost from './Foremost.svelte';
   import Key from '../parts/Key.svelte';
   import Lead from './Lead.svelte';
-  import Dialog from '../parts/Dialog.svelte';
+  import Elsewhere from './Elsewhere.svelte';
   import { house } from '../home/house.svelte';
   import Remote from '../home/Remote.svelte';
   import Check from '../microphone/Check.svelte';
@@ -80,8 +80,7 @@
   });
 
   const following = $derived(stand.following);
-  /** Somebody asks to listen here in place of another device. */
-  let taking = $state(false);
+  let elsewhere = $state<Elsewhere>();
   const farEar = $derived(
     house.ears.find(
       ({ player_id, kind, device, session }) =>
@@ -97,9 +96,6 @@
       ? null
       : stand.open,
   );
-  /** The other device has stopped listening, and not for a moment. */
-  let earGone = $state(false);
-
   // What another device listens to is shown as soon as it does.
   $effect(() => {
     if (farEar && !stand.listening && !stand.starting && !trip && !hurts && !choosing)
@@ -113,13 +109,6 @@
       hurts = hurting = true;
       void stand.stop();
     });
-  });
-
-  $effect(() => {
-    earGone = false;
-    if (!following || house.ears.some(({ session }) => session === following.session)) return;
-    const timer = setTimeout(() => (earGone = true), 3000);
-    return () => clearTimeout(timer);
   });
 
   const going = $derived(stand.going);
@@ -169,10 +158,6 @@
     // A session that lost its microphone goes on where it was.
     if (stand.whole && stand.open) void stand.goOnWith(stand.open);
     else void stand.listen('microphone');
-  }
-
-  function capital(words: string): string {
-    return words.charAt(0).toUpperCase() + words.slice(1);
   }
 
   function stopForPain() {
@@ -242,7 +227,7 @@
           { keys: ['Escape'], shown: 'Esc', label: 'back', run: () => (choosing = false) },
         ]
       : [
-          ...(following ? farActions() : []),
+          ...(following ? (elsewhere?.actions() ?? []) : []),
           ...(whole
             ? wholeActions(stand, going, spoken)
             : following
@@ -307,31 +292,6 @@
           { keys: ['h'], shown: 'H', label: 'something hurts', run: stopForPain, quiet: true },
         ],
   );
-
-  function farActions() {
-    return [
-      {
-        keys: ['l'],
-        shown: 'L',
-        label: 'listen here instead',
-        run: () => (taking = true),
-        disabled: following?.source !== 'microphone',
-        quiet: true,
-      },
-      {
-        keys: ['Escape'],
-        shown: 'Esc',
-        label: 'show it no more',
-        run: () => void stand.leaveFollowing(),
-        quiet: true,
-      },
-    ];
-  }
-
-  function listenHere() {
-    taking = false;
-    void stand.listenHere();
-  }
 
   async function measure() {
     await stand.stop();
@@ -507,19 +467,7 @@
 
   {#snippet foot()}
     {#if following}
-      <span role="status">
-        {earGone
-          ? `${capital(following.device)} has stopped listening.`
-          : `${capital(following.device)} listens.`}
-      </span>
-      {#if following.source === 'microphone'}
-        <button class="act" onclick={() => (taking = true)}>
-          <Key shown="L" />listen here instead
-        </button>
-      {/if}
-      <button class="act" onclick={() => void stand.leaveFollowing()}>
-        <Key shown="Esc" />show it no more
-      </button>
+      <Elsewhere bind:this={elsewhere} {stand} />
     {:else if stand.listening}
       {#if !standIn && stand.inputs.length > 1}
         <select
@@ -545,13 +493,6 @@
     {/if}
   {/snippet}
 </View>
-
-<Dialog bind:open={taking} title="Listen on this device?">
-  {#if following}
-    <p>{capital(following.device)} stops listening, and the session goes on here.</p>
-    <button class="act-main" onclick={listenHere}>Listen here<Key shown="Enter" /></button>
-  {/if}
-</Dialog>
 
 <style>
   header {
