@@ -1,5 +1,6 @@
 """What one window listens to is shown in another, and what is pressed there reaches the session."""
 
+import asyncio
 from collections.abc import Iterator
 from contextlib import contextmanager
 from typing import Any
@@ -214,8 +215,6 @@ def test_a_window_that_takes_nothing_is_let_go_and_keeps_nobody_waiting() -> Non
 
 
 def _lags(watcher: Watcher) -> bool:
-    import asyncio
-
     try:
         asyncio.run(watcher.next())
     except LaggingError:

@@ -124,10 +124,10 @@ def recording_page(session: Session, recording: Recording) -> RecordingPage:
     middle = events.middle_midi or _MIDDLE_MIDI
     lowest, highest = events.range_midi(a4_hz) or (middle, middle)
     wanted = _usual(notation).parse_row(recording.wanted)
-    named = notation.naming == USUAL_NAMING
+    is_usual = notation.naming == USUAL_NAMING
     return RecordingPage(
         recording=recording,
-        wanted=recording.wanted if named else " ".join(map(notation.name, wanted)),
+        wanted=recording.wanted if is_usual else " ".join(map(notation.name, wanted)),
         notation=notation,
         events=events,
         lowest_cents=100 * lowest,

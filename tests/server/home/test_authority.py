@@ -12,7 +12,12 @@ import pytest
 from cryptography import x509
 from cryptography.hazmat.primitives import hashes
 from cryptography.hazmat.primitives.asymmetric import ec
-from cryptography.hazmat.primitives.serialization import Encoding, load_pem_private_key
+from cryptography.hazmat.primitives.serialization import (
+    Encoding,
+    NoEncryption,
+    PrivateFormat,
+    load_pem_private_key,
+)
 
 from orexis.server.home.addresses import AddressRefusedError, checked, own_addresses
 from orexis.server.home.authority import Authority, AuthorityUnusableError
@@ -103,8 +108,6 @@ def test_its_key_stands_in_for_nothing_outside_of_the_house(
 
 
 def _pem(key: ec.EllipticCurvePrivateKey) -> bytes:
-    from cryptography.hazmat.primitives.serialization import NoEncryption, PrivateFormat
-
     return key.private_bytes(Encoding.PEM, PrivateFormat.PKCS8, NoEncryption())
 
 

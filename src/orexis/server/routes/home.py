@@ -5,7 +5,6 @@ import math
 from datetime import UTC, datetime
 from typing import Annotated
 
-import segno
 from cryptography.hazmat.primitives.serialization import Encoding
 from fastapi import APIRouter, Depends, Path, Request, Response
 
@@ -64,12 +63,7 @@ async def _told(home: Home) -> HomeOut:
     fingerprint = None
     if home.is_open:
         fingerprint = await asyncio.to_thread(home.authority.fingerprint, datetime.now(UTC))
-    return HomeOut.at_the_machine(home, fingerprint, [_address(url) for url in home.urls])
-
-
-def _address(url: str) -> AddressOut:
-    rows = segno.make(url, micro=False).matrix
-    return AddressOut(url=url, qr=["".join("1" if dark else "0" for dark in row) for row in rows])
+    return HomeOut.at_the_machine(home, fingerprint, [AddressOut.of(url) for url in home.urls])
 
 
 @router.get("/api/home")

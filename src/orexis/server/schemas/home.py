@@ -3,6 +3,7 @@
 from datetime import datetime
 from typing import Annotated
 
+import segno
 from pydantic import BaseModel, Field
 
 from orexis.server.home.devices import Device
@@ -28,6 +29,12 @@ class AddressOut(BaseModel):
 
     url: str
     qr: list[str]
+
+    @classmethod
+    def of(cls, url: str) -> "AddressOut":
+        """An address as the API gives it."""
+        rows = segno.make(url, micro=False).matrix
+        return cls(url=url, qr=["".join("1" if dark else "0" for dark in row) for row in rows])
 
 
 class CodeOut(BaseModel):
