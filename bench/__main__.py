@@ -14,6 +14,7 @@ BENCHES = (
     "home",
     "verdict",
     "memory",
+    "hour",
     "tracker",
     "lips",
     "truth",

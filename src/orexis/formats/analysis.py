@@ -3,7 +3,7 @@
 Numbers are rounded to what the measures can bear.
 """
 
-from collections.abc import Iterable
+from collections.abc import Sequence
 from typing import Any
 
 import numpy as np
@@ -166,6 +166,10 @@ def trill_document(trill: Trill) -> Document:
     }
 
 
-def rounded(values: FloatArray | Iterable[float], digits: int) -> list[float | None]:
+def rounded(values: FloatArray | Sequence[float], digits: int) -> list[float | None]:
     """Numbers for JSON: rounded, and None for NaN."""
-    return [None if not np.isfinite(value) else round(float(value), digits) for value in values]
+    exact = np.asarray(values, dtype=float)
+    found = np.round(exact, digits).astype(object)
+    found[~np.isfinite(exact)] = None
+    told: list[float | None] = found.tolist()
+    return told

@@ -8,6 +8,8 @@ import io
 from collections.abc import Iterator
 from dataclasses import dataclass
 from pathlib import Path
+from tempfile import TemporaryFile
+from typing import IO, Any
 
 import numpy as np
 import soundfile
@@ -171,11 +173,47 @@ def flac_from_pcm(pcm: bytes, sample_rate: int) -> bytes:
     return _encoded(pcm, sample_rate, "FLAC")
 
 
-class FlacWriter:
-    """Puts mono samples together as a 16-bit FLAC file, block by block, within a `with`."""
+class _Watched(io.RawIOBase):
+    """A file without a name in a folder. It remembers what went wrong in writing it, which the
+    encoder keeps to itself."""
 
-    def __init__(self, sample_rate: int) -> None:
-        self._out = io.BytesIO()
+    def __init__(self, folder: Path) -> None:
+        self._file: IO[bytes] = TemporaryFile(dir=folder)  # noqa: SIM115 (closed with this)
+        self.failed: OSError | None = None
+
+    def write(self, content: Any) -> int:
+        """As in a file; never raises."""
+        try:
+            self._file.write(content)
+            self._file.flush()
+        except OSError as error:
+            self.failed = error
+        return len(content)
+
+    def read(self, size: int = -1) -> bytes:
+        """As in a file."""
+        return self._file.read(size)
+
+    def seek(self, offset: int, whence: int = io.SEEK_SET) -> int:
+        """As in a file."""
+        return self._file.seek(offset, whence)
+
+    def tell(self) -> int:
+        """As in a file."""
+        return self._file.tell()
+
+    def close(self) -> None:
+        """As in a file."""
+        self._file.close()
+        super().close()
+
+
+class FlacWriter:
+    """Puts mono samples together as a 16-bit FLAC file, block by block, within a `with`: in memory,
+    or in a file without a name in a folder, which is gone with the process."""
+
+    def __init__(self, sample_rate: int, folder: Path | None = None) -> None:
+        self._out = io.BytesIO() if folder is None else _Watched(folder)
         self._file = soundfile.SoundFile(
             self._out, "w", sample_rate, channels=1, format="FLAC", subtype="PCM_16"
         )
@@ -184,16 +222,32 @@ class FlacWriter:
         return self
 
     def __exit__(self, *_: object) -> None:
-        self._file.close()
+        self.close()
 
     def add(self, samples: FloatArray) -> None:
         """The next samples (full scale ±1)."""
-        self._file.write(np.frombuffer(pcm_from_floats(samples), dtype="<i2"))
+        self.add_pcm(pcm_from_floats(samples))
+
+    def add_pcm(self, pcm: bytes) -> None:
+        """The next samples as 16-bit PCM. Raises `OSError` where the disk is full."""
+        self._file.write(np.frombuffer(pcm, dtype="<i2"))
+        self._check()
 
     def finish(self) -> bytes:
-        """The whole file."""
+        """The whole file. Raises `OSError` where it could not be written."""
         self._file.close()
-        return self._out.getvalue()
+        self._check()
+        self._out.seek(0)
+        return self._out.read()
+
+    def _check(self) -> None:
+        if isinstance(self._out, _Watched) and self._out.failed is not None:
+            raise self._out.failed
+
+    def close(self) -> None:
+        """Lets go of what was written."""
+        self._file.close()
+        self._out.close()
 
 
 def wav_from_pcm(pcm: bytes, sample_rate: int) -> bytes:

@@ -6,11 +6,17 @@ from typing import Any
 from orexis.core.horn.drone import Drone
 from orexis.core.horn.tuning import Temperament
 from orexis.core.score.pulse import Pulse
-from orexis.core.session.free_log import DroneSounded, FreeEntry, PulseGiven, SpotMarked
+from orexis.core.session.free_log import (
+    DroneSounded,
+    FreeEntry,
+    PieceOpened,
+    PulseGiven,
+    SpotMarked,
+)
 
 Kept = dict[str, Any]
 
-_METRONOME, _DRONE, _MARKED = "metronome", "drone", "marked"
+_METRONOME, _DRONE, _MARKED, _PIECE = "metronome", "drone", "marked", "piece"
 
 
 def free_entry_document(entry: FreeEntry) -> tuple[str, Kept]:
@@ -22,6 +28,8 @@ def free_entry_document(entry: FreeEntry) -> tuple[str, Kept]:
             return _DRONE, {"drone": drone and asdict(drone)}
         case SpotMarked():
             return _MARKED, {}
+        case PieceOpened(piece=piece):
+            return _PIECE, {"piece": piece}
 
 
 def free_entry_of(kind: str, sample: int, kept: Kept) -> FreeEntry:
@@ -33,6 +41,8 @@ def free_entry_of(kind: str, sample: int, kept: Kept) -> FreeEntry:
             return DroneSounded(sample, kept["drone"] and _drone(kept["drone"]))
         case "marked":
             return SpotMarked(sample)
+        case "piece":
+            return PieceOpened(sample, None if kept["piece"] is None else str(kept["piece"]))
         case _:
             raise LookupError(kind)
 

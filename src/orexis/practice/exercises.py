@@ -12,8 +12,6 @@ from orexis.core.exercises.writer import Reach, Writer
 from orexis.core.horn.notation import Notation
 from orexis.core.horn.setup import Horn
 from orexis.core.judging.attempts import Verdict, judge_attempt
-from orexis.core.judging.bars import PiecePlayed, piece_of, written_in
-from orexis.core.judging.following import follow
 from orexis.core.judging.gate import GateLevel
 from orexis.core.parameter import Choice, Parameter
 from orexis.core.score.steps import On, Score
@@ -120,14 +118,6 @@ def attempt_at(
     """The verdict on a kept recording as an attempt at a task, by the player's own gate."""
     events = events_of(document_of(session, recording))
     return judge_attempt(task, events, horn, GateLevel(player.gate_level))
-
-
-def piece_in(session: Session, player: Player, task: Task, recording: Recording) -> PiecePlayed:
-    """A kept recording as a task played freely, bar by bar."""
-    events = events_of(document_of(session, recording))
-    notation = notation_of(player)
-    followed = follow(written_in(task.score), events.notes)
-    return piece_of(task.score, followed, notation.name)
 
 
 def played(score: Score, horn: Horn, skill: Skill | None = None, lead_s: float = LEAD_S) -> bytes:

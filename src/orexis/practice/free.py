@@ -1,5 +1,7 @@
 """Playing without a task: what sounds now, and at the end a recording with all that was heard."""
 
+import contextlib
+import logging
 from collections import deque
 from collections.abc import Iterator
 from dataclasses import dataclass
@@ -13,20 +15,24 @@ from orexis.core.horn.notation import CONCERT, Notation
 from orexis.core.horn.pitch import A4_HZ
 from orexis.core.horn.ways import Way, slots_beside, standard_way
 from orexis.core.judging.free_words import MARKED_WORDS
+from orexis.core.judging.piece_live import NOWHERE, PieceFollower, PieceNow
 from orexis.core.listening.analysis import Analysis, Listening
 from orexis.core.listening.habits import NoteHabit
 from orexis.core.listening.notes.players import room_level_db
 from orexis.core.listening.now import NoteNow, note_now
 from orexis.core.listening.sitting import Sitting, sitting_of
-from orexis.core.listening.tracking.frames import Frames
+from orexis.core.listening.tracking.frames import HOP_S, Frames
 from orexis.core.score.pulse import Pulse
 from orexis.core.session.free_log import (
     DroneSounded,
     FreeEntry,
+    PieceOpened,
     PulseGiven,
     SpotMarked,
     beats_given,
     drone_at_end,
+    piece_at_end,
+    pieces_opened,
 )
 from orexis.formats.analysis import analysis_document
 from orexis.formats.audio import FlacWriter, floats_from_pcm
@@ -34,21 +40,35 @@ from orexis.formats.free_log import free_entry_document, free_entry_of
 from orexis.practice.beginning import ExerciseUnfitError, NoSuchPlayerError
 from orexis.practice.care import waits_since
 from orexis.practice.live_sound import Heard, LiveSound
+from orexis.practice.pieces import piece_task
 from orexis.practice.plans import SessionSetup
 from orexis.practice.unjudged import name_by_time
 from orexis.store.database import Database
 from orexis.store.horns import horn_of
-from orexis.store.models import FreeSitting, Player, Recording, SittingEntry
+from orexis.store.models import (
+    FreeSitting,
+    OwnExercise,
+    PieceStretch,
+    Player,
+    Recording,
+    SittingEntry,
+)
+from orexis.store.own_exercises import find_own
 from orexis.store.pins import MOST_PINS, add_pin
 from orexis.store.players import find_player, notation_of
 from orexis.store.recordings import AnalysedSound, save_recording
 from orexis.store.sittings import begin_sitting, end_sitting, sitting_log, usual_habits
 from orexis.store.spool import Spool
 
+log = logging.getLogger(__name__)
+
 _KEPT_FRAMES = 30
 """So many of the newest frames tell what sounds now."""
+_LOOKS_EVERY_FRAMES = 25
 _MOST_ENTRIES = 5000
 _USUAL_SINCE = timedelta(weeks=8)
+LONGEST_SAMPLES = 432_000_000
+"""Two and a half hours at 48 kHz; the largest recording that a data file holds, were it noise."""
 
 
 @dataclass(frozen=True, slots=True)
@@ -69,6 +89,8 @@ class FreeResult(Heard):
     now: NoteNow | None = None
     way: Way | None = None
     over: FreeOver | None = None
+    piece: PieceNow | None = None
+    """Where in the piece the player is, where that has been looked at."""
 
 
 class FreePlaying(LiveSound):
@@ -101,6 +123,9 @@ class FreePlaying(LiveSound):
         self._listening = Listening(self._rate, self.a4_hz, self.setup.drone_hz, beside)
         self._told_frames = 0
         self._newest = Frames.none()
+        self._flac: FlacWriter | None = FlacWriter(self._rate, spool.folder)
+        self._piece: PieceFollower | None = None
+        self._piece_passages = self._looked_at = 0
 
     @property
     def player(self) -> Player | None:
@@ -123,6 +148,11 @@ class FreePlaying(LiveSound):
         return CONCERT if self.player is None else notation_of(self.player)
 
     @property
+    def full(self) -> bool:
+        """As `LiveSound.full`: no more than fits into one recording."""
+        return self.sample >= LONGEST_SAMPLES
+
+    @property
     def drone(self) -> Drone | None:
         """The drone that sounds."""
         return drone_at_end(self._log)
@@ -132,6 +162,7 @@ class FreePlaying(LiveSound):
         with self._calling:
             drones = deque(entry for entry in self._log if isinstance(entry, DroneSounded))
             for pcm, start in self._spooled():
+                self._compress(pcm)
                 sound, at = floats_from_pcm(pcm), 0
                 while drones and drones[0].sample < start + len(sound):
                     entry = drones.popleft()
@@ -142,6 +173,7 @@ class FreePlaying(LiveSound):
                 self._listening.feed(sound[at:])
             for entry in drones:
                 self._hear_drone(entry.drone)
+            self._take_up_piece()
             return self._told()
 
     def take_in(self, seq: int, pcm: bytes) -> FreeResult:
@@ -150,6 +182,7 @@ class FreePlaying(LiveSound):
             fresh, _ = self._written(seq, pcm)
             if not fresh:
                 return FreeResult()
+            self._compress(fresh)
             self._listening.feed(floats_from_pcm(fresh))
             return self._told()
 
@@ -167,9 +200,24 @@ class FreePlaying(LiveSound):
             self._enter(DroneSounded(self.sample, drone))
             self._hear_drone(drone)
 
+    def open_piece(self, own_id: str | None) -> FreeResult:
+        """Puts one of the player's own exercises before them to be followed from now on, or takes
+        it away. Raises `LookupError` where there is none, and as `piece_task`."""
+        with self._calling:
+            follower = None if own_id is None else self._follower_of(own_id)
+            self._enter(PieceOpened(self.sample, own_id))
+            self._piece, self._piece_passages = follower, len(self._listening.passages)
+            return FreeResult(piece=NOWHERE)
+
     def mark(self) -> None:
         """Marks the spot that is played now."""
         self._enter(SpotMarked(self.sample))
+
+    def pause(self) -> None:
+        """As `LiveSound.pause`."""
+        with self._calling:
+            self._leave_compressed()
+        super().pause()
 
     def end(self) -> FreeResult:
         """Leaves it: what was played becomes a recording, where there was a note in it and it is
@@ -194,6 +242,7 @@ class FreePlaying(LiveSound):
                     session.delete(row)
                     over = FreeOver(None, sitting, {})
             self._spool.remove()
+            self._leave_compressed()
             return FreeResult(over=over)
 
     def _kept(
@@ -207,14 +256,47 @@ class FreePlaying(LiveSound):
         )
         sound = AnalysedSound(
             name_by_time(started_at),
-            self._flac(),
+            self._compressed(),
             analysis_document(analysis),
             analysis.unheard_words,
         )
         recording = save_recording(session, player, sound, started_at)
         self._pin(session, recording)
+        self._put_pieces_in(session, recording)
         end_sitting(row, sitting)
         return FreeOver(recording.id, sitting, usual)
+
+    def _follower_of(self, own_id: str) -> PieceFollower:
+        """What follows a piece from the next frame on."""
+        if self.player is None:
+            raise LookupError(own_id)
+        with self._database.session() as session:
+            player = session.get_one(Player, self.player.id)
+            own = find_own(session, player.id, own_id)
+            if own is None:
+                raise LookupError(own_id)
+            score = piece_task(session, player, own).score
+        first = round(self.sample / (self._rate * HOP_S))
+        return PieceFollower(score, self.notation.name, first)
+
+    def _take_up_piece(self) -> None:
+        """Goes on with the piece that was before the player, from here."""
+        own_id = piece_at_end(self._log)
+        if own_id is None:
+            return
+        # It may have been deleted or changed meanwhile; playing goes on without it.
+        with contextlib.suppress(LookupError, ValueError):
+            self._piece = self._follower_of(own_id)
+            self._piece_passages = len(self._listening.passages)
+
+    def _where_in_the_piece(self, now: int) -> PieceNow | None:
+        """Where in the piece the player is, looked at four times a second."""
+        if self._piece is None or now - self._looked_at < _LOOKS_EVERY_FRAMES:
+            return None
+        self._looked_at = now
+        ended = self._listening.passages[self._piece_passages :]
+        self._piece_passages = len(self._listening.passages)
+        return self._piece.hear(ended, self._listening.sounding(), now)
 
     def _begun(self, session: DataSession) -> FreeSitting:
         """Its row, new where it is not there yet."""
@@ -251,15 +333,44 @@ class FreePlaying(LiveSound):
             at_s = min(entry.sample / self._rate, recording.duration_s)
             add_pin(session, recording, at_s, MARKED_WORDS)
 
+    def _put_pieces_in(self, session: DataSession, recording: Recording) -> None:
+        """Keeps which pieces were before the player, and when."""
+        for own_id, start_s, end_s in pieces_opened(self._log, self._rate, recording.duration_s):
+            if session.get(OwnExercise, own_id) is not None:
+                session.add(
+                    PieceStretch(
+                        recording_id=recording.id, own_id=own_id, start_s=start_s, end_s=end_s
+                    )
+                )
+
     def _marked(self) -> Iterator[SpotMarked]:
         marked = [entry for entry in self._log if isinstance(entry, SpotMarked)]
         yield from marked[:MOST_PINS]
 
-    def _flac(self) -> bytes:
+    def _compress(self, pcm: bytes) -> None:
+        """Compresses what comes as it comes, so that it is done when playing is. Where there is no
+        room for that, it is done at the end."""
+        if self._flac is None:
+            return
+        try:
+            self._flac.add_pcm(pcm)
+        except OSError:
+            log.exception("The sound could not be compressed as it came.")
+            self._leave_compressed()
+
+    def _compressed(self) -> bytes:
+        if self._flac is not None:
+            with contextlib.suppress(OSError):
+                return self._flac.finish()
         with FlacWriter(self._rate) as flac:
             for pcm, _ in self._spooled():
-                flac.add(floats_from_pcm(pcm))
+                flac.add_pcm(pcm)
             return flac.finish()
+
+    def _leave_compressed(self) -> None:
+        if self._flac is not None:
+            self._flac.close()
+            self._flac = None
 
     def _told(self) -> FreeResult:
         """What was heard since it was last told."""
@@ -273,4 +384,5 @@ class FreePlaying(LiveSound):
         way = None
         if now is not None and self.horn is not None:
             way = standard_way(self.horn, now.midi)
-        return FreeResult(frames, early, now, way)
+        piece = self._where_in_the_piece(frames.first + len(frames)) if len(frames) else None
+        return FreeResult(frames, early, now, way, piece=piece)

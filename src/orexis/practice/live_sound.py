@@ -71,6 +71,11 @@ class LiveSound(ABC):
         """Whose it is; nobody's yet is only what is played without a task."""
 
     @property
+    def full(self) -> bool:
+        """Whether it must end now, since no more can be kept together."""
+        return False
+
+    @property
     def sample_rate(self) -> int:
         """Samples a second, from its beginning to its end."""
         return self._rate

@@ -107,6 +107,11 @@ class Spool:
         return self._path.stem
 
     @property
+    def folder(self) -> Path:
+        """Where it lies."""
+        return self._path.parent
+
+    @property
     def sample_rate(self) -> int:
         """Samples a second."""
         rate: int = self.hello["sample_rate"]

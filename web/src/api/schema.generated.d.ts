@@ -683,6 +683,50 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/players/{player_id}/own/{own_id}/times": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Times
+         * @description A piece over all the times it was played, bar by bar.
+         */
+        get: operations["times_api_players__player_id__own__own_id__times_get"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/players/{player_id}/own/{own_id}/times/{kept_id}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        /**
+         * Put Time
+         * @description Says that a piece was played in a recording of the player's; the recording bar by bar.
+         */
+        put: operations["put_time_api_players__player_id__own__own_id__times__kept_id__put"];
+        post?: never;
+        /**
+         * Remove Time
+         * @description Says that a piece was not played in a recording of the player's.
+         */
+        delete: operations["remove_time_api_players__player_id__own__own_id__times__kept_id__delete"];
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/players/{player_id}/paths/{family}": {
         parameters: {
             query?: never;
@@ -2227,7 +2271,8 @@ export interface components {
         };
         /**
          * BarOut
-         * @description See `core.judging.bars.BarPlayed`.
+         * @description See `core.judging.bars.BarPlayed`; `often` says in how many of how many times it went wrong,
+         *     "" where it was played once.
          */
         BarOut: {
             /** Bar */
@@ -2236,6 +2281,10 @@ export interface components {
             first_step: number;
             /** Wrong */
             wrong: string;
+            /** Needs Work */
+            needs_work: boolean;
+            /** Often */
+            often: string;
         };
         /**
          * BeatsIn
@@ -3066,6 +3115,25 @@ export interface components {
             slide_share: number | null;
             /** Slide Marks */
             slide_marks: number[];
+        };
+        /**
+         * HeardInOut
+         * @description A recording in which a piece was played, and how many times some of the piece is in it.
+         */
+        HeardInOut: {
+            /** Recording Id */
+            recording_id: string;
+            /**
+             * Started At
+             * Format: date-time
+             */
+            started_at: string;
+            /** Name */
+            name: string;
+            /** Times */
+            times: number;
+            /** Times Words */
+            times_words: string;
         };
         /**
          * HeardNoteOut
@@ -3991,10 +4059,8 @@ export interface components {
          * @description Bars to practise by themselves, slower, and the exercise that they are.
          */
         PassageOut: {
-            /** First Bar */
-            first_bar: number;
-            /** Last Bar */
-            last_bar: number;
+            /** Words */
+            words: string;
             /** Bpm */
             bpm: number;
             /** Family */
@@ -4003,6 +4069,8 @@ export interface components {
             values: {
                 [key: string]: string;
             };
+            /** Back Into It */
+            back_into_it: components["schemas"]["ExerciseOut"][];
         };
         /**
          * PathOut
@@ -4060,12 +4128,10 @@ export interface components {
         Pedal: "true" | "lip-led";
         /**
          * PieceOut
-         * @description A piece as it was played freely in a recording: a sentence, every bar with what was wrong in
-         *     it, how each note went, and the bars to practise by themselves.
+         * @description A piece as it was played freely: a sentence, every bar with what was wrong in it, how each
+         *     note went, and the bars to practise by themselves.
          */
         PieceOut: {
-            /** Recording Id */
-            recording_id: string;
             /** Headline */
             headline: string;
             /** Bars */
@@ -4074,6 +4140,25 @@ export interface components {
             steps: components["schemas"]["StepOut"][];
             /** Passages */
             passages: components["schemas"]["PassageOut"][];
+        };
+        /**
+         * PieceOverOut
+         * @description A piece over all the times it was played; `on_the_stand` is how many of them were attempts at
+         *     it as an exercise.
+         */
+        PieceOverOut: {
+            /** Headline */
+            headline: string;
+            /** Bars */
+            bars: components["schemas"]["BarOut"][];
+            /** Steps */
+            steps: components["schemas"]["StepOut"][];
+            /** Passages */
+            passages: components["schemas"]["PassageOut"][];
+            /** Recordings */
+            recordings: components["schemas"]["HeardInOut"][];
+            /** On The Stand */
+            on_the_stand: number;
         };
         /**
          * PinIn
@@ -5300,6 +5385,16 @@ export interface components {
             next: number;
         };
         /**
+         * BarWrong
+         * @description What was wrong in a bar, in words.
+         */
+        BarWrong: {
+            /** Bar */
+            bar: number;
+            /** Wrong */
+            wrong: string;
+        };
+        /**
          * BeatOut
          * @description See `core.session.metronome.Beat`.
          */
@@ -5764,6 +5859,20 @@ export interface components {
             sample_rate: number;
         };
         /**
+         * OpeningPiece
+         * @description One of the player's own exercises is put before them, to be followed while they play, or
+         *     taken away (null).
+         */
+        OpeningPiece: {
+            /**
+             * Type
+             * @constant
+             */
+            type: "piece";
+            /** Own Id */
+            own_id: string | null;
+        };
+        /**
          * Overruling
          * @description The player says whether a take passed; null: as the gate did.
          */
@@ -5784,6 +5893,27 @@ export interface components {
          * @enum {string}
          */
         Phase: "moment" | "rest" | "hear" | "sing" | "finger" | "count-in" | "ready" | "breathe" | "paused" | "over";
+        /**
+         * PlaceTold
+         * @description Where in the piece the player is: the step and the bar they have reached (null where nothing
+         *     of the piece is heard), and how its notes and bars went since they last began somewhere.
+         */
+        PlaceTold: {
+            /**
+             * Type
+             * @default place
+             * @constant
+             */
+            type: "place";
+            /** Step */
+            step: number | null;
+            /** Bar */
+            bar: number | null;
+            /** Steps */
+            steps: components["schemas"]["StepOut"][];
+            /** Wrong */
+            wrong: components["schemas"]["BarWrong"][];
+        };
         /**
          * Press
          * @description What a player says by key, pedal or touch. `ON` ends a rest, or else leaves this rung for
@@ -6077,7 +6207,7 @@ export interface components {
             type: "verdict";
             take: components["schemas"]["JudgedTakeOut"];
         };
-        ServerMessage: components["schemas"]["GettingReady"] | components["schemas"]["Ready"] | components["schemas"]["Acknowledged"] | components["schemas"]["FramesHeard"] | components["schemas"]["TryState"] | components["schemas"]["MarksHeard"] | components["schemas"]["VerdictGiven"] | components["schemas"]["SessionTold"] | components["schemas"]["Refused"] | components["schemas"]["NoteSounds"] | components["schemas"]["MicrophoneTold"] | components["schemas"]["FreeEnded"] | components["schemas"]["MovedTold"] | components["schemas"]["EarsTold"] | components["schemas"]["ProblemTold"] | components["schemas"]["Closed"];
+        ServerMessage: components["schemas"]["GettingReady"] | components["schemas"]["Ready"] | components["schemas"]["Acknowledged"] | components["schemas"]["FramesHeard"] | components["schemas"]["TryState"] | components["schemas"]["MarksHeard"] | components["schemas"]["VerdictGiven"] | components["schemas"]["SessionTold"] | components["schemas"]["Refused"] | components["schemas"]["NoteSounds"] | components["schemas"]["PlaceTold"] | components["schemas"]["MicrophoneTold"] | components["schemas"]["FreeEnded"] | components["schemas"]["MovedTold"] | components["schemas"]["EarsTold"] | components["schemas"]["ProblemTold"] | components["schemas"]["Closed"];
     };
     responses: {
         /** @description It is not there (any more). */
@@ -7244,6 +7374,85 @@ export interface operations {
             404: components["responses"]["Problem404"];
             405: components["responses"]["Problem405"];
             413: components["responses"]["Problem413"];
+            422: components["responses"]["Problem422"];
+        };
+    };
+    times_api_players__player_id__own__own_id__times_get: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                player_id: number;
+                own_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["PieceOverOut"];
+                };
+            };
+            404: components["responses"]["Problem404"];
+            405: components["responses"]["Problem405"];
+            422: components["responses"]["Problem422"];
+        };
+    };
+    put_time_api_players__player_id__own__own_id__times__kept_id__put: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                player_id: number;
+                own_id: string;
+                kept_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["PieceOut"];
+                };
+            };
+            404: components["responses"]["Problem404"];
+            405: components["responses"]["Problem405"];
+            413: components["responses"]["Problem413"];
+            422: components["responses"]["Problem422"];
+        };
+    };
+    remove_time_api_players__player_id__own__own_id__times__kept_id__delete: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                player_id: number;
+                own_id: string;
+                kept_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Successful Response */
+            204: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
+            };
+            404: components["responses"]["Problem404"];
+            405: components["responses"]["Problem405"];
             422: components["responses"]["Problem422"];
         };
     };

@@ -1,7 +1,9 @@
-"""A piece bar by bar, as it was played freely: what was missed, wrong, too much, out of tune, early
-or late in each bar, and which bars to take by themselves."""
+"""A piece bar by bar, as it was played freely, once or over many times: what was missed, wrong, too
+much, out of tune, early or late in each bar, which bars go wrong most, and which to take by
+themselves."""
 
-from collections.abc import Sequence
+from collections import Counter
+from collections.abc import Iterator, Sequence
 from dataclasses import dataclass, replace
 from fractions import Fraction
 from statistics import fmean
@@ -9,8 +11,10 @@ from statistics import fmean
 from orexis.core.counting import counted, listed
 from orexis.core.exercises.own import line_text
 from orexis.core.judging.attempts import StepOutcome
-from orexis.core.judging.following import FollowedNote, FollowedPart, WrittenNote
+from orexis.core.judging.following import FollowedNote, FollowedPart, WrittenNote, follow
+from orexis.core.judging.part_place import HeardAt, PartRun, runs_of
 from orexis.core.judging.words import Name
+from orexis.core.listening.notes.events import Note
 from orexis.core.score.steps import Play, Score, Step, beats_of
 
 _OFF_CENTS, _OFF_MS = 20.0, 100.0
@@ -20,32 +24,64 @@ _TOGETHER = 2
 """So many bars that went wrong are taken together where they follow each other."""
 
 
+_WORST_TOLD = 3
+_NOT_PLAYED = "not played"
+_NOTHING_HEARD = "Nothing of this piece was heard. Is it another one?"
+
+
 @dataclass(frozen=True, slots=True)
 class BarPlayed:
-    """A bar (from 1) and how it went: its first step in the score, what was wrong with it in words
-    ("": nothing)."""
+    """A bar (from 1): its first step in the score, and what was wrong with it in words each time
+    that it was played ("": nothing), the last time last."""
 
     bar: int
     first_step: int
-    wrong: str
+    times: tuple[str, ...]
+
+    @property
+    def wrong(self) -> str:
+        """What was wrong the last time that anything was, or that it was not played; "" where it
+        was good every time."""
+        return next((one for one in reversed(self.times) if one), "") if self.times else _NOT_PLAYED
+
+    @property
+    def wrong_times(self) -> int:
+        """How many times it went wrong."""
+        return sum(one != "" for one in self.times)
+
+    @property
+    def needs_work(self) -> bool:
+        """Whether it was played, and went wrong at least every second time."""
+        played = [one for one in self.times if one != _NOT_PLAYED]
+        return bool(played) and 2 * sum(one != "" for one in played) >= len(played)
 
 
 @dataclass(frozen=True, slots=True)
 class Passage:
     """Bars to be practised by themselves: from the first to the last of them, their notes as a line
-    of one's own, a slower tempo (0: free) and the beats in a bar."""
+    of one's own, the same with the bars beside them, a slower tempo, the one it was played at (0:
+    free), and the beats in a bar."""
 
     first_bar: int
     last_bar: int
     line: str
+    line_with_beside: str
     bpm: int
+    played_bpm: int
     beats_in_bar: int
+
+    @property
+    def words(self) -> str:
+        """Which bars they are, in words."""
+        if self.first_bar == self.last_bar:
+            return f"Bar {self.first_bar}"
+        return f"Bars {self.first_bar} and {self.last_bar}"
 
 
 @dataclass(frozen=True, slots=True)
 class PiecePlayed:
-    """A piece as it was played once: a sentence, its bars, how each note went (by step), and what
-    to practise by itself."""
+    """A piece as it was played: a sentence, its bars, how each note went (by step), and what to
+    practise by itself."""
 
     headline: str
     bars: tuple[BarPlayed, ...]
@@ -55,33 +91,94 @@ class PiecePlayed:
 
 def written_in(score: Score) -> list[WrittenNote]:
     """The notes of one repetition of a score, with their bars and beats."""
-    return [note for _, note in _written(score)]
+    return [note for _, note in written_steps(score)]
 
 
-def piece_of(score: Score, followed: FollowedPart, name: Name) -> PiecePlayed:
-    """A piece bar by bar; `followed` is `written_in(score)` as it was played, `name` how the player
-    calls notes."""
-    steps = [step for step, _ in _written(score)]
-    by_bar: dict[int, list[FollowedNote]] = {}
+def times_in(part: Sequence[WrittenNote], heard: Sequence[Note]) -> list[FollowedPart]:
+    """Every time that a part or some of it was played in a sound, in order, each with the written
+    notes it reached; `stopped_bar` is where it was left, `None` at the end of the part."""
+    runs = runs_of(part, [HeardAt.of(note) for note in heard])
+    return [time_of(part, heard, run) for run in runs]
+
+
+def time_of(part: Sequence[WrittenNote], heard: Sequence[Note], run: PartRun) -> FollowedPart:
+    """One time that some of a part was played."""
+    written = part[run.first_written : run.last_written + 1]
+    followed = follow(written, heard[run.first_heard : run.last_heard + 1])
+    to_the_end = run.last_written + 1 == len(part)
+    return replace(followed, stopped_bar=None if to_the_end else written[-1].bar)
+
+
+def piece_of(score: Score, times: Sequence[FollowedPart], name: Name) -> PiecePlayed:
+    """A piece bar by bar; `times` are those that `written_in(score)` or some of it was played, in
+    order, and `name` is how the player calls notes."""
+    written = written_steps(score)
     first_steps: dict[int, int] = {}
-    for step, note in zip(steps, followed.notes, strict=True):
+    in_bar: Counter[int] = Counter()
+    for step, note in written:
+        first_steps.setdefault(note.bar, step)
+        in_bar[note.bar] += 1
+    went: dict[int, list[str]] = {bar: [] for bar in first_steps}
+    for one in times:
+        for bar, wrong in _bars_of(one, in_bar, name):
+            went[bar].append(wrong)
+    bars = tuple(BarPlayed(bar, first_steps[bar], tuple(times)) for bar, times in went.items())
+    headline = _headline(bars, times[0]) if len(times) == 1 else _headline_over(bars, times)
+    return PiecePlayed(headline, bars, _outcomes(written, times), _passages(score, bars, times))
+
+
+def wrong_bars(time: FollowedPart, written: Sequence[WrittenNote], name: Name) -> dict[int, str]:
+    """What was wrong in the bars of one time that a part is played, by bar, good ones left out;
+    `written` is the whole part."""
+    in_bar = Counter(note.bar for note in written)
+    return {bar: wrong for bar, wrong in _bars_of(time, in_bar, name) if wrong}
+
+
+def _bars_of(time: FollowedPart, in_bar: Counter[int], name: Name) -> Iterator[tuple[int, str]]:
+    """The bars that were played one time, each with what was wrong. One of which less than half
+    was played is none, but where the player broke off in it."""
+    by_bar: dict[int, list[FollowedNote]] = {}
+    for note in time.notes:
         by_bar.setdefault(note.written.bar, []).append(note)
-        first_steps.setdefault(note.written.bar, step)
-    bars = tuple(
-        BarPlayed(bar, first_steps[bar], _wrong(bar, notes, followed, name))
-        for bar, notes in by_bar.items()
-    )
-    outcomes = {step: _outcome(note) for step, note in zip(steps, followed.notes, strict=True)}
-    return PiecePlayed(_headline(bars, followed), bars, outcomes, _passages(score, bars, followed))
+    for bar, notes in by_bar.items():
+        broken_off = time.stopped_bar == bar and len(notes) < in_bar[bar]
+        if 2 * len(notes) < in_bar[bar] and not broken_off:
+            continue
+        wrong = _wrong(bar, notes, time, name)
+        if broken_off:
+            wrong = f"{wrong}, then broken off" if wrong else "broken off"
+        yield bar, wrong
 
 
-def _outcome(note: FollowedNote) -> StepOutcome:
+def _outcomes(
+    written: Sequence[tuple[int, WrittenNote]], times: Sequence[FollowedPart]
+) -> dict[int, StepOutcome]:
+    """How each note went most often, the last time where that is a draw; silent where none was
+    played."""
+    by_place: dict[Fraction, list[StepOutcome]] = {}
+    for time in times:
+        for note in time.notes:
+            by_place.setdefault(note.written.at, []).append(outcome_of(note))
+    return {
+        step: _usual(by_place.get(note.at, [])) if times else StepOutcome.SILENT
+        for step, note in written
+    }
+
+
+def _usual(outcomes: Sequence[StepOutcome]) -> StepOutcome:
+    counts = Counter(reversed(outcomes))
+    return counts.most_common(1)[0][0] if counts else StepOutcome.SILENT
+
+
+def outcome_of(note: FollowedNote) -> StepOutcome:
+    """How a written note went."""
     if note.start_s is None:
         return StepOutcome.SILENT
     return StepOutcome.MET if note.heard_midi is None else StepOutcome.MISSED
 
 
-def _written(score: Score) -> list[tuple[int, WrittenNote]]:
+def written_steps(score: Score) -> list[tuple[int, WrittenNote]]:
+    """The same, each with its step in the score."""
     found: list[tuple[int, WrittenNote]] = []
     at = Fraction(0)
     for place, step in enumerate(score.steps):
@@ -99,7 +196,7 @@ def _wrong(bar: int, notes: Sequence[FollowedNote], followed: FollowedPart, name
     said: list[str] = []
     missed = [name(one.written.midi) for one in notes if one.start_s is None]
     if missed and len(missed) == len(notes):
-        return "not played"
+        return _NOT_PLAYED
     if missed:
         said.append(f"{listed(missed)} missed")
     said += [
@@ -122,15 +219,16 @@ def _wrong(bar: int, notes: Sequence[FollowedNote], followed: FollowedPart, name
 
 
 def _headline(bars: Sequence[BarPlayed], followed: FollowedPart) -> str:
+    """One time in a sentence or two."""
     wrong = [one.bar for one in bars if one.wrong]
-    if len(wrong) == len(bars) and all(one.wrong == "not played" for one in bars):
-        return "Nothing of this piece was heard. Is it another one?"
+    if len(wrong) == len(bars) and all(one.wrong == _NOT_PLAYED for one in bars):
+        return _NOTHING_HEARD
     pace = (
         ""
         if followed.tempo_bpm is None
         else f" You played it at {followed.tempo_bpm:.0f} beats a minute."
     )
-    if followed.stopped_bar is not None:
+    if followed.stopped_bar is not None and followed.stopped_bar != bars[-1].bar:
         pace += f" It stops after bar {followed.stopped_bar}."
     if not wrong:
         return f"{'Its bar is' if len(bars) == 1 else f'All {len(bars)} bars are'} there.{pace}"
@@ -141,25 +239,54 @@ def _headline(bars: Sequence[BarPlayed], followed: FollowedPart) -> str:
     return f"{which} {'needs' if len(wrong) == 1 else 'need'} work.{pace}"
 
 
+def _headline_over(bars: Sequence[BarPlayed], times: Sequence[FollowedPart]) -> str:
+    """Many times in two sentences: how often it was played, and which bars go wrong most."""
+    if not times:
+        return _NOTHING_HEARD
+    ends = bars[0].bar, bars[-1].bar
+    whole = sum((one.notes[0].written.bar, one.notes[-1].written.bar) == ends for one in times)
+    parts = len(times) - whole
+    often = [f"{_times(whole)} to the end"] if whole else []
+    often += [f"parts of it {_times(parts)}"] if parts else []
+    played = f"You played it {listed(often)}." if whole else f"You played {listed(often)}."
+    worst = sorted((one for one in bars if one.needs_work), key=_how_bad)[:_WORST_TOLD]
+    if not worst:
+        return f"{played} No bar goes wrong often."
+    told = [f"bar {one.bar} in {one.wrong_times} of {len(one.times)}" for one in worst]
+    return f"{played} Most often wrong: {listed(told)}."
+
+
+def _times(count: int) -> str:
+    return {1: "once", 2: "twice"}.get(count, f"{count} times")
+
+
+def _how_bad(bar: BarPlayed) -> tuple[float, int, int]:
+    return -bar.wrong_times / len(bar.times), -bar.wrong_times, bar.bar
+
+
 def _passages(
-    score: Score, bars: Sequence[BarPlayed], followed: FollowedPart
+    score: Score, bars: Sequence[BarPlayed], times: Sequence[FollowedPart]
 ) -> tuple[Passage, ...]:
-    """Runs of bars that went wrong, each with a slower tempo than it was played at."""
-    bpm = followed.tempo_bpm or score.tempo_bpm or 0.0
+    """Runs of bars that go wrong, each with a slower tempo than it was played at last."""
+    played_bpm = next((one.tempo_bpm for one in reversed(times) if one.tempo_bpm), None)
+    bpm = played_bpm or score.tempo_bpm or 0.0
     runs: list[list[int]] = []
     for one in bars:
-        if not one.wrong or one.wrong == "not played":
+        if not one.needs_work:
             continue
         if runs and one.bar == runs[-1][-1] + 1 and len(runs[-1]) < _TOGETHER:
             runs[-1].append(one.bar)
         else:
             runs.append([one.bar])
+    first, last = bars[0].bar, bars[-1].bar
     return tuple(
         Passage(
             run[0],
             run[-1],
             line_text(_steps_in(score, run[0], run[-1])),
+            line_text(_steps_in(score, max(run[0] - 1, first), min(run[-1] + 1, last))),
             round(_SLOWER * bpm),
+            round(bpm),
             score.beats_in_bar,
         )
         for run in runs

@@ -169,6 +169,10 @@ class Listening:
         self._drone_hz = drone_hz
         self._skip = max(begins - self.samples, 0)
 
+    def sounding(self) -> list[Passage]:
+        """The passage that is sounding, as far as it has gone: its last seconds."""
+        return self._follower.glimpse()
+
     def early(self) -> Frames:
         """The frames after those that are known, as far as they can be told; they may change."""
         return self._tracker.early()

@@ -1,5 +1,5 @@
 """What happened while somebody played without a task: a metronome and a drone begun and stopped,
-spots marked."""
+spots marked, a piece put before them."""
 
 from collections.abc import Iterator, Sequence
 from dataclasses import dataclass
@@ -34,7 +34,35 @@ class SpotMarked:
     sample: int
 
 
-FreeEntry = PulseGiven | DroneSounded | SpotMarked
+@dataclass(frozen=True, slots=True)
+class PieceOpened:
+    """A piece of the player's own was put before them, or taken away (`None`), by its key."""
+
+    sample: int
+    piece: str | None
+
+
+FreeEntry = PulseGiven | DroneSounded | SpotMarked | PieceOpened
+
+
+def piece_at_end(log: Sequence[FreeEntry]) -> str | None:
+    """The piece that is before the player after what is in a log."""
+    opened = [entry for entry in log if isinstance(entry, PieceOpened)]
+    return opened[-1].piece if opened else None
+
+
+def pieces_opened(
+    log: Sequence[FreeEntry], rate: int, until_s: float
+) -> list[tuple[str, float, float]]:
+    """Which pieces were before the player, from when to when in a sound of so many seconds, in
+    order."""
+    opened = [entry for entry in log if isinstance(entry, PieceOpened)]
+    ends_s = [*(entry.sample / rate for entry in opened), until_s][1:]
+    return [
+        (entry.piece, entry.sample / rate, end_s)
+        for entry, end_s in zip(opened, ends_s, strict=True)
+        if entry.piece is not None and end_s > entry.sample / rate
+    ]
 
 
 def drone_at_end(log: Sequence[FreeEntry]) -> Drone | None:

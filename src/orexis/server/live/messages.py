@@ -18,7 +18,7 @@ from orexis.server.schemas.free import FreeOverOut, NoteNowOut
 from orexis.server.schemas.microphone import MicrophoneOut
 from orexis.server.schemas.sessions import ExerciseIn, SessionPart, SummaryOut
 from orexis.server.schemas.sounding import DroneIn, PulseIn
-from orexis.server.schemas.takes import JudgedTakeOut, MarkOut, RibbonFrames
+from orexis.server.schemas.takes import JudgedTakeOut, MarkOut, RibbonFrames, StepOut
 
 Source = Literal["microphone", "stand-in"]
 MOST_EXERCISES = 40
@@ -142,6 +142,14 @@ class Marking(BaseModel):
     type: Literal["mark"]
 
 
+class OpeningPiece(BaseModel):
+    """One of the player's own exercises is put before them, to be followed while they play, or
+    taken away (null)."""
+
+    type: Literal["piece"]
+    own_id: Annotated[Text, Field(pattern="^[0-9a-f]{32}$")] | None
+
+
 class Bye(BaseModel):
     """The last message from the browser: the player leaves the Stand."""
 
@@ -165,6 +173,7 @@ Said = Annotated[
     | GivingTime
     | SoundingDrone
     | Marking
+    | OpeningPiece
     | Bye,
     Field(discriminator="type"),
 ]
@@ -258,6 +267,24 @@ class NoteSounds(BaseModel):
     note: NoteNowOut | None
 
 
+class BarWrong(BaseModel):
+    """What was wrong in a bar, in words."""
+
+    bar: int
+    wrong: str
+
+
+class PlaceTold(BaseModel):
+    """Where in the piece the player is: the step and the bar they have reached (null where nothing
+    of the piece is heard), and how its notes and bars went since they last began somewhere."""
+
+    type: Literal["place"] = "place"
+    step: int | None
+    bar: int | None
+    steps: list[StepOut]
+    wrong: list[BarWrong]
+
+
 class MicrophoneTold(MicrophoneOut):
     """How well the microphone hears, whenever more is known."""
 
@@ -326,6 +353,7 @@ FROM_SERVER: tuple[type[BaseModel], ...] = (
     SessionTold,
     Refused,
     NoteSounds,
+    PlaceTold,
     MicrophoneTold,
     FreeEnded,
     MovedTold,
@@ -344,6 +372,7 @@ FROM_BROWSER: tuple[type[BaseModel], ...] = (
     GivingTime,
     SoundingDrone,
     Marking,
+    OpeningPiece,
     Bye,
 )
 

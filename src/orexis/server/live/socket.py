@@ -165,13 +165,18 @@ class Connection:
         if self._given_way:
             self._reader.cancel()
         await self._listen(session, telling, self._reader)
-        if self._reader.cancelled():
+        if session.full:
+            await self._end(session, telling)
+        elif self._reader.cancelled():
             await self._send(MovedTold(device=self._gave_way_to))
             await self._close(_GIVE_UP)
         elif self._reader.result():
-            await telling.tell(await in_thread(session.end))
-            await self._send(Closed())
-            await self._close(_DONE)
+            await self._end(session, telling)
+
+    async def _end(self, session: LiveSound, telling: Telling[Any, Any]) -> None:
+        await telling.tell(await in_thread(session.end))
+        await self._send(Closed())
+        await self._close(_DONE)
 
     def _take_up(self) -> Session | FreePlaying:
         with self._sessions.database.session() as data:
@@ -243,6 +248,8 @@ class Connection:
             await self._gather(reader)
             seq, pcm = _next_row(self._waiting)
             await telling.tell(await in_thread(session.take_in, seq, pcm))
+            if session.full:
+                return
             if time.monotonic() - self._synced_at >= _SYNC_EVERY_S:
                 await self._send(Acknowledged(next=await in_thread(session.sync)))
                 self._synced_at = time.monotonic()

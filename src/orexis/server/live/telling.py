@@ -10,6 +10,7 @@ from pydantic import BaseModel
 from orexis.core.exercises.family import ExerciseRefusedError
 from orexis.core.exercises.task import Task
 from orexis.core.judging.gate import GateLevel
+from orexis.core.judging.piece_live import NOWHERE, PieceNow
 from orexis.core.judging.ribbon import ribbon_of
 from orexis.core.listening.microphone.check import MicrophoneHeard
 from orexis.core.listening.tracking.frames import Frames
@@ -18,6 +19,7 @@ from orexis.practice.free import FreePlaying, FreeResult
 from orexis.practice.live_sound import Heard, LiveSound
 from orexis.practice.sessions import Result, Session
 from orexis.server.live.messages import (
+    BarWrong,
     FramesHeard,
     FreeEnded,
     GivingTime,
@@ -27,7 +29,9 @@ from orexis.server.live.messages import (
     MarksHeard,
     MicrophoneTold,
     NoteSounds,
+    OpeningPiece,
     Overruling,
+    PlaceTold,
     Pressing,
     Putting,
     Refused,
@@ -41,7 +45,7 @@ from orexis.server.live.showing import shown_of
 from orexis.server.problems import ProblemError
 from orexis.server.schemas.free import FreeOverOut, NoteNowOut
 from orexis.server.schemas.microphone import MicrophoneOut
-from orexis.server.schemas.takes import JudgedTakeOut, MarkOut, RibbonFrames
+from orexis.server.schemas.takes import JudgedTakeOut, MarkOut, RibbonFrames, StepOut
 from orexis.store.database import Database
 
 Send = Callable[[BaseModel], Awaitable[None]]
@@ -166,10 +170,12 @@ class FreeTelling(Telling[FreePlaying, FreeResult]):
     def __init__(self, playing: FreePlaying, send: Send) -> None:
         super().__init__(playing, send)
         self._sounds: NoteNowOut | None = None
+        self._place: PieceNow = NOWHERE
 
     async def retell(self, put: Callable[[BaseModel], None]) -> None:
         """As `Telling.retell`."""
         put(NoteSounds(note=self._sounds))
+        put(_place_told(self._place))
         await super().retell(put)
 
     async def tell_more(self, heard: FreeResult) -> None:
@@ -187,6 +193,9 @@ class FreeTelling(Telling[FreePlaying, FreeResult]):
         if len(heard.frames) and now != self._sounds:
             self._sounds = now
             await self.send(NoteSounds(note=now))
+        if heard.piece is not None and heard.piece != self._place:
+            self._place = heard.piece
+            await self.send(_place_told(self._place))
 
     async def answer(self, said: object) -> None:
         """Knows of a metronome and a drone that sound, and marks spots."""
@@ -201,8 +210,27 @@ class FreeTelling(Telling[FreePlaying, FreeResult]):
                     await self.send(Refused(detail=str(error)))
             case Marking():
                 await in_thread(playing.mark)
+            case OpeningPiece():
+                await self._open(said.own_id)
             case _:
                 raise STRANGE
+
+    async def _open(self, own_id: str | None) -> None:
+        try:
+            await self.tell(await in_thread(self.sound.open_piece, own_id))
+        except LookupError:
+            await self.send(Refused(detail="This piece is not there any more."))
+        except ValueError as error:
+            await self.send(Refused(detail=str(error)))
+
+
+def _place_told(place: PieceNow) -> PlaceTold:
+    return PlaceTold(
+        step=place.step,
+        bar=place.bar,
+        steps=[StepOut(step=step, outcome=one) for step, one in place.outcomes.items()],
+        wrong=[BarWrong(bar=bar, wrong=words) for bar, words in place.wrong.items()],
+    )
 
 
 def telling_of(

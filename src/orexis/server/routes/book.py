@@ -19,10 +19,10 @@ from orexis.practice.exercises import (
     fields_of,
     musicxml_of_task,
     on_one_line,
-    piece_in,
     sheet_music,
     standings_of,
 )
+from orexis.practice.pieces import piece_in
 from orexis.server.problems import ProblemError, not_found
 from orexis.server.routes.access import Data, KeptId, PlayerId, kept_or_404, player_or_404
 from orexis.server.routes.asked import Asked, AskedExercise
@@ -32,9 +32,9 @@ from orexis.server.schemas.book import (
     ExercisePage,
     GroupOut,
     OpeningOut,
-    PieceOut,
     StandPlan,
 )
+from orexis.server.schemas.pieces import PieceOut
 from orexis.standin.player import Skill
 from orexis.store.models import Recording
 
@@ -144,7 +144,7 @@ def piece(data: Data, player_id: PlayerId, asked: Asked, kept_id: KeptId) -> Pie
         if recording.player_id != player_id:
             raise not_found("recording")
         found = piece_in(session, player, asked.task, recording)
-    return PieceOut.of(kept_id, found)
+    return PieceOut.of(found)
 
 
 def _file(content: bytes, media_type: str, asked: AskedExercise, ending: str) -> Response:

@@ -11,17 +11,20 @@ from orexis.core.exercises.family import ExerciseRefusedError
 from orexis.formats.melody import MelodyPart
 from orexis.practice.exercises import writer_for
 from orexis.practice.own import keep_exercise, offered_parts, own_of
+from orexis.practice.pieces import NothingToFollowError, own_piece_in, piece_over
 from orexis.server import worker
 from orexis.server.problems import ProblemError, not_found
-from orexis.server.routes.access import Data, KeptId, PlayerId, player_or_404
+from orexis.server.routes.access import Data, KeptId, PlayerId, kept_or_404, player_or_404
 from orexis.server.schemas.book import MelodyPartOut, OwnIn, OwnLine
-from orexis.store.models import OwnExercise
+from orexis.server.schemas.pieces import PieceOut, PieceOverOut
+from orexis.store.models import OwnExercise, Recording
 from orexis.store.own_exercises import (
     OwnExerciseRefusedError,
     delete_own,
     find_own,
     restore_own,
 )
+from orexis.store.pieces import put_in, take_out
 from orexis.store.players import notation_of
 
 router = APIRouter(prefix="/api/players/{player_id}")
@@ -88,6 +91,47 @@ async def melodies(
     except ValueError as error:
         raise ProblemError(422, "This melody cannot be read", str(error)) from error
     return await run_in_threadpool(_offered, data, player_id, parts)
+
+
+@router.get("/own/{own_id}/times")
+def times(data: Data, player_id: PlayerId, own_id: KeptId) -> PieceOverOut:
+    """A piece over all the times it was played, bar by bar."""
+    with data.session() as session:
+        player = player_or_404(session, player_id)
+        try:
+            found = piece_over(session, player, _own_or_404(session, player_id, own_id))
+        except (ExerciseRefusedError, NothingToFollowError) as error:
+            raise ProblemError(422, "There is nothing to follow", str(error)) from error
+    return PieceOverOut.over(found)
+
+
+@router.put("/own/{own_id}/times/{kept_id}")
+def put_time(data: Data, player_id: PlayerId, own_id: KeptId, kept_id: KeptId) -> PieceOut:
+    """Says that a piece was played in a recording of the player's; the recording bar by bar."""
+    with data.session() as session:
+        player, own = player_or_404(session, player_id), _own_or_404(session, player_id, own_id)
+        recording = _recording_or_404(session, player_id, kept_id)
+        put_in(session, own, recording)
+        try:
+            found = own_piece_in(session, player, own, recording)
+        except (ExerciseRefusedError, NothingToFollowError) as error:
+            raise ProblemError(422, "There is nothing to follow", str(error)) from error
+    return PieceOut.of(found)
+
+
+@router.delete("/own/{own_id}/times/{kept_id}", status_code=204)
+def remove_time(data: Data, player_id: PlayerId, own_id: KeptId, kept_id: KeptId) -> None:
+    """Says that a piece was not played in a recording of the player's."""
+    with data.session() as session:
+        own = _own_or_404(session, player_id, own_id)
+        take_out(session, own, _recording_or_404(session, player_id, kept_id))
+
+
+def _recording_or_404(session: Session, player_id: int, kept_id: str) -> Recording:
+    recording = kept_or_404(session, Recording, kept_id)
+    if recording.player_id != player_id:
+        raise not_found("recording")
+    return recording
 
 
 def _offered(data: Data, player_id: int, parts: list[MelodyPart]) -> list[MelodyPartOut]:

@@ -21,7 +21,6 @@ from orexis.core.horn.setup import Horn
 from orexis.core.judging.aim_words import WORDS
 from orexis.core.judging.attempt_words import said_of
 from orexis.core.judging.attempts import Verdict
-from orexis.core.judging.bars import PiecePlayed
 from orexis.core.parameter import Parameter
 from orexis.practice.own import OfferedPart
 from orexis.server.schemas.base import Body, Read, Text
@@ -304,55 +303,6 @@ class AttemptOut(BaseModel):
             change=said.change,
             rules=RuleOut.all_of(verdict.results),
             steps=StepOut.all_of(task, verdict),
-        )
-
-
-class BarOut(Read):
-    """See `core.judging.bars.BarPlayed`."""
-
-    bar: int
-    first_step: int
-    wrong: str
-
-
-class PassageOut(BaseModel):
-    """Bars to practise by themselves, slower, and the exercise that they are."""
-
-    first_bar: int
-    last_bar: int
-    bpm: int
-    family: str
-    values: dict[str, str]
-
-
-class PieceOut(BaseModel):
-    """A piece as it was played freely in a recording: a sentence, every bar with what was wrong in
-    it, how each note went, and the bars to practise by themselves."""
-
-    recording_id: str
-    headline: str
-    bars: list[BarOut]
-    steps: list[StepOut]
-    passages: list[PassageOut]
-
-    @classmethod
-    def of(cls, recording_id: str, piece: PiecePlayed) -> "PieceOut":
-        """A piece as the API gives it."""
-        return cls(
-            recording_id=recording_id,
-            headline=piece.headline,
-            bars=[BarOut.model_validate(one) for one in piece.bars],
-            steps=[StepOut(step=step, outcome=one) for step, one in piece.outcomes.items()],
-            passages=[
-                PassageOut(
-                    first_bar=one.first_bar,
-                    last_bar=one.last_bar,
-                    bpm=one.bpm,
-                    family=LINE,
-                    values={"line": one.line, "tempo": str(one.bpm), "bar": str(one.beats_in_bar)},
-                )
-                for one in piece.passages
-            ],
         )
 
 

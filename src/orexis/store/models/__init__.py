@@ -11,7 +11,7 @@ from orexis.store.models.coaching import (
 )
 from orexis.store.models.devices import PairedDevice
 from orexis.store.models.players import HornSetup, OwnExercise, Player, PlayerAbout
-from orexis.store.models.recordings import Pin, Recording, RecordingContent
+from orexis.store.models.recordings import PieceStretch, Pin, Recording, RecordingContent
 from orexis.store.models.sessions import (
     Hurt,
     PracticeSession,
@@ -42,6 +42,7 @@ __all__ = [
     "OwnExercise",
     "PairedDevice",
     "PathMove",
+    "PieceStretch",
     "Pin",
     "Player",
     "PlayerAbout",

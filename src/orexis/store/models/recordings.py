@@ -48,6 +48,23 @@ class RecordingContent(Base, kw_only=True):
     packed_sum: Mapped[int] = summed("packed")
 
 
+class PieceStretch(Base, kw_only=True):
+    """Where in a recording the player had one of their own exercises before them, in seconds; to
+    its end where `end_s` is `None`."""
+
+    __tablename__ = "piece_stretches"
+    __table_args__ = (Index("piece_stretches_by_piece", "own_id"),)
+
+    recording_id: Mapped[str] = mapped_column(
+        ForeignKey("recordings.id", ondelete="CASCADE"), primary_key=True
+    )
+    own_id: Mapped[str] = mapped_column(
+        ForeignKey("own_exercises.id", ondelete="CASCADE"), primary_key=True
+    )
+    start_s: Mapped[float] = mapped_column(primary_key=True)
+    end_s: Mapped[float | None] = mapped_column(default=None)
+
+
 class Pin(Base, kw_only=True):
     """A spot in a take or in a recording to come back to, and why; `said_by` is who put it there,
     "" for the player, and `gone_back_at` when the player has been back."""

@@ -1,0 +1,71 @@
+"""A piece followed while it is played freely: where one is in it, and how it went so far."""
+
+from collections.abc import Sequence
+from dataclasses import dataclass, replace
+
+from orexis.core.judging.attempts import StepOutcome
+from orexis.core.judging.bars import outcome_of, time_of, written_steps, wrong_bars
+from orexis.core.judging.part_place import HeardAt, PartPlace
+from orexis.core.judging.words import Name
+from orexis.core.listening.notes.as_they_come import NotesAsTheyCome
+from orexis.core.listening.notes.events import Note, Passage
+from orexis.core.score.steps import Score
+
+
+@dataclass(frozen=True, slots=True)
+class PieceNow:
+    """Where in a piece the player is: the step and the bar of the note that sounds or sounded last,
+    how each note went (by step) since they last began somewhere, and what was wrong in those bars;
+    `step` and `bar` are `None` where nothing of the piece is heard."""
+
+    step: int | None
+    bar: int | None
+    outcomes: dict[int, StepOutcome]
+    wrong: dict[int, str]
+
+
+NOWHERE = PieceNow(None, None, {}, {})
+
+
+class PieceFollower:
+    """Follows the notes of a score (at least one), from a frame on; `name` is how the player calls
+    notes."""
+
+    def __init__(self, score: Score, name: Name, first_frame: int = 0) -> None:
+        written = written_steps(score)
+        self._part = [note for _, note in written]
+        self._steps = {note.at: step for step, note in written}
+        self._name = name
+        self._place = PartPlace(self._part)
+        self._coming = NotesAsTheyCome(first_frame)
+        self._heard: list[Note] = []
+
+    def hear(self, ended: Sequence[Passage], sounding: Sequence[Passage], now: int) -> PieceNow:
+        """Takes what has been heard since: passages that have ended, and that which still sounds as
+        far as it has gone by a frame. Where the player is now."""
+        for passage in ended:
+            for note in self._coming.over(passage):
+                self._hear(note)
+        for passage in sounding:
+            for note in self._coming.settled(passage, now):
+                self._hear(note)
+        place, heard = self._place.copied(), list(self._heard)
+        for passage in sounding:
+            for note in self._coming.sounding(passage):
+                place.step(HeardAt.of(note))
+                heard.append(note)
+        run = place.run
+        if run is None:
+            return NOWHERE
+        time = replace(time_of(self._part, heard, run), stopped_bar=None)
+        last = time.notes[-1].written
+        return PieceNow(
+            self._steps[last.at],
+            last.bar,
+            {self._steps[one.written.at]: outcome_of(one) for one in time.notes},
+            wrong_bars(time, self._part, self._name),
+        )
+
+    def _hear(self, note: Note) -> None:
+        self._heard.append(note)
+        self._place.step(HeardAt.of(note))
