@@ -2,6 +2,9 @@
 
 from pathlib import Path
 
+import httpx
+import numpy as np
+import pytest
 import soundfile
 from playwright.sync_api import expect
 
@@ -13,6 +16,7 @@ from tests.browser.test_listening import drop
 from tests.core.exercises.writing import task
 
 _RATE = 44_100
+_OWN = "/api/players/1/own"
 _LINE = "Bb3:1 C4:1 D4:1 Eb4:1 F4:1 Eb4:1 D4:1 C4:1"
 
 
@@ -42,8 +46,41 @@ def test_a_recording_is_followed_as_a_piece_and_its_bad_bar_taken_by_itself(
         expect(page.get_by_role("heading", name="rehearsal.wav")).to_be_visible()
         page.get_by_role("link", name="Steps").click()
         bars = page.get_by_role("region", name="Bar by bar")
-        expect(bars.get_by_role("heading")).to_contain_text("Bar 2 needs work.")
+        expect(bars.get_by_role("heading", level=2)).to_contain_text("Bar 2 needs work.")
         expect(bars).to_contain_text("missed")
         bars.get_by_role("button", name="bar 2").click()
         expect(page.get_by_role("heading", name="Your own line", level=1)).to_be_visible()
         expect(page.get_by_label("notes", exact=True)).to_have_value("F4:1 Eb4:1 D4:1 C4:1")
+
+
+@pytest.mark.microphone
+def test_a_piece_is_followed_while_it_is_played_and_its_bad_bar_leads_back_into_it(
+    server: Server, launch: Launch, tmp_path: Path
+) -> None:
+    values = {"line": _LINE, "tempo": "90"}
+    own = {"name": "Steps", "family": "own-line", "values": values}
+    httpx.post(f"{server.url}{_OWN}", json=own).raise_for_status()
+    # The second note of bar 2 is another one.
+    wrong = _LINE.replace("F4:1 Eb4:1", "F4:1 E4:1")
+    played = task("own-line", "tenor-horn-eb", line=wrong, tempo=90.0)
+    sound = perform(as_played(played.score), timbre_of(39), _RATE).samples
+    wav = tmp_path / "steps.wav"
+    soundfile.write(wav, np.concatenate((np.zeros(2 * _RATE), sound, np.zeros(20 * _RATE))), _RATE)
+    with page_of(launch(microphone=wav), server) as page:
+        page.keyboard.press("7")
+        expect(page.get_by_role("heading", name="Free")).to_be_visible()
+        expect(page.get_by_role("group", name="Follow a piece")).to_be_visible()
+        page.keyboard.press("f")
+        piece = page.get_by_role("region", name="The piece")
+        expect(piece).to_contain_text("begin anywhere")
+        page.keyboard.press(" ")
+        expect(piece).to_contain_text("bar 2", timeout=20_000)
+        # On Maren's horn a major sixth higher than it sounds.
+        expect(piece.get_by_role("listitem")).to_have_text("Bar 2 C♯5 for C5", timeout=20_000)
+        page.keyboard.press(" ")
+        expect(page.get_by_role("region", name="What you played")).to_be_visible()
+        page.keyboard.press("b")
+        bars = page.get_by_role("region", name="Bar by bar")
+        expect(bars.get_by_role("heading", level=2)).to_contain_text("Bar 2 needs work.")
+        bars.get_by_role("button", name="slower, at tempo, then with the bars beside").click()
+        expect(page.get_by_role("heading", name="Steps, bar 2", level=1)).to_be_visible()

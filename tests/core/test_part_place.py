@@ -120,3 +120,8 @@ def test_practising_at_random_is_found_again() -> None:
         for first, last in truths
     )
     assert found >= 180
+
+
+def test_the_last_note_belongs_to_the_part_though_the_one_before_it_was_left_out() -> None:
+    heard = played(*PITCHES[:6], PITCHES[7])
+    assert runs_of(part_of(PITCHES[:8]), heard) == [PartRun(0, 7, 0, 6)]

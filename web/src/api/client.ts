@@ -31,6 +31,9 @@ export type HornSetup = Schemas['HornSetupOut'];
 export type HornSetupIn = Schemas['HornSetupIn'];
 export type Verdict = Schemas['VerdictOut'];
 export type Piece = Schemas['PieceOut'];
+export type PieceOver = Schemas['PieceOverOut'];
+export type Passage = Schemas['PassageOut'];
+export type PlaceTold = Schemas['PlaceTold'];
 export type RuleLine = Schemas['RuleOut'];
 export type BookGroup = Schemas['GroupOut'];
 /** An exercise that the player keeps under a name. */

@@ -5,6 +5,7 @@ import type {
   Mark,
   MicrophoneHeard,
   NoteNow,
+  PlaceTold,
   Problem,
   Said,
   Schemas,
@@ -35,9 +36,11 @@ type Words = Schemas[
   | 'LosingSound'
   | 'GivingTime'
   | 'SoundingDrone'
-  | 'Marking'];
+  | 'Marking'
+  | 'OpeningPiece'];
 
-export type LineState = 'connecting' | 'live' | 'lost' | 'refused';
+/** `ended`: the server has ended the session by itself, and all of it is kept. */
+export type LineState = 'connecting' | 'live' | 'lost' | 'refused' | 'ended';
 
 /** What a line tells; whoever opens it listens for what concerns them. */
 export interface LineEvents {
@@ -54,6 +57,8 @@ export interface LineEvents {
   microphone(heard: MicrophoneHeard): void;
   /** The note that sounds, where there is no task. */
   note(note: NoteNow | null): void;
+  /** Where one is in the piece that is followed. */
+  place(place: PlaceTold): void;
   /** Another device listens from now on. */
   moved(device: string): void;
   /** What came of playing without a task. */
@@ -113,6 +118,9 @@ export function tellOf(message: Said, events: Partial<LineEvents>): void {
       break;
     case 'note':
       events.note?.(message.note);
+      break;
+    case 'place':
+      events.place?.(message);
       break;
     case 'moved':
       events.moved?.(message.device);
@@ -258,6 +266,9 @@ export class Line {
         break;
       case 'closed':
         this.socket?.close();
+        if (this.closing) break;
+        this.closing = true;
+        this.events.state?.('ended', null);
         break;
       default:
         tellOf(message, this.events);

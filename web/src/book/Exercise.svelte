@@ -1,16 +1,19 @@
 <script lang="ts">
   import { onDestroy, untrack } from 'svelte';
   import { push, router } from 'svelte-spa-router';
-  import type { OwnExercise, Piece } from '../api/client';
+  import { answer, api, type OwnExercise, type Passage, type PieceOver } from '../api/client';
   import { complain, toaster } from '../takes/deletion';
   import Field from '../parts/Field.svelte';
   import FileButton from '../parts/FileButton.svelte';
   import Key from '../parts/Key.svelte';
   import VerdictWords from '../parts/VerdictWords.svelte';
   import PieceBars from './PieceBars.svelte';
+  import PieceTimes from './PieceTimes.svelte';
   import { offer } from '../parts/keys.svelte';
+  import { Loaded } from '../parts/loaded.svelte';
   import View from '../parts/View.svelte';
   import { keepMine, mineOf, unusual } from '../stand/mine';
+  import { handOver } from '../stand/handed';
   import { putOnStand } from '../stand/settings';
   import { who } from '../players/who.svelte';
   import Music from '../parts/Music.svelte';
@@ -26,9 +29,11 @@
   /** `own` is the exercise as the player keeps it under a name. */
   let { params, own }: { params: { family: string }; own?: OwnExercise } = $props();
 
+  const LONGEST_TITLE = 60;
+
   const player = $derived(who.current);
   const family = $derived(params.family);
-  let open = $state.raw(untrack(() => new OpenExercise(player.id, family, own?.values)));
+  let open = $state.raw(untrack(() => new OpenExercise(player.id, family, own?.values, own?.id)));
 
   $effect(() => {
     if (family === open.family) return;
@@ -53,9 +58,51 @@
   }
 
   /** Opens some bars of a piece as an exercise of their own. */
-  function takeApart(passage: Piece['passages'][number]) {
+  function takeApart(passage: Passage) {
     OpenExercise.set(player.id, passage.family, passage.values);
     void push(`/book/${passage.family}`);
+  }
+
+  /** Plays some bars of a piece until they lead back into it. */
+  function leadBack(passage: Passage) {
+    const title = [own?.name ?? page?.title, passage.words.toLowerCase()].join(', ');
+    handOver({
+      title: title.slice(0, LONGEST_TITLE),
+      kind: 'plan',
+      exercises: passage.back_into_it,
+    });
+    void push('/stand');
+  }
+
+  /** An own piece over all the times it was played. */
+  const over = new Loaded<PieceOver>((signal) =>
+    answer(
+      api.GET('/api/players/{player_id}/own/{own_id}/times', {
+        params: { path: { player_id: player.id, own_id: own?.id ?? '' } },
+        signal,
+      }),
+    ),
+  );
+  $effect(() => {
+    // Anew when a recording of it was added.
+    void open.followedIn;
+    if (own && page?.is_music) untrack(() => void over.load());
+  });
+  const times = $derived(
+    over.value && over.value.recordings.length + over.value.on_the_stand > 0 ? over.value : null,
+  );
+
+  async function takeOut(recordingId: string) {
+    if (!own) return;
+    const path = { player_id: player.id, own_id: own.id, kept_id: recordingId };
+    try {
+      await answer(
+        api.DELETE('/api/players/{player_id}/own/{own_id}/times/{kept_id}', { params: { path } }),
+      );
+      await over.load();
+    } catch (error) {
+      complain(error);
+    }
   }
 
   // A recording that is kept, to be followed as this exercise.
@@ -160,6 +207,16 @@
       run: keep,
       disabled: !page || open.refused !== null,
     },
+    ...(own && page?.is_music
+      ? [
+          {
+            keys: ['f'],
+            shown: 'F',
+            label: 'play it freely',
+            run: () => void push(`/free/piece/${own.id}`),
+          },
+        ]
+      : []),
     ...(own
       ? [
           {
@@ -210,20 +267,36 @@
       svg={page.svg}
       described={page.described}
       stale={open.refused !== null}
-      outcomes={open.piece?.steps ?? open.attempt?.steps}
+      outcomes={open.piece?.steps ?? open.attempt?.steps ?? times?.steps}
     />
     {#if naming}
       <Naming name={page.title} onname={keepAs} onleave={() => (naming = false)} />
     {/if}
     {#if open.hearing}
       <p class="dim" role="status">Listening to {open.hearing}…</p>
-    {:else if open.attempt}
+    {:else if open.attempt || open.piece}
       <div class="attempt">
-        <VerdictWords verdict={open.attempt} />
-        <a href="#/recordings/{open.attempt.recording_id}">Hear it, and see it on the ribbon</a>
-        {#if open.piece && open.piece.bars.length > 1}
-          <PieceBars piece={open.piece} onpractise={takeApart} />
+        {#if open.attempt}
+          <VerdictWords verdict={open.attempt} />
+          <a href="#/recordings/{open.attempt.recording_id}">Hear it, and see it on the ribbon</a>
         {/if}
+        {#if open.piece && open.piece.bars.length > 1}
+          <PieceBars
+            piece={open.piece}
+            label="Bar by bar"
+            onpractise={takeApart}
+            onlead={leadBack}
+          />
+          {#if open.followedIn}
+            <a href="#/recordings/{open.followedIn}">Hear it, and see it on the ribbon</a>
+          {/if}
+        {/if}
+      </div>
+    {/if}
+    {#if own && times && !(open.piece && times.recordings.length === 1 && !times.on_the_stand)}
+      <div class="attempt">
+        <PieceBars piece={times} label="All the times" onpractise={takeApart} onlead={leadBack} />
+        <PieceTimes {times} ontakeout={(id) => void takeOut(id)} />
       </div>
     {/if}
     {#if line}

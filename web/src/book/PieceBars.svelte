@@ -1,45 +1,59 @@
 <script lang="ts">
-  import type { Piece } from '../api/client';
+  import type { Passage, Piece } from '../api/client';
 
   /** A piece as it was played, bar by bar, and what to practise of it by itself. */
   interface Props {
     piece: Piece;
-    onpractise: (passage: Piece['passages'][number]) => void;
+    /** What it is of: one recording, or all of them. */
+    label: string;
+    /** Opens some bars as an exercise. */
+    onpractise: (passage: Passage) => void;
+    /** Plays some bars slower, at tempo, and with those beside. */
+    onlead: (passage: Passage) => void;
   }
 
-  let { piece, onpractise }: Props = $props();
+  let { piece, label, onpractise, onlead }: Props = $props();
 
   const wrong = $derived(piece.bars.filter((one) => one.wrong));
+  const about = (one: Piece['bars'][number]) =>
+    [one.often, one.wrong || 'good'].filter(Boolean).join(': ');
 </script>
 
-<section aria-label="Bar by bar">
+<section aria-label={label}>
   <h2>{piece.headline}</h2>
   <ol class="strip" aria-label="Its bars">
     {#each piece.bars as one (one.bar)}
-      <li class:wrong={one.wrong !== ''} title={one.wrong || 'good'}>
-        <span class="sr-only">Bar {one.bar}: {one.wrong || 'good'}</span>
+      <li class:wrong={one.needs_work || one.wrong === 'not played'} title={about(one)}>
+        <span class="sr-only">Bar {one.bar}: {about(one)}</span>
         <span aria-hidden="true">{one.bar}</span>
       </li>
     {/each}
   </ol>
   {#if wrong.length}
     <ul>
-      {#each wrong as one (one.bar)}<li><strong>Bar {one.bar}</strong> {one.wrong}</li>{/each}
+      {#each wrong as one (one.bar)}
+        <li>
+          <strong>Bar {one.bar}</strong>
+          {#if one.often}<span class="dim">wrong {one.often}, last</span>{/if}
+          {one.wrong}
+        </li>
+      {/each}
     </ul>
   {/if}
   {#if piece.passages.length}
-    <p class="passages">
-      Practise by itself:
-      {#each piece.passages as one (one.first_bar)}
-        <button class="act underlined" onclick={() => onpractise(one)}>
-          {one.first_bar === one.last_bar
-            ? `bar ${one.first_bar}`
-            : `bars ${one.first_bar} and ${one.last_bar}`}{one.bpm
-            ? `, at ${one.bpm} beats a minute`
-            : ''}
-        </button>
+    <h3>Practise by itself</h3>
+    <ul class="passages">
+      {#each piece.passages as one (one.words)}
+        <li>
+          <button class="act underlined" onclick={() => onpractise(one)}
+            >{one.words}{one.bpm ? `, at ${one.bpm} beats a minute` : ''}</button
+          >
+          <button class="act underlined" onclick={() => onlead(one)}
+            >slower, at tempo, then with the bars beside</button
+          >
+        </li>
       {/each}
-    </p>
+    </ul>
   {/if}
 </section>
 
@@ -73,11 +87,15 @@
     font-weight: 700;
   }
 
-  .passages {
+  h3 {
+    font-size: 1.125rem;
+    padding-top: 0.6rem;
+  }
+
+  .passages li {
     display: flex;
     flex-wrap: wrap;
     align-items: center;
     gap: 0 1.2rem;
-    padding-top: 0.4rem;
   }
 </style>

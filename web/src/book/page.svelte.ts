@@ -32,8 +32,10 @@ export class OpenExercise {
   playing = $state(false);
   /** A recording judged as an attempt at it. */
   attempt = $state.raw<Attempt | null>(null);
-  /** The same recording bar by bar. */
+  /** A recording bar by bar. */
   piece = $state.raw<Piece | null>(null);
+  /** The recording that was followed as this piece. */
+  followedIn = $state('');
   /** The name of the file that is being listened to. */
   hearing = $state('');
 
@@ -46,11 +48,13 @@ export class OpenExercise {
   /** Counts up whenever a sound is asked for or stopped: one that comes later is not played. */
   private hearings = 0;
 
-  /** `given` is what it is set to at first; else as it was set last. */
+  /** `given` is what it is set to at first; else as it was set last. `ownId` is the player's own
+   * exercise that it is. */
   constructor(
     private readonly playerId: number,
     readonly family: string,
     given?: Values,
+    private readonly ownId?: string,
   ) {
     this.values = given ?? this.kept();
     this.begun = this.load().then((came) => {
@@ -147,13 +151,21 @@ export class OpenExercise {
     return this.judged(file.name, async () => (await addRecording(this.playerId, file)).id);
   }
 
-  /** Judges a recording that is kept, and follows it bar by bar. */
+  /** Judges a recording that is kept, or follows it bar by bar where it is of a piece. */
   judgeKept(id: string): Promise<void> {
     return this.judged('the recording', async () => {
       // What is read for the first time takes what was judged before away.
       await this.begun;
       return id;
     });
+  }
+
+  /** Takes a recording as one of this piece, and follows it bar by bar. */
+  private async followed(ownId: string, kept_id: string): Promise<Piece> {
+    const path = { player_id: this.playerId, own_id: ownId, kept_id };
+    return answer(
+      api.PUT('/api/players/{player_id}/own/{own_id}/times/{kept_id}', { params: { path } }),
+    );
   }
 
   private async judged(name: string, keep: () => Promise<string>): Promise<void> {
@@ -164,15 +176,19 @@ export class OpenExercise {
       const kept_id = await keep();
       const { path, query } = this.params();
       const params = { path: { ...path, kept_id }, query };
+      this.otherwise = null;
+      if (this.ownId && this.page?.is_music) {
+        this.piece = await this.followed(this.ownId, kept_id);
+        this.followedIn = kept_id;
+        return;
+      }
       this.attempt = await answer(
         api.GET('/api/players/{player_id}/book/{family}/attempts/{kept_id}', { params }),
       );
-      this.otherwise = null;
       if (!this.page?.is_music) return;
       this.piece = await answer(
         api.GET('/api/players/{player_id}/book/{family}/pieces/{kept_id}', { params }),
       );
-      this.otherwise = null;
     } catch (error) {
       this.otherwise = problemOf(error);
     } finally {

@@ -18,15 +18,22 @@
   import { hurtsOf } from '../stand/hurts';
   import { deleteSound } from '../takes/deletion';
   import { FreePlay } from './free.svelte';
+  import Piece from './Piece.svelte';
   import Played from './Played.svelte';
   import Unclaimed from './Unclaimed.svelte';
 
   const SHOWN_S = 8;
 
+  /** `ownId` is the piece to follow. */
+  let { params = {} }: { params?: { ownId?: string } } = $props();
+
   const player = $derived(who.player);
   const free = untrack(() => new FreePlay(player));
   onDestroy(() => void free.leave());
+  const { piece } = free;
   onMount(() => {
+    const { ownId } = params;
+    if (ownId) void piece?.chooseById(ownId);
     if (router.location === '/free/now') void free.start();
   });
 
@@ -51,6 +58,11 @@
     if (await deleteSound({ kind: 'recordings', id: over.recording_id }, back)) {
       free.over = { ...over, recording_id: null };
     }
+  }
+
+  function barByBar() {
+    const id = free.over?.recording_id;
+    if (id && piece?.own) void push(`/own/${piece.own.id}?recording=${id}`);
   }
 
   function open() {
@@ -82,8 +94,19 @@
           run: () => void free.start(),
           disabled: free.starting || hurting,
         },
+    ...(piece?.all.length
+      ? [
+          {
+            keys: ['f'],
+            shown: 'F',
+            label: piece.own ? 'another piece to follow' : 'follow a piece',
+            run: () => piece.next(),
+          },
+        ]
+      : []),
     ...(free.over?.recording_id && !free.listening
       ? [
+          ...(piece?.own ? [{ keys: ['b'], shown: 'B', label: 'bar by bar', run: barByBar }] : []),
           { keys: ['Enter'], shown: 'Enter', label: 'hear it, see it', run: open },
           { keys: ['x'], shown: 'X', label: 'throw it away', run: () => void throwAway() },
         ]
@@ -97,7 +120,7 @@
       <button class="act-main" onclick={() => void free.start()}>Try again</button>
     </Notice>
   {:else if free.listening}
-    <div class="now" role="region" aria-label="The note">
+    <div class="now" class:beside={piece?.own} role="region" aria-label="The note">
       <div class="name" class:quiet={!free.sounding}>{free.note?.name ?? '–'}</div>
       <div class="about">
         {#if free.gettingReady}
@@ -131,6 +154,7 @@
       {/if}
     </div>
     <Check level={free.level} bind:open={checking} />
+    {#if piece}<Piece {piece} />{/if}
     <div class="ribbon">
       <SlotView
         slots={free.bands}
@@ -156,6 +180,11 @@
       {#if !drone.running}
         <button class="act" onclick={() => drone.toggle(player)}><Key shown="9" />drone</button>
       {/if}
+      {#if piece?.all.length}
+        <button class="act" onclick={() => piece.next()}
+          ><Key shown="F" />{piece.own ? 'another piece' : 'follow a piece'}</button
+        >
+      {/if}
     </p>
   {:else}
     <header>
@@ -175,12 +204,27 @@
         ><Key shown="Space" />{free.over ? 'Listen again' : 'Listen'}</button
       >
     </p>
+    {#if piece?.all.length}
+      <div class="pieces" role="group" aria-label="Follow a piece">
+        <span><Key shown="F" />Follow a piece:</span>
+        {#each piece.all as one (one.id)}
+          <button
+            class="act"
+            aria-pressed={one.id === piece.own?.id}
+            onclick={() => void piece.choose(one.id === piece.own?.id ? null : one)}
+            >{one.name}</button
+          >
+        {/each}
+      </div>
+      {#if piece.own && !free.over}<Piece {piece} />{/if}
+    {/if}
     {#if free.ending}
       <p role="status">What you played is being put together…</p>
     {:else if free.over}
       <Played
         over={free.over}
         thrown={player !== null && !free.over.recording_id}
+        onbars={piece?.own ? barByBar : undefined}
         onopen={open}
         onthrow={() => void throwAway()}
       />
@@ -221,6 +265,28 @@
     font-size: clamp(5rem, 18vw, 13rem);
     line-height: 1;
     min-width: 2.2ch;
+  }
+
+  .beside .name {
+    font-size: clamp(4rem, 10vw, 7rem);
+  }
+
+  .beside .about .big {
+    font-size: clamp(1.6rem, 3.4vw, 2.4rem);
+  }
+
+  .pieces {
+    display: flex;
+    flex-wrap: wrap;
+    align-items: center;
+    gap: 0.2rem 1.2rem;
+    padding-bottom: 0.8rem;
+    font-size: 1.125rem;
+  }
+
+  .pieces [aria-pressed='true'] {
+    font-weight: 700;
+    border-bottom: 3px solid var(--sound);
   }
 
   .beat {

@@ -9,9 +9,11 @@
     thrown: boolean;
     onopen: () => void;
     onthrow: () => void;
+    /** Tells it bar by bar, where a piece was followed. */
+    onbars?: () => void;
   }
 
-  let { over, thrown, onopen, onthrow }: Props = $props();
+  let { over, thrown, onopen, onthrow, onbars }: Props = $props();
 
   const knows = $derived(over.notes.some(({ usual }) => usual));
 </script>
@@ -20,6 +22,9 @@
   {#each over.words as words (words)}<p class="words">{words}</p>{/each}
   {#if over.recording_id}
     <p class="ways">
+      {#if onbars}
+        <button class="act-main" onclick={onbars}><Key shown="B" />Bar by bar</button>
+      {/if}
       <button class="act" onclick={onopen}><Key shown="Enter" />Hear it, and see it</button>
       <button class="act" onclick={onthrow}><Key shown="X" />Throw it away</button>
     </p>

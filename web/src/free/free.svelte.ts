@@ -18,6 +18,7 @@ import { drone } from '../sounding/drone.svelte';
 import { metronome } from '../sounding/metronome.svelte';
 import { latencyOf } from '../stand/sessions';
 import { record } from '../takes/record.svelte';
+import { FollowedPiece } from './piece.svelte';
 
 type Unclaimed = Schemas['UnclaimedOut'];
 
@@ -44,12 +45,14 @@ export class FreePlay {
   unclaimed = $state.raw<Unclaimed[]>([]);
   /** How many spots were marked. */
   marked = $state(0);
+  readonly piece: FollowedPiece | null;
 
   private ear: Ear | null = null;
   private session: Line | null = null;
 
   constructor(readonly player: Player | null) {
     addEventListener('pagehide', this.hangUp);
+    this.piece = player && new FollowedPiece(player.id, (own_id) => this.open(own_id));
     void this.load();
     void this.loadUnclaimed();
   }
@@ -150,6 +153,7 @@ export class FreePlay {
     this.frames = new RibbonFrames();
     this.note = this.over = null;
     this.marked = 0;
+    this.piece?.beginAnew();
     this.sounding = false;
     this.line = 'connecting';
     const mine = (): boolean => session === this.session;
@@ -177,6 +181,9 @@ export class FreePlay {
           // What sounded last stays to be read.
           if (note) this.note = note;
         },
+        place: (place) => {
+          if (this.piece && mine()) this.piece.place = place;
+        },
         refused: (detail) => (drone.trouble = detail),
         over: (over) => {
           this.over = over;
@@ -190,11 +197,18 @@ export class FreePlay {
           this.line = state;
           this.gettingReady = null;
           this.problem = problem;
-          if (state === 'refused') void this.stop();
+          if (state === 'ended') this.ending = true;
+          if (state === 'refused' || state === 'ended') void this.stop();
         },
       },
     );
     this.session = session;
+    if (this.piece?.own) this.open(this.piece.own.id);
+  }
+
+  /** Says which piece is followed from now on. */
+  private open(own_id: string | null): void {
+    this.session?.sayWhenReady({ type: 'piece', own_id });
   }
 
   /** From its first sound on it is told of the time and the tone that are given on its clock. */
@@ -218,7 +232,7 @@ export class FreePlay {
 
   /** Ends it; what was played is put together as a recording. */
   async stop(): Promise<void> {
-    this.ending = this.listening && this.line === 'live';
+    this.ending ||= this.listening && this.line === 'live';
     this.hangUp();
     this.listening = false;
     this.sounding = false;

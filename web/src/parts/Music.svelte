@@ -12,9 +12,19 @@
     outcomes?: StepOutcome[];
     at?: number | null;
     fill?: boolean;
+    /** It is being played: where one is stays in view, whatever went wrong before. */
+    live?: boolean;
   }
 
-  let { svg, described, stale = false, outcomes = [], at = null, fill = false }: Props = $props();
+  let {
+    svg,
+    described,
+    stale = false,
+    outcomes = [],
+    at = null,
+    fill = false,
+    live = false,
+  }: Props = $props();
 
   const MARGIN = 12;
   /** What is no higher than this share of its paper's width is one line of music. */
@@ -66,7 +76,7 @@
     if (!box) return;
     // While it is played, where one is; then where it first went wrong, else its beginning.
     const wrong = outcomes.find(({ outcome }) => outcome !== 'met')?.step;
-    const shown = outcomes.length ? (wrong ?? null) : at;
+    const shown = outcomes.length && !live ? (wrong ?? null) : at;
     if (shown === null) {
       box.scrollTop = 0;
       return;
@@ -75,6 +85,9 @@
     const frame = box.getBoundingClientRect();
     if (here && (here.top < frame.top || here.bottom > frame.bottom)) {
       box.scrollTop += here.top - frame.top - frame.height / 3;
+    }
+    if (here && live && (here.left < frame.left || here.right > frame.right)) {
+      box.scrollLeft += here.left - frame.left - frame.width / 3;
     }
   });
 </script>

@@ -44,6 +44,7 @@ export const routes: RouteDefinition = {
   '/recordings/:id': wrap({ asyncComponent: () => import('../takes/Recording.svelte') }),
   '/free': Free,
   '/free/now': Free,
+  '/free/piece/:ownId': Free,
   '/horn': wrap({ asyncComponent: () => import('../horn/Horn.svelte') }),
   '/horn/mine': wrap({ asyncComponent: () => import('../horn/HornSetup.svelte') }),
   '/book': Book,

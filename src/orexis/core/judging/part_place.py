@@ -4,7 +4,7 @@ some bars again, and something else between.
 Each heard note is taken for a written one, for another in the place of one, for one too many, or
 for none of the part. Of all rows of such choices the cheapest is kept, by dynamic programming
 (A. J. Viterbi, "Error bounds for convolutional codes", IEEE Trans. Inf. Theory 13, 1967). To go on
-with the next written note costs nothing, to leave one out or to play one too many costs 1, and to
+with the next written note costs nothing, to leave one out or to play one too many about 1, and to
 go on elsewhere costs more, least at the beginning of a bar and after a pause: a bar again is
 cheaper than three notes too many, and two wrong notes are cheaper than to leap there and back.
 """
@@ -24,6 +24,8 @@ from orexis.core.listening.notes.patterns import SPOKE_WITHIN_CENTS, pair_costs
 
 _MOST_LEFT_OUT = 3
 _ELSEWHERE, _AT_A_BAR, _AT_THE_BEGINNING, _AFTER_A_PAUSE = 3.5, 2.5, 2.0, -1.5
+_TOO_MANY_COST = 1.1
+"""A little more than to leave one out: what sounds like a note of the part is likelier that note."""
 _FAR_AWAY = 0.5
 """What it costs more to go on at the other end of the part than nearby."""
 _PAUSE_S = 0.8
@@ -107,7 +109,7 @@ class PartPlace:
         anywhere_from = np.where(from_here < from_outside, _FROM_HERE, _FROM_OUTSIDE)
         came = np.where(anywhere < goes_on, anywhere_from, came)
         taken = np.minimum(goes_on, anywhere) + pair_costs(off)
-        too_many = self._cost + 1.0
+        too_many = self._cost + _TOO_MANY_COST
         came = np.where(too_many < taken, _TOO_MANY, came)
         leaves = float(self._cost[here]) + _LEAVES
         out_from = _FROM_HERE if leaves < self._outside else _FROM_OUTSIDE
