@@ -42,7 +42,7 @@ class RecordingContent(Base, kw_only=True):
     recording_id: Mapped[str] = mapped_column(
         ForeignKey("recordings.id", ondelete="CASCADE"), primary_key=True
     )
-    flac: Mapped[bytes]
+    flac: Mapped[bytes] = mapped_column(deferred=True)
     packed: Mapped[bytes]
     flac_sum: Mapped[int] = summed("flac")
     packed_sum: Mapped[int] = summed("packed")
