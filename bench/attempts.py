@@ -119,7 +119,7 @@ def outcome_of(family: Family, horn: str, room: str) -> Outcome | None:
         len(well.results),
     )
     for aim in dict.fromkeys((*family.aims, *(result.aim for result in well.results))):
-        score = spoiled(played, aim)
+        score = spoiled(played, aim, partial(slots_beside, writer.horn))
         if score is None:
             continue
         verdict = judge(seen(task, score, writer, room, passed), GateLevel.NORMAL)
@@ -146,14 +146,18 @@ def _asked_at(task: Task, steps: set[int | None]) -> set[int]:
 
 
 def _spoiled_steps(well: Score, spoiled_: Score) -> set[int | None]:
-    """The written steps whose notes are not played as they were, or are reached another way."""
+    """The written steps whose notes are not played as they were, or are reached another way; what
+    has no step of its own, as a bend, is the note's before it."""
     as_it_was = {id(part) for part in well}
     changed: set[int | None] = set()
+    before: int | None = None
     for place, part in enumerate(spoiled_):
+        if isinstance(part, ScoreNote) and part.step is not None:
+            before = part.step
         if id(part) in as_it_was or not isinstance(part, ScoreNote):
             continue
         near = spoiled_[place : place + 2]
-        changed |= {one.step for one in near if isinstance(one, ScoreNote)}
+        changed |= {before, *(one.step for one in near if isinstance(one, ScoreNote))}
     return changed
 
 

@@ -56,9 +56,13 @@ def test_twice_through_is_two_runs_though_the_last_note_is_also_the_first() -> N
 
 @pytest.mark.parametrize(
     "heard",
-    [(*PITCHES[:8], 66, *PITCHES[9:]), (*PITCHES[:8], *PITCHES[9:]), (*PITCHES[:8], 61, *PITCHES[8:])],
+    [
+        (*PITCHES[:8], 66, *PITCHES[9:]),
+        (*PITCHES[:8], *PITCHES[9:]),
+        (*PITCHES[:8], 61, *PITCHES[8:]),
+    ],
     ids=["another note", "a note left out", "a note too many"],
-)  # fmt: skip
+)
 def test_a_wrong_note_ends_no_run(heard: tuple[int, ...]) -> None:
     assert len(runs_of(part_of(), played(*heard))) == 1
 
@@ -81,7 +85,7 @@ def test_while_it_is_played_the_place_is_the_last_note() -> None:
     reached: list[int | None] = []
     for note in played(*PITCHES):
         place.step(note)
-        reached.append(place.run and place.run.last_written)
+        reached.append(None if place.run is None else place.run.last_written)
     # Two notes are too few to know.
     assert reached == [None, None, *range(2, len(PITCHES))]
 

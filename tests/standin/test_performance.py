@@ -6,7 +6,7 @@ import pytest
 from orexis.core.listening.analysis import analyse
 from orexis.standin.performance import perform
 from orexis.standin.score import Change, Faults, ScoreNote, Siren, Touched
-from orexis.standin.tone import LARGE, MIDDLE, MOUTHPIECE, SMALL, timbre_of, weights
+from orexis.standin.tone import LARGE, MIDDLE, MOUTHPIECE, SMALL, strengths, timbre_of
 
 RATE = 48_000
 SCORE = (
@@ -90,11 +90,30 @@ def test_it_grows_brighter_as_it_grows_louder() -> None:
 
 
 def test_the_bell_keeps_a_pedals_fundamental_weak() -> None:
-    pedal = weights(MIDDLE, 58.27, MIDDLE.soft_hz, RATE)
+    (pedal,) = strengths(MIDDLE, np.array([58.27]), np.zeros(1), RATE).T
     assert pedal[0] < 0.3 * pedal.max()
     assert (pedal**2).sum() / 2 == pytest.approx(1)
     assert timbre_of(22) is LARGE
     assert timbre_of(46) is SMALL
+
+
+def test_a_voice_is_the_horns_at_every_pitch_so_high_notes_have_fewer_overtones() -> None:
+    # The corner of the spectrum stays where it is: an octave up, half as many harmonics reach it.
+    score = (ScoreNote(58, 1.0), ScoreNote(70, 1.0, reached=Change("breath")))
+    low, high = analyse([perform(score, SMALL, RATE).samples], RATE).notes
+    assert low.brightness == pytest.approx(2 * high.brightness, rel=0.2)
+    assert low.measures.level_db == pytest.approx(high.measures.level_db, abs=0.5)
+
+
+def test_nothing_sounds_over_half_the_sample_rate() -> None:
+    # The 11th harmonic of the high note would lie at 11.5 kHz, and come back at 10.5.
+    rate = 22_050
+    score = (ScoreNote(58, 1.0), ScoreNote(84, 1.0, reached=Change("slur")))
+    sound = perform(score, SMALL, rate).samples[round(1.8 * rate) : round(2.4 * rate)]
+    power = np.abs(np.fft.rfft(sound * np.hanning(len(sound)))) ** 2
+    hz = np.fft.rfftfreq(len(sound), 1 / rate)
+    of_1046 = np.abs(hz / 1046.5 - np.round(hz / 1046.5)) < 0.02
+    assert power[~of_1046 & (hz > 500)].sum() < 1e-4 * power.sum()
 
 
 def test_a_start_is_noisier_than_what_follows_and_a_slurred_note_has_none() -> None:

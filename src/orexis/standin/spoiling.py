@@ -8,6 +8,7 @@ from collections.abc import Callable
 from dataclasses import replace
 
 from orexis.core.exercises.family import Aim
+from orexis.core.listening.notes.beginnings import SlotsBeside
 from orexis.standin.score import Change, Score, ScoreNote, Siren, Touched
 
 _Notes = list[ScoreNote]
@@ -17,13 +18,18 @@ _WANES_DB, _SOFTER_DB = 7.0, 10.0
 _AIRY_DB = -12.0
 _LONG_S = 0.4
 _LOW_MIDI = 48
+_APART = 1.5
+"""A slot nearer than so many semitones is heard as the note itself, begun off its pitch."""
 _SMEARED_S, _STOPS_S, _EXTRA_AWAY = 0.32, 2.0, -2
 _TONGUED = Change("tongued", gap_s=0.05)
 
 
-def spoiled(score: Score, aim: Aim) -> Score | None:
-    """The score with the fault of an aim in it; `None` where it has no place for one."""
+def spoiled(score: Score, aim: Aim, slots_beside: SlotsBeside | None = None) -> Score | None:
+    """The score with the fault of an aim in it; `None` where it has no place for one. Where the
+    slots beside a note are known, a note cracks from one of them."""
     notes = [part for part in score if not isinstance(part, Siren)]
+    if aim is Aim.SPEAKS:
+        return tuple(notes) if _speaks(notes, slots_beside) else None
     return tuple(notes) if _SPOILS[aim](notes) else None
 
 
@@ -88,13 +94,23 @@ def _held(notes: _Notes) -> bool:
     return True
 
 
-def _speaks(notes: _Notes) -> bool:
+def _speaks(notes: _Notes, slots_beside: SlotsBeside | None) -> bool:
     places = _starts(notes)
     if places:
-        # A low note cracks upward: there is nothing under a pedal to crack to.
-        semitones = 12.0 if notes[places[0]].midi < _LOW_MIDI else -5.0
-        _with(notes, places[0], crack_semitones=semitones, crack_s=0.06)
+        midi = notes[places[0]].midi
+        _with(notes, places[0], crack_semitones=_cracks_by(midi, slots_beside), crack_s=0.06)
     return bool(places)
+
+
+def _cracks_by(midi: float, slots_beside: SlotsBeside | None) -> float:
+    """How far off a note cracks, in semitones. A low one cracks upward: there is nothing under a
+    pedal to crack to."""
+    upward = midi < _LOW_MIDI
+    if slots_beside is None:
+        return 12.0 if upward else -5.0
+    apart = [slot - midi for slot in slots_beside(round(midi)) if abs(slot - midi) >= _APART]
+    above = min((one for one in apart if one > 0), default=12.0)
+    return above if upward else max((one for one in apart if one < 0), default=above)
 
 
 def _tone(notes: _Notes) -> bool:
@@ -165,7 +181,9 @@ def _extra(notes: _Notes) -> bool:
     if places:
         place = places[len(places) // 2]
         before, after = notes[place - 1], notes[place]
-        between = replace(after, midi=before.midi + _EXTRA_AWAY, seconds=0.3, reached=_TONGUED)
+        # No other than the one that follows: that would be the same note begun twice.
+        away = -_EXTRA_AWAY if before.midi + _EXTRA_AWAY == after.midi else _EXTRA_AWAY
+        between = replace(after, midi=before.midi + away, seconds=0.3, reached=_TONGUED)
         notes[place : place + 1] = [between, replace(after, reached=_TONGUED)]
     return bool(places)
 
@@ -332,7 +350,6 @@ _SPOILS: dict[Aim, Callable[[_Notes], bool]] = {
     Aim.START: _start,
     Aim.END: _end,
     Aim.HELD: _held,
-    Aim.SPEAKS: _speaks,
     Aim.TONE: _tone,
     Aim.LEVEL: _level,
     Aim.GAP: _gap,

@@ -5,7 +5,6 @@ little below its own cutoff, so that a pedal's fundamental is weak; the corner m
 loudness. A buzz on the mouthpiece alone has no bell and a flatter, noisier spectrum.
 """
 
-from collections.abc import Sequence
 from dataclasses import dataclass
 
 import numpy as np
@@ -15,7 +14,9 @@ from orexis.core.arrays import FloatArray
 _MOST_HARMONICS = 48
 _HIGHEST_HZ = 11_000.0
 _STEEPNESS = 3.0
-_BLOCK = 4096
+_FADES_SHARE = 0.1
+_KNOT_SAMPLES = 64
+_BLOCK = 64 * _KNOT_SAMPLES
 
 
 @dataclass(frozen=True, slots=True)
@@ -42,35 +43,55 @@ def timbre_of(fundamental_midi: int) -> Timbre:
     return next(timbre for lowest, timbre in _BY_FUNDAMENTAL if fundamental_midi >= lowest)
 
 
-def weights(timbre: Timbre, f0_hz: float, corner_hz: float, sample_rate: int) -> FloatArray:
-    """Strength of each harmonic, the fundamental first, scaled to a power of 1."""
-    highest = min(_HIGHEST_HZ, 0.45 * sample_rate)
-    orders = np.arange(1, max(1, min(int(highest / f0_hz), _MOST_HARMONICS)) + 1)
+def strengths(
+    timbre: Timbre, f0_hz: FloatArray, brightness: FloatArray, sample_rate: int
+) -> FloatArray:
+    """How strong each harmonic is (orders × moments, the fundamental first) at some moments' pitch
+    and brightness (0 soft, 1 loud, to 1.5), scaled to a power of 1."""
+    highest_hz = min(_HIGHEST_HZ, 0.45 * sample_rate)
+    count = max(1, min(int(highest_hz / float(f0_hz.min())), _MOST_HARMONICS))
+    orders = np.arange(1, count + 1)[:, None]
+    softly = _shape(timbre, f0_hz, orders, timbre.soft_hz)
+    loudly = _shape(timbre, f0_hz, orders, timbre.loud_hz)
+    mixed = softly + np.clip(brightness, 0, 1.5) * (loudly - softly)
+    # What would lie over the highest fades out before.
+    heard = np.clip((highest_hz - orders * f0_hz) / (_FADES_SHARE * highest_hz), 0.0, 1.0)
+    return _of_power_1(np.where(orders == 1, mixed, mixed * heard))
+
+
+def _shape(timbre: Timbre, f0_hz: FloatArray, orders: np.ndarray, corner_hz: float) -> FloatArray:
     frequency = orders * f0_hz
-    radiated = 1 / (1 + (timbre.bell_hz / frequency) ** 2)
-    corner = max(corner_hz, 1.3 * f0_hz)
-    shape = radiated / (1 + (frequency / corner) ** _STEEPNESS)
+    corner = np.maximum(corner_hz, 1.3 * f0_hz)
     if timbre.buzz:
-        shape = 1 / orders**0.8 / (1 + (frequency / corner) ** 2)
-    strength: FloatArray = shape / np.sqrt((shape**2).sum() / 2)
-    return strength
+        return _of_power_1(1 / orders**0.8 / (1 + (frequency / corner) ** 2))
+    radiated = 1 / (1 + (timbre.bell_hz / frequency) ** 2)
+    return _of_power_1(radiated / (1 + (frequency / corner) ** _STEEPNESS))
 
 
-def harmonic_sums(phase: FloatArray, *weightings: Sequence[float]) -> tuple[FloatArray, ...]:
-    """Sums of the harmonics of a phase (radians), one sum for each row of weights."""
-    sums = tuple(np.zeros_like(phase) for _ in weightings)
-    rows = list(zip(*weightings, strict=True))
+def _of_power_1(strength: FloatArray) -> FloatArray:
+    scaled: FloatArray = strength / np.sqrt((strength**2).sum(axis=0) / 2)
+    return scaled
+
+
+def harmonic_sum(phase: FloatArray, strength: FloatArray) -> FloatArray:
+    """The harmonics of a phase (radians) together; `strength` (orders × knots) is how strong each
+    is at every 64th sample and one beyond the last, and goes straight from one to the next."""
+    total = np.zeros_like(phase)
+    ramp = np.arange(_KNOT_SAMPLES) / _KNOT_SAMPLES
     # Block by block, so that all the harmonics of a block are summed within the cache.
     for start in range(0, len(phase), _BLOCK):
         part = phase[start : start + _BLOCK]
-        totals = [total[start : start + _BLOCK] for total in sums]
+        first = start // _KNOT_SAMPLES
+        knots = strength[:, first : first + _BLOCK // _KNOT_SAMPLES + 1]
+        rise = np.diff(knots, axis=1)
         # sin((k+1)φ) = 2·cos φ·sin kφ − sin((k−1)φ): one sine for all the harmonics.
         twice_cosine, below, sine = 2 * np.cos(part), np.zeros_like(part), np.sin(part)
-        for strengths in rows:
-            for total, strength in zip(totals, strengths, strict=True):
-                total += strength * sine
+        for at, by in zip(knots, rise, strict=True):
+            if at.any():
+                weight = (at[:-1, None] + by[:, None] * ramp).ravel()
+                total[start : start + _BLOCK] += weight[: len(part)] * sine
             below, sine = sine, twice_cosine * sine - below
-    return sums
+    return total
 
 
 def render(
@@ -89,26 +110,27 @@ def render(
     `breath_db` the noise against the tone, `second_db` how far the second harmonic stands over
     the first and third where that is not 0.
     """
+    if not len(f0_hz):
+        return np.zeros(0)
     phase = 2 * np.pi * np.cumsum(f0_hz) / sample_rate
-    middle_hz = float(np.median(f0_hz))
-    softly = weights(timbre, middle_hz, timbre.soft_hz, sample_rate)
-    loudly = weights(timbre, middle_hz, timbre.loud_hz, sample_rate)
-    soft, loud = harmonic_sums(phase, softly.tolist(), loudly.tolist())
-    tone = soft + np.clip(brightness, 0, 1.5) * (loud - soft)
-    tone /= max(float(tone.std()), 1e-9)
+    knots = np.minimum(np.arange(0, len(phase) + 2 * _KNOT_SAMPLES, _KNOT_SAMPLES), len(phase) - 1)
+    strength = strengths(timbre, f0_hz[knots], brightness[knots], sample_rate)
+    tone = harmonic_sum(phase, strength)
     if second_db.any():
-        tone = _with_second(tone, phase, second_db, loudly if brightness.mean() > 0.5 else softly)
+        tone = _with_second(tone, phase, second_db, strength)
     noise = random.standard_normal(len(phase)) * 10 ** (breath_db / 20)
     sounding: FloatArray = 10 ** (level_db / 20) * (tone + noise)
     return sounding
 
 
 def _with_second(
-    tone: FloatArray, phase: FloatArray, second_db: FloatArray, strengths: FloatArray
+    tone: FloatArray, phase: FloatArray, second_db: FloatArray, strength: FloatArray
 ) -> FloatArray:
     """A tone whose second harmonic is made as strong as `second_db` says, as loud as before."""
-    first, second, third = strengths[:3]
-    wanted = 10 ** (second_db / 20) * max(first, third)
+    at = np.arange(len(phase)) / _KNOT_SAMPLES
+    knots = np.arange(strength.shape[1])
+    first, second, third = (np.interp(at, knots, one) for one in strength[:3])
+    wanted = 10 ** (second_db / 20) * np.maximum(first, third)
     more = np.where(second_db != 0, np.maximum(wanted - second, 0.0), 0.0)
     louder = (tone + more * np.sin(2 * phase)) / np.sqrt(1 + more * (more + 2 * second) / 2)
     changed: FloatArray = np.where(more > 0, louder, tone)

@@ -6,7 +6,9 @@ stand in `docs/measures.md`.
 """
 
 from collections.abc import Callable
-from dataclasses import dataclass
+from dataclasses import dataclass, replace
+
+import numpy as np
 
 from orexis.core.exercises.family import Aim
 from orexis.core.exercises.task import Task
@@ -22,6 +24,9 @@ _LEAST_HELD_S = 1.0
 
 _TOLD_IN_A_LINE_S = 0.4
 """A shorter note of a line says nothing of its tone."""
+_BEST_PERCENT, _QUICK_VARY_DB, _ROOM_TAKES_DB = 75, 1.5, 8.0
+"""What the clearest quarter of a line's quick notes lack is the room's, and about how much they
+vary in it; up to so much in all."""
 
 _NONE_PASSED = "no note was good yet"
 _HELD_OF_WRITTEN, _HELD_IN_TIME = 0.8, 0.7
@@ -146,24 +151,48 @@ def _same_tone(seen: Seen) -> list[Measured] | str:
     if not seen.passed:
         return _NONE_PASSED
     baseline, found = Baseline(seen.passed), list[Measured]()
-    first: Tone | None = None
-    for one, note in seen.spoken:
-        if note.end_s - note.start_s < _TOLD_IN_A_LINE_S:
-            continue
-        tone = tone_of(note, seen.off_cents(one, note))
-        first = first or tone
-        verdict, match = baseline.judge(tone), baseline.match(tone, first)
-        if verdict is not None and match is not None and tone is not first:
-            found.append((100.0 if verdict.word is ToneWord.CLEAR else match, one.at))
+    tones = _tones_in_line(seen, baseline)
+    for tone, at in tones[1:]:
+        verdict, match = baseline.judge(tone), baseline.match(tone, tones[0][0])
+        if verdict is not None and match is not None:
+            found.append((100.0 if verdict.word is ToneWord.CLEAR else match, at))
     return found or "your own tone is not known here yet"
+
+
+def _tones_in_line(seen: Seen, baseline: Baseline) -> list[tuple[Tone, Place]]:
+    """The tones of a line's notes, each with its place. What all of its quick notes lose to the
+    room, in which the one before still sounds, is given back to them."""
+    notes = [
+        (one, note) for one, note in seen.spoken if note.end_s - note.start_s >= _TOLD_IN_A_LINE_S
+    ]
+    tones = [(tone_of(note, seen.off_cents(one, note)), one.at) for one, note in notes]
+    quick = [note.end_s - note.start_s < TOLD_FROM_S for _, note in notes]
+    verdicts = [
+        baseline.judge(tone)
+        for (tone, _), is_quick in zip(tones[1:], quick[1:], strict=True)
+        if is_quick
+    ]
+    clearer_db = [one.clearer_db for one in verdicts if one is not None]
+    if not clearer_db:
+        return tones
+    lost_db = -float(np.percentile(clearer_db, _BEST_PERCENT))
+    if lost_db <= 0:
+        return tones
+    lost_db = min(lost_db + _QUICK_VARY_DB, _ROOM_TAKES_DB)
+    return [
+        (replace(tone, harmonicity_db=tone.harmonicity_db + lost_db), at)
+        if is_quick and number
+        else (tone, at)
+        for number, ((tone, at), is_quick) in enumerate(zip(tones, quick, strict=True))
+    ]
 
 
 def _tone_word(seen: Seen, at: Place) -> str:
     """What a note's tone turned to."""
     baseline = Baseline(seen.passed)
-    for one, note in seen.spoken:
-        if one.at == at:
-            verdict = baseline.judge(tone_of(note, seen.off_cents(one, note)))
+    for tone, place in _tones_in_line(seen, baseline):
+        if place == at:
+            verdict = baseline.judge(tone)
             return "" if verdict is None else verdict.word.value
     return ""
 

@@ -22,6 +22,8 @@ _TOUCHED_MOST_S = 0.15
 _CAUGHT_LEAST_S = 0.15
 _BEND_DIPS_DB = 3.0
 _EXTRA_LEAST_S, _EXTRA_UNDER_DB = 0.12, 15.0
+_SLIDES_MM_A_MS = 3.5
+"""How far a quick hand moves a slide: about 25 ms from one position to the next."""
 _LEAST_PACES = 2
 _AT_AN_END = 1.0
 _GLIDES_OUT_S = 0.3
@@ -93,16 +95,23 @@ def _glides_within(seen: Seen, first: Note, last: Note) -> list[HeardGlide]:
 
 def smeared(seen: Seen) -> list[Measured]:
     """How long, in ms, pitch takes from one note to the next in each slur that no glide or bend is
-    asked for in; a slide that moves takes its time."""
+    asked for in, but for the time that a slide takes on its way."""
     found: list[Measured] = []
     for pair in seen.slurs:
-        moves = pair.before.note.length_name != pair.after.note.length_name
-        slides = seen.horn.instrument.is_slide and moves
-        if len(pair.transitions) != 1 or slides or not pair.is_plain:
+        if len(pair.transitions) != 1 or not pair.is_plain:
             continue
         if pair.transitions[0].kind in (Change.SLUR, Change.GLIDE):
-            found.append((1000 * pair.transitions[0].duration_s, pair.after.at))
+            took_ms = 1000 * pair.transitions[0].duration_s - _slides_ms(seen, pair)
+            found.append((max(took_ms, 0.0), pair.after.at))
     return found
+
+
+def _slides_ms(seen: Seen, pair: Pair) -> float:
+    """How long a slide takes from one note's position to another's; 0 for what has none."""
+    names = {pair.before.note.length_name, pair.after.note.length_name}
+    out_mm = [one.extension_mm for one in seen.horn.lengths if one.name in names]
+    known_mm = [one for one in out_mm if one is not None]
+    return (max(known_mm, default=0.0) - min(known_mm, default=0.0)) / _SLIDES_MM_A_MS
 
 
 def extra(seen: Seen) -> list[Measured]:

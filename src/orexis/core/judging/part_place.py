@@ -25,7 +25,7 @@ from orexis.core.listening.notes.patterns import SPOKE_WITHIN_CENTS, pair_costs
 _MOST_LEFT_OUT = 3
 _ELSEWHERE, _AT_A_BAR, _AT_THE_BEGINNING, _AFTER_A_PAUSE = 3.5, 2.5, 2.0, -1.5
 _TOO_MANY_COST = 1.1
-"""A little more than to leave one out: what sounds like a note of the part is likelier that note."""
+"""A little more than to leave one out: what sounds like a note of the part is rather that note."""
 _FAR_AWAY = 0.5
 """What it costs more to go on at the other end of the part than nearby."""
 _PAUSE_S = 0.8

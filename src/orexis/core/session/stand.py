@@ -237,7 +237,7 @@ class Stand:
 
     def _is_done(self) -> bool:
         """Whether as many notes as were asked for have been heard, and the last of them last."""
-        heard = self._heard()
+        heard = self._players([*self._of_the_attempt(), *self._follower.so_far()])
         asked = lay_beside(self._task, heard, self._horn).asked
         return bool(asked) and len(heard.notes) >= len(asked) and asked[-1].heard is not None
 

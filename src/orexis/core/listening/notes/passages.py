@@ -128,6 +128,12 @@ class PassageFollower:
         lead_db = self._lead_db if whole else np.empty(0)
         return self._heard(run.between(end - GLIMPSED_FRAMES, end), lead_db, self._glimpsed)
 
+    def so_far(self) -> list[Passage]:
+        """The passage of the run that is sounding, all of it as far as it has gone."""
+        run = Frames.joined(self._held)
+        self._held = [run]
+        return self._heard(run, self._lead_db)
+
     def finish(self) -> list[Passage]:
         """The passage of the run that was sounding; the follower is then ready for the next."""
         run = Frames.joined(self._held)
