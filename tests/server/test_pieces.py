@@ -131,6 +131,38 @@ def test_an_exercise_without_notes_is_nothing_to_follow(client: TestClient) -> N
     assert found["title"] == "There is nothing to follow"
 
 
+def test_two_recordings_of_a_piece_lie_beside_each_other(client: TestClient, own: str) -> None:
+    play_freely(client, own, np.concatenate((silence(0.4), sound_of(LINE), silence(0.6))))
+    slower = task("own-line", "tenor-horn-eb", line=LINE, tempo=75.0).score
+    sound = perform(as_played(slower), timbre_of(39), RATE).samples
+    play_freely(client, own, np.concatenate((silence(1.5), sound, silence(0.6))))
+    second, first = recordings(client)
+    page = client.get(f"/api/recordings/{second['id']}").json()
+    assert page["others"] == [{"id": first["id"], "which": first["name"]}]
+    address = f"/api/recordings/{second['id']}/beside/recordings/{first['id']}"
+    found = client.get(address).json()
+    assert len(found["notes"]) == 12
+    # Half a second of quiet before the stand-in's first note, and a beat of 0.8 s against 0.6 s.
+    for place, note in enumerate(found["notes"]):
+        assert note["at_s"] == pytest.approx(2.0 + 0.8 * place, abs=0.08)
+        assert note["other_at_s"] == pytest.approx(0.9 + 0.6 * place, abs=0.08)
+    assert found["words"][0] == "The same 12 notes are in both."
+    assert "This one is 25 % slower." in found["words"]
+    at = np.interp(2.0 + 0.8 * 7, found["at_s"], found["other_s"])
+    assert at == pytest.approx(0.9 + 0.6 * 7, abs=0.1)
+
+
+def test_takes_and_recordings_are_compared_alike(client: TestClient) -> None:
+    values = {"line": LINE, "tempo": "100"}
+    play(client, sound_of(LINE), 1, exercises=[{"family": "own-line", "values": values}])
+    play_freely(client, None, np.concatenate((sound_of(LINE), silence(0.6))))
+    (take,), (recording,) = client.get("/api/players/1/takes").json(), recordings(client)
+    address = f"/api/takes/{take['id']}/beside/recordings/{recording['id']}"
+    assert len(client.get(address).json()["notes"]) == 12
+    gone = client.get(f"/api/takes/{take['id']}/beside/recordings/{'0' * 32}")
+    assert problem(gone, 404)["title"]
+
+
 def test_other_players_recordings_are_not_there(client: TestClient, own: str) -> None:
     address = f"{OWN}/{own}/times/{'0' * 32}"
     assert client.put(address).status_code == 404

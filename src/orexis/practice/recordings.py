@@ -26,11 +26,13 @@ from orexis.formats.audio import FlacWriter, UnreadableSoundError, open_sound
 from orexis.practice.takes import notation_for
 from orexis.store import kept
 from orexis.store.models import Pin, Recording
+from orexis.store.pieces import pieces_in, recordings_of
 from orexis.store.pins import pins_of
 from orexis.store.recordings import AnalysedSound
 
-LONGEST_S = 20 * 60.0
+LONGEST_S = 2 * 60 * 60.0
 _MIDDLE_MIDI = 60
+_MOST_OTHERS = 6
 
 
 @dataclass(frozen=True, slots=True)
@@ -59,11 +61,13 @@ class RecordingPage:
     pins: list[Pin]
     pauses: tuple[Pause, ...]
     pattern: MatchedPattern | None
+    others: list[Recording]
+    """Those worth comparing with: of the same pieces, else the newest."""
 
 
 def listen_to_file(path: Path, name: str, horn: Horn) -> AnalysedSound:
-    """Listens to a sound file of at most twenty minutes, played on a horn. Raises `ValueError`
-    with what to do."""
+    """Listens to a sound file of at most two hours, played on a horn. Raises `ValueError` with what
+    to do."""
     sound = open_sound(path, name)
     if sound.duration_s is not None and sound.duration_s > LONGEST_S:
         raise _too_long(name, f"lasts {sound.duration_s / 60:.0f} minutes")
@@ -137,7 +141,20 @@ def recording_page(session: Session, recording: Recording) -> RecordingPage:
         pins=pins_of(session, recording),
         pauses=pauses(events, recording.duration_s),
         pattern=_pattern(wanted, events, notation),
+        others=_others(session, recording),
     )
+
+
+def _others(session: Session, recording: Recording) -> list[Recording]:
+    found = {
+        one.id: one
+        for own in pieces_in(session, recording.id)
+        for one in reversed(recordings_of(session, own.id, _MOST_OTHERS + 1))
+    }
+    if len(found) <= 1:
+        newest = newest_recordings(session, recording.player_id, _MOST_OTHERS + 1)
+        found = {one.id: one for one in newest}
+    return [one for one in found.values() if one.id != recording.id][:_MOST_OTHERS]
 
 
 def want(recording: Recording, meant: str) -> None:

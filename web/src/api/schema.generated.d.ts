@@ -1332,6 +1332,26 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/{kind}/{kept_id}/beside/{other_kind}/{other_id}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Beside
+         * @description It beside another sound of the same player, aligned by what was played.
+         */
+        get: operations["beside_api__kind___kept_id__beside__other_kind___other_id__get"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/{kind}/{kept_id}": {
         parameters: {
             query?: never;
@@ -2296,6 +2316,21 @@ export interface components {
             first_bar: number;
             /** Bars */
             bars: number;
+        };
+        /**
+         * BesideOut
+         * @description A sound beside another: what differs in sentences, the notes that are in both, and at some
+         *     moments of it (s) which moment of the other (s) is the same.
+         */
+        BesideOut: {
+            /** Words */
+            words: string[];
+            /** Notes */
+            notes: components["schemas"]["NoteBesideOut"][];
+            /** At S */
+            at_s: number[];
+            /** Other S */
+            other_s: number[];
         };
         /**
          * BetweenOut
@@ -3702,6 +3737,26 @@ export interface components {
             start: string | null;
         };
         /**
+         * NoteBesideOut
+         * @description A note that is in both: where it begins in each, how far off it is, and how long.
+         */
+        NoteBesideOut: {
+            /** Name */
+            name: string;
+            /** At S */
+            at_s: number;
+            /** Off */
+            off: string;
+            /** Seconds */
+            seconds: number;
+            /** Other At S */
+            other_at_s: number;
+            /** Other Off */
+            other_off: string;
+            /** Other Seconds */
+            other_seconds: number;
+        };
+        /**
          * NoteChoice
          * @description A note to choose: sounding, and as the player names it.
          */
@@ -3970,7 +4025,7 @@ export interface components {
         };
         /**
          * OtherTake
-         * @description Another take of the same exercise that is worth comparing with, and which it is.
+         * @description Another sound that is worth comparing with, and which it is.
          */
         OtherTake: {
             /** Id */
@@ -4510,6 +4565,8 @@ export interface components {
             /** Wanted */
             wanted: string;
             pattern: components["schemas"]["PatternOut"] | null;
+            /** Others */
+            others: components["schemas"]["OtherTake"][];
         };
         /**
          * RecordingOut
@@ -8370,6 +8427,34 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content?: never;
+            };
+            404: components["responses"]["Problem404"];
+            405: components["responses"]["Problem405"];
+            422: components["responses"]["Problem422"];
+        };
+    };
+    beside_api__kind___kept_id__beside__other_kind___other_id__get: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                kind: components["schemas"]["Kind"];
+                kept_id: string;
+                other_kind: components["schemas"]["Kind"];
+                other_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["BesideOut"];
+                };
             };
             404: components["responses"]["Problem404"];
             405: components["responses"]["Problem405"];

@@ -22,8 +22,8 @@
     /** Redraw at every picture of the screen, because sound is coming in. */
     live?: boolean;
     cursorS?: number | null;
-    /** Another sound to lay under it, and how much later (s) in it the same place comes. */
-    under?: { frames: RibbonFrames; shiftS: number } | null;
+    /** Another sound to lay under it, where the same is in this one. */
+    under?: RibbonFrames | null;
     /** A stretch of time to set apart, as one that is looped. */
     stretch?: { startS: number; endS: number } | null;
     label: string;
@@ -75,10 +75,9 @@
     // The strip glides to its new place instead of jumping there.
     pannedS += (wantedS - pannedS) * (live ? 0.15 : 1);
     if (under) {
-      const { frames: other, shiftS } = under;
-      const xOf = (seconds: number) => layout.left + 4 + (seconds - shiftS - pannedS) * perSecond;
-      const pale = { ...wholeOf(other, []), pale: true };
-      drawStretch(ctx, layout, { ...colours, sound: colours.ink }, other, pale, xOf, 0);
+      const xOf = (seconds: number) => layout.left + 4 + (seconds - pannedS) * perSecond;
+      const pale = { ...wholeOf(under, []), pale: true };
+      drawStretch(ctx, layout, { ...colours, sound: colours.ink }, under, pale, xOf, 0);
     }
     stretches.forEach((stretch, i) => {
       const { startS, endS } = places[i] ?? { startS: 0, endS: 0 };

@@ -15,8 +15,8 @@
     limitCents: number;
     /** Where the place in the sound is shown, when not where it itself is. */
     cursorS?: number;
-    /** Another sound to lay under it, and how much later (s) in it the same place comes. */
-    under?: { frames: RibbonFrames; shiftS: number } | null;
+    /** Another sound to lay under it, where the same is in this one. */
+    under?: RibbonFrames | null;
     /** What is drawn, in words. */
     name: string;
   }

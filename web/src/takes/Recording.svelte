@@ -15,22 +15,36 @@
   import View from '../parts/View.svelte';
   import { LEAVING } from './listening.svelte';
   import { startOf } from './kept';
+  import BesideWords from './BesideWords.svelte';
+  import { Compared } from './compared.svelte';
   import { Opened } from './opened.svelte';
+  import Sound from './Sound.svelte';
   import { clock, dayName } from './days';
 
   let { params }: { params: { id: string } } = $props();
 
   const id = $derived(params.id);
 
-  const opened = new Opened('recordings', (recordingId) =>
+  const ask = (recordingId: string) =>
     answer(
       api.GET('/api/recordings/{recording_id}', {
         params: { path: { recording_id: recordingId } },
       }),
-    ),
-  );
+    );
+  const opened = new Opened('recordings', ask);
   const recording = $derived(opened.heard?.page ?? null);
   const listening = $derived(opened.heard?.listening ?? null);
+  /** Another recording of the same passage, laid under it. */
+  const compared = new Compared('recordings', ask);
+  const other = $derived(compared.heard);
+  const otherAt = $derived(recording?.others.findIndex(({ id }) => id === other?.page.id) ?? -1);
+  const nextOther = $derived(recording?.others[otherAt + 1]);
+
+  async function compare(otherId: string | undefined) {
+    if (otherId && opened.heard && listening) {
+      await compared.open(listening.kept, opened.heard.frames.end, otherId);
+    } else compared.close();
+  }
   const own = new Loaded<OwnExercise[]>((signal) => ownExercises(who.current.id, signal));
   void own.load();
   let wanted = $state('');
@@ -41,6 +55,7 @@
   const meant = known.fields.listening.wanted;
 
   async function load(recordingId: string) {
+    compared.close();
     await opened.open(recordingId, startOf(router.querystring));
     if (recordingId === id) leaveWanted();
   }
@@ -49,7 +64,10 @@
     const shown = id;
     untrack(() => void load(shown));
   });
-  onDestroy(() => opened.close());
+  onDestroy(() => {
+    opened.close();
+    compared.close();
+  });
 
   async function keepWanted(event: SubmitEvent) {
     event.preventDefault();
@@ -88,11 +106,26 @@
       run: () => field?.focus(),
       disabled: !recording,
     },
+    {
+      keys: ['c'],
+      shown: 'C',
+      label: nextOther ? `compare with ${nextOther.which}` : 'alone again',
+      run: () => void compare(nextOther?.id),
+      disabled: !recording?.others.length,
+    },
+    {
+      keys: ['a'],
+      shown: 'A',
+      label: compared.plays ? 'hear this one' : 'hear the other',
+      run: () => compared.swap(listening ?? undefined),
+      disabled: !other?.listening.soundUrl,
+      quiet: !other,
+    },
     ...LEAVING,
   ]);
 </script>
 
-<View problem={opened.problem} retry={() => load(id)}>
+<View problem={opened.problem ?? compared.problem} retry={() => load(id)}>
   {#snippet ways()}<a class="act" href="#/takes">All takes</a>{/snippet}
   {#if opened.heard && recording && listening}
     <header>
@@ -111,8 +144,33 @@
       slots={recording.slots}
       range={[recording.lowest_cents, recording.highest_cents]}
       limitCents={0}
-      name="The whole recording"
+      cursorS={compared.cursorOf(listening)}
+      under={compared.frames}
+      name={other ? `The whole recording over ${other.page.name}` : 'The whole recording'}
     />
+    {#if other && compared.beside}
+      <section aria-label="Beside another recording">
+        <p>
+          In grey: <a class="underlined" href="#/recordings/{other.page.id}">{other.page.name}</a>,
+          {dayName(new Date(other.page.started_at), new Date())}, {clock(other.page.started_at)},
+          where the same is played.
+          <span class="dim"
+            >{compared.plays ? 'You hear it now.' : 'A plays it from this spot.'}</span
+          >
+        </p>
+        <Sound listening={other.listening} />
+        <BesideWords beside={compared.beside} onseek={(s) => listening.seek(s)} />
+      </section>
+    {:else if recording.others.length}
+      <section class="pieces" aria-label="Compare with another recording">
+        <p>
+          <span><Key shown="C" />Compare with:</span>
+          {#each recording.others as one (one.id)}
+            <button class="act underlined" onclick={() => void compare(one.id)}>{one.which}</button>
+          {/each}
+        </p>
+      </section>
+    {/if}
     <div class="told">
       <div>
         <section aria-label="What you meant to play">

@@ -15,6 +15,8 @@
   import { offer } from '../parts/keys.svelte';
   import { LEAVING } from './listening.svelte';
   import { startOf } from './kept';
+  import BesideWords from './BesideWords.svelte';
+  import { Compared } from './compared.svelte';
   import { Opened } from './opened.svelte';
   import { overruleWords, turnRound } from './overrule';
   import { clock, dayName } from './days';
@@ -27,7 +29,7 @@
     answer(api.GET('/api/takes/{take_id}', { params: { path: { take_id: takeId } } }));
   const opened = new Opened('takes', askTake);
   /** Another take of the same exercise, shown below with its cursor at the same place. */
-  const compared = new Opened('takes', askTake);
+  const compared = new Compared('takes', askTake);
   const mine = $derived(opened.heard);
   const other = $derived(compared.heard);
   /** What kept the player's own word from being kept. */
@@ -43,11 +45,8 @@
   /** Drawn until the ear has spoken: the time, and nothing of the pitch. */
   const unheard = new RibbonFrames();
 
-  const shiftS = $derived(take && other ? other.page.sounds_from_s - take.sounds_from_s : 0);
-  const otherPlays = $derived(other?.listening.playing ?? false);
-  const cursorS = $derived(
-    other && otherPlays ? other.listening.cursorS - shiftS : (mine?.listening.cursorS ?? 0),
-  );
+  const otherPlays = $derived(compared.plays);
+  const cursorS = $derived(compared.cursorOf(mine?.listening));
 
   /** The one note there is. */
   const alone = $derived(take?.sheet.notes.length === 1 ? take.sheet.notes[0] : undefined);
@@ -86,20 +85,9 @@
 
   /** Shows the next of the takes worth comparing with, and after the last none. */
   async function compare() {
-    if (nextOther) await compared.open(nextOther.id);
-    else compared.close();
-  }
-
-  /** Plays on in the other take from the same place, or back in this one. */
-  function swapEars() {
-    if (!mine || !other) return;
-    const [from, to, shift] = otherPlays
-      ? [other.listening, mine.listening, -shiftS]
-      : [mine.listening, other.listening, shiftS];
-    from.audio?.pause();
-    to.half = from.half;
-    to.seek(from.cursorS + shift);
-    to.toggle();
+    if (mine && nextOther) {
+      await compared.open(mine.listening.kept, mine.frames.end, nextOther.id);
+    } else compared.close();
   }
 
   async function rate(rating: number) {
@@ -157,7 +145,7 @@
             keys: ['a'],
             shown: 'A',
             label: otherPlays ? 'hear this one' : 'hear the other',
-            run: swapEars,
+            run: () => compared.swap(mine?.listening),
             disabled: !other?.listening.soundUrl,
             quiet: !other,
           },
@@ -225,7 +213,7 @@
         slots={take.sheet.bands}
         limitCents={take.sheet.limit_cents}
         {cursorS}
-        under={other && told ? { frames: other.frames, shiftS } : null}
+        under={told ? compared.frames : null}
         name={other && told ? `The whole take over the ${which}` : 'The whole take'}
       />
     {/if}
@@ -237,6 +225,9 @@
         <span class="dim">{otherPlays ? 'You hear it now.' : 'A plays it from here.'}</span>
       </p>
       <Sound listening={other.listening} />
+      {#if compared.beside}
+        <BesideWords beside={compared.beside} onseek={(s) => mine.listening.seek(s)} />
+      {/if}
     {/if}
     {#if !told}
       <div class="rate" role="group" aria-label="How was it?">

@@ -4,7 +4,7 @@ import { ribbonOf, type RibbonFrames } from '../ribbon/frames';
 import { Listening } from './listening.svelte';
 
 /** What the pages of takes and recordings have in common. */
-interface Page {
+export interface Page {
   duration_s: number;
   pins: Pin[];
   frames: Parameters<typeof ribbonOf>[0];

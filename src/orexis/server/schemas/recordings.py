@@ -12,7 +12,7 @@ from orexis.core.listening.notes.pauses import pauses_s
 from orexis.practice.recordings import RecordingPage
 from orexis.server.schemas.base import Body, Read, Text
 from orexis.server.schemas.exercises import BandOut
-from orexis.server.schemas.takes import MarkOut, PinOut, RibbonFrames
+from orexis.server.schemas.takes import MarkOut, OtherTake, PinOut, RibbonFrames
 from orexis.store.models import Recording
 from orexis.store.recordings import LONGEST_WANTED
 
@@ -97,6 +97,7 @@ class RecordingDetail(RecordingOut):
     pauses_words: str
     wanted: str
     pattern: PatternOut | None
+    others: list[OtherTake]
 
     @classmethod
     def page(cls, page: RecordingPage) -> "RecordingDetail":
@@ -126,6 +127,7 @@ class RecordingDetail(RecordingOut):
             ],
             pauses=[PauseOut.model_validate(pause) for pause in page.pauses],
             pauses_words=time_words(pauses_s(page.pauses)),
+            others=[OtherTake(id=one.id, which=one.name) for one in page.others],
             wanted=page.wanted,
             pattern=page.pattern
             and PatternOut(

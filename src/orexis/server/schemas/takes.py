@@ -148,7 +148,7 @@ class GoneBackIn(Body):
 
 
 class OtherTake(BaseModel):
-    """Another take of the same exercise that is worth comparing with, and which it is."""
+    """Another sound that is worth comparing with, and which it is."""
 
     id: str
     which: str
