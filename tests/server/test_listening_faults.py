@@ -56,7 +56,8 @@ def test_the_attempt_is_kept_as_a_recording_and_the_next_one_is_judged(
     (recording,) = recordings(client)
     assert "Orexis failed" in recording["reason"]
     # The note and what lies around it; it can be looked at as any recording.
-    assert 2.4 <= recording["duration_s"] <= 4.5
+    # However much of what follows was taken in with it: up to 128 chunks, 1.4 s.
+    assert 2.4 <= recording["duration_s"] <= 5.9
     page = client.get(f"/api/recordings/{recording['id']}").json()
     assert len(page["notes"]) == 1
     assert "a fault of ours" in caplog.text

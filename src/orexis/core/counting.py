@@ -2,6 +2,8 @@
 
 from collections.abc import Sequence
 
+_IN_SECONDS_TO_S = 120.0
+
 
 def counted(count: int, thing: str) -> str:
     """A number of things: "1 break", "2 breaks"."""
@@ -25,6 +27,14 @@ def listed(words: Sequence[str]) -> str:
 def days_ago_words(days: int) -> str:
     """When something was: "today", "yesterday", "5 days ago"."""
     return ("today", "yesterday")[days] if days <= 1 else f"{days} days ago"
+
+
+def length_words(seconds: float) -> str:
+    """How long a sound is: "29.6 s", "59 min 42 s"."""
+    if seconds < _IN_SECONDS_TO_S:
+        return f"{seconds:.1f} s"
+    minutes, rest = divmod(round(seconds), 60)
+    return f"{minutes} min {rest} s"
 
 
 def time_words(seconds: float) -> str:

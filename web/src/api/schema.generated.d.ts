@@ -4533,6 +4533,8 @@ export interface components {
             started_at: string;
             /** Duration S */
             duration_s: number;
+            /** Duration Words */
+            duration_words: string;
             /** Note Count */
             note_count: number;
             /** Notes Words */
@@ -4584,6 +4586,8 @@ export interface components {
             started_at: string;
             /** Duration S */
             duration_s: number;
+            /** Duration Words */
+            duration_words: string;
             /** Note Count */
             note_count: number;
             /** Notes Words */

@@ -8,6 +8,7 @@ import { SHOWN_CENTS, type Layout } from './layout';
 import { drawMarks } from './marks';
 import type { Box } from './placing';
 import type { Colours, Stretch } from './shapes';
+import { tickLabel, tickStep } from './ticks';
 
 const SHORTEST_RUN = 3;
 /** Where two notes overlap, their common period lies far under both for up to this long. */
@@ -280,7 +281,7 @@ function drawTicks(
   lengthS: number,
 ): void {
   const perSecond = xOf(1) - xOf(0);
-  const step = perSecond >= 44 ? 1 : perSecond >= 20 ? 2 : perSecond >= 9 ? 5 : 10;
+  const step = tickStep(perSecond);
   ctx.font = `14px ${colours.textFont}`;
   ctx.textAlign = 'center';
   ctx.textBaseline = 'middle';
@@ -289,7 +290,7 @@ function drawTicks(
     ctx.fillStyle = colours.line;
     ctx.fillRect(x, layout.bottom + 4, 1.5, 7);
     ctx.fillStyle = colours.dim;
-    ctx.fillText(`${second} s`, x, layout.bottom + 22);
+    ctx.fillText(tickLabel(second, lengthS), x, layout.bottom + 22);
   }
 }
 

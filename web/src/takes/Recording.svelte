@@ -45,6 +45,15 @@
       await compared.open(listening.kept, opened.heard.frames.end, otherId);
     } else compared.close();
   }
+  const MANY_NOTES = 200;
+  /** Of a long recording, only the notes that are in view stand in the table. */
+  const notes = $derived.by(() => {
+    const all = recording?.notes ?? [];
+    if (!listening || all.length <= MANY_NOTES) return all;
+    const { fromS, windowS } = listening;
+    return all.filter(({ at_s }) => at_s >= fromS && at_s < fromS + windowS);
+  });
+
   const own = new Loaded<OwnExercise[]>((signal) => ownExercises(who.current.id, signal));
   void own.load();
   let wanted = $state('');
@@ -132,7 +141,7 @@
       <h1>{recording.name}</h1>
       <p class="dim">
         {dayName(new Date(recording.started_at), new Date())}, {clock(recording.started_at)},
-        {recording.instrument}, {recording.duration_s.toFixed(1)} s, {recording.notes_words}
+        {recording.instrument}, {recording.duration_words}, {recording.notes_words}
       </p>
       <SaveAs kept={listening.kept} name={recording.id} />
     </header>
@@ -224,7 +233,7 @@
         <div class="notes">
           <Numbers
             columns={['at', 'note', 'off', 'spread, cents', 'length', 'clearness']}
-            rows={recording.notes}
+            rows={notes}
           >
             {#snippet row(note)}
               <td>

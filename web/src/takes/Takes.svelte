@@ -249,8 +249,7 @@
                       <span class="dim">recording</span> <strong>{recording.notes_words}</strong>
                     </span>
                     <span class="number">
-                      <strong>{recording.duration_s.toFixed(1)}</strong>
-                      <span class="dim unit">s</span>
+                      <strong>{recording.duration_words}</strong>
                     </span>
                   {/if}
                 </a>

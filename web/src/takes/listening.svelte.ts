@@ -6,7 +6,10 @@ import type { Action } from '../parts/keys.svelte';
 
 const STEP_S = 0.5;
 const NEAR_S = 0.05;
-const ZOOMS = [1, 2, 4, 8, 16];
+const ZOOMS = [1, 2, 4, 8, 16, 32, 64, 128, 256, 512];
+/** So many steps closer every sound can be seen, and a long one until so many seconds are seen. */
+const USUAL_ZOOMS = 4;
+const NARROWEST_S = 1;
 /** Longer sounds start zoomed in, so that a note is wide enough to see. */
 const WIDEST_S = 30;
 const TURN_AT = 0.9;
@@ -49,6 +52,11 @@ export class Listening {
     this.pins = pins;
     while (this.windowS > WIDEST_S && this.zoom < ZOOMS.length - 1) this.zoom++;
     this.place(startS);
+  }
+
+  /** Whether there is nothing closer to be seen. */
+  private get isClosest(): boolean {
+    return this.zoom >= USUAL_ZOOMS && this.windowS / 2 < NARROWEST_S;
   }
 
   /** Seconds across the view. */
@@ -109,6 +117,7 @@ export class Listening {
 
   zoomBy(steps: 1 | -1): void {
     const share = (this.cursorS - this.fromS) / this.windowS;
+    if (steps > 0 && this.isClosest) return;
     this.zoom = Math.max(0, Math.min(ZOOMS.length - 1, this.zoom + steps));
     this.showFrom(this.cursorS - Math.max(0, Math.min(1, share)) * this.windowS);
   }
@@ -256,7 +265,7 @@ export class Listening {
         shown: '+',
         label: 'closer',
         run: () => this.zoomBy(1),
-        disabled: this.silent || this.zoom === ZOOMS.length - 1,
+        disabled: this.silent || this.isClosest,
       },
       {
         keys: ['-'],

@@ -4,7 +4,7 @@ from typing import Annotated
 
 from pydantic import AwareDatetime, BaseModel, Field
 
-from orexis.core.counting import counted, time_words
+from orexis.core.counting import counted, length_words, time_words
 from orexis.core.horn.instruments import INSTRUMENTS
 from orexis.core.horn.words import tuned_words
 from orexis.core.judging.words import recording_remarks
@@ -24,6 +24,7 @@ class RecordingOut(BaseModel):
     name: str
     started_at: AwareDatetime
     duration_s: float
+    duration_words: str
     note_count: int
     notes_words: str
     clipped: bool
@@ -39,6 +40,7 @@ class RecordingOut(BaseModel):
             name=recording.name,
             started_at=recording.started_at,
             duration_s=round(recording.duration_s, 2),
+            duration_words=length_words(recording.duration_s),
             note_count=recording.note_count,
             notes_words=counted(recording.note_count, "note"),
             clipped=recording.clipped,
