@@ -65,6 +65,17 @@ def test_a_try_is_over_soon_after_its_last_note_and_waits_longer_for_a_missing_o
     assert len(play(begun, silence(0.8), asked=two)) == 1
 
 
+def test_a_breath_of_many_seconds_is_over_as_soon_as_its_last_note() -> None:
+    # Three notes of four seconds, slurred: twelve seconds of sound without a silence.
+    asked = task("own-line", "tenor-horn-eb", line="Bb3:4 ~C4:4 ~D4:4", tempo=60.0)
+    one = np.concatenate([steady(hz_from_midi(midi), 4.0) for midi in (58, 60, 62)])
+    once = softened(one)
+    first, second = play(once, silence(0.6), once, silence(0.6), asked=asked)
+    for attempt in (first, second):
+        assert [answer.heard is not None for answer in attempt.answers] == [True, True, True]
+        assert len(attempt.events.notes) == 3
+
+
 def test_two_notes_with_a_breath_between_are_two_tries() -> None:
     assert len(play(NOTE, silence(1.0), NOTE, silence(1.0))) == 2
 

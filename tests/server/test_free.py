@@ -1,11 +1,13 @@
 """Playing without a task: what sounds is named, and what was played becomes a recording."""
 
+import io
 from datetime import UTC, date, datetime, timedelta
 from pathlib import Path
 from typing import Any
 
 import numpy as np
 import pytest
+import soundfile
 from fastapi.testclient import TestClient
 from starlette.testclient import WebSocketTestSession
 
@@ -357,3 +359,38 @@ def test_the_chart_has_every_note_of_the_horn(client: TestClient) -> None:
     client.put("/api/players/1", json={**MAREN, "gate_level": "strict"}).raise_for_status()
     assert client.get("/api/players/1/chart").json()["limit_cents"] == 10
     problem(client.get("/api/players/9/chart"), 404)
+
+
+def test_what_fits_into_no_recording_any_more_is_ended_and_kept(
+    client: TestClient, monkeypatch: pytest.MonkeyPatch
+) -> None:
+    monkeypatch.setattr("orexis.practice.free.LONGEST_SAMPLES", round(3.0 * RATE))
+    with client.websocket_connect(LIVE) as socket:
+        socket.send_json(FREE)
+        for chunk in chunks(SOUND):
+            socket.send_bytes(chunk)
+        # Nobody says bye.
+        said = list(messages(socket))
+    assert [one["type"] for one in said][-2:] == ["over", "closed"]
+    (kept,) = recordings(client)
+    assert kept["id"] == said[-2]["recording_id"]
+    assert kept["duration_s"] == pytest.approx(3.0, abs=1.4)
+
+
+def test_sound_that_could_not_be_compressed_as_it_came_is_kept_all_the_same(
+    client: TestClient, monkeypatch: pytest.MonkeyPatch
+) -> None:
+    class Full(io.BytesIO):
+        """A file on a disk with room for little."""
+
+        def write(self, content: Any) -> int:
+            if self.tell() > 20_000:
+                raise OSError(28, "No space left on device")
+            return super().write(content)
+
+    monkeypatch.setattr("orexis.formats.audio.TemporaryFile", lambda dir: Full())
+    play(client)
+    (kept,) = recordings(client)
+    flac = client.get(f"/api/recordings/{kept['id']}/sound").content
+    sound, rate = soundfile.read(io.BytesIO(flac))
+    assert len(sound) / rate == pytest.approx(len(SOUND) / RATE, abs=0.02)
