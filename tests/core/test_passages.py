@@ -398,3 +398,29 @@ def test_response_does_not_depend_on_the_size_of_the_chunks() -> None:
         chunks = [sound[at : at + size] for at in range(0, len(sound), size)]
         found.append(analyse(chunks, RATE).notes[0].measures.response_s)
     assert found[0] == found[1] == found[2]
+
+
+def test_a_slur_whose_pitch_moves_too_quickly_to_be_told_is_no_gap() -> None:
+    # An octave in 80 ms, while the level falls by 6 dB and rises again.
+    times_s = np.arange(round(2.0 * RATE)) / RATE
+    cents = np.interp(times_s, [0.96, 1.04], [0.0, 1200.0])
+    dip_db = np.interp(times_s, [0.96, 1.0, 1.04], [0.0, -6.0, 0.0])
+    sound = bent(233.082, cents) * 10 ** (dip_db / 20)
+    heard = analyse([np.concatenate((silence(0.5), softened(sound), silence(0.5)))], RATE)
+    assert [note.midi for note in heard.notes] == [58, 70]
+    (change,) = heard.transitions
+    assert (change.kind, change.gap_s) == (Change.SLUR, 0.0)
+
+
+@pytest.mark.parametrize(("first_hz", "second_hz", "midis"), [(174.61, 233.08, [53, 58])])
+def test_two_notes_that_sound_together_for_a_moment_are_no_third_below(
+    first_hz: float, second_hz: float, midis: list[int]
+) -> None:
+    # A fourth: both are harmonics of B♭1. The first rings on for 80 ms, as in a lively room.
+    first, second = steady(first_hz, 1.08), steady(second_hz, 1.0)
+    first[-round(0.08 * RATE) :] *= np.linspace(1.0, 0.3, round(0.08 * RATE))
+    sound = np.zeros(round(3.0 * RATE))
+    sound[round(0.5 * RATE) :][: len(first)] += softened(first)
+    sound[round(1.5 * RATE) :][: len(second)] += softened(second)
+    heard = analyse([sound], RATE)
+    assert [note.midi for note in heard.notes] == midis

@@ -118,9 +118,10 @@
     {
       keys: ['c'],
       shown: 'C',
-      label: nextOther ? `compare with ${nextOther.which}` : 'alone again',
+      label: nextOther ? `compare with ${nextOther.which}` : other ? 'alone again' : 'compare',
       run: () => void compare(nextOther?.id),
       disabled: !recording?.others.length,
+      quiet: !recording?.others.length,
     },
     {
       keys: ['a'],

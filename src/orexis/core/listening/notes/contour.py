@@ -29,6 +29,8 @@ _FADES_DB_A_FRAME = 0.08
 _HELD_FRAMES, _HELD_WITHIN_CENTS, _HELD_FALLS_DB = 20, 80.0, 0.8
 _PITCHLESS_DB = 10.0
 _MOST_BRIDGED, _MOST_BRIDGED_LOW, _LOW_CENTS = 3, 6, 5500.0
+_SOUNDS_ON_DB = 7.0
+"""Less far under what sounded, the sound goes on: tongue, gap and the room after it are softer."""
 _STILL_CENTS = 18.0
 _SMOOTH_FRAMES = 25
 _SLOPE_REACH = 5
@@ -91,7 +93,7 @@ def contour_of(cents: FloatArray, level_db: FloatArray) -> Contour:
     silent |= unvoiced & (level_db < before - _PITCHLESS_DB)
     if not unvoiced.all():
         silent |= level_db < percentiles(level_db[~unvoiced], 90)[0] - _FAR_DB
-    bridged = _bridged(cents, silent)
+    bridged = _bridged(cents, silent, level_db >= before - _SOUNDS_ON_DB)
     return Contour(_repaired(bridged, silent), level_db, silent | ~np.isfinite(bridged))
 
 
@@ -142,15 +144,16 @@ def _goes_on(level_db: FloatArray, cents: FloatArray, frame: int) -> bool:
     return highest - lowest <= _HELD_WITHIN_CENTS and fell / half <= _HELD_FALLS_DB
 
 
-def _bridged(cents: FloatArray, silent: np.ndarray) -> FloatArray:
+def _bridged(cents: FloatArray, silent: np.ndarray, sounds_on: np.ndarray) -> FloatArray:
     """Pitch carried over a few pitchless frames that are not silent: to the half from before,
-    then from after. A low note's windows are long, so more of them go without."""
+    then from after. A low note's windows are long, so more of them go without, and so they do where
+    the sound goes on all through and pitch only moves too quickly to be told."""
     whole = cents.copy()
     missing = ~np.isfinite(cents)
     for start, end in runs(missing):
         inside = start > 0 and end < len(cents)
         low = inside and min(cents[start - 1], cents[end]) < _LOW_CENTS
-        most = _MOST_BRIDGED_LOW if low else _MOST_BRIDGED
+        most = _MOST_BRIDGED_LOW if low or sounds_on[start:end].all() else _MOST_BRIDGED
         if inside and end - start <= most and not silent[start:end].any():
             half = (start + end) // 2
             whole[start:half], whole[half:end] = cents[start - 1], cents[end]
