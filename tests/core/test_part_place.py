@@ -32,6 +32,12 @@ def played(*midis: int, pause_before: tuple[int, ...] = ()) -> list[HeardAt]:
     return heard
 
 
+def _last_of(place: PartPlace) -> int | None:
+    """The written note that was reached."""
+    run = place.run()
+    return None if run is None else run.last_written
+
+
 def test_a_part_played_through_is_one_run() -> None:
     assert runs_of(part_of(), played(*PITCHES)) == [PartRun(0, _LAST, 0, _LAST)]
 
@@ -76,7 +82,7 @@ def test_other_music_is_nowhere() -> None:
     place = PartPlace(part_of())
     for note in played(50, 49, 51, 54, 80, 81, 49, 50):
         place.step(note)
-        assert place.run is None
+        assert place.run() is None
     assert place.runs() == []
 
 
@@ -85,7 +91,7 @@ def test_while_it_is_played_the_place_is_the_last_note() -> None:
     reached: list[int | None] = []
     for note in played(*PITCHES):
         place.step(note)
-        reached.append(None if place.run is None else place.run.last_written)
+        reached.append(_last_of(place))
     # Two notes are too few to know.
     assert reached == [None, None, *range(2, len(PITCHES))]
 
@@ -96,7 +102,7 @@ def test_a_copy_goes_on_by_itself() -> None:
         place.step(note)
     ahead = place.copied()
     ahead.step(played(PITCHES[6])[0])
-    assert (place.run and place.run.last_written, ahead.run and ahead.run.last_written) == (5, 6)
+    assert (_last_of(place), _last_of(ahead)) == (5, 6)
 
 
 def test_practising_at_random_is_found_again() -> None:
@@ -129,3 +135,11 @@ def test_practising_at_random_is_found_again() -> None:
 def test_the_last_note_belongs_to_the_part_though_the_one_before_it_was_left_out() -> None:
     heard = played(*PITCHES[:6], PITCHES[7])
     assert runs_of(part_of(PITCHES[:8]), heard) == [PartRun(0, 7, 0, 6)]
+
+
+def test_the_end_of_a_long_run_is_told_by_itself() -> None:
+    place = PartPlace(part_of())
+    for note in played(*PITCHES):
+        place.step(note)
+    run = place.run(most_written=8)
+    assert run == PartRun(_LAST - 7, _LAST, _LAST - 7, _LAST)

@@ -100,11 +100,14 @@ def test_a_flac_whose_header_does_not_tell_its_length_is_read(client: TestClient
     assert kept["duration_s"] == pytest.approx(len(ARPEGGIO) / RATE, abs=0.01)
 
 
-def test_a_flac_of_unknown_length_that_goes_on_too_long_is_refused(client: TestClient) -> None:
+def test_a_flac_of_unknown_length_that_goes_on_too_long_is_refused(
+    client: TestClient, monkeypatch: pytest.MonkeyPatch
+) -> None:
+    monkeypatch.setattr("orexis.practice.recordings.LONGEST_S", 20 * 60.0)
     content = bytearray(encoded(np.zeros(21 * 60 * 8000), "FLAC", 8000))
     content[8 + 13] &= 0xF0
     content[8 + 14 : 8 + 18] = bytes(4)
-    assert "up to 20 minutes" in problem(drop(client, bytes(content), "long.flac"), 422)["detail"]
+    assert "up to 20 min:" in problem(drop(client, bytes(content), "long.flac"), 422)["detail"]
 
 
 def test_a_file_of_many_channels_takes_no_more_memory(client: TestClient) -> None:

@@ -296,7 +296,13 @@ class FreePlaying(LiveSound):
         self._looked_at = now
         ended = self._listening.passages[self._piece_passages :]
         self._piece_passages = len(self._listening.passages)
-        return self._piece.hear(ended, self._listening.sounding(), now)
+        try:
+            return self._piece.hear(ended, self._listening.sounding(), now)
+        except Exception:
+            # A fault in following costs the following alone.
+            log.exception("The piece could not be followed after frame %d.", now)
+            self._piece = None
+            return NOWHERE
 
     def _begun(self, session: DataSession) -> FreeSitting:
         """Its row, new where it is not there yet."""

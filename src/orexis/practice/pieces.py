@@ -112,7 +112,9 @@ def _takes(
 ) -> list[Take]:
     """The takes in which the same notes were played as an exercise, at whatever tempo."""
     found = takes_of_family(session, player.id, family_key, player.instrument_key, _MOST_TAKES)
-    return [one for one in found if written_in(task_of_document(one.task).score) == part]
+    tasks = {one.task_key: one.task for one in found}
+    same = {key for key, task in tasks.items() if written_in(task_of_document(task).score) == part}
+    return [one for one in found if one.task_key in same]
 
 
 class _Remembered:

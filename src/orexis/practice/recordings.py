@@ -9,6 +9,7 @@ from pathlib import Path
 from sqlalchemy.orm import Session
 
 from orexis.core.arrays import FloatArray
+from orexis.core.counting import length_words, time_words
 from orexis.core.horn.naming import USUAL_NAMING
 from orexis.core.horn.notation import Notation
 from orexis.core.horn.setup import Horn
@@ -70,7 +71,7 @@ def listen_to_file(path: Path, name: str, horn: Horn) -> AnalysedSound:
     to do."""
     sound = open_sound(path, name)
     if sound.duration_s is not None and sound.duration_s > LONGEST_S:
-        raise _too_long(name, f"lasts {sound.duration_s / 60:.0f} minutes")
+        raise _too_long(name, f"lasts {length_words(sound.duration_s)}")
     return listen_to(_bounded(sound.blocks, sound.sample_rate, name), sound.sample_rate, name, horn)
 
 
@@ -95,14 +96,14 @@ def _bounded(blocks: Iterator[FloatArray], sample_rate: int, name: str) -> Itera
     for block in blocks:
         samples += len(block)
         if samples > LONGEST_S * sample_rate:
-            raise _too_long(name, f"lasts more than {LONGEST_S / 60:.0f} minutes")
+            raise _too_long(name, f"lasts more than {time_words(LONGEST_S)}")
         yield block
 
 
 def _too_long(name: str, how_long: str) -> UnreadableSoundError:
     return UnreadableSoundError(
-        f"{name} {how_long}. Orexis keeps recordings of up to {LONGEST_S / 60:.0f} minutes: cut "
-        "it, or use orexis analyse in a terminal."
+        f"{name} {how_long}. Orexis keeps recordings of up to {time_words(LONGEST_S)}: cut it, or "
+        "use orexis analyse in a terminal."
     )
 
 

@@ -137,13 +137,12 @@ class PartPlace:
         costs: FloatArray = self._cost[here] + self._elsewhere + pause + _FAR_AWAY * away
         return costs
 
-    @property
-    def run(self) -> PartRun | None:
-        """The stretch that is being played, as far as it has gone; `None` where nothing of the part
-        sounds, or too little to tell."""
+    def run(self, most_written: int | None = None) -> PartRun | None:
+        """The stretch that is being played, as far as it has gone, or its last so many written
+        notes; `None` where nothing of the part sounds, or too little to tell."""
         if not self._is_inside():
             return None
-        found = self._runs_back(most=1)
+        found = self._runs_back(most=1, most_written=most_written)
         return found[0] if found else None
 
     def runs(self) -> list[PartRun]:
@@ -154,7 +153,7 @@ class PartPlace:
     def _is_inside(self) -> bool:
         return float(self._cost.min()) <= self._outside
 
-    def _runs_back(self, most: int | None = None) -> list[PartRun]:
+    def _runs_back(self, most: int | None = None, most_written: int | None = None) -> list[PartRun]:
         """The stretches, or the last so many that were looked at, from the last back."""
         found: list[PartRun] = []
         inside, looked_at = self._is_inside(), 0
@@ -166,14 +165,14 @@ class PartPlace:
                 step = self._steps[row]
                 inside, at, row = step.came[-1] == _FROM_HERE, step.here, row - 1
                 continue
-            run, row, inside, at = self._run_back(row, at, first_number)
+            run, row, inside, at = self._run_back(row, at, first_number, most_written)
             looked_at += 1
             if run is not None:
                 found.append(run)
         return found
 
     def _run_back(
-        self, row: int, at: int, first_number: int
+        self, row: int, at: int, first_number: int, most_written: int | None
     ) -> tuple[PartRun | None, int, bool, int]:
         """The stretch that ends with a heard note at a written one; the heard note before it,
         whether that is one of the part, and which."""
@@ -195,6 +194,8 @@ class PartPlace:
             else:
                 others += 1
             if came in (_FROM_HERE, _FROM_OUTSIDE):
+                break
+            if most_written is not None and last_written - at + came >= most_written:
                 break
             others += came - 1
             at -= came
