@@ -11,7 +11,15 @@ from orexis.core.horn.registers import Register
 from orexis.core.progress.reach import Part
 from orexis.practice.coaching import known_of
 from orexis.practice.progress import changes_of, changes_over, note_page, range_of, range_over
-from orexis.store.models import ComingDate, Hurt, Take, TakeNote, TakeSound
+from orexis.store.models import (
+    ComingDate,
+    Hurt,
+    PracticeSession,
+    SessionEntry,
+    Take,
+    TakeNote,
+    TakeSound,
+)
 from orexis.store.progress import measured_days
 from tests.store.test_history import TODAY, at, keep, maren, session
 
@@ -198,6 +206,52 @@ def test_the_top_of_a_pyramid_and_the_fastest_clear_trill_are_read(session: Sess
     # them are 0.1 s, the three before 0.25 s.
     (fastest,) = found.trills
     assert fastest.most == pytest.approx(7 / (3 * 0.25 + 4 * 0.1), rel=0.01)
+
+
+def test_how_long_one_had_played_when_the_notes_told_of_tiring_is_read(session: Session) -> None:
+    # Two minutes each; it was told in the third take of one day, and of another in the second.
+    for number, (days_ago, frame) in enumerate(((3, 4500), (1, 4500), (1, 100))):
+        name = f"session {number}"
+        session.add(
+            PracticeSession(
+                id=name,
+                player_id=1,
+                started_at=at(days_ago, 9 + number),
+                title="",
+                kind="plan",
+                source="microphone",
+                sample_rate=48_000,
+                instrument_key="tenor-horn-eb",
+                gate_level="normal",
+                plan={},
+                setup={},
+                latency_s=None,
+                drone_hz=None,
+            )
+        )
+        session.flush()
+        for place in range(3):
+            keep(
+                session,
+                days_ago,
+                58,
+                session_id=name,
+                first_frame=2000 * place,
+                started_at=at(days_ago, 9 + number),
+                sounded_s=120.0,
+            )
+        for entry, sample in enumerate((480 * frame, 480 * 5900)):
+            session.add(
+                SessionEntry(session_id=name, number=entry, sample=sample, kind="tired", content={})
+            )
+    session.flush()
+    found = measured_days(session, maren(session), TODAY).lasted
+    # The third take begins at frame 4000: three had begun, six minutes; and the least of a day.
+    assert [((TODAY - one.on).days, one.most) for one in found] == [(3, 6.0), (1, 2.0)]
+    told = {
+        one.question.key: one for one in changes_of(session, maren(session), TODAY).answers.changed
+    }
+    assert told["endurance"].answer == "Too little to tell yet."
 
 
 def test_what_the_ear_said_is_held_against_the_meter_by_day(session: Session) -> None:

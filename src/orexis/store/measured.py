@@ -14,6 +14,7 @@ from sqlalchemy.orm import Session
 from orexis.core.exercises.book import that_tell
 from orexis.core.exercises.practised import Tells
 from orexis.core.judging.ear import Rated, Rating
+from orexis.core.listening.tracking.frames import HOP_S
 from orexis.core.progress.days import (
     LATE_STEP_MIN,
     DayMost,
@@ -27,11 +28,13 @@ from orexis.core.progress.one_note import LONG_ENOUGH_S, NEAR_CENTS, STEADY_CENT
 from orexis.core.progress.trills import Turn, fastest_clear
 from orexis.core.score.steps import On
 from orexis.store.history import local_day, theirs
-from orexis.store.models import Player, Take, TakeNote
+from orexis.store.models import Player, SessionEntry, Take, TakeNote
 
 MIDIS = 128
 OFF = func.abs(TakeNote.centre_cents) / NEAR_CENTS + TakeNote.spread_cents / STEADY_CENTS
 """How far off a note was: see `core.progress.one_note`."""
+TIRED = "tired"
+"""What an entry of a session's log is called that says so (`formats.session`)."""
 _JULIAN_DAY_0 = 1_721_424
 """What the whole part of a Julian date at midnight is more than Python's ordinal of the day."""
 _LATE_STEPS = 64
@@ -53,6 +56,7 @@ def measured(
         list(_trills(trills)),
         list(_ear(session, player, since, until)),
         faces,
+        list(_lasted(session, player, since, until)),
     )
 
 
@@ -192,6 +196,37 @@ def _tops(session: Session, player: Player, since: datetime, until: datetime) ->
     rows: Any = session.execute(query)
     for on, midi, times in rows:
         yield DayMost(date.fromisoformat(on), float(midi), times)
+
+
+def _lasted(
+    session: Session, player: Player, since: datetime, until: datetime
+) -> Iterator[DayMost]:
+    """How many minutes of a session had been played when its notes first showed that the player
+    tired; of several sessions of a day the fewest."""
+    tired = (
+        select(SessionEntry.session_id, func.min(SessionEntry.sample).label("sample"))
+        .where(SessionEntry.kind == TIRED)
+        .group_by(SessionEntry.session_id)
+        .cte("tired")
+    )
+    played = (
+        select(local_day().label("day"), func.sum(Take.sounded_s).label("seconds"))
+        .join(tired, tired.c.session_id == Take.session_id)
+        .where(
+            *_within(player, since, until),
+            Take.first_frame * Take.sample_rate * HOP_S < tired.c.sample,
+        )
+        .group_by(local_day(), Take.session_id)
+        .subquery()
+    )
+    query = (
+        select(played.c.day, func.min(played.c.seconds), func.count())
+        .group_by(played.c.day)
+        .order_by(played.c.day)
+    )
+    rows: Any = session.execute(query)
+    for on, seconds, times in rows:
+        yield DayMost(date.fromisoformat(on), seconds / 60, times)
 
 
 def _turns(player: Player, since: datetime, until: datetime) -> Any:

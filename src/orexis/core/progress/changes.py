@@ -98,6 +98,10 @@ MINUTES = Question(
     "minutes", "Do I play more?", "of playing a day of practice", "min",
     Better.NEITHER, "days without practice left out", _whole,
 )  # fmt: skip
+ENDURANCE = Question(
+    "endurance", "Do I last longer?", "of playing until your notes showed that you tired", "min",
+    Better.MORE, "only days on which they did", _whole,
+)  # fmt: skip
 EAR = Question(
     "ear", "Does my ear hear what the meter does?", "of takes ear and meter agree on", "%",
     Better.MORE, "takes you said something of", _whole,

@@ -14,6 +14,7 @@ from orexis.core.progress.changes import (
     CENTRE,
     CRACKS,
     EAR,
+    ENDURANCE,
     HOLD,
     LENGTHS,
     MINUTES,
@@ -105,6 +106,9 @@ class Measured:
     trills: Sequence[DayMost] = field(default=())
     ear: Sequence[EarDay] = field(default=())
     faces: Sequence[FaceDay] = field(default=())
+    lasted: Sequence[DayMost] = field(default=())
+    """How many minutes had been played in a session when the player's notes showed that they
+    tired."""
 
     def and_later(self, later: "Measured") -> "Measured":
         """This and what later days measured."""
@@ -148,6 +152,7 @@ def answers(measured: Measured, name: Callable[[int], str] = str) -> Answers:
         TRILL: _most(measured.trills),
         HOLD: notes.of(lambda one: one.held_s if one.times else None),
         MINUTES: _minutes(exercises),
+        ENDURANCE: _most(measured.lasted),
         EAR: [Cell(one.on, "", 100.0 * one.agreed / one.rated, one.rated) for one in measured.ear],
     }
     late = {
