@@ -1,7 +1,7 @@
 <script lang="ts">
   import { onDestroy, untrack } from 'svelte';
   import { push, router } from 'svelte-spa-router';
-  import { answer, api, type OwnExercise, type Passage, type PieceOver } from '../api/client';
+  import type { OwnExercise, Passage } from '../api/client';
   import { complain, toaster } from '../takes/deletion';
   import Field from '../parts/Field.svelte';
   import FileButton from '../parts/FileButton.svelte';
@@ -10,7 +10,6 @@
   import PieceBars from './PieceBars.svelte';
   import PieceTimes from './PieceTimes.svelte';
   import { offer } from '../parts/keys.svelte';
-  import { Loaded } from '../parts/loaded.svelte';
   import View from '../parts/View.svelte';
   import { keepMine, mineOf, unusual } from '../stand/mine';
   import { handOver } from '../stand/handed';
@@ -18,6 +17,7 @@
   import { who } from '../players/who.svelte';
   import Music from '../parts/Music.svelte';
   import { deleteOwn, keepOwn } from './own';
+  import { AllTimes } from './times.svelte';
   import { OpenExercise } from './page.svelte';
   import { OpenPath } from './path.svelte';
   import PathSteps from './PathSteps.svelte';
@@ -74,36 +74,14 @@
     void push('/stand');
   }
 
-  /** An own piece over all the times it was played. */
-  const over = new Loaded<PieceOver>((signal) =>
-    answer(
-      api.GET('/api/players/{player_id}/own/{own_id}/times', {
-        params: { path: { player_id: player.id, own_id: own?.id ?? '' } },
-        signal,
-      }),
-    ),
-  );
+  const times = untrack(() => new AllTimes(player.id, own?.id));
   $effect(() => {
     // Anew when a recording of it was added.
     void open.followedIn;
-    if (own && page?.is_music) untrack(() => void over.load());
+    if (page?.is_music) untrack(() => void times.load());
   });
-  const times = $derived(
-    over.value && over.value.recordings.length + over.value.on_the_stand > 0 ? over.value : null,
-  );
-
-  async function takeOut(recordingId: string) {
-    if (!own) return;
-    const path = { player_id: player.id, own_id: own.id, kept_id: recordingId };
-    try {
-      await answer(
-        api.DELETE('/api/players/{player_id}/own/{own_id}/times/{kept_id}', { params: { path } }),
-      );
-      await over.load();
-    } catch (error) {
-      complain(error);
-    }
-  }
+  /** All the times, where there are more than the one that is told above. */
+  const all = $derived(open.piece && times.count === 1 ? null : times.told);
 
   // A recording that is kept, to be followed as this exercise.
   const recording = untrack(() => new URLSearchParams(router.querystring).get('recording'));
@@ -267,7 +245,7 @@
       svg={page.svg}
       described={page.described}
       stale={open.refused !== null}
-      outcomes={open.piece?.steps ?? open.attempt?.steps ?? times?.steps}
+      outcomes={open.piece?.steps ?? open.attempt?.steps ?? times.told?.steps}
     />
     {#if naming}
       <Naming name={page.title} onname={keepAs} onleave={() => (naming = false)} />
@@ -293,10 +271,10 @@
         {/if}
       </div>
     {/if}
-    {#if own && times && !(open.piece && times.recordings.length === 1 && !times.on_the_stand)}
+    {#if all}
       <div class="attempt">
-        <PieceBars piece={times} label="All the times" onpractise={takeApart} onlead={leadBack} />
-        <PieceTimes {times} ontakeout={(id) => void takeOut(id)} />
+        <PieceBars piece={all} label="All the times" onpractise={takeApart} onlead={leadBack} />
+        <PieceTimes times={all} ontakeout={(id) => void times.takeOut(id)} />
       </div>
     {/if}
     {#if line}
