@@ -1,5 +1,6 @@
 """A piece that was played freely, followed bar by bar in the real interface."""
 
+import re
 from pathlib import Path
 
 import httpx
@@ -84,3 +85,40 @@ def test_a_piece_is_followed_while_it_is_played_and_its_bad_bar_leads_back_into_
         expect(bars.get_by_role("heading", level=2)).to_contain_text("Bar 2 needs work.")
         bars.get_by_role("button", name="slower, at tempo, then with the bars beside").click()
         expect(page.get_by_role("heading", name="Steps, bar 2", level=1)).to_be_visible()
+
+
+def test_two_recordings_are_laid_beside_each_other_and_heard_from_the_same_spot(
+    server: Server, launch: Launch, tmp_path: Path
+) -> None:
+    def kept(name: str, tempo: float, lead_s: float) -> str:
+        score = task("own-line", "tenor-horn-eb", line=_LINE, tempo=tempo).score
+        sound = perform(as_played(score), timbre_of(39), _RATE, lead_s=lead_s).samples
+        soundfile.write(tmp_path / name, sound, _RATE)
+        response = httpx.post(
+            f"{server.url}/api/players/1/recordings",
+            params={"name": name},
+            content=(tmp_path / name).read_bytes(),
+            timeout=60,
+        )
+        return str(response.raise_for_status().json()["id"])
+
+    kept("first.wav", 90.0, 2.0)
+    second = kept("second.wav", 120.0, 0.5)
+    with page_of(launch(), server) as page:
+        page.goto(f"{server.url}/#/recordings/{second}")
+        expect(page.get_by_role("heading", name="second.wav")).to_be_visible()
+        expect(page.locator("audio")).to_have_count(1)
+        page.keyboard.press("c")
+        beside = page.get_by_role("region", name="Beside another recording")
+        expect(beside).to_contain_text("The same 8 notes are in both.")
+        # 120 beats a minute against 90, by onsets on frames of 10 ms.
+        expect(beside).to_contain_text(re.compile(r"This one is 3[234] % faster\."))
+        expect(page.locator("audio")).to_have_count(2)
+        # The fifth note begins after four beats: 2.5 s here, 2 s and four of 0.667 s there.
+        beside.get_by_role("row").nth(5).get_by_role("button").click()
+        page.keyboard.press("a")
+        expect(beside).to_contain_text("You hear it now.")
+        there = page.evaluate("document.querySelectorAll('audio')[1].currentTime")
+        assert 4.5 <= there <= 6.5
+        page.keyboard.press("c")
+        expect(beside).not_to_be_visible()
