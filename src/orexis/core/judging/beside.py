@@ -101,11 +101,12 @@ def beside_words(
     if len(both) < _FEWEST_PAIRS:
         yield "These two have too few notes in common to be compared. Are they the same passage?"
         return
-    alone = len(notes) - len(both), len(others) - len(both)
+    alone = (len(notes) - len(both), "this one"), (len(others) - len(both), "the other")
+    told = [f"{count} only in {which}" for count, which in alone if count]
     played = counted(len(both), "note")
     yield (
-        f"{played} are in both, {alone[0]} only in this one, {alone[1]} only in the other."
-        if any(alone)
+        f"{', '.join([f'{played} are in both', *told])}."
+        if told
         else f"The same {played} are in both."
     )
     yield _tuning(both)
