@@ -38,10 +38,12 @@ def own(client: TestClient) -> str:
     return own_id
 
 
-def play_freely(client: TestClient, own: str | None, sound: Samples) -> list[dict[str, Any]]:
+def play_freely(
+    client: TestClient, own: str | None, sound: Samples, **hello: Any
+) -> list[dict[str, Any]]:
     """Plays with a piece before one, and leaves; what was said."""
     with client.websocket_connect(LIVE) as socket:
-        socket.send_json(FREE)
+        socket.send_json({**FREE, **hello})
         assert socket.receive_json() == {"type": "ready", "next": 0}
         socket.send_json({"type": "piece", "own_id": own})
         for chunk in chunks(sound):
@@ -135,7 +137,8 @@ def test_two_recordings_of_a_piece_lie_beside_each_other(client: TestClient, own
     play_freely(client, own, np.concatenate((silence(0.4), sound_of(LINE), silence(0.6))))
     slower = task("own-line", "tenor-horn-eb", line=LINE, tempo=75.0).score
     sound = perform(as_played(slower), timbre_of(39), RATE).samples
-    play_freely(client, own, np.concatenate((silence(1.5), sound, silence(0.6))))
+    later = {"session": "e" * 32, "started_at": "2026-06-01T17:30:00+02:00"}
+    play_freely(client, own, np.concatenate((silence(1.5), sound, silence(0.6))), **later)
     second, first = recordings(client)
     page = client.get(f"/api/recordings/{second['id']}").json()
     assert page["others"] == [{"id": first["id"], "which": first["name"]}]
