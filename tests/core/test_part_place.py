@@ -6,7 +6,9 @@ import numpy as np
 import pytest
 
 from orexis.core.judging.following import WrittenNote
-from orexis.core.judging.part_place import HeardAt, PartPlace, PartRun, runs_of
+from orexis.core.judging.part_place import PartPlace, PartRun, runs_of
+from orexis.core.listening.notes.events import Note
+from tests.core.test_following import note
 
 BEAT_S = 0.5
 # Five bars of quarters that are not alike.
@@ -21,13 +23,13 @@ def part_of(pitches: tuple[int, ...] = PITCHES) -> list[WrittenNote]:
     ]
 
 
-def played(*midis: int, pause_before: tuple[int, ...] = ()) -> list[HeardAt]:
+def played(*midis: int, pause_before: tuple[int, ...] = ()) -> list[Note]:
     """Quarters in tempo, each 5 cents sharp, with two seconds of silence before some."""
-    heard: list[HeardAt] = []
+    heard: list[Note] = []
     at_s = 0.0
     for number, midi in enumerate(midis):
         at_s += 2.0 if number in pause_before else 0.0
-        heard.append(HeardAt(100 * midi + 5, at_s, at_s + 0.9 * BEAT_S))
+        heard.append(note(midi, at_s, 0.9 * BEAT_S, 5.0))
         at_s += BEAT_S
     return heard
 
@@ -80,8 +82,8 @@ def test_what_is_played_before_is_none_of_the_part() -> None:
 
 def test_other_music_is_nowhere() -> None:
     place = PartPlace(part_of())
-    for note in played(50, 49, 51, 54, 80, 81, 49, 50):
-        place.step(note)
+    for one in played(50, 49, 51, 54, 80, 81, 49, 50):
+        place.step(one)
         assert place.run() is None
     assert place.runs() == []
 
@@ -89,8 +91,8 @@ def test_other_music_is_nowhere() -> None:
 def test_while_it_is_played_the_place_is_the_last_note() -> None:
     place = PartPlace(part_of())
     reached: list[int | None] = []
-    for note in played(*PITCHES):
-        place.step(note)
+    for one in played(*PITCHES):
+        place.step(one)
         reached.append(_last_of(place))
     # Two notes are too few to know.
     assert reached == [None, None, *range(2, len(PITCHES))]
@@ -98,8 +100,8 @@ def test_while_it_is_played_the_place_is_the_last_note() -> None:
 
 def test_a_copy_goes_on_by_itself() -> None:
     place = PartPlace(part_of())
-    for note in played(*PITCHES[:6]):
-        place.step(note)
+    for one in played(*PITCHES[:6]):
+        place.step(one)
     ahead = place.copied()
     ahead.step(played(PITCHES[6])[0])
     assert (_last_of(place), _last_of(ahead)) == (5, 6)
@@ -110,7 +112,7 @@ def test_practising_at_random_is_found_again() -> None:
     up to two seconds before it, one note in twelve wrong."""
     random = np.random.default_rng(5)
     pitches = tuple(int(one) for one in 60 + np.cumsum(random.integers(-3, 4, 160)) % 17)
-    part, truths, heard = part_of(pitches), list[tuple[int, int]](), list[HeardAt]()
+    part, truths, heard = part_of(pitches), list[tuple[int, int]](), list[Note]()
     at_s = 0.0
     for _ in range(200):
         first = 4 * int(random.integers(0, 36))
@@ -119,7 +121,7 @@ def test_practising_at_random_is_found_again() -> None:
         at_s += float(random.uniform(0.0, 2.0))
         for midi in pitches[first : last + 1]:
             wrong = int(random.integers(1, 3)) if random.random() < 1 / 12 else 0
-            heard.append(HeardAt(100.0 * (midi + wrong), at_s, at_s + 0.4))
+            heard.append(note(midi + wrong, at_s, 0.4))
             at_s += 0.45
     runs = runs_of(part, heard)
     found = sum(
@@ -139,7 +141,7 @@ def test_the_last_note_belongs_to_the_part_though_the_one_before_it_was_left_out
 
 def test_the_end_of_a_long_run_is_told_by_itself() -> None:
     place = PartPlace(part_of())
-    for note in played(*PITCHES):
-        place.step(note)
+    for one in played(*PITCHES):
+        place.step(one)
     run = place.run(most_written=8)
     assert run == PartRun(_LAST - 7, _LAST, _LAST - 7, _LAST)

@@ -12,7 +12,7 @@ from orexis.core.counting import counted, listed
 from orexis.core.exercises.own import line_text
 from orexis.core.judging.attempts import StepOutcome
 from orexis.core.judging.following import FollowedNote, FollowedPart, WrittenNote, follow
-from orexis.core.judging.part_place import HeardAt, PartRun, runs_of
+from orexis.core.judging.part_place import PartRun, runs_of
 from orexis.core.judging.words import Name
 from orexis.core.listening.notes.events import Note
 from orexis.core.score.steps import Play, Score, Step, beats_of
@@ -97,7 +97,7 @@ def written_in(score: Score) -> list[WrittenNote]:
 def times_in(part: Sequence[WrittenNote], heard: Sequence[Note]) -> list[FollowedPart]:
     """Every time that a part or some of it was played in a sound, in order, each with the written
     notes it reached; `stopped_bar` is where it was left, `None` at the end of the part."""
-    runs = runs_of(part, [HeardAt.of(note) for note in heard])
+    runs = runs_of(part, heard)
     return [time_of(part, heard, run) for run in runs]
 
 

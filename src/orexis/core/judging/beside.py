@@ -80,17 +80,13 @@ def _pairs(beside: Beside, notes: Sequence[Note], others: Sequence[Note]) -> Ite
                 break
             overlap_s = min(span[1], other.end_s) - max(span[0], other.start_s)
             shorter_s = max(min(span[1] - span[0], other.end_s - other.start_s), _SHORTEST_S)
-            if abs(_cents(note) - _cents(other)) > SPOKE_WITHIN_CENTS:
+            if abs(note.pitch_cents - other.pitch_cents) > SPOKE_WITHIN_CENTS:
                 continue
             if overlap_s / shorter_s >= _LEAST_OVERLAP and overlap_s > most:
                 best, most = at, overlap_s
         if best is not None:
             yield NotePair(number, best)
             start = best + 1
-
-
-def _cents(note: Note) -> float:
-    return 100 * note.midi + note.measures.centre_cents
 
 
 def beside_words(

@@ -77,7 +77,9 @@ def follow(part: Sequence[WrittenNote], heard: Sequence[Note]) -> FollowedPart:
     # A number for each run of one pitch.
     midis = np.array([one.midi for one in part])
     runs = np.concatenate(([0], np.cumsum(np.diff(midis) != 0)))
-    off_cents = np.abs(100 * midis[:, None] - np.array([_cents(note) for note in notes])[None, :])
+    off_cents = np.abs(
+        100 * midis[:, None] - np.array([note.pitch_cents for note in notes])[None, :]
+    )
     pitch_cost, near = pair_costs(off_cents), off_cents <= SPOKE_WITHIN_CENTS
     pairs = pairs_of(pitch_cost)
     for _ in range(2):
@@ -90,7 +92,7 @@ def follow(part: Sequence[WrittenNote], heard: Sequence[Note]) -> FollowedPart:
     for row, column in pairs:
         note = notes[column]
         if near[row, column]:
-            cents = _cents(note) - 100 * part[row].midi
+            cents = note.pitch_cents - 100 * part[row].midi
             found[row] = FollowedNote(part[row], note.start_s, cents, late.get(row))
         else:
             found[row] = FollowedNote(part[row], note.start_s, heard_midi=note.midi)
@@ -101,11 +103,6 @@ def follow(part: Sequence[WrittenNote], heard: Sequence[Note]) -> FollowedPart:
         _tempo_bpm(at, starts_s, played),
         _stopped(part, pairs),
     )
-
-
-def _cents(note: Note) -> float:
-    """Where a heard note lies, in cents from MIDI 0."""
-    return 100 * note.midi + note.measures.centre_cents
 
 
 def _pace_s(

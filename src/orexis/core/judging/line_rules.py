@@ -206,7 +206,7 @@ def breaks(seen: Seen) -> list[Measured]:
     pieces = missing + sum(not _meet_at_an_end(seen, *two) for two in pairwise(seen.heard.glides))
     # Where a line begins, turns or ends, one may stay.
     stalls = sum(
-        min(abs(seen.midi_of(note) - pitch) for pitch in score.pitches) > _AT_AN_END
+        min(abs(note.pitch_cents / 100 - pitch) for pitch in score.pitches) > _AT_AN_END
         for note in seen.heard.notes
     )
     count = sum(glide.breaks for glide in seen.heard.glides)
@@ -269,9 +269,9 @@ def bent(seen: Seen) -> list[Measured] | str:
     found: list[Measured] = []
     for one, numbers in seen.bent:
         heard = [notes[number] for number in numbers]
-        base = seen.midi_of(heard[0])
-        lowest = min(seen.midi_of(note) + note.measures.lowest_cents / 100 for note in heard)
-        highest = max(seen.midi_of(note) + note.measures.highest_cents / 100 for note in heard)
+        base = heard[0].pitch_cents / 100
+        lowest = min((note.pitch_cents + note.measures.lowest_cents) / 100 for note in heard)
+        highest = max((note.pitch_cents + note.measures.highest_cents) / 100 for note in heard)
         for glide in seen.heard.glides:
             if heard[0].start_s <= glide.start_s and glide.end_s <= heard[-1].end_s + _GLIDES_OUT_S:
                 lowest = min(lowest, midi_from_hz(glide.lowest_hz, a4_hz))

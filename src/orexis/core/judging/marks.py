@@ -81,7 +81,7 @@ def _parted(change: Transition | None) -> bool:
 
 def _of_note(note: Note, starts: bool, ends: bool, unfinished: bool, name: Name) -> Iterator[Mark]:
     measures, length_s = note.measures, note.end_s - note.start_s
-    centre = 100 * note.midi + measures.centre_cents
+    centre = note.pitch_cents
     if note.cracked_from_midi is not None:
         wrong = name(note.cracked_from_midi)
         yield Mark(
@@ -149,7 +149,7 @@ def _of_changes(events: Events, name: Name) -> Iterator[Mark]:
     for change, before, after in zip(
         events.transitions, events.notes, events.notes[1:], strict=False
     ):
-        here, there = (100 * note.midi + note.measures.centre_cents for note in (before, after))
+        here, there = (note.pitch_cents for note in (before, after))
         at_s = change.start_s
         if change.waning_db >= _WANING_DB and change.kind is not Change.BREATH:
             yield Mark(

@@ -40,20 +40,6 @@ _TOO_MANY, _FROM_HERE, _FROM_OUTSIDE = -1, -2, -3
 
 
 @dataclass(frozen=True, slots=True)
-class HeardAt:
-    """A heard note: its pitch in cents from MIDI 0, and when it began and ended."""
-
-    cents: float
-    start_s: float
-    end_s: float
-
-    @classmethod
-    def of(cls, note: Note) -> "HeardAt":
-        """A note as it was measured."""
-        return cls(100 * note.midi + note.measures.centre_cents, note.start_s, note.end_s)
-
-
-@dataclass(frozen=True, slots=True)
 class PartRun:
     """A stretch of a part that was played in one go: its first and last written note and its first
     and last heard one, by their numbers."""
@@ -97,9 +83,9 @@ class PartPlace:
         other._steps = self._steps.copy()
         return other
 
-    def step(self, note: HeardAt) -> None:
+    def step(self, note: Note) -> None:
         """Takes the next heard note."""
-        off = np.abs(self._cents - note.cents)
+        off = np.abs(self._cents - note.pitch_cents)
         near = off <= SPOKE_WITHIN_CENTS
         here = int(self._cost.argmin())
         goes_on, came = self._goes_on()
@@ -130,7 +116,7 @@ class PartPlace:
             cost[on:] = np.minimum(by_way, cost[on:])
         return cost, came
 
-    def _from_here(self, here: int, note: HeardAt) -> FloatArray:
+    def _from_here(self, here: int, note: Note) -> FloatArray:
         """What it costs to go on at each written note from the likeliest one."""
         away = np.abs(np.arange(len(self._cents)) - here) / len(self._cents)
         pause = _AFTER_A_PAUSE if note.start_s - self._ended_s >= _PAUSE_S else 0.0
@@ -205,7 +191,7 @@ class PartPlace:
         return run, row, came == _FROM_HERE, step.here
 
 
-def runs_of(part: Sequence[WrittenNote], heard: Sequence[HeardAt]) -> list[PartRun]:
+def runs_of(part: Sequence[WrittenNote], heard: Sequence[Note]) -> list[PartRun]:
     """The stretches of a part that some heard notes are, in order."""
     place = PartPlace(part)
     for note in heard:

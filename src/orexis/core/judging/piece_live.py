@@ -7,7 +7,7 @@ from fractions import Fraction
 from orexis.core.judging.attempts import StepOutcome
 from orexis.core.judging.bars import outcome_of, time_of, written_steps, wrong_bars
 from orexis.core.judging.following import FollowedPart
-from orexis.core.judging.part_place import HeardAt, PartPlace, PartRun
+from orexis.core.judging.part_place import PartPlace, PartRun
 from orexis.core.judging.words import Name
 from orexis.core.listening.notes.as_they_come import NotesAsTheyCome
 from orexis.core.listening.notes.events import Note, Passage
@@ -64,7 +64,7 @@ class PieceFollower:
         place, heard = self._place.copied(), list(self._heard)
         for passage in sounding:
             for note in self._coming.sounding(passage):
-                place.step(HeardAt.of(note))
+                place.step(note)
                 heard.append(note)
         run = place.run(_JUDGED_NOTES)
         if run is None:
@@ -105,4 +105,4 @@ class PieceFollower:
 
     def _hear(self, note: Note) -> None:
         self._heard.append(note)
-        self._place.step(HeardAt.of(note))
+        self._place.step(note)

@@ -244,10 +244,6 @@ class Seen:
             len(self.heard.notes),
         )
 
-    def midi_of(self, note: Note) -> float:
-        """Where a heard note lies (MIDI, with fractions)."""
-        return note.midi + note.measures.centre_cents / 100
-
     def target_cents(self, note: Play) -> float:
         """Where the player's tuning wants a note, from equal temperament."""
         return self.horn.setup.tuning.offset_cents(note.midi)

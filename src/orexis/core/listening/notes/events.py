@@ -48,6 +48,11 @@ class Note:
         """End in seconds from the start of the sound."""
         return self.last * HOP_S
 
+    @property
+    def pitch_cents(self) -> float:
+        """Where it lies, in cents from MIDI 0."""
+        return 100 * self.midi + self.measures.centre_cents
+
 
 @dataclass(frozen=True, slots=True)
 class TouchedSlot:

@@ -136,7 +136,7 @@ def _off_cents(wanted: Wanted, note: Note) -> float:
 def answers_to(wanted: Sequence[Wanted], notes: Sequence[Note]) -> list[int | None]:
     """The heard note that answers each wanted one, by least cost."""
     wanted_cents = np.array([100 * one.midi for one in wanted], dtype=np.float64)
-    heard_cents = np.array([100 * note.midi + note.measures.centre_cents for note in notes])
+    heard_cents = np.array([note.pitch_cents for note in notes])
     off = np.abs(wanted_cents[:, None] - heard_cents[None, :])
     near = off <= SPOKE_WITHIN_CENTS
     answers: list[int | None] = [None] * len(wanted)
