@@ -94,7 +94,9 @@ def test_notes_too_much_and_where_it_stopped() -> None:
     piece = piece_of(SCORE, [stopped], note_name)
     assert piece.bars[0].wrong == "E4 too much"
     assert piece.bars[3].wrong == "not played"
-    assert piece.headline.endswith("It stops after bar 3.")
+    assert piece.headline == (
+        "Bar 1 needs work. You played it at 80 beats a minute. You stopped after bar 3."
+    )
     # What was not played is nothing to practise by itself yet.
     assert [one.first_bar for one in piece.passages] == [1]
 
@@ -157,3 +159,21 @@ def test_never_played_is_said() -> None:
     assert {one.wrong for one in piece.bars} == {"not played"}
     assert set(piece.outcomes.values()) == {StepOutcome.SILENT}
     assert piece.passages == ()
+
+
+def test_who_begins_later_is_not_told_that_what_came_before_needs_work() -> None:
+    wrong = played(n5=missed())
+    piece = piece_of(SCORE, [cut(wrong, 4, 7)], note_name)
+    assert piece.headline == (
+        "Bar 3 needs work. You played it at 80 beats a minute. You began with bar 3."
+    )
+    assert [one.is_played for one in piece.bars] == [False, False, True, True]
+    assert [one.bar for one in piece.bars if one.needs_work] == [3]
+    good = piece_of(SCORE, [cut(played(), 0, 3)], note_name)
+    assert good.headline.startswith("2 bars of 4, and good.")
+    assert good.headline.endswith("You stopped after bar 2.")
+
+
+def test_what_was_broken_off_in_the_last_bar_was_not_played_to_the_end() -> None:
+    piece = piece_of(SCORE, [cut(played(), 0, 6), played()], note_name)
+    assert piece.headline.startswith("You played it once to the end and parts of it once.")

@@ -291,13 +291,21 @@ def test_a_recording_is_followed_bar_by_bar(client: TestClient) -> None:
     ).json()
     assert [bar["wrong"] != "" for bar in found["bars"]] == [False, True]
     (passage,) = found["passages"]
-    assert passage["family"] == "own-line"
-    assert passage["values"]["line"] == "F4:1 Eb4:1 D4:1 C4:1"
+    assert (passage["words"], passage["title"]) == ("Bar 2", "Your own line, bar 2")
+    slower, at_tempo, beside = passage["back_into_it"]
+    assert slower["values"]["line"] == at_tempo["values"]["line"] == "F4:1 Eb4:1 D4:1 C4:1"
+    assert beside["values"]["line"].endswith(slower["values"]["line"])
+    assert [one["why"] for one in (slower, at_tempo, beside)] == [
+        "Bar 2, slower.", "Bar 2, at your tempo.", "Bar 2, with the bars beside.",
+    ]  # fmt: skip
+    assert {one["way"]["needed"] for one in (slower, at_tempo, beside)} == {"3"}
     # What is practised by itself is an exercise of the book.
-    asked = [f"{key}={value}" for key, value in passage["values"].items()]
+    asked = [f"{key}={value}" for key, value in slower["values"].items()]
     assert page(client, "own-line", *asked)["title"] == "Your own line"
 
 
 def test_a_breath_has_nothing_to_follow(client: TestClient) -> None:
-    response = client.get(f"{BOOK}/breath/pieces/{'0' * 32}")
+    wav = wav_from_pcm(bytes(2 * 44_100), 44_100)
+    kept = client.post("/api/players/1/recordings", params={"name": "air.wav"}, content=wav)
+    response = client.get(f"{BOOK}/breath/pieces/{kept.json()['id']}")
     assert problem(response, 422)["title"] == "There is nothing to follow"

@@ -170,3 +170,16 @@ def test_other_players_recordings_are_not_there(client: TestClient, own: str) ->
     address = f"{OWN}/{own}/times/{'0' * 32}"
     assert client.put(address).status_code == 404
     assert client.delete(address).status_code == 404
+
+
+def test_a_session_on_some_bars_is_called_by_its_piece_as_far_as_there_is_room(
+    client: TestClient,
+) -> None:
+    values = {"line": LINE, "tempo": "100"}
+    body = {"name": 60 * "x", "family": "own-line", "values": values}
+    own = client.post(OWN, json=body).json()["id"]
+    play_freely(
+        client, own, np.concatenate((sound_of(LINE.replace("F4:1 Eb4", "F4:1 E4")), silence(0.6)))
+    )
+    (passage,) = times(client, own)["passages"]
+    assert passage["title"] == f"{53 * 'x'}, bar 2"

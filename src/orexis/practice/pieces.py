@@ -7,11 +7,16 @@ from datetime import datetime
 
 from sqlalchemy.orm import Session
 
+from orexis.core.counting import counted
 from orexis.core.exercises.book import find_family, task_of
+from orexis.core.exercises.own import LINE
+from orexis.core.exercises.practised import Follow
 from orexis.core.exercises.task import Task
-from orexis.core.judging.bars import PiecePlayed, piece_of, times_in, written_in
+from orexis.core.judging.bars import Passage, PiecePlayed, piece_of, times_in, written_in
 from orexis.core.judging.following import FollowedPart, WrittenNote
 from orexis.core.listening.notes.events import Note
+from orexis.core.session.building import Setting
+from orexis.core.session.plan import LONGEST_TITLE
 from orexis.formats.analysis_reading import events_of
 from orexis.formats.task import task_of as task_of_document
 from orexis.practice.exercises import writer_for
@@ -23,6 +28,8 @@ from orexis.store.players import notation_of
 
 _MOST_RECORDINGS, _MOST_TAKES = 40, 200
 _REMEMBERED = 128
+_GOOD_ONES = "3"
+"""So many good ones lead on to the next step back into a piece."""
 
 
 @dataclass(frozen=True, slots=True)
@@ -34,6 +41,11 @@ class HeardIn:
     started_at: datetime
     name: str
     times: int
+
+    @property
+    def times_words(self) -> str:
+        """How many times, in words."""
+        return counted(self.times, "time")
 
 
 @dataclass(frozen=True, slots=True)
@@ -53,15 +65,18 @@ def piece_task(session: Session, player: Player, own: OwnExercise) -> Task:
     """The task that a piece is on its player's horn. Raises `ExerciseRefusedError` and
     `NothingToFollowError`."""
     writer = writer_for(session, player)
-    task = task_of(find_family(own.family_key), writer, own.parameters)
+    return _with_notes(task_of(find_family(own.family_key), writer, own.parameters))
+
+
+def _with_notes(task: Task) -> Task:
     if not task.score.notes:
         raise NothingToFollowError("This exercise has no notes.")
     return task
 
 
 def piece_in(session: Session, player: Player, task: Task, recording: Recording) -> PiecePlayed:
-    """A kept recording as a task played freely, bar by bar."""
-    times = times_in(written_in(task.score), _notes_of(session, recording))
+    """A kept recording as a task played freely, bar by bar. Raises `NothingToFollowError`."""
+    times = times_in(written_in(_with_notes(task).score), _notes_of(session, recording))
     return piece_of(task.score, times, notation_of(player).name)
 
 
@@ -95,6 +110,31 @@ def piece_over(session: Session, player: Player, own: OwnExercise) -> PieceOver:
     every = [time for _, times in dated for time in times]
     piece = piece_of(task.score, every, notation_of(player).name)
     return PieceOver(piece, tuple(reversed(found)), on_the_stand)
+
+
+def back_into(passage: Passage) -> tuple[Setting, ...]:
+    """What leads from some bars by themselves back into their piece: slower, at the player's tempo,
+    then with the bars beside, each until it was good a few times."""
+    ways = (
+        (passage.line, passage.bpm, "slower"),
+        (passage.line, passage.played_bpm, "at your tempo"),
+        (passage.line_with_beside, passage.played_bpm, "with the bars beside"),
+    )
+    return tuple(
+        Setting(
+            LINE,
+            {"line": line, "tempo": str(bpm), "bar": str(passage.beats_in_bar)},
+            {"follow": Follow.REPEAT.value, "needed": _GOOD_ONES},
+            f"{passage.words}, {how}.",
+        )
+        for line, bpm, how in ways
+    )
+
+
+def session_title(name: str, passage: Passage) -> str:
+    """What a session on some bars of a piece is called."""
+    bars = f", {passage.words.lower()}"
+    return f"{name[: LONGEST_TITLE - len(bars)]}{bars}"
 
 
 def _times(

@@ -574,26 +574,6 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
-    "/api/players/{player_id}/book/{family}/pieces/{kept_id}": {
-        parameters: {
-            query?: never;
-            header?: never;
-            path?: never;
-            cookie?: never;
-        };
-        /**
-         * Piece
-         * @description A kept recording of the player's as an exercise played freely, bar by bar.
-         */
-        get: operations["piece_api_players__player_id__book__family__pieces__kept_id__get"];
-        put?: never;
-        post?: never;
-        delete?: never;
-        options?: never;
-        head?: never;
-        patch?: never;
-        trace?: never;
-    };
     "/api/players/{player_id}/own": {
         parameters: {
             query?: never;
@@ -677,6 +657,26 @@ export interface paths {
          *     exercises. Nothing is kept.
          */
         post: operations["melodies_api_players__player_id__melodies_post"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/players/{player_id}/book/{family}/pieces/{kept_id}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Piece
+         * @description A kept recording of the player's as an exercise played freely, bar by bar.
+         */
+        get: operations["piece_api_players__player_id__book__family__pieces__kept_id__get"];
+        put?: never;
+        post?: never;
         delete?: never;
         options?: never;
         head?: never;
@@ -2291,14 +2291,13 @@ export interface components {
         };
         /**
          * BarOut
-         * @description See `core.judging.bars.BarPlayed`; `often` says in how many of how many times it went wrong,
-         *     "" where it was played once.
+         * @description See `core.judging.bars.BarPlayed`.
          */
         BarOut: {
             /** Bar */
             bar: number;
-            /** First Step */
-            first_step: number;
+            /** Is Played */
+            is_played: boolean;
             /** Wrong */
             wrong: string;
             /** Needs Work */
@@ -3153,7 +3152,7 @@ export interface components {
         };
         /**
          * HeardInOut
-         * @description A recording in which a piece was played, and how many times some of the piece is in it.
+         * @description See `practice.pieces.HeardIn`.
          */
         HeardInOut: {
             /** Recording Id */
@@ -4111,19 +4110,16 @@ export interface components {
         };
         /**
          * PassageOut
-         * @description Bars to practise by themselves, slower, and the exercise that they are.
+         * @description Some bars to be practised by themselves, and the session that leads from them back into the
+         *     piece; its first exercise is those bars, slower.
          */
         PassageOut: {
             /** Words */
             words: string;
             /** Bpm */
             bpm: number;
-            /** Family */
-            family: string;
-            /** Values */
-            values: {
-                [key: string]: string;
-            };
+            /** Title */
+            title: string;
             /** Back Into It */
             back_into_it: components["schemas"]["ExerciseOut"][];
         };
@@ -7243,36 +7239,6 @@ export interface operations {
             422: components["responses"]["Problem422"];
         };
     };
-    piece_api_players__player_id__book__family__pieces__kept_id__get: {
-        parameters: {
-            query?: {
-                /** @description What is set, as key=value. */
-                set?: string[] | null;
-            };
-            header?: never;
-            path: {
-                player_id: number;
-                kept_id: string;
-                family: string;
-            };
-            cookie?: never;
-        };
-        requestBody?: never;
-        responses: {
-            /** @description Successful Response */
-            200: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["PieceOut"];
-                };
-            };
-            404: components["responses"]["Problem404"];
-            405: components["responses"]["Problem405"];
-            422: components["responses"]["Problem422"];
-        };
-    };
     own_api_players__player_id__own_get: {
         parameters: {
             query?: never;
@@ -7435,6 +7401,36 @@ export interface operations {
             404: components["responses"]["Problem404"];
             405: components["responses"]["Problem405"];
             413: components["responses"]["Problem413"];
+            422: components["responses"]["Problem422"];
+        };
+    };
+    piece_api_players__player_id__book__family__pieces__kept_id__get: {
+        parameters: {
+            query?: {
+                /** @description What is set, as key=value. */
+                set?: string[] | null;
+            };
+            header?: never;
+            path: {
+                player_id: number;
+                kept_id: string;
+                family: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["PieceOut"];
+                };
+            };
+            404: components["responses"]["Problem404"];
+            405: components["responses"]["Problem405"];
             422: components["responses"]["Problem422"];
         };
     };

@@ -1,7 +1,7 @@
 <script lang="ts">
   import { onDestroy, untrack } from 'svelte';
   import { push, router } from 'svelte-spa-router';
-  import type { OwnExercise, Passage } from '../api/client';
+  import type { OwnExercise } from '../api/client';
   import { complain, toaster } from '../takes/deletion';
   import Field from '../parts/Field.svelte';
   import FileButton from '../parts/FileButton.svelte';
@@ -12,7 +12,6 @@
   import { offer } from '../parts/keys.svelte';
   import View from '../parts/View.svelte';
   import { keepMine, mineOf, unusual } from '../stand/mine';
-  import { handOver } from '../stand/handed';
   import { putOnStand } from '../stand/settings';
   import { who } from '../players/who.svelte';
   import Music from '../parts/Music.svelte';
@@ -28,8 +27,6 @@
 
   /** `own` is the exercise as the player keeps it under a name. */
   let { params, own }: { params: { family: string }; own?: OwnExercise } = $props();
-
-  const LONGEST_TITLE = 60;
 
   const player = $derived(who.current);
   const family = $derived(params.family);
@@ -47,6 +44,8 @@
   });
 
   const page = $derived(open.page);
+  /** It is kept, and told bar by bar. */
+  const isPiece = $derived(own !== undefined && (page?.is_music ?? false));
 
   const path = $derived(new OpenPath(player.id, family));
   $effect(() => void path.load());
@@ -57,28 +56,11 @@
     void push('/stand');
   }
 
-  /** Opens some bars of a piece as an exercise of their own. */
-  function takeApart(passage: Passage) {
-    OpenExercise.set(player.id, passage.family, passage.values);
-    void push(`/book/${passage.family}`);
-  }
-
-  /** Plays some bars of a piece until they lead back into it. */
-  function leadBack(passage: Passage) {
-    const title = [own?.name ?? page?.title, passage.words.toLowerCase()].join(', ');
-    handOver({
-      title: title.slice(0, LONGEST_TITLE),
-      kind: 'plan',
-      exercises: passage.back_into_it,
-    });
-    void push('/stand');
-  }
-
   const times = untrack(() => new AllTimes(player.id, own?.id));
   $effect(() => {
     // Anew when a recording of it was added.
     void open.followedIn;
-    if (page?.is_music) untrack(() => void times.load());
+    if (isPiece) untrack(() => void times.load());
   });
   /** All the times, where there are more than the one that is told above. */
   const all = $derived(open.piece && times.count === 1 ? null : times.told);
@@ -156,7 +138,7 @@
     {
       keys: ['a'],
       shown: 'A',
-      label: 'judge a recording',
+      label: isPiece ? 'follow a recording' : 'judge a recording',
       run: () => chooser?.open(),
       disabled: open.hearing !== '' || !page?.sounds,
       quiet: true,
@@ -185,7 +167,7 @@
       run: keep,
       disabled: !page || open.refused !== null,
     },
-    ...(own && page?.is_music
+    ...(own && isPiece
       ? [
           {
             keys: ['f'],
@@ -231,7 +213,7 @@
           disabled={open.hearing !== '' || !page.sounds}
           onchoose={([file]) => file && void open.judge(file)}
         >
-          <Key shown="A" />Judge a recording
+          <Key shown="A" />{isPiece ? 'Follow a recording' : 'Judge a recording'}
         </FileButton>
       </span>
     </header>
@@ -259,12 +241,7 @@
           <a href="#/recordings/{open.attempt.recording_id}">Hear it, and see it on the ribbon</a>
         {/if}
         {#if open.piece && open.piece.bars.length > 1}
-          <PieceBars
-            piece={open.piece}
-            label="Bar by bar"
-            onpractise={takeApart}
-            onlead={leadBack}
-          />
+          <PieceBars piece={open.piece} playerId={player.id} label="Bar by bar" />
           {#if open.followedIn}
             <a href="#/recordings/{open.followedIn}">Hear it, and see it on the ribbon</a>
           {/if}
@@ -273,7 +250,7 @@
     {/if}
     {#if all}
       <div class="attempt">
-        <PieceBars piece={all} label="All the times" onpractise={takeApart} onlead={leadBack} />
+        <PieceBars piece={all} playerId={player.id} label="All the times" />
         <PieceTimes times={all} ontakeout={(id) => void times.takeOut(id)} />
       </div>
     {/if}

@@ -1,29 +1,42 @@
 <script lang="ts">
+  import { push } from 'svelte-spa-router';
   import type { Passage, Piece } from '../api/client';
+  import { handOver } from '../stand/handed';
+  import { OpenExercise } from './page.svelte';
 
   /** A piece as it was played, bar by bar, and what to practise of it by itself. */
   interface Props {
     piece: Piece;
+    playerId: number;
     /** What it is of: one recording, or all of them. */
     label: string;
-    /** Opens some bars as an exercise. */
-    onpractise: (passage: Passage) => void;
-    /** Plays some bars slower, at tempo, and with those beside. */
-    onlead: (passage: Passage) => void;
   }
 
-  let { piece, label, onpractise, onlead }: Props = $props();
+  let { piece, playerId, label }: Props = $props();
 
   const wrong = $derived(piece.bars.filter((one) => one.wrong));
   const about = (one: Piece['bars'][number]) =>
     [one.often, one.wrong || 'good'].filter(Boolean).join(': ');
+
+  /** Opens some bars as an exercise of their own. */
+  function practise({ back_into_it: [slower] }: Passage) {
+    if (!slower) return;
+    OpenExercise.set(playerId, slower.family, slower.values);
+    void push(`/book/${slower.family}`);
+  }
+
+  /** Plays some bars until they lead back into the piece. */
+  function leadBack({ title, back_into_it }: Passage) {
+    handOver({ title, kind: 'plan', exercises: back_into_it });
+    void push('/stand');
+  }
 </script>
 
 <section aria-label={label}>
   <h2>{piece.headline}</h2>
   <ol class="strip" aria-label="Its bars">
     {#each piece.bars as one (one.bar)}
-      <li class:wrong={one.needs_work || one.wrong === 'not played'} title={about(one)}>
+      <li class:wrong={one.needs_work} class:unplayed={!one.is_played} title={about(one)}>
         <span class="sr-only">Bar {one.bar}: {about(one)}</span>
         <span aria-hidden="true">{one.bar}</span>
       </li>
@@ -45,10 +58,10 @@
     <ul class="passages">
       {#each piece.passages as one (one.words)}
         <li>
-          <button class="act underlined" onclick={() => onpractise(one)}
+          <button class="act underlined" onclick={() => practise(one)}
             >{one.words}{one.bpm ? `, at ${one.bpm} beats a minute` : ''}</button
           >
-          <button class="act underlined" onclick={() => onlead(one)}
+          <button class="act underlined" onclick={() => leadBack(one)}
             >slower, at tempo, then with the bars beside</button
           >
         </li>
@@ -79,6 +92,12 @@
     text-align: center;
     border-bottom: 4px solid var(--asked);
     background: var(--asked-tint);
+  }
+
+  .strip .unplayed {
+    border-bottom-color: var(--line);
+    background: none;
+    color: var(--dim);
   }
 
   .strip .wrong {

@@ -22,8 +22,6 @@ _OFF_CENTS, _OFF_MS = 20.0, 100.0
 _SLOWER = 0.75
 _TOGETHER = 2
 """So many bars that went wrong are taken together where they follow each other."""
-
-
 _WORST_TOLD = 3
 _NOT_PLAYED = "not played"
 _NOTHING_HEARD = "Nothing of this piece was heard. Is it another one?"
@@ -31,12 +29,16 @@ _NOTHING_HEARD = "Nothing of this piece was heard. Is it another one?"
 
 @dataclass(frozen=True, slots=True)
 class BarPlayed:
-    """A bar (from 1): its first step in the score, and what was wrong with it in words each time
-    that it was played ("": nothing), the last time last."""
+    """A bar (from 1), and what was wrong with it in words each time that the player came through it
+    ("": nothing), the last time last."""
 
     bar: int
-    first_step: int
     times: tuple[str, ...]
+
+    @property
+    def is_played(self) -> bool:
+        """Whether anything of it was ever played."""
+        return any(one != _NOT_PLAYED for one in self.times)
 
     @property
     def wrong(self) -> str:
@@ -48,6 +50,11 @@ class BarPlayed:
     def wrong_times(self) -> int:
         """How many times it went wrong."""
         return sum(one != "" for one in self.times)
+
+    @property
+    def often(self) -> str:
+        """In how many of how many times it went wrong, "" where there was one."""
+        return f"{self.wrong_times} of {len(self.times)} times" if len(self.times) > 1 else ""
 
     @property
     def needs_work(self) -> bool:
@@ -94,6 +101,20 @@ def written_in(score: Score) -> list[WrittenNote]:
     return [note for _, note in written_steps(score)]
 
 
+def written_steps(score: Score) -> list[tuple[int, WrittenNote]]:
+    """The notes of one repetition of a score with their bars and beats, each with its step."""
+    found: list[tuple[int, WrittenNote]] = []
+    at = Fraction(0)
+    for place, step in enumerate(score.steps):
+        length = beats_of(step)
+        if isinstance(step, Play):
+            bar, beat = divmod(at, score.beats_in_bar)
+            note = WrittenNote(int(bar) + 1, float(beat) + 1, step.midi, at, length)
+            found.append((place, note))
+        at += length
+    return found
+
+
 def times_in(part: Sequence[WrittenNote], heard: Sequence[Note]) -> list[FollowedPart]:
     """Every time that a part or some of it was played in a sound, in order, each with the written
     notes it reached; `stopped_bar` is where it was left, `None` at the end of the part."""
@@ -113,16 +134,12 @@ def piece_of(score: Score, times: Sequence[FollowedPart], name: Name) -> PiecePl
     """A piece bar by bar; `times` are those that `written_in(score)` or some of it was played, in
     order, and `name` is how the player calls notes."""
     written = written_steps(score)
-    first_steps: dict[int, int] = {}
-    in_bar: Counter[int] = Counter()
-    for step, note in written:
-        first_steps.setdefault(note.bar, step)
-        in_bar[note.bar] += 1
-    went: dict[int, list[str]] = {bar: [] for bar in first_steps}
-    for one in times:
-        for bar, wrong in _bars_of(one, in_bar, name):
+    in_bar = Counter(note.bar for _, note in written)
+    went: dict[int, list[str]] = {bar: [] for bar in in_bar}
+    for time in times:
+        for bar, wrong in _bars_of(time, in_bar, name):
             went[bar].append(wrong)
-    bars = tuple(BarPlayed(bar, first_steps[bar], tuple(times)) for bar, times in went.items())
+    bars = tuple(BarPlayed(bar, tuple(each)) for bar, each in went.items())
     headline = _headline(bars, times[0]) if len(times) == 1 else _headline_over(bars, times)
     return PiecePlayed(headline, bars, _outcomes(written, times), _passages(score, bars, times))
 
@@ -177,20 +194,6 @@ def outcome_of(note: FollowedNote) -> StepOutcome:
     return StepOutcome.MET if note.heard_midi is None else StepOutcome.MISSED
 
 
-def written_steps(score: Score) -> list[tuple[int, WrittenNote]]:
-    """The same, each with its step in the score."""
-    found: list[tuple[int, WrittenNote]] = []
-    at = Fraction(0)
-    for place, step in enumerate(score.steps):
-        length = beats_of(step)
-        if isinstance(step, Play):
-            bar, beat = divmod(at, score.beats_in_bar)
-            note = WrittenNote(int(bar) + 1, float(beat) + 1, step.midi, at, length)
-            found.append((place, note))
-        at += length
-    return found
-
-
 def _wrong(bar: int, notes: Sequence[FollowedNote], followed: FollowedPart, name: Name) -> str:
     """What was wrong in a bar, in words."""
     said: list[str] = []
@@ -219,32 +222,43 @@ def _wrong(bar: int, notes: Sequence[FollowedNote], followed: FollowedPart, name
 
 
 def _headline(bars: Sequence[BarPlayed], followed: FollowedPart) -> str:
-    """One time in a sentence or two."""
-    wrong = [one.bar for one in bars if one.wrong]
-    if len(wrong) == len(bars) and all(one.wrong == _NOT_PLAYED for one in bars):
+    """One time in a sentence or more; what was not played is neither good nor wrong."""
+    played = [one for one in bars if one.is_played]
+    if not played:
         return _NOTHING_HEARD
-    pace = (
-        ""
-        if followed.tempo_bpm is None
-        else f" You played it at {followed.tempo_bpm:.0f} beats a minute."
-    )
+    told = [_good_and_wrong(played, len(bars))]
+    if followed.tempo_bpm is not None:
+        told.append(f"You played it at {followed.tempo_bpm:.0f} beats a minute.")
+    if played[0] is not bars[0]:
+        told.append(f"You began with bar {played[0].bar}.")
     if followed.stopped_bar is not None and followed.stopped_bar != bars[-1].bar:
-        pace += f" It stops after bar {followed.stopped_bar}."
-    if not wrong:
-        return f"{'Its bar is' if len(bars) == 1 else f'All {len(bars)} bars are'} there.{pace}"
-    good = len(bars) - len(wrong)
-    which = f"{'Bar' if len(wrong) == 1 else 'Bars'} {listed([str(one) for one in wrong])}"
+        told.append(f"You stopped after bar {followed.stopped_bar}.")
+    return " ".join(told)
+
+
+def _good_and_wrong(played: Sequence[BarPlayed], count: int) -> str:
+    """Which of the bars that were played went wrong, of a piece of so many bars."""
+    wrong = [str(one.bar) for one in played if one.wrong]
+    good = len(played) - len(wrong)
     if good < len(wrong):
-        return f"{good} of {counted(len(bars), 'bar')} good.{pace}"
-    return f"{which} {'needs' if len(wrong) == 1 else 'need'} work.{pace}"
+        return f"{good} of {counted(len(played), 'bar')} good."
+    if wrong:
+        return (
+            f"{'Bar' if len(wrong) == 1 else 'Bars'} {listed(wrong)} "
+            f"{'needs' if len(wrong) == 1 else 'need'} work."
+        )
+    if len(played) < count:
+        return f"{counted(len(played), 'bar')} of {count}, and good."
+    return "Its bar is there." if count == 1 else f"All {count} bars are there."
 
 
 def _headline_over(bars: Sequence[BarPlayed], times: Sequence[FollowedPart]) -> str:
     """Many times in two sentences: how often it was played, and which bars go wrong most."""
     if not times:
         return _NOTHING_HEARD
-    ends = bars[0].bar, bars[-1].bar
-    whole = sum((one.notes[0].written.bar, one.notes[-1].written.bar) == ends for one in times)
+    whole = sum(
+        one.notes[0].written.bar == bars[0].bar and one.stopped_bar is None for one in times
+    )
     parts = len(times) - whole
     often = [f"{_times(whole)} to the end"] if whole else []
     often += [f"parts of it {_times(parts)}"] if parts else []

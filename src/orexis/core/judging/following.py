@@ -77,9 +77,8 @@ def follow(part: Sequence[WrittenNote], heard: Sequence[Note]) -> FollowedPart:
     # A number for each run of one pitch.
     midis = np.array([one.midi for one in part])
     runs = np.concatenate(([0], np.cumsum(np.diff(midis) != 0)))
-    off_cents = np.abs(
-        100 * midis[:, None] - np.array([note.pitch_cents for note in notes])[None, :]
-    )
+    heard_cents = np.array([note.pitch_cents for note in notes])
+    off_cents = np.abs(100 * midis[:, None] - heard_cents[None, :])
     pitch_cost, near = pair_costs(off_cents), off_cents <= SPOKE_WITHIN_CENTS
     pairs = pairs_of(pitch_cost)
     for _ in range(2):

@@ -149,6 +149,10 @@ class SessionKind(StrEnum):
     FREE = "free"
 
 
+LONGEST_TITLE = 60
+"""How long a session's title may be, in letters."""
+
+
 @dataclass(frozen=True, slots=True)
 class Plan:
     """What a session is to be: its name, its blocks and its kind."""

@@ -9,7 +9,7 @@ from orexis.core.judging.gate import GateLevel
 from orexis.core.listening.microphone.check import Processing
 from orexis.core.listening.tracking.drone import HIGHEST_DRONE_HZ, LOWEST_DRONE_HZ
 from orexis.core.session.log import Press
-from orexis.core.session.plan import SessionKind
+from orexis.core.session.plan import LONGEST_TITLE, SessionKind
 from orexis.formats.audio import HIGHEST_RATE, LOWEST_RATE
 from orexis.practice.plans import SessionSetup
 from orexis.server.schemas.base import Flag, Number, Text, Time, Whole
@@ -42,7 +42,7 @@ class Hello(BaseModel):
     type: Literal["hello"]
     session: Annotated[Text, Field(pattern="^[0-9a-f]{32}$")]
     player_id: Annotated[Whole, Field(ge=1, lt=2**63)] | None
-    title: Annotated[Text, Field(max_length=60)] = ""
+    title: Annotated[Text, Field(max_length=LONGEST_TITLE)] = ""
     kind: SessionKind
     exercises: Annotated[list[ExerciseIn], Field(max_length=MOST_EXERCISES)]
     source: Source

@@ -9,7 +9,8 @@ from sqlalchemy.orm import Session
 from orexis.server.problems import not_found
 from orexis.store.database import Database
 from orexis.store.kept import find_kept
-from orexis.store.models import Player, Recording, Take
+from orexis.store.models import OwnExercise, Player, Recording, Take
+from orexis.store.own_exercises import find_own
 from orexis.store.players import find_player
 
 K = TypeVar("K", bound=Take | Recording)
@@ -52,6 +53,22 @@ def kept_or_404(session: Session, kind: type[K], kept_id: str) -> K:
     kept = find_kept(session, kind, kept_id)
     if kept is None:
         raise not_found(word_for(kind))
+    return kept
+
+
+def recording_or_404(session: Session, player_id: int, kept_id: str) -> Recording:
+    """A recording of a player's. Raises the not-found problem."""
+    recording = kept_or_404(session, Recording, kept_id)
+    if recording.player_id != player_id:
+        raise not_found(word_for(Recording))
+    return recording
+
+
+def own_or_404(session: Session, player_id: int, own_id: str) -> OwnExercise:
+    """An exercise that a player keeps under a name. Raises the not-found problem."""
+    kept = find_own(session, player_id, own_id)
+    if kept is None:
+        raise not_found("exercise")
     return kept
 
 

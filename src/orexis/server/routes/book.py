@@ -22,9 +22,8 @@ from orexis.practice.exercises import (
     sheet_music,
     standings_of,
 )
-from orexis.practice.pieces import piece_in
-from orexis.server.problems import ProblemError, not_found
-from orexis.server.routes.access import Data, KeptId, PlayerId, kept_or_404, player_or_404
+from orexis.server.problems import ProblemError
+from orexis.server.routes.access import Data, KeptId, PlayerId, player_or_404, recording_or_404
 from orexis.server.routes.asked import Asked, AskedExercise
 from orexis.server.routes.standin import AskedSkill, wav_of
 from orexis.server.schemas.book import (
@@ -34,9 +33,7 @@ from orexis.server.schemas.book import (
     OpeningOut,
     StandPlan,
 )
-from orexis.server.schemas.pieces import PieceOut
 from orexis.standin.player import Skill
-from orexis.store.models import Recording
 
 router = APIRouter(prefix="/api/players/{player_id}/book")
 
@@ -126,25 +123,9 @@ def attempt(data: Data, player_id: PlayerId, asked: Asked, kept_id: KeptId) -> A
     """A kept recording of the player's, judged as an attempt at an exercise."""
     with data.session() as session:
         player = player_or_404(session, player_id)
-        recording = kept_or_404(session, Recording, kept_id)
-        if recording.player_id != player_id:
-            raise not_found("recording")
+        recording = recording_or_404(session, player_id, kept_id)
         verdict = attempt_at(session, player, asked.task, asked.writer.horn, recording)
     return AttemptOut.of(kept_id, asked.task, verdict, asked.notation, asked.writer.horn)
-
-
-@router.get("/{family}/pieces/{kept_id}")
-def piece(data: Data, player_id: PlayerId, asked: Asked, kept_id: KeptId) -> PieceOut:
-    """A kept recording of the player's as an exercise played freely, bar by bar."""
-    if not asked.task.score.notes:
-        raise ProblemError(422, "There is nothing to follow", "This exercise has no notes.")
-    with data.session() as session:
-        player = player_or_404(session, player_id)
-        recording = kept_or_404(session, Recording, kept_id)
-        if recording.player_id != player_id:
-            raise not_found("recording")
-        found = piece_in(session, player, asked.task, recording)
-    return PieceOut.of(found)
 
 
 def _file(content: bytes, media_type: str, asked: AskedExercise, ending: str) -> Response:

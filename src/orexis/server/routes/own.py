@@ -11,20 +11,16 @@ from orexis.core.exercises.family import ExerciseRefusedError
 from orexis.formats.melody import MelodyPart
 from orexis.practice.exercises import writer_for
 from orexis.practice.own import keep_exercise, offered_parts, own_of
-from orexis.practice.pieces import NothingToFollowError, own_piece_in, piece_over
 from orexis.server import worker
 from orexis.server.problems import ProblemError, not_found
-from orexis.server.routes.access import Data, KeptId, PlayerId, kept_or_404, player_or_404
+from orexis.server.routes.access import Data, KeptId, PlayerId, own_or_404, player_or_404
 from orexis.server.schemas.book import MelodyPartOut, OwnIn, OwnLine
-from orexis.server.schemas.pieces import PieceOut, PieceOverOut
-from orexis.store.models import OwnExercise, Recording
+from orexis.store.models import OwnExercise
 from orexis.store.own_exercises import (
     OwnExerciseRefusedError,
     delete_own,
-    find_own,
     restore_own,
 )
-from orexis.store.pieces import put_in, take_out
 from orexis.store.players import notation_of
 
 router = APIRouter(prefix="/api/players/{player_id}")
@@ -51,7 +47,7 @@ def add(data: Data, player_id: PlayerId, asked: OwnIn) -> OwnLine:
 def change(data: Data, player_id: PlayerId, own_id: KeptId, asked: OwnIn) -> OwnLine:
     """Changes an exercise that is kept, or its name."""
     with data.session() as session:
-        kept = _own_or_404(session, player_id, own_id)
+        kept = own_or_404(session, player_id, own_id)
         if asked.family != kept.family_key:
             raise ProblemError(
                 422, "It could not be kept", "This is another exercise: keep it by a new name."
@@ -63,7 +59,7 @@ def change(data: Data, player_id: PlayerId, own_id: KeptId, asked: OwnIn) -> Own
 def delete(data: Data, player_id: PlayerId, own_id: KeptId) -> None:
     """Takes an own exercise out of the book; it can be brought back for seven days."""
     with data.session() as session:
-        delete_own(_own_or_404(session, player_id, own_id))
+        delete_own(own_or_404(session, player_id, own_id))
 
 
 @router.post("/own/{own_id}/restore")
@@ -93,47 +89,6 @@ async def melodies(
     return await run_in_threadpool(_offered, data, player_id, parts)
 
 
-@router.get("/own/{own_id}/times")
-def times(data: Data, player_id: PlayerId, own_id: KeptId) -> PieceOverOut:
-    """A piece over all the times it was played, bar by bar."""
-    with data.session() as session:
-        player = player_or_404(session, player_id)
-        try:
-            found = piece_over(session, player, _own_or_404(session, player_id, own_id))
-        except (ExerciseRefusedError, NothingToFollowError) as error:
-            raise ProblemError(422, "There is nothing to follow", str(error)) from error
-    return PieceOverOut.over(found)
-
-
-@router.put("/own/{own_id}/times/{kept_id}")
-def put_time(data: Data, player_id: PlayerId, own_id: KeptId, kept_id: KeptId) -> PieceOut:
-    """Says that a piece was played in a recording of the player's; the recording bar by bar."""
-    with data.session() as session:
-        player, own = player_or_404(session, player_id), _own_or_404(session, player_id, own_id)
-        recording = _recording_or_404(session, player_id, kept_id)
-        put_in(session, own, recording)
-        try:
-            found = own_piece_in(session, player, own, recording)
-        except (ExerciseRefusedError, NothingToFollowError) as error:
-            raise ProblemError(422, "There is nothing to follow", str(error)) from error
-    return PieceOut.of(found)
-
-
-@router.delete("/own/{own_id}/times/{kept_id}", status_code=204)
-def remove_time(data: Data, player_id: PlayerId, own_id: KeptId, kept_id: KeptId) -> None:
-    """Says that a piece was not played in a recording of the player's."""
-    with data.session() as session:
-        own = _own_or_404(session, player_id, own_id)
-        take_out(session, own, _recording_or_404(session, player_id, kept_id))
-
-
-def _recording_or_404(session: Session, player_id: int, kept_id: str) -> Recording:
-    recording = kept_or_404(session, Recording, kept_id)
-    if recording.player_id != player_id:
-        raise not_found("recording")
-    return recording
-
-
 def _offered(data: Data, player_id: int, parts: list[MelodyPart]) -> list[MelodyPartOut]:
     with data.session() as session:
         player = player_or_404(session, player_id)
@@ -151,10 +106,3 @@ def _keep(session: Session, player_id: int, asked: OwnIn, kept: OwnExercise | No
         )
     except (OwnExerciseRefusedError, ExerciseRefusedError) as error:
         raise ProblemError(422, "It could not be kept", str(error)) from error
-
-
-def _own_or_404(session: Session, player_id: int, own_id: str) -> OwnExercise:
-    kept = find_own(session, player_id, own_id)
-    if kept is None:
-        raise not_found("exercise")
-    return kept

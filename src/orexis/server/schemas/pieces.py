@@ -2,75 +2,40 @@
 
 from pydantic import AwareDatetime, BaseModel
 
-from orexis.core.counting import counted
-from orexis.core.exercises.own import LINE
-from orexis.core.judging.bars import BarPlayed, Passage, PiecePlayed
-from orexis.practice.pieces import PieceOver
+from orexis.core.judging.bars import Passage, PiecePlayed
+from orexis.practice.pieces import PieceOver, back_into, session_title
+from orexis.server.schemas.base import Read
 from orexis.server.schemas.sessions import ExerciseOut
 from orexis.server.schemas.takes import StepOut
 
-_THREE_GOOD = {"follow": "repeat", "needed": "3"}
 
-
-class BarOut(BaseModel):
-    """See `core.judging.bars.BarPlayed`; `often` says in how many of how many times it went wrong,
-    "" where it was played once."""
+class BarOut(Read):
+    """See `core.judging.bars.BarPlayed`."""
 
     bar: int
-    first_step: int
+    is_played: bool
     wrong: str
     needs_work: bool
     often: str
 
-    @classmethod
-    def of(cls, one: BarPlayed) -> "BarOut":
-        """A bar as the API gives it."""
-        times = len(one.times)
-        return cls(
-            bar=one.bar,
-            first_step=one.first_step,
-            wrong=one.wrong,
-            needs_work=one.needs_work,
-            often=f"{one.wrong_times} of {times} times" if times > 1 else "",
-        )
-
 
 class PassageOut(BaseModel):
-    """Bars to practise by themselves, slower, and the exercise that they are."""
+    """Some bars to be practised by themselves, and the session that leads from them back into the
+    piece; its first exercise is those bars, slower."""
 
     words: str
     bpm: int
-    family: str
-    values: dict[str, str]
+    title: str
     back_into_it: list[ExerciseOut]
 
     @classmethod
-    def of(cls, one: Passage) -> "PassageOut":
-        """Some bars as the API gives them: by themselves, and as a session that leads back into the
-        piece."""
-
-        def line(text: str, bpm: int) -> dict[str, str]:
-            return {"line": text, "tempo": str(bpm), "bar": str(one.beats_in_bar)}
-
-        def exercise(title: str, text: str, bpm: int) -> ExerciseOut:
-            return ExerciseOut(
-                title=title, family=LINE, values=line(text, bpm), way=_THREE_GOOD, why=""
-            )
-
+    def of(cls, one: Passage, piece: str) -> "PassageOut":
+        """Some bars of a piece as the API gives them."""
         return cls(
             words=one.words,
             bpm=one.bpm,
-            family=LINE,
-            values=line(one.line, one.bpm),
-            back_into_it=[
-                exercise(f"{one.words}, slower", one.line, one.bpm),
-                exercise(f"{one.words}, at your tempo", one.line, one.played_bpm),
-                exercise(
-                    f"{one.words} with the bars beside",
-                    one.line_with_beside,
-                    one.played_bpm,
-                ),
-            ],
+            title=session_title(piece, one),
+            back_into_it=[ExerciseOut.of(setting) for setting in back_into(one)],
         )
 
 
@@ -84,18 +49,18 @@ class PieceOut(BaseModel):
     passages: list[PassageOut]
 
     @classmethod
-    def of(cls, piece: PiecePlayed) -> "PieceOut":
-        """A piece as the API gives it."""
+    def of(cls, piece: PiecePlayed, name: str) -> "PieceOut":
+        """A piece of a name as the API gives it."""
         return cls(
             headline=piece.headline,
-            bars=[BarOut.of(one) for one in piece.bars],
+            bars=[BarOut.model_validate(one) for one in piece.bars],
             steps=[StepOut(step=step, outcome=one) for step, one in piece.outcomes.items()],
-            passages=[PassageOut.of(one) for one in piece.passages],
+            passages=[PassageOut.of(one, name) for one in piece.passages],
         )
 
 
-class HeardInOut(BaseModel):
-    """A recording in which a piece was played, and how many times some of the piece is in it."""
+class HeardInOut(Read):
+    """See `practice.pieces.HeardIn`."""
 
     recording_id: str
     started_at: AwareDatetime
@@ -112,19 +77,10 @@ class PieceOverOut(PieceOut):
     on_the_stand: int
 
     @classmethod
-    def over(cls, found: PieceOver) -> "PieceOverOut":
-        """All the times as the API gives them."""
+    def over(cls, found: PieceOver, name: str) -> "PieceOverOut":
+        """All the times of a piece of a name as the API gives them."""
         return cls(
-            **PieceOut.of(found.piece).model_dump(),
-            recordings=[
-                HeardInOut(
-                    recording_id=one.recording_id,
-                    started_at=one.started_at,
-                    name=one.name,
-                    times=one.times,
-                    times_words=counted(one.times, "time"),
-                )
-                for one in found.recordings
-            ],
+            **PieceOut.of(found.piece, name).model_dump(),
+            recordings=[HeardInOut.model_validate(one) for one in found.recordings],
             on_the_stand=found.on_the_stand,
         )
