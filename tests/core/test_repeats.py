@@ -2,7 +2,7 @@
 
 import pytest
 
-from orexis.core.judging.repeats import placed_in_time, runs_of_one_pitch
+from orexis.core.judging.repeats import answers_in_time, placed_in_time
 
 WRITTEN_S = [0.0, 2.0, 4.0, 6.0, 8.0]
 
@@ -34,7 +34,14 @@ def test_all_of_them_none_and_far_too_many_are_as_they_come() -> None:
     assert placed_in_time(many, many[:20]) == list(range(20))
 
 
-def test_runs_of_one_pitch_are_those_of_two_and_more() -> None:
-    runs = [list(run) for run in runs_of_one_pitch([60, 60, 62, 64, 64, 64, 60])]
-    assert runs == [[0, 1], [3, 4, 5]]
-    assert list(runs_of_one_pitch([])) == []
+def test_only_runs_that_are_not_whole_are_told_anew() -> None:
+    # Three of one pitch of which the middle one is missing, another, and two that are there.
+    keys = [60, 60, 60, 64, 67, 67]
+    written_s = [0.0, 1.0, 2.0, 3.0, 4.0, 5.0]
+    answers = [0, 1, None, 2, 3, 4]
+    heard_s = [0.5, 2.5, 3.5, 4.5, 5.5]
+    assert answers_in_time(keys, written_s, answers, heard_s) == [0, None, 1, 2, 3, 4]
+    # Those of no time of their own stay with the first.
+    free = [None, None, None, 64, 67, 67]
+    assert answers_in_time(free, written_s, answers, heard_s) == answers
+    assert answers_in_time([], [], [], []) == []

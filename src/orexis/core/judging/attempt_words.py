@@ -13,7 +13,7 @@ from orexis.core.judging.attempts import AimResult, Verdict
 from orexis.core.judging.mismatch import Mismatch, MismatchKind
 from orexis.core.judging.seen import Place
 from orexis.core.judging.words import Name, Said, passed_word, sentence
-from orexis.core.score.steps import On, Play, Role, beats_of
+from orexis.core.score.steps import On, Play, Role
 
 SAID_IN_A_ROW = 2
 """How often the same advice is given in a row."""
@@ -126,8 +126,7 @@ def _spot(task: Task, at: Place | None, name: Name) -> str:
     said = _place(task, at, name)
     if at is None or task.score.tempo_bpm is None:
         return said
-    beats = sum(beats_of(step) for step in task.score.steps[: at.step])
-    return f"{said} in bar {int(beats // task.score.beats_in_bar) + 1}"
+    return f"{said} in bar {int(task.score.begins[at.step] // task.score.beats_in_bar) + 1}"
 
 
 def missed_words(task: Task, result: AimResult, name: Name) -> str:

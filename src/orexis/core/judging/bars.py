@@ -104,14 +104,11 @@ def written_in(score: Score) -> list[WrittenNote]:
 def written_steps(score: Score) -> list[tuple[int, WrittenNote]]:
     """The notes of one repetition of a score with their bars and beats, each with its step."""
     found: list[tuple[int, WrittenNote]] = []
-    at = Fraction(0)
-    for place, step in enumerate(score.steps):
-        length = beats_of(step)
+    for place, (step, at) in enumerate(zip(score.steps, score.begins, strict=False)):
         if isinstance(step, Play):
             bar, beat = divmod(at, score.beats_in_bar)
-            note = WrittenNote(int(bar) + 1, float(beat) + 1, step.midi, at, length)
+            note = WrittenNote(int(bar) + 1, float(beat) + 1, step.midi, at, beats_of(step))
             found.append((place, note))
-        at += length
     return found
 
 
@@ -310,11 +307,8 @@ def _passages(
 def _steps_in(score: Score, first_bar: int, last_bar: int) -> list[Step]:
     """The steps that begin in some bars, where the horn finds the notes by itself."""
     begins, ends = (first_bar - 1) * score.beats_in_bar, last_bar * score.beats_in_bar
-    at, found = Fraction(0), []
-    for step in score.steps:
-        if begins <= at < ends:
-            if isinstance(step, Play):
-                step = replace(step, length_name=None, partial=None)
-            found.append(step)
-        at += beats_of(step)
-    return found
+    return [
+        replace(step, length_name=None, partial=None) if isinstance(step, Play) else step
+        for step, at in zip(score.steps, score.begins, strict=False)
+        if begins <= at < ends
+    ]

@@ -1,6 +1,6 @@
 """Of several notes of one pitch in a row, which of them were played: told by when."""
 
-from collections.abc import Iterator, Sequence
+from collections.abc import Hashable, Iterator, Sequence
 from itertools import combinations
 from math import comb
 
@@ -13,6 +13,29 @@ _SLOWEST, _FASTEST = 2.0, 0.5
 _BETTER_S = 0.1
 """So much nearer in time, on average, another choice must lie to be taken for the first."""
 _FEWEST_FOR_A_PACE = 3
+
+
+def answers_in_time(
+    keys: Sequence[Hashable | None],
+    written_s: Sequence[float],
+    answers: Sequence[int | None],
+    heard_s: Sequence[float],
+) -> list[int | None]:
+    """The answers to asked notes, by the numbers of heard ones, with those of a run of one key for
+    the asked notes whose time they are. A key says which notes are alike (`None`: like no other),
+    `written_s` is when each is written to begin, `heard_s` when each heard one began."""
+    told = list(answers)
+    for run in _runs(keys):
+        numbers = [number for number in (answers[place] for place in run) if number is not None]
+        if len(numbers) == len(run):
+            continue
+        chosen = placed_in_time(
+            [written_s[place] for place in run], [heard_s[number] for number in numbers]
+        )
+        told[run.start : run.stop] = [None] * len(run)
+        for place, number in zip(chosen, numbers, strict=True):
+            told[run.start + place] = number
+    return told
 
 
 def placed_in_time(written_s: Sequence[float], heard_s: Sequence[float]) -> list[int]:
@@ -42,11 +65,11 @@ def _off_line_s(written_s: FloatArray, heard_s: FloatArray) -> float:
     return float(np.sqrt(np.mean((apart_heard - slope * apart_written) ** 2)))
 
 
-def runs_of_one_pitch(pitches: Sequence[float]) -> Iterator[range]:
-    """The runs of two and more equal pitches in a row."""
+def _runs(keys: Sequence[Hashable | None]) -> Iterator[range]:
+    """The runs of two and more equal keys in a row."""
     start = 0
-    for place in range(1, len(pitches) + 1):
-        if place == len(pitches) or pitches[place] != pitches[start]:
-            if place - start > 1:
+    for place in range(1, len(keys) + 1):
+        if place == len(keys) or keys[place] != keys[start]:
+            if place - start > 1 and keys[start] is not None:
                 yield range(start, place)
             start = place

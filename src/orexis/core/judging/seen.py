@@ -4,13 +4,12 @@ the score a player is."""
 from collections.abc import Sequence
 from dataclasses import dataclass, replace
 from functools import lru_cache
-from itertools import accumulate
 
 import numpy as np
 
 from orexis.core.exercises.task import Task
 from orexis.core.horn.setup import Horn
-from orexis.core.judging.repeats import placed_in_time, runs_of_one_pitch
+from orexis.core.judging.repeats import answers_in_time
 from orexis.core.listening.notes.alignment import pairs_of
 from orexis.core.listening.notes.events import Change, Events, Note, Transition
 from orexis.core.listening.notes.patterns import (
@@ -31,7 +30,6 @@ from orexis.core.score.steps import (
     Role,
     Score,
     Step,
-    beats_of,
 )
 
 _LEAVES_CENTS = 80.0
@@ -273,27 +271,16 @@ def lay_beside(task: Task, heard: Events, horn: Horn, passed: Sequence[Tone] = (
 def _repeats_in_time(
     score: Score, asked: tuple[Asked, ...], notes: Sequence[Note]
 ) -> tuple[Asked, ...]:
-    """The same with each heard note for that of several of one pitch whose time it is."""
-    told = list(asked)
-    begins_s = _begin_s(score)
-    keys = [100 * one.at.time + one.note.midi / 100 for one in asked]
-    for run in runs_of_one_pitch(keys):
-        numbers = [asked[place].heard for place in run]
-        heard = [number for number in numbers if number is not None]
-        if len(heard) == len(run) or any(asked[place].note.as_long_as_good for place in run):
-            continue
-        written_s = [begins_s[asked[place].at.step] for place in run]
-        chosen = placed_in_time(written_s, [notes[number].start_s for number in heard])
-        answers = dict(zip(chosen, heard, strict=True))
-        for number, place in enumerate(run):
-            told[place] = replace(asked[place], heard=answers.get(number))
-    return tuple(told)
-
-
-def _begin_s(score: Score) -> list[float]:
-    """When each step of a score begins, in seconds."""
-    ends = accumulate(float(beats_of(step)) * 60 / score.bpm for step in score.steps)
-    return [0.0, *ends]
+    """The same with each heard note for that of several of one pitch whose time it is. What may be
+    held as long as it is good has no time."""
+    begins_s = [float(beats) * 60 / score.bpm for beats in score.begins]
+    answers = answers_in_time(
+        [None if one.note.as_long_as_good else (one.at.time, one.note.midi) for one in asked],
+        [begins_s[one.at.step] for one in asked],
+        [one.heard for one in asked],
+        [note.start_s for note in notes],
+    )
+    return tuple(replace(one, heard=heard) for one, heard in zip(asked, answers, strict=True))
 
 
 def last_reached(task: Task, notes: Sequence[Note], horn: Horn) -> Place | None:

@@ -8,6 +8,7 @@ where a machine plays it).
 from dataclasses import dataclass
 from enum import StrEnum
 from fractions import Fraction
+from itertools import accumulate
 from math import fsum
 
 FREE_BEATS_A_MINUTE = 60.0
@@ -133,7 +134,12 @@ class Score:
     @property
     def beats(self) -> Fraction:
         """How many beats it takes once."""
-        return sum((beats_of(step) for step in self.steps), Fraction(0))
+        return self.begins[-1]
+
+    @property
+    def begins(self) -> tuple[Fraction, ...]:
+        """When each step begins, in beats from the first, and at last when all of it is over."""
+        return tuple(accumulate((beats_of(step) for step in self.steps), initial=Fraction(0)))
 
     @property
     def bpm(self) -> float:

@@ -9,7 +9,6 @@ from dataclasses import dataclass
 from statistics import fmean, pstdev
 
 from orexis.core.judging.seen import Answer
-from orexis.core.score.steps import beats_of
 from orexis.core.session.metronome import seconds_at
 from orexis.core.session.state import Phase, State
 
@@ -40,12 +39,8 @@ def timing_of(
         if before.phase is Phase.COUNT_IN
     ]
     at_s = [first_s + (answer.heard.start_s if answer.heard else 0.0) for answer in spoken]
-    meant_s = [
-        seconds_at(
-            metronome, score, float(sum(beats_of(step) for step in score.steps[: answer.at.step]))
-        )
-        for answer in spoken
-    ]
+    begins = score.begins
+    meant_s = [seconds_at(metronome, score, float(begins[one.at.step])) for one in spoken]
     # A try that was waited for is held against the count-in it followed.
     begin_s = min(begins_s, key=lambda begin: abs(begin + meant_s[0] - at_s[0]))
     late_ms = [1000 * (at - begin_s - meant) for at, meant in zip(at_s, meant_s, strict=True)]
