@@ -43,6 +43,8 @@ _ISLAND_TO_SPLIT = 12
 _OUTLIER_CENTS = 60.0
 _OCTAVE_CENTS = 45.0
 _DROP_CENTS = 400.0
+_MOST_TOGETHER = round(0.12 / HOP_S)
+"""So long two notes of a slur may sound together in a room."""
 _OCTAVES = (1200.0, 1902.0, 2400.0)
 _FRACTIONS = tuple(1200 * math.log2(part) for part in range(2, 10))
 """How many cents the fractions of a pitch, from a half to a ninth, lie under it."""
@@ -184,14 +186,15 @@ def _repaired(cents: FloatArray, silent: np.ndarray) -> FloatArray:
 
 
 def _without_common_fundamentals(cents: FloatArray, silent: np.ndarray) -> FloatArray:
-    """Pitch without the low one that a window hears where two notes meet: a frame or three
-    below both, at a fraction of one of them."""
+    """Pitch without the low one that is heard where two notes meet: a frame or three below both, at
+    a fraction of one of them, as a window hears it; or longer, where both are its harmonics and the
+    first sounds on in the room."""
     mended = cents.copy()
     count = len(cents)
     drops = np.flatnonzero(np.diff(cents) < -_DROP_CENTS) + 1
     for start in drops.tolist():
         end = start + 1
-        most = min(start + _MOST_BRIDGED, count - 1)
+        most = min(start + _MOST_TOGETHER, count - 1)
         while end < most and abs(cents[end] - cents[start]) <= _OUTLIER_CENTS:
             end += 1
         if end >= count or silent[start - 1 : end + 1].any():
@@ -199,8 +202,8 @@ def _without_common_fundamentals(cents: FloatArray, silent: np.ndarray) -> Float
         before, after, low = cents[start - 1], cents[end], median(cents[start:end])
         if not (low < before - _DROP_CENTS and low < after - _DROP_CENTS):
             continue
-        off = min(abs(note - low - part) for note in (before, after) for part in _FRACTIONS)
-        if off <= _OCTAVE_CENTS:
+        off = [min(abs(note - low - part) for part in _FRACTIONS) for note in (before, after)]
+        if (min(off) if end - start <= _MOST_BRIDGED else max(off)) <= _OCTAVE_CENTS:
             half = (start + end) // 2
             mended[start:half], mended[half:end] = before, after
     return mended

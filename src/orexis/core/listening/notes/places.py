@@ -9,7 +9,6 @@ dip of 9 dB and more within a rest is the tongue: two notes of one pitch. How a 
 import itertools
 from collections.abc import Sequence
 from dataclasses import dataclass, field, replace
-from math import log2
 
 import numpy as np
 
@@ -39,7 +38,6 @@ _FLIPPED_MOST, _FLIPPED_LEAST_CENTS = frames_of(0.15), 130.0
 _SAME_PITCH_CENTS = 45.0
 _GLIMPSE, _GLIMPSES_CENTS = frames_of(0.05), 75.0
 _BETWEEN_MARGIN_CENTS = 60.0
-_BOTH_MOST, _BOTH_LEAST_ORDER, _BOTH_WITHIN_CENTS = frames_of(0.12), 2, 40.0
 TONGUE_DIP_DB = 9.0
 _TONGUE_REACH = frames_of(0.12)
 
@@ -189,8 +187,6 @@ def _is_blip(stretch: Stretch, places: list[Place], following: Stretch | None) -
 def _resolved(places: list[Place], waiting: list[Stretch], stretch: Stretch) -> list[Place]:
     """A note, and what the short rests before it were: its crack, touched slots, or notes."""
     note = Place(stretch.start, stretch.end, stretch.cents)
-    if places:
-        waiting = [one for one in waiting if not _is_of_both(places[-1], one, stretch)]
     if not waiting:
         return [note]
     if not places:
@@ -215,19 +211,6 @@ def _resolved(places: list[Place], waiting: list[Stretch], stretch: Stretch) -> 
 def _spoken(waiting: list[Stretch]) -> list[Place]:
     """Short rests as notes of their own, where they are long enough to be some."""
     return [Place(one.start, one.end, one.cents) for one in waiting if len(one) >= _SHORTEST_NOTE]
-
-
-def _is_of_both(before: Place, short: Stretch, after: Stretch) -> bool:
-    """Whether a short low pitch is no more than two notes that sound together, one of them on in
-    the room: both are harmonics of it."""
-    if len(short) > _BOTH_MOST:
-        return False
-    orders = [2 ** ((one.cents - short.cents) / 1200) for one in (before, after)]
-    return all(
-        round(order) >= _BOTH_LEAST_ORDER
-        and abs(1200 * log2(order / round(order))) <= _BOTH_WITHIN_CENTS
-        for order in orders
-    )
 
 
 def _is_flipped(before: Place, last: Stretch, after: Stretch) -> bool:
