@@ -6,6 +6,7 @@ note from silence, on the last note of a breath.
 
 from collections.abc import Callable
 from dataclasses import replace
+from functools import partial
 
 from orexis.core.exercises.family import Aim
 from orexis.core.listening.notes.beginnings import SlotsBeside
@@ -28,9 +29,11 @@ def spoiled(score: Score, aim: Aim, slots_beside: SlotsBeside | None = None) -> 
     """The score with the fault of an aim in it; `None` where it has no place for one. Where the
     slots beside a note are known, a note cracks from one of them."""
     notes = [part for part in score if not isinstance(part, Siren)]
-    if aim is Aim.SPEAKS:
-        return tuple(notes) if _speaks(notes, slots_beside) else None
-    return tuple(notes) if _SPOILS[aim](notes) else None
+    spoils: dict[Aim, Callable[[_Notes], bool]] = {
+        **_SPOILS,
+        Aim.SPEAKS: partial(_speaks, slots_beside=slots_beside),
+    }
+    return tuple(notes) if spoils[aim](notes) else None
 
 
 def _with(notes: _Notes, place: int, **faults: float | bool) -> None:
