@@ -109,7 +109,7 @@ def test_two_recordings_are_laid_beside_each_other_and_heard_from_the_same_spot(
         expect(page.get_by_role("heading", name="second.wav")).to_be_visible()
         expect(page.locator("audio")).to_have_count(1)
         page.keyboard.press("c")
-        beside = page.get_by_role("region", name="Beside another recording")
+        beside = page.get_by_role("region", name="Compared with another recording")
         expect(beside).to_contain_text("The same 8 notes are in both.")
         # 120 beats a minute against 90, by onsets on frames of 10 ms.
         expect(beside).to_contain_text(re.compile(r"This one is 3[234] % faster\."))

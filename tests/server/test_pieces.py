@@ -142,7 +142,7 @@ def test_two_recordings_of_a_piece_lie_beside_each_other(client: TestClient, own
     second, first = recordings(client)
     page = client.get(f"/api/recordings/{second['id']}").json()
     assert page["others"] == [{"id": first["id"], "which": first["name"]}]
-    address = f"/api/recordings/{second['id']}/beside/recordings/{first['id']}"
+    address = f"/api/recordings/{second['id']}/comparison/recordings/{first['id']}"
     found = client.get(address).json()
     assert len(found["notes"]) == 12
     # Half a second of quiet before the stand-in's first note, and a beat of 0.8 s against 0.6 s.
@@ -160,9 +160,9 @@ def test_takes_and_recordings_are_compared_alike(client: TestClient) -> None:
     play(client, sound_of(LINE), 1, exercises=[{"family": "own-line", "values": values}])
     play_freely(client, None, np.concatenate((sound_of(LINE), silence(0.6))))
     (take,), (recording,) = client.get("/api/players/1/takes").json(), recordings(client)
-    address = f"/api/takes/{take['id']}/beside/recordings/{recording['id']}"
+    address = f"/api/takes/{take['id']}/comparison/recordings/{recording['id']}"
     assert len(client.get(address).json()["notes"]) == 12
-    gone = client.get(f"/api/takes/{take['id']}/beside/recordings/{'0' * 32}")
+    gone = client.get(f"/api/takes/{take['id']}/comparison/recordings/{'0' * 32}")
     assert problem(gone, 404)["title"]
 
 

@@ -1332,7 +1332,7 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
-    "/api/{kind}/{kept_id}/beside/{other_kind}/{other_id}": {
+    "/api/{kind}/{kept_id}/comparison/{other_kind}/{other_id}": {
         parameters: {
             query?: never;
             header?: never;
@@ -1340,10 +1340,10 @@ export interface paths {
             cookie?: never;
         };
         /**
-         * Beside
-         * @description It beside another sound of the same player, aligned by what was played.
+         * Comparison
+         * @description Compares it with another sound of the same player, aligned by what was played.
          */
-        get: operations["beside_api__kind___kept_id__beside__other_kind___other_id__get"];
+        get: operations["comparison_api__kind___kept_id__comparison__other_kind___other_id__get"];
         put?: never;
         post?: never;
         delete?: never;
@@ -2317,21 +2317,6 @@ export interface components {
             bars: number;
         };
         /**
-         * BesideOut
-         * @description A sound beside another: what differs in sentences, the notes that are in both, and at some
-         *     moments of it (s) which moment of the other (s) is the same.
-         */
-        BesideOut: {
-            /** Words */
-            words: string[];
-            /** Notes */
-            notes: components["schemas"]["NoteBesideOut"][];
-            /** At S */
-            at_s: number[];
-            /** Other S */
-            other_s: number[];
-        };
-        /**
          * BetweenOut
          * @description How one goes from one note to another: slurred, in one glide, and (on a slide) climbing
          *     by glides of a half step.
@@ -2459,6 +2444,41 @@ export interface components {
             may_play: boolean;
             /** Left S */
             left_s: number;
+        };
+        /**
+         * ComparedNoteOut
+         * @description A note that is in both: where it begins in each, how far off it is, and how long.
+         */
+        ComparedNoteOut: {
+            /** Name */
+            name: string;
+            /** At S */
+            at_s: number;
+            /** Off */
+            off: string;
+            /** Seconds */
+            seconds: number;
+            /** Other At S */
+            other_at_s: number;
+            /** Other Off */
+            other_off: string;
+            /** Other Seconds */
+            other_seconds: number;
+        };
+        /**
+         * ComparisonOut
+         * @description A sound beside another: what differs in sentences, the notes that are in both, and at some
+         *     moments of it (s) which moment of the other (s) is the same.
+         */
+        ComparisonOut: {
+            /** Words */
+            words: string[];
+            /** Notes */
+            notes: components["schemas"]["ComparedNoteOut"][];
+            /** At S */
+            at_s: number[];
+            /** Other S */
+            other_s: number[];
         };
         /**
          * CopyOut
@@ -3734,26 +3754,6 @@ export interface components {
             semitones: number;
             /** Start */
             start: string | null;
-        };
-        /**
-         * NoteBesideOut
-         * @description A note that is in both: where it begins in each, how far off it is, and how long.
-         */
-        NoteBesideOut: {
-            /** Name */
-            name: string;
-            /** At S */
-            at_s: number;
-            /** Off */
-            off: string;
-            /** Seconds */
-            seconds: number;
-            /** Other At S */
-            other_at_s: number;
-            /** Other Off */
-            other_off: string;
-            /** Other Seconds */
-            other_seconds: number;
         };
         /**
          * NoteChoice
@@ -8433,7 +8433,7 @@ export interface operations {
             422: components["responses"]["Problem422"];
         };
     };
-    beside_api__kind___kept_id__beside__other_kind___other_id__get: {
+    comparison_api__kind___kept_id__comparison__other_kind___other_id__get: {
         parameters: {
             query?: never;
             header?: never;
@@ -8453,7 +8453,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["BesideOut"];
+                    "application/json": components["schemas"]["ComparisonOut"];
                 };
             };
             404: components["responses"]["Problem404"];

@@ -15,10 +15,11 @@
   import View from '../parts/View.svelte';
   import { LEAVING } from './listening.svelte';
   import { startOf } from './kept';
-  import BesideWords from './BesideWords.svelte';
+  import ComparisonWords from './ComparisonWords.svelte';
   import { Compared } from './compared.svelte';
   import { Opened } from './opened.svelte';
   import Sound from './Sound.svelte';
+  import Spot from './Spot.svelte';
   import { clock, dayName } from './days';
 
   let { params }: { params: { id: string } } = $props();
@@ -158,8 +159,8 @@
       under={compared.frames}
       name={other ? `The whole recording over ${other.page.name}` : 'The whole recording'}
     />
-    {#if other && compared.beside}
-      <section aria-label="Beside another recording">
+    {#if other && compared.comparison}
+      <section aria-label="Compared with another recording">
         <p>
           In grey: <a class="underlined" href="#/recordings/{other.page.id}">{other.page.name}</a>,
           {dayName(new Date(other.page.started_at), new Date())}, {clock(other.page.started_at)},
@@ -169,7 +170,7 @@
           >
         </p>
         <Sound listening={other.listening} />
-        <BesideWords beside={compared.beside} onseek={(s) => listening.seek(s)} />
+        <ComparisonWords comparison={compared.comparison} onseek={(s) => listening.seek(s)} />
       </section>
     {:else if recording.others.length}
       <section class="pieces" aria-label="Compare with another recording">
@@ -237,11 +238,7 @@
             rows={notes}
           >
             {#snippet row(note)}
-              <td>
-                <button class="spot" onclick={() => listening?.seek(note.at_s)}>
-                  {note.at_s.toFixed(1)} s
-                </button>
-              </td>
+              <td><Spot atS={note.at_s} onseek={(s) => listening.seek(s)} /></td>
               <td class="name"><NoteName name={note.name} /></td>
               <td>{note.off}</td>
               <td>{note.spread}</td>
@@ -339,13 +336,6 @@
 
   td.name {
     font-weight: 700;
-  }
-
-  .spot {
-    cursor: pointer;
-    min-height: 1.75rem;
-    text-decoration: underline;
-    text-underline-offset: 0.2em;
   }
 
   @media (max-width: 760px) {

@@ -15,7 +15,7 @@
   import { offer } from '../parts/keys.svelte';
   import { LEAVING } from './listening.svelte';
   import { startOf } from './kept';
-  import BesideWords from './BesideWords.svelte';
+  import ComparisonWords from './ComparisonWords.svelte';
   import { Compared } from './compared.svelte';
   import { Opened } from './opened.svelte';
   import { overruleWords, turnRound } from './overrule';
@@ -225,8 +225,8 @@
         <span class="dim">{otherPlays ? 'You hear it now.' : 'A plays it from here.'}</span>
       </p>
       <Sound listening={other.listening} />
-      {#if compared.beside}
-        <BesideWords beside={compared.beside} onseek={(s) => mine.listening.seek(s)} />
+      {#if compared.comparison}
+        <ComparisonWords comparison={compared.comparison} onseek={(s) => mine.listening.seek(s)} />
       {/if}
     {/if}
     {#if !told}

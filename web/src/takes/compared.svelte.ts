@@ -4,7 +4,7 @@ import type { KeptAt } from './kept';
 import type { Listening } from './listening.svelte';
 import { Opened, type Page } from './opened.svelte';
 
-export type Beside = Schemas['BesideOut'];
+export type Comparison = Schemas['ComparisonOut'];
 
 const STANDS_FRAMES = 8;
 
@@ -21,7 +21,7 @@ export function laid(seconds: number, from: number[], to: number[]): number {
 /** Frames of another sound where the same is in this one, which has so many. */
 export function framesLaid(
   other: RibbonFrames,
-  { at_s, other_s }: Pick<Beside, 'at_s' | 'other_s'>,
+  { at_s, other_s }: Pick<Comparison, 'at_s' | 'other_s'>,
   count: number,
 ): RibbonFrames {
   const frames = new RibbonFrames();
@@ -45,12 +45,12 @@ export function framesLaid(
 }
 
 /**
- * Another sound laid beside the one whose page it is, aligned by what was played: its ribbon under
+ * Another sound compared with the one whose page it is, aligned by what was played: its ribbon under
  * the other, and either of them to be heard on from the same spot.
  */
 export class Compared<T extends Page> {
   private readonly opened: Opened<T>;
-  beside = $state.raw<Beside | null>(null);
+  comparison = $state.raw<Comparison | null>(null);
   private refused = $state.raw<Problem | null>(null);
   /** Its frames where the same is in the sound of the page. */
   frames = $state.raw<RibbonFrames | null>(null);
@@ -65,7 +65,7 @@ export class Compared<T extends Page> {
 
   /** The other sound, once it is known where it lies. */
   get heard() {
-    return this.beside ? this.opened.heard : null;
+    return this.comparison ? this.opened.heard : null;
   }
 
   get problem(): Problem | null {
@@ -77,22 +77,22 @@ export class Compared<T extends Page> {
     return this.heard?.listening.playing ?? false;
   }
 
-  /** Opens another sound beside one that has so many frames. */
+  /** Compares another sound with one that has so many frames. */
   async open(mine: KeptAt, count: number, otherId: string): Promise<void> {
     this.close();
     const asked = ++this.asked;
     const path = { kind: mine.kind, kept_id: mine.id, other_kind: this.kind, other_id: otherId };
     try {
-      const [beside] = await Promise.all([
+      const [comparison] = await Promise.all([
         answer(
-          api.GET('/api/{kind}/{kept_id}/beside/{other_kind}/{other_id}', { params: { path } }),
+          api.GET('/api/{kind}/{kept_id}/comparison/{other_kind}/{other_id}', { params: { path } }),
         ),
         this.opened.open(otherId),
       ]);
       const other = this.opened.heard;
       if (asked !== this.asked || !other) return;
-      this.frames = framesLaid(other.frames, beside, count);
-      this.beside = beside;
+      this.frames = framesLaid(other.frames, comparison, count);
+      this.comparison = comparison;
     } catch (error) {
       if (asked === this.asked) this.refused = problemOf(error);
     }
@@ -101,25 +101,25 @@ export class Compared<T extends Page> {
   close(): void {
     this.asked++;
     this.opened.close();
-    this.beside = this.frames = this.refused = null;
+    this.comparison = this.frames = this.refused = null;
   }
 
   /** Where in the sound of the page it is heard: there, or where the same is in the other. */
   cursorOf(mine: Listening | undefined): number {
-    const { beside, heard } = this;
-    return beside && heard && this.plays
-      ? laid(heard.listening.cursorS, beside.other_s, beside.at_s)
+    const { comparison, heard } = this;
+    return comparison && heard && this.plays
+      ? laid(heard.listening.cursorS, comparison.other_s, comparison.at_s)
       : (mine?.cursorS ?? 0);
   }
 
   /** Plays on in the other from the same spot, or back in this one. */
   swap(mine: Listening | undefined): void {
-    const { beside, heard } = this;
-    if (!mine || !beside || !heard) return;
+    const { comparison, heard } = this;
+    if (!mine || !comparison || !heard) return;
     const other = heard.listening;
     const at = this.plays
-      ? laid(other.cursorS, beside.other_s, beside.at_s)
-      : laid(mine.cursorS, beside.at_s, beside.other_s);
+      ? laid(other.cursorS, comparison.other_s, comparison.at_s)
+      : laid(mine.cursorS, comparison.at_s, comparison.other_s);
     const [from, to] = this.plays ? [other, mine] : [mine, other];
     from.audio?.pause();
     to.half = from.half;

@@ -9,8 +9,8 @@ from orexis.core.judging.bars import outcome_of, time_of, written_steps, wrong_b
 from orexis.core.judging.following import FollowedPart
 from orexis.core.judging.part_place import PartPlace, PartRun
 from orexis.core.judging.words import Name
-from orexis.core.listening.notes.as_they_come import NotesAsTheyCome
 from orexis.core.listening.notes.events import Note, Passage
+from orexis.core.listening.notes.note_stream import NoteStream
 from orexis.core.score.steps import Score
 
 _JUDGED_NOTES = 48
@@ -42,7 +42,7 @@ class PieceFollower:
         self._steps = {note.at: step for step, note in written}
         self._name = name
         self._place = PartPlace(self._part)
-        self._coming = NotesAsTheyCome(first_frame)
+        self._stream = NoteStream(first_frame)
         self._heard: list[Note] = []
         self._run: PartRun | None = None
         self._outcomes: dict[int, StepOutcome] = {}
@@ -56,14 +56,14 @@ class PieceFollower:
         """Takes what has been heard since: passages that have ended, and that which still sounds as
         far as it has gone by a frame. Where the player is now."""
         for passage in ended:
-            for note in self._coming.over(passage):
+            for note in self._stream.over(passage):
                 self._hear(note)
         for passage in sounding:
-            for note in self._coming.settled(passage, now):
+            for note in self._stream.settled(passage, now):
                 self._hear(note)
         place, heard = self._place.copied(), list(self._heard)
         for passage in sounding:
-            for note in self._coming.sounding(passage):
+            for note in self._stream.sounding(passage):
                 place.step(note)
                 heard.append(note)
         run = place.run(_JUDGED_NOTES)

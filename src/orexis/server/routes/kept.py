@@ -8,11 +8,11 @@ from fastapi import APIRouter, Path, Response
 from sqlalchemy.orm import Session
 from starlette.convertors import StringConvertor, register_url_convertor
 
-from orexis.practice.beside import NotComparableError, sounds_beside
 from orexis.practice.carrying import NothingHeardError, heard_as_midi, heard_as_musicxml
+from orexis.practice.comparing import NotComparableError, compared_sounds
 from orexis.server.problems import ProblemError, not_found
 from orexis.server.routes.access import Data, KeptId, PinId, kept_or_404, word_for
-from orexis.server.schemas.beside import BesideOut
+from orexis.server.schemas.comparison import ComparisonOut
 from orexis.server.schemas.takes import GoneBackIn, PinIn, PinOut
 from orexis.store.database import Database
 from orexis.store.kept import Kept, Kind, delete_kept, restore_kept, sound_of
@@ -80,16 +80,16 @@ def _heard(
     return Response(content, media_type=media_type, headers=headers)
 
 
-@router.get("/beside/{other_kind:kind}/{other_id}")
-def beside(
+@router.get("/comparison/{other_kind:kind}/{other_id}")
+def comparison(
     data: Data, kind: KindOf, kept_id: KeptId, other_kind: KindOf, other_id: KeptId
-) -> BesideOut:
-    """It beside another sound of the same player, aligned by what was played."""
+) -> ComparisonOut:
+    """Compares it with another sound of the same player, aligned by what was played."""
     with data.session() as session:
         one = kept_or_404(session, kind.model, kept_id)
         other = kept_or_404(session, other_kind.model, other_id)
         try:
-            return BesideOut.of(sounds_beside(session, one, other))
+            return ComparisonOut.of(compared_sounds(session, one, other))
         except NotComparableError as error:
             raise ProblemError(422, "These cannot be compared", str(error)) from error
 

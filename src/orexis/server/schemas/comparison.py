@@ -3,10 +3,10 @@
 from pydantic import BaseModel
 
 from orexis.core.horn.words import tuned_words
-from orexis.practice.beside import SoundsBeside
+from orexis.practice.comparing import ComparedSounds
 
 
-class NoteBesideOut(BaseModel):
+class ComparedNoteOut(BaseModel):
     """A note that is in both: where it begins in each, how far off it is, and how long."""
 
     name: str
@@ -18,23 +18,25 @@ class NoteBesideOut(BaseModel):
     other_seconds: float
 
 
-class BesideOut(BaseModel):
+class ComparisonOut(BaseModel):
     """A sound beside another: what differs in sentences, the notes that are in both, and at some
     moments of it (s) which moment of the other (s) is the same."""
 
     words: list[str]
-    notes: list[NoteBesideOut]
+    notes: list[ComparedNoteOut]
     at_s: list[float]
     other_s: list[float]
 
     @classmethod
-    def of(cls, found: SoundsBeside) -> "BesideOut":
+    def of(cls, found: ComparedSounds) -> "ComparisonOut":
         """Both as the API gives them."""
-        pairs = [(found.notes[pair.one], found.others[pair.other]) for pair in found.beside.pairs]
+        pairs = [
+            (found.notes[pair.one], found.others[pair.other]) for pair in found.comparison.pairs
+        ]
         return cls(
             words=list(found.words),
             notes=[
-                NoteBesideOut(
+                ComparedNoteOut(
                     name=found.notation.name(note.midi),
                     at_s=round(note.start_s, 2),
                     off=tuned_words(note.measures.centre_cents),
@@ -45,6 +47,6 @@ class BesideOut(BaseModel):
                 )
                 for note, other in pairs
             ],
-            at_s=[round(one, 3) for one in found.beside.at_s.tolist()],
-            other_s=[round(one, 3) for one in found.beside.other_s.tolist()],
+            at_s=[round(one, 3) for one in found.comparison.at_s.tolist()],
+            other_s=[round(one, 3) for one in found.comparison.other_s.tolist()],
         )

@@ -34,7 +34,7 @@ class NotePair:
 
 
 @dataclass(frozen=True, slots=True)
-class Beside:
+class SoundComparison:
     """Where a sound lies in another: at some moments of it (s), which moment of the other (s) is
     the same; and the notes that are the same."""
 
@@ -42,37 +42,41 @@ class Beside:
     other_s: FloatArray
     pairs: tuple[NotePair, ...]
 
-    def in_the_other(self, seconds: float) -> float:
+    def other_time_s(self, seconds: float) -> float:
         """The moment of the other sound that is the same as one of this, in seconds."""
         return float(np.interp(seconds, self.at_s, self.other_s))
 
 
-def lay_sounds_beside(
+def compare_sounds(
     frames: Frames,
     notes: Sequence[Note],
     other_frames: Frames,
     other_notes: Sequence[Note],
     a4_hz: tuple[float, float] = (A4_HZ, A4_HZ),
-) -> Beside:
-    """A sound beside another, both with what was heard of them and what they are tuned to. Frames
-    are counted from the beginning of each."""
+) -> SoundComparison:
+    """A sound compared with another, both with what was heard of them and what they are tuned to.
+    Frames are counted from the beginning of each."""
     if not len(frames) or not len(other_frames):
-        return Beside(np.zeros(1), np.zeros(1), ())
+        return SoundComparison(np.zeros(1), np.zeros(1), ())
     cents = 100 * midis_from_hz(frames.f0_hz, a4_hz[0])
     other_cents = 100 * midis_from_hz(other_frames.f0_hz, a4_hz[1])
     lies = warped(cents, other_cents)
     at = np.unique(np.append(np.arange(0, len(lies), _KNOT_FRAMES), len(lies) - 1))
-    beside = Beside(at * HOP_S, lies[at] * HOP_S, ())
-    return Beside(beside.at_s, beside.other_s, tuple(_pairs(beside, notes, other_notes)))
+    comparison = SoundComparison(at * HOP_S, lies[at] * HOP_S, ())
+    return SoundComparison(
+        comparison.at_s, comparison.other_s, tuple(_pairs(comparison, notes, other_notes))
+    )
 
 
-def _pairs(beside: Beside, notes: Sequence[Note], others: Sequence[Note]) -> Iterator[NotePair]:
+def _pairs(
+    comparison: SoundComparison, notes: Sequence[Note], others: Sequence[Note]
+) -> Iterator[NotePair]:
     """The notes that are the same: of one pitch, and at the same place, each of them once."""
     start = 0
     for number, note in enumerate(notes):
         if note.end_s - note.start_s < _SHORTEST_S:
             continue
-        span = beside.in_the_other(note.start_s), beside.in_the_other(note.end_s)
+        span = comparison.other_time_s(note.start_s), comparison.other_time_s(note.end_s)
         best, most = None, 0.0
         for at in range(start, len(others)):
             other = others[at]
@@ -89,11 +93,11 @@ def _pairs(beside: Beside, notes: Sequence[Note], others: Sequence[Note]) -> Ite
             start = best + 1
 
 
-def beside_words(
-    beside: Beside, notes: Sequence[Note], others: Sequence[Note], name: Name
+def comparison_words(
+    comparison: SoundComparison, notes: Sequence[Note], others: Sequence[Note], name: Name
 ) -> Iterator[str]:
     """What differs between two sounds of one passage, in sentences; the first is "this one"."""
-    both = [(notes[pair.one], others[pair.other]) for pair in beside.pairs]
+    both = [(notes[pair.one], others[pair.other]) for pair in comparison.pairs]
     if len(both) < _FEWEST_PAIRS:
         yield "These two have too few notes in common to be compared. Are they the same passage?"
         return

@@ -1,31 +1,30 @@
 <script lang="ts">
   import NoteName from '../parts/NoteName.svelte';
   import Numbers from '../parts/Numbers.svelte';
-  import type { Beside } from './compared.svelte';
+  import Spot from './Spot.svelte';
+  import type { Comparison } from './compared.svelte';
 
   /** What differs between two sounds of one passage, in words and note by note. */
   interface Props {
-    beside: Beside;
+    comparison: Comparison;
     onseek: (seconds: number) => void;
   }
 
-  let { beside, onseek }: Props = $props();
+  let { comparison, onseek }: Props = $props();
 </script>
 
-<div class="beside">
+<div class="comparison">
   <ul>
-    {#each beside.words as words (words)}<li>{words}</li>{/each}
+    {#each comparison.words as words (words)}<li>{words}</li>{/each}
   </ul>
-  {#if beside.notes.length}
+  {#if comparison.notes.length}
     <div class="notes">
       <Numbers
         columns={['at', 'note', 'tuning', 'tuning there', 'length', 'length there']}
-        rows={beside.notes}
+        rows={comparison.notes}
       >
         {#snippet row(note)}
-          <td>
-            <button class="spot" onclick={() => onseek(note.at_s)}>{note.at_s.toFixed(1)} s</button>
-          </td>
+          <td><Spot atS={note.at_s} {onseek} /></td>
           <td class="name"><NoteName name={note.name} /></td>
           <td>{note.off}</td>
           <td>{note.other_off}</td>
@@ -38,7 +37,7 @@
 </div>
 
 <style>
-  .beside {
+  .comparison {
     display: grid;
     grid-template-columns: minmax(0, 1fr) minmax(0, 1fr);
     gap: 0.6rem 2.6rem;
@@ -56,15 +55,8 @@
     font-weight: 700;
   }
 
-  .spot {
-    cursor: pointer;
-    min-height: 1.75rem;
-    text-decoration: underline;
-    text-underline-offset: 0.2em;
-  }
-
   @media (max-width: 760px) {
-    .beside {
+    .comparison {
       grid-template-columns: minmax(0, 1fr);
     }
   }

@@ -11,7 +11,7 @@ _SLIP_FRAMES = frames_of(0.06)
 """By so much the beginning of a note may move while more of it is heard."""
 
 
-class NotesAsTheyCome:
+class NoteStream:
     """Tells which notes of passages and of glimpses at a sounding one have not been given yet."""
 
     def __init__(self, first_frame: int = 0) -> None:

@@ -7,7 +7,12 @@ import pytest
 
 from orexis.core.arrays import FloatArray
 from orexis.core.horn.notation import note_name
-from orexis.core.judging.beside import Beside, NotePair, beside_words, lay_sounds_beside
+from orexis.core.judging.sound_comparison import (
+    NotePair,
+    SoundComparison,
+    compare_sounds,
+    comparison_words,
+)
 from orexis.core.listening.notes.events import Note
 from orexis.core.listening.notes.warping import warped
 from orexis.core.listening.tracking.frames import Frames
@@ -26,7 +31,7 @@ LENGTHS = np.array([40, 30, 50, 40, 60, 30, 40, 50, 40, 80])
 SLOWER = np.round(LENGTHS * np.linspace(0.8, 1.5, len(LENGTHS)))
 
 
-def test_every_note_begins_where_it_begins_in_the_other() -> None:
+def test_every_note_begins_where_it_begins_other_time_s() -> None:
     one, other = contour(LENGTHS, 6.0, silence=35), contour(SLOWER, -9.0, silence=80)
     lies = warped(one, other)
     begins = 35 + np.cumsum(LENGTHS)[:-1]
@@ -69,15 +74,15 @@ def played(lengths: FloatArray, cents: float = 0.0) -> list[Note]:
     ]
 
 
-def beside(one: list[Note], other: list[Note]) -> Beside:
-    return lay_sounds_beside(frames_of(contour(LENGTHS)), one, frames_of(contour(SLOWER)), other)
+def comparison(one: list[Note], other: list[Note]) -> SoundComparison:
+    return compare_sounds(frames_of(contour(LENGTHS)), one, frames_of(contour(SLOWER)), other)
 
 
 def test_the_same_notes_are_found_in_both_and_what_differs_is_said() -> None:
     one, other = played(LENGTHS, 4.0), played(SLOWER, -16.0)
-    found = beside(one, other)
+    found = comparison(one, other)
     assert found.pairs == tuple(NotePair(number, number) for number in range(10))
-    words = list(beside_words(found, one, other, note_name))
+    words = list(comparison_words(found, one, other, note_name))
     assert words[0] == "The same 10 notes are in both."
     assert words[1] == "This one is more in tune: 4 cents off on average, against 16."
     # The middle of nine steps, of which each is a little slower there than the one before.
@@ -90,19 +95,19 @@ def test_a_note_that_is_in_one_alone_is_counted() -> None:
     one, other = played(LENGTHS), played(SLOWER)
     # One is played a third too high there.
     other[4] = replace(other[4], midi=other[4].midi + 4)
-    found = beside(one, other)
+    found = comparison(one, other)
     assert [pair.one for pair in found.pairs] == [0, 1, 2, 3, 5, 6, 7, 8, 9]
-    words = next(beside_words(found, one, other, note_name))
+    words = next(comparison_words(found, one, other, note_name))
     assert words == "9 notes are in both, 1 only in this one, 1 only in the other."
 
 
 def test_other_music_is_not_compared() -> None:
     one = played(LENGTHS)
     other = [replace(each, midi=each.midi + 14) for each in played(SLOWER)]
-    (words,) = beside_words(beside(one, other), one, other, note_name)
+    (words,) = comparison_words(comparison(one, other), one, other, note_name)
     assert words.endswith("Are they the same passage?")
 
 
 def test_nothing_beside_something_is_nothing() -> None:
-    found = lay_sounds_beside(Frames.none(), [], frames_of(contour(LENGTHS)), played(LENGTHS))
+    found = compare_sounds(Frames.none(), [], frames_of(contour(LENGTHS)), played(LENGTHS))
     assert found.pairs == ()
