@@ -87,8 +87,8 @@ class Passage:
 
 @dataclass(frozen=True, slots=True)
 class PiecePlayed:
-    """A piece as it was played: a sentence, its bars, how each note went (by step), and what to
-    practise by itself."""
+    """A piece as it was played: a sentence, its bars, how each note that the player came to went
+    (by step), and what to practise by itself."""
 
     headline: str
     bars: tuple[BarPlayed, ...]
@@ -167,21 +167,17 @@ def _bars_of(time: FollowedPart, in_bar: Counter[int], name: Name) -> Iterator[t
 def _outcomes(
     written: Sequence[tuple[int, WrittenNote]], times: Sequence[FollowedPart]
 ) -> dict[int, StepOutcome]:
-    """How each note went most often, the last time where that is a draw; silent where none was
-    played."""
+    """How each note went most often, the last time where that is a draw; nothing is told of those
+    that the player never came to."""
     by_place: dict[Fraction, list[StepOutcome]] = {}
     for time in times:
         for note in time.notes:
             by_place.setdefault(note.written.at, []).append(outcome_of(note))
-    return {
-        step: _usual(by_place.get(note.at, [])) if times else StepOutcome.SILENT
-        for step, note in written
-    }
+    return {step: _usual(by_place[note.at]) for step, note in written if note.at in by_place}
 
 
 def _usual(outcomes: Sequence[StepOutcome]) -> StepOutcome:
-    counts = Counter(reversed(outcomes))
-    return counts.most_common(1)[0][0] if counts else StepOutcome.SILENT
+    return Counter(reversed(outcomes)).most_common(1)[0][0]
 
 
 def outcome_of(note: FollowedNote) -> StepOutcome:
