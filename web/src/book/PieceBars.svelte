@@ -14,7 +14,7 @@
 
   let { piece, playerId, label }: Props = $props();
 
-  const wrong = $derived(piece.bars.filter((one) => one.wrong));
+  const wrong = $derived(piece.bars.filter((one) => one.is_played && one.wrong));
   const about = (one: Piece['bars'][number]) =>
     [one.often, one.wrong || 'good'].filter(Boolean).join(': ');
 
