@@ -174,8 +174,8 @@ def flac_from_pcm(pcm: bytes, sample_rate: int) -> bytes:
 
 
 class _Watched(io.RawIOBase):
-    """A file without a name in a folder. It remembers what went wrong in writing it, which the
-    encoder keeps to itself."""
+    """A file without a name in a folder. The encoder keeps to itself what goes wrong in writing;
+    this file remembers it."""
 
     def __init__(self, folder: Path) -> None:
         self._file: IO[bytes] = TemporaryFile(dir=folder)  # noqa: SIM115 (closed with this)

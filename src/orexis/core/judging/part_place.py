@@ -35,7 +35,7 @@ _LEAVES, _OUTSIDE = 2.5, 0.9
 _NEVER = 1e9
 _FEWEST_MET, _MET_SHARE = 3, 0.5
 _KEPT_NOTES = 4000
-# How a state was come to, where not by so many written notes on.
+# How a state was reached, where not by going on so many written notes.
 _TOO_MANY, _FROM_HERE, _FROM_OUTSIDE = -1, -2, -3
 
 
@@ -52,8 +52,8 @@ class PartRun:
 
 @dataclass(frozen=True, slots=True)
 class _Step:
-    """How each state was come to with one heard note (the last is outside the part), which written
-    notes it is near to, and the likeliest written note before it."""
+    """How each state was reached with one heard note (the last state is outside the part), which
+    written notes the heard one is near to, and the likeliest written note before it."""
 
     came: np.ndarray
     near: np.ndarray
@@ -106,8 +106,8 @@ class PartPlace:
         self._ended_s = note.end_s
 
     def _goes_on(self) -> tuple[FloatArray, np.ndarray]:
-        """What it costs to have come to each written note from those before it, and how many notes
-        on that was."""
+        """What it costs to reach each written note from those before it, and from how many notes
+        before."""
         count = len(self._cents)
         cost, came = np.full(count, _NEVER), np.ones(count, dtype=int)
         for on in range(1, min(_MOST_LEFT_OUT + 2, count)):
@@ -160,8 +160,8 @@ class PartPlace:
     def _run_back(
         self, row: int, at: int, first_number: int, most_written: int | None
     ) -> tuple[PartRun | None, int, bool, int]:
-        """The stretch that ends with a heard note at a written one; the heard note before it,
-        whether that is one of the part, and which."""
+        """The stretch that ends with a heard note at a written one (`None`: too little to be one),
+        the heard note before it, whether that is one of the part, and which written note it is."""
         last_written, last_heard = at, row
         met = others = 0
         while row >= 0:
@@ -172,7 +172,7 @@ class PartPlace:
                 if met or others:
                     others += 1
                 else:
-                    # What comes after its last note is none of it.
+                    # Notes too many after its last one do not belong to it.
                     last_heard = row
                 continue
             if step.near[at]:

@@ -23,7 +23,7 @@ class NoteStream:
 
     def settled(self, glimpsed: Passage, now: int) -> Iterator[Note]:
         """The notes of a sounding passage that are over by a frame, but those given before."""
-        # What comes before what sounds is over; it may still turn out to be a part of that.
+        # All but the note that sounds are over, though the last of them may yet join it.
         sounded = glimpsed.notes[:-1]
         yield from self._give([one for one in sounded if one.last <= now - _SETTLED_FRAMES])
 
