@@ -123,7 +123,9 @@ def outcome_of(family: Family, horn: str, room: str) -> Outcome | None:
         if score is None:
             continue
         verdict = judge(seen(task, score, writer, room, passed), GateLevel.NORMAL)
-        outcome.found[aim] = any(one.aim is aim and not one.passed for one in verdict.results)
+        outcome.found[aim] = any(
+            result.aim is aim and not result.passed for result in verdict.results
+        )
         where = _where(verdict, aim)
         if outcome.found[aim] and where is not None:
             outcome.placed[aim] = where in _asked_at(task, _spoiled_steps(played, score))
@@ -131,15 +133,17 @@ def outcome_of(family: Family, horn: str, room: str) -> Outcome | None:
 
 
 def _where(verdict: Verdict, aim: Aim) -> int | None:
-    return next((one.at.step for one in verdict.results if one.aim is aim and one.at), None)
+    return next(
+        (result.at.step for result in verdict.results if result.aim is aim and result.at), None
+    )
 
 
 def _asked_at(task: Task, steps: set[int | None]) -> set[int]:
     """The steps under which what is played at some others is asked for: what only goes on belongs
     to the note before."""
-    starts = sorted({one.at.step for one in asked_of(task.once.score)})
+    starts = sorted({note.at.step for note in asked_of(task.once.score)})
     return {
-        max((one for one in starts if one <= step), default=step)
+        max((start for start in starts if start <= step), default=step)
         for step in steps
         if step is not None
     }
@@ -157,7 +161,10 @@ def _spoiled_steps(well: Score, spoiled_: Score) -> set[int | None]:
         if id(part) in as_it_was or not isinstance(part, ScoreNote):
             continue
         near = spoiled_[place : place + 2]
-        changed |= {before, *(one.step for one in near if isinstance(one, ScoreNote))}
+        changed |= {
+            before,
+            *(score_note.step for score_note in near if isinstance(score_note, ScoreNote)),
+        }
     return changed
 
 
@@ -178,9 +185,9 @@ def passes_on_the_stand(task: Task, writer: Writer, room: str) -> bool:
         if glimpse is not None and glimpse.reached is not None:
             reached.add(glimpse.reached.step)
     # What is quicker than a glimpse is passed over.
-    asked = {answer.at.step for one in attempts for answer in one.answers}
+    asked = {answer.at.step for attempt in attempts for answer in attempt.answers}
     seen = len(reached & asked) >= _FOLLOWED * len(asked)
-    return len(attempts) == 2 and all(one.verdict.passed for one in attempts) and seen
+    return len(attempts) == 2 and all(attempt.verdict.passed for attempt in attempts) and seen
 
 
 def _stands(family: Family, horn: str, room: str) -> bool | None:
@@ -209,7 +216,11 @@ def main() -> None:
         results = list(zip(cases, pool.map(_one, cases, chunksize=6), strict=True))
     print(f"Attempts: {len(FAMILIES)} families on {', '.join(HORNS)} in {', '.join(_IN)}")
     for room in _IN:
-        here = [one for (_, _, where), (one, _) in results if one is not None and where == room]
+        here = [
+            outcome
+            for (_, _, where), (outcome, _) in results
+            if outcome is not None and where == room
+        ]
         _tell(room, here)
         stood = [
             (key, horn, stands)
@@ -229,15 +240,15 @@ def _tell(room: str, outcomes: Sequence[Outcome]) -> None:
     found: dict[Aim, list[bool]] = defaultdict(list)
     placed: dict[Aim, list[bool]] = defaultdict(list)
     print(f"In {room}")
-    for one in outcomes:
-        said = [f"invented {aim}" for aim in one.invented]
-        said += [f"{aim.value} not found" for aim, ok in one.found.items() if not ok]
-        said += [f"{aim.value} elsewhere" for aim, ok in one.placed.items() if not ok]
+    for outcome in outcomes:
+        said = [f"invented {aim}" for aim in outcome.invented]
+        said += [f"{aim.value} not found" for aim, ok in outcome.found.items() if not ok]
+        said += [f"{aim.value} elsewhere" for aim, ok in outcome.placed.items() if not ok]
         if said:
-            print(f"  {one.family} on {one.horn}: {', '.join(said)}")
-        for aim, ok in one.found.items():
+            print(f"  {outcome.family} on {outcome.horn}: {', '.join(said)}")
+        for aim, ok in outcome.found.items():
             found[aim].append(ok)
-        for aim, ok in one.placed.items():
+        for aim, ok in outcome.placed.items():
             placed[aim].append(ok)
     print(f"  {'aim':<14}{'found %':>9}{'of':>5}{'there %':>9}")
     for aim, marks in found.items():
@@ -248,7 +259,11 @@ def _tell(room: str, outcomes: Sequence[Outcome]) -> None:
         at_least(f"{room}: {aim.value} found, %", share, 98.0)
     spots = [ok for marks in placed.values() for ok in marks]
     at_least(f"{room}: at the right spot, %", 100 * sum(spots) / len(spots), 98.0)
-    good = 100 * sum(not one.invented for one in outcomes) / len(outcomes)
+    good = 100 * sum(not outcome.invented for outcome in outcomes) / len(outcomes)
     at_least(f"{room}: good renderings passed, %", good, 98.0)
-    wrong = 100 * sum(len(one.invented) for one in outcomes) / sum(one.aims for one in outcomes)
+    wrong = (
+        100
+        * sum(len(outcome.invented) for outcome in outcomes)
+        / sum(outcome.aims for outcome in outcomes)
+    )
     at_most(f"{room}: aims invented, %", wrong, 1.0)

@@ -51,8 +51,8 @@ class OneFurther:
         if self._first is None:
             self._first = plan_day(_with_high_work(known), asked)
         blocks = [
-            self._further(one, known) if one.kind is Group.HIGH else one
-            for one in self._first.blocks
+            self._further(block, known) if block.kind is Group.HIGH else block
+            for block in self._first.blocks
         ]
         return replace(self._first, day=known.today, asked=asked, blocks=tuple(blocks))
 
@@ -86,10 +86,10 @@ def _row(policy: Callable[[], Policy], *, alone: bool) -> list[float]:
                 [
                     result.body.top - first.body.top,
                     float(result.last.range.comfortable - result.first.range.comfortable),
-                    float(sum(bool(one.over) for one in result.days)),
-                    float(sum(one.plan is not None and one.plan.asked.lips == "sore"
-                              for one in result.days)),
-                    float(sum(one.played is not None for one in result.days)),
+                    float(sum(bool(day.over) for day in result.days)),
+                    float(sum(day.plan is not None and day.plan.asked.lips == "sore"
+                              for day in result.days)),
+                    float(sum(day.played is not None for day in result.days)),
                 ]
             )  # fmt: skip
     return [statistics.fmean(column) for column in zip(*found, strict=True)]
@@ -110,9 +110,9 @@ def main() -> None:
     print("half steps gained by the body and in what is at ease; days over a limit, sore, played")
     coach, *others = rows.values()
     at_most("coach: days over the load limit, against the better of the others", coach[2],
-            min(one[2] for one in others))  # fmt: skip
+            min(other[2] for other in others))  # fmt: skip
     at_most(
         "coach: half steps at ease that the best of the others gains more",
-        max(one[1] for one in others) - coach[1],
+        max(other[1] for other in others) - coach[1],
         0.0,
     )

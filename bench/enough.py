@@ -53,7 +53,7 @@ class _Day:
 
 def main() -> None:
     """Prints, for each speed of tiring, what came of the sessions."""
-    days = [one for horn in _HORNS for one in _hard_days(horn)]
+    days = [day for horn in _HORNS for day in _hard_days(horn)]
     print(f"{len(days)} days with hard work on {len(_HORNS)} horns, {_SESSIONS} sessions each")
     for tires in _TIRES:
         stopped = harmful = before_harm = before_half = 0
@@ -87,11 +87,11 @@ def _hard_days(horn: str) -> list[_Day]:
     found: list[_Day] = []
     for seed in (1, 2):
         known = simulate(player, _START, _WEEKS, seed).last
-        usual = usual_notes(note for one in known.history.tries for note in one.notes)
+        usual = usual_notes(note for attempt in known.history.tries for note in attempt.notes)
         for later in range(_MOST_LOOKED_FOR):
             today = known.today + timedelta(days=later)
             plan = plan_day(replace(known, today=today), Asked(45))
-            if any(one.kind in (Group.HIGH, Group.PEDALS) for one in plan.blocks):
+            if any(block.kind in (Group.HIGH, Group.PEDALS) for block in plan.blocks):
                 found.append(_Day(horn, known, plan, usual))
                 break
     return found
@@ -119,8 +119,8 @@ def _session(day: _Day, seed: int, tires: float, *, watched: bool) -> Practised:
 
 def _blocks(day: _Day) -> tuple[Block, ...]:
     blocks = (
-        block_of(one.setting.family, day.known.writer, one.setting.values, one.setting.way)
-        for one in day.plan.blocks
+        block_of(block.setting.family, day.known.writer, block.setting.values, block.setting.way)
+        for block in day.plan.blocks
     )
     return with_checks(tuple(blocks), day.known.writer)
 
@@ -136,11 +136,11 @@ def _harm_at(played: Practised) -> float | None:
 def _stopped_s(played: Practised) -> float | None:
     """When hard work was over for the day, in seconds from the beginning: by signs of tiring, or
     since the check before it found the lips unready."""
-    told = [one.sample for one in played.log if isinstance(one, Tired)][:1]
+    told = [tired.sample for tired in played.log if isinstance(tired, Tired)][:1]
     state = begin(Plan("A day", played.state.blocks), RATE, played.state.level)
     for entry in played.log:
         before, state = state, step(state, entry)
-        left_out = [one.close for one in state.closed[len(before.closed) :]][1:2]
+        left_out = [block.close for block in state.closed[len(before.closed) :]][1:2]
         if before.now.checks and left_out == [Close.HELD_BACK]:
             told.append(entry.sample)
             break

@@ -69,15 +69,17 @@ class Told:
     def tries(self, days: int | None = None) -> list[Tried]:
         """What was tried before today and today, or in the last days."""
         since = date.min if days is None else self.today - days * _DAY
-        return [one for one in self.known.history.tries if one.day >= since]
+        return [attempt for attempt in self.known.history.tries if attempt.day >= since]
 
     @property
     def days(self) -> set[date]:
         """The days before today with anything played, here or elsewhere."""
-        here = {one.day for one in self.known.history.tries}
+        here = {attempt.day for attempt in self.known.history.tries}
         last = self.known.history.last_before
         here |= set() if last is None else {last}
-        elsewhere = {one.day for one in self.known.events} | {day for day, _ in self.known.typed}
+        elsewhere = {event.day for event in self.known.events} | {
+            day for day, _ in self.known.typed
+        }
         return {day for day in here | elsewhere if day < self.today}
 
     @property
@@ -85,20 +87,20 @@ class Told:
         """The days before today with high notes, pedals or a concert."""
         light = {"cold-picks", "double-pedals"}
         found = {
-            one.day
-            for one in self.known.history.tries
-            if one.group in (Group.HIGH, Group.PEDALS) and one.family not in light
+            attempt.day
+            for attempt in self.known.history.tries
+            if attempt.group in (Group.HIGH, Group.PEDALS) and attempt.family not in light
         }
-        found |= {one.day for one in self.known.events if one.kind is EventKind.CONCERT}
+        found |= {event.day for event in self.known.events if event.kind is EventKind.CONCERT}
         return {day for day in found if day < self.today}
 
     def concert(self, days: int, words: str | None = None) -> bool:
         """Whether there is a concert in so many days, called so."""
         return any(
-            one.kind is EventKind.CONCERT
-            and one.day == self.today + days * _DAY
-            and words in (None, one.words, "Concert", "The concert")
-            for one in self.known.events
+            event.kind is EventKind.CONCERT
+            and event.day == self.today + days * _DAY
+            and words in (None, event.words, "Concert", "The concert")
+            for event in self.known.events
         )
 
     def off(self) -> int:
@@ -112,27 +114,31 @@ class Told:
 
     def has(self, *kinds: Group) -> bool:
         """Whether the plan has anything of some kinds."""
-        return any(one.kind in kinds for one in self.plan.blocks)
+        return any(block.kind in kinds for block in self.plan.blocks)
 
 
 def held_on(told: Told, midi: int, days: int | None, level: GateLevel | None) -> set[date]:
     """The days on which a note was good, at the normal standard or a harder one where a level is
     given, among the last ones."""
     return {
-        one.day
-        for one in told.tries(days)
-        if one.day > told.today - (days or 10**5) * _DAY
-        if one.passed and (level is None or one.level is not GateLevel.KIND)
-        for note in one.notes
+        attempt.day
+        for attempt in told.tries(days)
+        if attempt.day > told.today - (days or 10**5) * _DAY
+        if attempt.passed and (level is None or attempt.level is not GateLevel.KIND)
+        for note in attempt.notes
         if note.on_horn and note.spoke and note.asked_midi == midi and note.sounded_s >= 0.3
     }
 
 
 def _is_held(told: Told, midi: int) -> bool:
     return any(
-        one.passed and note.on_horn and note.spoke and note.asked_midi == midi and note.held_s >= 2
-        for one in told.tries()
-        for note in one.notes
+        attempt.passed
+        and note.on_horn
+        and note.spoke
+        and note.asked_midi == midi
+        and note.held_s >= 2
+        for attempt in told.tries()
+        for note in attempt.notes
     )
 
 
@@ -142,9 +148,9 @@ def _secure(told: Told, midi: int) -> bool:
 
 def _came_to(told: Told) -> int | None:
     tops = [
-        max((note.asked_midi for note in one.notes if note.on_horn), default=0)
-        for one in told.tries(14)
-        if one.passed and one.group is Group.HIGH
+        max((note.asked_midi for note in attempt.notes if note.on_horn), default=0)
+        for attempt in told.tries(14)
+        if attempt.passed and attempt.group is Group.HIGH
     ]
     return max(tops, default=None)
 
@@ -157,7 +163,7 @@ def _why_less(told: Told, why: str) -> bool:
     if why.startswith("your lips are"):
         return why == f"your lips are {told.asked.lips.value}"
     if why == "your last day of practice ended at its top":
-        last = max(one.day for one in known.history.sittings if one.day < told.today)
+        last = max(sitting.day for sitting in known.history.sittings if sitting.day < told.today)
         return _at_ceiling(told, last)
     if why == "yesterday was a concert":
         return told.concert(-1)
@@ -167,7 +173,9 @@ def _why_less(told: Told, why: str) -> bool:
     if found:
         return told.off() == int(found[1])
     if re.fullmatch(r"this is week \d of coming back", why):
-        followed = any(one.key in ("graded-return", "braces") for one in known.followings)
+        followed = any(
+            following.key in ("graded-return", "braces") for following in known.followings
+        )
         return bool(hurts) or followed or max(told.breaks(), default=0) >= 14
     return False
 
@@ -176,21 +184,21 @@ def _at_ceiling(told: Told, day: date) -> bool:
     ends = {"enough", "ragged", "tired"}
     return any(
         group is Group.HIGH and close.value in ends
-        for one in told.known.history.sittings
-        if one.day == day
-        for group, close in one.closes
+        for sitting in told.known.history.sittings
+        if sitting.day == day
+        for group, close in sitting.closes
     )
 
 
 def _last(told: Told, title: str) -> int | None:
-    days = [one.day for one in told.tries() if one.family == _BY_TITLE.get(title)]
+    days = [attempt.day for attempt in told.tries() if attempt.family == _BY_TITLE.get(title)]
     return (told.today - max(days)).days if days else None
 
 
 def _on_path(told: Told, at: int, count: int, words: str, good: int) -> bool:
     assert told.block is not None
     family = told.block.setting.family
-    days = {one.day for one in told.known.history.worked if one.family == family}
+    days = {day.day for day in told.known.history.worked if day.family == family}
     answers = told.known.schools
     for fixed in ((), *_answered(family, answers)):
         steps = path_of(family, told.known.bare, fixed)
@@ -224,16 +232,16 @@ Check = Callable[[Told, re.Match[str]], bool]
 def _span(told: Told, first: str, last: str) -> bool:
     """A ladder goes from and to what it says: the top of its first and last rung."""
     assert told.block is not None
-    one = told.block.setting
-    block = block_of(one.family, told.known.writer, one.values, one.way)
+    setting = told.block.setting
+    block = block_of(setting.family, told.known.writer, setting.values, setting.way)
     tops = [max(rung.task.score.pitches) for rung in block.rungs]
     return (min(tops), max(tops)) == (told.midi(first), told.midi(last))
 
 
 def _sets(told: Told, found: re.Match[str]) -> bool:
     assert told.block is not None
-    one = told.block.setting
-    block = block_of(one.family, told.known.writer, one.values, one.way)
+    setting = told.block.setting
+    block = block_of(setting.family, told.known.writer, setting.values, setting.way)
     return (block.sets, len(block.rungs)) == (int(found[1]), int(found[2]))
 
 
@@ -251,7 +259,7 @@ def _limit(told: Told, name: str, why: str, *, is_top: bool) -> bool:
 
 
 def _minutes(told: Told, high: float, whole: float) -> bool:
-    planned = [one.all_minutes for one in told.plan.blocks if one.kind is Group.HIGH]
+    planned = [block.all_minutes for block in told.plan.blocks if block.kind is Group.HIGH]
     return sum(planned) == high and told.plan.minutes == whole
 
 
@@ -279,7 +287,7 @@ CHECKS: tuple[tuple[str, Check], ...] = (
     (r"(Yesterday|\w+day) ended at the ceiling, so no hard work today\.",
      lambda t, m: not t.has(Group.HIGH, Group.PEDALS) and any(
          _at_ceiling(t, day) and m[1] in (f"{day:%A}", "Yesterday")
-         for day in {one.day for one in t.known.history.sittings}
+         for day in {sitting.day for sitting in t.known.history.sittings}
          if day < t.today and (m[1] != "Yesterday" or day == t.today - _DAY))),
     (r"You have played (\d+) days running, so today is for rest\.",
      lambda t, m: _running(t, int(m[1]))
@@ -296,7 +304,7 @@ CHECKS: tuple[tuple[str, Check], ...] = (
     (r"First day: start in the middle, low and easy, and find out\.", lambda t, m: not t.days),
     (r"(\d+) days without playing; nothing is lost by that\.", lambda t, m: t.off() == int(m[1])),
     (r"You have played today already; this is what there is room for\.",
-     lambda t, m: any(one.day == t.today for one in t.tries())),
+     lambda t, m: any(attempt.day == t.today for attempt in t.tries())),
     (r"High work is ([\d.]+) of ([\d.]+) minutes\.",
      lambda t, m: _minutes(t, float(m[1]), float(m[2]))),
     (r"It is shorter than you asked: .+", lambda t, m: t.plan.minutes < 0.9 * t.asked.minutes),
@@ -337,22 +345,23 @@ CHECKS: tuple[tuple[str, Check], ...] = (
      lambda t, m: _picks(t, m[1], int(m[2]))),
     (r"Stage (\d+) of (\d+): (.+)",
      lambda t, m: any(
-         len(PROGRAMMES[one.key].stages(one.base_midi)) == int(m[2])
-         and m[3].startswith(PROGRAMMES[one.key].stages(one.base_midi)[int(m[1]) - 1].name)
-         for one in t.known.followings)),
+         len(PROGRAMMES[following.key].stages(following.base_midi)) == int(m[2])
+         and m[3].startswith(
+             PROGRAMMES[following.key].stages(following.base_midi)[int(m[1]) - 1].name)
+         for following in t.known.followings)),
     (r".+ earns? the next stage\.", lambda t, m: any(
-        PROGRAMMES[one.key].earns() == m[0] for one in t.known.followings)),
+        PROGRAMMES[following.key].earns() == m[0] for following in t.known.followings)),
     (r"(?:It can come every day|At least .+ of rest between two of it)\.", lambda t, m: any(
-        PROGRAMMES[one.key].rests() == m[0] for one in t.known.followings)),
+        PROGRAMMES[following.key].rests() == m[0] for following in t.known.followings)),
     (r"(.+), stage (\d+) of (\d+)\.", lambda t, m: any(
-        PROGRAMMES[one.key].title == m[1]
-        and len(PROGRAMMES[one.key].stages(one.base_midi)) == int(m[3])
-        for one in t.known.followings)),
+        PROGRAMMES[following.key].title == m[1]
+        and len(PROGRAMMES[following.key].stages(following.base_midi)) == int(m[3])
+        for following in t.known.followings)),
     (r"Today there is time for (\d+) sets? of (\d+) starts?\.", _sets),
     (r"(.+): (.+)\.", lambda t, m: any(
-        PROGRAMMES[one.key].title == m[1] for one in t.known.followings)
-        and any(stage.name == m[2] for one in t.known.followings
-                for stage in PROGRAMMES[one.key].stages(one.base_midi))),
+        PROGRAMMES[following.key].title == m[1] for following in t.known.followings)
+        and any(stage.name == m[2] for following in t.known.followings
+                for stage in PROGRAMMES[following.key].stages(following.base_midi))),
 )  # fmt: skip
 """What each sentence claims, by how it reads."""
 

@@ -78,30 +78,30 @@ class _Watched:
 
 def _watch(player: Practiser, habits: Habits, seed: int, weeks: int) -> _Year:
     policy = _Watched(player.bare)
-    days = [one for one in simulate(player, START, weeks, seed, policy, habits).days if one.played]
+    days = [day for day in simulate(player, START, weeks, seed, policy, habits).days if day.played]
     found = _Year(plans=len(days), past=policy.past)
     set_to: dict[str, list[tuple[date, str]]] = defaultdict(list)
     kinds: Counter[Group] = Counter()
-    played = {one.day for one in days if one.plan and _sounds(one.plan)}
-    for one in days:
-        assert one.plan is not None
-        assert one.played is not None
-        found.over += bool(one.over)
-        found.stopped += one.stopped is not None
-        found.hurt += one.played.state.ended is End.HURT
-        found.seven_running += {one.day + timedelta(days=n) for n in range(7)} <= played
-        if one.stopped is None and one.plan.blocks:
-            share = one.played.log[-1].sample / RATE / 60 / one.plan.minutes
+    played = {day.day for day in days if day.plan and _sounds(day.plan)}
+    for day in days:
+        assert day.plan is not None
+        assert day.played is not None
+        found.over += bool(day.over)
+        found.stopped += day.stopped is not None
+        found.hurt += day.played.state.ended is End.HURT
+        found.seven_running += {day.day + timedelta(days=n) for n in range(7)} <= played
+        if day.stopped is None and day.plan.blocks:
+            share = day.played.log[-1].sample / RATE / 60 / day.plan.minutes
             found.whole += 1
             found.close += 0.9 <= share <= 1.1
-        music = sum(b.all_minutes for b in one.plan.blocks if b.kind is Group.MUSIC)
-        if music and one.plan.minutes >= 10:
-            found.short_of_music += music < 0.25 * one.plan.minutes - 0.5
-        for block in one.plan.blocks:
+        music = sum(b.all_minutes for b in day.plan.blocks if b.kind is Group.MUSIC)
+        if music and day.plan.minutes >= 10:
+            found.short_of_music += music < 0.25 * day.plan.minutes - 0.5
+        for block in day.plan.blocks:
             kinds[block.kind] += 1
             if block.kind not in _NO_PATH:
                 values = repr(sorted(block.setting.values.items()))
-                set_to[block.setting.family].append((one.day, values))
+                set_to[block.setting.family].append((day.day, values))
     for family, rows in set_to.items():
         windows = _windows(rows)
         if windows:
@@ -142,7 +142,7 @@ def _span(family: Family, writer: Writer) -> int | None:
 
 
 def _sounds(plan: DayPlan) -> bool:
-    return any(one.kind is not Group.BREATH for one in plan.blocks)
+    return any(block.kind is not Group.BREATH for block in plan.blocks)
 
 
 def main(weeks: int = _WEEKS, seeds: tuple[int, ...] = _SEEDS) -> None:
@@ -152,25 +152,26 @@ def main(weeks: int = _WEEKS, seeds: tuple[int, ...] = _SEEDS) -> None:
     for player, habits in players():
         about, horn = player.about, player.bare.instrument.key
         for seed in seeds:
-            one = _watch(player, habits, seed, weeks)
-            years.append(one)
+            year = _watch(player, habits, seed, weeks)
+            years.append(year)
             print(
-                f"{horn:<20}{about.experience:<12}{about.minutes:>3} min: {one.plans:>4} plans, "
-                f"{one.past} past, {len(one.frequent)} ({' '.join(sorted(one.same)) or 'none'}), "
-                f"{' '.join(sorted(one.missing)) or 'none'}; {one.over} over, {one.stopped} "
-                f"stopped, {one.hurt} hurt, {one.seven_running} without rest, "
-                f"{one.close} of {one.whole}, {one.short_of_music} short of music",
+                f"{horn:<20}{about.experience:<12}{about.minutes:>3} min: {year.plans:>4} plans, "
+                f"{year.past} past, {len(year.frequent)} "
+                f"({' '.join(sorted(year.same)) or 'none'}), "
+                f"{' '.join(sorted(year.missing)) or 'none'}; {year.over} over, "
+                f"{year.stopped} stopped, {year.hurt} hurt, {year.seven_running} without rest, "
+                f"{year.close} of {year.whole}, {year.short_of_music} short of music",
                 flush=True,
             )
-    at_most("blocks past a limit", sum(one.past for one in years), 0)
+    at_most("blocks past a limit", sum(year.past for year in years), 0)
     at_most("frequent exercises that stay the same for six weeks",
-            sum(len(one.same) for one in years), 0)  # fmt: skip
-    at_most("exercises that never come round", sum(len(one.missing) for one in years), 0)
-    at_most("days over a limit of load", sum(one.over for one in years), 0)
-    at_most("weeks without a day of rest", sum(one.seven_running for one in years), 0)
-    at_most("plans short of music", sum(one.short_of_music for one in years), 0)
-    whole = sum(one.whole for one in years)
-    close = 100 * sum(one.close for one in years) / whole
+            sum(len(year.same) for year in years), 0)  # fmt: skip
+    at_most("exercises that never come round", sum(len(year.missing) for year in years), 0)
+    at_most("days over a limit of load", sum(year.over for year in years), 0)
+    at_most("weeks without a day of rest", sum(year.seven_running for year in years), 0)
+    at_most("plans short of music", sum(year.short_of_music for year in years), 0)
+    whole = sum(year.whole for year in years)
+    close = 100 * sum(year.close for year in years) / whole
     at_least("days within 10 % of their minutes, %", close, 90)
 
 

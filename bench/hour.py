@@ -98,7 +98,7 @@ def _play(minutes: int) -> dict[str, float]:
             "s to stop": stopped - at,
             "s for its page": paged - stopped,
             "MB of its page": len(body) / 1e6,
-            "MB on disk": sum(one.stat().st_size for one in Path(folder).rglob("*")) / 1e6,
+            "MB on disk": sum(path.stat().st_size for path in Path(folder).rglob("*")) / 1e6,
         }
 
 

@@ -79,7 +79,7 @@ def _note(told: Callable[[Any], bool]) -> Told:
 
 def _change(told: Callable[[Any], bool]) -> Told:
     def check(heard: Analysis, place: Place) -> bool:
-        return any(told(one) for one in heard.transitions)
+        return any(told(transition) for transition in heard.transitions)
 
     return check
 
@@ -133,7 +133,7 @@ def _flipped(seconds: float) -> tuple[Build, Told]:
         )
 
     def told(heard: Analysis, place: Place) -> bool:
-        notes = [one.midi for one in heard.notes]
+        notes = [note.midi for note in heard.notes]
         slots = [change.flipped and change.flipped.midi for change in heard.transitions]
         return notes == [place.low, place.middle] and slots == [place.high]
 
@@ -175,13 +175,13 @@ KINDS: dict[str, tuple[Build, Told]] = {
     "touched 45 ms": (
         lambda place: _two(place, Change("slur", touched=(Touched(place.middle, 0.045),))),
         lambda heard, place: any(
-            [one.midi for one in change.touched] == [place.middle] for change in heard.transitions
+            [slot.midi for slot in change.touched] == [place.middle] for change in heard.transitions
         ),
     ),
     "touched 35 ms": (
         lambda place: _two(place, Change("slur", touched=(Touched(place.middle, 0.035),))),
         lambda heard, place: any(
-            [one.midi for one in change.touched] == [place.middle] for change in heard.transitions
+            [slot.midi for slot in change.touched] == [place.middle] for change in heard.transitions
         ),
     ),
     "flipped 35 ms": _flipped(0.035),
@@ -336,7 +336,10 @@ def _buzz() -> None:
         for seconds in (1.0, 2.5)
         for level_db in (-30.0, -18.0)
     ]
-    good = [not one.notes and len(one.glides) == 1 and one.glides[0].passes == 2 for one in sirens]
+    good = [
+        not analysis.notes and len(analysis.glides) == 1 and analysis.glides[0].passes == 2
+        for analysis in sirens
+    ]
     print(f"{'sirens on the mouthpiece':<24}{100 * np.mean(good):>9.1f}{'—':>12}")
     at_least("sirens on the mouthpiece, found %", 100 * float(np.mean(good)), LEAST_FOUND)
 

@@ -90,7 +90,7 @@ def _at_the_server(path: Path) -> None:
         look_back(app.state.database, today)
         print(f"reading the weeks ahead, once after a start: {time.perf_counter() - begun:.1f} s")
         paths = [
-            f"/api/players/1/{one}".format(year=today.year, month=today.month) for one in _VIEWS
+            f"/api/players/1/{view}".format(year=today.year, month=today.month) for view in _VIEWS
         ]
         for view in (*paths, "/api/storage"):
             view_ms = _time(f"GET {view}", lambda view=view: client.get(view).raise_for_status())  # type: ignore[misc]

@@ -32,22 +32,22 @@ ALL = texts()
 
 
 def found(pattern: str) -> list[Text]:
-    return [one for one in ALL if re.search(pattern, one.words, re.IGNORECASE)]
+    return [text for text in ALL if re.search(pattern, text.words, re.IGNORECASE)]
 
 
 @pytest.mark.parametrize("pattern", SAYS)
 def test_no_text_says_what_has_another_name(pattern: str) -> None:
-    wrong = [f"{one.path}:{one.line}: {one.words}" for one in found(pattern)]
+    wrong = [f"{text.path}:{text.line}: {text.words}" for text in found(pattern)]
     assert not wrong, f"Say {SAYS[pattern]}:\n" + "\n".join(wrong)
 
 
 def test_texts_are_gathered_from_every_room() -> None:
-    rooms = {one.room for one in ALL}
+    rooms = {text.room for text in ALL}
     assert {"core/coach", "core/judging", "core/session", "cli/simulate.py", "server/live"} <= rooms
     assert {"stand", "today", "takes", "progress", "horn", "book"} <= {
         room.split("/")[-1].removeprefix("src/") for room in rooms
     } | {room.split("/")[0] for room in rooms}
-    words = {one.words for one in ALL}
+    words = {text.words for text in ALL}
     # One of a sentence, one of an attribute, one of what stands between tags, one of a parameter.
     assert "Neither note was clean, so … waits for another day." in words
     assert "Approaches" in words
@@ -56,7 +56,7 @@ def test_texts_are_gathered_from_every_room() -> None:
 
 def test_no_text_shouts_or_counts_one_as_many() -> None:
     many = re.compile(r"[a-z]!(?!=)|\b1 (?:notes|days|minutes|steps|half steps|attempts)\b")
-    wrong = [f"{one.path}:{one.line}: {one.words}" for one in ALL if many.search(one.words)]
+    wrong = [f"{text.path}:{text.line}: {text.words}" for text in ALL if many.search(text.words)]
     assert not wrong, "\n".join(wrong)
 
 

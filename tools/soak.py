@@ -61,11 +61,11 @@ def played(minutes: float, seed: int) -> Played:
     while length < minutes * 60 * _RATE:
         bare = ScoreNote(int(random_.choice(_NOTES)), float(random_.uniform(0.6, 7.0)))
         note = PROFILES[Skilled.EXPERIENCED].note(bare, _START_MIDI, random_)
-        one = perform((note,), MIDDLE, _RATE, seed=len(notes) + 1)
-        (truth,) = one.truth["notes"]
+        performance = perform((note,), MIDDLE, _RATE, seed=len(notes) + 1)
+        (truth,) = performance.truth["notes"]
         notes.append((length / _RATE + truth["start_s"], length / _RATE + truth["end_s"]))
-        parts.append(pcm_from_floats(one.samples))
-        length += len(one.samples)
+        parts.append(pcm_from_floats(performance.samples))
+        length += len(performance.samples)
     return Played(b"".join(parts), notes)
 
 

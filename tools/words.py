@@ -86,7 +86,7 @@ def _of_web(path: Path) -> Iterator[Text]:
             code += "\n" * whole[: part.start(2)].count("\n") + part[2]
     for pattern, source in ((_BETWEEN_TAGS, markup), (_LABELS, markup), (_STRINGS, code)):
         for match in pattern.finditer(source):
-            words = " ".join(next((one for one in match.groups() if one), "").split())
+            words = " ".join(next((group for group in match.groups() if group), "").split())
             words = _PLACES.sub("…", words)
             if _is_text(words, alone=pattern is not _STRINGS):
                 start = match.start() + len(match[0]) - len(match[0].lstrip("> \n}"))
@@ -106,13 +106,13 @@ def _is_text(words: str, *, alone: bool) -> bool:
 
 def main() -> None:
     """Prints them, a room after the other, with how many words a sentence has."""
-    rooms = sorted(texts(), key=lambda one: (one.room, one.path, one.line))
-    for room, rows in groupby(rooms, lambda one: one.room):
+    rooms = sorted(texts(), key=lambda text: (text.room, text.path, text.line))
+    for room, rows in groupby(rooms, lambda text: text.room):
         there = list(rows)
-        words = [len(one.words.split()) for one in there]
+        words = [len(text.words.split()) for text in there]
         print(f"\n## {room}: {len(there)} texts, {sum(words) / len(words):.1f} words each\n")
-        for one in there:
-            print(f"{one.path}:{one.line}: {one.words}")
+        for text in there:
+            print(f"{text.path}:{text.line}: {text.words}")
 
 
 if __name__ == "__main__":

@@ -39,7 +39,9 @@ def offer(page: Page, title: str, *exercises: dict[str, Any]) -> None:
             "title": title,
             "kind": "plan",
             "why": "A test's own.",
-            "exercises": [{"title": one["family"], "why": "", **one} for one in exercises],
+            "exercises": [
+                {"title": exercise["family"], "why": "", **exercise} for exercise in exercises
+            ],
             "minutes": 1,
             "left_out": [],
         }

@@ -47,10 +47,10 @@ def check_tracker(seed: int) -> None:
     sound = strange_sound(rng, rate)
     drone_hz = float(rng.uniform(60, 400)) if rng.random() < 0.15 else None
     whole, _ = _tracked(sound, rate, drone_hz, [len(sound)], 1)
-    one, known = _tracked(sound, rate, drone_hz, pieces(rng, len(sound)), 6)
+    frames, known = _tracked(sound, rate, drone_hz, pieces(rng, len(sound)), 6)
     _, other_known = _tracked(sound, rate, drone_hz, pieces(rng, len(sound)), 6)
     for name in ("f0_hz", "level_db", "harmonicity_db", "brightness"):
-        assert np.array_equal(getattr(whole, name), getattr(one, name), equal_nan=True), name
+        assert np.array_equal(getattr(whole, name), getattr(frames, name), equal_nan=True), name
     shared = known.keys() & other_known.keys()
     assert {at: known[at] for at in shared} == {at: other_known[at] for at in shared}
     voiced = whole.voiced
@@ -93,8 +93,8 @@ def check_microphone(seed: int) -> None:
     levels_db = [told.room_db or 0.0, *(told.notes_db or ())]
     assert np.isfinite(levels_db).all()
     assert summary_words(told)
-    for one in told.findings:
-        assert finding_words(one, told)
+    for finding in told.findings:
+        assert finding_words(finding, told)
 
 
 def check_passages(seed: int) -> None:
@@ -118,9 +118,11 @@ def check_passages(seed: int) -> None:
     for note in events.notes:
         assert over <= note.first < note.last <= frames.first + len(frames)
         over = note.last
-    assert all(one.duration_s >= 0 and one.gap_s > -1e-9 for one in events.transitions)
-    assert all(one.end_s > one.start_s and one.span_semitones >= 0 for one in events.glides)
-    assert all(one.rate_hz > 0 and 0 <= one.clear_share <= 1 for one in events.trills)
+    assert all(
+        transition.duration_s >= 0 and transition.gap_s > -1e-9 for transition in events.transitions
+    )
+    assert all(glide.end_s > glide.start_s and glide.span_semitones >= 0 for glide in events.glides)
+    assert all(trill.rate_hz > 0 and 0 <= trill.clear_share <= 1 for trill in events.trills)
 
 
 def _followed(
@@ -162,10 +164,10 @@ def check_judging(seed: int) -> None:
     seen = lay_beside(asked, events, horn)
     verdict = judge(seen, level)
     assert len(seen.answers) == len(seen.asked)
-    assert np.isfinite([one.measured for one in verdict.results]).all()
+    assert np.isfinite([result.measured for result in verdict.results]).all()
     outcomes(asked, verdict)
     last_reached(asked, events.notes, horn)
-    wanted = [one.note.midi for one in seen.asked] or [60]
+    wanted = [note.note.midi for note in seen.asked] or [60]
     match = match_pattern([Wanted(midi) for midi in wanted], events)
     pattern_sentences(match, wanted, [note.midi for note in events.notes], note_name)
 
@@ -191,7 +193,7 @@ def check_stand(seed: int) -> None:
     rest_frames = int(rng.choice((0, 0, 20, 150, 400)))
     once = _stood(asked, horn, sound, [len(sound)], rest_frames)
     cut_up = _stood(asked, horn, sound, pieces(rng, len(sound)), rest_frames)
-    assert [repr(one) for one in once[0]] == [repr(one) for one in cut_up[0]]
+    assert [repr(attempt) for attempt in once[0]] == [repr(attempt) for attempt in cut_up[0]]
     assert once[1] == cut_up[1]
 
 

@@ -62,7 +62,7 @@ def three(first: Transition = SLUR, second: Transition = SLUR, **middle: float) 
 
 
 def result(verdict: Verdict, aim: Aim) -> AimResult:
-    return next(one for one in verdict.results if one.aim is aim)
+    return next(result for result in verdict.results if result.aim is aim)
 
 
 def pair(events: Events, aim: Aim, level: GateLevel = GateLevel.NORMAL) -> AimResult:
@@ -73,7 +73,7 @@ def test_a_clean_attempt_passes_and_tells_how_often_it_went_well() -> None:
     verdict = judge_attempt(PAIR, three(), TROMBONE)
     assert verdict.passed
     assert verdict.worst is None
-    assert [(one.right, one.chances) for one in verdict.results] == [
+    assert [(result.right, result.chances) for result in verdict.results] == [
         *[(2, 2)] * 4,
         (3, 3),
         *[(2, 2)] * 2,
@@ -101,12 +101,12 @@ def test_a_change_is_held_to_its_limit_at_each_level(
     events = three(second=replace(SLUR, **change))  # type: ignore[arg-type]
     levels = list(GateLevel)
     for level in levels:
-        one = pair(events, aim, level)
-        assert one.passed is (levels.index(level) > levels.index(least_bad))
-    assert (one.right, one.chances) == ((2, 2) if one.passed else (1, 2))
+        result = pair(events, aim, level)
+        assert result.passed is (levels.index(level) > levels.index(least_bad))
+    assert (result.right, result.chances) == ((2, 2) if result.passed else (1, 2))
     # It was before the last note.
-    assert one.at is not None
-    assert one.at.step == 2
+    assert result.at is not None
+    assert result.at.step == 2
 
 
 def test_a_note_that_does_not_speak_comes_first_in_what_is_said() -> None:
@@ -268,10 +268,10 @@ def test_the_document_of_an_attempt_names_every_aim_with_its_place() -> None:
     document = attempt_document(PAIR, verdict, note_name, GateLevel.NORMAL, seen.answers)
     assert (document["family"], document["passed"]) == ("slot-slur", False)
     assert (document["level"], document["mismatch"]) == ("normal", None)
-    gap = next(one for one in document["aims"] if one["aim"] == "gap")
+    gap = next(aim for aim in document["aims"] if aim["aim"] == "gap")
     assert (gap["measured"], gap["limit"], gap["unit"], gap["step"]) == (200, 60, "ms", 2)
     assert gap["places"] == [{"step": 2, "time": 0}]
-    assert [(one["step"], one["midi"], one["spoke"]) for one in document["notes"]] == [
+    assert [(note["step"], note["midi"], note["spoke"]) for note in document["notes"]] == [
         (0, 53, True),
         (1, 58, True),
         (2, 53, True),
@@ -430,7 +430,7 @@ def beside(level: str, *passed: Tone) -> Verdict:
 def test_the_level_is_held_against_the_last_that_passed(level: str, off_db: float) -> None:
     assert beside(level, replace(OWN, level_db=-20 - off_db)).passed
     verdict = beside(level, replace(OWN, level_db=-20.6 - off_db))
-    assert [one.aim for one in verdict.results if not one.passed] == [Aim.LEVEL]
+    assert [result.aim for result in verdict.results if not result.passed] == [Aim.LEVEL]
     assert read(verdict, Aim.LEVEL) == (f"{off_db + 0.6:.0f}", "dB louder")
 
 
@@ -440,17 +440,17 @@ def test_the_tone_is_held_against_the_last_that_passed(level: str, match: float)
     steady = [replace(OWN, spread_cents=2 - (100 - match) / 2 + more) for more in (0.5, -0.5)]
     assert beside(level, *[steady[0]] * 6).passed
     verdict = beside(level, *[steady[1]] * 6)
-    assert [one.aim for one in verdict.results if not one.passed] == [Aim.TONE]
+    assert [result.aim for result in verdict.results if not result.passed] == [Aim.TONE]
     assert limit_words(result(verdict, Aim.TONE)) == f"{match:g} asked"
 
 
 def test_nothing_is_failed_for_want_of_a_baseline() -> None:
     verdict = held()
-    assert [one.aim for one in verdict.results if one.untold] == [Aim.TONE, Aim.LEVEL]
+    assert [result.aim for result in verdict.results if result.untold] == [Aim.TONE, Aim.LEVEL]
     assert read(verdict, Aim.TONE) == ("", "no note was good yet")
     half = beside("normal", replace(OWN, level_db=-25))
-    assert [one.aim for one in half.results if not one.passed] == [Aim.LEVEL]
-    assert [one.aim for one in half.results if one.untold] == [Aim.TONE]
+    assert [result.aim for result in half.results if not result.passed] == [Aim.LEVEL]
+    assert [result.aim for result in half.results if result.untold] == [Aim.TONE]
 
 
 def test_of_two_starts_at_a_note_that_stands_alone_the_longer_counts() -> None:

@@ -27,8 +27,8 @@ SCORE = Score(
 def played(**changed: FollowedNote) -> FollowedPart:
     """All of it in tune and in time at 80 a minute, but for some notes (`n0`, `n1` …)."""
     notes = [
-        FollowedNote(one, start_s=1.5 * place, cents=3.0, late_ms=0.0)
-        for place, one in enumerate(written_in(SCORE))
+        FollowedNote(note, start_s=1.5 * place, cents=3.0, late_ms=0.0)
+        for place, note in enumerate(written_in(SCORE))
     ]
     for key, note in changed.items():
         notes[int(key[1:])] = replace(note, written=notes[int(key[1:])].written)
@@ -40,7 +40,7 @@ def missed() -> FollowedNote:
 
 
 def test_notes_lie_in_their_bars_and_a_breath_takes_no_time() -> None:
-    bars = [(one.bar, one.beat, one.midi) for one in written_in(SCORE)]
+    bars = [(note.bar, note.beat, note.midi) for note in written_in(SCORE)]
     assert bars[:4] == [(1, 1.0, 60), (1, 3.0, 62), (2, 1.0, 64), (2, 3.0, 65)]
     assert bars[4][:2] == (3, 1.0)
 
@@ -48,7 +48,7 @@ def test_notes_lie_in_their_bars_and_a_breath_takes_no_time() -> None:
 def test_a_piece_that_is_all_there_says_so_with_its_tempo() -> None:
     piece = piece_of(SCORE, [played()], note_name)
     assert piece.headline == "All 4 bars are there. You played it at 80 beats a minute."
-    assert not any(one.wrong for one in piece.bars)
+    assert not any(bar.wrong for bar in piece.bars)
     assert piece.passages == ()
     assert set(piece.outcomes.values()) == {StepOutcome.MET}
 
@@ -63,14 +63,16 @@ def test_what_was_wrong_is_said_of_its_bar_and_the_bar_is_to_be_practised_slower
     # The breath at the end of the bar begins with the next one.
     assert passage.line == "E4:2 F4:2"
     # The steps of the score: the breath stands between the fourth and the fifth note.
-    off = {step: one for step, one in piece.outcomes.items() if one is not StepOutcome.MET}
+    off = {
+        step: outcome for step, outcome in piece.outcomes.items() if outcome is not StepOutcome.MET
+    }
     assert off == {2: StepOutcome.SILENT, 3: StepOutcome.MISSED}
     assert list(piece.outcomes) == [0, 1, 2, 3, 5, 6, 7, 8]
 
 
 def test_bars_next_to_each_other_are_practised_two_at_a_time() -> None:
     piece = piece_of(SCORE, [played(n0=missed(), n2=missed(), n4=missed())], note_name)
-    assert [(one.first_bar, one.last_bar) for one in piece.passages] == [(1, 2), (3, 3)]
+    assert [(passage.first_bar, passage.last_bar) for passage in piece.passages] == [(1, 2), (3, 3)]
     assert piece.headline == "1 of 4 bars good. You played it at 80 beats a minute."
 
 
@@ -98,11 +100,11 @@ def test_notes_too_much_and_where_it_stopped() -> None:
         "Bar 1 needs work. You played it at 80 beats a minute. You stopped after bar 3."
     )
     # What was not played is nothing to practise by itself yet.
-    assert [one.first_bar for one in piece.passages] == [1]
+    assert [passage.first_bar for passage in piece.passages] == [1]
 
 
 def test_a_piece_of_which_nothing_was_heard_may_be_another() -> None:
-    silent = FollowedPart(tuple(FollowedNote(one) for one in written_in(SCORE)), (), None, 1)
+    silent = FollowedPart(tuple(FollowedNote(note) for note in written_in(SCORE)), (), None, 1)
     assert "another one?" in piece_of(SCORE, [silent], note_name).headline
 
 
@@ -129,7 +131,7 @@ def test_over_many_times_the_bars_that_go_wrong_most_are_told() -> None:
     assert piece.bars[1].times == ("F♯4 for F4", "F♯4 for F4", "E4 missed", "")
     assert (piece.bars[1].wrong, piece.bars[1].wrong_times) == ("E4 missed", 3)
     # Once in four is not to be practised by itself.
-    assert [(one.first_bar, one.last_bar) for one in piece.passages] == [(2, 2)]
+    assert [(passage.first_bar, passage.last_bar) for passage in piece.passages] == [(2, 2)]
     assert not piece.bars[3].needs_work
     # The fourth note was wrong in two of four: as it went the last time.
     assert piece.outcomes[3] is StepOutcome.MET
@@ -138,7 +140,7 @@ def test_over_many_times_the_bars_that_go_wrong_most_are_told() -> None:
 def test_a_bar_is_counted_where_half_of_it_was_played() -> None:
     # From the second half of bar 1 to the first half of bar 3, then the whole.
     piece = piece_of(SCORE, [cut(played(), 1, 4), played()], note_name)
-    assert [len(one.times) for one in piece.bars] == [2, 2, 2, 1]
+    assert [len(bar.times) for bar in piece.bars] == [2, 2, 2, 1]
     # Half of bar 3 was left out: it was broken off there.
     assert piece.bars[2].times == ("broken off", "")
     assert piece.headline == (
@@ -156,7 +158,7 @@ def test_bars_lead_back_into_the_piece_with_those_beside() -> None:
 def test_never_played_is_said() -> None:
     piece = piece_of(SCORE, [], note_name)
     assert piece.headline == "Nothing of this piece was heard. Is it another one?"
-    assert {one.wrong for one in piece.bars} == {"not played"}
+    assert {bar.wrong for bar in piece.bars} == {"not played"}
     assert piece.outcomes == {}
     assert piece.passages == ()
 
@@ -167,10 +169,10 @@ def test_who_begins_later_is_not_told_that_what_came_before_needs_work() -> None
     assert piece.headline == (
         "Bar 3 needs work. You played it at 80 beats a minute. You began with bar 3."
     )
-    assert [one.is_played for one in piece.bars] == [False, False, True, True]
+    assert [bar.is_played for bar in piece.bars] == [False, False, True, True]
     # The steps from the breath on are those of bars 3 and 4.
     assert list(piece.outcomes) == [5, 6, 7, 8]
-    assert [one.bar for one in piece.bars if one.needs_work] == [3]
+    assert [bar.bar for bar in piece.bars if bar.needs_work] == [3]
     good = piece_of(SCORE, [cut(played(), 0, 3)], note_name)
     assert good.headline.startswith("2 bars of 4, and good.")
     assert good.headline.endswith("You stopped after bar 2.")

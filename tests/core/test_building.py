@@ -136,16 +136,16 @@ def test_every_family_can_be_practised_in_every_way_it_offers(made: object) -> N
     for key, family in FAMILIES.items():
         for follow in follows_of(family, here):
             try:
-                one = block_of(key, here, {}, {"follow": follow.value})
+                block = block_of(key, here, {}, {"follow": follow.value})
             except ExerciseRefusedError:
                 # Not on this horn at all.
                 assert key in ("octave-down", "glide-ladder", "expanding-glide")
                 continue
-            assert one.rungs
-            assert one.follow is follow
-            assert one.seconds > 0
+            assert block.rungs
+            assert block.follow is follow
+            assert block.seconds > 0
             count += 1
-        usual = {one.key: one.usual for one in ways_of(family, here)}
+        usual = {parameter.key: parameter.usual for parameter in ways_of(family, here)}
         assert usual["follow"] == follows_of(family, here)[0]
     assert count > 100
 
@@ -154,8 +154,8 @@ def test_every_family_can_be_practised_in_every_way_it_offers(made: object) -> N
 def test_ready_sessions_are_there_for_every_horn(made: object) -> None:
     here = CORNET if made is CORNET else TROMBONE
     found = ready_for(here)
-    assert [one.key for one in found] == [one.key for one in READY]
-    assert all(one.settings for one in found)
+    assert [session.key for session in found] == [session.key for session in READY]
+    assert all(session.settings for session in found)
     higher = {setting.family for setting in found[1].settings}
     assert ("glide-ladder" in higher) is (here is TROMBONE)
     assert ("chromatic-ladder" in higher) is (here is CORNET)
@@ -170,8 +170,8 @@ def test_quiet_hours_leave_nothing_on_the_horn() -> None:
             assert played is None
             continue
         assert played is not None
-        one = block_of(played.family, CORNET, played.values, played.way)
-        on = {note.on for rung in one.rungs for note in rung.task.score.notes}
+        block = block_of(played.family, CORNET, played.values, played.way)
+        on = {note.on for rung in block.rungs for note in rung.task.score.notes}
         assert on <= {On.MOUTHPIECE}
 
 

@@ -20,7 +20,7 @@ GOOD, MISSED, AT_ONCE = (P,), (F, F), (F, P)
 
 def test_each_hard_exercise_has_one_before_it_and_nothing_else_has() -> None:
     blocks = with_checks((LONG, LADDER, PEDALS, DOUBLE), W)
-    assert [one.checks for one in blocks] == [False, True, False, True, False, False]
+    assert [block.checks for block in blocks] == [False, True, False, True, False, False]
     assert [blocks[1].title, blocks[3].title] == ["Check before high notes", "Check before pedals"]
     held, low = blocks[1].rungs
     # Half way from the easy note to the highest comfortable one, then the easy one on air.
@@ -56,7 +56,7 @@ def test_it_is_played_halved_or_left_out(
             assert state.now == PEDALS
     else:
         assert state.now.title == DOUBLE.title
-        assert [one.close for one in state.closed][-1] is close
+        assert [block.close for block in state.closed][-1] is close
         assert told(state, after.now).why == (
             f"Neither note was clean, so {PEDALS.title} waits for another day."
         )
@@ -104,7 +104,7 @@ def test_what_is_left_out_anyway_is_not_checked() -> None:
     while after.state.block == 0:
         after.judged(P)
     assert after.state.now.title == DOUBLE.title
-    assert [one.block.title for one in after.state.closed] == [LONG.title, PEDALS.title]
+    assert [block.block.title for block in after.state.closed] == [LONG.title, PEDALS.title]
 
 
 def test_half_of_a_timed_exercise_is_half_its_time() -> None:

@@ -20,11 +20,17 @@ def contour(cents: Samples, level_db: Samples | None = None) -> Contour:
 
 
 def rests(found: Contour) -> list[tuple[int, int]]:
-    return [(one.start, one.end) for one in stretches_of(found) if one.kind is Kind.REST]
+    return [
+        (stretch.start, stretch.end) for stretch in stretches_of(found) if stretch.kind is Kind.REST
+    ]
 
 
 def glides(found: Contour) -> list[tuple[int, int]]:
-    return [(one.start, one.end) for one in stretches_of(found) if one.kind is Kind.GLIDE]
+    return [
+        (stretch.start, stretch.end)
+        for stretch in stretches_of(found)
+        if stretch.kind is Kind.GLIDE
+    ]
 
 
 class TestSilence:
@@ -128,7 +134,7 @@ class TestSlips:
 class TestStretches:
     def test_a_held_note_is_one_rest(self) -> None:
         found = stretches_of(contour(curve((5800, 60))))
-        assert [(one.kind, one.start, one.end, one.cents) for one in found] == [
+        assert [(stretch.kind, stretch.start, stretch.end, stretch.cents) for stretch in found] == [
             (Kind.REST, 0, 60, 5800)
         ]
 
@@ -140,7 +146,7 @@ class TestStretches:
         for rate_hz, extent in ((5.5, 25), (2.2, 20)):
             swing = 5800 + extent * np.sin(2 * np.pi * rate_hz * time_s)
             found = stretches_of(contour(swing))
-            assert [one.kind for one in found] == [Kind.REST], rate_hz
+            assert [stretch.kind for stretch in found] == [Kind.REST], rate_hz
 
     @pytest.mark.parametrize("seconds", [0.3, 0.8, 2.0, 4.0])
     def test_a_slow_half_step_between_two_notes_is_a_glide(self, seconds: float) -> None:

@@ -67,7 +67,7 @@ def test_an_overruled_verdict_does_not_bring_the_time_back() -> None:
     after = play(MINUTE, LONG)
     while after.state.block == 0:
         after.judged(F)
-    last = next(one for one in reversed(after.log) if isinstance(one, Judged))
+    last = next(judged for judged in reversed(after.log) if isinstance(judged, Judged))
     after.enter(Overruled(after.now + RATE, last.take_id, True))
     assert (after.state.block, after.state.closed[0].passes) == (1, 1)
 
@@ -75,7 +75,7 @@ def test_an_overruled_verdict_does_not_bring_the_time_back() -> None:
 def test_tiring_ends_hard_work_and_holds_back_what_is_hard_after_it() -> None:
     after = play(LADDER, PEDALS, DOUBLE, LONG).judged(P, P)
     after.enter(Tired(after.now, SIGNS))
-    closes = [one.close for one in after.state.closed]
+    closes = [block.close for block in after.state.closed]
     # Double pedals are for recovery: they stay.
     assert closes == [Close.TIRED, Close.HELD_BACK]
     assert (after.state.block, after.state.tired) == (2, SIGNS)

@@ -36,17 +36,17 @@ def played(**changed: float | None) -> list[Note]:
 
 
 def missed(followed: FollowedPart) -> list[int]:
-    return [place for place, one in enumerate(followed.notes) if one.start_s is None]
+    return [place for place, note in enumerate(followed.notes) if note.start_s is None]
 
 
 def test_as_written_every_note_is_in_its_place() -> None:
     followed = follow(PART, played())
-    assert [one.start_s for one in followed.notes] == pytest.approx(
+    assert [note.start_s for note in followed.notes] == pytest.approx(
         [1.0 + BEAT_S * place for place in range(16)]
     )
     assert followed.tempo_bpm == pytest.approx(100)
     assert (followed.extra, followed.stopped_bar) == ((), None)
-    assert all(abs(one.late_ms or 0) < 1 for one in followed.notes)
+    assert all(abs(note.late_ms or 0) < 1 for note in followed.notes)
 
 
 @pytest.mark.parametrize("gone", range(16))
@@ -80,7 +80,7 @@ def test_a_note_too_much_stands_in_its_bar() -> None:
 
 def test_how_late_a_note_is_is_told_against_the_players_own_tempo() -> None:
     followed = follow(PART, played(_7=0.09, _12=-0.06))
-    late = [one.late_ms or 0.0 for one in followed.notes]
+    late = [note.late_ms or 0.0 for note in followed.notes]
     assert late[7] == pytest.approx(90, abs=15)
     assert late[12] == pytest.approx(-60, abs=15)
     assert max(abs(one) for place, one in enumerate(late) if place not in (7, 12)) < 35
@@ -93,7 +93,7 @@ def test_a_tempo_that_changes_is_the_players_own() -> None:
         starts.append(starts[-1] + BEAT_S * 1.02**place)
     followed = follow(PART, [note(midi, at) for midi, at in zip(PITCHES, starts, strict=True)])
     assert missed(followed) == []
-    assert max(abs(one.late_ms or 0.0) for one in followed.notes) < 60
+    assert max(abs(note.late_ms or 0.0) for note in followed.notes) < 60
 
 
 def test_where_one_stops_is_a_bar() -> None:
@@ -105,5 +105,5 @@ def test_where_one_stops_is_a_bar() -> None:
 
 
 def test_tuning_is_told_a_note() -> None:
-    notes = [replace(one, measures=replace(CLEAN, centre_cents=-12.5)) for one in played()]
-    assert {one.cents for one in follow(PART, notes).notes} == {-12.5}
+    notes = [replace(note, measures=replace(CLEAN, centre_cents=-12.5)) for note in played()]
+    assert {note.cents for note in follow(PART, notes).notes} == {-12.5}

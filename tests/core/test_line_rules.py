@@ -45,7 +45,7 @@ def line(*midis: int, beat_s: float = 1.0, change: Transition = SLUR) -> Events:
 
 
 def result(verdict: Verdict, aim: Aim) -> AimResult:
-    return next(one for one in verdict.results if one.aim is aim)
+    return next(result for result in verdict.results if result.aim is aim)
 
 
 def judged(asked: Task, events: Events) -> Verdict:
@@ -165,7 +165,7 @@ class TestAsAWhole:
         verdict = judged(TUNE, tune(until=6))
         assert verdict.mismatch is not None
         assert verdict.mismatch.kind is MismatchKind.STOPPED
-        assert [one.at.step for one in verdict.silent] == [
+        assert [note.at.step for note in verdict.silent] == [
             place for place, step in enumerate(TUNE.score.steps) if isinstance(step, Play)
         ][6:]
         assert said_of(TUNE, verdict, note_name).headline.startswith("You stopped after ")

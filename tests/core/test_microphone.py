@@ -71,7 +71,7 @@ def in_room(sound: FloatArray, room: Room = STILL_ROOM) -> FloatArray:
 
 
 @pytest.mark.parametrize("horn", list(HORNS))
-@pytest.mark.parametrize("room", [one for one in ROOMS if one != "living"])
+@pytest.mark.parametrize("room", [room for room in ROOMS if room != "living"])
 def test_nothing_stands_in_the_way_in_usual_rooms(horn: str, room: str) -> None:
     midis, timbre = HORNS[horn]
     for level_db in (-32.0, -18.0):

@@ -54,12 +54,12 @@ def test_who_stops_and_goes_back_to_a_bar_begins_another_run(pause: tuple[int, .
 def test_a_bar_again_and_again_is_a_run_each_time() -> None:
     heard = played(*(3 * PITCHES[8:12]), *PITCHES[12:])
     runs = runs_of(part_of(), heard)
-    assert [(one.first_written, one.last_written) for one in runs] == [(8, 11), (8, 11), (8, _LAST)]
+    assert [(run.first_written, run.last_written) for run in runs] == [(8, 11), (8, 11), (8, _LAST)]
 
 
 def test_twice_through_is_two_runs_though_the_last_note_is_also_the_first() -> None:
     runs = runs_of(part_of(), played(*PITCHES, *PITCHES))
-    assert [(one.first_written, one.last_written) for one in runs] == 2 * [(0, _LAST)]
+    assert [(run.first_written, run.last_written) for run in runs] == 2 * [(0, _LAST)]
 
 
 @pytest.mark.parametrize(
@@ -82,8 +82,8 @@ def test_what_is_played_before_is_none_of_the_part() -> None:
 
 def test_other_music_is_nowhere() -> None:
     place = PartPlace(part_of())
-    for one in played(50, 49, 51, 54, 80, 81, 49, 50):
-        place.step(one)
+    for heard in played(50, 49, 51, 54, 80, 81, 49, 50):
+        place.step(heard)
         assert place.run() is None
     assert place.runs() == []
 
@@ -91,8 +91,8 @@ def test_other_music_is_nowhere() -> None:
 def test_while_it_is_played_the_place_is_the_last_note() -> None:
     place = PartPlace(part_of())
     reached: list[int | None] = []
-    for one in played(*PITCHES):
-        place.step(one)
+    for heard in played(*PITCHES):
+        place.step(heard)
         reached.append(_last_of(place))
     # Two notes are too few to know.
     assert reached == [None, None, *range(2, len(PITCHES))]
@@ -100,8 +100,8 @@ def test_while_it_is_played_the_place_is_the_last_note() -> None:
 
 def test_a_copy_goes_on_by_itself() -> None:
     place = PartPlace(part_of())
-    for one in played(*PITCHES[:6]):
-        place.step(one)
+    for heard in played(*PITCHES[:6]):
+        place.step(heard)
     ahead = place.copied()
     ahead.step(played(PITCHES[6])[0])
     assert (_last_of(place), _last_of(ahead)) == (5, 6)
@@ -126,8 +126,8 @@ def test_practising_at_random_is_found_again() -> None:
     runs = runs_of(part, heard)
     found = sum(
         any(
-            abs(one.first_written - first) <= 2 and abs(one.last_written - last) <= 2
-            for one in runs
+            abs(run.first_written - first) <= 2 and abs(run.last_written - last) <= 2
+            for run in runs
         )
         for first, last in truths
     )
@@ -141,7 +141,7 @@ def test_the_last_note_belongs_to_the_part_though_the_one_before_it_was_left_out
 
 def test_the_end_of_a_long_run_is_told_by_itself() -> None:
     place = PartPlace(part_of())
-    for one in played(*PITCHES):
-        place.step(one)
+    for heard in played(*PITCHES):
+        place.step(heard)
     run = place.run(most_written=8)
     assert run == PartRun(_LAST - 7, _LAST, _LAST - 7, _LAST)

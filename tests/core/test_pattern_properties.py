@@ -127,8 +127,8 @@ TONES = st.lists(
 
 @given(TONES)
 def test_a_baseline_does_not_mind_the_order_it_was_learnt_in(tones: list[Tone]) -> None:
-    one, other = Baseline(tones), Baseline(tones[::-1])
-    assert one.expects(tones[0]).harmonicity_db == pytest.approx(
+    baseline, other = Baseline(tones), Baseline(tones[::-1])
+    assert baseline.expects(tones[0]).harmonicity_db == pytest.approx(
         other.expects(tones[0]).harmonicity_db, abs=1e-6
     )
 

@@ -41,7 +41,7 @@ def test_from_the_third_note_on_it_is_known_where_one_is() -> None:
     looks = follow_all(played(PITCHES[:12]), PieceFollower(SCORE, note_name))
     assert looks[0] == NOWHERE
     # A look at each of four notes, and one when they are over.
-    steps = [one.step for one in looks]
+    steps = [piece_now.step for piece_now in looks]
     assert steps == [None, None, 2, 3, 3, 4, 5, 6, 7, 7, 8, 9, 10, 11, 11]
     assert looks[-1].bar == 3
     assert set(looks[-1].outcomes.values()) == {StepOutcome.MET}
@@ -54,7 +54,9 @@ def test_what_went_wrong_far_back_is_still_told_after_a_long_run() -> None:
     last = follow_all(played(wrong), PieceFollower(SCORE, note_name))[-1]
     assert (last.step, last.bar) == (119, 30)
     assert len(last.outcomes) == 120
-    assert [step for step, one in last.outcomes.items() if one is not StepOutcome.MET] == [5]
+    assert [step for step, outcome in last.outcomes.items() if outcome is not StepOutcome.MET] == [
+        5
+    ]
     assert last.wrong == {2: f"{note_name(80)} for {note_name(PITCHES[5])}"}
 
 

@@ -48,7 +48,7 @@ class TestTouched:
 
     def test_downward_too_and_several_at_once(self) -> None:
         places, _, _ = heard(curve((7000, 60), (6500, 6), (6200, 6), (5800, 60)))
-        assert [one.cents for one in places[1].touched_before] == [6500, 6200]
+        assert [stretch.cents for stretch in places[1].touched_before] == [6500, 6200]
 
     def test_a_short_note_outside_the_two_is_a_note(self) -> None:
         assert pitches(curve((5800, 60), (5400, 12), (7000, 60))) == [5800, 5400, 7000]
@@ -81,7 +81,7 @@ class TestFlippedOver:
 
     def test_a_slot_may_be_touched_on_the_way_there(self) -> None:
         places, _, _ = heard(curve((5800, 60), (6500, 5), (7400, 5), (7000, 60)))
-        assert [one.cents for one in places[1].touched_before] == [6500]
+        assert [stretch.cents for stretch in places[1].touched_before] == [6500]
         assert places[1].flipped_before is not None
 
     def test_past_the_note_within_its_slot_is_no_flip(self) -> None:
@@ -245,8 +245,8 @@ class TestTrills:
         limping = curve(*((6700 if i % 2 else 6500, n) for i, n in enumerate(lengths)))
         even = alternating(6500, 6700, 9, 12)
         lead = curve((6500, 60))
-        (one,), (other,) = (heard(np.concatenate((lead, part)))[2] for part in (limping, even))
-        assert one.evenness_cv > 0.25 > other.evenness_cv
+        (trill,), (other,) = (heard(np.concatenate((lead, part)))[2] for part in (limping, even))
+        assert trill.evenness_cv > 0.25 > other.evenness_cv
 
     def test_notes_that_do_not_reach_their_slot_are_not_clear(self) -> None:
         smeared = curve(*((6560 if i % 4 == 1 else 6700 if i % 2 else 6500, 9) for i in range(16)))

@@ -206,7 +206,7 @@ def test_a_low_note_that_does_not_come_back_round_ends_high_playing_for_today() 
     after = play(PROBED, high, LONG).judged(P, P, F, F)
     assert (after.state.probing, after.where[0]) == (2, 0)
     after.judged(F)
-    assert (after.where[0], [one.close for one in after.state.closed]) == (
+    assert (after.where[0], [block.close for block in after.state.closed]) == (
         2,
         [Close.RAGGED, Close.HELD_BACK],
     )
@@ -215,7 +215,7 @@ def test_a_low_note_that_does_not_come_back_round_ends_high_playing_for_today() 
 def test_high_work_is_over_for_today_also_after_something_easy() -> None:
     high = block("next-note", {}, probe="off")
     after = play(replace(LADDER, most_fails=1), LONG, high, high).judged(F, P, P, P)
-    assert [one.close for one in after.state.closed] == [
+    assert [block.close for block in after.state.closed] == [
         Close.ENOUGH,
         Close.DONE,
         Close.HELD_BACK,
@@ -232,7 +232,7 @@ def test_a_low_note_that_comes_back_goes_on_where_it_was_left() -> None:
 def test_rest_goes_by_time_alone_and_a_little_early_is_not_too_early() -> None:
     after = play(PEDALS, LONG).judged(P)
     at = after.now
-    assert [(one.phase, one.start, one.end) for one in after.state.stretches] == [
+    assert [(stretch.phase, stretch.start, stretch.end) for stretch in after.state.stretches] == [
         (Phase.REST, at, at + 5 * RATE),
         (Phase.READY, at + 5 * RATE, None),
     ]
@@ -269,7 +269,7 @@ def test_nothing_happens_in_a_minute_of_silence() -> None:
 
 def test_a_count_in_comes_three_times_and_then_it_waits() -> None:
     state = started(IN_TIME)
-    phases = [one.phase for one in state.stretches]
+    phases = [stretch.phase for stretch in state.stretches]
     assert phases == [Phase.MOMENT, *[Phase.COUNT_IN, Phase.READY] * 3, Phase.READY]
     first = state.stretches[1]
     # Four beats at 72 a minute.
@@ -471,7 +471,7 @@ def test_a_block_knows_what_follows_fails_and_what_counts() -> None:
 
 ENTRIES = st.one_of(
     st.builds(lambda passed, tone: ("judged", passed, tone), st.booleans(), st.booleans()),
-    st.sampled_from(list(Press)).filter(lambda one: one not in (Press.END, Press.HURTS)),
+    st.sampled_from(list(Press)).filter(lambda press: press not in (Press.END, Press.HURTS)),
     st.sampled_from(["time", "disturbed", "lost", "resumed", "overruled", "tuned", "put", "help"]),
 )
 

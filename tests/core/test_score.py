@@ -51,7 +51,7 @@ def test_a_glide_is_a_line_whose_time_its_first_note_takes() -> None:
 def test_a_line_that_ends_on_no_note_gets_one_out_of_its_own_time() -> None:
     siren = (play(60, 1), Glide(72, Fraction(3)), Glide(60, Fraction(3)), Breath())
     written = notated(Score(siren))
-    assert [(one.midi, one.beats) for one in written] == [
+    assert [(note.midi, note.beats) for note in written] == [
         (60, Fraction(4)),
         (72, Fraction(2)),
         (60, ONE),

@@ -25,7 +25,7 @@ class TestSets:
     def test_the_rest_between_two_sets_is_rested_once(self) -> None:
         # Four starts a set, two sets, four minutes between them.
         after = play(PEDALS).judged(True, True, True, True)
-        rest = next(one for one in after.state.stretches if one.phase is Phase.REST)
+        rest = next(stretch for stretch in after.state.stretches if stretch.phase is Phase.REST)
         assert rest.end is not None
         assert (rest.end - rest.start) / RATE == 240
         assert after.state.rests_due == 1 + 3

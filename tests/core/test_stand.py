@@ -104,8 +104,8 @@ def test_a_try_that_is_sounding_at_the_end_is_judged_as_far_as_it_went() -> None
 
 def test_chunks_of_any_size_give_the_same_try() -> None:
     tries = [play(silence(0.6), NOTE, silence(0.8), chunk=size)[0] for size in (97, 512, 200_000)]
-    assert {one.frames.first for one in tries} == {tries[0].frames.first}
-    assert {one.answers for one in tries} == {tries[0].answers}
+    assert {attempt.frames.first for attempt in tries} == {tries[0].frames.first}
+    assert {attempt.answers for attempt in tries} == {tries[0].answers}
 
 
 def test_listening_taken_up_from_what_is_needed_gives_the_same_try() -> None:
@@ -154,7 +154,9 @@ def test_a_try_that_goes_on_too_long_is_ended_and_the_next_begins_after_it(
     tries = play(silence(1.0), softened(steady(B_FLAT_3_HZ, 5.0)), silence(0.8), asked=short)
     # From 1 s to 4 s, and from there to the end at 6 s.
     first, second = tries
-    assert [len(one.frames) for one in tries] == [pytest.approx(n, abs=4) for n in (351, 270)]
+    assert [len(attempt.frames) for attempt in tries] == [
+        pytest.approx(n, abs=4) for n in (351, 270)
+    ]
     assert heard(first).measures.hold_s == pytest.approx(3.0, abs=0.05)
     assert heard(second).measures.hold_s == pytest.approx(2.0, abs=0.05)
     starts = second.frames.first + heard(second).first
@@ -183,14 +185,14 @@ def test_sound_judged_before_makes_no_try_again() -> None:
     # Taken up at 6 s, in the middle of the first note.
     again = listening(600, judged)
     found = again.feed(sound[6 * RATE :]).attempts + again.finish().attempts
-    assert [one.frames.first for one in found] == [second.frames.first]
+    assert [attempt.frames.first for attempt in found] == [second.frames.first]
     assert found[0].answers == second.answers
     assert found[0].events == second.events
 
 
 def results(attempt: Attempt) -> dict[Aim, tuple[bool, bool]]:
     """Of each aim, whether it holds and whether it could be told."""
-    return {one.aim: (one.passed, not one.untold) for one in attempt.verdict.results}
+    return {result.aim: (result.passed, not result.untold) for result in attempt.verdict.results}
 
 
 def test_a_note_is_held_against_the_last_that_passed() -> None:
@@ -201,7 +203,7 @@ def test_a_note_is_held_against_the_last_that_passed() -> None:
     assert results(first)[Aim.LEVEL] == (True, False)
     # 0.3 is 10.5 dB less; it did not pass, so the third is held against the first.
     assert results(second)[Aim.LEVEL] == (False, True)
-    off = next(one for one in second.verdict.results if one.aim is Aim.LEVEL)
+    off = next(result for result in second.verdict.results if result.aim is Aim.LEVEL)
     assert off.measured == pytest.approx(-10.46, abs=0.1)
     assert results(third)[Aim.LEVEL] == (True, True)
     assert results(third)[Aim.TONE] == (True, False)
@@ -209,8 +211,8 @@ def test_a_note_is_held_against_the_last_that_passed() -> None:
 
 def test_the_tone_is_told_once_five_have_passed() -> None:
     stand = listening()
-    (one,) = play(silence(1.0), NOTE, silence(0.9))
-    note = heard(one)
+    (attempt,) = play(silence(1.0), NOTE, silence(0.9))
+    note = heard(attempt)
     own = Tone(58, note.measures.level_db, note.harmonicity_db, note.brightness, 0.0, 1.0)
     stand.learn([own] * 5)
     airy = NOTE + noise(len(NOTE) / RATE, 0.05)
@@ -276,7 +278,7 @@ def test_each_repetition_is_a_try_of_its_own() -> None:
     once = (softened(harmonic(pitch)), silence(0.8))
     attempts = play(silence(1), *once, *once, asked=slur)
     assert [len(attempt.answers) for attempt in attempts] == [len(midis)] * 2
-    assert all(place.time == 0 for one in attempts for place in [one.answers[-1].at])
+    assert all(place.time == 0 for attempt in attempts for place in [attempt.answers[-1].at])
 
 
 def test_the_score_is_followed_by_what_is_heard() -> None:
@@ -322,8 +324,8 @@ def test_a_glimpse_that_begins_within_a_note_tells_of_no_crack_there() -> None:
     for at in range(0, len(sound), 960):
         glimpse = stand.feed(sound[at : at + 960]).glimpse
         if glimpse is not None:
-            notes = [one for one in glimpse.events.notes if one.first >= glimpse.first]
-            cracks += [one for one in notes if one.cracked_from_midi is not None]
+            notes = [note for note in glimpse.events.notes if note.first >= glimpse.first]
+            cracks += [note for note in notes if note.cracked_from_midi is not None]
     assert cracks == []
 
 

@@ -28,15 +28,15 @@ def test_an_exercise_lasts_from_the_one_before_to_its_own_end() -> None:
         judged(15, True, "c", seconds=4.0),
         Pressed(30 * RATE, Press.END),
     ]
-    (one,) = timeline_of(first, log)
-    assert (one.title, one.start_s, one.works) == ("Long tone", 0.0, False)
-    assert one.end_s == 15
-    assert [(each.start_s, each.end_s, each.good) for each in one.attempts] == [
+    (block,) = timeline_of(first, log)
+    assert (block.title, block.start_s, block.works) == ("Long tone", 0.0, False)
+    assert block.end_s == 15
+    assert [(each.start_s, each.end_s, each.good) for each in block.attempts] == [
         (3, 5, False),
         (8, 10, True),
         (11, 15, True),
     ]
-    assert one.words == "2 of 3 good."
+    assert block.words == "2 of 3 good."
 
 
 def test_what_is_left_in_the_middle_is_there_as_far_as_it_went() -> None:
@@ -46,9 +46,9 @@ def test_what_is_left_in_the_middle_is_there_as_far_as_it_went() -> None:
         judged(9, False, "a"),
         Pressed(12 * RATE, Press.END),
     ]
-    (one,) = timeline_of(first, log)
+    (block,) = timeline_of(first, log)
     # The first was left before it was played.
-    assert (one.title, one.start_s, one.end_s, one.works) == (HIGH.title, 2, 12, True)
+    assert (block.title, block.start_s, block.end_s, block.works) == (HIGH.title, 2, 12, True)
 
 
 def test_the_player_has_the_last_word() -> None:
@@ -59,7 +59,10 @@ def test_the_player_has_the_last_word() -> None:
         judged(10, True, "b"),
         Pressed(30 * RATE, Press.END),
     ]
-    assert [each.good for one in timeline_of(first, log) for each in one.attempts] == [True, True]
+    assert [each.good for block in timeline_of(first, log) for each in block.attempts] == [
+        True,
+        True,
+    ]
 
 
 def test_what_was_cut_short_counts_for_nothing() -> None:

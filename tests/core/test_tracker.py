@@ -193,10 +193,10 @@ def in_pieces(tracker: FrameTracker, sizes: list[int]) -> Frames:
     return Frames.joined(parts)
 
 
-def same(one: Frames, other: Frames) -> bool:
+def same(frames: Frames, other: Frames) -> bool:
     """Whether frames are the same to the last bit."""
     return all(
-        np.array_equal(getattr(one, name), getattr(other, name), equal_nan=True)
+        np.array_equal(getattr(frames, name), getattr(other, name), equal_nan=True)
         for name in ("f0_hz", "level_db", "harmonicity_db", "brightness")
     )
 

@@ -35,7 +35,7 @@ _STRANGE = (
 def strange(rng: Generator, content: bytes) -> bytes:
     """A file with some of it cut, doubled, moved, flipped, or with something strange in it."""
     for _ in range(int(rng.integers(1, 6))):
-        at, other = sorted(int(one) for one in rng.integers(0, len(content) + 1, 2))
+        at, other = sorted(int(integer) for integer in rng.integers(0, len(content) + 1, 2))
         match rng.integers(0, 6):
             case 0:
                 content = content[:at] + content[other:]

@@ -91,7 +91,7 @@ def test_a_calendar_is_read_by_another_reader() -> None:
     assert (session["dtstart"].dt, session["dtend"].dt) == (NOW, NOW.replace(hour=19))
     # What was written comes in again.
     found = read_dates(written_out)
-    assert [(one.on, one.title) for one in found] == [
+    assert [(found_date.on, found_date.title) for found_date in found] == [
         (date(2026, 11, 27), "To practise: 40 min"),
         (NOW.astimezone().date(), "Practised: After the rehearsal"),
     ]
@@ -249,8 +249,11 @@ def test_what_is_engraved_here_looks_the_same_drawn_anew(family: str) -> None:
     svg = sheet_music(task, horn, horn.instrument.notation(NoteView.SOUNDING, Clef.BASS))
     before, after = (
         [
-            (one.tag, {k: v for k, v in one.items() if k not in ("class", "id", "version", LANG)})
-            for one in ElementTree.fromstring(text).iter()
+            (
+                element.tag,
+                {k: v for k, v in element.items() if k not in ("class", "id", "version", LANG)},
+            )
+            for element in ElementTree.fromstring(text).iter()
         ]
         for text in (svg, drawn_anew(svg))
     )

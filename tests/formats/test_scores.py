@@ -72,7 +72,9 @@ def notes_of(content: bytes) -> list[tuple[int, float]]:
 
 
 def sounding(written: Task) -> list[tuple[int, float]]:
-    return [(one.midi, float(one.beats)) for one in notated(written.score) if one.midi is not None]
+    return [
+        (note.midi, float(note.beats)) for note in notated(written.score) if note.midi is not None
+    ]
 
 
 @pytest.mark.parametrize("instrument", KINDS)
@@ -135,7 +137,9 @@ def test_bars_add_up(family: str) -> None:
         kind = bar.findtext("attributes/time/beat-type")
         if beats and kind:
             length = 4 * int(beats) / int(kind)
-        filled = sum(float(one.findtext("duration") or 0) for one in bar.findall("note")) / now
+        filled = (
+            sum(float(element.findtext("duration") or 0) for element in bar.findall("note")) / now
+        )
         assert filled == pytest.approx(length, abs=1e-3)
 
 
@@ -220,7 +224,7 @@ def test_midi_keeps_the_tempo_and_glides_by_bending() -> None:
 
     ladder = task("glide-ladder", "trombone-tenor", rungs=1)
     file = mido.MidiFile(file=io.BytesIO(midi_of(ladder.score, "x")))
-    bends = [one.pitch for one in mido.merge_tracks(file.tracks) if one.type == "pitchwheel"]
+    bends = [track.pitch for track in mido.merge_tracks(file.tracks) if track.type == "pitchwheel"]
     # A half step of a range of two octaves, and back to none.
     assert max(bends) == round(8191 / 24)
     assert bends[-1] == 0

@@ -87,8 +87,8 @@ class Delivered:
         with self.database.session() as session:
             takes = session.query(Take).order_by(Take.first_frame).all()
             found: list[object] = [
-                (one.first_frame, one.duration_s, one.sounded_s, one.passed, one.place)
-                for one in takes
+                (take.first_frame, take.duration_s, take.sounded_s, take.passed, take.place)
+                for take in takes
             ]
             log = kept_log(session, session.get_one(PracticeSession, "ab" * 16))
             found += [(type(one).__name__, one.sample) for one in log]

@@ -78,7 +78,7 @@ def test_what_was_played_freely_is_in_its_day_and_month(session: Session) -> Non
     freely(session, 40, 60)
     month = month_of(session, maren(session), 2026, 5)
     # Neither where no note was heard nor what the stand-in played.
-    assert [(one.on.day, one.free_s, one.playing_s) for one in month.days] == [(26, 120.0, 124.0)]
+    assert [(day.on.day, day.free_s, day.playing_s) for day in month.days] == [(26, 120.0, 124.0)]
     assert month.begins == TODAY - timedelta(days=40)
     page = page_of(session, maren(session), TODAY - timedelta(days=3))
     (told,) = page.free
@@ -114,12 +114,12 @@ def test_a_month_has_its_days_and_no_other(session: Session) -> None:
     session.add(ComingDate(player_id=1, day=date(2026, 5, 31), kind="concert", words="Harbour"))
     session.flush()
     month = month_of(session, maren(session), 2026, 5)
-    assert [(one.on.day, one.tries, one.passed, one.sounded_s) for one in month.days] == [
+    assert [(day.on.day, day.tries, day.passed, day.sounded_s) for day in month.days] == [
         (1, 1, 1, 4.0),
         (26, 2, 1, 12.0),
         (31, 0, 0, 0.0),
     ]
-    assert [one.hurt for one in month.days] == [False, True, False]
+    assert [day.hurt for day in month.days] == [False, True, False]
     assert month.days[2].event == "Harbour"
     assert month.words == "Practice on 2 days: 3 attempts, 16 s of playing."
     assert month.begins == date(2026, 4, 30)

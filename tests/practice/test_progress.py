@@ -32,10 +32,10 @@ def test_every_half_step_of_the_horn_stands_as_the_coach_has_it(session: Session
     keep(session, 2, 58, exercise_key="cold-picks")
     keep(session, 3, 70, gate_passed=False)
     found = range_of(session, maren(session), TODAY)
-    stands = {one.midi: one.standing for one in found.notes}
+    stands = {note.midi: note.standing for note in found.notes}
     # All of a tenor horn in E♭, with pedals from its fundamental E♭2 (39) down.
     assert (found.notes[-1].midi, found.notes[-1].part) == (33, Part.PEDAL)
-    assert [one.midi for one in found.notes if one.part is Part.RANGE][-1] == 40
+    assert [note.midi for note in found.notes if note.part is Part.RANGE][-1] == 40
     assert stands[58] is Standing.SECURE
     assert stands[63] is Standing.HELD
     assert stands[70] is Standing.TOUCHED
@@ -110,11 +110,11 @@ def test_a_note_has_its_days_with_means_of_what_spoke(session: Session) -> None:
     measured(keep(session, 0, 58), 4.0)
     session.flush()
     page = note_page(session, maren(session), 58, TODAY)
-    assert [(one.on, one.asked, one.spoke, one.held_s) for one in page.days] == [
+    assert [(day.on, day.asked, day.spoke, day.held_s) for day in page.days] == [
         (TODAY - timedelta(days=8), 3, 2, 3.5),
         (TODAY, 1, 1, 3.5),
     ]
-    assert [one.centre_cents for one in page.days] == [-15.0, 4.0]
+    assert [day.centre_cents for day in page.days] == [-15.0, 4.0]
     assert page.note.standing is Standing.HELD
 
 
@@ -129,7 +129,7 @@ def test_the_first_the_best_and_the_last_that_can_be_heard(session: Session) -> 
     silent.notes[0].spoke = False
     session.flush()
     hear = note_page(session, maren(session), 58, TODAY).hear
-    found = [one.take_id for one in (hear.first, hear.best, hear.last) if one]
+    found = [time.take_id for time in (hear.first, hear.best, hear.last) if time]
     assert found == [first.id, best.id, last.id]
 
 
@@ -150,23 +150,25 @@ def test_what_changed_is_answered_from_notes_exercises_and_minutes(session: Sess
     measured(keep(session, 0, 58, exercise_key="slot-slur"), 2.0)
     session.flush()
     changes = changes_of(session, maren(session), TODAY)
-    found = {one.question.key: one for one in changes.answers.changed}
+    found = {change.question.key: change for change in changes.answers.changed}
     # 58 lay 6 and 4 off on one day (weight 2/6) and 2 on the other (1/5), 63 lay 10 off (1/5): on
     # average (5/3 + 2/5 + 10/5) / (1/3 + 1/5 + 1/5). As 58 fell by 3 in three days, the line falls
     # by 1 a day about the middle of the times, (2/6 + 1/5) · 3 / (1/3 + 2/5) days back.
     centre = found["centre"]
     weights = 1 / 3 + 1 / 5 + 1 / 5
     mean, middle = (5 / 3 + 2 / 5 + 10 / 5) / weights, 3 * (1 / 3 + 1 / 5) / weights
-    assert [one.value for one in centre.curve.values] == pytest.approx(
+    assert [value.value for value in centre.curve.values] == pytest.approx(
         [mean + 3 - middle, mean - middle]
     )
-    assert [one.times for one in centre.curve.values] == [3, 1]
+    assert [value.times for value in centre.curve.values] == [3, 1]
     # Three of four on the first day, and the slur.
-    assert [one.times for one in found["right"].curve.values] == [4, 1]
-    assert [(one.at, one.times) for one in found["slurs"].curve.values] == [(TODAY, 1)]
+    assert [value.times for value in found["right"].curve.values] == [4, 1]
+    assert [(value.at, value.times) for value in found["slurs"].curve.values] == [(TODAY, 1)]
     # Two notes and three of one, four seconds each; then one.
-    assert [one.value for one in found["minutes"].curve.values] == pytest.approx([20 / 60, 4 / 60])
-    assert {one.answer for one in changes.answers.changed} == {"Too little to tell yet."}
+    assert [value.value for value in found["minutes"].curve.values] == pytest.approx(
+        [20 / 60, 4 / 60]
+    )
+    assert {change.answer for change in changes.answers.changed} == {"Too little to tell yet."}
     # All that sounded counts, whether it was right, long enough, or spoke: 24 s, of which the short
     # one is 3.6 s less; a tenor horn's middle begins above E♭3 (51).
     (week,) = [row for row in changes.faces.rows if sum(row.minutes.values())]
@@ -181,7 +183,7 @@ def test_the_first_notes_of_a_day_are_told_from_the_last(session: Session) -> No
             measured(take, 0.0, spread=spread)
     session.flush()
     late = measured_days(session, maren(session), TODAY).late
-    first = [(one.minutes, one.times, one.spread_cents) for one in late if one.on == TODAY]
+    first = [(note.minutes, note.times, note.spread_cents) for note in late if note.on == TODAY]
     # After 0 and 125 s they are of the first four minutes; after 250 s of the next.
     assert first == [(2.0, 2, 4.0), (6.0, 1, 9.0)]
     (steady, _) = changes_of(session, maren(session), TODAY).answers.lasting
@@ -201,7 +203,7 @@ def test_the_top_of_a_pyramid_and_the_fastest_clear_trill_are_read(session: Sess
         note.centre_cents = 36.0 if place == 14 else -34.0
     session.flush()
     found = measured_days(session, maren(session), TODAY)
-    assert [((TODAY - one.on).days, one.most) for one in found.tops] == [(2, 67), (1, 58)]
+    assert [((TODAY - day.on).days, day.most) for day in found.tops] == [(2, 67), (1, 58)]
     # The fastest eight in a row before the smear are the 7th to the 14th: the last four moves of
     # them are 0.1 s, the three before 0.25 s.
     (fastest,) = found.trills
@@ -247,9 +249,10 @@ def test_how_long_one_had_played_when_the_notes_told_of_tiring_is_read(session: 
     session.flush()
     found = measured_days(session, maren(session), TODAY).lasted
     # The third take begins at frame 4000: three had begun, six minutes; and the least of a day.
-    assert [((TODAY - one.on).days, one.most) for one in found] == [(3, 6.0), (1, 2.0)]
+    assert [((TODAY - day.on).days, day.most) for day in found] == [(3, 6.0), (1, 2.0)]
     told = {
-        one.question.key: one for one in changes_of(session, maren(session), TODAY).answers.changed
+        change.question.key: change
+        for change in changes_of(session, maren(session), TODAY).answers.changed
     }
     assert told["endurance"].answer == "Too little to tell yet."
 
@@ -269,7 +272,7 @@ def test_weeks_of_a_report_are_told_from_those_weeks_alone(session: Session) -> 
     first, last = TODAY - timedelta(days=21), TODAY - timedelta(days=2)
     over = changes_over(session, maren(session), first, last, TODAY)
     centre = over.answers.changed[0]
-    assert [(TODAY - one.at).days for one in centre.curve.values] == [20, 3]
+    assert [(TODAY - value.at).days for value in centre.curve.values] == [20, 3]
     told = range_over(session, maren(session), first, TODAY - timedelta(days=10), TODAY)
     played = [row for row in told.horn.rows if row.played]
     assert [row.monday for row in played] == [TODAY - timedelta(days=20 + 5)]
@@ -283,7 +286,7 @@ def test_concerts_that_were_and_what_hurt_are_marked(session: Session) -> None:
     session.add(Hurt(player_id=1, at=at(5)))
     session.flush()
     marks = changes_of(session, maren(session), TODAY).marks
-    assert [((TODAY - one.on).days, one.words) for one in marks] == [
+    assert [((TODAY - mark.on).days, mark.words) for mark in marks] == [
         (12, "The harbour concert"),
         (5, "something hurt"),
     ]
@@ -299,7 +302,7 @@ def test_days_of_long_ago_of_late_and_of_today_are_all_there_and_read_once(
 
     def days() -> list[int]:
         notes = measured_days(session, maren(session), TODAY).notes
-        return [(TODAY - one.on).days for one in notes]
+        return [(TODAY - day.on).days for day in notes]
 
     assert days() == [100, 59, 58, 1, 0]
     read: list[str] = []

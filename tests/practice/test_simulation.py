@@ -25,7 +25,10 @@ from tests.core.exercises.writing import writer
 START = date(2026, 3, 2)
 HARD = {Group.HIGH, Group.PEDALS}
 SCHOOLS = st.fixed_dictionaries(
-    {one.key: st.sampled_from([option.key for option in one.options]) for one in QUESTIONS}
+    {
+        question.key: st.sampled_from([option.key for option in question.options])
+        for question in QUESTIONS
+    }
 )
 
 
@@ -47,52 +50,52 @@ def usual() -> Simulation:
 
 
 def played(simulation: Simulation) -> list[SimulatedDay]:
-    return [one for one in simulation.days if one.played is not None]
+    return [day for day in simulation.days if day.played is not None]
 
 
-def check_day(one: SimulatedDay, before: list[SimulatedDay]) -> None:
+def check_day(day: SimulatedDay, before: list[SimulatedDay]) -> None:
     """What holds of every day."""
-    assert one.plan is not None
-    assert one.played is not None
-    kinds = [block.kind for block in one.plan.blocks]
+    assert day.plan is not None
+    assert day.played is not None
+    kinds = [block.kind for block in day.plan.blocks]
     order = [list(Group).index(kind) for kind in kinds]
     assert order == sorted(order)
-    whole = sum(block.all_minutes for block in one.plan.blocks)
-    assert whole <= one.plan.asked.minutes
-    high = sum(block.all_minutes for block in one.plan.blocks if block.kind is Group.HIGH)
+    whole = sum(block.all_minutes for block in day.plan.blocks)
+    assert whole <= day.plan.asked.minutes
+    high = sum(block.all_minutes for block in day.plan.blocks if block.kind is Group.HIGH)
     assert high <= whole / 4 + 0.5
-    for block in one.plan.blocks:
+    for block in day.plan.blocks:
         if block.kind in HARD:
             assert block.rest_minutes >= block.minutes
     # A ladder ends, and so does every session.
-    assert one.played.state.ended is not None
+    assert day.played.state.ended is not None
     # No high work the day after one that ended at the ceiling.
     if before and before[-1].at_ceiling:
         assert Group.HIGH not in kinds
     # A stop holds: what follows it in the session is not high again.
     stopped = False
-    for closed in one.played.state.closed:
+    for closed in day.played.state.closed:
         if stopped and closed.block.group is Group.HIGH:
             assert closed.close is Close.HELD_BACK
         stopped = stopped or (
             closed.block.group is Group.HIGH and closed.close in (Close.ENOUGH, Close.RAGGED)
         )
     # The coach takes nobody over a limit.
-    assert one.over == ()
+    assert day.over == ()
 
 
 def check(simulation: Simulation) -> None:
     before: list[SimulatedDay] = []
-    for one in simulation.days:
-        if one.played is not None:
-            check_day(one, before)
-            before.append(one)
+    for day in simulation.days:
+        if day.played is not None:
+            check_day(day, before)
+            before.append(day)
 
 
 def test_four_weeks_break_no_rule() -> None:
     assert len(played(usual())) > 15
     check(usual())
-    assert any(one.at_ceiling for one in usual().days)
+    assert any(day.at_ceiling for day in usual().days)
 
 
 @given(
@@ -124,9 +127,9 @@ def test_what_is_planned_is_what_is_played() -> None:
     beginner = practiser("cornet-bb", Experience.FIRST_WEEKS, Wish.FIT, 20)
     days = [*played(usual()), *played(simulate(beginner, START, 3, seed=2))]
     shares = []
-    for one in days:
-        if one.stopped is None and one.plan is not None and one.played is not None:
-            shares.append(one.played.log[-1].sample / RATE / 60 / one.plan.minutes)
+    for day in days:
+        if day.stopped is None and day.plan is not None and day.played is not None:
+            shares.append(day.played.log[-1].sample / RATE / 60 / day.plan.minutes)
     assert len(shares) > 20
     close = [share for share in shares if 0.9 <= share <= 1.1]
     assert len(close) >= 0.9 * len(shares)
@@ -143,10 +146,10 @@ def test_the_same_seed_is_the_same_months_and_another_one_is_not() -> None:
 def test_something_that_hurts_holds_for_its_days_and_comes_back_by_weeks() -> None:
     hurt = START + timedelta(days=14)
     about = replace(practiser().about, days_a_week=7)
-    one = simulate(
+    simulation = simulate(
         replace(practiser(), about=about), START, 5, 4, habits=Habits(hurt_days=frozenset({hurt}))
     )
-    days = {day.day: day for day in one.days}
+    days = {day.day: day for day in simulation.days}
     ended = days[hurt].played
     assert ended is not None
     assert ended.state.ended is End.HURT
@@ -163,7 +166,7 @@ def test_some_missed_days_cost_nothing_of_the_plan_after_them() -> None:
     away = frozenset(START + timedelta(days=21 + day) for day in range(5))
     missed = simulate(practiser(), START, 5, 4, habits=Habits(away=away))
     check(missed)
-    after = next(one for one in played(missed) if one.day >= START + timedelta(days=26))
+    after = next(day for day in played(missed) if day.day >= START + timedelta(days=26))
     assert after.plan is not None
     assert after.plan.minutes >= 27
     assert "nothing is lost" in after.plan.summary
@@ -174,8 +177,8 @@ def test_a_concert_is_tapered_to_and_followed_by_an_easy_day() -> None:
     day = START + timedelta(days=20)
     events = (Event(day, EventKind.CONCERT, "The centenary"),)
     about = replace(practiser().about, days_a_week=7)
-    one = simulate(replace(practiser(events=events), about=about), START, 4, 4)
-    plans = {each.day: each.plan for each in one.days}
+    simulation = simulate(replace(practiser(events=events), about=about), START, 4, 4)
+    plans = {each.day: each.plan for each in simulation.days}
     # The day of rest of these days lies two before the concert.
     rest = plans[day - timedelta(days=2)]
     assert rest is not None
@@ -191,16 +194,16 @@ def test_a_concert_is_tapered_to_and_followed_by_an_easy_day() -> None:
 
 def test_a_beginner_is_led_from_rests_to_sirens() -> None:
     followings = (Following("first-buzz", START, 60),)
-    one = simulate(
+    simulation = simulate(
         practiser("cornet-bb", Experience.FIRST_WEEKS, Wish.FIT, 15, followings=followings),
         START,
         4,
         4,
     )
-    check(one)
+    check(simulation)
     buzzed = [
         block.setting
-        for day in played(one)
+        for day in played(simulation)
         if day.plan
         for block in day.plan.blocks
         if block.kind is Group.BUZZ
@@ -222,7 +225,7 @@ def test_the_document_of_a_simulation() -> None:
     ]
     assert list(day["load"]) == ["day", "week", "month"]
     assert set(document["range"]) == {"first", "last"}
-    missed = next(one for one in document["days"] if one["missed"])
+    missed = next(day for day in document["days"] if day["missed"])
     assert (missed["plan"], missed["load"]["day"], missed["decided"]) == (None, 0, [])
 
 

@@ -36,7 +36,7 @@ def database(tmp_path: Path) -> Iterator[Database]:
 
 
 def sound(database: Database) -> int:
-    parts = {one.name: one.size for one in storage_of(database, NOW).parts}
+    parts = {part.name: part.size for part in storage_of(database, NOW).parts}
     return parts["the sound of takes"]
 
 
@@ -44,15 +44,15 @@ def test_sound_is_counted_by_its_age_and_what_is_pinned_is_none_to_let_go(
     database: Database,
 ) -> None:
     storage = storage_of(database, NOW)
-    assert [(one.days, one.takes, one.size) for one in storage.old] == [
+    assert [(old_sound.days, old_sound.takes, old_sound.size) for old_sound in storage.old] == [
         (30, 3, 14_000),
         (91, 2, 12_000),
         (182, 1, 8000),
         (365, 0, 0),
     ]
-    assert [one.words for one in storage.old] == list(AGES.values())
+    assert [old_sound.words for old_sound in storage.old] == list(AGES.values())
     assert sound(database) == 31_000
-    assert sum(one.size for one in storage.parts) == storage.size
+    assert sum(part.size for part in storage.parts) == storage.size
 
 
 def test_what_is_older_goes_and_the_rest_stays(database: Database) -> None:
@@ -72,4 +72,4 @@ def test_copies_are_named_with_where_they_lie(database: Database) -> None:
     copy = keep_days_copy(database.path, date(2026, 11, 27))
     storage = storage_of(database, NOW)
     assert storage.copies_folder == str(copy.parent)
-    assert [(one.name, one.size) for one in storage.copies] == [(copy.name, copy.stat().st_size)]
+    assert [(copy.name, copy.size) for copy in storage.copies] == [(copy.name, copy.stat().st_size)]

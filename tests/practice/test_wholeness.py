@@ -138,11 +138,11 @@ def test_whatever_is_flipped_in_the_file_ends_in_a_report(demo: Path) -> None:
 def test_looking_alters_nothing_not_even_the_version(tmp_path: Path) -> None:
     data = older(tmp_path / "old.db", VERSIONS[1])
     before = hashlib.sha256(data.read_bytes()).hexdigest()
-    names = sorted(one.name for one in tmp_path.iterdir())
+    names = sorted(path.name for path in tmp_path.iterdir())
     # Its sound is no FLAC.
     assert any("sound of the take t1" in line for line in told(data))
     assert hashlib.sha256(data.read_bytes()).hexdigest() == before
-    assert sorted(one.name for one in tmp_path.iterdir()) == names
+    assert sorted(path.name for path in tmp_path.iterdir()) == names
 
 
 def test_another_file_is_no_data_file(tmp_path: Path) -> None:

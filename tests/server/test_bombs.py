@@ -188,7 +188,7 @@ class TestTheWorker:
                 await worker.read("report", packed(50_000), gone=leaves)
             assert calls == 1
             # No process is left behind.
-            assert not [one for one in asyncio.all_tasks() if "communicate" in repr(one)]
+            assert not [task for task in asyncio.all_tasks() if "communicate" in repr(task)]
 
         run(asks())
 

@@ -166,13 +166,13 @@ def test_a_recording_is_judged_as_an_attempt_and_says_where_it_failed(client: Te
     well = client.get(f"{BOOK}/slot-slur/attempts/{recorded(client, 'slot-slur')}", params=settings)
     assert well.json()["headline"] == "Good."
     assert well.json()["passed"]
-    assert {one["outcome"] for one in well.json()["steps"]} == {"met"}
+    assert {step["outcome"] for step in well.json()["steps"]} == {"met"}
     kept = recorded(client, "slot-slur", Aim.GAP)
     failed = client.get(f"{BOOK}/slot-slur/attempts/{kept}", params=settings).json()
     # The gap is before the second note, which Maren reads as C5.
     assert failed["headline"].startswith("A 1")
     assert failed["headline"].endswith("ms gap before C5 (60 allowed).")
-    outcomes = {one["step"]: one["outcome"] for one in failed["steps"]}
+    outcomes = {step["step"]: step["outcome"] for step in failed["steps"]}
     assert [step for step, outcome in outcomes.items() if outcome == "missed"] == [1]
     gap = next(rule for rule in failed["rules"] if rule["rule"] == "gap")
     assert (gap["passed"], gap["limit_words"], gap["unit"]) == (

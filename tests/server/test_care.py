@@ -17,7 +17,7 @@ ABOUT = {"experience": "some-years", "wish": "up", "minutes": 60, "days_a_week":
 
 def kinds(client: TestClient) -> list[str]:
     """The kinds of blocks in today's plan."""
-    return [one["kind"] for one in client.get("/api/players/1/today").json()["blocks"]]
+    return [block["kind"] for block in client.get("/api/players/1/today").json()["blocks"]]
 
 
 def on_the_stand(client: TestClient) -> None:

@@ -159,7 +159,7 @@ def test_the_calendar_has_the_plan_the_dates_and_the_sessions(
     # Read again, it has the same events and no others.
     again: Any = Calendar.from_ical(played.get("/api/players/1/calendar.ics").content)
     assert {str(one["uid"]) for one in again.walk("VEVENT")} == {
-        str(one["uid"]) for one in events.values()
+        str(event["uid"]) for event in events.values()
     }
 
 

@@ -17,7 +17,7 @@ def today(client: TestClient) -> dict[str, Any]:
 
 
 def kinds(plan: dict[str, Any]) -> list[str]:
-    return [one["kind"] for one in plan["blocks"]]
+    return [block["kind"] for block in plan["blocks"]]
 
 
 def change(client: TestClient, **asked: Any) -> Any:
@@ -31,7 +31,7 @@ def test_a_player_who_has_said_nothing_has_a_plan_and_is_told_so(client: TestCli
     assert kinds(plan)[0] == "breath"
     assert plan["load"] == "Too few days to tell the load yet"
     # What is set of each is what a session takes.
-    assert all(one["exercise"]["why"].startswith(one["reason"]) for one in plan["blocks"])
+    assert all(block["exercise"]["why"].startswith(block["reason"]) for block in plan["blocks"])
 
 
 def test_what_a_player_says_is_kept_and_planned_with(client: TestClient) -> None:
@@ -102,7 +102,7 @@ def test_a_change_is_kept_until_the_plan_is_made_anew(client: TestClient) -> Non
     assert longer["blocks"][at]["all_minutes"] == before["blocks"][at]["all_minutes"] + 3
     moved = change(client, change="move", block=at, to=0).json()
     assert kinds(moved)[0] == "slurs"
-    assert any("order" in one for one in moved["warnings"])
+    assert any("order" in warning for warning in moved["warnings"])
     assert today(client) == moved
     swapped = change(client, change="swap", block=0).json()
     assert swapped["blocks"][0]["title"] != moved["blocks"][0]["title"]
@@ -166,7 +166,7 @@ def test_a_programme_is_begun_paused_gone_on_with_and_left(client: TestClient) -
 
     begun = step("begin")
     assert (begun["key"], begun["stage"], begun["due"]) == ("low-intervals", 0, True)
-    assert [one["title"] for one in today(client)["programmes"]] == ["Low intervals"]
+    assert [programme["title"] for programme in today(client)["programmes"]] == ["Low intervals"]
     assert step("pause")["paused"]
     assert not step("go-on")["paused"]
     left = client.delete(f"{ME}/programmes/low-intervals").json()

@@ -46,7 +46,7 @@ def document(*words: str, data: Path) -> dict[str, Any]:
 def test_a_plan_is_printed_as_its_document(data: Path) -> None:
     plan = document("plan", "--player", "jory", "--date", "2026-06-01", data=data)
     assert (plan["schema"], plan["date"], plan["minutes"]) == ("orexis.plan/1", "2026-06-01", 40)
-    whole = sum(one["minutes"] + one["rest_minutes"] for one in plan["blocks"])
+    whole = sum(block["minutes"] + block["rest_minutes"] for block in plan["blocks"])
     assert 38 <= whole <= 40
     assert plan["blocks"][0]["kind"] == "breath"
     assert plan["warnings"] == []
@@ -55,9 +55,9 @@ def test_a_plan_is_printed_as_its_document(data: Path) -> None:
 def test_a_plan_is_for_the_minutes_lips_and_hours_that_are_given(data: Path) -> None:
     tired = document("plan", "--player", "Jory", "--minutes", "20", "--lips", "tired", data=data)
     assert (tired["minutes"], tired["lips"]) == (20, "tired")
-    assert {"high", "pedals"}.isdisjoint(one["kind"] for one in tired["blocks"])
+    assert {"high", "pedals"}.isdisjoint(block["kind"] for block in tired["blocks"])
     quiet = document("plan", "--player", "Jory", "--quiet", data=data)
-    assert {one["exercise"]["family"] for one in quiet["blocks"]} <= {
+    assert {block["exercise"]["family"] for block in quiet["blocks"]} <= {
         *("breath", "siren", "sustained-buzz", "interval-buzz", "slur-shape", "first-buzz"),
     }
 
@@ -81,8 +81,8 @@ def test_weeks_are_simulated_as_their_document(data: Path) -> None:
     simulation = document(*words, data=data)
     assert simulation["schema"] == "orexis.simulation/1"
     assert len(simulation["days"]) == 14
-    assert any(one["missed"] for one in simulation["days"])
-    played = [one for one in simulation["days"] if not one["missed"]]
+    assert any(day["missed"] for day in simulation["days"])
+    played = [day for day in simulation["days"] if not day["missed"]]
     assert all(one["plan"]["schema"] == "orexis.plan/1" for one in played)
     assert all(one["decided"] for one in played)
     assert document(*words, data=data) == simulation
@@ -91,7 +91,7 @@ def test_weeks_are_simulated_as_their_document(data: Path) -> None:
 def test_a_school_changes_what_is_simulated(data: Path) -> None:
     words = ("simulate", "--player", "Jory", "--weeks", "1", "--school", "buzzing=diagnosis")
     days = document(*words, data=data)["days"]
-    kinds = {block["kind"] for one in days if one["plan"] for block in one["plan"]["blocks"]}
+    kinds = {block["kind"] for day in days if day["plan"] for block in day["plan"]["blocks"]}
     assert "buzz" not in kinds
 
 

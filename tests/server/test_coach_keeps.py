@@ -20,8 +20,8 @@ def test_what_a_player_says_of_themselves_leaves_their_schools(client: TestClien
 
 def test_a_plan_that_was_changed_does_not_outlive_a_school(client: TestClient) -> None:
     client.put(f"{ME}/about", json={**ABOUT, "minutes": 60}).raise_for_status()
-    kinds = [one["kind"] for one in today(client)["blocks"]]
+    kinds = [block["kind"] for block in today(client)["blocks"]]
     change(client, change="drop", block=0).raise_for_status()
-    assert [one["kind"] for one in today(client)["blocks"]] == kinds[1:]
+    assert [block["kind"] for block in today(client)["blocks"]] == kinds[1:]
     client.put(f"{ME}/schools/dynamics-up", json={"option": "level"}).raise_for_status()
-    assert next(one["kind"] for one in today(client)["blocks"]) == kinds[0]
+    assert next(block["kind"] for block in today(client)["blocks"]) == kinds[0]

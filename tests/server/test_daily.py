@@ -55,7 +55,7 @@ FIRST = date(2026, 11, 1)
 def test_each_new_day_has_its_copy_and_what_was_deleted_goes(data: Database) -> None:
     days = [FIRST + timedelta(days=number) for number in (0, 0, 1, 1, 2)]
     goes_on(data, days)
-    names = sorted(one.name for one in copies_of(data.path))
+    names = sorted(path.name for path in copies_of(data.path))
     assert names == ["orexis 2026-11-02.db", "orexis 2026-11-03.db"]
     with data.session() as session:
         assert session.get(Player, 1) is None

@@ -91,7 +91,7 @@ def test_at_the_end_it_says_what_was_played_and_keeps_it_as_a_recording(
     client: TestClient,
 ) -> None:
     over = next(one for one in play(client) if one["type"] == "over")
-    assert [(one["name"], one["times"]) for one in over["notes"]] == [("B4", 1), ("G4", 1)]
+    assert [(note["name"], note["times"]) for note in over["notes"]] == [("B4", 1), ("G4", 1)]
     assert over["notes"][1]["words"] == "12 cents sharp"
     assert over["words"][0].startswith("6.1 s of sound, 3.")
     assert over["words"][-1] == "Longest hold: G4, 2.0 s."
@@ -128,8 +128,8 @@ def test_a_dropped_line_goes_on_where_it_was(client: TestClient) -> None:
         for chunk in sent[ready["next"] :]:
             socket.send_bytes(chunk)
         socket.send_json({"type": "bye"})
-        over = next(one for one in messages(socket) if one["type"] == "over")
-    assert [one["name"] for one in over["notes"]] == ["B4", "G4"]
+        over = next(message for message in messages(socket) if message["type"] == "over")
+    assert [note["name"] for note in over["notes"]] == ["B4", "G4"]
     (kept,) = recordings(client)
     assert kept["duration_s"] == pytest.approx(len(SOUND) / RATE, abs=0.05)
 
@@ -163,7 +163,9 @@ def said_while_playing(client: TestClient, *said: dict[str, Any], **hello: Any) 
         for chunk in sent[half:]:
             socket.send_bytes(chunk)
         socket.send_json({"type": "bye"})
-        told: dict[str, Any] = next(one for one in messages(socket) if one["type"] == "over")
+        told: dict[str, Any] = next(
+            message for message in messages(socket) if message["type"] == "over"
+        )
     return told
 
 
@@ -173,17 +175,17 @@ def test_against_its_metronome_notes_are_early_or_late(client: TestClient) -> No
     pulse = {"bpm": 100, "bars": "3 + 2"}
     given = {"type": "metronome", "pulse": pulse, "sample": round(0.98 * RATE)}
     over = said_while_playing(client, given, latency_s=0)
-    (against,) = [one for one in over["words"] if one.startswith("Against 100 beats a minute")]
+    (against,) = [word for word in over["words"] if word.startswith("Against 100 beats a minute")]
     assert "late" in against
     unmeasured = said_while_playing(client, given, latency_s=None, session="b" * 32)
-    (against,) = [one for one in unmeasured["words"] if one.startswith("Against 100")]
+    (against,) = [word for word in unmeasured["words"] if word.startswith("Against 100")]
     assert "on average" not in against
 
 
 def test_spots_that_are_marked_while_playing_become_bookmarks(client: TestClient) -> None:
     over = said_while_playing(client, {"type": "mark"})
     pins = client.get(f"/api/recordings/{over['recording_id']}").json()["pins"]
-    assert [one["words"] for one in pins] == ["marked while playing"]
+    assert [pin["words"] for pin in pins] == ["marked while playing"]
     assert pins[0]["at_s"] == pytest.approx(len(SOUND) / RATE / 2, abs=0.6)
 
 
@@ -221,7 +223,7 @@ def test_a_drone_that_cannot_be_heard_apart_is_refused_and_playing_goes_on(
             pass
         assert said["detail"] == "With its fifth a drone can sound from C2 up."
         socket.send_json({"type": "bye"})
-        assert any(one["type"] == "over" for one in messages(socket))
+        assert any(message["type"] == "over" for message in messages(socket))
 
 
 def test_the_next_time_each_note_is_told_beside_the_usual(client: TestClient) -> None:
@@ -232,7 +234,7 @@ def test_the_next_time_each_note_is_told_beside_the_usual(client: TestClient) ->
         for one in play(client, softened(steady(233.082, 2.0)), session="f" * 32)
         if one["type"] == "over"
     )
-    assert [one["usual"] for one in over["notes"]] == ["usually 12 cents sharp"]
+    assert [note["usual"] for note in over["notes"]] == ["usually 12 cents sharp"]
 
 
 def test_what_was_played_is_known_to_the_coach(client: TestClient, settings: Settings) -> None:
@@ -280,8 +282,8 @@ def test_nobodys_notes_are_named_as_they_sound(client: TestClient) -> None:
     assert named == {"B♭3", "D4"}
     over = next(one for one in said if one["type"] == "over")
     assert over["recording_id"] is None
-    assert [one["name"] for one in over["notes"]] == ["D4", "B♭3"]
-    pitches = [one["pitch_cents"] for one in client.get("/api/chart").json()["bands"]]
+    assert [note["name"] for note in over["notes"]] == ["D4", "B♭3"]
+    pitches = [band["pitch_cents"] for band in client.get("/api/chart").json()["bands"]]
     assert pitches == [100.0 * midi for midi in range(93, 20, -1)]
 
 
@@ -292,7 +294,7 @@ def test_it_becomes_somebodys_when_they_say_so(client: TestClient) -> None:
     assert waiting["id"] == "c" * 32
     assert waiting["duration_s"] == pytest.approx(len(SOUND) / RATE, abs=0.05)
     over = client.post(f"/api/sittings/{'c' * 32}/owner", json={"player_id": 1}).json()
-    assert [one["name"] for one in over["notes"]] == ["B4", "G4"]
+    assert [note["name"] for note in over["notes"]] == ["B4", "G4"]
     (kept,) = recordings(client)
     assert kept["id"] == over["recording_id"]
     assert client.get("/api/sittings/unclaimed").json() == []
@@ -319,7 +321,7 @@ def test_what_was_marked_while_nobody_played_is_kept_for_whoever_it_was(
     said_while_playing(client, {"type": "mark"}, player_id=None, session="a" * 32)
     over = client.post(f"/api/sittings/{'a' * 32}/owner", json={"player_id": 1}).json()
     pins = client.get(f"/api/recordings/{over['recording_id']}").json()["pins"]
-    assert [one["words"] for one in pins] == ["marked while playing"]
+    assert [pin["words"] for pin in pins] == ["marked while playing"]
 
 
 def test_only_free_playing_can_be_nobodys(client: TestClient) -> None:
@@ -352,7 +354,7 @@ def test_while_something_hurts_it_waits(client: TestClient) -> None:
 
 def test_the_chart_has_every_note_of_the_horn(client: TestClient) -> None:
     chart = client.get("/api/players/1/chart").json()
-    pitches = [one["pitch_cents"] for one in chart["bands"]]
+    pitches = [band["pitch_cents"] for band in chart["bands"]]
     assert pitches == sorted(pitches, reverse=True)
     assert {"name": "G4", "pitch_cents": 5800.0, "asked": False} in chart["bands"]
     assert chart["limit_cents"] == 15

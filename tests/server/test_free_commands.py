@@ -27,9 +27,9 @@ TONGUED = Change("tongued", gap_s=0.05)
 def bar(number: int, *notes: str, marks: str = "") -> str:
     """A bar of quarters such as B3 or E4-1 (a half step lower)."""
     body = ""
-    for one in notes:
-        alter = "<alter>-1</alter>" if one.endswith("-1") else ""
-        step, octave = one[0], one[1]
+    for note in notes:
+        alter = "<alter>-1</alter>" if note.endswith("-1") else ""
+        step, octave = note[0], note[1]
         body += (
             f"<note><pitch><step>{step}</step>{alter}<octave>{octave}</octave></pitch>"
             "<duration>1</duration><type>quarter</type></note>"
@@ -79,9 +79,9 @@ class TestListen:
         file = wav(tmp_path / "a.wav", played(cents=7))
         told = asked("listen", str(file), "--instrument", "tenor-horn-eb")
         assert told["schema"] == "orexis.sitting/1"
-        assert [one["midi"] for one in told["notes"]] == [58, 60, 62, 63, 65]
-        assert [one["times"] for one in told["notes"]] == [2, 4, 4, 4, 2]
-        assert all(one["cents"] == pytest.approx(7, abs=2) for one in told["notes"])
+        assert [note["midi"] for note in told["notes"]] == [58, 60, 62, 63, 65]
+        assert [note["times"] for note in told["notes"]] == [2, 4, 4, 4, 2]
+        assert all(note["cents"] == pytest.approx(7, abs=2) for note in told["notes"])
         assert told["playing_s"] == pytest.approx(16 * 0.55, rel=0.06)
         assert told["playing_s"] == pytest.approx(sum(told["by_register"].values()), abs=0.01)
         assert told["onsets"]["tempo_bpm"] == pytest.approx(100, rel=0.02)
@@ -104,7 +104,7 @@ class TestListen:
         file = tmp_path / "a.wav"
         file.write_bytes(wav_from_pcm(pcm_from_floats(sound + tone), RATE))
         told = asked("listen", str(file), "--drone", "Bb2")
-        assert [one["midi"] for one in told["notes"]] == [58, 60, 62, 63, 65]
+        assert [note["midi"] for note in told["notes"]] == [58, 60, 62, 63, 65]
         refused = RUN.invoke(cli.app, ["listen", str(file), "--drone", "H9"])
         assert refused.exit_code == 2
         assert "such as Bb3" in refused.stderr
@@ -137,11 +137,11 @@ class TestFollow:
     def test_repeats_are_unfolded_and_every_note_found(self, tmp_path: Path) -> None:
         told = self.follow(tmp_path, played(cents=-9))
         assert told["schema"] == "orexis.follow/1"
-        assert [one["midi"] for one in told["notes"]] == list(PITCHES)
-        assert [one["bar"] for one in told["notes"]] == 2 * [1, 1, 1, 1, 2, 2, 2, 2]
-        assert [one["beat"] for one in told["notes"]] == 4 * [1, 2, 3, 4]
-        assert all(one["cents"] == pytest.approx(-9, abs=2) for one in told["notes"])
-        assert all(abs(one["late_ms"]) < 25 for one in told["notes"])
+        assert [note["midi"] for note in told["notes"]] == list(PITCHES)
+        assert [note["bar"] for note in told["notes"]] == 2 * [1, 1, 1, 1, 2, 2, 2, 2]
+        assert [note["beat"] for note in told["notes"]] == 4 * [1, 2, 3, 4]
+        assert all(note["cents"] == pytest.approx(-9, abs=2) for note in told["notes"])
+        assert all(abs(note["late_ms"]) < 25 for note in told["notes"])
         assert (told["extra"], told["stopped_bar"]) == ([], None)
         assert told["tempo_bpm"] == pytest.approx(100, rel=0.01)
 
@@ -169,7 +169,7 @@ class TestFollow:
             b"</time>",
             b"</time><transpose><diatonic>-1</diatonic><chromatic>-2</chromatic></transpose>",
         )
-        assert [one.midi for one in written_notes(transposed, "a")] == [
+        assert [note.midi for note in written_notes(transposed, "a")] == [
             midi - 2 for midi in PITCHES
         ]
 

@@ -33,7 +33,7 @@ def horn(client: TestClient, player: int = 1, **query: str) -> dict[str, object]
 def note(found: dict[str, object], name: str) -> dict[str, object]:
     notes = found["notes"]
     assert isinstance(notes, list)
-    return next(one for one in notes if one["name"] == name)
+    return next(note for note in notes if note["name"] == name)
 
 
 def test_the_horn_comes_with_its_lengths_and_its_chart(client: TestClient) -> None:
@@ -139,10 +139,10 @@ def run(*words: str) -> str:
 
 
 def test_the_command_lists_and_charts() -> None:
-    keys = {one["key"] for one in json.loads(run("list", "--json"))}
+    keys = {load["key"] for load in json.loads(run("list", "--json"))}
     assert {"trumpet-bb", "horn-f", "trombone-tenor-f", "tuba-eb-4v-comp"} <= keys
     chart = json.loads(run("cornet-bb", "chart", "--json"))
-    by_name = {one["written"]: one for one in chart["notes"]}
+    by_name = {note["written"]: note for note in chart["notes"]}
     assert by_name["C♯4"]["ways"][0]["length"] == "123"
     assert by_name["C3"]["pedal"] == "lip-led"
     assert "no slot: the lips alone" in run("cornet-bb", "chart")
@@ -226,10 +226,10 @@ def test_what_takes_measured_is_weighed_in(
         assert tendency.cents == pytest.approx(np.median(cents))
         assert tendency.takes == len(cents)
         # One take into the microphone outweighs what the stand-in player played.
-        one = session.query(Take).filter_by(player_id=2, exercise_key="long-tone").first()
-        assert one is not None
-        (row,) = one.notes
-        one.source, row.asked_midi, row.played_midi, row.centre_cents = (
+        take = session.query(Take).filter_by(player_id=2, exercise_key="long-tone").first()
+        assert take is not None
+        (row,) = take.notes
+        take.source, row.asked_midi, row.played_midi, row.centre_cents = (
             "microphone",
             midi,
             midi,
@@ -241,7 +241,9 @@ def test_what_takes_measured_is_weighed_in(
     database.close()
     with TestClient(create_app(settings), base_url=BASE) as client:
         found_note = next(
-            one for one in client.get("/api/players/2/horn").json()["notes"] if one["midi"] == midi
+            note
+            for note in client.get("/api/players/2/horn").json()["notes"]
+            if note["midi"] == midi
         )
     way = next(way for way in found_note["ways"] if way["length"] == length)
     assert way["cents"] == pytest.approx(0, abs=0.5)

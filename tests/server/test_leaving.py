@@ -111,7 +111,7 @@ def test_after_seven_days_nothing_of_them_is_in_the_file(
     for path in settings.data.parent.glob("orexis.db*"):
         if path.is_file():
             content = path.read_bytes()
-            assert not [one for one in theirs if one in content], path.name
+            assert not [their for their in theirs if their in content], path.name
     assert names(played) == ["Maren"]
     assert played.post("/api/players/2/restore").status_code == 404
 

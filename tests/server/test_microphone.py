@@ -82,4 +82,4 @@ def test_a_fault_of_the_check_costs_nothing_else(
     said = play(client, IN_A_ROOM + ROOM)
     assert len(told(said)) == 1
     over = next(one for one in said if one["type"] == "over")
-    assert [one["times"] for one in over["notes"]] == [2]
+    assert [note["times"] for note in over["notes"]] == [2]

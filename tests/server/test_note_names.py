@@ -32,7 +32,7 @@ def test_the_horn_and_the_book_name_notes_so(
     written, sounding = names
     named(client, *asked)
     horn = client.get("/api/players/1/horn").json()
-    (note,) = (one for one in horn["notes"] if one["midi"] == 62)
+    (note,) = (note for note in horn["notes"] if note["midi"] == 62)
     assert (note["name"], note["sounding"], note["written"]) == (written, sounding, written)
     stand = client.get("/api/players/1/book/long-tone/stand", params={"set": "from_midi=62"}).json()
     (shown,) = stand["sheet"]["notes"]
@@ -46,10 +46,10 @@ def test_scales_are_read_by_the_same_notes_whatever_they_are_called(client: Test
     for names, octaves in NAMES:
         named(client, names, octaves)
         notes = client.get("/api/players/1/range").json()["notes"]
-        marked.append([one["midi"] for one in notes if one["landmark"]])
+        marked.append([note["midi"] for note in notes if note["landmark"]])
         horn = client.get("/api/players/1/horn").json()
         # Written C sounds E♭ on an E♭ horn, and G sounds B♭.
-        assert {one["midi"] % 12 for one in horn["notes"] if one["begins_octave"]} == {3}
+        assert {note["midi"] % 12 for note in horn["notes"] if note["begins_octave"]} == {3}
     assert {midi % 12 for midi in marked[0]} == {3, 10}
     assert all(one == marked[0] for one in marked)
 
@@ -98,12 +98,12 @@ def test_what_was_meant_stays_the_same_notes_whatever_they_are_called_later(
     # Written H4 sounds D4.
     meant = client.put(f"{path}/wanted", json={"wanted": "b4  h4"}).json()
     assert meant["wanted"] == "B4 H4"
-    before = [one["name"] for one in meant["pattern"]["notes"]]
+    before = [note["name"] for note in meant["pattern"]["notes"]]
     assert before == ["B4", "H4"]
     for names, said in (("english", "B♭4 B4"), ("solfege", "Si♭4 Si4")):
         named(client, names, "numbers")
         page = client.get(path).json()
         assert page["wanted"] == said
-        assert [one["name"] for one in page["pattern"]["notes"]] == said.split()
+        assert [note["name"] for note in page["pattern"]["notes"]] == said.split()
     refused = client.put(f"{path}/wanted", json={"wanted": "H4"})
     assert "Do to Si" in refused.json()["detail"]

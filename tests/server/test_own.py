@@ -161,7 +161,7 @@ def test_what_is_no_melody_or_too_much_is_refused(client: TestClient) -> None:
 def test_a_page_says_how_its_notes_stand(client: TestClient, settings: Settings) -> None:
     def standings() -> dict[str, str]:
         page = client.get("/api/players/1/book/slot-slur").json()
-        return {one["name"]: one["standing"] for one in page["standings"]}
+        return {standing["name"]: standing["standing"] for standing in page["standings"]}
 
     assert standings() == {"G4": "not played yet", "C5": "not played yet"}
     now = datetime.now(UTC)

@@ -9,7 +9,7 @@ PATH = "/api/players/1/paths"
 
 def test_a_path_says_its_steps_where_one_is_and_what_earns_the_next(client: TestClient) -> None:
     found = client.get(f"{PATH}/low-long-tones").json()
-    assert [one["words"] for one in found["steps"][:2]] == ["notes 3", "notes 4"]
+    assert [step["words"] for step in found["steps"][:2]] == ["notes 3", "notes 4"]
     at = found["at"]
     assert found["words"] == f"Step {at + 1} of {len(found['steps'])}: notes 7. 0 of 2 good days."
     assert "earn the next step" in found["earns"]
@@ -50,7 +50,7 @@ def test_one_goes_to_a_step_by_hand_and_stays_there_on_that_horn(client: TestCli
 def test_today_is_planned_anew_with_the_step(client: TestClient) -> None:
     def low_tones() -> str:
         blocks = client.get("/api/players/1/today").json()["blocks"]
-        return next(str(one["about"]) for one in blocks if one["title"] == "Low long tones")
+        return next(str(block["about"]) for block in blocks if block["title"] == "Low long tones")
 
     assert "notes 7" in low_tones()
     client.put(f"{PATH}/low-long-tones", json={"step": 0}).raise_for_status()

@@ -66,12 +66,12 @@ def test_where_one_is_and_what_went_wrong_is_told_while_it_is_played(
     wrong = LINE.replace("Eb4:1 D4:1 C4:1", "Eb4:1 E4:1 C4:1")
     sound = np.concatenate((silence(0.5), sound_of(wrong), silence(1.0)))
     places = [one for one in play_freely(client, own, sound) if one["type"] == "place"]
-    bars = [one["bar"] for one in places]
+    bars = [place["bar"] for place in places]
     assert bars == sorted(bars)
     assert set(bars) == {1, 2, 3}
     last = places[-1]
     assert (last["step"], last["bar"]) == (11, 3)
-    assert [one["step"] for one in last["steps"] if one["outcome"] == "missed"] == [6]
+    assert [step["step"] for step in last["steps"] if step["outcome"] == "missed"] == [6]
     # As the player reads it.
     assert last["wrong"] == [{"bar": 2, "wrong": "C♯5 for B4"}]
 
@@ -86,7 +86,7 @@ def test_the_recording_is_known_as_one_of_the_piece_from_where_it_lay_open(
     (heard_in,) = found["recordings"]
     assert (heard_in["recording_id"], heard_in["times"]) == (recording["id"], 2)
     assert found["headline"] == "You played parts of it twice. No bar goes wrong often."
-    assert [one["often"] for one in found["bars"]] == ["", "0 of 2 times", ""]
+    assert [bar["often"] for bar in found["bars"]] == ["", "0 of 2 times", ""]
 
 
 def test_a_recording_is_said_to_be_one_of_a_piece_and_that_is_taken_back(
@@ -100,7 +100,7 @@ def test_a_recording_is_said_to_be_one_of_a_piece_and_that_is_taken_back(
     assert said.status_code == 200
     assert said.json()["headline"].startswith("All 3 bars are there. You played it at 100")
     client.put(address).raise_for_status()
-    assert [one["times"] for one in times(client, own)["recordings"]] == [1]
+    assert [recording["times"] for recording in times(client, own)["recordings"]] == [1]
     assert client.delete(address).status_code == 204
     assert times(client, own)["recordings"] == []
 

@@ -52,10 +52,10 @@ def started() -> Iterator[list[Process]]:
     """Every process that is put in here is ended."""
     processes: list[Process] = []
     yield processes
-    for one in processes:
-        if one.process.poll() is None:
-            one.process.kill()
-        one.process.communicate()
+    for process in processes:
+        if process.process.poll() is None:
+            process.process.kill()
+        process.process.communicate()
 
 
 @pytest.fixture

@@ -51,20 +51,20 @@ def test_questions_of_ten_weeks_are_answered_along_what_they_are_asked_of(
     with TestClient(app, base_url=BASE) as client:
         names = {one["name"]: one["id"] for one in client.get("/api/players").json()}
         found = client.get(f"/api/players/{names['Maren']}/changes").json()
-        answers = {one["key"]: one for one in found["answers"]}
+        answers = {answer["key"]: answer for answer in found["answers"]}
         along = {key: one["along"] for key, one in answers.items()}
         assert along["centre"] == along["minutes"] == along["pyramid"] == "days"
         assert along["steady-late"] == along["response-late"] == "minutes"
         assert (along["tendencies"], along["registers"]) == ("notes", "weeks")
         # Nothing that was never played is asked about.
         assert "trill" not in answers or answers["trill"]["values"]
-        for one in answers.values():
-            assert one["told"] == bool(one.get("line", True))
-            assert one["told"] or one["answer"] == "Too little to tell yet."
+        for answer in answers.values():
+            assert answer["told"] == bool(answer.get("line", True))
+            assert answer["told"] or answer["answer"] == "Too little to tell yet."
         # A pyramid's values lie among notes that have the player's names.
         pyramid = answers["pyramid"]
-        midis = [one["midi"] for one in pyramid["names"]]
-        values = [one["value"] for one in pyramid["values"]]
+        midis = [name["midi"] for name in pyramid["names"]]
+        values = [value["value"] for value in pyramid["values"]]
         assert (min(midis), max(midis)) == (round(min(values)), round(max(values)))
         assert pyramid["scale"] == "highest note of a good pyramid"
         assert answers["centre"]["names"] == []

@@ -120,7 +120,7 @@ def test_a_zip_holds_what_other_programs_read(played: TestClient) -> None:
     assert soundfile.info(io.BytesIO(sound)).frames > 0
     score = music21.converter.parseData(file.read(f"takes/{take['id']}.musicxml").decode())
     # Maren reads B♭3 as G4.
-    assert {str(one) for one in score.flatten().pitches} == {"G4"}
+    assert {str(pitch) for pitch in score.flatten().pitches} == {"G4"}
     page = file.read("index.html").decode()
     head, said = page.split('<script type="application/json" id="report">')
     data, rest = said.split("</script>", 1)
@@ -200,7 +200,7 @@ def test_what_a_guest_said_is_gone_from_the_file_once_it_is_closed(
     def times() -> int:
         """How often it lies in the file and in what lies beside it."""
         beside = settings.data.parent.glob(f"{settings.data.name}*")
-        return sum(one.read_bytes().count(part) for one in beside if one.is_file())
+        return sum(path.read_bytes().count(part) for path in beside if path.is_file())
 
     assert times() >= 2
     played.delete(f"/api/guests/{guest['id']}").raise_for_status()
@@ -303,7 +303,7 @@ def test_a_pin_is_gone_back_to_and_taken_up_again(played: TestClient) -> None:
     assert played.get("/api/players/1/diary/pins").json() == []
     # The day it was pinned on still has it.
     day = played.get("/api/players/1/diary/2026/5/4").json()
-    assert [one["gone_back"] for one in day["pins"]] == [True]
+    assert [pin["gone_back"] for pin in day["pins"]] == [True]
     played.put(f"{address}/{pin['id']}/gone-back", json={"gone_back": False}).raise_for_status()
     assert len(played.get("/api/players/1/diary/pins").json()) == 1
     assert played.put(f"{address}/9/gone-back", json={"gone_back": True}).status_code == 404

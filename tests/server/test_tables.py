@@ -145,9 +145,9 @@ def test_what_was_heard_is_carried_away_as_midi_and_musicxml(played: TestClient)
     answer = played.get(f"/api/takes/{take['id']}/heard.mid")
     assert answer.headers["content-type"] == "audio/midi"
     messages = list(mido.MidiFile(file=io.BytesIO(answer.content)))
-    assert [one.note for one in messages if one.type == "note_on"] == [58]
+    assert [message.note for message in messages if message.type == "note_on"] == [58]
     # It was played 8 cents above B♭3.
-    bends = [2 * one.pitch / 8191 for one in messages if one.type == "pitchwheel"]
+    bends = [2 * message.pitch / 8191 for message in messages if message.type == "pitchwheel"]
     assert bends == pytest.approx(len(bends) * [0.08], abs=0.015)
     text = played.get(f"/api/takes/{take['id']}/heard.musicxml")
     assert text.headers["content-disposition"].endswith('.musicxml"')

@@ -209,10 +209,12 @@ def test_a_take_of_which_only_the_measures_are_kept_has_its_page(settings: Setti
         assert after["has_sound"] is False
         assert after["frames"]["pitch_cents"] == []
         assert after["verdict"] == before["verdict"]
-        labels = [one["label"] for one in after["notes"][0]["measures"]]
+        labels = [measure["label"] for measure in after["notes"][0]["measures"]]
         # How much of it lay in the slot was told from its frames.
         assert labels == [
-            one["label"] for one in before["notes"][0]["measures"] if one["label"] != "in the slot"
+            measure["label"]
+            for measure in before["notes"][0]["measures"]
+            if measure["label"] != "in the slot"
         ]
         refused = client.get(f"/api/takes/{light}/sound")
         assert problem(refused, 404)["title"] == "Its sound is not there"

@@ -37,7 +37,7 @@ def played(session: Session, count: int, **measures: float) -> None:
 def log(database: Database) -> dict[str, Any]:
     with database.session() as session:
         entries = session.scalars(select(SessionEntry).order_by(SessionEntry.number))
-        return {one.kind: one.content for one in entries}
+        return {entry.kind: entry.content for entry in entries}
 
 
 def play(client: TestClient, late: dict[str, float]) -> dict[str, Any]:

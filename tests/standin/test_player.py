@@ -106,7 +106,9 @@ PLAYERS = [
 ]
 
 
-@pytest.mark.parametrize(("instrument", "midi"), PLAYERS, ids=[one.key for one, _ in PLAYERS])
+@pytest.mark.parametrize(
+    ("instrument", "midi"), PLAYERS, ids=[instrument.key for instrument, _ in PLAYERS]
+)
 class TestFaultsAreFoundOnEveryInstrument:
     """Sizes of the normal gate, on a comfortable note of each horn."""
 

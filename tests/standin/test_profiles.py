@@ -20,7 +20,7 @@ def faults(profile: Profile, midi: int, count: int = 200, **when: float) -> list
 
 
 def wobble(found: list[Faults]) -> float:
-    return float(np.mean([one.wobble_cents for one in found]))
+    return float(np.mean([faults.wobble_cents for faults in found]))
 
 
 @pytest.mark.parametrize("skilled", list(Skilled))
@@ -28,8 +28,8 @@ def test_a_comfortable_note_has_the_usual_faults_more_or_less(skilled: Skilled) 
     profile = PROFILES[skilled]
     found = faults(profile, START)
     assert wobble(found) == pytest.approx(profile.usual.wobble_cents, rel=0.1)
-    assert len({one.scoop_cents for one in found}) == len(found)
-    share = np.mean([one.missed for one in found])
+    assert len({faults.scoop_cents for faults in found}) == len(found)
+    share = np.mean([faults.missed for faults in found])
     assert share == pytest.approx(profile.misses, abs=0.04)
 
 
@@ -50,8 +50,8 @@ def test_a_beginner_is_worse_than_an_experienced_player() -> None:
         faults(PROFILES[skilled], START) for skilled in (Skilled.BEGINNER, Skilled.EXPERIENCED)
     )
     assert wobble(beginner) > 2 * wobble(experienced)
-    assert np.mean([one.breath_db for one in beginner]) > -24
-    assert any(one.crack_semitones for one in beginner)
+    assert np.mean([faults.breath_db for faults in beginner]) > -24
+    assert any(faults.crack_semitones for faults in beginner)
 
 
 def test_the_same_generator_gives_the_same_score() -> None:

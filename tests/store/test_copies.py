@@ -59,7 +59,7 @@ def test_a_copy_made_while_it_is_written_to_holds_what_was_kept_by_then(
     assert names(tmp_path / "later.db") == ("Maren", "Pia")
     open_one.close()
     # One file that holds all of it, with nothing beside it.
-    assert sorted(one.name for one in tmp_path.glob("later*")) == ["later.db"]
+    assert sorted(path.name for path in tmp_path.glob("later*")) == ["later.db"]
 
 
 def test_a_copy_takes_no_other_files_place(data: Path, tmp_path: Path) -> None:
@@ -103,7 +103,7 @@ def test_a_day_has_one_copy_and_seven_are_kept(data: Path) -> None:
         kept = keep_days_copy(data, first + timedelta(days=number))
         os.utime(kept, (number * 86_400.0, number * 86_400.0))
     keep_days_copy(data, first + timedelta(days=8))
-    assert [one.name for one in copies_of(data)] == [
+    assert [path.name for path in copies_of(data)] == [
         f"orexis 2026-11-{day:02}.db" for day in range(9, 2, -1)
     ]
     before = kept.read_bytes()
@@ -122,12 +122,12 @@ def test_copies_dated_ahead_take_no_days_place_and_others_stay(data: Path) -> No
     days = [keep_copy(data, f"2026-01-{day:02}") for day in range(2, 12)]
     # All of them were made today, whatever day they are of: nothing of today is thrown away.
     today = keep_days_copy(data, date.today())
-    assert all(one.exists() for one in (before, letter, today, *days))
-    for number, one in enumerate(days):
-        os.utime(one, (number * 86_400.0, number * 86_400.0))
+    assert all(path.exists() for path in (before, letter, today, *days))
+    for number, path in enumerate(days):
+        os.utime(path, (number * 86_400.0, number * 86_400.0))
     keep_days_copy(data, date.today())
-    assert [one.exists() for one in days] == [False] * 4 + [True] * 6
-    assert all(one.exists() for one in (before, letter, today, *ahead))
+    assert [path.exists() for path in days] == [False] * 4 + [True] * 6
+    assert all(path.exists() for path in (before, letter, today, *ahead))
 
 
 @pytest.mark.parametrize("version", VERSIONS)

@@ -99,7 +99,7 @@ def test_today_is_read_try_by_try_and_days_before_are_summed_up(session: Session
     for days_ago in (0, 0, 20, 20, 20):
         keep(session, days_ago, 58, 63)
     found = history(session)
-    assert [(one.day, len(one.notes), one.count) for one in found.tries] == [
+    assert [(attempt.day, len(attempt.notes), attempt.count) for attempt in found.tries] == [
         (TODAY - timedelta(days=20), 2, 3),
         (TODAY, 2, 1),
         (TODAY, 2, 1),
@@ -112,18 +112,18 @@ def test_today_is_read_try_by_try_and_days_before_are_summed_up(session: Session
 def test_what_is_remembered_of_before_follows_every_change_of_a_take(session: Session) -> None:
     take = keep(session, 3, 58)
     other = keep(session, 3, 60)
-    assert [one.passed for one in history(session).tries] == [True]
+    assert [attempt.passed for attempt in history(session).tries] == [True]
     # One turned round, then both, then one deleted, then a new one.
     take.overruled_passed = False
-    assert sorted(one.passed for one in history(session).tries) == [False, True]
+    assert sorted(attempt.passed for attempt in history(session).tries) == [False, True]
     take.overruled_passed, other.overruled_passed = None, False
     session.flush()
-    failed = next(one for one in history(session).tries if not one.passed)
-    assert [one.asked_midi for one in failed.notes] == [60]
+    failed = next(attempt for attempt in history(session).tries if not attempt.passed)
+    assert [row.asked_midi for row in failed.notes] == [60]
     other.deleted_at = at(0)
-    assert sum(one.count for one in history(session).tries) == 1
+    assert sum(attempt.count for attempt in history(session).tries) == 1
     keep(session, 2, 62)
-    assert sum(one.count for one in history(session).tries) == 2
+    assert sum(attempt.count for attempt in history(session).tries) == 2
 
 
 def test_blips_of_a_note_do_not_add_up_to_one_that_spoke(session: Session) -> None:
@@ -149,8 +149,11 @@ def test_passed_and_missed_are_told_apart_and_what_was_overruled_counts(session:
     keep(session, 20, 58)
     keep(session, 20, 58, gate_passed=False)
     keep(session, 2, 58, gate_passed=False, overruled_passed=True)
-    passes: list[Tried] = [one for one in history(session).tries if one.passed]
-    assert [one.day for one in passes] == [TODAY - timedelta(days=20), TODAY - timedelta(days=2)]
+    passes: list[Tried] = [attempt for attempt in history(session).tries if attempt.passed]
+    assert [attempt.day for attempt in passes] == [
+        TODAY - timedelta(days=20),
+        TODAY - timedelta(days=2),
+    ]
 
 
 def test_the_stand_ins_other_players_other_horns_and_deleted_takes_do_not_count(
@@ -167,7 +170,7 @@ def test_a_programmes_exercises_are_read_as_far_back_as_they_go(session: Session
     keep(session, 90, 46, exercise_key="pedal-sets")
     keep(session, 90, 58)
     found = history(session, "pedal-sets")
-    assert [(one.family, one.day) for one in found.tries] == [
+    assert [(attempt.family, attempt.day) for attempt in found.tries] == [
         ("pedal-sets", TODAY - timedelta(days=90))
     ]
 
@@ -187,7 +190,7 @@ def test_a_pick_from_silence_counts_for_ever_at_the_normal_gate(session: Session
 
 def test_a_late_evening_belongs_to_its_own_day(session: Session) -> None:
     keep(session, 0, 58, started_at=at(1, hour=23))
-    assert [one.day for one in history(session).tries] == [TODAY - timedelta(days=1)]
+    assert [attempt.day for attempt in history(session).tries] == [TODAY - timedelta(days=1)]
 
 
 def test_sessions_and_hurts_are_read_with_how_they_ended(session: Session) -> None:
@@ -211,7 +214,7 @@ def test_notes_of_a_session_come_in_order_of_playing(session: Session) -> None:
     keep(session, 0, 58, 60)
     keep(session, 0, 62)
     keep(session, 0, 64, session_id="another")
-    assert [one.asked_midi for one in session_notes(session, "s")] == [58, 60, 62]
+    assert [row.asked_midi for row in session_notes(session, "s")] == [58, 60, 62]
 
 
 def test_the_range_that_was_found_is_that_of_what_passed(session: Session) -> None:
@@ -237,5 +240,5 @@ def test_what_spoke_long_ago_is_known_of(session: Session) -> None:
 def test_a_task_is_kept_once_for_all_its_takes(session: Session) -> None:
     for _ in range(3):
         keep(session, 1, 58)
-    assert len({one.task_key for one in session.scalars(select(Take))}) == 1
+    assert len({take.task_key for take in session.scalars(select(Take))}) == 1
     assert session.scalars(select(Take)).first().task == {}  # type: ignore[union-attr]

@@ -99,8 +99,8 @@ def test_a_kill_at_any_step_leaves_the_old_one_whole_or_the_new_one(
             assert contents_of(replaced).players == ("Maren",)
             sound = replaced.with_name(f"{replaced.name}-spool") / "ab.spool"
             assert sound.read_bytes() == b"sound"
-        for one in kept:
-            assert not one.samefile(data)
+        for path in kept:
+            assert not path.samefile(data)
         # What was cut short keeps nobody from trying again.
         with held(data, "for a test"):
             restore(copy, data, datetime(2026, 11, 28))

@@ -197,7 +197,9 @@ def test_reaching_beyond_becomes_a_question_of_its_own_and_a_range_is_of_its_hor
     with database.session() as session:
         assert schools_of(session, 1) == {"after-top": "reach", "jaw": "moves"}
         assert schools_of(session, 2) == {"after-failure": "stop"}
-        assert [(one.first, one.second) for one in trials_of(session, 2)] == [("back", "stop")]
+        assert [(trial.first, trial.second) for trial in trials_of(session, 2)] == [
+            ("back", "stop")
+        ]
         said = about_of(session, 1)
         assert said is not None
         assert (said.high_midi, said.range_on) == (72, "tenor-horn-eb")
@@ -217,5 +219,5 @@ def test_where_an_attempt_was_played_is_said_in_todays_words(
     file.close()
     database = Database(path)
     with database.session() as session:
-        assert {one.place for one in newest_kept(session, Take, 1, 9)} == {said}
+        assert {take.place for take in newest_kept(session, Take, 1, 9)} == {said}
     database.close()

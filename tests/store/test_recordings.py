@@ -61,13 +61,18 @@ def test_each_player_has_their_own_newest_first(database: Database) -> None:
         save(database, at=NOW + timedelta(hours=hour), name=name)
     save(database, player_id=2, name="another's")
     with database.session() as session:
-        assert [one.name for one in newest_kept(session, Recording, 1, 9)] == [
+        assert [recording.name for recording in newest_kept(session, Recording, 1, 9)] == [
             "three",
             "two",
             "one",
         ]
-        assert [one.name for one in newest_kept(session, Recording, 1, 2)] == ["three", "two"]
-        assert [one.name for one in newest_kept(session, Recording, 2, 9)] == ["another's"]
+        assert [recording.name for recording in newest_kept(session, Recording, 1, 2)] == [
+            "three",
+            "two",
+        ]
+        assert [recording.name for recording in newest_kept(session, Recording, 2, 9)] == [
+            "another's"
+        ]
 
 
 def test_a_long_name_is_cut(database: Database) -> None:

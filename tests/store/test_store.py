@@ -119,8 +119,10 @@ def test_what_was_judged_is_what_is_read_back(band: Database) -> None:
             verdict = verdict_of(take.verdict)
             assert verdict.passed == take.gate_passed
             measured = [measures_of(row) for row in take.notes if row.spoke]
-            centres = [one.centre_cents for one in measured if one is not None]
-            centred = [one for one in verdict.results if one.aim == "centre" and not one.untold]
+            centres = [note.centre_cents for note in measured if note is not None]
+            centred = [
+                result for result in verdict.results if result.aim == "centre" and not result.untold
+            ]
             for centre in centred:
                 assert abs(centre.measured) == max(map(abs, centres))
 

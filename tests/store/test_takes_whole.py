@@ -212,7 +212,10 @@ def test_notes_teach_the_horns_tendencies_by_length_and_the_reach(database: Data
     with database.session() as session:
         maren = session.get_one(Player, 1)
         found = tendencies(session, maren)
-        assert {place: one.cents for place, one in found.items()} == {("0", 58): 6, ("0", 63): -8}
+        assert {place: tendency.cents for place, tendency in found.items()} == {
+            ("0", 58): 6,
+            ("0", 63): -8,
+        }
         assert found["0", 58].takes == 2
         assert session.get_one(Take, first).passed is False or highest_passed(session, maren) == 63
 
@@ -224,7 +227,7 @@ def test_takes_of_the_same_notes_are_alike_and_others_are_not(database: Database
     keep(database, wider, heard, 2)
     save(database, number=3)
     with database.session() as session:
-        assert [one.id for one in alike(session, session.get_one(Take, same[1]))] == same
+        assert [take.id for take in alike(session, session.get_one(Take, same[1]))] == same
 
 
 def test_deleted_takes_are_not_listed(database: Database) -> None:
@@ -258,7 +261,7 @@ def levels(session: Session, take: Take | None = None, source: str = "microphone
 def test_the_tone_is_learnt_from_what_passed_as_the_player_says(database: Database) -> None:
     off = replace(FINE, centre_cents=40.0)
     tries = [FINE if n in (0, 1, 4) else off for n in range(5)]
-    ids = [save(database, replace(one, level_db=-20.0 - n), n) for n, one in enumerate(tries)]
+    ids = [save(database, replace(note, level_db=-20.0 - n), n) for n, note in enumerate(tries)]
     with database.session() as session:
         takes = [session.get_one(Take, one) for one in ids]
         assert [take.passed for take in takes] == [True, True, False, False, True]

@@ -83,17 +83,22 @@ def exercise(
 def _list(as_json: bool) -> None:
     if as_json:
         rows = [
-            {"key": key, "title": one.title, "group": one.group.value, "why": one.words.why}
-            for key, one in FAMILIES.items()
+            {
+                "key": key,
+                "title": family.title,
+                "group": family.group.value,
+                "why": family.words.why,
+            }
+            for key, family in FAMILIES.items()
         ]
         typer.echo(json.dumps(rows, ensure_ascii=False, indent=1))
         return
     group = ""
-    for key, one in FAMILIES.items():
-        if one.group != group:
-            group = one.group.value
+    for key, family in FAMILIES.items():
+        if family.group != group:
+            group = family.group.value
             typer.echo(group)
-        typer.echo(f"  {key:<22}{one.title}")
+        typer.echo(f"  {key:<22}{family.title}")
 
 
 def _lines(task: Task, writer: Writer) -> list[str]:

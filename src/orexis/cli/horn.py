@@ -96,7 +96,7 @@ _Told = tuple[Callable[[], Any], list[str]]
 def _list(extra: str) -> _Told:
     if extra:
         raise ValueError("`orexis horn list` takes nothing more.")
-    rows = [{"key": key, "name": one.name} for key, one in INSTRUMENTS.items()]
+    rows = [{"key": key, "name": instrument.name} for key, instrument in INSTRUMENTS.items()]
     return lambda: rows, [f"{row['key']:<22} {row['name']}" for row in rows]
 
 

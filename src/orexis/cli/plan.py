@@ -50,8 +50,8 @@ def _lines(made: DayPlan) -> list[str]:
     lines = [made.headline]
     if made.summary:
         lines.append(made.summary)
-    for one in made.blocks:
-        rest = f" and {one.rest_minutes:g} of rest" if one.rest_minutes else ""
-        lines.append(f"  {one.kind.value:<10} {one.title:<24} {one.minutes:g} min{rest}")
-        lines.append(f"  {'':<10} {one.reason}")
+    for block in made.blocks:
+        rest = f" and {block.rest_minutes:g} of rest" if block.rest_minutes else ""
+        lines.append(f"  {block.kind.value:<10} {block.title:<24} {block.minutes:g} min{rest}")
+        lines.append(f"  {'':<10} {block.reason}")
     return [*lines, *made.warnings]

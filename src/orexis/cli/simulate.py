@@ -65,9 +65,9 @@ def _parted(words: str) -> tuple[str, str]:
 
 def _lines(result: Simulation) -> list[str]:
     lines = []
-    for one in result.days:
-        what = "-" if one.plan is None else one.plan.headline
-        lines.append(f"{one.day:%d.%m.}  load {one.load.today:4.0f}  {what}  {one.stopped or ''}")
+    for day in result.days:
+        what = "-" if day.plan is None else day.plan.headline
+        lines.append(f"{day.day:%d.%m.}  load {day.load.today:4.0f}  {what}  {day.stopped or ''}")
     name = result.last.bare.name
     lines.append(
         f"Comfortable up to {name(result.first.range.comfortable)} at first, "

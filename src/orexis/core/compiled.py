@@ -63,7 +63,7 @@ def run_as_written() -> None:
     """Runs every marked function as it is written from now on, since compiling failed."""
     log.warning(_AS_WRITTEN)
     with _making:
-        _put([(one, one.function) for one in _known])
+        _put([(call, call.function) for call in _known])
 
 
 def _make_all() -> None:
@@ -73,26 +73,28 @@ def _make_all() -> None:
         if not _waiting:
             return
         try:
-            made = [(one, _made(one.function)) for one in _waiting]
+            made = [(call, _made(call.function)) for call in _waiting]
             progress.watch(len(_known))
         except Exception:
             log.exception("Numba cannot be used.")
             log.warning(_AS_WRITTEN)
-            made = [(one, one.function) for one in _waiting]
+            made = [(call, call.function) for call in _waiting]
         _put(made)
 
 
 def _put(made: list[tuple[_WhenCalled[..., Any], Callable[..., Any]]]) -> None:
     """Puts functions in the place of the marked ones, and of what was made of them before."""
     instead: Mapping[int, Callable[..., Any]] = {
-        id(old): new for one, new in made for old in (one, one.made) if old is not None
+        id(old): new for call, new in made for old in (call, call.made) if old is not None
     }
-    for module in [one for name, one in list(sys.modules.items()) if name.startswith("orexis")]:
+    for module in [
+        module_type for name, module_type in list(sys.modules.items()) if name.startswith("orexis")
+    ]:
         for name, one in list(vars(module).items()):
             if id(one) in instead:
                 setattr(module, name, instead[id(one)])
-    for one, new in made:
-        one.made = new
+    for call, new in made:
+        call.made = new
     _waiting.clear()
 
 

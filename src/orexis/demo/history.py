@@ -101,9 +101,9 @@ def practised(member: Member, now: datetime) -> Rows:
     )
     simulation = simulate(player, start, WEEKS, seed=_SEED, habits=member.habits_on(today))
     rows = Rows()
-    for one in simulation.days:
-        if one.played is not None:
-            _add(rows, one, horn, member, now, (one.day - start) / timedelta(weeks=WEEKS))
+    for day in simulation.days:
+        if day.played is not None:
+            _add(rows, day, horn, member, now, (day.day - start) / timedelta(weeks=WEEKS))
     rows.forget_tasks()
     return rows
 
@@ -131,13 +131,13 @@ def keep(session: Session, player_id: int, rows: Rows) -> None:
 
 
 def _add(
-    rows: Rows, one: SimulatedDay, horn: Horn, member: Member, now: datetime, done: float
+    rows: Rows, day: SimulatedDay, horn: Horn, member: Member, now: datetime, done: float
 ) -> None:
     """Adds a day, when so much of the time had gone by, 0 to 1."""
-    assert one.played is not None
-    played = one.played
-    began = datetime.combine(one.day, _BEGINS, now.tzinfo)
-    session_id = sha256(f"{member.details.name} {one.day}".encode()).hexdigest()[:32]
+    assert day.played is not None
+    played = day.played
+    began = datetime.combine(day.day, _BEGINS, now.tzinfo)
+    session_id = sha256(f"{member.details.name} {day.day}".encode()).hexdigest()[:32]
     last = played.log[-1].sample if played.log else 0
     ended_at = began + timedelta(seconds=last / RATE)
     ended = played.state.ended
@@ -211,7 +211,7 @@ def _add_take(
             "gate_level": tried.level.value,
             "sample_rate": RATE,
             "duration_s": entry.seconds,
-            "sounded_s": round(sum(one.sounded_s for one in tried.notes), 2),
+            "sounded_s": round(sum(row.sounded_s for row in tried.notes), 2),
             "gate_passed": tried.passed,
             "task_key": key,
             "verdict": verdict_document(verdict),
@@ -227,7 +227,7 @@ def _lies(tried: Tried, task: Task, horn: Horn, take_id: str, done: float) -> li
     random = np.random.default_rng(int(take_id[:8], 16))
     limit = limit_of(Aim.CENTRE, tried.level, task)
     follows, uneven = 0.9 - 0.6 * done, 5.0 - 2.0 * done
-    ways = [standard_way(horn, one.asked_midi) if one.on_horn else None for one in tried.notes]
+    ways = [standard_way(horn, row.asked_midi) if row.on_horn else None for row in tried.notes]
     cents = [follows * (way.cents if way else 0.0) + random.normal(0.0, uneven) for way in ways]
     lies = [round(float(np.clip(one, -_MOST * limit, _MOST * limit)), 1) for one in cents]
     if _went_wrong(tried, task) is Aim.CENTRE:
@@ -289,7 +289,7 @@ def _notes(
     take_id: str, tried: Tried, task: Task, verdict: Verdict, lies: Sequence[float]
 ) -> Iterator[Row]:
     """The notes of a take; the first one that spoke is the one the verdict speaks of."""
-    at_s, told = 0.0, {one.aim: one.measured for one in verdict.results}
+    at_s, told = 0.0, {result.aim: result.measured for result in verdict.results}
     for number, ((step, play), note) in enumerate(zip(_asked(task), tried.notes, strict=False)):
         yield {
             "take_id": take_id,

@@ -99,7 +99,7 @@ def _read(file: zipfile.ZipFile) -> Bundle:
             f"It is not of the kind {SCHEMA}. It may come from a later Orexis: bring this one "
             "up to date."
         )
-    found = [(one[1], name) for name in names if (one := _SOUND.fullmatch(name))]
+    found = [(match[1], name) for name in names if (match := _SOUND.fullmatch(name))]
     if len(found) > _MOST_SOUNDS:
         raise BundleUnreadableError("There are more takes in it than a report holds.")
     sounds: dict[str, bytes] = {}

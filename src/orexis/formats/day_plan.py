@@ -22,17 +22,17 @@ def plan_document(plan: DayPlan) -> dict[str, Any]:
         "lips": plan.asked.lips.value,
         "blocks": [
             {
-                "kind": _SHORT.get(one.kind, one.kind.value),
-                "minutes": one.minutes,
-                "rest_minutes": one.rest_minutes,
+                "kind": _SHORT.get(block.kind, block.kind.value),
+                "minutes": block.minutes,
+                "rest_minutes": block.rest_minutes,
                 "exercise": {
-                    "family": one.setting.family,
-                    "parameters": dict(one.setting.values),
+                    "family": block.setting.family,
+                    "parameters": dict(block.setting.values),
                 },
-                "highest_midi": one.highest_midi,
-                "reason": one.reason,
+                "highest_midi": block.highest_midi,
+                "reason": block.reason,
             }
-            for one in plan.blocks
+            for block in plan.blocks
         ],
         "warnings": list(plan.warnings),
     }
@@ -60,7 +60,7 @@ def whole_plan(kept: dict[str, Any]) -> DayPlan:
         Asked(kept["minutes"], Lips(kept["lips"]), kept["quiet"]),
         kept["headline"],
         kept["summary"],
-        tuple(_block(one) for one in kept["blocks"]),
+        tuple(_block(block) for block in kept["blocks"]),
         tuple(kept["warnings"]),
     )
 

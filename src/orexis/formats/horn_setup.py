@@ -14,7 +14,11 @@ def setup_document(setup: Setup) -> dict[str, Any]:
     """A setup, whole."""
     tuning, scale = setup.tuning, setup.tuning.scale
     return {
-        **{one.name: getattr(setup, one.name) for one in fields(setup) if one.name not in _APART},
+        **{
+            field.name: getattr(setup, field.name)
+            for field in fields(setup)
+            if field.name not in _APART
+        },
         **{name: list(getattr(setup, name)) for name in _TUPLES},
         "tuning": {
             "temperament": tuning.temperament.value,
@@ -22,7 +26,8 @@ def setup_document(setup: Setup) -> dict[str, Any]:
             "scale": scale and asdict(scale),
         },
         "tendencies": [
-            [length, midi, one.cents, one.takes] for (length, midi), one in setup.tendencies.items()
+            [length, midi, tendency.cents, tendency.takes]
+            for (length, midi), tendency in setup.tendencies.items()
         ],
     }
 

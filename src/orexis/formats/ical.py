@@ -47,16 +47,16 @@ def written_calendar(name: str, entries: Iterable[CalendarEntry], now: datetime)
     calendar.add("prodid", _MAKER)
     calendar.add("version", "2.0")
     calendar.add("x-wr-calname", name)
-    for one in entries:
+    for entry in entries:
         event = Event()
-        event.add("uid", f"{one.key}@orexis")
+        event.add("uid", f"{entry.key}@orexis")
         event.add("dtstamp", now.astimezone(UTC))
-        event.add("dtstart", _utc(one.begins))
-        event.add("dtend", _utc(one.ends))
-        event.add("summary", one.title)
-        if one.words:
-            event.add("description", one.words)
-        if not isinstance(one.begins, datetime):
+        event.add("dtstart", _utc(entry.begins))
+        event.add("dtend", _utc(entry.ends))
+        event.add("summary", entry.title)
+        if entry.words:
+            event.add("description", entry.words)
+        if not isinstance(entry.begins, datetime):
             # A whole day takes no time away.
             event.add("transp", "TRANSPARENT")
         calendar.add_component(event)

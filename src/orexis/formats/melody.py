@@ -190,11 +190,11 @@ def _slurs(part: Any) -> list[tuple[float, float]]:
 def _in_turn(part: Any) -> Iterator[tuple[Any, Fraction]]:
     """Notes and rests one after the other; what another one still sounds over is left out."""
     now = _NO_BEATS
-    for one in part.flatten().notesAndRests:
-        length = _on_grid(Fraction(one.quarterLength), _GRID)
-        if _on_grid(Fraction(one.offset), _GRID) < now or length <= 0:
+    for notesandrest in part.flatten().notesAndRests:
+        length = _on_grid(Fraction(notesandrest.quarterLength), _GRID)
+        if _on_grid(Fraction(notesandrest.offset), _GRID) < now or length <= 0:
             continue
-        yield one, length
+        yield notesandrest, length
         now += length
 
 

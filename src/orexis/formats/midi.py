@@ -30,28 +30,28 @@ def midi_of(score: Score, title: str) -> bytes:
     written = notated(score)
     waited = 0
     for _ in range(score.times):
-        for place, one in enumerate(written):
+        for place, note in enumerate(written):
             following = written[place + 1] if place + 1 < len(written) else None
-            waited = _write(track, one, following, waited)
+            waited = _write(track, note, following, waited)
     kept = io.BytesIO()
     file.save(file=kept)
     return kept.getvalue()
 
 
-def _write(track: mido.MidiTrack, one: Notated, following: Notated | None, waited: int) -> int:
+def _write(track: mido.MidiTrack, note: Notated, following: Notated | None, waited: int) -> int:
     """Writes one note or rest; returns the ticks still to wait before the next."""
-    ticks = round(one.beats * _TICKS)
-    if one.midi is None:
+    ticks = round(note.beats * _TICKS)
+    if note.midi is None:
         return waited + ticks
-    velocity = _VELOCITY[one.dynamic]
-    track.append(mido.Message("note_on", note=one.midi, velocity=velocity, time=waited))
-    joined = following is not None and (following.slurred or one.glides_on)
+    velocity = _VELOCITY[note.dynamic]
+    track.append(mido.Message("note_on", note=note.midi, velocity=velocity, time=waited))
+    joined = following is not None and (following.slurred or note.glides_on)
     apart = 0 if joined else min(_APART_TICKS, ticks // 4)
     sounding = ticks - apart
-    if one.glides_on and following is not None and following.midi is not None:
-        sounding = _bend(track, following.midi - one.midi, sounding)
-    track.append(mido.Message("note_off", note=one.midi, time=sounding))
-    if one.glides_on:
+    if note.glides_on and following is not None and following.midi is not None:
+        sounding = _bend(track, following.midi - note.midi, sounding)
+    track.append(mido.Message("note_off", note=note.midi, time=sounding))
+    if note.glides_on:
         track.append(mido.Message("pitchwheel", pitch=0))
     return apart
 

@@ -82,7 +82,7 @@ def _part(score: Score, horn: Horn, notation: Notation, to_engrave: bool) -> str
     written = notated(score)
     if score.tempo_bpm is not None:
         written = _within_bars(written, score.beats_in_bar)
-    made = [_made(one, horn, notation, score) for one in written]
+    made = [_made(note, horn, notation, score) for note in written]
     _mark_lengths(written, made, horn, to_engrave)
     _put(written, part, made)
     _join(written, part, made)
@@ -102,13 +102,13 @@ def _within_bars(written: list[Notated], beats_in_bar: int) -> list[Notated]:
     """The same, rests parted where a bar ends; notes are tied over it by themselves."""
     found: list[Notated] = []
     now = Fraction(0)
-    for one in written:
-        left = one.beats
-        while one.midi is None and left > beats_in_bar - now % beats_in_bar:
+    for sign in written:
+        left = sign.beats
+        while sign.midi is None and left > beats_in_bar - now % beats_in_bar:
             part = beats_in_bar - now % beats_in_bar
-            found.append(replace(one, beats=part))
+            found.append(replace(sign, beats=part))
             left, now = left - part, now + part
-        found.append(replace(one, beats=left))
+        found.append(replace(sign, beats=left))
         now += left
     return found
 
@@ -228,13 +228,13 @@ def _hairpins(written: list[Notated]) -> list[tuple[int, int]]:
     return found
 
 
-def _goes_on(before: Notated, one: Notated) -> bool:
-    return before.breath_after is None and before.midi is not None and one.midi is not None
+def _goes_on(before: Notated, note: Notated) -> bool:
+    return before.breath_after is None and before.midi is not None and note.midi is not None
 
 
-def _step(before: Notated, one: Notated) -> int:
+def _step(before: Notated, note: Notated) -> int:
     """Which way loudness goes from one note to the next: 1, −1 or 0."""
-    apart = one.dynamic.rank - before.dynamic.rank
+    apart = note.dynamic.rank - before.dynamic.rank
     return (apart > 0) - (apart < 0)
 
 

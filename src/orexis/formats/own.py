@@ -30,8 +30,8 @@ def own_document(player: str, exercises: Iterable[NamedExercise]) -> dict[str, A
         "schema": SCHEMA,
         "player": player,
         "exercises": [
-            {"name": one.name, "family": one.family, "parameters": dict(one.values)}
-            for one in exercises
+            {"name": exercise.name, "family": exercise.family, "parameters": dict(exercise.values)}
+            for exercise in exercises
         ],
     }
 

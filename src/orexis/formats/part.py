@@ -55,12 +55,12 @@ def _notes(part: Any) -> list[WrittenNote]:
     now = Fraction(0)
     for bar in sounding.getElementsByClass("Measure"):
         start = Fraction(bar.offset)
-        for one in bar.flatten().notes:
-            at = start + Fraction(one.offset)
-            length = Fraction(one.quarterLength)
+        for note in bar.flatten().notes:
+            at = start + Fraction(note.offset)
+            length = Fraction(note.quarterLength)
             if at < now or length <= 0:
                 continue
-            beat = 1 + float(one.offset)
-            found.append(WrittenNote(bar.number, beat, int(max(one.pitches).midi), at, length))
+            beat = 1 + float(note.offset)
+            found.append(WrittenNote(bar.number, beat, int(max(note.pitches).midi), at, length))
             now = at + length
     return found

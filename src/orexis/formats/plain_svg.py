@@ -90,7 +90,7 @@ def _check_size(root: Element) -> None:
     level = [root]
     for _ in range(_DEEPEST):
         count += len(level)
-        level = [child for one in level for child in one]
+        level = [child for element in level for child in element]
         if not level:
             break
     if level or count > _MOST_ELEMENTS:
@@ -99,13 +99,13 @@ def _check_size(root: Element) -> None:
 
 def _copied(root: Element) -> set[str]:
     """The ids of what is copied into other places, each small and with no copy in itself."""
-    copies = [_copy_of(one) for one in root.iter(f"{{{_SPACE}}}use")]
+    copies = [_copy_of(element) for element in root.iter(f"{{{_SPACE}}}use")]
     wanted = {name for name in copies if name is not None}
     if len(copies) > _MOST_COPIES:
         raise NoPlainDrawingError("There is more in it than in a page of music.")
-    for one in root.iter():
-        if one.get("id") in wanted:
-            inside = list(one.iter())
+    for element in root.iter():
+        if element.get("id") in wanted:
+            inside = list(element.iter())
             if len(inside) > _LARGEST_COPIED or any(part.tag.endswith("}use") for part in inside):
                 raise NoPlainDrawingError("What it copies is no sign of music.")
     return wanted

@@ -44,19 +44,19 @@ def followed_document(followed: FollowedPart) -> Document:
         "schema": "orexis.follow/1",
         "notes": [
             {
-                "bar": one.written.bar,
-                "beat": round(one.written.beat, 3),
-                "midi": one.written.midi,
-                "start_s": _rounded(one.start_s, 3),
-                "cents": _rounded(one.cents, 2),
-                "late_ms": _rounded(one.late_ms, 1),
-                "heard_midi": one.heard_midi,
+                "bar": note.written.bar,
+                "beat": round(note.written.beat, 3),
+                "midi": note.written.midi,
+                "start_s": _rounded(note.start_s, 3),
+                "cents": _rounded(note.cents, 2),
+                "late_ms": _rounded(note.late_ms, 1),
+                "heard_midi": note.heard_midi,
             }
-            for one in followed.notes
+            for note in followed.notes
         ],
         "extra": [
-            {"bar": one.bar, "midi": one.midi, "start_s": round(one.start_s, 3)}
-            for one in followed.extra
+            {"bar": note.bar, "midi": note.midi, "start_s": round(note.start_s, 3)}
+            for note in followed.extra
         ],
         "tempo_bpm": _rounded(followed.tempo_bpm, 2),
         "stopped_bar": followed.stopped_bar,

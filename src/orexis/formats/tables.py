@@ -72,7 +72,7 @@ DAYS = Table(
     ),
 )
 LOG = Table(TableName.LOG, ("date", "minutes", "words"))
-TABLES = {one.name: one for one in (TAKES, NOTES, DAYS, LOG)}
+TABLES = {table.name: table for table in (TAKES, NOTES, DAYS, LOG)}
 
 
 def written(table: Table, form: Form, player: str, rows: Iterable[Row]) -> Iterator[str]:

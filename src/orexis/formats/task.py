@@ -161,7 +161,8 @@ def verdict_document(verdict: Verdict) -> Kept:
             for result in verdict.results
         ],
         "silent": [
-            {"at": _place_document(one.at), "heard_midi": one.heard_midi} for one in verdict.silent
+            {"at": _place_document(note.at), "heard_midi": note.heard_midi}
+            for note in verdict.silent
         ],
         "mismatch": verdict.mismatch
         and {

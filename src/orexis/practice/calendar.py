@@ -42,9 +42,9 @@ def _entries(session: Session, player: Player, now: datetime) -> Iterator[Calend
 
 def _planned(player: Player, plan: DayPlan) -> CalendarEntry:
     blocks = [
-        f"{one.title}, {one.minutes:g} min"
-        + (f" and {one.rest_minutes:g} min rest" if one.rest_minutes else "")
-        for one in plan.blocks
+        f"{block.title}, {block.minutes:g} min"
+        + (f" and {block.rest_minutes:g} min rest" if block.rest_minutes else "")
+        for block in plan.blocks
     ]
     key = f"plan-{player.id}-{plan.day.isoformat()}"
     words = "\n".join([plan.headline, *blocks, *plan.warnings])

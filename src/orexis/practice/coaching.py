@@ -73,16 +73,17 @@ def known_of(session: Session, player: Player, today: date) -> Known:
         schools_on(schools, trials, today),
         history_of(session, player, today, exercises_of(followings)),
         Writer(horn, Reach.usual(horn.instrument), notation_of(player)),
-        tuple(event_of(one) for one in events_of(session, player.id, today)),
+        tuple(event_of(coming) for coming in events_of(session, player.id, today)),
         followings,
         moves_of(session, player),
         tuple(
-            Own(one.name, one.family_key, one.parameters)
-            for one in own_exercises(session, player.id)
-            if one.family_key in FAMILIES
+            Own(exercise.name, exercise.family_key, exercise.parameters)
+            for exercise in own_exercises(session, player.id)
+            if exercise.family_key in FAMILIES
         ),
         tuple(
-            (one.day, one.minutes) for one in typed_rows(session, player, today - LOOKS_BACK, today)
+            (entry.day, entry.minutes)
+            for entry in typed_rows(session, player, today - LOOKS_BACK, today)
         ),
     )
 
@@ -132,7 +133,7 @@ def say_about(
     about.check()
     about = replace(about, range_on=player.instrument_key)
     keep_about(session, player.id, about)
-    followed = {one.key for one in followings_of(session, player.id)}
+    followed = {following.key for following in followings_of(session, player.id)}
     known = known_of(session, player, now.date())
     for key in sorted(wanted_by(about) - followed):
         follow(session, player, key, known)
@@ -151,7 +152,9 @@ def follow(session: Session, player: Player, key: str, known: Known) -> None:
 def pause(session: Session, player: Player, key: str, today: date, *, paused: bool) -> None:
     """Pauses a programme or goes on with it. Raises `ProgrammeUnknownError` where it is not
     followed."""
-    found = next((one for one in followings_of(session, player.id) if one.key == key), None)
+    found = next(
+        (following for following in followings_of(session, player.id) if following.key == key), None
+    )
     if found is None:
         raise ProgrammeUnknownError(f"{key} is not followed.")
     keep_following(session, player.id, found.pausing(today) if paused else found.gone_on(today))
@@ -214,8 +217,8 @@ def school_outcomes(
 ) -> list[tuple[Question, str, Trial | None, Outcome | None]]:
     """Every question with the chosen answer, and what is measured of it, and how that stands."""
     schools, trials = schools_of(session, player.id), trials_of(session, player.id)
-    by_question = {one.question: one for one in trials}
-    families = {one.question for one in trials}
+    by_question = {trial.question: trial for trial in trials}
+    families = {trial.question for trial in trials}
     history = history_of(session, player, today, ()) if families else None
     found: list[tuple[Question, str, Trial | None, Outcome | None]] = []
     for question in QUESTIONS:

@@ -33,17 +33,17 @@ class ComparedSounds:
     words: tuple[str, ...]
 
 
-def compared_sounds(session: Session, one: Kept, other: Kept) -> ComparedSounds:
+def compared_sounds(session: Session, kept: Kept, other: Kept) -> ComparedSounds:
     """Compares a kept sound with another of the same player. Raises `NotComparableError`."""
-    if one.player_id != other.player_id:
+    if kept.player_id != other.player_id:
         raise NotComparableError("The other one is another player's.")
-    if max(one.duration_s, other.duration_s) > LONGEST_S:
+    if max(kept.duration_s, other.duration_s) > LONGEST_S:
         raise NotComparableError(f"Only sounds of up to {LONGEST_S / 60:.0f} minutes are compared.")
-    (frames, events), (other_frames, other_events) = _heard(session, one), _heard(session, other)
+    (frames, events), (other_frames, other_events) = _heard(session, kept), _heard(session, other)
     comparison = compare_sounds(
-        frames, events.notes, other_frames, other_events.notes, (one.a4_hz, other.a4_hz)
+        frames, events.notes, other_frames, other_events.notes, (kept.a4_hz, other.a4_hz)
     )
-    notation = notation_for(one.player, one.instrument_key)
+    notation = notation_for(kept.player, kept.instrument_key)
     words = comparison_words(comparison, events.notes, other_events.notes, notation.name)
     return ComparedSounds(comparison, events.notes, other_events.notes, notation, tuple(words))
 

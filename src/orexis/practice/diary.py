@@ -84,7 +84,10 @@ def page_of(session: Session, player: Player, on: date) -> DiaryPage:
         day,
         day_words(day, spans_of(session, player, on, on).get(on), name),
         tuple(reversed(sessions)),
-        tuple(_freely(session, one, name) for one in sittings_of(session, player, on, on)),
+        tuple(
+            _freely(session, free_sitting, name)
+            for free_sitting in sittings_of(session, player, on, on)
+        ),
         typed_rows(session, player, on, on),
         words_that_came(session, player, on),
         tuple(pinned(session, player, on, on)),

@@ -51,7 +51,7 @@ def standings_of(
     session: Session, player: Player, task: Task, writer: Writer, today: date
 ) -> list[tuple[int, Standing]]:
     """How every note of a task on the horn (sounding MIDI, lowest first) stands with a player."""
-    wanted = sorted({one.midi for one in task.score.notes if one.on is On.HORN})
+    wanted = sorted({play.midi for play in task.score.notes if play.on is On.HORN})
     heard = history_of(session, player, today, ()).heard if wanted else {}
     before = ever_heard(session, player, [midi for midi in wanted if midi not in heard])
 
@@ -67,7 +67,10 @@ def standings_of(
 
 def fields_of(family: Family, writer: Writer) -> tuple[Parameter, ...]:
     """What can be set of a family, notes as choices by the player's names."""
-    return tuple(_named(one, writer) if one.is_note else one for one in family.parameters(writer))
+    return tuple(
+        _named(parameter, writer) if parameter.is_note else parameter
+        for parameter in family.parameters(writer)
+    )
 
 
 def _named(parameter: Parameter, writer: Writer) -> Parameter:

@@ -49,7 +49,7 @@ PLAYER = (
     ),
 )
 OWN = (Parameter("name", "Name", longest=LONGEST_OWN_NAME),)
-NAMES = SETTINGS | {one.key: one.label for one in (*PLAYER, *ABOUT)}
+NAMES = SETTINGS | {parameter.key: parameter.label for parameter in (*PLAYER, *ABOUT)}
 """What a player calls each thing that can be wrong with what they filled in."""
 
 TODAY = (MINUTES, LIPS)

@@ -118,7 +118,7 @@ class FreePlaying(LiveSound):
             self.horn = None if player is None else horn_of(session, player)
             self._begun(session)
             kept = sitting_log(session, spool.session_id)
-            self._log = [free_entry_of(one.kind, one.sample, one.content) for one in kept]
+            self._log = [free_entry_of(entry.kind, entry.sample, entry.content) for entry in kept]
         beside = None if self.horn is None else partial(slots_beside, self.horn)
         self._listening = Listening(self._rate, self.a4_hz, self.setup.drone_hz, beside)
         self._told_frames = 0

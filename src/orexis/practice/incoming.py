@@ -76,18 +76,22 @@ def checked(writer: Writer, found: Sequence[NamedExercise]) -> list[CheckedExerc
     """Exercises from a file as they are on a horn, each with why it cannot be. That takes a while
     for each, so it is done before anything is kept, and within a stated time."""
     until = time.monotonic() + _CHECKED_WITHIN_S
-    return [_checked(writer, one, until) for one in found]
+    return [_checked(writer, exercise, until) for exercise in found]
 
 
-def _checked(writer: Writer, one: NamedExercise, until: float) -> CheckedExercise:
+def _checked(writer: Writer, exercise: NamedExercise, until: float) -> CheckedExercise:
     if time.monotonic() > until:
-        return CheckedExercise(one, None, "There was no time left to look at it. Bring in fewer.")
-    if one.family not in FAMILIES:
-        return CheckedExercise(one, None, f"There is no exercise {one.family[:40]} here.")
+        return CheckedExercise(
+            exercise, None, "There was no time left to look at it. Bring in fewer."
+        )
+    if exercise.family not in FAMILIES:
+        return CheckedExercise(exercise, None, f"There is no exercise {exercise.family[:40]} here.")
     try:
-        return CheckedExercise(one, task_of(find_family(one.family), writer, one.values), "")
+        return CheckedExercise(
+            exercise, task_of(find_family(exercise.family), writer, exercise.values), ""
+        )
     except ExerciseRefusedError as error:
-        return CheckedExercise(one, None, str(error))
+        return CheckedExercise(exercise, None, str(error))
 
 
 def take_in(
@@ -117,15 +121,15 @@ def _log(
     for row in content:
         refused = ""
         try:
-            one = typed(row.date, row.minutes, row.words, today)
+            entry = typed(row.date, row.minutes, row.words, today)
         except TypedRefusedError as error:
             refused = str(error)
         else:
-            if one in known:
+            if entry in known:
                 refused = _HERE
             else:
-                known.add(one)
-                kept.append(one)
+                known.add(entry)
+                kept.append(entry)
         said = ", ".join(part for part in (row.date, row.minutes, row.words) if part.strip())
         rows.append(Incoming(f"line {row.line}", said, refused))
     add_typed(session, player, kept)
@@ -165,11 +169,11 @@ _LONGEST_SAID = 200
 
 def _own(session: Session, player: Player, content: Sequence[CheckedExercise]) -> list[Incoming]:
     rows = []
-    for number, one in enumerate(content, start=1):
-        refused, named = one.refused, one.named
-        if one.task is not None:
+    for number, exercise in enumerate(content, start=1):
+        refused, named = exercise.refused, exercise.named
+        if exercise.task is not None:
             try:
-                keep_own(session, player.id, named.name, one.task)
+                keep_own(session, player.id, named.name, exercise.task)
             except OwnExerciseRefusedError as error:
                 refused = str(error)
         said = f"{named.name[:_LONGEST_SAID]} ({named.family[:40]})"
@@ -183,11 +187,11 @@ def own_to_carry(session: Session, player: Player) -> dict[str, object]:
         player.name,
         (
             NamedExercise(
-                one.name,
-                one.family_key,
-                {key: _written(value) for key, value in one.parameters.items()},
+                exercise.name,
+                exercise.family_key,
+                {key: _written(value) for key, value in exercise.parameters.items()},
             )
-            for one in own_exercises(session, player.id)
+            for exercise in own_exercises(session, player.id)
         ),
     )
 

@@ -34,7 +34,7 @@ from orexis.store.sessions import log_of
 def kept_log(session: Session, kept: PracticeSession) -> list[Entry]:
     """The log of a session. Raises `LookupError`, `TypeError` or `ValueError` where it makes no
     sense."""
-    return [entry_of(one.kind, one.sample, one.content) for one in log_of(session, kept.id)]
+    return [entry_of(entry.kind, entry.sample, entry.content) for entry in log_of(session, kept.id)]
 
 
 def first_state(kept: PracticeSession) -> State:
@@ -127,7 +127,9 @@ def judged_entry(attempt: Attempt, take: Take, sample_rate: int, *, cut: bool = 
     frames = attempt.frames
     told = [answer for answer in attempt.answers if answer.tone is not None]
     longest = max(
-        told, key=lambda one: one.heard.last - one.heard.first if one.heard else 0, default=None
+        told,
+        key=lambda answer: answer.heard.last - answer.heard.first if answer.heard else 0,
+        default=None,
     )
     return Judged(
         sample=round((frames.first + len(frames)) * HOP_S * sample_rate),
@@ -142,13 +144,13 @@ def judged_entry(attempt: Attempt, take: Take, sample_rate: int, *, cut: bool = 
 def kept_went(session: Session, kept: PracticeSession) -> list[Went]:
     """How each exercise of a session went. Sessions of before this was kept are folded."""
     if kept.went is None:
-        return [one.went for one in kept_state(session, kept).closed]
+        return [block.went for block in kept_state(session, kept).closed]
     return [went_of(one) for one in kept.went]
 
 
 def went_documents(state: State) -> list[dict[str, Any]]:
     """How each exercise of a session went, as it is kept."""
-    return [went_document(one.went) for one in state.closed]
+    return [went_document(block.went) for block in state.closed]
 
 
 def end_for_good(session: Session, kept: PracticeSession, now: datetime) -> None:

@@ -142,9 +142,11 @@ def _times(
 ) -> Iterator[FollowedPart]:
     """Every time that some of a piece was played where it lay before the player."""
     notes = _notes_of(session, recording)
-    for one in stretches_of(session, own.id, recording.id):
-        end_s = recording.duration_s if one.end_s is None else one.end_s
-        yield from times_in(part, [note for note in notes if one.start_s <= note.start_s < end_s])
+    for stretch in stretches_of(session, own.id, recording.id):
+        end_s = recording.duration_s if stretch.end_s is None else stretch.end_s
+        yield from times_in(
+            part, [note for note in notes if stretch.start_s <= note.start_s < end_s]
+        )
 
 
 def _takes(
@@ -152,9 +154,9 @@ def _takes(
 ) -> list[Take]:
     """The takes in which the same notes were played as an exercise, at whatever tempo."""
     found = takes_of_family(session, player.id, family_key, player.instrument_key, _MOST_TAKES)
-    tasks = {one.task_key: one.task for one in found}
+    tasks = {take.task_key: take.task for take in found}
     same = {key for key, task in tasks.items() if written_in(task_of_document(task).score) == part}
-    return [one for one in found if one.task_key in same]
+    return [take for take in found if take.task_key in same]
 
 
 class _Remembered:
@@ -163,13 +165,13 @@ class _Remembered:
     def __init__(self) -> None:
         self._notes: OrderedDict[str, tuple[Note, ...]] = OrderedDict()
 
-    def notes_of(self, session: Session, one: Kept) -> tuple[Note, ...]:
+    def notes_of(self, session: Session, kept: Kept) -> tuple[Note, ...]:
         """The notes that were heard in a sound, in order."""
-        known = self._notes.pop(one.id, None)
+        known = self._notes.pop(kept.id, None)
         if known is None:
-            document = kept_events_of(session, one)
+            document = kept_events_of(session, kept)
             known = () if document is None else events_of(document).notes
-        self._notes[one.id] = known
+        self._notes[kept.id] = known
         while len(self._notes) > _REMEMBERED:
             self._notes.popitem(last=False)
         return known

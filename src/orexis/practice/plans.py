@@ -71,7 +71,7 @@ class SessionSetup:
     def plan_on(self, writer: Writer) -> Plan:
         """The plan it gives on a horn. Raises `ExerciseRefusedError`."""
         by_itself = self.kind is SessionKind.TASK
-        blocks = tuple(block_for(one, writer, by_itself) for one in self.exercises)
+        blocks = tuple(block_for(setting, writer, by_itself) for setting in self.exercises)
         if self.kind is SessionKind.PLAN:
             blocks = with_checks(blocks, writer)
         return Plan(self.title, blocks, self.kind)
@@ -105,8 +105,13 @@ def _exercises(kept: dict[str, Any]) -> tuple[Setting, ...]:
     """What is practised. Spools of before knew one exercise, and those before them one note."""
     if "exercises" in kept:
         return tuple(
-            Setting(str(one["family"]), _values(one["values"]), _values(one["way"]), one["why"])
-            for one in kept["exercises"]
+            Setting(
+                str(exercise["family"]),
+                _values(exercise["values"]),
+                _values(exercise["way"]),
+                exercise["why"],
+            )
+            for exercise in kept["exercises"]
         )
     if "family" in kept:
         return (Setting(str(kept["family"]), _values(kept["values"]), {}),)
@@ -140,13 +145,13 @@ class OfferedSession:
 def offered_sessions(session: Session, player: Player, quiet: bool) -> list[OfferedSession]:
     """The sessions that are ready for a player; in quiet hours on the mouthpiece alone."""
     writer, hurt_on = writer_for(session, player), hurt_since(session, player.id)
-    return [_offered(one, writer, hurt_on, quiet) for one in ready_for(writer)]
+    return [_offered(session, writer, hurt_on, quiet) for session in ready_for(writer)]
 
 
-def _offered(one: Ready, writer: Writer, hurt_on: date | None, quiet: bool) -> OfferedSession:
+def _offered(session: Ready, writer: Writer, hurt_on: date | None, quiet: bool) -> OfferedSession:
     kept: list[Setting] = []
     left_out: list[str] = []
-    for setting in one.settings:
+    for setting in session.settings:
         title = find_family(setting.family).title
         if held_back(hurt_on, setting.family):
             left_out.append(f"{title} waits, since something hurt.")
@@ -157,4 +162,4 @@ def _offered(one: Ready, writer: Writer, hurt_on: date | None, quiet: bool) -> O
         else:
             kept.append(played)
     seconds = sum(block_for(setting, writer, False).seconds for setting in kept)
-    return OfferedSession(one.title, one.why, tuple(kept), seconds, tuple(left_out))
+    return OfferedSession(session.title, session.why, tuple(kept), seconds, tuple(left_out))

@@ -87,7 +87,7 @@ def practise(
         _enter(found, entry)
         found.tries.append((tried, entry, task))
         if watched and found.state.ended is None:
-            played = [one for each, _, _ in found.tries for one in each.notes]
+            played = [row for each, _, _ in found.tries for row in each.notes]
             signs = signs_of_tiring(played, usual)
             if len(signs) > len(found.state.tired):
                 _enter(found, Tired(now, signs))
@@ -101,7 +101,7 @@ def _enter(found: Practised, entry: Entry) -> None:
 
 def _ready_at(state: State, now: int) -> int:
     """When the try begins: once it is ready, and the player has settled."""
-    ready = next((one for one in state.stretches if one.phase is Phase.READY), None)
+    ready = next((stretch for stretch in state.stretches if stretch.phase is Phase.READY), None)
     start = now if ready is None else max(ready.start, now)
     return start + round(_SETTLES_S * RATE)
 
@@ -144,7 +144,7 @@ def _try(
                 )
             )
     passed = _passes(good, body.skill)
-    longest = max(rows, key=lambda one: one.sounded_s, default=None)
+    longest = max(rows, key=lambda row: row.sounded_s, default=None)
     tone = None
     if longest is not None and longest.spoke:
         tone = Tone(longest.midi, -20.0, 22.0, 3.0, 0.0, longest.spread_cents or 5.0)

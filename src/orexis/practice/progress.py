@@ -75,7 +75,7 @@ def note_page(session: Session, player: Player, midi: int, today: date) -> NoteP
     heard = asked_of(session, player, today)[On.HORN].get(midi, [])
     return NotePage(
         RangeNote(midi, part_of(midi, instrument_of(player)), course_of(heard, today)),
-        tuple(one for one in measured_days(session, player, today).notes if one.midi == midi),
+        tuple(day for day in measured_days(session, player, today).notes if day.midi == midi),
         worth_hearing(session, player, midi, On.HORN, today),
     )
 
@@ -86,7 +86,7 @@ def range_over(
     """How far a player came over some weeks, as it stood on the last of their days."""
     asked = {
         on: {
-            midi: [one for one in times if one.day <= last]
+            midi: [note for note in times if note.day <= last]
             for midi, times in notes.items()
             if times[0].day <= last
         }
@@ -134,8 +134,8 @@ def _changes(
             for question, _, trial, outcome in school_outcomes(session, player, last)
             if trial is not None and outcome is not None and trial.begins >= first
         ),
-        tuple(one for one in _marks(session, player, last) if first <= one.on <= last),
-        frozenset(one.day for one in typed_rows(session, player, first, last)),
+        tuple(mark for mark in _marks(session, player, last) if first <= mark.on <= last),
+        frozenset(entry.day for entry in typed_rows(session, player, first, last)),
     )
 
 
@@ -143,15 +143,16 @@ def _faces(session: Session, measured: Measured, player: Player, today: date) ->
     horn = instrument_of(player)
     high = writer_for(session, player).reach.high
 
-    def register(one: FaceDay) -> Register:
-        return register_of(one.midi, horn, high) if one.on_horn else Register.BUZZ
+    def register(day: FaceDay) -> Register:
+        return register_of(day.midi, horn, high) if day.on_horn else Register.BUZZ
 
-    return faces_of([Sounded(one.on, register(one), one.seconds) for one in measured.faces], today)
+    return faces_of([Sounded(day.on, register(day), day.seconds) for day in measured.faces], today)
 
 
 def _marks(session: Session, player: Player, today: date) -> list[Mark]:
     concerts = [
-        Mark(one.day, one.words or one.kind.value) for one in past_events(session, player.id, today)
+        Mark(event.day, event.words or event.kind.value)
+        for event in past_events(session, player.id, today)
     ]
-    hurts = [Mark(one.day, "something hurt") for one in hurts_of(session, player)]
-    return sorted([*concerts, *hurts], key=lambda one: one.on)
+    hurts = [Mark(hurt.day, "something hurt") for hurt in hurts_of(session, player)]
+    return sorted([*concerts, *hurts], key=lambda mark: mark.on)

@@ -154,7 +154,7 @@ def _others(session: Session, recording: Recording) -> list[Recording]:
     }
     if len(found) <= 1:
         newest = newest_recordings(session, recording.player_id, _MOST_OTHERS + 1)
-        found = {one.id: one for one in newest}
+        found = {recording.id: recording for recording in newest}
     return [one for one in found.values() if one.id != recording.id][:_MOST_OTHERS]
 
 

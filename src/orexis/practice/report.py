@@ -80,6 +80,6 @@ def report_of(
 
 
 def _pages(session: Session, shown: list[Shown]) -> tuple[TakePage, ...]:
-    takes = (find_kept(session, Take, one.take_id) for one in shown)
+    takes = (find_kept(session, Take, take.take_id) for take in shown)
     # What it would be compared with does not come along.
     return tuple(replace(take_page(session, take), others=[]) for take in takes if take is not None)

@@ -16,25 +16,25 @@ def simulation_document(simulation: Simulation) -> dict[str, Any]:
     """All days of a simulation, and the range at its first and its last."""
     return {
         "schema": SCHEMA,
-        "days": [_day(one) for one in simulation.days],
+        "days": [_day(day) for day in simulation.days],
         "range": {"first": _range(simulation.first), "last": _range(simulation.last)},
     }
 
 
-def _day(one: SimulatedDay) -> dict[str, Any]:
-    load = one.load
+def _day(day: SimulatedDay) -> dict[str, Any]:
+    load = day.load
     return {
-        "date": one.day.isoformat(),
-        "plan": None if one.plan is None else plan_document(one.plan),
-        "missed": one.played is None,
-        "stopped": one.stopped,
+        "date": day.day.isoformat(),
+        "plan": None if day.plan is None else plan_document(day.plan),
+        "missed": day.played is None,
+        "stopped": day.stopped,
         "load": {
             "day": round(load.today, 2),
             "week": round(load.week, 2),
             "month": round(load.month, 2),
         },
-        "reached_ceiling": one.at_ceiling,
-        "decided": list(one.decided),
+        "reached_ceiling": day.at_ceiling,
+        "decided": list(day.decided),
     }
 
 

@@ -145,11 +145,15 @@ class _Walk:
         """What is known on a day."""
         since = today - LOOKS_BACK
         history = History(
-            tuple(one for one in self._tries if one.day >= since or one.family in self._follows),
-            tuple(one for one in self._sittings if one.day >= since),
+            tuple(
+                attempt
+                for attempt in self._tries
+                if attempt.day >= since or attempt.family in self._follows
+            ),
+            tuple(sitting for sitting in self._sittings if sitting.day >= since),
             tuple(self._hurts),
             frozenset(self._cold),
-            max((one.day for one in self._tries if one.day < since), default=None),
+            max((attempt.day for attempt in self._tries if attempt.day < since), default=None),
             tuple(self._worked),
         )
         player = self._player
@@ -174,7 +178,7 @@ class _Walk:
             played = self._play(plan, known, today)
             stopped = self._stopped(played, today)
         self.body.sleep()
-        rows = [] if played is None else [one for each, _, _ in played.tries for one in each.notes]
+        rows = [] if played is None else [row for each, _, _ in played.tries for row in each.notes]
         load = load_on({**known.loads, today: load_of(rows, known.weights)}, today)
         return SimulatedDay(
             today,
@@ -208,10 +212,10 @@ class _Walk:
         writer = known.writer
         blocks = tuple(
             replace(
-                block_of(one.setting.family, writer, one.setting.values, one.setting.way),
-                why=one.reason,
+                block_of(block.setting.family, writer, block.setting.values, block.setting.way),
+                why=block.reason,
             )
-            for one in plan.blocks
+            for block in plan.blocks
         )
         weights = Weights(known.instrument, known.range.comfortable)
         alone = self._habits.alone
@@ -225,7 +229,7 @@ class _Walk:
             lambda number: self._name(today, number),
             _HURTS_AFTER if today in self._habits.hurt_days else None,
             watched=not alone,
-            usual=usual_notes(note for one in known.history.tries for note in one.notes),
+            usual=usual_notes(note for attempt in known.history.tries for note in attempt.notes),
         )
         self._keep(played, today)
         return played
@@ -241,17 +245,17 @@ class _Walk:
         self._sittings.append(_sitting(played, today))
         for tried, _, _ in played.tries:
             if tried.family in FROM_SILENCE and tried.passed and tried.level is not GateLevel.KIND:
-                self._cold |= {one.asked_midi for one in tried.notes}
+                self._cold |= {row.asked_midi for row in tried.notes}
         if played.state.ended is End.HURT:
             self._hurts.append(Hurting(today))
 
     def _clear(self, today: date) -> None:
         """Some days later nothing hurts any more, and the player says so."""
         self._hurts = [
-            replace(one, cleared=today)
-            if one.cleared is None and (today - one.day).days >= _CLEARED_AFTER_DAYS
-            else one
-            for one in self._hurts
+            replace(hurt, cleared=today)
+            if hurt.cleared is None and (today - hurt.day).days >= _CLEARED_AFTER_DAYS
+            else hurt
+            for hurt in self._hurts
         ]
 
     def _stopped(self, played: Practised | None, today: date) -> str | None:
@@ -261,7 +265,7 @@ class _Walk:
             return "something hurt"
         if played.state.tired:
             return f"tiring: {'; '.join(played.state.tired)}"
-        if any(one.close is Close.RAGGED for one in played.state.closed):
+        if any(block.close is Close.RAGGED for block in played.state.closed):
             return "the low note did not come back round"
         if _sitting(played, today).at_ceiling:
             return "a high note would not lock"
@@ -273,13 +277,13 @@ def worked_on(played: Practised) -> list[Worked]:
     found: dict[tuple[str, str], Worked] = {}
     for tried, _, task in played.tries:
         key = tried.family, repr(sorted(task.given.values.items()))
-        one = found.get(key) or Worked(tried.day, tried.family, task.given.values, 0, 0)
-        found[key] = replace(one, attempts=one.attempts + 1, good=one.good + tried.passed)
+        day = found.get(key) or Worked(tried.day, tried.family, task.given.values, 0, 0)
+        found[key] = replace(day, attempts=day.attempts + 1, good=day.good + tried.passed)
     return list(found.values())
 
 
 def _sitting(played: Practised, today: date) -> Sitting:
-    return Sitting(today, tuple((one.block.group, one.close) for one in played.state.closed))
+    return Sitting(today, tuple((block.block.group, block.close) for block in played.state.closed))
 
 
 def _decided(plan: DayPlan | None) -> Iterator[str]:
@@ -294,5 +298,5 @@ def _decided(plan: DayPlan | None) -> Iterator[str]:
 
 def reached(known: Known, least: Sequence[Standing]) -> tuple[int | None, int | None]:
     """The lowest and highest note that stand so with a player."""
-    notes = [midi for midi, one in known.range.standings.items() if one in least]
+    notes = [midi for midi, standing in known.range.standings.items() if standing in least]
     return min(notes, default=None), max(notes, default=None)

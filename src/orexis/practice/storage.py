@@ -68,8 +68,8 @@ def storage_of(database: Database, now: datetime) -> Storage:
             _parts(room_of(session, size)),
             str(copies_folder(path).absolute()),
             tuple(
-                Copy(one.name, _size(one), datetime.fromtimestamp(one.stat().st_mtime, UTC))
-                for one in copies_of(path)
+                Copy(copy.name, _size(copy), datetime.fromtimestamp(copy.stat().st_mtime, UTC))
+                for copy in copies_of(path)
             ),
             tuple(_old(session, days, words, now) for days, words in AGES.items()),
         )

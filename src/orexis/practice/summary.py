@@ -38,7 +38,7 @@ class Summary:
 
 def summary_of(session: Session, session_id: str, state: State, writer: Writer) -> Summary:
     """What a session came to so far."""
-    left = (tomorrow_words(one.went) for one in state.closed)
+    left = (tomorrow_words(block.went) for block in state.closed)
     rows = session.execute(
         select(Take.id, TakeNote)
         .join(TakeNote, Take.id == TakeNote.take_id)
@@ -48,7 +48,7 @@ def summary_of(session: Session, session_id: str, state: State, writer: Writer) 
     return Summary(
         timeline=timeline_of(first_state(kept), kept_log(session, kept)),
         left_out=tuple(
-            went_words(one.went) for one in state.closed if one.close is Close.HELD_BACK
+            went_words(block.went) for block in state.closed if block.close is Close.HELD_BACK
         ),
         tomorrow=tuple(words for words in left if words),
         registers=_on_the_face((row for _, row in rows), writer),
@@ -72,7 +72,7 @@ def _on_the_face(rows: Iterable[TakeNote], writer: Writer) -> tuple[tuple[Regist
         midi = row.asked_midi if row.played_midi is None else row.played_midi
         on_horn = register_of(midi, writer.instrument, writer.reach.high)
         found[Register.BUZZ if row.on == On.MOUTHPIECE else on_horn] += row.length_s
-    return tuple((one, round(found[one], 1)) for one in Register if found[one])
+    return tuple((register, round(found[register], 1)) for register in Register if found[register])
 
 
 @dataclass(frozen=True, slots=True)
@@ -95,7 +95,7 @@ def told_sessions(
     return [
         ToldSession(
             kept,
-            tuple(went_words(one) for one in kept_went(session, kept)),
+            tuple(went_words(went) for went in kept_went(session, kept)),
             has_memo(session, kept.id),
         )
         for kept in whole_sessions(session, player.id, count, since, until)

@@ -206,7 +206,7 @@ def take_page(session: Session, take: Take) -> TakePage:
     targets = {row.asked_midi: row.target_cents for row in take.notes}
     document = kept.frames_of(session, take)
     ribbon = ribbon_of(Frames.none() if document is None else frames_of(document), take.a4_hz)
-    centre = [one.limit for one in mine.told.verdict.results if one.aim is Aim.CENTRE]
+    centre = [result.limit for result in mine.told.verdict.results if result.aim is Aim.CENTRE]
     usual = limit_of(Aim.CENTRE, GateLevel(take.gate_level), task)
     return TakePage(
         judged=mine,
@@ -221,9 +221,9 @@ def take_page(session: Session, take: Take) -> TakePage:
         others=worth_comparing(
             take,
             alike(session, take),
-            day=lambda one: one.started_at.astimezone().date(),
-            passed=lambda one: one.passed,
-            verdict=lambda one: verdict_of(one.verdict),
+            day=lambda take: take.started_at.astimezone().date(),
+            passed=lambda take: take.passed,
+            verdict=lambda take: verdict_of(take.verdict),
         ),
     )
 

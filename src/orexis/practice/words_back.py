@@ -42,7 +42,7 @@ def keep_words(session: Session, player: Player, said: Said, now: datetime) -> l
     key = sha256(json.dumps(asdict(said), sort_keys=True).encode()).hexdigest()[:32]
     if session.get(WordsBack, (key, player.id)) is not None:
         raise WordsRefusedError("These words are here already. Nothing was added.")
-    takes = {one.take_id: find_kept(session, Take, one.take_id) for one in said.marks}
+    takes = {mark.take_id: find_kept(session, Take, mark.take_id) for mark in said.marks}
     theirs = {take.id: take for take in takes.values() if take and take.player_id == player.id}
     if said.marks and not theirs:
         raise WordsRefusedError(

@@ -265,7 +265,8 @@ def _reach(
                 "duration_s": round(curves.now_s - start_s, 4),
                 "gap_s": change.gap_s,
                 "touched": [
-                    {"midi": one.midi, "duration_s": one.seconds} for one in change.touched
+                    {"midi": touched.midi, "duration_s": touched.seconds}
+                    for touched in change.touched
                 ],
                 "flipped": change.flipped
                 and {"midi": change.flipped.midi, "duration_s": change.flipped.seconds},

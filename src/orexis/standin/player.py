@@ -18,8 +18,8 @@ from orexis.standin.score import (
 _UNLOCKED_CENTS, _UNLOCKED_SHARE = -55.0, 0.35
 
 SKILL = {
-    one.key: one
-    for one in (
+    parameter.key: parameter
+    for parameter in (
         Parameter(
             "centre_cents", "centre", "cents", -60, 60, 1, above="sharp", below="flat", usual=-6
         ),

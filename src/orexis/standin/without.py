@@ -170,8 +170,8 @@ def _every_note(written: Written, notes: _Notes) -> _Notes | None:
 
 def _alike(written: Written, notes: _Notes) -> _Notes | None:
     """The second half far softer."""
-    plays = [one for one in written.notes if one.articulation is not Articulation.BREATH]
-    if len({one.dynamic for one in plays}) > 1 or len(notes) < 2 or len(plays) < 2:
+    plays = [play for play in written.notes if play.articulation is not Articulation.BREATH]
+    if len({play.dynamic for play in plays}) > 1 or len(notes) < 2 or len(plays) < 2:
         return None
     half = len(notes) // 2
     return [

@@ -74,7 +74,9 @@ def trials_of(session: Session, player_id: int) -> list[Trial]:
     rows = session.scalars(
         select(SchoolTrial).where(SchoolTrial.player_id == player_id).order_by(SchoolTrial.begins)
     )
-    return [Trial(one.question, one.first, one.second, one.begins, one.ends) for one in rows]
+    return [
+        Trial(trial.question, trial.first, trial.second, trial.begins, trial.ends) for trial in rows
+    ]
 
 
 def keep_trial(session: Session, player_id: int, trial: Trial) -> None:
@@ -103,9 +105,9 @@ def followings_of(session: Session, player_id: int) -> list[Following]:
         .order_by(FollowedProgramme.since, FollowedProgramme.key)
     )
     return [
-        Following(one.key, one.since, one.base_midi, one.paused)
-        for one in rows
-        if one.key in PROGRAMMES
+        Following(programme.key, programme.since, programme.base_midi, programme.paused)
+        for programme in rows
+        if programme.key in PROGRAMMES
     ]
 
 
@@ -122,7 +124,7 @@ def moves_of(session: Session, player: Player) -> dict[str, Moved]:
             PathMove.player_id == player.id, PathMove.instrument_key == player.instrument_key
         )
     )
-    return {one.family: Moved(one.day, one.step) for one in rows}
+    return {move.family: Moved(move.day, move.step) for move in rows}
 
 
 def keep_move(session: Session, player: Player, family: str, moved: Moved) -> None:

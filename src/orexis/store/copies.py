@@ -71,7 +71,7 @@ def copies_folder(data: Path) -> Path:
 def copies_of(data: Path) -> list[Path]:
     """A data file's own copies, newest first."""
     found = copies_folder(data).glob(f"*{data.suffix}")
-    return sorted(found, key=lambda one: (one.stat().st_mtime, one.name), reverse=True)
+    return sorted(found, key=lambda path: (path.stat().st_mtime, path.name), reverse=True)
 
 
 def clear_unfinished(data: Path) -> None:
@@ -80,8 +80,8 @@ def clear_unfinished(data: Path) -> None:
     left += data.parent.glob(f".{data.stem} replaced *{_PART}")
     left += copies_folder(data).glob(f".*{_PART}")
     left += data.with_name(f"{data.name}-spool").glob(f"*{_PART}")
-    for one in left:
-        one.unlink(missing_ok=True)
+    for path in left:
+        path.unlink(missing_ok=True)
 
 
 def keep_copy(data: Path, why: str) -> Path:
@@ -99,7 +99,9 @@ def keep_days_copy(data: Path, day: date) -> Path:
     for nothing. Copies kept for another reason, and files that are not ours, stay. Raises
     `CopyRefusedError`."""
     kept = keep_copy(data, day.isoformat())
-    before = sorted((on, one) for one in copies_of(data) if (on := _day_of(data, one)) and on < day)
+    before = sorted(
+        (on, path) for path in copies_of(data) if (on := _day_of(data, path)) and on < day
+    )
     for _, old in before[: max(len(before) - (KEPT_COPIES - 1), 0)]:
         made_on = date.fromtimestamp(old.stat().st_mtime)
         if made_on != day:

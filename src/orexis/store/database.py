@@ -165,7 +165,7 @@ def newest_revision() -> str:
 @cache
 def _revisions() -> frozenset[str]:
     script = ScriptDirectory.from_config(_config())
-    return frozenset(one.revision for one in script.walk_revisions())
+    return frozenset(revision.revision for revision in script.walk_revisions())
 
 
 def _config() -> Config:

@@ -111,7 +111,7 @@ def _before(
             *_tried(session, player, families, None, until),
             *_summed(session, player, since, until, families),
         ]
-        tries.sort(key=lambda one: one.day)
+        tries.sort(key=lambda attempt: attempt.day)
         return tries
 
     return remembered(session, player, "history", (today, families), until, since, read)
@@ -287,8 +287,8 @@ def _tried(
     read: Iterable[Any] = session.execute(query)
     for (_, day, family, passed, level, seconds), rows in groupby(read, key=lambda row: row[:6]):
         notes = with_between(tuple(_note(*row[6:]) for row in rows), seconds)
-        one = Tried(date.fromisoformat(day), family, bool(passed), GateLevel(level), notes)
-        found.append(one)
+        attempt = Tried(date.fromisoformat(day), family, bool(passed), GateLevel(level), notes)
+        found.append(attempt)
     return found
 
 
@@ -333,10 +333,10 @@ def _summed(
             for _, _, _, _, on, midi, spoke, s, held, db in rows
         )
         notes = with_between(notes, seconds)
-        one = Tried(
+        attempt = Tried(
             date.fromisoformat(on_day), family, bool(passed), GateLevel(level), notes, count
         )
-        found.append(one)
+        found.append(attempt)
     return found
 
 
@@ -366,10 +366,10 @@ def hurts_of(session: Session, player: Player) -> tuple[Hurting, ...]:
     rows = session.scalars(select(Hurt).where(Hurt.player_id == player.id).order_by(Hurt.at))
     return tuple(
         Hurting(
-            one.at.astimezone().date(),
-            None if one.cleared_at is None else one.cleared_at.astimezone().date(),
+            hurt.at.astimezone().date(),
+            None if hurt.cleared_at is None else hurt.cleared_at.astimezone().date(),
         )
-        for one in rows
+        for hurt in rows
     )
 
 

@@ -264,4 +264,4 @@ def _ear(session: Session, player: Player, since: datetime, until: datetime) -> 
     rows: Any = session.execute(query)
     for on, of_day in groupby(rows, key=lambda row: row[0]):
         rated = [Rated(Rating(rating), bool(passed)) for _, rating, passed in of_day]
-        yield EarDay(date.fromisoformat(on), len(rated), sum(one.agrees for one in rated))
+        yield EarDay(date.fromisoformat(on), len(rated), sum(rating.agrees for rating in rated))

@@ -42,7 +42,9 @@ def keep_own(
     if not 1 <= len(name) <= LONGEST_NAME:
         raise OwnExerciseRefusedError(f"Give it a name of 1 to {LONGEST_NAME} letters.")
     others = own_exercises(session, player_id)
-    if any(one.name.casefold() == name.casefold() for one in others if one is not kept):
+    if any(
+        exercise.name.casefold() == name.casefold() for exercise in others if exercise is not kept
+    ):
         raise OwnExerciseRefusedError(f"There is one called {name} already. Choose another name.")
     if kept is None:
         if len(others) >= MOST_OWN:

@@ -71,7 +71,7 @@ def measured_days(session: Session, player: Player, today: date) -> Measured:
 
     found = _joined(session, player, today, "measured", read, Measured.and_later)
     # What is remembered may be from some days earlier on.
-    return replace(found, late=[one for one in found.late if one.on >= late_first])
+    return replace(found, late=[note for note in found.late if note.on >= late_first])
 
 
 def while_as_it_is(
@@ -109,7 +109,9 @@ def _joined(
 
 def _asked(session: Session, player: Player, since: datetime, until: datetime) -> Asked:
     # Grouped by one number, which SQLite does twice as fast as by what it is made of.
-    level = case(*((Take.gate_level == one, number) for number, one in enumerate(_LEVELS)))
+    level = case(
+        *((Take.gate_level == gate_level, number) for number, gate_level in enumerate(_LEVELS))
+    )
     head = julian_day()
     for digit, base in (
         (level, len(_LEVELS)),
@@ -118,7 +120,7 @@ def _asked(session: Session, player: Player, since: datetime, until: datetime) -
     ):
         head = head * base + digit
     heads = heads_of(player, head, since, until)
-    place = case(*((TakeNote.on == one, number) for number, one in enumerate(_PLACES)))
+    place = case(*((TakeNote.on == on, number) for number, on in enumerate(_PLACES)))
     group = ((heads.c.head * len(_PLACES) + place) * MIDIS + TakeNote.asked_midi).label("group")
     query = (
         select(
@@ -137,7 +139,7 @@ def _asked(session: Session, player: Player, since: datetime, until: datetime) -
         rest, cold = divmod(rest, 2)
         rest, passed = divmod(rest, 2)
         on_day, level_at = divmod(rest, len(_LEVELS))
-        one = Heard(
+        note = Heard(
             day_of(on_day),
             sounded_s or 0.0,
             held_s or 0.0,
@@ -145,7 +147,7 @@ def _asked(session: Session, player: Player, since: datetime, until: datetime) -
             _LEVELS[level_at],
             bool(cold),
         )
-        asked[_PLACES[place_at]].setdefault(midi, []).append(one)
+        asked[_PLACES[place_at]].setdefault(midi, []).append(note)
     return asked
 
 

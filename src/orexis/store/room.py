@@ -42,7 +42,10 @@ def room_of(session: Session, whole: int) -> Room:
     """What takes the room in a file of so many bytes."""
 
     def size(*columns: InstrumentedAttribute[bytes]) -> int:
-        return sum(session.scalar(select(func.sum(func.length(one)))) or 0 for one in columns)
+        return sum(
+            session.scalar(select(func.sum(func.length(instrumented_attribute)))) or 0
+            for instrumented_attribute in columns
+        )
 
     return Room(
         whole,

@@ -60,8 +60,10 @@ def end_sitting(row: FreeSitting, sitting: Sitting) -> None:
 def habits_of(row: FreeSitting) -> list[NoteHabit]:
     """How each note was played in a sitting, from the lowest up."""
     return [
-        NoteHabit(one.midi, one.times, one.cents, one.spread_cents, one.seconds, one.longest_hold_s)
-        for one in row.notes
+        NoteHabit(
+            note.midi, note.times, note.cents, note.spread_cents, note.seconds, note.longest_hold_s
+        )
+        for note in row.notes
     ]
 
 

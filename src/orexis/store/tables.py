@@ -71,7 +71,7 @@ def take_rows(
     for row in _read(session, query):
         told = row._asdict()
         results = told.pop("verdict").get("results", ())
-        told["failed"] = " ".join(one["aim"] for one in results if not one["passed"])
+        told["failed"] = " ".join(result["aim"] for result in results if not result["passed"])
         told["started_at"] = told["started_at"].astimezone()
         yield told
 

@@ -326,7 +326,7 @@ def alike(session: Session, take: Take) -> list[Take]:
         .options(joinedload(Take.player))
     )
     asked = _asked(take.notes)
-    return [one for one in found if _asked(one.notes) == asked]
+    return [take for take in found if _asked(take.notes) == asked]
 
 
 def _asked(notes: Sequence[TakeNote]) -> list[int]:

@@ -33,8 +33,8 @@ def typed_of(row: TypedPractice) -> Typed:
 def add_typed(session: Session, player: Player, found: Iterable[Typed]) -> None:
     """Keeps what was written down."""
     session.add_all(
-        TypedPractice(player_id=player.id, day=one.on, minutes=one.minutes, words=one.words)
-        for one in found
+        TypedPractice(player_id=player.id, day=entry.on, minutes=entry.minutes, words=entry.words)
+        for entry in found
     )
     session.flush()
 

@@ -69,15 +69,15 @@ def known(
     schools: dict[str, str] | None = None,
     today: date = TODAY,
 ) -> Known:
-    history = History(tuple(sorted(tries, key=lambda one: one.day)), sittings, hurts, cold)
+    history = History(tuple(sorted(tries, key=lambda attempt: attempt.day)), sittings, hurts, cold)
     about = about or About(Experience.SOME_YEARS, Wish.FIT, 40)
     return Known(today, about, schools or {}, history, writer(instrument), events, followings)
 
 
 def planned(
-    one: Known, minutes: int = 40, lips: Lips = Lips.NORMAL, *, quiet: bool = False
+    known: Known, minutes: int = 40, lips: Lips = Lips.NORMAL, *, quiet: bool = False
 ) -> DayPlan:
-    return plan_day(one, Asked(minutes, lips, quiet))
+    return plan_day(known, Asked(minutes, lips, quiet))
 
 
 def concert(days_ahead: int) -> Event:

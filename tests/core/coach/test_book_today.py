@@ -8,8 +8,8 @@ from orexis.core.exercises.family import Group
 from tests.core.coach.days import known, regular, tried
 
 
-def line(key: str, one: Known, lips: Lips = Lips.NORMAL) -> BookLine:
-    lines = [line for _, lines in book_of(one, lips) for line in lines]
+def line(key: str, known: Known, lips: Lips = Lips.NORMAL) -> BookLine:
+    lines = [line for _, lines in book_of(known, lips) for line in lines]
     (found,) = (line for line in lines if line.family.key == key)
     return found
 
@@ -41,5 +41,5 @@ def test_what_goes_past_today_says_so_and_comes_after_what_does_not() -> None:
 
 def test_what_the_horn_has_not_comes_last_with_its_reason() -> None:
     high = dict(book_of(known(*regular())))[Group.HIGH]
-    assert {one.family.key for one in high[-2:]} == {"glide-ladder", "expanding-glide"}
-    assert all("Valves cannot glide" in one.refused for one in high[-2:])
+    assert {line.family.key for line in high[-2:]} == {"glide-ladder", "expanding-glide"}
+    assert all("Valves cannot glide" in line.refused for line in high[-2:])

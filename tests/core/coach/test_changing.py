@@ -22,7 +22,7 @@ KNOWN = known(
     about=About(Experience.SOME_YEARS, Wish.UP, 40),
 )
 PLAN = planned(KNOWN)
-KINDS = [one.kind for one in PLAN.blocks]
+KINDS = [block.kind for block in PLAN.blocks]
 
 
 def at(kind: Group) -> int:
@@ -30,7 +30,7 @@ def at(kind: Group) -> int:
 
 
 def length(plan: DayPlan) -> float:
-    return sum(one.all_minutes for one in plan.blocks)
+    return sum(block.all_minutes for block in plan.blocks)
 
 
 def test_a_plan_the_coach_made_breaks_nothing() -> None:
@@ -54,14 +54,14 @@ def test_a_longer_block_takes_its_time_from_the_others() -> None:
 
 def test_too_much_high_work_is_told() -> None:
     plan = lengthened(PLAN, at(Group.HIGH), 8, KNOWN)
-    assert any("a quarter is the most" in one for one in plan.warnings)
+    assert any("a quarter is the most" in warning for warning in plan.warnings)
     high = plan.blocks[at(Group.HIGH)]
     assert high.rest_minutes == high.minutes
 
 
 def test_a_dropped_block_leaves_its_time_to_the_others() -> None:
     plan = dropped(PLAN, at(Group.MUSIC), KNOWN)
-    assert Group.MUSIC not in [one.kind for one in plan.blocks]
+    assert Group.MUSIC not in [block.kind for block in plan.blocks]
     assert length(plan) == pytest.approx(length(PLAN), abs=2)
     # Hard work does not grow by what is dropped.
     assert plan.blocks[at(Group.HIGH)].all_minutes == PLAN.blocks[at(Group.HIGH)].all_minutes

@@ -54,4 +54,4 @@ def test_a_break_is_told_to_the_day() -> None:
 
     simulate(player, TODAY.replace(month=TODAY.month - 2), 1, 3, late)
     assert plans
-    assert all(wrong(*one) == [] for one in plans)
+    assert all(wrong(*plan) == [] for plan in plans)

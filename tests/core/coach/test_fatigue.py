@@ -44,7 +44,7 @@ def test_small_changes_and_few_notes_tell_nothing() -> None:
 
 
 def test_three_signs_and_notes_that_do_not_speak() -> None:
-    silent = [replace(one, spoke=False, held_s=0.0, sounded_s=0.0) for one in notes(4)]
+    silent = [replace(row, spoke=False, held_s=0.0, sounded_s=0.0) for row in notes(4)]
     found = signs_of_tiring([*notes(20), *notes(6, spread=9.0, rise=0.15), *silent])
     assert found[-1] == "4 of the last 10 notes did not speak"
     assert len(found) == 3
@@ -52,17 +52,17 @@ def test_three_signs_and_notes_that_do_not_speak() -> None:
 
 def test_notes_given_up_early_are_held_for_less_than_was_asked() -> None:
     # They hold as long as they sound, and sound for half of what was asked.
-    short = [replace(one, sounded_s=2.0, held_s=2.0, asked_s=4.0) for one in notes(10, spread=9.0)]
+    short = [replace(row, sounded_s=2.0, held_s=2.0, asked_s=4.0) for row in notes(10, spread=9.0)]
     found = signs_of_tiring([*notes(20), *short])
     assert found[0] == "notes hold for 50 % of their length, 100 % at first"
 
 
 def test_what_is_usual_stands_in_for_first_notes_of_another_kind() -> None:
     usual = usual_notes(notes(30))
-    assert {one.asked_midi: one.spread_cents for one in usual} == pytest.approx(
+    assert {row.asked_midi: row.spread_cents for row in usual} == pytest.approx(
         dict.fromkeys(range(60, 65), 5.0)
     )
-    buzzed = [replace(one, on_horn=False) for one in notes(12)]
+    buzzed = [replace(row, on_horn=False) for row in notes(12)]
     late = notes(10, held=0.6, spread=9.0)
     assert signs_of_tiring([*buzzed, *late]) == ()
     assert signs_of_tiring([*buzzed, *late], usual) == (
@@ -79,13 +79,13 @@ def test_scatter_alone_is_no_sign() -> None:
     def day() -> list[NoteRow]:
         return [
             replace(
-                one,
+                row,
                 held_s=4.0 * float(np.clip(random.normal(0.9, 0.1), 0.2, 1.0)),
                 spread_cents=float(random.uniform(3, 11)),
                 rise_s=float(random.uniform(0.03, 0.12)),
                 spoke=bool(random.random() < 0.95),
             )
-            for one in notes(60)
+            for row in notes(60)
         ]
 
     usual = usual_notes(note for _ in range(10) for note in day())
@@ -107,7 +107,7 @@ def test_other_pitches_are_not_held_against_each_other() -> None:
 def with_glides(rows: list[NoteRow]) -> list[NoteRow]:
     """The same notes, each with what sounded between it and the next."""
     between = NoteRow(60, True, False, sounded_s=2.0, is_between=True)
-    return [each for one in rows for each in (one, between)]
+    return [each for row in rows for each in (row, between)]
 
 
 def test_what_sounds_between_notes_is_no_note_that_did_not_speak() -> None:
@@ -115,7 +115,7 @@ def test_what_sounds_between_notes_is_no_note_that_did_not_speak() -> None:
 
 
 def test_another_note_in_its_place_is_a_note_that_did_not_speak() -> None:
-    other = [replace(one, spoke=False, sounded_midi=67, held_s=0.0) for one in notes(4)]
+    other = [replace(row, spoke=False, sounded_midi=67, held_s=0.0) for row in notes(4)]
     found = signs_of_tiring([*notes(20), *notes(6, spread=9.0, rise=0.15), *other])
     assert found[-1] == "4 of the last 10 notes did not speak"
 

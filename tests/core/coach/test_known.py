@@ -24,7 +24,7 @@ def missed(days_ago: int, *midis: int) -> Tried:
 
 def test_what_was_said_counts_until_it_was_asked_for_in_vain_on_three_days() -> None:
     for days in ((), (9,), (9, 7)):
-        assert known(*(missed(one, 81, 82) for one in days), about=SAID_84).range.comfortable == 82
+        assert known(*(missed(day, 81, 82) for day in days), about=SAID_84).range.comfortable == 82
     vain = [missed(one, 81, 82) for one in (9, 7, 5)]
     assert known(*vain, about=SAID_84).range.comfortable == 80
     # And it does not come back by itself, weeks later.

@@ -109,7 +109,7 @@ class TestTheTable:
 
 class TestBreaks:
     def test_after_a_week_off_the_first_day_is_half_and_lower_the_next_three_quarters(self) -> None:
-        before = tuple(one for one in HELD if one.day < back(9))
+        before = tuple(attempt for attempt in HELD if attempt.day < back(9))
         first = known(*before, about=STEADY)
         assert limits_for(first, Lips.NORMAL).usual == 72
         plan = plan_day(first, Asked(40))
@@ -128,7 +128,7 @@ class TestBreaks:
     def test_after_two_weeks_and_more_there_is_a_return(
         self, off: int, share: float, below: int
     ) -> None:
-        before = tuple(one for one in HELD if one.day < back(off))
+        before = tuple(attempt for attempt in HELD if attempt.day < back(off))
         one = known(*before, *(tried(day, 77) for day in (off + 1, off + 2)), about=STEADY)
         assert one.pause is not None
         assert one.pause.days_off == off
@@ -137,27 +137,27 @@ class TestBreaks:
 
     def test_a_break_longer_than_what_is_remembered_is_no_first_day(self) -> None:
         history = History(last_before=back(70))
-        one = Known(TODAY, STEADY, {}, history, writer("cornet-bb"))
-        assert limits_for(one, Lips.NORMAL).usual == one.range.top - 12
-        plan = plan_day(one, Asked(40))
+        known = Known(TODAY, STEADY, {}, history, writer("cornet-bb"))
+        assert limits_for(known, Lips.NORMAL).usual == known.range.top - 12
+        plan = plan_day(known, Asked(40))
         assert "First day" not in plan.summary
         assert "Back after 69 days" in plan.summary
 
     def test_rehearsals_are_playing(self) -> None:
-        before = tuple(one for one in HELD if one.day < back(9))
+        before = tuple(attempt for attempt in HELD if attempt.day < back(9))
         rehearsals = tuple(Event(back(days), EventKind.REHEARSAL) for days in (3, 6))
         assert known(*before, about=STEADY, events=rehearsals).pause is None
 
 
 def test_while_something_hurts_nothing_is_played() -> None:
     plan = planned(known(*HELD, about=STEADY, hurts=(Hurting(back(1)),)))
-    assert {one.kind for one in plan.blocks} <= {Group.BREATH}
+    assert {block.kind for block in plan.blocks} <= {Group.BREATH}
     assert "play nothing until" in plan.warnings[0]
 
 
-def _pitches(one: Known, plan_block: object) -> list[int]:
+def _pitches(known: Known, plan_block: object) -> list[int]:
     setting = plan_block.setting  # type: ignore[attr-defined]
-    block = block_of(setting.family, one.writer, setting.values, setting.way)
+    block = block_of(setting.family, known.writer, setting.values, setting.way)
     return [midi for rung in block.rungs for midi in rung.task.score.pitches]
 
 

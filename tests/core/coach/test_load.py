@@ -52,7 +52,7 @@ def test_a_load_is_weighed_minutes_of_what_sounded() -> None:
 def test_what_sounds_between_the_notes_of_a_glide_counts_too() -> None:
     rows = with_between((note(60, 1), note(67, 1)), sounded_s=6)
     # Two of six seconds are on the notes.
-    assert sum(one.sounded_s for one in rows) == pytest.approx(6)
+    assert sum(row.sounded_s for row in rows) == pytest.approx(6)
     assert with_between((note(60, 6),), sounded_s=6) == (note(60, 6),)
 
 

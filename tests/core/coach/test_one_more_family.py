@@ -65,11 +65,14 @@ def test_it_is_found_written_and_built_as_it_says(echoes: Family) -> None:
 def test_it_is_planned_in_its_turn_with_its_reason(echoes: Family) -> None:
     assert echoes in planned_in(Group.SLURS)
     assert "echoes" in families_of(Group.SLURS)
-    chosen = {one.setting.family: one for one in chosen_for(Group.SLURS, known(), Lips.NORMAL)}
+    chosen = {
+        exercise.setting.family: exercise
+        for exercise in chosen_for(Group.SLURS, known(), Lips.NORMAL)
+    }
     assert chosen["echoes"].reason == "Loud, then as an echo."
     level = known(schools={"dynamics-up": "level"})
     assert "echoes" not in {
-        one.setting.family for one in chosen_for(Group.SLURS, level, Lips.NORMAL)
+        exercise.setting.family for exercise in chosen_for(Group.SLURS, level, Lips.NORMAL)
     }
 
 

@@ -39,11 +39,15 @@ def test_every_step_is_an_exercise_of_the_horn_and_says_what_changes(key: str, h
 
 def test_whatever_the_coach_plans_grows_or_climbs() -> None:
     planned = [
-        one for one in FAMILIES.values() if one.practised.turn or one.practised.in_first_weeks
+        family
+        for family in FAMILIES.values()
+        if family.practised.turn or family.practised.in_first_weeks
     ]
-    grows = [one for one in planned if one.practised.path is not None or one.practised.climbs]
+    grows = [
+        family for family in planned if family.practised.path is not None or family.practised.climbs
+    ]
     # What is done by breathing is judged by nobody, and changes by the day.
-    assert [one.key for one in planned if one not in grows] == ["breath"]
+    assert [family.key for family in planned if family not in grows] == ["breath"]
 
 
 def days(
@@ -104,7 +108,7 @@ def test_where_one_goes_by_hand_counts_from_that_day() -> None:
     assert place(before, moved=Moved(TODAY, 7)).at == 7
     assert place(before, moved=Moved(TODAY, 0)).at == 0
     assert place(before, moved=Moved(TODAY, 999)).is_last
-    after = [replace(one, day=one.day + timedelta(days=9)) for one in before]
+    after = [replace(day, day=day.day + timedelta(days=9)) for day in before]
     assert place(after, moved=Moved(TODAY, 0)).at == 1
 
 
@@ -185,11 +189,11 @@ def at_step(key: str, step: int, **more: object) -> Known:
 def test_the_coach_sets_the_step_one_is_at(key: str) -> None:
     group = FAMILIES[key].group
     for step in (0, 2, 3):
-        one = at_step(key, step)
+        known = at_step(key, step)
         (chosen,) = (
-            each for each in chosen_for(group, one, Lips.NORMAL) if each.setting.family == key
+            each for each in chosen_for(group, known, Lips.NORMAL) if each.setting.family == key
         )
-        wanted = path_of(key, one.bare)[step]
+        wanted = path_of(key, known.bare)[step]
         assert wanted.was_played(chosen.setting.values)
         assert any(fact.startswith(f"Step {step + 1} of ") for fact in chosen.facts)
 
@@ -197,13 +201,13 @@ def test_the_coach_sets_the_step_one_is_at(key: str) -> None:
 def test_a_step_above_what_the_day_allows_waits() -> None:
     key = "siren"
     steps = path_of(key, writer("cornet-bb"))
-    one = at_step(key, len(steps) - 1)
+    known = at_step(key, len(steps) - 1)
     for lips in (Lips.NORMAL, Lips.TIRED):
-        highest = limits_for(one, lips).usual
+        highest = limits_for(known, lips).usual
         (chosen,) = (
-            each for each in chosen_for(Group.BUZZ, one, lips) if each.setting.family == key
+            each for each in chosen_for(Group.BUZZ, known, lips) if each.setting.family == key
         )
-        task = task_of(FAMILIES[key], one.writer, chosen.setting.values)
+        task = task_of(FAMILIES[key], known.writer, chosen.setting.values)
         assert max(task.score.pitches) <= highest
         (at,) = {
             place
@@ -211,7 +215,7 @@ def test_a_step_above_what_the_day_allows_waits() -> None:
             if each.values == _of(chosen.setting.values, each.values)
         }
         harder = task_of(
-            FAMILIES[key], one.writer, {**chosen.setting.values, **steps[at + 1].values}
+            FAMILIES[key], known.writer, {**chosen.setting.values, **steps[at + 1].values}
         )
         assert max(harder.score.pitches) > highest
 
@@ -228,10 +232,10 @@ def set_over(days: int, key: str, **more: object) -> list[dict[str, Value]]:
             for day in range(played)
         )
         history = replace(finished.history, worked=worked)
-        one = replace(finished, history=history, moved={key: Moved(TODAY - timedelta(99), 99)})
+        known = replace(finished, history=history, moved={key: Moved(TODAY - timedelta(99), 99)})
         found += [
             dict(each.setting.values)
-            for each in chosen_for(group, one, Lips.NORMAL)
+            for each in chosen_for(group, known, Lips.NORMAL)
             if each.setting.family == key
         ]
     return found

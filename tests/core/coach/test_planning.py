@@ -42,12 +42,14 @@ HIGH_DAY = About(Experience.SOME_YEARS, Wish.UP, 40)
 
 
 def kinds(plan: DayPlan) -> list[Group]:
-    return [one.kind for one in plan.blocks]
+    return [block.kind for block in plan.blocks]
 
 
 def minutes(plan: DayPlan, *wanted: Group) -> float:
     return sum(
-        one.minutes + one.rest_minutes for one in plan.blocks if not wanted or one.kind in wanted
+        block.minutes + block.rest_minutes
+        for block in plan.blocks
+        if not wanted or block.kind in wanted
     )
 
 
@@ -68,7 +70,7 @@ def test_a_day_goes_from_breath_to_warm_down_with_its_main_work_between() -> Non
         Group.LONG,
         Group.SLURS,
         Group.INTERVALS,
-        *[one for one in (Group.LOW, Group.PEDALS, Group.HIGH) if one in kinds(plan)],
+        *[group for group in (Group.LOW, Group.PEDALS, Group.HIGH) if group in kinds(plan)],
         Group.MUSIC,
         Group.WARM_DOWN,
     ]
@@ -94,7 +96,7 @@ def test_every_exercise_says_from_which_note_to_which_it_goes() -> None:
 
 def test_high_work_is_at_most_a_quarter_and_half_of_it_is_rest() -> None:
     plan = planned(high_day(), 60)
-    (high,) = (one for one in plan.blocks if one.kind is Group.HIGH)
+    (high,) = (block for block in plan.blocks if block.kind is Group.HIGH)
     assert minutes(plan, Group.HIGH) <= 60 / 4
     assert high.rest_minutes == high.minutes
 
@@ -114,10 +116,10 @@ def test_a_ladder_starts_a_few_rungs_below_the_last_secure_note() -> None:
     # 77 passed on three days of fourteen and once from silence; 78 was the ceiling on a ladder.
     days = [tried(one, 77, family="chromatic-ladder") for one in (9, 6, 3)]
     reached = tried(3, 77, 78, family="next-note")
-    one = high_day(*days, reached, cold=frozenset({77}))
-    assert one.range.standings[77] is Standing.SECURE
-    (high,) = (block for block in planned(one).blocks if block.kind is Group.HIGH)
-    made = block_of(high.setting.family, one.writer, high.setting.values, high.setting.way)
+    known = high_day(*days, reached, cold=frozenset({77}))
+    assert known.range.standings[77] is Standing.SECURE
+    (high,) = (block for block in planned(known).blocks if block.kind is Group.HIGH)
+    made = block_of(high.setting.family, known.writer, high.setting.values, high.setting.way)
     tops = [max(rung.task.score.pitches) for rung in made.rungs]
     assert tops[0] == 77 - 2
     assert tops == list(range(tops[0], tops[-1] + 1))
@@ -142,14 +144,14 @@ def test_a_note_that_lacks_nothing_but_a_cold_pick_is_asked_for_from_silence() -
 
 def test_up_to_three_notes_are_picked_and_none_that_lacks_nothing() -> None:
     days = [tried(one, 70, 72, 74, 77, 78, family="next-note") for one in (9, 6, 3)]
-    one = high_day(*days, cold=frozenset({78}))
-    (cold,) = (each for each in planned(one).blocks if each.kind is Group.COLD)
-    made = block_of("cold-picks", one.writer, cold.setting.values, cold.setting.way)
+    known = high_day(*days, cold=frozenset({78}))
+    (cold,) = (each for each in planned(known).blocks if each.kind is Group.COLD)
+    made = block_of("cold-picks", known.writer, cold.setting.values, cold.setting.way)
     picked = [midi for rung in made.rungs for midi in rung.task.score.pitches]
     assert picked[0] == 77
     assert 2 <= len(picked) <= 3
     assert set(picked) <= {77, 74, 72, 70}
-    assert all(one.writer.name(midi) in cold.reason for midi in picked)
+    assert all(known.writer.name(midi) in cold.reason for midi in picked)
 
 
 def test_music_is_a_quarter_of_every_plan_from_ten_minutes_up() -> None:
@@ -161,13 +163,13 @@ def test_music_is_a_quarter_of_every_plan_from_ten_minutes_up() -> None:
 def test_what_the_player_brings_is_played_first_and_by_its_name() -> None:
     piece = Own("The Ferry", "own-line", {"line": "Eb4:2 ~F4:2"})
     other = Own("Night watch", "own-line", {"line": "F4:2 ~Eb4:2"})
-    one = replace(high_day(), own=(piece, other))
-    (music,) = (each for each in planned(one).blocks if each.kind is Group.MUSIC)
+    known = replace(high_day(), own=(piece, other))
+    (music,) = (each for each in planned(known).blocks if each.kind is Group.MUSIC)
     assert music.title in ("The Ferry", "Night watch")
     assert music.title in music.reason
     # The one that was left longer comes first.
     played = Worked(back(1), "own-line", {**piece.values, "semitones": 0.0}, 2, 2)
-    again = replace(one, history=replace(one.history, worked=(played,)))
+    again = replace(known, history=replace(known.history, worked=(played,)))
     (music,) = (each for each in planned(again).blocks if each.kind is Group.MUSIC)
     assert music.title == "Night watch"
     assert music.facts[0] == "Night watch has not been played yet."
@@ -178,9 +180,9 @@ def test_other_exercises_of_ones_own_come_once_a_week() -> None:
 
     def slurs(days: int) -> str:
         row = Worked(back(days), "slot-slur", {"slot": 4.0, "slots": 3.0, "beats": 2.0}, 3, 3)
-        one = high_day()
-        one = replace(one, own=(kept,), history=replace(one.history, worked=(row,)))
-        return next(each.title for each in planned(one).blocks if each.kind is Group.SLURS)
+        known = high_day()
+        known = replace(known, own=(kept,), history=replace(known.history, worked=(row,)))
+        return next(each.title for each in planned(known).blocks if each.kind is Group.SLURS)
 
     assert slurs(7) == "My slur"
     assert slurs(6) != "My slur"
@@ -189,11 +191,11 @@ def test_other_exercises_of_ones_own_come_once_a_week() -> None:
 def test_an_exercise_of_ones_own_that_was_brought_down_was_played_all_the_same() -> None:
     kept = Own("High line", "next-note", {"from_midi": 84.0, "semitones": 1.0})
     lowered = {"from_midi": 79.0, "semitones": 1.0, "beats": 2.0, "times": 3.0}
-    one = high_day()
+    known = high_day()
     row = Worked(back(3), "next-note", lowered, 3, 3)
-    one = replace(one, own=(kept,), history=replace(one.history, worked=(row,)))
-    assert "High line" not in {each.title for each in planned(one).blocks}
-    assert list(kept_by_the_player(Group.HIGH, one)) == []
+    known = replace(known, own=(kept,), history=replace(known.history, worked=(row,)))
+    assert "High line" not in {each.title for each in planned(known).blocks}
+    assert list(kept_by_the_player(Group.HIGH, known)) == []
 
 
 @pytest.mark.parametrize("lips", [Lips.TIRED, Lips.SORE])
@@ -204,15 +206,15 @@ def test_tired_and_sore_lips_get_no_hard_work_and_less_of_all(lips: Lips) -> Non
     if lips is Lips.SORE:
         assert minutes(plan) <= 10
         assert kinds(plan) == [Group.BREATH, Group.LONG, Group.WARM_DOWN]
-        assert any("doctor" in one for one in plan.warnings)
+        assert any("doctor" in warning for warning in plan.warnings)
 
 
 def test_quiet_hours_are_on_the_mouthpiece_alone() -> None:
     plan = planned(high_day(), quiet=True)
-    assert {one.setting.family for one in plan.blocks} <= {
+    assert {block.setting.family for block in plan.blocks} <= {
         "breath", "siren", "sustained-buzz", "interval-buzz", "slur-shape", "first-buzz",
     }  # fmt: skip
-    assert len({one.setting.family for one in plan.blocks}) == len(plan.blocks)
+    assert len({block.setting.family for block in plan.blocks}) == len(plan.blocks)
     assert minutes(plan) <= 20
 
 
@@ -243,7 +245,7 @@ def test_after_something_hurt_hard_work_waits_until_it_is_cleared() -> None:
     assert not HARD & set(kinds(plan))
     assert "doctor or dentist" in plan.warnings[0]
     # Not even to recover: the Stand would not begin it.
-    groups = {find_family(one.setting.family).group for one in plan.blocks}
+    groups = {find_family(block.setting.family).group for block in plan.blocks}
     assert not {Group.HIGH, Group.PEDALS} & groups
 
 
@@ -260,7 +262,7 @@ def test_then_it_comes_back_by_weeks(days: int, share: float, hard: bool) -> Non
 def test_a_first_week_beginner_gets_first_buzz_and_no_menu() -> None:
     beginner = About(Experience.FIRST_WEEKS, Wish.UP, 60)
     plan = planned(known(about=beginner, followings=(Following("first-buzz", TODAY, 60),)), 60)
-    (buzz,) = (one for one in plan.blocks if one.kind is Group.BUZZ)
+    (buzz,) = (block for block in plan.blocks if block.kind is Group.BUZZ)
     assert buzz.setting.family == "first-buzz"
     assert buzz.setting.values["step"] == "1"
     assert set(kinds(plan)) <= {
@@ -272,7 +274,7 @@ def test_a_first_week_beginner_gets_first_buzz_and_no_menu() -> None:
 def test_a_programme_that_is_due_is_in_the_plan() -> None:
     following = Following("low-intervals", back(10), COMFORTABLE)
     plan = planned(known(tried(1, 60), about=HIGH_DAY, followings=(following,)))
-    (low,) = (one for one in plan.blocks if one.kind is Group.LOW)
+    (low,) = (block for block in plan.blocks if block.kind is Group.LOW)
     assert low.setting.family == "chained-intervals"
     assert low.reason == "Low intervals, stage 1 of 11."
 
@@ -281,7 +283,7 @@ def test_a_programme_leaves_every_second_day_of_low_work_to_other_exercises() ->
     following = Following("low-intervals", back(10), COMFORTABLE)
     yesterday = tried(1, 60, family="chained-intervals")
     plan = planned(known(yesterday, about=HIGH_DAY, followings=(following,)))
-    (low,) = (one for one in plan.blocks if one.kind is Group.LOW)
+    (low,) = (block for block in plan.blocks if block.kind is Group.LOW)
     assert low.setting.family in ("couplets", "low-scales")
 
 
@@ -289,7 +291,7 @@ def test_triads_earn_a_stage_whose_scale_has_no_bottom_on_the_horn() -> None:
     # Two octaves under 71 lies between the pedals and the parts of a three-valve cornet.
     following = Following("two-octaves", back(10), 71)
     plan = planned(high_day(*regular(20), followings=(following,)))
-    (high,) = (one for one in plan.blocks if one.kind is Group.HIGH)
+    (high,) = (block for block in plan.blocks if block.kind is Group.HIGH)
     assert high.setting.family == "rising-triads"
     assert high.setting.values["from_midi"] == 64
     assert high.reason == "Two octaves and triads, stage 1 of 13."
@@ -302,7 +304,7 @@ def test_what_was_left_longest_has_its_turn() -> None:
                              (9, "skip-slur"), (4, "shaped-slur"), (6, "accelerating-slur"))
     ]  # fmt: skip
     plan = planned(high_day(*regular(20), *slurs))
-    (slur,) = (one for one in plan.blocks if one.kind is Group.SLURS)
+    (slur,) = (block for block in plan.blocks if block.kind is Group.SLURS)
     assert slur.setting.family == "skip-slur"
     assert slur.facts[0] == "Skip slur was last played 9 days ago."
 
@@ -316,7 +318,7 @@ def test_the_plan_leaves_the_load_under_its_limit() -> None:
 
 
 def test_some_missed_days_are_not_punished() -> None:
-    steady = tuple(one for one in regular(12, 35) if one.day < back(6))
+    steady = tuple(attempt for attempt in regular(12, 35) if attempt.day < back(6))
     rested, never = known(*steady), known(*regular(12, 35))
     assert minutes(planned(rested)) >= minutes(planned(never)) - 0.5
     assert "nothing is lost" in planned(rested).summary
@@ -324,7 +326,10 @@ def test_some_missed_days_are_not_punished() -> None:
 
 
 SCHOOLS = st.fixed_dictionaries(
-    {one.key: st.sampled_from([option.key for option in one.options]) for one in QUESTIONS}
+    {
+        question.key: st.sampled_from([option.key for option in question.options])
+        for question in QUESTIONS
+    }
 )
 
 
@@ -397,7 +402,7 @@ def test_there_is_music_in_every_week_of_braces(days: int) -> None:
     following = Following("braces", back(days), 60)
     with_braces = known(*regular(15), followings=(following,))
     plan = planned(with_braces, 30)
-    (music,) = [one for one in plan.blocks if one.kind is Group.MUSIC]
+    (music,) = [block for block in plan.blocks if block.kind is Group.MUSIC]
     assert music.highest_midi is not None
     assert music.highest_midi <= limits_for(with_braces, Lips.NORMAL).usual
     assert music.all_minutes >= 0.25 * plan.minutes - 0.5
@@ -409,4 +414,4 @@ def test_lips_are_loosened_by_double_pedals_from_the_third_week_of_braces(
 ) -> None:
     following = Following("braces", back(days), 60)
     plan = planned(known(*regular(15), followings=(following,)), 30)
-    assert ("double-pedals" in {one.setting.family for one in plan.blocks}) is there
+    assert ("double-pedals" in {block.setting.family for block in plan.blocks}) is there

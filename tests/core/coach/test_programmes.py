@@ -11,7 +11,7 @@ from tests.core.exercises.writing import writer
 
 
 def place(key: str, since: int, *tries: Tried, hurts: tuple[Hurting, ...] = ()) -> Place:
-    ordered = tuple(sorted(tries, key=lambda one: one.day))
+    ordered = tuple(sorted(tries, key=lambda attempt: attempt.day))
     return place_of(Following(key, back(since), COMFORTABLE), History(ordered, hurts=hurts), TODAY)
 
 
@@ -98,16 +98,16 @@ def test_a_graded_return_goes_by_weeks(days: int, share: float) -> None:
 
 def test_a_paused_programme_is_not_due_and_says_so() -> None:
     following = Following("slur-pyramid", back(20), COMFORTABLE, paused=back(3))
-    one = place_of(following, History(), TODAY)
-    assert not one.due
-    assert one.words == "Stage 1 of 6: 3 partials. Paused since 26.05."
+    place = place_of(following, History(), TODAY)
+    assert not place.due
+    assert place.words == "Stage 1 of 6: 3 partials. Paused since 26.05."
 
 
 def test_the_first_day_of_it_is_due() -> None:
     for key in PROGRAMMES:
-        one = place_of(Following(key, TODAY, COMFORTABLE), History(), TODAY)
-        assert one.due
-        assert one.stage == 0
+        place = place_of(Following(key, TODAY, COMFORTABLE), History(), TODAY)
+        assert place.due
+        assert place.stage == 0
 
 
 @pytest.mark.parametrize("key", PROGRAMMES)
@@ -116,8 +116,8 @@ def test_the_first_stages_of_a_programme_can_be_played_or_are_a_measure(key: str
     settings = [stage.setting for stage in stages if stage.setting is not None]
     assert len(settings) == (0 if key in ("graded-return", "braces") else len(stages))
     cornet = writer("cornet-bb")
-    for one in settings:
-        assert refusal_of(find_family(one.family), cornet, one.values) == ""
+    for setting in settings:
+        assert refusal_of(find_family(setting.family), cornet, setting.values) == ""
 
 
 def test_what_earns_and_what_rests_is_said() -> None:

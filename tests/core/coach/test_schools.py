@@ -32,12 +32,14 @@ def settings_for(kind: Group, **schools: str) -> list[Setting]:
 
 def ladder(**schools: str) -> Setting:
     return next(
-        one for one in settings_for(Group.HIGH, **schools) if one.family == "chromatic-ladder"
+        setting
+        for setting in settings_for(Group.HIGH, **schools)
+        if setting.family == "chromatic-ladder"
     )
 
 
 def test_the_default_comes_first() -> None:
-    assert [choice({}, one.key) for one in QUESTIONS] == [
+    assert [choice({}, question.key) for question in QUESTIONS] == [
         *("grow", "back", "stop", "re-centre", "slower", "strength", "still", "least", "off"),
         *("slur-first", "daily"),
     ]
@@ -64,28 +66,30 @@ def test_between_tries() -> None:
     assert "probe" not in ladder().way
     fresh = ladder(between_tries="breath").way
     assert (fresh["probe"], fresh["rest_s"]) == ("off", 5)
-    from_bottom = {one.family for one in settings_for(Group.HIGH, between_tries="bottom")}
+    from_bottom = {setting.family for setting in settings_for(Group.HIGH, between_tries="bottom")}
     assert "chromatic-ladder" not in from_bottom
     assert {"two-octave-scale", "light-hold-pyramid"} <= from_bottom
 
 
 def test_dynamics_going_up() -> None:
     for answer in ("grow", "open-close", "level"):
-        slurs = {one.family: one for one in settings_for(Group.SLURS, dynamics_up=answer)}
+        slurs = {
+            setting.family: setting for setting in settings_for(Group.SLURS, dynamics_up=answer)
+        }
         assert slurs["slot-slur"].values["dynamics"] == answer
         assert ("shaped-slur" in slurs) == (answer != "level")
 
 
 def test_low_air_and_starts() -> None:
     slow, fast = (
-        {one.family: one for one in settings_for(Group.LOW, low_air=answer)}
+        {setting.family: setting for setting in settings_for(Group.LOW, low_air=answer)}
         for answer in ("slower", "faster")
     )
     assert float(slow["low-scales"].values["beats"]) > float(fast["low-scales"].values["beats"])
     (tenuto,) = (
-        one
-        for one in settings_for(Group.LOW, starts="tongued")
-        if one.family == "chained-intervals"
+        setting
+        for setting in settings_for(Group.LOW, starts="tongued")
+        if setting.family == "chained-intervals"
     )
     assert tenuto.values["how"] == "tenuto"
     assert settings_for(Group.PEDALS, starts="breath")[0].family == "pedal-sets"
@@ -93,12 +97,12 @@ def test_low_air_and_starts() -> None:
 
 def test_pressing_metronome_pedals_and_buzzing() -> None:
     assert settings_for(Group.HIGH, pressure="zero")[0].family == "light-hold-pyramid"
-    some = [one.family for one in settings_for(Group.HIGH, pressure="some")]
+    some = [setting.family for setting in settings_for(Group.HIGH, pressure="some")]
     assert "light-hold-pyramid" not in some
     assert ladder(metronome="on").way["metronome"] == "on"
     assert settings_for(Group.PEDALS, pedals="loosening") == []
     plan = planned(known(about=UP, schools={"buzzing": "diagnosis"}))
-    assert Group.BUZZ not in [one.kind for one in plan.blocks]
+    assert Group.BUZZ not in [block.kind for block in plan.blocks]
 
 
 @pytest.mark.parametrize(

@@ -25,12 +25,12 @@ def plan_after(*hard: int, days_a_week: int, easy: tuple[int, ...] = ()) -> DayP
     """The plan after hard and easy days, by how many days ago they were."""
     rows = [played(day, 70, "chromatic-ladder") for day in hard]
     rows += [played(day) for day in easy]
-    rows.sort(key=lambda one: one.day)
+    rows.sort(key=lambda attempt: attempt.day)
     return planned(known(*rows, about=replace(UP, days_a_week=days_a_week)), 45)
 
 
 def is_hard(plan: DayPlan) -> bool:
-    return any(one.kind in WORKS for one in plan.blocks)
+    return any(block.kind in WORKS for block in plan.blocks)
 
 
 @pytest.mark.parametrize(
@@ -63,7 +63,7 @@ def test_a_few_picks_from_cold_and_double_pedals_make_no_hard_day() -> None:
 
 def test_a_rest_day_comes_after_six_days() -> None:
     six = plan_after(days_a_week=7, easy=(1, 2, 3, 4, 5, 6))
-    assert {one.kind for one in six.blocks} <= {Group.BREATH}
+    assert {block.kind for block in six.blocks} <= {Group.BREATH}
     assert "You have played 6 days running" in six.summary
     assert six.headline.endswith("rest.")
     five = plan_after(days_a_week=7, easy=(1, 2, 3, 4, 5, 7, 8, 9))
@@ -74,7 +74,7 @@ def test_where_a_concert_is_the_seventh_day_the_rest_comes_two_days_before_it() 
     four = [played(day) for day in range(1, 5)]
     coming = (Event(TODAY + timedelta(days=2), EventKind.CONCERT),)
     plan = planned(known(*four, about=replace(UP, days_a_week=7), events=coming), 45)
-    assert {one.kind for one in plan.blocks} <= {Group.BREATH}
+    assert {block.kind for block in plan.blocks} <= {Group.BREATH}
     assert "The concert is in 2 days and you have played 4 days running" in plan.summary
     # On the day itself nobody rests.
     six = [played(day) for day in range(1, 7)]
@@ -87,7 +87,7 @@ def test_days_played_elsewhere_are_no_rest() -> None:
     rows = [played(day) for day in (6, 5, 4, 2, 1)]
     rehearsal = Event(back(3), EventKind.REHEARSAL)
     plan = planned(known(*rows, about=UP, events=(rehearsal,)), 45)
-    assert {one.kind for one in plan.blocks} <= {Group.BREATH}
+    assert {block.kind for block in plan.blocks} <= {Group.BREATH}
 
 
 def test_nobody_rests_on_the_day_of_a_concert() -> None:
@@ -126,8 +126,8 @@ def test_the_days_about_today_are_hard_easy_for_rest_or_what_is_in_the_calendar(
     )
     about = replace(known(*rows), events=events)
     days = days_about(about, DayKind.HARD)
-    assert [one.day for one in days] == [TODAY + timedelta(days=by) for by in range(-6, 8)]
-    assert [one.kind.value for one in days] == [
+    assert [day.day for day in days] == [TODAY + timedelta(days=by) for by in range(-6, 8)]
+    assert [day.kind.value for day in days] == [
         *("rest", "rest", "hard", "rest", "easy", "rest", "hard"),
         *("open", "rehearsal", "open", "open", "concert", "open", "open"),
     ]

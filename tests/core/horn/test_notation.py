@@ -22,7 +22,9 @@ from orexis.core.horn.notation import (
 )
 
 NOTES = st.integers(12, 119)
-READINGS = st.sampled_from([reading for one in INSTRUMENTS.values() for reading in one.readings])
+READINGS = st.sampled_from(
+    [reading for instrument in INSTRUMENTS.values() for reading in instrument.readings]
+)
 
 
 @given(READINGS, NOTES)

@@ -24,7 +24,7 @@ AS_WRITTEN = TENOR_HORN.instrument.notation(NoteView.WRITTEN, Clef.TREBLE)
 TROMBONE = Horn(INSTRUMENTS["trombone-tenor"])
 BASS = Horn(INSTRUMENTS["trombone-bass"])
 AS_SOUNDING = TROMBONE.instrument.notation(NoteView.SOUNDING, Clef.BASS)
-SLIDES = [Horn(one) for one in INSTRUMENTS.values() if one.is_slide]
+SLIDES = [Horn(instrument) for instrument in INSTRUMENTS.values() if instrument.is_slide]
 
 
 def midi(name: str) -> int:
@@ -102,7 +102,11 @@ def test_lip_trills_are_neighbouring_slots_near_each_other() -> None:
     assert trills["0", 8] == pytest.approx(203.9, abs=0.06)
     assert all(interval <= 350 for interval in trills.values())
     # Slots 4 and 5 lie 386 cents apart: too wide for a trill.
-    assert not [one for one in lip_trills(TENOR_HORN, midi("E♭4")) if one.lower.partial == 4]
+    assert not [
+        lip_trill
+        for lip_trill in lip_trills(TENOR_HORN, midi("E♭4"))
+        if lip_trill.lower.partial == 4
+    ]
 
 
 def test_one_pitch_on_two_lengths_has_its_mismatch() -> None:

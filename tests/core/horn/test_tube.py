@@ -17,7 +17,7 @@ from orexis.core.horn.ways import standard_way, way_of, ways
 TRUMPET = Horn(INSTRUMENTS["trumpet-bb"])
 BASS = Horn(INSTRUMENTS["trombone-bass"])
 EVERY = pytest.mark.parametrize(
-    "horn", [Horn(one) for one in INSTRUMENTS.values()], ids=INSTRUMENTS
+    "horn", [Horn(instrument) for instrument in INSTRUMENTS.values()], ids=INSTRUMENTS
 )
 
 
@@ -128,7 +128,9 @@ def test_triggers_leave_six_positions_and_two_together_five(
     assert found == counts
 
 
-@pytest.mark.parametrize("key", [key for key, one in INSTRUMENTS.items() if one.is_slide])
+@pytest.mark.parametrize(
+    "key", [key for key, instrument in INSTRUMENTS.items() if instrument.is_slide]
+)
 def test_positions_lie_farther_out_one_after_the_other(key: str) -> None:
     by_trigger: dict[tuple[str, ...], list[float]] = {}
     for length in Horn(INSTRUMENTS[key]).lengths:

@@ -29,7 +29,7 @@ def heard(
 
 
 def told(course: tuple[Came, ...]) -> list[tuple[Standing, int]]:
-    return [(one.standing, (one.on - START).days) for one in course]
+    return [(reached.standing, (reached.on - START).days) for reached in course]
 
 
 def test_a_note_goes_from_attempted_to_secure_and_falls_back_when_nothing_is_played() -> None:
@@ -77,22 +77,22 @@ TIMES = st.lists(
         st.booleans(),
     ),
     max_size=25,
-).map(lambda times: sorted(times, key=lambda one: one.day))
+).map(lambda times: sorted(times, key=lambda note: note.day))
 
 
 def by_definition(times: list[Heard], today: date) -> Standing:
     """How a note stands, from all its times at once."""
-    spoke = [one for one in times if one.sounded_s >= 0.3]
-    hard = [one for one in spoke if one.passed and one.level is not GateLevel.KIND]
+    spoke = [note for note in times if note.sounded_s >= 0.3]
+    hard = [note for note in spoke if note.passed and note.level is not GateLevel.KIND]
     if not spoke:
         return Standing.ATTEMPTED if times else Standing.NEW
     if (today - spoke[-1].day).days > 30:
         return Standing.FADED
-    if len({one.day for one in hard if (today - one.day).days < 14}) >= 3 and any(
-        one.cold for one in hard
+    if len({note.day for note in hard if (today - note.day).days < 14}) >= 3 and any(
+        note.cold for note in hard
     ):
         return Standing.SECURE
-    held = any(one.passed and one.held_s >= 2 for one in spoke)
+    held = any(note.passed and note.held_s >= 2 for note in spoke)
     return Standing.HELD if held else Standing.TOUCHED
 
 
@@ -100,7 +100,7 @@ def by_definition(times: list[Heard], today: date) -> Standing:
 def test_a_course_says_of_every_day_how_the_note_stood_on_it(times: list[Heard]) -> None:
     course = course_of(times, day(130))
     for number in range(131):
-        by_then = [one for one in times if one.day <= day(number)]
+        by_then = [note for note in times if note.day <= day(number)]
         stood = by_definition(by_then, day(number))
         assert standing_on(course, day(number)) is stood
         # In whatever order they are told.

@@ -67,7 +67,7 @@ def test_a_week_has_the_farthest_notes_reached_held_and_secure() -> None:
 
 def test_weeks_begin_on_monday_and_end_today() -> None:
     assert weeks({}) == []
-    assert [one.monday for one in weeks({60: [heard(6), heard(7)]})] == [
+    assert [row.monday for row in weeks({60: [heard(6), heard(7)]})] == [
         week(0),
         week(1),
         week(2),

@@ -49,8 +49,8 @@ def test_harder_notes_played_later_are_no_change_for_the_worse() -> None:
     # Its days are told as if all of it had been played on each: 10 and 34 tries weigh 10/14 and
     # 30/34, on 60 and 30 days.
     level = (60 * 10 / 14 * 4 + 30 * 30 / 34 * 16) / (60 * 10 / 14 + 30 * 30 / 34)
-    assert [one.value for one in curve_of(cells).values] == pytest.approx(60 * [level])
-    assert [one.times for one in curve_of(cells).values][29:31] == [10, 40]
+    assert [value.value for value in curve_of(cells).values] == pytest.approx(60 * [level])
+    assert [value.times for value in curve_of(cells).values][29:31] == [10, 40]
 
 
 def test_too_few_days_or_weeks_tell_nothing() -> None:
@@ -100,7 +100,7 @@ def test_known_growth_lies_within_what_is_stated_in_90_of_100(
         cells = practised(seed, days, -0.03, carries_over)
         trend = curve_of(cells).trend
         assert trend is not None
-        played = sorted({one.on for one in cells})
+        played = sorted({cell.on for cell in cells})
         within += trend.low <= -0.03 * (played[-1] - played[0]).days <= trend.high
     assert within >= 180
 
@@ -110,7 +110,7 @@ def test_who_does_not_change_is_told_so_in_95_of_100(days: int, carries_over: fl
     trends = [
         curve_of(practised(5000 + seed, days, 0.0, carries_over)).trend for seed in range(200)
     ]
-    assert sum(one is not None and not one.sure for one in trends) >= 190
+    assert sum(trend is not None and not trend.sure for trend in trends) >= 190
 
 
 def told(question: Question, a_day: float, noise: float = 0.0) -> tuple[str, str]:
@@ -192,7 +192,7 @@ def test_how_lips_tire_lies_within_what_is_stated_in_90_of_100() -> None:
 
 def test_who_does_not_tire_is_told_so_in_95_of_100() -> None:
     trends = [late_curve_of(lately(9000 + seed, 0.0)).trend for seed in range(200)]
-    assert sum(one is not None and not one.sure for one in trends) >= 190
+    assert sum(trend is not None and not trend.sure for trend in trends) >= 190
 
 
 def test_long_days_played_worse_are_no_tiring() -> None:
@@ -218,6 +218,6 @@ def test_what_becomes_of_a_tone_is_said_with_its_minutes() -> None:
         "After 14 min between 3.0 and 3.0 cents more than at the start (19 times of 20), "
         "each note against itself on the same day."
     )
-    short = lasting(STEADY_LATE, [one for one in cells if one.minutes < 10])
+    short = lasting(STEADY_LATE, [cell for cell in cells if cell.minutes < 10])
     assert (short.answer, short.curve.ends) == ("Too little to tell yet.", ())
     assert "so far there are 12" in short.words

@@ -24,7 +24,7 @@ def test_a_note_lies_where_its_last_days_say_and_lay_where_its_first_did() -> No
     days += [Lying(day(n), 64, -30 + n) for n in range(5)]
     days += [Lying(day(n), 67, 50) for n in range(4)]
     found = tendencies_of(days, lambda midi: f"<{midi}>")
-    assert [(one.midi, one.now_cents, one.then_cents, one.days) for one in found.notes] == [
+    assert [(note.midi, note.now_cents, note.then_cents, note.days) for note in found.notes] == [
         (60, 6, 18, 10),
         (64, -28, None, 5),
     ]
@@ -79,7 +79,7 @@ def test_a_trill_is_as_fast_as_its_fastest_clear_eight() -> None:
     assert fastest_clear(trill(0.125, 7)) is None
     assert fastest_clear(trill(0.25, 8) + trill(0.1, 8, 2.0)) == pytest.approx(10)
     # Smeared, or one that did not speak: it does not count however fast.
-    smeared = [Turn(one.start_s, 36.0) for one in trill(0.1, 8, 2.0)]
+    smeared = [Turn(turn.start_s, 36.0) for turn in trill(0.1, 8, 2.0)]
     assert fastest_clear(trill(0.25, 8) + smeared) == pytest.approx(4)
     gone = trill(0.1, 16)
     gone[8] = Turn(None, None)

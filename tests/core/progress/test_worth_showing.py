@@ -24,7 +24,7 @@ def test_the_best_are_the_nearest_that_passed_one_of_an_exercise() -> None:
         shown("a8", "fifths", off=0.7),
     ]
     # Of two as good the later; nothing that was not measured, nothing that failed; three at most.
-    assert [one.take_id for one in best_of(takes)] == ["a2", "a4", "a7"]
+    assert [take.take_id for take in best_of(takes)] == ["a2", "a4", "a7"]
 
 
 def test_the_worst_missed_most_then_lay_farthest_off() -> None:
@@ -35,5 +35,5 @@ def test_the_worst_missed_most_then_lay_farthest_off() -> None:
         shown("a4", "long-tone", missed=1, off=9.0),
         shown("a5", "glide"),
     ]
-    assert [one.take_id for one in worst_of(takes)] == ["a2", "a4", "a3"]
+    assert [take.take_id for take in worst_of(takes)] == ["a2", "a4", "a3"]
     assert worst_of([shown("a5", "glide")]) == []

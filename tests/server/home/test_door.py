@@ -160,7 +160,7 @@ def test_a_wrong_code_is_told_and_the_fifth_makes_pairing_wait(fresh: ServingHou
         right = here.post("/api/home/code", json={"may_play": True}).json()["digits"]
         wrong = {"code": f"{(int(right) + 1) % 1_000_000:06d}", "name": "x"}
         said = [device.post("/api/pairing", json=wrong) for _ in range(5)]
-        assert [one.status_code for one in said] == [403, 403, 403, 403, 429]
+        assert [response.status_code for response in said] == [403, 403, 403, 403, 429]
         assert said[3].json()["detail"] == "Look at the computer: 1 attempt left."
         late = device.post("/api/pairing", json={"code": right, "name": "x"})
         assert late.status_code == 429
@@ -263,7 +263,7 @@ def test_the_door_is_closed_and_opened_from_the_machine(fresh: ServingHouse) -> 
         with pytest.raises(httpx.HTTPError):
             device.get("/api/players")
         opened = here.post("/api/home/open").json()
-        assert [one["url"] for one in opened["addresses"]] == [fresh.house]
+        assert [address["url"] for address in opened["addresses"]] == [fresh.house]
         assert len(opened["fingerprint"].split(" ")) == 32
         # A QR code has three corners alike, seven wide.
         rows = opened["addresses"][0]["qr"]

@@ -141,7 +141,7 @@ ABOUT = (
 LIPS = Parameter(
     "lips",
     "Lips",
-    choices=tuple(Choice(one, one.value) for one in Lips),
+    choices=tuple(Choice(lips, lips.value) for lips in Lips),
     usual=Lips.NORMAL,
 )
 MINUTES = Parameter("minutes", "Minutes", "min", SHORTEST_MIN, LONGEST_MIN, 5)

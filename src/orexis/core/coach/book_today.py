@@ -43,8 +43,8 @@ def book_of(known: Known, lips: Lips = Lips.NORMAL) -> list[tuple[Group, list[Bo
     comes first, and what this horn has not comes last."""
     lines = [_line(family, known, lips) for family in FAMILIES.values()]
     return [
-        (group, sorted(found, key=lambda one: (one.refused != "", one.not_today != "")))
-        for group, found in groupby(lines, key=lambda one: one.family.group)
+        (group, sorted(found, key=lambda line: (line.refused != "", line.not_today != "")))
+        for group, found in groupby(lines, key=lambda line: line.family.group)
     ]
 
 

@@ -58,7 +58,7 @@ def swapped(plan: DayPlan, block: int, known: Known) -> DayPlan:
     _check(plan, block)
     old = plan.blocks[block]
     others = list(chosen_for(old.kind, known, plan.asked.lips))
-    families = [one.setting.family for one in others]
+    families = [exercise.setting.family for exercise in others]
     at = families.index(old.setting.family) if old.setting.family in families else -1
     for chosen in (*others[at + 1 :], *others[: at + 1]):
         if chosen.setting.family == old.setting.family:
@@ -113,8 +113,8 @@ def _given(blocks: list[DayBlock], minutes: float, but: int | None, known: Known
     """Minutes shared out among the blocks that are no hard work, or taken from them."""
     open_to = [
         place
-        for place, one in enumerate(blocks)
-        if place != but and one.kind not in WORKS and one.kind is not Group.BREATH
+        for place, block in enumerate(blocks)
+        if place != but and block.kind not in WORKS and block.kind is not Group.BREATH
     ]
     whole = sum(blocks[place].all_minutes for place in open_to)
     for place in open_to:
@@ -133,7 +133,7 @@ def _check(plan: DayPlan, block: int) -> None:
 def _with(plan: DayPlan, blocks: list[DayBlock], known: Known) -> DayPlan:
     changed = tuple(blocks)
     before = broken_rules(plan.blocks, plan.asked, known)
-    kept = tuple(one for one in plan.warnings if one not in before)
+    kept = tuple(warning for warning in plan.warnings if warning not in before)
     warnings = (*kept, *broken_rules(changed, plan.asked, known))
     headline = headline_of(known, plan.asked, changed)
     return replace(plan, blocks=changed, warnings=warnings, headline=headline)
@@ -142,7 +142,7 @@ def _with(plan: DayPlan, blocks: list[DayBlock], known: Known) -> DayPlan:
 def broken_rules(blocks: tuple[DayBlock, ...], asked: Asked, known: Known) -> tuple[str, ...]:
     """What a plan breaks, each in a sentence; none for one the coach has made."""
     found: list[str] = []
-    kinds = [one.kind for one in blocks]
+    kinds = [block.kind for block in blocks]
     for place, kind in enumerate(kinds):
         if kind in WORKS and not WARM_UP & set(kinds[:place]):
             found.append(f"{blocks[place].title} comes before the lips are warm.")
@@ -150,8 +150,8 @@ def broken_rules(blocks: tuple[DayBlock, ...], asked: Asked, known: Known) -> tu
         order = [ORDER.index(kind) for kind in kinds]
         if order != sorted(order):
             found.append("The order is not the usual one: easy first, hard in the middle.")
-    whole = sum(one.all_minutes for one in blocks)
-    high = sum(one.all_minutes for one in blocks if one.kind is Group.HIGH)
+    whole = sum(block.all_minutes for block in blocks)
+    high = sum(block.all_minutes for block in blocks if block.kind is Group.HIGH)
     if whole and high > HIGH_SHARE * whole + _ROUNDING_MIN:
         share = 100 * high / whole
         found.append(f"High work is {share:.0f} % of the time; a quarter is the most.")
@@ -159,7 +159,7 @@ def broken_rules(blocks: tuple[DayBlock, ...], asked: Asked, known: Known) -> tu
         found.append("The last day ended at the ceiling; high work wants a day between.")
     if {Group.HIGH, Group.PEDALS} <= set(kinds) and choice(known.schools, "pedals") == "both":
         found.append("You keep pedals and high work apart, and here they are on one day.")
-    load = sum(one.load for one in blocks)
+    load = sum(block.load for block in blocks)
     if known.room is not None and load > known.room:
         found.append(
             f"This is more load than the last weeks leave room for ({load:.0f} against "

@@ -48,13 +48,13 @@ def chosen_for(kind: Group, known: Known, lips: Lips) -> Iterator[Chosen]:
     """Exercises for a block, the best one first; one the horn cannot do is left out."""
     says = _says(kind, known)
     for candidate in _candidates(kind, known, lips):
-        one = replace(candidate, says=says)
-        family = find_family(one.setting.family)
+        exercise = replace(candidate, says=says)
+        family = find_family(exercise.setting.family)
         try:
-            task_of(family, known.writer, one.setting.values)
+            task_of(family, known.writer, exercise.setting.values)
         except ExerciseRefusedError:
             continue
-        yield one
+        yield exercise
 
 
 _VARIED = "Today you play it from another note or in another form."
@@ -85,7 +85,7 @@ def _candidates(kind: Group, known: Known, lips: Lips) -> Iterator[Chosen]:
         yield from picks_from_cold(known, lips)
         return
     programmes = list(_from_programmes(kind, known, lips))
-    others_turn = kind in _TAKE_TURNS and any(_was_last(one, known) for one in programmes)
+    others_turn = kind in _TAKE_TURNS and any(_was_last(exercise, known) for exercise in programmes)
     if not others_turn:
         yield from programmes
     yield from kept_by_the_player(kind, known)
@@ -181,7 +181,9 @@ def _either(stage: Stage, known: Known) -> list[Setting]:
     assert asked is not None
     if other is None:
         return [asked]
-    last, others = (known.history.days_since(one.family, known.today) for one in (asked, other))
+    last, others = (
+        known.history.days_since(setting.family, known.today) for setting in (asked, other)
+    )
     others_turn = last is not None and (others is None or others > last)
     return [other, asked] if others_turn else [asked, other]
 
@@ -249,7 +251,9 @@ def _ladder(family: Family, known: Known, lips: Lips) -> Chosen | None:
     practised, writer = family.practised, known.writer
     if choice(known.schools, "between-tries") == "bottom" and not practised.whole_line:
         return None
-    lowest = next(one for one in family.parameters(writer) if one.is_note).least or 0
+    lowest = (
+        next(parameter for parameter in family.parameters(writer) if parameter.is_note).least or 0
+    )
     try:
         usual = task_of(family, writer, practised.alone)
     except ExerciseRefusedError:

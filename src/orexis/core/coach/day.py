@@ -79,9 +79,9 @@ class DayPlan:
     @property
     def minutes(self) -> float:
         """How long it takes."""
-        return sum(one.all_minutes for one in self.blocks)
+        return sum(block.all_minutes for block in self.blocks)
 
     @property
     def load(self) -> float:
         """About how much load it is."""
-        return sum(one.load for one in self.blocks)
+        return sum(block.load for block in self.blocks)

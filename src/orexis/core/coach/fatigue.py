@@ -33,14 +33,14 @@ _SPREAD_CENTS = 3.0
 def signs_of_tiring(notes: Sequence[NoteRow], usual: Sequence[NoteRow] = ()) -> tuple[str, ...]:
     """The signs in a session's notes so far, in order of playing; none while there are fewer than
     two. `usual` is what the player's notes are mostly like (`usual_notes`)."""
-    notes = [one for one in notes if not one.is_between]
+    notes = [row for row in notes if not row.is_between]
     late = notes[-_LATE:]
     if len(late) < _LEAST:
         return ()
     known = ((_first(notes), "{} at first"), (tuple(usual), "usually {}"))
     references = [_reference(rows, said) for rows, said in known if len(rows) >= _LEAST_FIRST]
     found = [
-        next((sign for one in references if (sign := tell(one, late))), "")
+        next((sign for reference in references if (sign := tell(reference, late))), "")
         for tell in (_holds, _spread, _later, _silent)
     ]
     signs = tuple(sign for sign in found if sign)
@@ -60,9 +60,9 @@ def usual_notes(notes: Iterable[NoteRow]) -> tuple[NoteRow, ...]:
             True,
             midi,
             sounded_s=1.0,
-            held_s=fmean(_held(one) or 0.0 for one in rows),
-            spread_cents=_mean(one.spread_cents for one in rows),
-            rise_s=_mean(one.rise_s for one in rows),
+            held_s=fmean(_held(row) or 0.0 for row in rows),
+            spread_cents=_mean(row.spread_cents for row in rows),
+            rise_s=_mean(row.rise_s for row in rows),
             asked_s=1.0,
         )
         for (on_horn, midi), rows in heard.items()
@@ -78,9 +78,9 @@ def _mean(values: Iterable[float | None]) -> float | None:
 def _first(notes: Sequence[NoteRow]) -> tuple[NoteRow, ...]:
     """The first notes of a session that spoke, on the mouthpiece and on the horn, without the last
     ones."""
-    there = [one for one in notes[:-_LATE] if one.spoke]
-    on_horn = [one for one in there if one.on_horn][:_FIRST]
-    alone = [one for one in there if not one.on_horn][:_FIRST]
+    there = [row for row in notes[:-_LATE] if row.spoke]
+    on_horn = [row for row in there if row.on_horn][:_FIRST]
+    alone = [row for row in there if not row.on_horn][:_FIRST]
     return (*on_horn, *alone)
 
 
@@ -132,9 +132,9 @@ class _Reference:
 
     def _differences(self, notes: Sequence[NoteRow], measure: Measure) -> list[float]:
         found: list[float] = []
-        for one in notes:
-            mine = measure(one)
-            theirs = [value for each in self._alike(one) if (value := measure(each)) is not None]
+        for row in notes:
+            mine = measure(row)
+            theirs = [value for each in self._alike(row) if (value := measure(each)) is not None]
             if mine is not None and theirs:
                 found.append(mine - median(theirs))
         return found
@@ -207,7 +207,7 @@ def _spread(first: _Reference, late: Sequence[NoteRow]) -> str:
     told = first.told(late, _log_spread)
     if told is None or not told.is_sure(log(_SPREADS)):
         return ""
-    now, before = (_middle(rows, lambda one: one.spread_cents) for rows in (late, first.rows))
+    now, before = (_middle(rows, lambda row: row.spread_cents) for rows in (late, first.rows))
     return f"notes spread over {now:.0f} cents, {first.said.format(f'{before:.0f}')}"
 
 
@@ -215,18 +215,18 @@ def _later(first: _Reference, late: Sequence[NoteRow]) -> str:
     told = first.told(late, _log_rise)
     if told is None or not told.is_sure(log(_LATER)):
         return ""
-    now, before = (_middle(rows, lambda one: one.rise_s) for rows in (late, first.rows))
+    now, before = (_middle(rows, lambda row: row.rise_s) for rows in (late, first.rows))
     return f"notes take {1000 * now:.0f} ms to speak, {first.said.format(f'{1000 * before:.0f}')}"
 
 
 def _silent(first: _Reference, late: Sequence[NoteRow]) -> str:
     """Notes that did not speak; those they are held against all did."""
-    known = [one for one in late if first.has(one)]
-    silent = sum(not one.spoke for one in known)
+    known = [row for row in late if first.has(row)]
+    silent = sum(not row.spoke for row in known)
     if len(known) < _LEAST or silent < _SILENT * len(known):
         return ""
     return f"{silent} of the last {len(known)} notes did not speak"
 
 
 def _middle(notes: Sequence[NoteRow], measure: Measure) -> float:
-    return median(value for one in notes if (value := measure(one)) is not None)
+    return median(value for row in notes if (value := measure(row)) is not None)

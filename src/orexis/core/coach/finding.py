@@ -29,10 +29,10 @@ def finding_range(writer: Writer) -> list[Setting]:
         {"fails": 2.0},
         "And down from the easy note, as far as it is easy.",
     )
-    return [_usual_at_least(one, writer) for one in (up, down)]
+    return [_usual_at_least(setting, writer) for setting in (up, down)]
 
 
-def _usual_at_least(one: Setting, writer: Writer) -> Setting:
+def _usual_at_least(setting: Setting, writer: Writer) -> Setting:
     """The exercise as it is usual where the horn has no room for it as it is set."""
-    refused = refusal_of(find_family(one.family), writer, one.values)
-    return Setting(one.family, {}, {}, one.why) if refused else one
+    refused = refusal_of(find_family(setting.family), writer, setting.values)
+    return Setting(setting.family, {}, {}, setting.why) if refused else setting

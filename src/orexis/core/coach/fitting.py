@@ -118,25 +118,29 @@ def _easier(
         fewer = max(rungs - by, _FEWEST_RUNGS)
         yield replace(setting, way={**way, "rungs": fewer})
     parameters = family.parameters(writer)
-    notes = [one for one in parameters if one.is_note]
+    notes = [parameter for parameter in parameters if parameter.is_note]
 
     def moved(by: int) -> dict[str, Value]:
-        return {one.key: _within(one, _value(one, values) + by) for one in notes}
+        return {
+            parameter.key: _within(parameter, _value(parameter, values) + by) for parameter in notes
+        }
 
     for by in (*range(-over, 0), *range(under, 0, -1)):
         yield replace(setting, values={**values, **moved(by)})
-    for one in parameters:
-        if one.key in ("length", family.practised.narrowed_by):
-            for other in one.choices:
-                yield replace(setting, values={**values, one.key: other.value})
+    for parameter in parameters:
+        if parameter.key in ("length", family.practised.narrowed_by):
+            for other in parameter.choices:
+                yield replace(setting, values={**values, parameter.key: other.value})
                 if under:
-                    yield replace(setting, values={**values, **moved(under), one.key: other.value})
-    for one in parameters:
+                    yield replace(
+                        setting, values={**values, **moved(under), parameter.key: other.value}
+                    )
+    for parameter in parameters:
         # A step less of whatever can be less; what the notes do not hang on changes nothing.
-        if one.step and not one.is_note and one.least is not None:
-            less = _value(one, values) - one.step
-            if less >= one.least:
-                yield replace(setting, values={**values, one.key: less})
+        if parameter.step and not parameter.is_note and parameter.least is not None:
+            less = _value(parameter, values) - parameter.step
+            if less >= parameter.least:
+                yield replace(setting, values={**values, parameter.key: less})
 
 
 def _within(parameter: Parameter, value: float) -> float:

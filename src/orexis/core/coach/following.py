@@ -60,10 +60,10 @@ def place_of(following: Following, history: History, today: date) -> Place:
     stages = programme.stages(following.base_midi)
     walk = _Walk(programme, stages, following.since)
     by_day: dict[date, list[Tried]] = {}
-    for one in history.tries:
-        if following.since <= one.day < today:
-            by_day.setdefault(one.day, []).append(one)
-    hurts = {one.day for one in history.hurts}
+    for attempt in history.tries:
+        if following.since <= attempt.day < today:
+            by_day.setdefault(attempt.day, []).append(attempt)
+    hurts = {hurt.day for hurt in history.hurts}
     for day in sorted({*by_day, *(day for day in hurts if following.since <= day < today)}):
         walk.practised(day, by_day.get(day, []), day in hurts)
     walk.until(today)
@@ -98,11 +98,11 @@ class _Walk:
         if hurt:
             self._set_back(day, "something hurt")
             return
-        of_it = [one for one in tries if self._stages[self.stage].counts(one)]
+        of_it = [attempt for attempt in tries if self._stages[self.stage].counts(attempt)]
         if of_it:
             self._last_of_it = day
-            good = sum(one.count for one in of_it if one.passed)
-            self.good_days += good >= _GOOD_SHARE * sum(one.count for one in of_it)
+            good = sum(attempt.count for attempt in of_it if attempt.passed)
+            self.good_days += good >= _GOOD_SHARE * sum(attempt.count for attempt in of_it)
 
     def until(self, day: date) -> None:
         """Goes on to the stages that are earned by a day."""
@@ -153,7 +153,7 @@ def exercises_of(followings: Iterable[Following]) -> frozenset[str]:
     """The keys of the exercises that some programmes ask for."""
     return frozenset(
         stage.setting.family
-        for one in followings
-        for stage in PROGRAMMES[one.key].stages(one.base_midi)
+        for following in followings
+        for stage in PROGRAMMES[following.key].stages(following.base_midi)
         if stage.setting is not None
     )

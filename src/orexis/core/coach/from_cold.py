@@ -63,4 +63,4 @@ def _down(top: int, apart: int) -> range:
     return range(top, top - _MOST_PICKS * apart, -apart)
 
 
-_FAMILY = next(one for one in FAMILIES.values() if one.practised.from_silence)
+_FAMILY = next(family for family in FAMILIES.values() if family.practised.from_silence)

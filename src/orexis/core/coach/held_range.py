@@ -52,7 +52,7 @@ class HeldRange:
         return max(self._standing(Standing.HELD, Standing.SECURE), default=None)
 
     def _standing(self, *standings: Standing) -> list[int]:
-        return [midi for midi, one in self.standings.items() if one in standings]
+        return [midi for midi, standing in self.standings.items() if standing in standings]
 
     @cached_property
     def comfortable(self) -> int:
@@ -97,8 +97,8 @@ class HeldRange:
         """What was held on two of the last fourteen days, and not only to recover."""
 
         def days(heard: list[Heard]) -> set[date]:
-            recent = [one for one in heard if not one.loose and self.today - one.day <= _RECENT]
-            return {one.day for one in recent if is_held(one)}
+            recent = [note for note in heard if not note.loose and self.today - note.day <= _RECENT]
+            return {note.day for note in recent if is_held(note)}
 
         heard = self.history.heard
         return frozenset(midi for midi, rows in heard.items() if len(days(rows)) >= _HELD_DAYS)
@@ -110,9 +110,9 @@ class HeldRange:
         found: int | None = None
         for midi in farthest_first:
             heard = self.history.heard[midi]
-            if any(one.passed and one.sounded_s >= TOUCHED_S for one in heard):
+            if any(note.passed and note.sounded_s >= TOUCHED_S for note in heard):
                 break
             if midi in said:
-                days |= {one.day for one in heard}
+                days |= {note.day for note in heard}
                 found = midi if len(days) >= _ASKED_DAYS else found
         return found

@@ -44,7 +44,7 @@ class NoteRow:
 def with_between(notes: tuple[NoteRow, ...], sounded_s: float) -> tuple[NoteRow, ...]:
     """The notes of a try that sounded for so long in all, with what sounded between them or beside
     them: glides, and notes that were not asked for. It lies where the notes do."""
-    between_s = sounded_s - sum(one.sounded_s for one in notes)
+    between_s = sounded_s - sum(row.sounded_s for row in notes)
     if not notes or between_s <= 0:
         return notes
     middle = notes[len(notes) // 2]
@@ -75,12 +75,12 @@ class Tried:
     @property
     def bottom(self) -> int | None:
         """The lowest note that was asked for on the horn."""
-        return min((one.asked_midi for one in self.notes if one.on_horn), default=None)
+        return min((row.asked_midi for row in self.notes if row.on_horn), default=None)
 
     @property
     def top(self) -> int | None:
         """The highest note that was asked for on the horn."""
-        return max((one.asked_midi for one in self.notes if one.on_horn), default=None)
+        return max((row.asked_midi for row in self.notes if row.on_horn), default=None)
 
 
 @dataclass(frozen=True, slots=True)
@@ -145,32 +145,34 @@ class History:
     @cached_property
     def days(self) -> tuple[date, ...]:
         """The days on which anything was played, in order; a few notes without a task make none."""
-        free = {one.day for one in self.free if one.easy_s + one.high_s >= _A_DAYS_S}
-        return tuple(sorted({*free, *(one.day for one in self.tries)}))
+        free = {
+            sitting.day for sitting in self.free if sitting.easy_s + sitting.high_s >= _A_DAYS_S
+        }
+        return tuple(sorted({*free, *(attempt.day for attempt in self.tries)}))
 
     @cached_property
     def heard(self) -> dict[int, list[Heard]]:
         """Every try at which each note was asked of the horn, at its best in it."""
         found: dict[int, list[Heard]] = {}
-        for one in self.tries:
+        for attempt in self.tries:
             best: dict[int, NoteRow] = {}
-            for note in one.notes:
+            for note in attempt.notes:
                 if note.on_horn:
                     known = best.get(note.asked_midi)
                     if known is None or note.held_s > known.held_s:
                         best[note.asked_midi] = note
-            is_pick = one.family in FROM_SILENCE
+            is_pick = attempt.family in FROM_SILENCE
             for midi, note in best.items():
                 sounded_s = note.sounded_s if note.spoke else 0.0
                 is_cold = is_pick or midi in self.cold
                 heard = Heard(
-                    one.day,
+                    attempt.day,
                     sounded_s,
                     note.held_s,
-                    one.passed,
-                    one.level,
+                    attempt.passed,
+                    attempt.level,
                     is_cold,
-                    one.family in TO_RECOVER,
+                    attempt.family in TO_RECOVER,
                 )
                 found.setdefault(midi, []).append(heard)
         return found
@@ -181,15 +183,17 @@ class History:
         does what is played to recover."""
         light = FROM_SILENCE | TO_RECOVER
         return frozenset(
-            one.day for one in self.tries if one.group in WORKS and one.family not in light
+            attempt.day
+            for attempt in self.tries
+            if attempt.group in WORKS and attempt.family not in light
         )
 
     @cached_property
     def worked_at(self) -> dict[str, list[Worked]]:
         """What was worked on at each exercise, oldest first."""
         found: dict[str, list[Worked]] = {}
-        for one in self.worked:
-            found.setdefault(one.family, []).append(one)
+        for day in self.worked:
+            found.setdefault(day.family, []).append(day)
         return found
 
     def days_since(self, family: str, today: date) -> int | None:
@@ -199,11 +203,11 @@ class History:
 
     @cached_property
     def _last(self) -> dict[str, date]:
-        return {one.family: one.day for one in self.tries}
+        return {attempt.family: attempt.day for attempt in self.tries}
 
     def hurting(self) -> Hurting | None:
         """What hurts and is not cleared, the newest."""
-        return next((one for one in reversed(self.hurts) if one.cleared is None), None)
+        return next((hurt for hurt in reversed(self.hurts) if hurt.cleared is None), None)
 
 
 def stretch_begins(days: Sequence[date], today: date, gap_days: int) -> date | None:

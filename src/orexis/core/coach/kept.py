@@ -17,29 +17,33 @@ _AGAIN_DAYS = 7
 def kept_by_the_player(kind: Group, known: Known) -> Iterator[Chosen]:
     """Exercises of a kind that the player keeps, what was left longest first: music always, all
     else once a week."""
-    there = [one for one in known.own if find_family(one.family).group is kind]
-    days = {one.name: _days_since(one, known) for one in there}
+    there = [exercise for exercise in known.own if find_family(exercise.family).group is kind]
+    days = {exercise.name: _days_since(exercise, known) for exercise in there}
 
-    def left_for(one: Own) -> float:
-        since = days[one.name]
+    def left_for(exercise: Own) -> float:
+        since = days[exercise.name]
         return inf if since is None else since
 
-    for one in sorted(there, key=left_for, reverse=True):
-        since = days[one.name]
+    for exercise in sorted(there, key=left_for, reverse=True):
+        since = days[exercise.name]
         if kind is not Group.MUSIC and since is not None and since < _AGAIN_DAYS:
             continue
         yield Chosen(
-            Setting(one.family, one.values, {}),
-            f"{one.name}, from your own book.",
-            (played_words(one.name, since),),
-            title=one.name,
+            Setting(exercise.family, exercise.values, {}),
+            f"{exercise.name}, from your own book.",
+            (played_words(exercise.name, since),),
+            title=exercise.name,
         )
 
 
 def _days_since(own: Own, known: Known) -> int | None:
     """How many days ago it was last played, whatever filled its minutes and however far it was
     brought down; `None` where it never was."""
-    notes = {one.key for one in find_family(own.family).parameters(known.bare) if one.is_note}
+    notes = {
+        parameter.key
+        for parameter in find_family(own.family).parameters(known.bare)
+        if parameter.is_note
+    }
     told = {key: value for key, value in own.values.items() if key not in FILLED | notes}
     days = [
         row.day

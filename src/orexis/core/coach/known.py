@@ -154,12 +154,14 @@ class Known:
         held = {
             midi
             for midi, heard in self.history.heard.items()
-            if len({one.day for one in heard if is_held(one)}) >= _NEIGHBOUR_DAYS
+            if len({note.day for note in heard if is_held(note)}) >= _NEIGHBOUR_DAYS
         }
         return any(all(midi + by in held for by in range(_NEIGHBOURS)) for midi in held)
 
     def _has_an_octave(self) -> bool:
-        secure = {midi for midi, one in self.range.standings.items() if one is Standing.SECURE}
+        secure = {
+            midi for midi, standing in self.range.standings.items() if standing is Standing.SECURE
+        }
         return any(midi + 12 in secure for midi in secure)
 
     @cached_property
@@ -186,7 +188,7 @@ class Known:
     @cached_property
     def hard_days(self) -> frozenset[date]:
         """The days before today with hard work: high notes, pedals, a concert."""
-        concerts = (one.day for one in self._concerts if one.day < self.today)
+        concerts = (event.day for event in self._concerts if event.day < self.today)
         return frozenset((*self.history.hard_days, *concerts)) - {self.today}
 
     @cached_property
@@ -223,12 +225,12 @@ class Known:
     def came_to(self) -> int | None:
         """The highest note that high work came to in the last two weeks, `None` without any."""
         tops = [
-            one.top
-            for one in self.history.tries
-            if one.passed
-            and one.group is Group.HIGH
-            and one.top is not None
-            and self.today - one.day <= _RECENT
+            attempt.top
+            for attempt in self.history.tries
+            if attempt.passed
+            and attempt.group is Group.HIGH
+            and attempt.top is not None
+            and self.today - attempt.day <= _RECENT
         ]
         return max(tops, default=None)
 
@@ -283,23 +285,23 @@ class Known:
     def at_ceiling_on(self) -> date | None:
         """The last day of practice before today, if it ended at the ceiling: high work came to
         where it would not lock."""
-        earlier = [one for one in self.history.sittings if one.day < self.today]
-        days = [one for one in self.history.days if one < self.today]
+        earlier = [sitting for sitting in self.history.sittings if sitting.day < self.today]
+        days = [day for day in self.history.days if day < self.today]
         if not earlier:
             return None
         last = max([*days[-1:], earlier[-1].day])
-        ended = any(one.at_ceiling for one in earlier if one.day == last)
+        ended = any(sitting.at_ceiling for sitting in earlier if sitting.day == last)
         return last if ended else None
 
     @cached_property
     def places(self) -> tuple[Place, ...]:
         """Where the programmes are."""
-        return tuple(place_of(one, self.history, self.today) for one in self.followings)
+        return tuple(place_of(following, self.history, self.today) for following in self.followings)
 
     @property
     def due(self) -> tuple[Place, ...]:
         """The programmes that come today."""
-        return tuple(one for one in self.places if one.due)
+        return tuple(place for place in self.places if place.due)
 
     def going(self, key: str) -> Place | None:
         """Where a programme is that is followed and not paused."""
@@ -320,7 +322,9 @@ class Known:
 
     def _place_on_path(self, family: Family) -> OnPath | None:
         fixed = {
-            key: v for one in answers_to(family, self.schools) for key, v in one.values.items()
+            key: v
+            for answer in answers_to(family, self.schools)
+            for key, v in answer.values.items()
         }
         steps = path_of(family.key, self.bare, tuple(sorted(fixed.items())))
         if not steps:
@@ -351,7 +355,7 @@ class Known:
 
     @property
     def _concerts(self) -> list[Event]:
-        return [one for one in self.events if one.kind is EventKind.CONCERT]
+        return [event for event in self.events if event.kind is EventKind.CONCERT]
 
 
 def _day(event: Event) -> date:

@@ -83,7 +83,10 @@ def load_of(notes: Iterable[NoteRow], weights: Weights) -> float:
 def usual_level_db(history: History) -> float | None:
     """The level a player mostly plays at."""
     levels = [
-        note.level_db for one in history.tries for note in one.notes if note.level_db is not None
+        note.level_db
+        for attempt in history.tries
+        for note in attempt.notes
+        if note.level_db is not None
     ]
     return float(np.median(levels)) if levels else None
 
@@ -111,11 +114,11 @@ def days_loads(history: History, weights: Weights, since: date) -> dict[date, fl
     """The load of every day of practice since one."""
     found: dict[date, float] = {}
     known: dict[tuple[int, bool], float] = {}
-    for one in reversed(history.tries):
-        if one.day < since:
+    for attempt in reversed(history.tries):
+        if attempt.day < since:
             break
         heavy_s = 0.0
-        for note in one.notes:
+        for note in attempt.notes:
             if not note.sounded_s:
                 continue
             what = note.midi, note.on_horn
@@ -123,7 +126,7 @@ def days_loads(history: History, weights: Weights, since: date) -> dict[date, fl
                 known[what] = weights.of_register(*what)
             loud = LOUD if weights.is_loud(note.level_db) else 1.0
             heavy_s += note.sounded_s * known[what] * loud
-        found[one.day] = found.get(one.day, 0.0) + heavy_s / 60
+        found[attempt.day] = found.get(attempt.day, 0.0) + heavy_s / 60
     for free in history.free:
         if free.day >= since:
             heavy_s = free.easy_s + _WEIGHTS[Register.HIGH] * free.high_s

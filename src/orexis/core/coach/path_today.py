@@ -32,7 +32,7 @@ def varied(
     turn each day it is played, so that it does not stay as it is when the path is finished or
     today's notes keep the player from going on."""
     parameters = family.parameters(known.writer)
-    forms = {one.key for one in parameters if one.is_note or one.choices}
+    forms = {parameter.key for parameter in parameters if parameter.is_note or parameter.choices}
     found = [values]
     for before, step in pairwise(on_path.steps):
         for key in forms:
@@ -41,7 +41,7 @@ def varied(
             other = {**values, key: step.values[key]}
             if other not in found and is_within(family, other, known, lips):
                 found.append(other)
-    days = len({one.day for one in known.history.worked_at.get(family.key, ())})
+    days = len({day.day for day in known.history.worked_at.get(family.key, ())})
     return found[days % len(found)]
 
 

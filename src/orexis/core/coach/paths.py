@@ -95,7 +95,7 @@ def place_on(
     walk = _Walk(tuple(steps), family, _begins(steps, usual, experience))
     if moved is not None:
         walk.at = min(moved.step, len(steps) - 1)
-    for day, rows in groupby(worked, key=lambda one: one.day):
+    for day, rows in groupby(worked, key=lambda day: day.day):
         if moved is None or day > moved.day:
             walk.practised(list(rows))
     return OnPath(walk.steps, walk.at, len(walk.good), not walk.at and walk.bad_days >= _STUCK_DAYS)

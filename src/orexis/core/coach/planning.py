@@ -89,7 +89,7 @@ def plan_day(known: Known, asked: Asked) -> DayPlan:
     minutes, kinds = budget.minutes, budget.kinds - (set(_MAINS) - set(mains))
     for _ in range(_SHRINKS):
         blocks = _blocks(known, asked, kinds, minutes)
-        load = sum(one.load for one in blocks)
+        load = sum(block.load for block in blocks)
         if room is None or load + _over_written(room, len(blocks)) <= room or not blocks:
             break
         # Less of all of it; what is hardest goes first where that is not enough.
@@ -97,7 +97,7 @@ def plan_day(known: Known, asked: Asked) -> DayPlan:
         if minutes < 0.5 * budget.minutes:
             kinds = kinds - WORKS
     else:
-        blocks = tuple(one for one in blocks if one.kind is Group.BREATH)
+        blocks = tuple(block for block in blocks if block.kind is Group.BREATH)
     if minutes < _TOLD_SHORTER * budget.minutes:
         warnings.append(
             "It is shorter than you asked: the last weeks leave no room for more load. That is a "
@@ -131,7 +131,7 @@ def main_work(known: Known, budget: Budget) -> list[Group]:
     ranked = sorted(there, key=waits, reverse=True)
     most = 2 if budget.minutes >= TWO_MAINS_FROM_MIN else 1
     if choice(known.schools, "pedals") == "both" and ranked[:1] and ranked[0] in WORKS:
-        ranked = [ranked[0], *(one for one in ranked[1:] if one not in WORKS)]
+        ranked = [ranked[0], *(group for group in ranked[1:] if group not in WORKS)]
     return ranked[:most]
 
 
@@ -144,11 +144,11 @@ def _blocks(known: Known, asked: Asked, kinds: set[Group], minutes: float) -> tu
         found: list[DayBlock] = []
         for kind in ORDER:
             if kind in shares:
-                played = frozenset(one.setting.family for one in found)
+                played = frozenset(block.setting.family for block in found)
                 block = block_for(kind, known, asked, shares[kind], played)
                 if block is not None:
                     found.append(block)
-        missing = shares.keys() - {one.kind for one in found}
+        missing = shares.keys() - {block.kind for block in found}
         if not missing:
             return tuple(found)
         # What cannot be played within today's notes leaves its minutes to the others.
@@ -168,7 +168,7 @@ def shares_of(known: Known, kinds: set[Group], minutes: float) -> dict[Group, fl
         least[Group.MUSIC] = max(least[Group.MUSIC], MUSIC_SHARE * minutes)
         most[Group.MUSIC] = max(most[Group.MUSIC], least[Group.MUSIC])
     for kind in _FIRST_TO_GO:
-        tight = sum(least[one] for one in there) > minutes
+        tight = sum(least[group] for group in there) > minutes
         if kind in there and (tight or most[kind] < least[kind]):
             there.remove(kind)
     given = {kind: least[kind] for kind in there}
@@ -199,7 +199,7 @@ def _halves(
 ) -> dict[Group, float]:
     """The same in half minutes; what that leaves over goes to the longest."""
     found = {kind: int(2 * one + 1e-6) / 2 for kind, one in given.items()}
-    for kind in sorted(found, key=lambda one: -found[one]):
+    for kind in sorted(found, key=lambda group: -found[group]):
         if sum(found.values()) + 0.5 > minutes + 1e-6:
             break
         if kind is not Group.HIGH and found[kind] + 0.5 <= most[kind]:
@@ -213,9 +213,9 @@ def block_for(
     """A block of a kind for some minutes, if it can be with an exercise that is not `played` that
     day already; `None` where nothing of it can be played."""
     again: DayBlock | None = None
-    for one in chosen_for(kind, known, asked.lips):
+    for exercise in chosen_for(kind, known, asked.lips):
         try:
-            found = made_of(kind, one, known, asked, minutes)
+            found = made_of(kind, exercise, known, asked, minutes)
         except ExerciseRefusedError:
             continue
         if found is not None and found.setting.family not in played:
@@ -283,9 +283,9 @@ def _from_to(ladder: Block, writer: Writer) -> str:
 def headline_of(known: Known, asked: Asked, blocks: tuple[DayBlock, ...]) -> str:
     """The day in a line."""
     day = f"{known.today:%A}"
-    if all(one.kind is Group.BREATH for one in blocks):
+    if all(block.kind is Group.BREATH for block in blocks):
         return f"{day}: rest."
-    kinds = {one.kind: one for one in blocks}
+    kinds = {block.kind: block for block in blocks}
     if Group.HIGH in kinds:
         top = kinds[Group.HIGH].highest_midi
         return f"{day}: {_reach(known, top)}, gently."
@@ -318,8 +318,8 @@ def _summary(known: Known, budget: Budget, blocks: tuple[DayBlock, ...]) -> str:
         parts.append(f"{known.days_off} days without playing; nothing is lost by that.")
     if known.loads.get(known.today, 0.0) > _PLAYED:
         parts.append("You have played today already; this is what there is room for.")
-    high = sum(one.all_minutes for one in blocks if one.kind is Group.HIGH)
+    high = sum(block.all_minutes for block in blocks if block.kind is Group.HIGH)
     if high:
-        whole = sum(one.all_minutes for one in blocks)
+        whole = sum(block.all_minutes for block in blocks)
         parts.append(f"High work is {high:g} of {whole:g} minutes.")
     return " ".join(parts)

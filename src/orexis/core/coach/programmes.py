@@ -63,7 +63,7 @@ class Programme:
 
 
 def _of(*families: str) -> Callable[[Tried], bool]:
-    return lambda one: one.family in families
+    return lambda attempt: attempt.family in families
 
 
 def _pedal_sets(base: int) -> tuple[Stage, ...]:
@@ -79,10 +79,10 @@ def _pedal_sets(base: int) -> tuple[Stage, ...]:
 
 
 def _chain(interval: int, notes: int) -> Callable[[Tried], bool]:
-    def counts(one: Tried) -> bool:
-        asked = [note.asked_midi for note in one.notes]
+    def counts(attempt: Tried) -> bool:
+        asked = [note.asked_midi for note in attempt.notes]
         steps = {above - below for above, below in pairwise(asked)}
-        return one.family == "chained-intervals" and len(asked) >= notes and steps == {interval}
+        return attempt.family == "chained-intervals" and len(asked) >= notes and steps == {interval}
 
     return counts
 
@@ -103,10 +103,10 @@ def _low_intervals(base: int) -> tuple[Stage, ...]:
 
 def _up_from(base: int) -> tuple[Stage, ...]:
     def counts(at: int) -> Callable[[Tried], bool]:
-        def is_it(one: Tried) -> bool:
-            if one.family == "two-octave-scale":
-                return (one.top or 0) >= at
-            return one.family == "rising-triads" and (one.top or 0) >= at
+        def is_it(attempt: Tried) -> bool:
+            if attempt.family == "two-octave-scale":
+                return (attempt.top or 0) >= at
+            return attempt.family == "rising-triads" and (attempt.top or 0) >= at
 
         return is_it
 
@@ -124,9 +124,9 @@ def _up_from(base: int) -> tuple[Stage, ...]:
 
 def _pyramid(base: int) -> tuple[Stage, ...]:
     def counts(slots: int) -> Callable[[Tried], bool]:
-        return lambda one: (
-            one.family in ("pyramid", "light-hold-pyramid")
-            and len({note.asked_midi for note in one.notes}) >= slots
+        return lambda attempt: (
+            attempt.family in ("pyramid", "light-hold-pyramid")
+            and len({note.asked_midi for note in attempt.notes}) >= slots
         )
 
     return tuple(
@@ -251,7 +251,9 @@ _ALL = (
 )
 RETURN = _graded(0)
 """The weeks of a return, whatever it is from."""
-PROGRAMMES: Mapping[str, Programme] = MappingProxyType({one.key: one for one in _ALL})
+PROGRAMMES: Mapping[str, Programme] = MappingProxyType(
+    {programme.key: programme for programme in _ALL}
+)
 
 
 class ProgrammeUnknownError(ValueError):

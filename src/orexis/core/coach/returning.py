@@ -10,13 +10,13 @@ def return_stage(known: Known) -> tuple[int, Stage] | None:
     """The earliest week of a return that a player is in, whatever it is from, and its stage; `None`
     where there is none, or where it is over."""
     weeks = (week_after_hurt(known), week_after_break(known), _week_followed(known))
-    week = min((one for one in weeks if one is not None), default=None)
+    week = min((week for week in weeks if week is not None), default=None)
     return None if week is None else (week, RETURN[week])
 
 
 def week_after_hurt(known: Known) -> int | None:
     """The week since the player last said that nothing hurts any more."""
-    cleared = [one.cleared for one in known.history.hurts if one.cleared is not None]
+    cleared = [hurt.cleared for hurt in known.history.hurts if hurt.cleared is not None]
     return _in_a_return((known.today - max(cleared)).days // 7) if cleared else None
 
 

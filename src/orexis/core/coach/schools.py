@@ -278,7 +278,9 @@ QUESTIONS = (
     ),
 )
 
-BY_KEY: Mapping[str, Question] = MappingProxyType({one.key: one for one in QUESTIONS})
+BY_KEY: Mapping[str, Question] = MappingProxyType(
+    {question.key: question for question in QUESTIONS}
+)
 
 
 class SchoolRefusedError(ValueError):
@@ -290,7 +292,7 @@ def checked(key: str, option: str) -> tuple[str, str]:
     question = BY_KEY.get(key)
     if question is None:
         raise SchoolRefusedError(f"There is no question {key}. There are: {', '.join(BY_KEY)}.")
-    keys = [one.key for one in question.options]
+    keys = [option.key for option in question.options]
     if option not in keys:
         raise SchoolRefusedError(f"{key} is one of {', '.join(keys)}, not {option}.")
     return key, option
@@ -307,6 +309,6 @@ def answers_to(family: Family, schools: Schools) -> list[Answer]:
 
 def choice(schools: Schools, key: str) -> str:
     """The key of the option that is chosen for a question."""
-    options = [one.key for one in BY_KEY[key].options]
+    options = [option.key for option in BY_KEY[key].options]
     wanted = schools.get(key)
     return wanted if wanted in options else options[0]

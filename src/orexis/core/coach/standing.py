@@ -54,16 +54,16 @@ class SoFar:
 
     def take(self, times: Iterable[Heard]) -> None:
         """Takes what was played on one or more days, none before the last that was taken."""
-        for one in times:
+        for note in times:
             self._asked = True
-            if one.sounded_s < TOUCHED_S:
+            if note.sounded_s < TOUCHED_S:
                 continue
-            self._spoke = one.day
-            self._held |= is_held(one)
-            if _is_hard(one):
-                self._cold |= one.cold
-                if one.day not in self._hard_days[-1:]:
-                    self._hard_days.append(one.day)
+            self._spoke = note.day
+            self._held |= is_held(note)
+            if _is_hard(note):
+                self._cold |= note.cold
+                if note.day not in self._hard_days[-1:]:
+                    self._hard_days.append(note.day)
         # Older ones are of no more account: newer ones are on as many days.
         del self._hard_days[:-_SECURE_DAYS]
 
@@ -73,13 +73,13 @@ class SoFar:
             return Standing.ATTEMPTED if self._asked else Standing.NEW
         if on - self._spoke > _FADED_AFTER:
             return Standing.FADED
-        if self._cold and sum(on - one < _WITHIN for one in self._hard_days) >= _SECURE_DAYS:
+        if self._cold and sum(on - day < _WITHIN for day in self._hard_days) >= _SECURE_DAYS:
             return Standing.SECURE
         return Standing.HELD if self._held else Standing.TOUCHED
 
     def falls_back_on(self) -> list[date]:
         """The days on which time alone may change how it stands, in order."""
-        days = [one + _WITHIN for one in self._hard_days[:1]]
+        days = [day + _WITHIN for day in self._hard_days[:1]]
         if self._spoke is not None:
             days.append(self._spoke + _FADED_AFTER + date.resolution)
         return sorted(days)
@@ -88,18 +88,18 @@ class SoFar:
 def standing_of(heard: Iterable[Heard], today: date) -> Standing:
     """How a note stands, after all the times it was asked for."""
     so_far = SoFar()
-    so_far.take(sorted(heard, key=lambda one: one.day))
+    so_far.take(sorted(heard, key=lambda note: note.day))
     return so_far.standing(today)
 
 
-def is_held(one: Heard) -> bool:
+def is_held(note: Heard) -> bool:
     """Whether a note passed and was held for long enough to count as held."""
-    return one.sounded_s >= TOUCHED_S and one.passed and one.held_s >= _HELD_S
+    return note.sounded_s >= TOUCHED_S and note.passed and note.held_s >= _HELD_S
 
 
 def hard_days(heard: Sequence[Heard], today: date) -> set[date]:
     """The days of the last two weeks on which a note passed at the normal gate or a harder one."""
-    return {one.day for one in heard if _is_hard(one) and today - one.day < _WITHIN}
+    return {note.day for note in heard if _is_hard(note) and today - note.day < _WITHIN}
 
 
 def is_dependable(heard: Sequence[Heard], today: date) -> bool:
@@ -107,5 +107,5 @@ def is_dependable(heard: Sequence[Heard], today: date) -> bool:
     return len(hard_days(heard, today)) >= _SECURE_DAYS
 
 
-def _is_hard(one: Heard) -> bool:
-    return one.passed and one.level is not GateLevel.KIND and one.sounded_s >= TOUCHED_S
+def _is_hard(note: Heard) -> bool:
+    return note.passed and note.level is not GateLevel.KIND and note.sounded_s >= TOUCHED_S

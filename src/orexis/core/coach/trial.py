@@ -117,45 +117,45 @@ def outcome_of(trial: Trial, history: History, today: date) -> Outcome:
     """What a trial says so far."""
     question = BY_KEY[trial.question]
     found: dict[str, dict[Task, Counts]] = {trial.first: {}, trial.second: {}}
-    for one in history.tries:
-        option = trial.option_on(one.day)
-        if option is None or one.group not in question.measured_by or not one.count:
+    for attempt in history.tries:
+        option = trial.option_on(attempt.day)
+        if option is None or attempt.group not in question.measured_by or not attempt.count:
             continue
-        counts = found[option].setdefault((one.family, one.bottom, one.top), {})
-        tries, passes = counts.get(one.day, (0, 0))
-        counts[one.day] = tries + one.count, passes + one.count * one.passed
+        counts = found[option].setdefault((attempt.family, attempt.bottom, attempt.top), {})
+        tries, passes = counts.get(attempt.day, (0, 0))
+        counts[attempt.day] = tries + attempt.count, passes + attempt.count * attempt.passed
     first, second = arms_of(found[trial.first], found[trial.second])
-    names = {one.key: one for one in question.options}
+    names = {option.key: option for option in question.options}
     return compared(names[trial.first], first, names[trial.second], second, today >= trial.ends)
 
 
-def compared(first: Option, one: Arm, second: Option, other: Arm, over: bool) -> Outcome:
+def compared(first: Option, arm: Arm, second: Option, other: Arm, over: bool) -> Outcome:
     """Two arms held against each other."""
-    known = min(one.days, other.days) >= _LEAST_DAYS and min(one.tries, other.tries) >= _LEAST_TRIES
+    known = min(arm.days, other.days) >= _LEAST_DAYS and min(arm.tries, other.tries) >= _LEAST_TRIES
     if not known:
         more = "It ended with" if over else "So far there are"
         words = (
-            f"{more} {one.days} and {other.days} days, {one.tries} and {other.tries} attempts at "
+            f"{more} {arm.days} and {other.days} days, {arm.tries} and {other.tries} attempts at "
             "what you played both ways: too little to tell."
         )
-        return Outcome(one, other, None, words)
-    sure = first_better(one, other)
-    shares = f"{100 * one.share:.0f} % against {100 * other.share:.0f} % good at the same exercises"
+        return Outcome(arm, other, None, words)
+    sure = first_better(arm, other)
+    shares = f"{100 * arm.share:.0f} % against {100 * other.share:.0f} % good at the same exercises"
     winner, likely = (first, sure) if sure >= 0.5 else (second, 1 - sure)
     if likely < _LEANING:
-        return Outcome(one, other, sure, f"No difference that can be told: {shares}.")
+        return Outcome(arm, other, sure, f"No difference that can be told: {shares}.")
     much = "very likely" if likely >= _SURE else "perhaps"
     words = (
         f"“{winner.label}” works {much} better for you: {shares}, "
         f"{100 * likely:.0f} of 100 that it is no chance."
     )
-    return Outcome(one, other, sure, words, winner.key if likely >= _SURE else "")
+    return Outcome(arm, other, sure, words, winner.key if likely >= _SURE else "")
 
 
-def first_better(one: Arm, other: Arm) -> float:
+def first_better(arm: Arm, other: Arm) -> float:
     """How likely it is that the first arm's true share is the larger, from 0 to 1."""
     shares = np.linspace(0.0, 1.0, _POINTS)[1:-1]
-    mine, theirs = _density(one, shares), _density(other, shares)
+    mine, theirs = _density(arm, shares), _density(other, shares)
     below = np.cumsum(theirs) - theirs / 2
     return float(np.sum(mine * below))
 

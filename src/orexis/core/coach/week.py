@@ -90,7 +90,7 @@ def days_about(known: Known, today: DayKind) -> tuple[WeekDay, ...]:
 
 
 def _kind_of(day: date, known: Known, today: DayKind) -> DayKind:
-    coming = {one.kind for one in known.events if one.day == day}
+    coming = {event.kind for event in known.events if event.day == day}
     if EventKind.CONCERT in coming:
         return DayKind.CONCERT
     if day == known.today:

@@ -106,12 +106,12 @@ def _in_turn(turn: Callable[[Family], int], group: Group | None = None) -> tuple
 
 def on_the_mouthpiece(stands_for: Buzzes) -> Family:
     """What stands in for notes, a slur or an interval on the mouthpiece."""
-    return next(one for one in FAMILIES.values() if one.practised.buzzes is stands_for)
+    return next(family for family in FAMILIES.values() if family.practised.buzzes is stands_for)
 
 
 def that_tell(of: Tells) -> frozenset[str]:
     """The keys of exercises that tell something of a player's weeks."""
-    return frozenset(key for key, one in FAMILIES.items() if one.practised.tells is of)
+    return frozenset(key for key, family in FAMILIES.items() if family.practised.tells is of)
 
 
 def refusal_of(family: Family, writer: Writer, values: Values | None = None) -> str:

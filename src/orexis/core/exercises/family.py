@@ -142,22 +142,22 @@ def complete(family: Family, writer: Writer, values: Values) -> Given:
 
     Raises `ExerciseRefusedError` for one the family does not know or that is out of bounds.
     """
-    parameters = {one.key: one for one in family.parameters(writer)}
+    parameters = {parameter.key: parameter for parameter in family.parameters(writer)}
     for key in values:
         if key not in parameters:
             known = ", ".join(parameters) or "nothing"
             raise ExerciseRefusedError(f"{family.title} has no {key} to set; it has {known}.")
     return Given(
         {
-            key: checked(writer, one, values[key]) if key in values else _usual(one)
-            for key, one in parameters.items()
+            key: checked(writer, parameter, values[key]) if key in values else _usual(parameter)
+            for key, parameter in parameters.items()
         }
     )
 
 
 def usual_values(family: Family, writer: Writer) -> Values:
     """The values an exercise has where nothing is set."""
-    return {one.key: _usual(one) for one in family.parameters(writer)}
+    return {parameter.key: _usual(parameter) for parameter in family.parameters(writer)}
 
 
 def _usual(parameter: Parameter) -> Value:

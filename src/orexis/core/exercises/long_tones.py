@@ -24,7 +24,10 @@ _SHAPES: dict[str, tuple[str, tuple[tuple[Dynamic, Dynamic | None], ...]]] = {
     "swell": ("growing and fading", ((Dynamic.P, Dynamic.F), (Dynamic.F, Dynamic.P))),
     "all": (
         "one after the other",
-        tuple((one, None) for one in (Dynamic.PP, Dynamic.P, Dynamic.MF, Dynamic.F, Dynamic.FF)),
+        tuple(
+            (dynamic, None)
+            for dynamic in (Dynamic.PP, Dynamic.P, Dynamic.MF, Dynamic.F, Dynamic.FF)
+        ),
     ),
 }
 

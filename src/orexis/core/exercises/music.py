@@ -134,7 +134,9 @@ def _tune_of_the_day(writer: Writer, day: int) -> Values:
     """The tune whose turn it is, as high as is comfortable and no higher."""
     tune = list(_TUNES)[day % len(_TUNES)]
     degrees = [note[0] for note in _TUNES[tune][2] if note]
-    usual = next(one for one in _parameters(writer) if one.key == "from_midi").usual
+    usual = next(
+        parameter for parameter in _parameters(writer) if parameter.key == "from_midi"
+    ).usual
     tonic = round(float(usual or 0))
     low, high = tonic + min(degrees), tonic + max(degrees)
     down = max(min(high - writer.reach.high, low - writer.reach.low), 0)

@@ -33,7 +33,7 @@ def _adds_tube(length: Length) -> bool:
 def _octave_down(writer: Writer, given: Given) -> Score:
     """A slur on a length as it is an octave lower, each note on the shortest tube with a trigger or
     the fourth valve that has it, else where it usually is."""
-    if not any(one.learned and _adds_tube(one) for one in writer.horn.lengths):
+    if not any(length.learned and _adds_tube(length) for length in writer.horn.lengths):
         raise ExerciseRefusedError(
             f"{writer.instrument.name} has neither trigger nor fourth valve to go an octave down "
             "with. Take two partials from the lowest one instead."
@@ -58,7 +58,7 @@ def _on_added_tube(writer: Writer, above: Play) -> Play:
         for way in ways(writer.horn, midi)
         if way.usable and way.length.learned and _adds_tube(way.length)
     ]
-    way = min(found, key=lambda one: one.length.ratio, default=None)
+    way = min(found, key=lambda way: way.length.ratio, default=None)
     if way is None:
         usual = writer.play(midi, above.beats)
         return replace(above, midi=midi, length_name=usual.length_name, partial=usual.partial)

@@ -45,7 +45,10 @@ PEN = (
         usual="1",
     ),
     Parameter(
-        "loud", "loud", choices=tuple(Choice(one, one) for one in Dynamic), usual=Dynamic.MF.value
+        "loud",
+        "loud",
+        choices=tuple(Choice(dynamic, dynamic) for dynamic in Dynamic),
+        usual=Dynamic.MF.value,
     ),
 )
 """What is chosen for the next note of a line that is tapped."""

@@ -34,7 +34,7 @@ def path_of(family_key: str, writer: Writer, fixed: Fixed = ()) -> tuple[PathSte
     family = find_family(family_key)
     if family.practised.path is None:
         return ()
-    parameters = {one.key: one for one in family.parameters(writer)}
+    parameters = {parameter.key: parameter for parameter in family.parameters(writer)}
     changes = iter(family.practised.path(writer))
     given = dict(fixed)
     now = {**next(changes), **given}

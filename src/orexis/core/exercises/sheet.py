@@ -94,7 +94,7 @@ def _way(note: Play, horn: Horn) -> Way | None:
 
 def _beside(notes: tuple[SheetNote, ...], horn: Horn) -> list[Band]:
     """The slots of the length that all notes lie on which are not asked for, with those beside."""
-    ways = [one.way for one in notes if one.way is not None]
+    ways = [note.way for note in notes if note.way is not None]
     lengths = {way.length.name for way in ways}
     if len(ways) < len(notes) or len(lengths) != 1:
         return []
@@ -126,8 +126,12 @@ def turned_by_keys(
 ) -> tuple[Parameter | None, Parameter | None]:
     """What takes an exercise higher or lower (its note, or else a choice such as its length), and
     what else of it is more or less, where there is such a thing."""
-    higher = next((one for one in parameters if one.is_note or one.choices), None)
-    more = next((one for one in parameters if one.step and not one.is_note), None)
+    higher = next(
+        (parameter for parameter in parameters if parameter.is_note or parameter.choices), None
+    )
+    more = next(
+        (parameter for parameter in parameters if parameter.step and not parameter.is_note), None
+    )
     return higher, more
 
 

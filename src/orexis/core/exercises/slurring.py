@@ -99,7 +99,7 @@ def pyramid(writer: Writer, given: Given) -> Score:
 
 def pyramid_path(writer: Writer) -> Iterator[Values]:
     """One partial more, then the same from the next length."""
-    lengths = [one.name for one in writer.lengths]
+    lengths = [length.name for length in writer.lengths]
     yield {"slot": 2.0, "length": lengths[0]}
     for slots in range(3, 10):
         yield {"slots": float(slots)}

@@ -16,7 +16,7 @@ def values_of(
 ) -> dict[str, Value]:
     """Settings typed as key=value, and a note to start from: a number, a word, or a note's name
     (in the notation `typed`) where a note is meant. Raises `ValueError` with what to type."""
-    parameters = {one.key: one for one in family.parameters(writer)}
+    parameters = {parameter.key: parameter for parameter in family.parameters(writer)}
     values: dict[str, Value] = {}
     for one in given:
         key, equals, text = one.partition("=")
@@ -26,7 +26,7 @@ def values_of(
         parameter = parameters.get(key) or parameters.get(f"{key}_midi")
         values[parameter.key if parameter else key] = _value(parameter, text.strip(), typed)
     if start:
-        note = next((one for one in parameters.values() if one.is_note), None)
+        note = next((parameter for parameter in parameters.values() if parameter.is_note), None)
         if note is None:
             raise ValueError(f"{family.title} starts from no note.")
         values[_FROM if _FROM in parameters else note.key] = _value(note, start, typed)

@@ -31,9 +31,12 @@ def described(score: Score, notation: Notation) -> str:
 def setting_words(parameters: Sequence[Parameter], given: Given) -> str:
     """What is set beside the notes and how often: "hold 4 s". What is nothing is not said."""
     said = [
-        _set(one, given.values[one.key])
-        for one in parameters
-        if not one.is_note and not one.is_line and one.key != "times" and given.values[one.key]
+        _set(parameter, given.values[parameter.key])
+        for parameter in parameters
+        if not parameter.is_note
+        and not parameter.is_line
+        and parameter.key != "times"
+        and given.values[parameter.key]
     ]
     return ", ".join(said)
 

@@ -137,7 +137,7 @@ class Writer:
 
     def length(self) -> Parameter:
         """One of the lengths exercises go through."""
-        choices = tuple(Choice(one.name, one.hand) for one in self.lengths)
+        choices = tuple(Choice(length.name, length.hand) for length in self.lengths)
         return Parameter("length", "length", choices=choices)
 
     def slot_number(self, key: str, label: str, usual: int, most: int = 10) -> Parameter:

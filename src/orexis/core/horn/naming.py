@@ -101,7 +101,7 @@ class Naming:
             return _LOW[found["low"]]
         if self.octaves is Octaves.NUMBERS:
             return None
-        strokes = sum(_DOUBLE_STROKES.get(one, 1) for one in found["strokes"] or "")
+        strokes = sum(_DOUBLE_STROKES.get(stroke, 1) for stroke in found["strokes"] or "")
         return _SMALL + strokes if is_small or strokes else _GREAT
 
     @property

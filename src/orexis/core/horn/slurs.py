@@ -86,7 +86,7 @@ def slur(horn: Horn, from_midi: int, to_midi: int) -> Slur:
         if start.length.name == end.length.name
     ]
     order = {way.slot: place for ways_ in (starts, ends) for place, way in enumerate(ways_)}
-    same.sort(key=lambda one: order[one.start.slot] + order[one.end.slot])
+    same.sort(key=lambda slur: order[slur.start.slot] + order[slur.end.slot])
     changes: list[LengthChange] = []
     if not same:
         pairs = [LengthChange(start, end) for start in starts for end in ends]

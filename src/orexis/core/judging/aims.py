@@ -85,28 +85,32 @@ def limit_at(aim: Aim, level: GateLevel) -> float:
 
 
 def _centre(seen: Seen) -> list[Measured]:
-    return [(seen.off_cents(one, note), one.at) for one, note in seen.spoken]
+    return [(seen.off_cents(request, note), request.at) for request, note in seen.spoken]
 
 
 def _steady(seen: Seen) -> list[Measured]:
     return [
-        (note.measures.spread_cents, one.at)
-        for one, note in seen.spoken
-        if note.end_s - note.start_s >= TOLD_FROM_S and not one.bent
+        (note.measures.spread_cents, request.at)
+        for request, note in seen.spoken
+        if note.end_s - note.start_s >= TOLD_FROM_S and not request.bent
     ]
 
 
 def _start(seen: Seen) -> list[Measured]:
     return [
-        (note.measures.scoop_cents, one.at)
-        for one, note in seen.spoken
-        if one.note.articulation is not Articulation.SLURRED
+        (note.measures.scoop_cents, request.at)
+        for request, note in seen.spoken
+        if request.note.articulation is not Articulation.SLURRED
     ]
 
 
 def _end(seen: Seen) -> list[Measured]:
     ends = _ends_of_breaths(seen.task.score)
-    return [(note.measures.sag_cents, one.at) for one, note in seen.spoken if one.at.step in ends]
+    return [
+        (note.measures.sag_cents, request.at)
+        for request, note in seen.spoken
+        if request.at.step in ends
+    ]
 
 
 def _ends_of_breaths(score: Score) -> set[int]:
@@ -126,9 +130,9 @@ def _held(seen: Seen) -> list[Measured]:
     """How long each last note of a breath was held, in seconds."""
     ends = _ends_of_breaths(seen.task.score)
     return [
-        (note.measures.hold_s, one.at)
-        for one, note in seen.spoken
-        if one.at.step in ends and one.note.role is Role.ASKED
+        (note.measures.hold_s, request.at)
+        for request, note in seen.spoken
+        if request.at.step in ends and request.note.role is Role.ASKED
     ]
 
 
@@ -138,10 +142,10 @@ def _tone(seen: Seen) -> list[Measured] | str:
         return _NONE_PASSED
     baseline = Baseline(seen.passed)
     found: list[Measured] = []
-    for one, note in seen.spoken:
-        match = baseline.match(tone_of(note, seen.off_cents(one, note)), seen.passed[0])
+    for request, note in seen.spoken:
+        match = baseline.match(tone_of(note, seen.off_cents(request, note)), seen.passed[0])
         if match is not None:
-            found.append((match, one.at))
+            found.append((match, request.at))
     return found or "your own tone is not known here yet"
 
 
@@ -163,16 +167,18 @@ def _tones_in_line(seen: Seen, baseline: Baseline) -> list[tuple[Tone, Place]]:
     """The tones of a line's notes, each with its place. What all of its quick notes lose to the
     room, in which the one before still sounds, is given back to them."""
     notes = [
-        (one, note) for one, note in seen.spoken if note.end_s - note.start_s >= _TOLD_IN_A_LINE_S
+        (request, note)
+        for request, note in seen.spoken
+        if note.end_s - note.start_s >= _TOLD_IN_A_LINE_S
     ]
-    tones = [(tone_of(note, seen.off_cents(one, note)), one.at) for one, note in notes]
+    tones = [(tone_of(note, seen.off_cents(request, note)), request.at) for request, note in notes]
     quick = [note.end_s - note.start_s < TOLD_FROM_S for _, note in notes]
     verdicts = [
         baseline.judge(tone)
         for (tone, _), is_quick in zip(tones[1:], quick[1:], strict=True)
         if is_quick
     ]
-    clearer_db = [one.clearer_db for one in verdicts if one is not None]
+    clearer_db = [verdict.clearer_db for verdict in verdicts if verdict is not None]
     if not clearer_db:
         return tones
     lost_db = -float(np.percentile(clearer_db, _BEST_PERCENT))
@@ -202,15 +208,17 @@ def _level(seen: Seen) -> list[Measured] | str:
     if not seen.passed:
         return _NONE_PASSED
     last_db = seen.passed[0].level_db
-    return [(note.measures.level_db - last_db, one.at) for one, note in seen.spoken]
+    return [(note.measures.level_db - last_db, request.at) for request, note in seen.spoken]
 
 
 def _speaks(seen: Seen) -> list[Measured]:
-    return [(float(note.cracked_from_midi is not None), one.at) for one, note in seen.spoken]
+    return [
+        (float(note.cracked_from_midi is not None), request.at) for request, note in seen.spoken
+    ]
 
 
 def _spoke(seen: Seen) -> list[Measured]:
-    return [(float(one.heard is None), one.at) for one in seen.asked]
+    return [(float(note.heard is None), note.at) for note in seen.asked]
 
 
 _NONE = (0.0, 0.0, 0.0)

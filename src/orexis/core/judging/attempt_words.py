@@ -60,7 +60,11 @@ def other_advice(task: Task, verdict: Verdict, before: Sequence[Verdict]) -> str
     worst, family = verdict.worst, FAMILIES.get(task.family_key)
     if worst is None or family is None or verdict.mismatch is not None:
         return None
-    same = [one for one in before if one.worst is not None and one.worst.aim is worst.aim]
+    same = [
+        verdict
+        for verdict in before
+        if verdict.worst is not None and verdict.worst.aim is worst.aim
+    ]
     return family.words.remedy if len(same) >= SAID_IN_A_ROW else None
 
 
@@ -137,7 +141,7 @@ def missed_words(task: Task, result: AimResult, name: Name) -> str:
 
 
 def _asked_notes(task: Task) -> int:
-    played = [one for one in task.score.notes if one.role is not Role.REFERENCE]
+    played = [play for play in task.score.notes if play.role is not Role.REFERENCE]
     return len(played) * task.score.times
 
 

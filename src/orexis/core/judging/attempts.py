@@ -51,11 +51,13 @@ def foremost(results: Sequence[AimResult]) -> tuple[AimResult, ...]:
     """The outcomes that are read from afar, at most three, in the order of `results`: those that
     were not met come first, the farthest from its limit before others, then those with a limit in
     the order of `results`."""
-    told = [one for one in results if not one.untold]
-    missed = sorted((one for one in told if not one.passed), key=lambda one: -one.badness)
-    met = [one for one in told if one.passed and one.limit]
+    told = [result for result in results if not result.untold]
+    missed = sorted(
+        (result for result in told if not result.passed), key=lambda result: -result.badness
+    )
+    met = [result for result in told if result.passed and result.limit]
     chosen = (missed + met)[:_FOREMOST]
-    return tuple(one for one in results if one in chosen)
+    return tuple(result for result in results if result in chosen)
 
 
 @dataclass(frozen=True, slots=True)
@@ -122,7 +124,7 @@ class StepOutcome(StrEnum):
 
 def outcomes(task: Task, verdict: Verdict) -> dict[int, StepOutcome]:
     """How every note that was asked for went, by its step; the worst of its repetitions."""
-    silent = {one.at.step for one in verdict.silent}
+    silent = {note.at.step for note in verdict.silent}
     missed = {place.step for place in verdict.missed}
     found: dict[int, StepOutcome] = {}
     for asked in asked_of(task.once.score):
@@ -153,9 +155,9 @@ def judge(seen: Seen, level: GateLevel) -> Verdict:
     return Verdict(
         tuple(_result(aim, seen, level) for aim in _all_aims(seen)),
         tuple(
-            Silent(one.at, None if one.instead is None else notes[one.instead].midi)
-            for one in seen.asked
-            if one.heard is None
+            Silent(note.at, None if note.instead is None else notes[note.instead].midi)
+            for note in seen.asked
+            if note.heard is None
         ),
         mismatch_of(seen),
     )
@@ -165,7 +167,7 @@ def _all_aims(seen: Seen) -> tuple[Aim, ...]:
     """The aims of a task, and what counts whatever else does: that what was asked for was played,
     nothing between, in its time, and slurred where it is a slur."""
     aims, score = seen.task.aims, seen.task.score
-    silent = any(one.heard is None for one in seen.asked)
+    silent = any(note.heard is None for note in seen.asked)
     along = tuple(
         aim
         for aim, counts in (

@@ -38,18 +38,20 @@ class BarPlayed:
     @property
     def is_played(self) -> bool:
         """Whether anything of it was ever played."""
-        return any(one != _NOT_PLAYED for one in self.times)
+        return any(time != _NOT_PLAYED for time in self.times)
 
     @property
     def wrong(self) -> str:
         """What was wrong the last time that anything was, or that it was not played; "" where it
         was good every time."""
-        return next((one for one in reversed(self.times) if one), "") if self.times else _NOT_PLAYED
+        return (
+            next((time for time in reversed(self.times) if time), "") if self.times else _NOT_PLAYED
+        )
 
     @property
     def wrong_times(self) -> int:
         """How many times it went wrong."""
-        return sum(one != "" for one in self.times)
+        return sum(time != "" for time in self.times)
 
     @property
     def often(self) -> str:
@@ -59,7 +61,7 @@ class BarPlayed:
     @property
     def needs_work(self) -> bool:
         """Whether it was played, and went wrong at least every second time."""
-        played = [one for one in self.times if one != _NOT_PLAYED]
+        played = [time for time in self.times if time != _NOT_PLAYED]
         return bool(played) and 2 * sum(one != "" for one in played) >= len(played)
 
 
@@ -190,24 +192,24 @@ def outcome_of(note: FollowedNote) -> StepOutcome:
 def _wrong(bar: int, notes: Sequence[FollowedNote], followed: FollowedPart, name: Name) -> str:
     """What was wrong in a bar, in words."""
     said: list[str] = []
-    missed = [name(one.written.midi) for one in notes if one.start_s is None]
+    missed = [name(note.written.midi) for note in notes if note.start_s is None]
     if missed and len(missed) == len(notes):
         return _NOT_PLAYED
     if missed:
         said.append(f"{listed(missed)} missed")
     said += [
-        f"{name(one.heard_midi)} for {name(one.written.midi)}"
-        for one in notes
-        if one.heard_midi is not None
+        f"{name(note.heard_midi)} for {name(note.written.midi)}"
+        for note in notes
+        if note.heard_midi is not None
     ]
-    extra = [name(one.midi) for one in followed.extra if one.bar == bar]
+    extra = [name(note.midi) for note in followed.extra if note.bar == bar]
     if extra:
         said.append(f"{listed(extra)} too much")
-    cents = [one.cents for one in notes if one.cents is not None]
+    cents = [note.cents for note in notes if note.cents is not None]
     if cents and abs(fmean(cents)) >= _OFF_CENTS:
         side = "sharp" if fmean(cents) > 0 else "flat"
         said.append(f"{abs(fmean(cents)):.0f} cents {side}")
-    late = [one.late_ms for one in notes if one.late_ms is not None]
+    late = [note.late_ms for note in notes if note.late_ms is not None]
     if late and abs(fmean(late)) >= _OFF_MS:
         side = "late" if fmean(late) > 0 else "early"
         said.append(f"{abs(fmean(late)):.0f} ms {side}")
@@ -216,7 +218,7 @@ def _wrong(bar: int, notes: Sequence[FollowedNote], followed: FollowedPart, name
 
 def _headline(bars: Sequence[BarPlayed], followed: FollowedPart) -> str:
     """One time in a sentence or more; what was not played is neither good nor wrong."""
-    played = [one for one in bars if one.is_played]
+    played = [bar for bar in bars if bar.is_played]
     if not played:
         return _NOTHING_HEARD
     told = [_good_and_wrong(played, len(bars))]
@@ -231,7 +233,7 @@ def _headline(bars: Sequence[BarPlayed], followed: FollowedPart) -> str:
 
 def _good_and_wrong(played: Sequence[BarPlayed], count: int) -> str:
     """Which of the bars that were played went wrong, of a piece of so many bars."""
-    wrong = [str(one.bar) for one in played if one.wrong]
+    wrong = [str(bar.bar) for bar in played if bar.wrong]
     good = len(played) - len(wrong)
     if good < len(wrong):
         return f"{good} of {counted(len(played), 'bar')} good."
@@ -250,16 +252,17 @@ def _headline_over(bars: Sequence[BarPlayed], times: Sequence[FollowedPart]) -> 
     if not times:
         return _NOTHING_HEARD
     whole = sum(
-        one.notes[0].written.bar == bars[0].bar and one.stopped_bar is None for one in times
+        followed_part.notes[0].written.bar == bars[0].bar and followed_part.stopped_bar is None
+        for followed_part in times
     )
     parts = len(times) - whole
     often = [f"{_times(whole)} to the end"] if whole else []
     often += [f"parts of it {_times(parts)}"] if parts else []
     played = f"You played it {listed(often)}." if whole else f"You played {listed(often)}."
-    worst = sorted((one for one in bars if one.needs_work), key=_how_bad)[:_WORST_TOLD]
+    worst = sorted((bar for bar in bars if bar.needs_work), key=_how_bad)[:_WORST_TOLD]
     if not worst:
         return f"{played} No bar goes wrong often."
-    told = [f"bar {one.bar} in {one.wrong_times} of {len(one.times)}" for one in worst]
+    told = [f"bar {bar.bar} in {bar.wrong_times} of {len(bar.times)}" for bar in worst]
     return f"{played} Most often wrong: {listed(told)}."
 
 
@@ -275,16 +278,19 @@ def _passages(
     score: Score, bars: Sequence[BarPlayed], times: Sequence[FollowedPart]
 ) -> tuple[Passage, ...]:
     """Runs of bars that go wrong, each with a slower tempo than it was played at last."""
-    played_bpm = next((one.tempo_bpm for one in reversed(times) if one.tempo_bpm), None)
+    played_bpm = next(
+        (followed_part.tempo_bpm for followed_part in reversed(times) if followed_part.tempo_bpm),
+        None,
+    )
     bpm = played_bpm or score.tempo_bpm or 0.0
     runs: list[list[int]] = []
-    for one in bars:
-        if not one.needs_work:
+    for bar in bars:
+        if not bar.needs_work:
             continue
-        if runs and one.bar == runs[-1][-1] + 1 and len(runs[-1]) < _TOGETHER:
-            runs[-1].append(one.bar)
+        if runs and bar.bar == runs[-1][-1] + 1 and len(runs[-1]) < _TOGETHER:
+            runs[-1].append(bar.bar)
         else:
-            runs.append([one.bar])
+            runs.append([bar.bar])
     first, last = bars[0].bar, bars[-1].bar
     return tuple(
         Passage(

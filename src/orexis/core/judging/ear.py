@@ -78,7 +78,7 @@ def agreement(rated: Sequence[Rated]) -> Agreement:
     """Ear against gate over some takes."""
     return Agreement(
         rated=len(rated),
-        agreed=sum(one.agrees for one in rated),
-        too_kind=sum(not one.agrees and one.rating.goes_on for one in rated),
-        too_harsh=sum(not one.agrees and one.passed for one in rated),
+        agreed=sum(rating.agrees for rating in rated),
+        too_kind=sum(not rating.agrees and rating.rating.goes_on for rating in rated),
+        too_harsh=sum(not rating.agrees and rating.passed for rating in rated),
     )

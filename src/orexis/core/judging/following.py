@@ -72,10 +72,10 @@ class FollowedPart:
 def follow(part: Sequence[WrittenNote], heard: Sequence[Note]) -> FollowedPart:
     """A part beside the notes that were heard of it."""
     notes = [note for note in heard if note.end_s - note.start_s >= _SHORTEST_S]
-    at = np.array([float(one.at) for one in part])
+    at = np.array([float(note.at) for note in part])
     starts_s = np.array([note.start_s for note in notes])
     # A number for each run of one pitch.
-    midis = np.array([one.midi for one in part])
+    midis = np.array([note.midi for note in part])
     runs = np.concatenate(([0], np.cumsum(np.diff(midis) != 0)))
     heard_cents = np.array([note.pitch_cents for note in notes])
     off_cents = np.abs(100 * midis[:, None] - heard_cents[None, :])
@@ -87,7 +87,7 @@ def follow(part: Sequence[WrittenNote], heard: Sequence[Note]) -> FollowedPart:
             pairs = pairs_of(pitch_cost + _late_costs(expected_s, starts_s, at, pairs, near))
     played = [(row, column) for row, column in pairs if near[row, column]]
     late = _late_ms(at, starts_s, played)
-    found = [FollowedNote(one) for one in part]
+    found = [FollowedNote(note) for note in part]
     for row, column in pairs:
         note = notes[column]
         if near[row, column]:

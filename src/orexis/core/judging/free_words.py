@@ -104,10 +104,10 @@ def _change_words(sitting: Sitting) -> Iterator[str]:
 
 def day_words(playing_s: float, notes: Sequence[NoteHabit], name: Name) -> str:
     """What was played in a sitting, in a line of its day; `notes` from the lowest up."""
-    longest = max(notes, key=lambda one: one.longest_hold_s)
+    longest = max(notes, key=lambda habit: habit.longest_hold_s)
     told = [
         f"{time_words(playing_s)} of playing",
-        counted(sum(one.times for one in notes), "note"),
+        counted(sum(habit.times for habit in notes), "note"),
         from_to_words(notes[0].midi, notes[-1].midi, name),
         f"longest hold {longest.longest_hold_s:.1f} s on {name(longest.midi)}",
     ]
@@ -143,29 +143,30 @@ def _time(seconds: float) -> str:
 def followed_lines(followed: FollowedPart, name: Name) -> Iterator[str]:
     """How a part was played, a line a thing, up to where playing stopped."""
     notes = followed.notes
-    yield f"{sum(one.cents is not None for one in notes)} of {counted(len(notes), 'note')} played."
+    played = sum(note.cents is not None for note in notes)
+    yield f"{played} of {counted(len(notes), 'note')} played."
     if followed.tempo_bpm is not None:
         yield f"Tempo: {followed.tempo_bpm:.0f} quarters a minute."
     if followed.stopped_bar is not None:
         yield f"You stopped in bar {followed.stopped_bar}."
-    last = max((at for at, one in enumerate(notes) if one.start_s is not None), default=-1)
-    for one in notes[: last + 1]:
-        if said := _note_words(one, name):
-            written = one.written
+    last = max((at for at, note in enumerate(notes) if note.start_s is not None), default=-1)
+    for note in notes[: last + 1]:
+        if said := _note_words(note, name):
+            written = note.written
             yield f"  bar {written.bar}, beat {written.beat:g}, {name(written.midi)}: {said}"
     for extra in followed.extra:
         yield f"  bar {extra.bar}: an extra {name(extra.midi)}"
 
 
-def _note_words(one: FollowedNote, name: Name) -> str:
+def _note_words(note: FollowedNote, name: Name) -> str:
     """What is worth saying of a note, or ""."""
-    if one.heard_midi is not None:
-        return f"you played {name(one.heard_midi)}"
-    if one.start_s is None:
+    if note.heard_midi is not None:
+        return f"you played {name(note.heard_midi)}"
+    if note.start_s is None:
         return "missed"
     said: list[str] = []
-    if one.cents is not None and abs(one.cents) >= _OFF_CENTS:
-        said.append(tuned_words(one.cents))
-    if one.late_ms is not None and abs(one.late_ms) >= _LATE_MS:
-        said.append(f"{abs(one.late_ms):.0f} ms {'late' if one.late_ms > 0 else 'early'}")
+    if note.cents is not None and abs(note.cents) >= _OFF_CENTS:
+        said.append(tuned_words(note.cents))
+    if note.late_ms is not None and abs(note.late_ms) >= _LATE_MS:
+        said.append(f"{abs(note.late_ms):.0f} ms {'late' if note.late_ms > 0 else 'early'}")
     return ", ".join(said)

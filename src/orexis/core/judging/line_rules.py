@@ -63,7 +63,11 @@ def flipped(seen: Seen) -> list[Measured]:
     """How long, in ms, the slot above the note spoke first in each slur."""
     found: list[Measured] = []
     for pair in seen.slurs:
-        spoke_s = [one.flipped.duration_s for one in pair.transitions if one.flipped is not None]
+        spoke_s = [
+            transition.flipped.duration_s
+            for transition in pair.transitions
+            if transition.flipped is not None
+        ]
         found.append((1000 * max(spoke_s, default=0.0), pair.after.at))
     return found
 
@@ -76,10 +80,10 @@ def waning(seen: Seen) -> list[Measured]:
         for pair in seen.slurs
         if pair.transitions and not any(_is_parted(change) for change in pair.transitions)
     ]
-    for one, numbers in seen.bent:
+    for note, numbers in seen.bent:
         first, last = seen.heard.notes[numbers[0]], seen.heard.notes[numbers[-1]]
         dips_db = [glide.dip_db for glide in _glides_within(seen, first, last)]
-        found.append((max(max(dips_db, default=0.0) - _BEND_DIPS_DB, 0.0), one.at))
+        found.append((max(max(dips_db, default=0.0) - _BEND_DIPS_DB, 0.0), note.at))
     return found
 
 
@@ -109,7 +113,7 @@ def smeared(seen: Seen) -> list[Measured]:
 def _slides_ms(seen: Seen, pair: Pair) -> float:
     """How long a slide takes from one note's position to another's; 0 for what has none."""
     names = {pair.before.note.length_name, pair.after.note.length_name}
-    out_mm = [one.extension_mm for one in seen.horn.lengths if one.name in names]
+    out_mm = [length.extension_mm for length in seen.horn.lengths if length.name in names]
     known_mm = [one for one in out_mm if one is not None]
     return (max(known_mm, default=0.0) - min(known_mm, default=0.0)) / _SLIDES_MM_A_MS
 
@@ -213,12 +217,12 @@ def breaks(seen: Seen) -> list[Measured]:
     return [(float(count + pieces + stalls), None)]
 
 
-def _meet_at_an_end(seen: Seen, one: HeardGlide, other: HeardGlide) -> bool:
+def _meet_at_an_end(seen: Seen, glide: HeardGlide, other: HeardGlide) -> bool:
     """Whether one glide ends and the next begins where the line turns, ends or begins: there one
     may stay."""
-    if one.last_hz is None or other.first_hz is None:
+    if glide.last_hz is None or other.first_hz is None:
         return False
-    met = [midi_from_hz(hz, seen.horn.setup.a4_hz) for hz in (one.last_hz, other.first_hz)]
+    met = [midi_from_hz(hz, seen.horn.setup.a4_hz) for hz in (glide.last_hz, other.first_hz)]
     return any(
         max(abs(midi - pitch) for midi in met) <= _AT_AN_END for pitch in seen.task.score.pitches
     )
@@ -240,7 +244,10 @@ def span(seen: Seen) -> list[Measured] | str:
 def glided(seen: Seen) -> list[Measured]:
     """Notes that are to be glided to and were reached another way: 1 each."""
     return [
-        (float(not any(one.kind is Change.GLIDE for one in pair.transitions)), pair.after.at)
+        (
+            float(not any(transition.kind is Change.GLIDE for transition in pair.transitions)),
+            pair.after.at,
+        )
         for pair in seen.glided
     ]
 
@@ -267,7 +274,7 @@ def bent(seen: Seen) -> list[Measured] | str:
     """How far each note was bent, in % of what was asked, by the way it was bent least."""
     notes, a4_hz = seen.heard.notes, seen.horn.setup.a4_hz
     found: list[Measured] = []
-    for one, numbers in seen.bent:
+    for request, numbers in seen.bent:
         heard = [notes[number] for number in numbers]
         base = heard[0].pitch_cents / 100
         lowest = min((note.pitch_cents + note.measures.lowest_cents) / 100 for note in heard)
@@ -278,21 +285,21 @@ def bent(seen: Seen) -> list[Measured] | str:
                 highest = max(highest, midi_from_hz(glide.highest_hz, a4_hz))
         shares = [
             100 * (100 * (highest - base if cents > 0 else base - lowest)) / abs(cents)
-            for cents in one.bends
+            for cents in request.bends
         ]
-        found.append((max(min(shares), 0.0), one.at))
+        found.append((max(min(shares), 0.0), request.at))
     return found or NOTHING
 
 
 def came_back(seen: Seen) -> list[Measured]:
     """How far from the note, in cents, each bent note ends."""
     found: list[Measured] = []
-    for place, one in enumerate(seen.asked):
-        if not one.bent or one.heard is None:
+    for place, note in enumerate(seen.asked):
+        if not note.bent or note.heard is None:
             continue
         later = [other.heard for other in seen.asked[place + 1 :] if other.heard is not None]
-        until = min([seen.breath_ends(one.heard), *later[:1]])
-        found.append((seen.off_cents(one, seen.heard.notes[until - 1]), one.at))
+        until = min([seen.breath_ends(note.heard), *later[:1]])
+        found.append((seen.off_cents(note, seen.heard.notes[until - 1]), note.at))
     return found
 
 
@@ -300,16 +307,16 @@ def shape(seen: Seen) -> list[Measured]:
     """Notes whose loudness went another way than asked, or hardly changed: 1 each."""
     found: list[Measured] = []
     previous: tuple[Asked, Note] | None = None
-    for one, note in seen.spoken:
-        if one.note.grows_to is not None:
-            way = one.note.grows_to.rank - one.note.dynamic.rank
+    for request, note in seen.spoken:
+        if request.note.grows_to is not None:
+            way = request.note.grows_to.rank - request.note.dynamic.rank
             change = note.measures.level_change_db
-            found.append((float(change * (1 if way > 0 else -1) < _GROWN_DB), one.at))
+            found.append((float(change * (1 if way > 0 else -1) < _GROWN_DB), request.at))
         elif previous is not None:
-            ranks = one.note.dynamic.rank - previous[0].note.dynamic.rank
+            ranks = request.note.dynamic.rank - previous[0].note.dynamic.rank
             grew = note.measures.level_db - previous[1].measures.level_db
             if ranks:
                 least_db = _LOUDER_DB_A_RANK * abs(ranks)
-                found.append((float(grew * (1 if ranks > 0 else -1) < least_db), one.at))
-        previous = (one, note)
+                found.append((float(grew * (1 if ranks > 0 else -1) < least_db), request.at))
+        previous = (request, note)
     return found

@@ -43,10 +43,10 @@ def mismatch_of(seen: Seen) -> Mismatch | None:
     count = len(seen.asked)
     if count < _LEAST_NOTES or len(notes) < _LEAST_CUT:
         return None
-    wanted = [Wanted(one.note.midi + seen.target_cents(one.note) / 100) for one in seen.asked]
+    wanted = [Wanted(note.note.midi + seen.target_cents(note.note) / 100) for note in seen.asked]
     if _answered(wanted * 2, notes) >= _NEARLY_ALL * 2 * count:
         return Mismatch(MismatchKind.TWICE)
-    spoke = [place for place, one in enumerate(seen.asked) if one.heard is not None]
+    spoke = [place for place, note in enumerate(seen.asked) if note.heard is not None]
     if len(spoke) >= _NEARLY_ALL * count:
         return None
     moved = _transposed(wanted, notes, len(spoke))
@@ -69,7 +69,7 @@ def _transposed(wanted: Sequence[Wanted], notes: Sequence[Note], spoke: int) -> 
     least = max(_NEARLY_ALL * len(wanted), spoke + _MORE_BY * len(wanted))
     for distance in range(1, _FARTHEST + 1):
         for semitones in (distance, -distance):
-            moved = [Wanted(one.midi + semitones) for one in wanted]
+            moved = [Wanted(note.midi + semitones) for note in wanted]
             if _answered(moved, notes) >= least:
                 return semitones
     return 0

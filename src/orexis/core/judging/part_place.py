@@ -64,9 +64,9 @@ class PartPlace:
     """Follows a part of at least one note, heard note by heard note."""
 
     def __init__(self, part: Sequence[WrittenNote]) -> None:
-        bars = [one.bar for one in part]
+        bars = [note.bar for note in part]
         begins_bar = np.array([i == 0 or bar != bars[i - 1] for i, bar in enumerate(bars)])
-        self._cents = np.array([100.0 * one.midi for one in part])
+        self._cents = np.array([100.0 * note.midi for note in part])
         self._begins = np.where(begins_bar, _BEGINS_AT_A_BAR, _BEGINS_ELSEWHERE)
         self._begins[0] = 0.0
         self._elsewhere = np.where(begins_bar, _AT_A_BAR, _ELSEWHERE)

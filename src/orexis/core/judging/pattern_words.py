@@ -22,7 +22,7 @@ def pattern_sentences(
     ):
         notes = Counter(name(played[number]) for number, why in match.left_over if why is kind)
         if notes:
-            said.append(f"{words}: {', '.join(_times(*one) for one in notes.items())}.")
+            said.append(f"{words}: {', '.join(_times(*item) for item in notes.items())}.")
     if len(wanted) > len(match.missed):
         said += _whole(match)
     return tuple(said)

@@ -73,7 +73,7 @@ class PieceFollower:
             self._outcomes, self._wrong, self._told_bars = {}, {}, set()
         self._run = run
         time = replace(time_of(self._part, heard, run), stopped_bar=None)
-        self._outcomes |= {self._steps[one.written.at]: outcome_of(one) for one in time.notes}
+        self._outcomes |= {self._steps[note.written.at]: outcome_of(note) for note in time.notes}
         self._tell_wrong(time)
         last = time.notes[-1].written
         return PieceNow(
@@ -91,7 +91,7 @@ class PieceFollower:
 
     def _tell_wrong(self, time: FollowedPart) -> None:
         """Keeps what was wrong in the bars that are seen whole, or for the first time."""
-        seen = {one.written.bar for one in time.notes}
+        seen = {note.written.bar for note in time.notes}
         begins = time.notes[0].written
         cut_bar = begins.bar if self._first_of_bar[begins.bar] != begins.at else None
         wrong = wrong_bars(time, self._part, self._name)

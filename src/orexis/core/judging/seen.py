@@ -149,25 +149,27 @@ class Seen:
     @property
     def spoken(self) -> list[tuple[Asked, Note]]:
         """Every note that was asked for and spoke."""
-        return [(one, self.heard.notes[one.heard]) for one in self.asked if one.heard is not None]
+        return [
+            (note, self.heard.notes[note.heard]) for note in self.asked if note.heard is not None
+        ]
 
     @property
     def answers(self) -> tuple[Answer, ...]:
         """How every note that was asked for was answered, in order."""
-        return tuple(self._answer(one) for one in self.asked)
+        return tuple(self._answer(note) for note in self.asked)
 
-    def _answer(self, one: Asked) -> Answer:
-        number = one.instead if one.heard is None else one.heard
+    def _answer(self, request: Asked) -> Answer:
+        number = request.instead if request.heard is None else request.heard
         note = None if number is None else self.heard.notes[number]
-        off_cents = 0.0 if note is None else self.off_cents(one, note)
-        target = self.target_cents(one.note)
-        return Answer(one.note, one.at, target, note, off_cents, one.heard is not None)
+        off_cents = 0.0 if note is None else self.off_cents(request, note)
+        target = self.target_cents(request.note)
+        return Answer(request.note, request.at, target, note, off_cents, request.heard is not None)
 
     def free_beside(self, start: int, end: int) -> tuple[int, int]:
         """The heard notes from one to before another that lie between what answers the asked notes
         around some."""
-        before = [one.heard for one in self.asked[:start] if one.heard is not None]
-        after = [one.heard for one in self.asked[end:] if one.heard is not None]
+        before = [note.heard for note in self.asked[:start] if note.heard is not None]
+        after = [note.heard for note in self.asked[end:] if note.heard is not None]
         first = before[-1] + 1 if before else 0
         return first, after[0] if after else len(self.heard.notes)
 
@@ -218,16 +220,16 @@ class Seen:
         """Every note that is to be bent and spoke, with the numbers of the heard notes that are it,
         until it has come back."""
         found: list[tuple[Asked, range]] = []
-        for place, one in enumerate(self.asked):
-            if not one.bends or one.heard is None:
+        for place, note in enumerate(self.asked):
+            if not note.bends or note.heard is None:
                 continue
-            end = self.breath_ends(one.heard)
+            end = self.breath_ends(note.heard)
             later = next(
                 (other for other in self.asked[place + 1 :] if other.heard is not None), None
             )
             if later is not None and later.heard is not None:
                 end = min(end, later.heard + 1 if later.bent else later.heard)
-            found.append((one, range(one.heard, max(end, one.heard + 1))))
+            found.append((note, range(note.heard, max(end, note.heard + 1))))
         return found
 
     def breath_ends(self, number: int) -> int:
@@ -246,10 +248,10 @@ class Seen:
         """Where the player's tuning wants a note, from equal temperament."""
         return self.horn.setup.tuning.offset_cents(note.midi)
 
-    def off_cents(self, one: Asked, note: Note) -> float:
+    def off_cents(self, request: Asked, note: Note) -> float:
         """How far a note lies from where the player's tuning wants it."""
-        target = self.target_cents(one.note)
-        return 100 * (note.midi - one.note.midi) + note.measures.centre_cents - target
+        target = self.target_cents(request.note)
+        return 100 * (note.midi - request.note.midi) + note.measures.centre_cents - target
 
 
 def lay_beside(task: Task, heard: Events, horn: Horn, passed: Sequence[Tone] = ()) -> Seen:
@@ -259,8 +261,8 @@ def lay_beside(task: Task, heard: Events, horn: Horn, passed: Sequence[Tone] = (
     if asked:
         match = match_pattern(_wanted(asked, horn), heard)
         asked = tuple(
-            replace(one, heard=answer.note if answer else None)
-            for one, answer in zip(asked, match.spoken, strict=True)
+            replace(note, heard=answer.note if answer else None)
+            for note, answer in zip(asked, match.spoken, strict=True)
         )
         asked = _repeats_in_time(task.score, asked, heard.notes)
     seen = Seen(task, horn, heard, asked, match, passed)
@@ -275,12 +277,12 @@ def _repeats_in_time(
     held as long as it is good has no time."""
     begins_s = [float(beats) * 60 / score.bpm for beats in score.begins]
     answers = answers_in_time(
-        [None if one.note.as_long_as_good else (one.at.time, one.note.midi) for one in asked],
-        [begins_s[one.at.step] for one in asked],
-        [one.heard for one in asked],
+        [None if note.note.as_long_as_good else (note.at.time, note.note.midi) for note in asked],
+        [begins_s[note.at.step] for note in asked],
+        [note.heard for note in asked],
         [note.start_s for note in notes],
     )
-    return tuple(replace(one, heard=heard) for one, heard in zip(asked, answers, strict=True))
+    return tuple(replace(note, heard=heard) for note, heard in zip(asked, answers, strict=True))
 
 
 def last_reached(task: Task, notes: Sequence[Note], horn: Horn) -> Place | None:
@@ -299,25 +301,25 @@ def last_reached(task: Task, notes: Sequence[Note], horn: Horn) -> Place | None:
 
 def _wanted(asked: Sequence[Asked], horn: Horn) -> list[Wanted]:
     offset = horn.setup.tuning.offset_cents
-    return [Wanted(one.note.midi + offset(one.note.midi) / 100) for one in asked]
+    return [Wanted(note.note.midi + offset(note.note.midi) / 100) for note in asked]
 
 
 def _settled(seen: Seen, place: int) -> Asked:
     """An asked note with the longest of the heard notes that can be meant, where it stands alone
     on its breath."""
-    one, notes = seen.asked[place], seen.heard.notes
-    if one.heard is None or not _is_alone(seen.task.score, one.at.step):
-        return one
+    note, notes = seen.asked[place], seen.heard.notes
+    if note.heard is None or not _is_alone(seen.task.score, note.at.step):
+        return note
     first, last = seen.free_beside(place, place + 1)
     answers = [
         number
         for number in range(first, last)
-        if abs(seen.off_cents(one, notes[number])) <= SPOKE_WITHIN_CENTS
+        if abs(seen.off_cents(note, notes[number])) <= SPOKE_WITHIN_CENTS
     ]
     longest = max(
         answers, key=lambda number: notes[number].last - notes[number].first, default=None
     )
-    return one if longest is None else replace(one, heard=longest)
+    return note if longest is None else replace(note, heard=longest)
 
 
 def _with_instead(seen: Seen) -> tuple[Asked, ...]:

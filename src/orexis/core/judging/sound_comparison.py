@@ -138,11 +138,11 @@ def _pace(both: Sequence[tuple[Note, Note]]) -> Iterator[str]:
 
 
 def _level(both: Sequence[tuple[Note, Note]]) -> Iterator[str]:
-    louder_db = median(one.measures.level_db - other.measures.level_db for one, other in both)
+    louder_db = median(note.measures.level_db - other.measures.level_db for note, other in both)
     if abs(louder_db) >= _TOLD_DB:
         way = "louder" if louder_db > 0 else "softer"
         yield f"This one is {abs(louder_db):.0f} dB {way}, or nearer to the microphone."
-    clearer_db = median(one.harmonicity_db - other.harmonicity_db for one, other in both)
+    clearer_db = median(note.harmonicity_db - other.harmonicity_db for note, other in both)
     if abs(clearer_db) >= _TOLD_DB:
         way = "clearer" if clearer_db > 0 else "airier"
         yield f"Its sound is {abs(clearer_db):.0f} dB {way}."
@@ -150,11 +150,11 @@ def _level(both: Sequence[tuple[Note, Note]]) -> Iterator[str]:
 
 def _furthest(both: Sequence[tuple[Note, Note]], name: Name) -> Iterator[str]:
     """The note whose tuning differs most."""
-    one, other = max(
+    note, other = max(
         both, key=lambda pair: abs(pair[0].measures.centre_cents - pair[1].measures.centre_cents)
     )
-    if abs(one.measures.centre_cents - other.measures.centre_cents) >= 2 * _TOLD_CENTS:
+    if abs(note.measures.centre_cents - other.measures.centre_cents) >= 2 * _TOLD_CENTS:
         yield (
-            f"{name(one.midi)} differs most: {tuned_words(one.measures.centre_cents)} here, "
+            f"{name(note.midi)} differs most: {tuned_words(note.measures.centre_cents)} here, "
             f"{tuned_words(other.measures.centre_cents)} there."
         )

@@ -119,11 +119,11 @@ def _against_their_own(notes: Sequence[Note]) -> FloatArray:
             continue
         measured = np.array(
             [
-                (one.measures.centre_cents, one.measures.level_db, one.harmonicity_db)
-                for one in these
+                (note.measures.centre_cents, note.measures.level_db, note.harmonicity_db)
+                for note in these
             ]
         )
         own = measured - np.median(measured, axis=0)
-        rows += [(one.start_s, row) for one, row in zip(these, own, strict=True)]
+        rows += [(note.start_s, row) for note, row in zip(these, own, strict=True)]
     rows.sort(key=lambda row: row[0])
     return np.array([row for _, row in rows]).reshape(-1, 3)

@@ -94,8 +94,8 @@ def sitting_of(
     mine = of_the_player(heard, room_db)
     levels_db = _levels(mine)
     usual_db = float(np.median(levels_db)) if len(levels_db) else 0.0
-    sure = [one for one in mine if max(_levels([one])) >= usual_db - _UNSURE_UNDER_DB]
-    unsure = [one for one in mine if max(_levels([one])) < usual_db - _UNSURE_UNDER_DB]
+    sure = [passage for passage in mine if max(_levels([passage])) >= usual_db - _UNSURE_UNDER_DB]
+    unsure = [passage for passage in mine if max(_levels([passage])) < usual_db - _UNSURE_UNDER_DB]
     notes = [note for passage in sure for note in passage.notes]
     starts_s = np.array([note.start_s for note in notes])
     onsets = (
@@ -117,7 +117,7 @@ def sitting_of(
 
 
 def _levels(passages: Sequence[Passage]) -> FloatArray:
-    return np.array([note.measures.level_db for one in passages for note in one.notes])
+    return np.array([note.measures.level_db for passage in passages for note in passage.notes])
 
 
 def _by_register(notes: Sequence[Note], instrument: Instrument | None) -> dict[str, float]:

@@ -134,14 +134,14 @@ class Changed:
         """The notes its values lie among, where they are notes."""
         if not self.question.is_note or not self.curve.values:
             return range(0)
-        values = [one.value for one in self.curve.values]
+        values = [value.value for value in self.curve.values]
         return range(round(min(values)), round(max(values)) + 1)
 
     def breaks(self, elsewhere: Collection[date] = ()) -> list[tuple[date, date]]:
         """Each break from its first day to its last, by the days of practice it lies between, days
         that were practised `elsewhere` among them."""
-        own = [one.at for one in self.curve.values]
-        between = {one for one in elsewhere if own and own[0] < one < own[-1]}
+        own = [value.at for value in self.curve.values]
+        between = {day for day in elsewhere if own and own[0] < day < own[-1]}
         return [
             (before, after)
             for before, after in pairwise(sorted({*own, *between}))
@@ -164,7 +164,7 @@ def changed(question: Question, cells: Sequence[Cell] | Cells, name: Name = str)
     """The answer that some cells give to a question; `name` is what a player calls a note."""
     curve = curve_of(cells)
     if curve.trend is None:
-        weeks = len({week_of(one.at) for one in curve.values})
+        weeks = len({week_of(value.at) for value in curve.values})
         words = (
             f"{LEAST_DAYS} days in {LEAST_WEEKS} weeks are needed; "
             f"so far there are {len(curve.values)} in {weeks}."
@@ -211,7 +211,7 @@ def lasting(question: Question, cells: Sequence[Late]) -> Lasting:
     curve = late_curve_of(cells)
     trend = curve.trend
     if trend is None:
-        days = len({one.on for one in cells})
+        days = len({cell.on for cell in cells})
         words = (
             f"{LEAST_DAYS} days are needed, some with more than {LEAST_MINUTES:.0f} min of "
             f"playing; so far there are {days}."

@@ -24,12 +24,12 @@ def course_of(heard: Sequence[Heard], today: date) -> tuple[Came, ...]:
     of their days), up to today. The last is how it stands, as `standing_of` tells it."""
     course: list[Came] = []
     so_far = SoFar()
-    by_day = [(day, list(times)) for day, times in groupby(heard, key=lambda one: one.day)]
+    by_day = [(day, list(times)) for day, times in groupby(heard, key=lambda note: note.day)]
     ends = [*(day for day, _ in by_day[1:]), today + _DAY]
     for (day, times), next_day in zip(by_day, ends, strict=False):
         so_far.take(times)
         falls = so_far.falls_back_on() if next_day - day > _DAY else []
-        for on in (day, *(one for one in falls if day < one < next_day)):
+        for on in (day, *(fall for fall in falls if day < fall < next_day)):
             standing = so_far.standing(on)
             if not course or course[-1].standing is not standing:
                 course.append(Came(standing, on))
@@ -38,5 +38,5 @@ def course_of(heard: Sequence[Heard], today: date) -> tuple[Came, ...]:
 
 def standing_on(course: Sequence[Came], day: date) -> Standing:
     """How a note stood on a day of its course."""
-    place = bisect_right(course, day, key=lambda one: one.on)
+    place = bisect_right(course, day, key=lambda reached: reached.on)
     return course[place - 1].standing if place else Standing.NEW

@@ -140,29 +140,29 @@ def answers(measured: Measured, name: Callable[[int], str] = str) -> Answers:
     """Every question with its answer; `name` is what a player calls a note."""
     notes, exercises = _NoteColumns(measured.notes), measured.exercises
     cells: dict[Question, Sequence[Cell] | Cells] = {
-        CENTRE: notes.of(lambda one: one.off_cents),
-        STEADY: notes.of(lambda one: one.spread_cents),
-        RESPONSE: notes.of(lambda one: _ms(one.rise_s)),
-        CRACKS: notes.of(lambda one: 100.0 * one.cracked / one.times if one.times else None),
+        CENTRE: notes.of(lambda day: day.off_cents),
+        STEADY: notes.of(lambda day: day.spread_cents),
+        RESPONSE: notes.of(lambda day: _ms(day.rise_s)),
+        CRACKS: notes.of(lambda day: 100.0 * day.cracked / day.times if day.times else None),
         RIGHT: _passed(exercises),
-        SLURS: _passed([one for one in exercises if _is_slur(one.family)]),
-        SKIPS: _passed([one for one in exercises if one.family in that_tell(Tells.SKIPS)]),
-        LENGTHS: _passed([one for one in exercises if one.family in that_tell(Tells.LENGTHS)]),
+        SLURS: _passed([day for day in exercises if _is_slur(day.family)]),
+        SKIPS: _passed([day for day in exercises if day.family in that_tell(Tells.SKIPS)]),
+        LENGTHS: _passed([day for day in exercises if day.family in that_tell(Tells.LENGTHS)]),
         PYRAMID: _most(measured.tops),
         TRILL: _most(measured.trills),
-        HOLD: notes.of(lambda one: one.held_s if one.times else None),
+        HOLD: notes.of(lambda day: day.held_s if day.times else None),
         MINUTES: _minutes(exercises),
         ENDURANCE: _most(measured.lasted),
-        EAR: [Cell(one.on, "", 100.0 * one.agreed / one.rated, one.rated) for one in measured.ear],
+        EAR: [Cell(day.on, "", 100.0 * day.agreed / day.rated, day.rated) for day in measured.ear],
     }
     late = {
-        STEADY_LATE: _late(measured.late, lambda one: one.spread_cents),
-        RESPONSE_LATE: _late(measured.late, lambda one: _ms(one.rise_s)),
+        STEADY_LATE: _late(measured.late, lambda note: note.spread_cents),
+        RESPONSE_LATE: _late(measured.late, lambda note: _ms(note.rise_s)),
     }
     lying = [
-        Lying(one.on, one.midi, one.centre_cents)
-        for one in measured.notes
-        if one.centre_cents is not None
+        Lying(day.on, day.midi, day.centre_cents)
+        for day in measured.notes
+        if day.centre_cents is not None
     ]
     return Answers(
         tuple(changed(question, own, name) for question, own in cells.items()),
@@ -185,37 +185,37 @@ class _NoteColumns:
 
     def __init__(self, notes: Sequence[NoteDay]) -> None:
         self._notes = notes
-        self._day = np.array([one.on.toordinal() for one in notes], dtype=np.int64)
-        self._midi = np.array([one.midi for one in notes], dtype=np.int64)
-        self._times = np.array([one.times for one in notes], dtype=np.float64)
+        self._day = np.array([day.on.toordinal() for day in notes], dtype=np.int64)
+        self._midi = np.array([day.midi for day in notes], dtype=np.int64)
+        self._times = np.array([day.times for day in notes], dtype=np.float64)
 
     def of(self, measured: Callable[[NoteDay], float | None]) -> Cells:
         """What was measured of each, as cells."""
-        values = np.array([measured(one) for one in self._notes], dtype=np.float64)
+        values = np.array([measured(day) for day in self._notes], dtype=np.float64)
         return Cells(self._day, self._midi, values, self._times)
 
 
 def _late(notes: Sequence[LateNote], measured: Callable[[LateNote], float | None]) -> list[Late]:
     return [
-        Late(one.on, one.minutes, str(one.midi), value, one.times)
-        for one in notes
-        if (value := measured(one)) is not None
+        Late(note.on, note.minutes, str(note.midi), value, note.times)
+        for note in notes
+        if (value := measured(note)) is not None
     ]
 
 
 def _passed(exercises: Sequence[ExerciseDay]) -> list[Cell]:
     return [
-        Cell(one.on, one.family, 100.0 * one.passed / one.tries, one.tries) for one in exercises
+        Cell(day.on, day.family, 100.0 * day.passed / day.tries, day.tries) for day in exercises
     ]
 
 
 def _most(days: Sequence[DayMost]) -> list[Cell]:
-    return [Cell(one.on, "", one.most, one.times) for one in days]
+    return [Cell(day.on, "", day.most, day.times) for day in days]
 
 
 def _minutes(exercises: Sequence[ExerciseDay]) -> list[Cell]:
     by_day: dict[date, tuple[float, int]] = defaultdict(lambda: (0.0, 0))
-    for one in exercises:
-        seconds, tries = by_day[one.on]
-        by_day[one.on] = seconds + one.sounded_s, tries + one.tries
+    for day in exercises:
+        seconds, tries = by_day[day.on]
+        by_day[day.on] = seconds + day.sounded_s, tries + day.tries
     return [Cell(on, "", seconds / 60, tries) for on, (seconds, tries) in by_day.items()]

@@ -38,8 +38,8 @@ class DiaryDay:
 
 def month_words(days: Sequence[DiaryDay]) -> str:
     """What some days come to, in a sentence."""
-    practised = [one for one in days if one.practised]
-    typed = typed_words(sum(one.typed_min for one in days))
+    practised = [day for day in days if day.practised]
+    typed = typed_words(sum(day.typed_min for day in days))
     if not practised:
         return typed or "No practice."
     told = _playing(practised, ())
@@ -49,8 +49,8 @@ def month_words(days: Sequence[DiaryDay]) -> str:
 def _playing(days: Sequence[DiaryDay], good: Sequence[str]) -> str:
     """How many attempts and which of them were `good`, how long was played, and how much of that
     freely."""
-    attempts, free_s = sum(one.tries for one in days), sum(one.free_s for one in days)
-    playing = f"{time_words(sum(one.playing_s for one in days))} of playing"
+    attempts, free_s = sum(day.tries for day in days), sum(day.free_s for day in days)
+    playing = f"{time_words(sum(day.playing_s for day in days))} of playing"
     if not attempts:
         return f"{playing}, all of it free"
     freely = [f"{time_words(free_s)} of it free"] if free_s else []

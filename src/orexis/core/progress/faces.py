@@ -43,8 +43,8 @@ class Faces:
 def faces_of(sounded: Sequence[Sounded], today: date) -> Faces:
     """Playing time by register, up to today's week."""
     by_week: dict[int, dict[Register, float]] = defaultdict(lambda: defaultdict(float))
-    for one in sounded:
-        by_week[week_of(one.on)][one.register] += one.seconds / 60
+    for seconds in sounded:
+        by_week[week_of(seconds.on)][seconds.register] += seconds.seconds / 60
     if not by_week:
         return Faces((), "Too little to tell yet.", "Play, and it is told here.")
     first, last = min(by_week), max(week_of(today), max(by_week))

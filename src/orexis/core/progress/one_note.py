@@ -58,9 +58,11 @@ class WorthHearing:
 
     def and_later(self, later: "WorthHearing") -> "WorthHearing":
         """What is worth hearing of this time and a later one; the later of two as good."""
-        best = [one for one in (later.best, self.best) if one is not None and one.off is not None]
+        best = [
+            time for time in (later.best, self.best) if time is not None and time.off is not None
+        ]
         return WorthHearing(
             self.first or later.first,
-            min(best, key=lambda one: one.off or 0.0, default=None),
+            min(best, key=lambda time: time.off or 0.0, default=None),
             later.last or self.last,
         )

@@ -94,9 +94,9 @@ def _told(
     since: date,
 ) -> Told:
     weeks = [
-        one
-        for one in weeks_of(heard, courses, part, today)
-        if week_of(one.monday) >= week_of(since)
+        row
+        for row in weeks_of(heard, courses, part, today)
+        if week_of(row.monday) >= week_of(since)
     ]
     standings = {
         midi: course[-1].standing for midi, course in courses.items() if part(midi) is Part.RANGE

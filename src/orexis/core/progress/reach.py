@@ -79,12 +79,12 @@ def weeks_of(
     reached: dict[int, set[int]] = defaultdict(set)
     held: dict[int, set[int]] = defaultdict(set)
     for midi, times in heard.items():
-        for one in times:
-            week = week_of(one.day)
+        for note in times:
+            week = week_of(note.day)
             played.add(week)
-            if one.sounded_s >= TOUCHED_S:
+            if note.sounded_s >= TOUCHED_S:
                 reached[week].add(midi)
-                if is_held(one):
+                if is_held(note):
                     held[week].add(midi)
     if not played:
         return []
@@ -93,7 +93,9 @@ def weeks_of(
         parts: dict[Part, Span] = {}
         monday = monday_of(week)
         end = min(monday + _TO_SUNDAY, today)
-        secure = {m for m, one in courses.items() if standing_on(one, end) is Standing.SECURE}
+        secure = {
+            m for m, sequence in courses.items() if standing_on(sequence, end) is Standing.SECURE
+        }
         for one_part in Part if week in played else ():
             own = [
                 [midi for midi in notes if part(midi) is one_part]
@@ -133,11 +135,11 @@ def _together(rows: Sequence[Row]) -> Row:
 def _wider(earlier: Span, later: Span) -> Span:
     bottom, top = (
         Ends(
-            _farthest(farthest, one.reached, other.reached),
-            _farthest(farthest, one.held, other.held),
+            _farthest(farthest, ends.reached, other.reached),
+            _farthest(farthest, ends.held, other.held),
             other.secure,
         )
-        for farthest, one, other in (
+        for farthest, ends, other in (
             (min, earlier.bottom, later.bottom),
             (max, earlier.top, later.top),
         )

@@ -47,8 +47,8 @@ class Tendencies:
 def tendencies_of(days: Sequence[Lying], name: Callable[[int], str]) -> Tendencies:
     """Where notes lie, from where each lay on its days, in order."""
     by_note: dict[int, list[float]] = defaultdict(list)
-    for one in days:
-        by_note[one.midi].append(one.cents)
+    for lying in days:
+        by_note[lying.midi].append(lying.cents)
     notes = tuple(
         Lies(
             midi,
@@ -65,9 +65,11 @@ def tendencies_of(days: Sequence[Lying], name: Callable[[int], str]) -> Tendenci
 def _answer(notes: Sequence[Lies]) -> str:
     if not notes:
         return "Too little to tell yet."
-    known = [(one.now_cents, one.then_cents) for one in notes if one.then_cents is not None]
+    known = [(note.now_cents, note.then_cents) for note in notes if note.then_cents is not None]
     if not known:
-        return f"{fmean(abs(one.now_cents) for one in notes):.0f} cents off the middle on average."
+        return (
+            f"{fmean(abs(note.now_cents) for note in notes):.0f} cents off the middle on average."
+        )
     nearer = sum(abs(now) < abs(then) for now, then in known)
     now, then = (fmean(abs(pair[end]) for pair in known) for end in (0, 1))
     return (
@@ -80,10 +82,10 @@ def _words(notes: Sequence[Lies], name: Callable[[int], str]) -> str:
     told = f"Medians over {FEW_DAYS} days of each note."
     if not notes:
         return f"A note is told after {FEW_DAYS} days."
-    farthest = sorted(notes, key=lambda one: -abs(one.now_cents))[:_FARTHEST]
+    farthest = sorted(notes, key=lambda note: -abs(note.now_cents))[:_FARTHEST]
     said = [
-        f"{name(one.midi)} {tuned_words(one.now_cents)}"
-        for one in farthest
-        if abs(one.now_cents) >= _WORTH_SAYING_CENTS
+        f"{name(note.midi)} {tuned_words(note.now_cents)}"
+        for note in farthest
+        if abs(note.now_cents) >= _WORTH_SAYING_CENTS
     ]
     return f"{told} Farthest now: {', '.join(said)}." if said else told

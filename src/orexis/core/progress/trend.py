@@ -66,10 +66,12 @@ class Cells:
         """The same cells by columns."""
         things: dict[str, int] = {}
         return cls(
-            np.array([one.on.toordinal() for one in cells], dtype=np.int64),
-            np.array([things.setdefault(one.thing, len(things)) for one in cells], dtype=np.int64),
-            np.array([one.value for one in cells], dtype=np.float64),
-            np.array([one.times for one in cells], dtype=np.float64),
+            np.array([cell.on.toordinal() for cell in cells], dtype=np.int64),
+            np.array(
+                [things.setdefault(cell.thing, len(things)) for cell in cells], dtype=np.int64
+            ),
+            np.array([cell.value for cell in cells], dtype=np.float64),
+            np.array([cell.times for cell in cells], dtype=np.float64),
         )
 
     @property
@@ -146,7 +148,7 @@ def late_curve_of(cells: Sequence[Late]) -> Curve[float]:
     if not cells:
         return Curve()
     columns = Cells.of(cells)
-    minutes = np.array([one.minutes for one in cells], dtype=np.float64)
+    minutes = np.array([cell.minutes for cell in cells], dtype=np.float64)
     on_its_day = columns.day * (1 + int(columns.thing.max())) + columns.thing
     fitted = _Fitted(minutes, on_its_day, columns.day, columns)
     span = fitted.places[-1] - fitted.places[0]

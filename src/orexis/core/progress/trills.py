@@ -28,6 +28,6 @@ def fastest_clear(turns: Sequence[Turn]) -> float | None:
     for at in range(len(turns) - IN_A_ROW + 1):
         row = turns[at : at + IN_A_ROW]
         first, last = row[0].start_s, row[-1].start_s
-        if all(one.clear for one in row) and first is not None and last is not None:
+        if all(turn.clear for turn in row) and first is not None and last is not None:
             rates.append((IN_A_ROW - 1) / (last - first) if last > first else 0.0)
     return max(rates, default=None)

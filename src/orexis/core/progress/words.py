@@ -58,7 +58,7 @@ def _ends(change: Change) -> str:
 def _from_to(
     standings: Mapping[int, Standing], wanted: Sequence[Standing], name: Name
 ) -> str | None:
-    notes = [midi for midi, one in standings.items() if one in wanted]
+    notes = [midi for midi, standing in standings.items() if standing in wanted]
     return f"{name(min(notes))} to {name(max(notes))}" if notes else None
 
 
@@ -69,8 +69,8 @@ def course_words(course: Sequence[Came]) -> str:
     now = course[-1]
     told = f"{now.standing} since {_day(now.on)}"
     first: dict[Standing, date] = {}
-    for one in course:
-        first.setdefault(one.standing, one.on)
+    for reached in course:
+        first.setdefault(reached.standing, reached.on)
     earlier = [
         f"first {standing} {_day(first[standing])}"
         for standing in (Standing.TOUCHED, Standing.HELD, Standing.SECURE)
@@ -88,10 +88,10 @@ def days_words(days: Sequence[NoteDay]) -> list[str]:
     fast it speaks, lately and at first."""
     if not days:
         return []
-    asked, spoke = sum(one.asked for one in days), sum(one.spoke for one in days)
+    asked, spoke = sum(day.asked for day in days), sum(day.spoke for day in days)
     lines = [f"spoke {spoke} of {counted(asked, 'time')}, on {counted(len(days), 'day')}"]
-    lines += _then_and_now([one.centre_cents for one in days], "", tuned_words)
-    lines += _then_and_now([one.rise_s for one in days], "speaks in ", _milliseconds)
+    lines += _then_and_now([day.centre_cents for day in days], "", tuned_words)
+    lines += _then_and_now([day.rise_s for day in days], "speaks in ", _milliseconds)
     return lines
 
 

@@ -23,24 +23,24 @@ class Shown:
 
 def best_of(takes: Iterable[Shown]) -> list[Shown]:
     """The best that passed, nearest first, one of an exercise; of two as good the later."""
-    passed = [one for one in takes if one.passed and one.off is not None]
+    passed = [take for take in takes if take.passed and take.off is not None]
     return _one_of_each(
-        sorted(passed, key=lambda one: (one.off or 0.0, -one.at.timestamp())), MOST_SHOWN
+        sorted(passed, key=lambda take: (take.off or 0.0, -take.at.timestamp())), MOST_SHOWN
     )
 
 
 def worst_of(takes: Iterable[Shown]) -> list[Shown]:
     """Those that missed most, then lay farthest off, one of an exercise; of two as bad the
     later."""
-    failed = [one for one in takes if not one.passed]
+    failed = [take for take in takes if not take.passed]
     return _one_of_each(
-        sorted(failed, key=lambda one: (-one.missed, -(one.off or 0.0), -one.at.timestamp())),
+        sorted(failed, key=lambda take: (-take.missed, -(take.off or 0.0), -take.at.timestamp())),
         MOST_SHOWN,
     )
 
 
 def _one_of_each(takes: Iterable[Shown], most: int) -> list[Shown]:
     chosen: dict[str, Shown] = {}
-    for one in takes:
-        chosen.setdefault(one.exercise, one)
+    for take in takes:
+        chosen.setdefault(take.exercise, take)
     return list(chosen.values())[:most]

@@ -59,12 +59,12 @@ def follows_of(family: Family, writer: Writer) -> tuple[Follow, ...]:
     usual = family.practised.follow
     if _note_of(parameters) is not None and usual is not Follow.SETS:
         possible.append(Follow.LADDER)
-    if any(one.key == "length" for one in parameters):
+    if any(parameter.key == "length" for parameter in parameters):
         possible.append(Follow.LENGTHS)
     if _growing(parameters) is not None:
         possible.append(Follow.GROW)
     possible += [Follow.BREATHS, Follow.SETS]
-    return (usual, *(one for one in possible if one is not usual))
+    return (usual, *(follow for follow in possible if follow is not usual))
 
 
 def ways_of(family: Family, writer: Writer, follow: Follow | None = None) -> tuple[Parameter, ...]:
@@ -73,15 +73,19 @@ def ways_of(family: Family, writer: Writer, follow: Follow | None = None) -> tup
     follow = follow or choices[0]
     works, group = family.group in WORKS, family.group
     climbs = follow in (Follow.LADDER, Follow.GROW)
-    times = next((one for one in family.parameters(writer) if one.key == "times"), None)
+    times = next(
+        (parameter for parameter in family.parameters(writer) if parameter.key == "times"), None
+    )
     usual_times = float(times.usual or 1) if times and follow is Follow.REPEAT else 1.0
-    in_time = group not in _FREE and any(one.key == "tempo" for one in family.parameters(writer))
+    in_time = group not in _FREE and any(
+        parameter.key == "tempo" for parameter in family.parameters(writer)
+    )
     fails = 3.0 if climbs else 4.0
     return (
         Parameter(
             "follow",
             "how it goes on",
-            choices=tuple(Choice(one.value, _FOLLOWS[one]) for one in choices),
+            choices=tuple(Choice(follow.value, _FOLLOWS[follow]) for follow in choices),
             usual=follow.value,
         ),
         Parameter("rungs", "steps at most", "", 1, _MOST_RUNGS, 1, usual=8.0),
@@ -90,7 +94,9 @@ def ways_of(family: Family, writer: Writer, follow: Follow | None = None) -> tup
         Parameter(
             "after_fail",
             "after a miss",
-            choices=tuple(Choice(one.value, words) for one, words in _AFTER_FAIL.items()),
+            choices=tuple(
+                Choice(after_fail.value, words) for after_fail, words in _AFTER_FAIL.items()
+            ),
             usual=(AfterFail.BACK if follow is Follow.LADDER else AfterFail.AGAIN).value,
         ),
         Parameter(
@@ -143,7 +149,9 @@ def block_of(
     follow = Follow(settings.word("follow"))
     if follow not in follows_of(family, writer):
         raise ExerciseRefusedError(f"{family.title} cannot go on “{_FOLLOWS[follow]}”.")
-    if follow is Follow.LADDER and any(one.key == "rungs" for one in family.parameters(writer)):
+    if follow is Follow.LADDER and any(
+        parameter.key == "rungs" for parameter in family.parameters(writer)
+    ):
         # The ladder is the session's; the family writes one step of it.
         values = {**values, "rungs": 1.0}
     task = task_of(family, writer, values)
@@ -193,16 +201,16 @@ def _settings(family: Family, writer: Writer, way: Values) -> Given:
         # As it was set before reaching beyond followed a good note.
         way = {**way, "after_fail": AfterFail.AGAIN.value, "reaches": "on"}
     asked = way.get("follow")
-    follow = next((one for one in Follow if one.value == asked), None)
-    parameters = {one.key: one for one in ways_of(family, writer, follow)}
+    follow = next((follow for follow in Follow if follow.value == asked), None)
+    parameters = {parameter.key: parameter for parameter in ways_of(family, writer, follow)}
     for key in way:
         if key not in parameters:
             raise ExerciseRefusedError(
                 f"A session has no {key} to set; it has {_list(parameters)}."
             )
     found: dict[str, Value] = {}
-    for key, one in parameters.items():
-        found[key] = checked(writer, one, way[key]) if key in way else one.usual or 0.0
+    for key, parameter in parameters.items():
+        found[key] = checked(writer, parameter, way[key]) if key in way else parameter.usual or 0.0
     return Given(found)
 
 
@@ -236,11 +244,11 @@ def easy_low_note(writer: Writer) -> Task:
 
 
 def _note_of(parameters: tuple[Parameter, ...]) -> Parameter | None:
-    return next((one for one in parameters if one.is_note), None)
+    return next((parameter for parameter in parameters if parameter.is_note), None)
 
 
 def _growing(parameters: tuple[Parameter, ...]) -> Parameter | None:
-    there = {one.key: one for one in parameters}
+    there = {parameter.key: parameter for parameter in parameters}
     return next((there[key] for key in _GROWING if key in there), None)
 
 
@@ -265,7 +273,7 @@ def _ladder(family: Family, writer: Writer, task: Task) -> Iterator[Rung]:
 
 def _lengths(family: Family, writer: Writer, task: Task) -> Iterator[Rung]:
     """The same on every length from the one set, as far as it can be had there."""
-    length = next(one for one in family.parameters(writer) if one.key == "length")
+    length = next(parameter for parameter in family.parameters(writer) if parameter.key == "length")
     names = [choice.value for choice in length.choices]
     first = names.index(task.given.word("length"))
     labels = {choice.value: choice.label for choice in length.choices}
@@ -277,17 +285,17 @@ def _lengths(family: Family, writer: Writer, task: Task) -> Iterator[Rung]:
 
 def _grown(family: Family, writer: Writer, task: Task) -> Iterator[Rung]:
     """From a small one to the one that is set, then on."""
-    one = _growing(family.parameters(writer))
-    assert one is not None
-    most, is_tempo = task.given.number(one.key), one.key == "tempo"
-    by = _TEMPO_STEP if is_tempo else one.step or 1.0
-    least = most if is_tempo or one.least is None or one.least < 0 else one.least
+    parameter = _growing(family.parameters(writer))
+    assert parameter is not None
+    most, is_tempo = task.given.number(parameter.key), parameter.key == "tempo"
+    by = _TEMPO_STEP if is_tempo else parameter.step or 1.0
+    least = most if is_tempo or parameter.least is None or parameter.least < 0 else parameter.least
     for number in range(_MOST_RUNGS):
         value = least + number * by
-        rung = _tried(family, writer, task, {one.key: value}, not number)
+        rung = _tried(family, writer, task, {parameter.key: value}, not number)
         if rung is None:
             return
-        name = f"{value:g} {'a minute' if is_tempo else one.unit or one.key}"
+        name = f"{value:g} {'a minute' if is_tempo else parameter.unit or parameter.key}"
         yield Rung(name, rung.once)
 
 

@@ -78,4 +78,4 @@ def question_of(state: State) -> Question | None:
 
 def find_question(key: str) -> Question:
     """The question of a key. Raises `LookupError`."""
-    return {one.key: one for one in QUESTIONS}[key]
+    return {question.key: question for question in QUESTIONS}[key]

@@ -74,8 +74,8 @@ def ready_for(writer: Writer) -> list[Ready]:
     """What there is for a horn. What the horn cannot do is left out; a slide glides where valves
     slur."""
     return [
-        replace(one, settings=tuple(each for each in one.settings if _can_be(each, writer)))
-        for one in READY
+        replace(session, settings=tuple(each for each in session.settings if _can_be(each, writer)))
+        for session in READY
     ]
 
 

@@ -277,8 +277,8 @@ def _is_held_back(state: State, place: int) -> bool:
         return _is_held_back(state, place + 1)
     # When a high note will not lock, more of it teaches the wrong thing: that is it for today.
     high_over = coming.group is Group.HIGH and any(
-        one.block.group is Group.HIGH and one.close in (Close.ENOUGH, Close.RAGGED)
-        for one in state.closed
+        block.block.group is Group.HIGH and block.close in (Close.ENOUGH, Close.RAGGED)
+        for block in state.closed
     )
     too_hard = coming.works and (bool(state.tired) or high_over)
     return too_hard or (state.day_over and not is_last)

@@ -251,7 +251,7 @@ class Stand:
     def _of_the_attempt(self) -> list[Passage]:
         """The passages that are over and belong to the sounding attempt, its margin included."""
         since = (self.started_frame or 0) - _MARGIN_FRAMES
-        return [one for one in self._passages if one.last > since]
+        return [passage for passage in self._passages if passage.last > since]
 
     def _glimpse(self, now: int) -> Glimpse | None:
         goes_on = self._going_on.frames >= _TOLD_OF_FRAMES
@@ -294,7 +294,7 @@ class Stand:
         if keep_from > self._needed_from:
             self._needed_from = keep_from
             self._kept = [Frames.joined(self._kept).between(keep_from, end)]
-            self._passages = [one for one in self._passages if one.last > keep_from]
+            self._passages = [passage for passage in self._passages if passage.last > keep_from]
 
     def _end(self) -> list[Attempt]:
         events = self._players([*self._of_the_attempt(), *self._follower.finish()])

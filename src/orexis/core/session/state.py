@@ -223,7 +223,7 @@ class State:
     def heard_first(self) -> int | None:
         """The note (sounding MIDI) that is to be heard before the try: the first that is asked."""
         pitches = self.task.score.pitches
-        hears = any(one.phase is Phase.HEAR for one in self.stretches)
+        hears = any(stretch.phase is Phase.HEAR for stretch in self.stretches)
         return pitches[0] if hears and pitches else None
 
     @property

@@ -175,7 +175,7 @@ _END = {
 
 def _ended_by_tiring(state: State) -> bool:
     """Whether the last exercise that was played ended because the lips were tiring."""
-    played = [one.close for one in state.closed if one.close is not Close.HELD_BACK]
+    played = [block.close for block in state.closed if block.close is not Close.HELD_BACK]
     return played[-1:] == [Close.TIRED]
 
 

@@ -89,9 +89,9 @@ def _overrule(found: list[TimelineBlock], now: _Open, entry: Overruled) -> None:
 
     def said(attempts: Iterable[TimelineAttempt]) -> list[TimelineAttempt]:
         return [
-            replace(one, good=entry.passed) if one.take_id == entry.take_id else one
-            for one in attempts
+            replace(attempt, good=entry.passed) if attempt.take_id == entry.take_id else attempt
+            for attempt in attempts
         ]
 
     now.attempts = said(now.attempts)
-    found[:] = [replace(one, attempts=tuple(said(one.attempts))) for one in found]
+    found[:] = [replace(block, attempts=tuple(said(block.attempts))) for block in found]

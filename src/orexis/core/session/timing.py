@@ -40,7 +40,7 @@ def timing_of(
     ]
     at_s = [first_s + (answer.heard.start_s if answer.heard else 0.0) for answer in spoken]
     begins = score.begins
-    meant_s = [seconds_at(metronome, score, float(begins[one.at.step])) for one in spoken]
+    meant_s = [seconds_at(metronome, score, float(begins[answer.at.step])) for answer in spoken]
     # A try that was waited for is held against the count-in it followed.
     begin_s = min(begins_s, key=lambda begin: abs(begin + meant_s[0] - at_s[0]))
     late_ms = [1000 * (at - begin_s - meant) for at, meant in zip(at_s, meant_s, strict=True)]

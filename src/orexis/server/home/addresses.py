@@ -27,7 +27,7 @@ def own_addresses() -> list[str]:
         for link in links
         if name in up and link.family == socket.AF_INET
     ]
-    return [str(one) for one in found if is_at_home(one) and not one.is_loopback]
+    return [str(address) for address in found if is_at_home(address) and not address.is_loopback]
 
 
 def is_at_home(address: IPv4Address) -> bool:

@@ -85,7 +85,9 @@ class Devices:
             with self._database.session() as session:
                 if not forget_device(session, device_id):
                     raise LookupError(device_id)
-            self._known = {key: one for key, one in self._known.items() if one.id != device_id}
+            self._known = {
+                key: device for key, device in self._known.items() if device.id != device_id
+            }
         self._send_off(device_id)
 
     def staying(self, device_id: int, visit: object, send_off: Callable[[], None]) -> None:

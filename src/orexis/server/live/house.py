@@ -90,7 +90,7 @@ class House:
         """Keeps an ear among the open ones until the block ends."""
         session = ear.out.session
         self._ears[session] = ear
-        ear.watchers = [one for one in self._watchers if one.session == session]
+        ear.watchers = [watcher for watcher in self._watchers if watcher.session == session]
         self._tell_all()
         for watcher in ear.watchers:
             ear.catch_up(watcher)

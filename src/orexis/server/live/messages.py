@@ -67,7 +67,7 @@ class Hello(BaseModel):
         return SessionSetup(
             player_id=self.player_id,
             title=self.title,
-            exercises=tuple(one.setting for one in self.exercises),
+            exercises=tuple(exercise_in.setting for exercise_in in self.exercises),
             source=self.source,
             sample_rate=self.sample_rate,
             drone_hz=self.drone_hz,

@@ -254,9 +254,9 @@ class Connection:
                 await self._send(Acknowledged(next=await in_thread(session.sync)))
                 self._synced_at = time.monotonic()
 
-    def _hand(self, one: "_Waiting") -> None:
+    def _hand(self, waiting: "_Waiting") -> None:
         """Puts something in the row of what is waiting."""
-        self._waiting.append(one)
+        self._waiting.append(waiting)
         self._arrived.set()
 
     def _open_ear(

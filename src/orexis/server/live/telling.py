@@ -228,7 +228,7 @@ def _place_told(place: PieceNow) -> PlaceTold:
     return PlaceTold(
         step=place.step,
         bar=place.bar,
-        steps=[StepOut(step=step, outcome=one) for step, one in place.outcomes.items()],
+        steps=[StepOut(step=step, outcome=outcome) for step, outcome in place.outcomes.items()],
         wrong=[BarWrong(bar=bar, wrong=words) for bar, words in place.wrong.items()],
     )
 

@@ -207,13 +207,13 @@ def leave_it(data: Data, player_id: PlayerId, key: Key) -> list[ProgrammeOut]:
 
 def _programmes(session: Session, player: Player) -> list[ProgrammeOut]:
     known = known_of(session, player, local_today())
-    followings = {one.key: one for one in known.followings}
-    places = {one.programme.key: one for one in known.places}
+    followings = {following.key: following for following in known.followings}
+    places = {place.programme.key: place for place in known.places}
     found = [
-        ProgrammeOut.of(one, followings.get(key), places.get(key), known.range.comfortable)
-        for key, one in PROGRAMMES.items()
+        ProgrammeOut.of(programme, followings.get(key), places.get(key), known.range.comfortable)
+        for key, programme in PROGRAMMES.items()
     ]
-    return sorted(found, key=lambda one: one.stage is None)
+    return sorted(found, key=lambda programme: programme.stage is None)
 
 
 @router.get("/dates")
@@ -221,7 +221,7 @@ def dates(data: Data, player_id: PlayerId) -> list[DateOut]:
     """The dates a player looks ahead to, and those of the last months."""
     with data.session() as session:
         player_or_404(session, player_id)
-        return [DateOut.of(one) for one in events_of(session, player_id, local_today())]
+        return [DateOut.of(coming) for coming in events_of(session, player_id, local_today())]
 
 
 @router.post("/dates", status_code=201)

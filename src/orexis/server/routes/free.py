@@ -38,7 +38,9 @@ async def unclaimed_sittings(request: Request) -> list[UnclaimedOut]:
     """Playing that is nobody's yet, newest first, but for what is being played now."""
     data, sessions = request.app.state.database, _sessions(request)
     found = await run_in_threadpool(lambda: list(unclaimed(data, sessions.spool_folder)))
-    return [UnclaimedOut.of(one) for one in found if not sessions.is_played(one.id)]
+    return [
+        UnclaimedOut.of(unclaimed) for unclaimed in found if not sessions.is_played(unclaimed.id)
+    ]
 
 
 @router.post("/sittings/{sitting_id}/owner")

@@ -27,7 +27,7 @@ router = APIRouter(prefix="/api/guests")
 def all_guests(data: Data) -> list[GuestOut]:
     """The reports of others that are open here, opened last first."""
     with data.session() as session:
-        return [GuestOut.of(one) for one in guests(session)]
+        return [GuestOut.of(guest) for guest in guests(session)]
 
 
 @router.post("", status_code=201)

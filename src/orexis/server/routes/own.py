@@ -93,7 +93,7 @@ def _offered(data: Data, player_id: int, parts: list[MelodyPart]) -> list[Melody
     with data.session() as session:
         player = player_or_404(session, player_id)
         writer, notation = writer_for(session, player), notation_of(player)
-    return [MelodyPartOut.of(one, notation) for one in offered_parts(parts, writer)]
+    return [MelodyPartOut.of(part, notation) for part in offered_parts(parts, writer)]
 
 
 def _keep(session: Session, player_id: int, asked: OwnIn, kept: OwnExercise | None) -> OwnLine:

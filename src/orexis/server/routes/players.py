@@ -51,7 +51,7 @@ def fields() -> FieldsOut:
         own_line=LINE,
         pen=by_key(PEN),
         own=by_key(OWN),
-        stand_in=[FieldOut.model_validate(one) for one in SKILL.values()],
+        stand_in=[FieldOut.model_validate(parameter) for parameter in SKILL.values()],
         listening=by_key(LISTENING),
         about=by_key(ABOUT),
         today=by_key(TODAY),
@@ -64,7 +64,7 @@ def fields() -> FieldsOut:
 
 def by_key(parameters: tuple[Parameter, ...]) -> dict[str, FieldOut]:
     """Fields by the name of what they set."""
-    return {one.key: FieldOut.model_validate(one) for one in parameters}
+    return {parameter.key: FieldOut.model_validate(parameter) for parameter in parameters}
 
 
 @router.get("/players")
@@ -101,7 +101,7 @@ def deleted(data: Data) -> list[DeletedPlayerOut]:
     """The players that can be brought back."""
     with data.session() as session:
         found = map(DeletedPlayerOut.of, deleted_players(session))
-        return [one for one in found if one is not None]
+        return [player for player in found if player is not None]
 
 
 @router.get("/players/{player_id}/holding")

@@ -33,7 +33,7 @@ def recordings(
     with data.session() as session:
         player_or_404(session, player_id)
         found = newest_recordings(session, player_id, count, before)
-        return [RecordingOut.of(one) for one in found]
+        return [RecordingOut.of(recording) for recording in found]
 
 
 @router.post("/players/{player_id}/recordings", status_code=201)

@@ -143,7 +143,7 @@ def hurts(data: Data, player_id: PlayerId) -> list[HurtOut]:
     """What hurt and is not cleared: playing waits for that."""
     with data.session() as session:
         player_or_404(session, player_id)
-        return [HurtOut(at=one.at) for one in hurts_of(session, player_id)]
+        return [HurtOut(at=hurt.at) for hurt in hurts_of(session, player_id)]
 
 
 @router.post("/players/{player_id}/hurts", status_code=201)

@@ -25,7 +25,9 @@ def takes(
     """A player's takes, newest first; `before` goes further back."""
     with data.session() as session:
         player_or_404(session, player_id)
-        return [TakeOut.of(one) for one in newest_takes(session, player_id, count, before)]
+        return [
+            TakeOut.of(told_take) for told_take in newest_takes(session, player_id, count, before)
+        ]
 
 
 @router.get("/takes/{take_id}")

@@ -76,7 +76,7 @@ class GroupOut(BaseModel):
     @classmethod
     def of(cls, group: Group, found: list[BookLine]) -> "GroupOut":
         """A group as the API gives it."""
-        return cls(name=group.value, families=[FamilyLine.of(one) for one in found])
+        return cls(name=group.value, families=[FamilyLine.of(line) for line in found])
 
 
 class OpeningOut(BaseModel):
@@ -138,17 +138,17 @@ class MelodyPartOut(BaseModel):
     refused: str
 
     @classmethod
-    def of(cls, one: OfferedPart, notation: Notation) -> "MelodyPartOut":
+    def of(cls, part: OfferedPart, notation: Notation) -> "MelodyPartOut":
         """A part for a player who names notes in `notation`."""
         return cls(
-            name=one.part.name,
-            notes=counted(len(one.part.midis), "note"),
-            lowest=notation.name(min(one.part.midis)),
-            highest=notation.name(max(one.part.midis)),
-            moved=one.on_horn.moved,
+            name=part.part.name,
+            notes=counted(len(part.part.midis), "note"),
+            lowest=notation.name(min(part.part.midis)),
+            highest=notation.name(max(part.part.midis)),
+            moved=part.on_horn.moved,
             family=LINE,
-            values=one.on_horn.values,
-            refused=one.on_horn.refused,
+            values=part.on_horn.values,
+            refused=part.on_horn.refused,
         )
 
 
@@ -264,15 +264,16 @@ class ExercisePage(BaseModel):
             group=family.group.value,
             words=WordsOut.model_validate(family.words),
             aims=[WORDS[aim].counts for aim in task.aims],
-            fields=[FieldOut.model_validate(one) for one in fields],
-            ways=[FieldOut.model_validate(one) for one in ways],
+            fields=[FieldOut.model_validate(parameter) for parameter in fields],
+            ways=[FieldOut.model_validate(parameter) for parameter in ways],
             values=as_typed(task.given.values),
             svg=svg,
             described=described(task.score, notation),
             sounds=bool(task.score.pitches),
             is_music=family.group is Group.MUSIC,
             standings=[
-                StandingOut(name=notation.name(midi), standing=one.value) for midi, one in standings
+                StandingOut(name=notation.name(midi), standing=standing.value)
+                for midi, standing in standings
             ],
             leads_to=_links(family.leads_to),
             falls_back_to=_links(family.falls_back_to),

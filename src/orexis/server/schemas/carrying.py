@@ -27,8 +27,8 @@ class IncomingOut(BaseModel):
     def of(cls, rows: list[Incoming], *, kept: bool) -> "IncomingOut":
         """The rows as the API gives them."""
         return cls(
-            rows=[IncomingRow.model_validate(one) for one in rows],
-            good=sum(not one.refused for one in rows),
+            rows=[IncomingRow.model_validate(incoming) for incoming in rows],
+            good=sum(not incoming.refused for incoming in rows),
             kept=kept,
         )
 

@@ -76,15 +76,15 @@ class AnswerOut(BaseModel):
     no_change: bool = False
 
 
-def _said(one: Changed | Lasting) -> dict[str, Any]:
+def _said(change: Changed | Lasting) -> dict[str, Any]:
     return {
-        "key": one.question.key,
-        "question": one.question.words,
-        "answer": one.answer,
-        "words": one.words,
-        "told": one.curve.trend is not None,
-        "no_change": one.curve.trend is not None and not one.curve.trend.sure,
-        "scale": one.question.scale,
+        "key": change.question.key,
+        "question": change.question.words,
+        "answer": change.answer,
+        "words": change.words,
+        "told": change.curve.trend is not None,
+        "no_change": change.curve.trend is not None and not change.curve.trend.sure,
+        "scale": change.question.scale,
     }
 
 
@@ -101,16 +101,16 @@ class DaysAnswer(AnswerOut):
     names: list[NamedOut]
 
     @classmethod
-    def of(cls, one: Changed, elsewhere: Collection[date], name: Name) -> "DaysAnswer":
+    def of(cls, change: Changed, elsewhere: Collection[date], name: Name) -> "DaysAnswer":
         """An answer as the API gives it; `elsewhere` are days that were practised elsewhere."""
         return cls(
-            **_said(one),
-            values=[DayValueOut.model_validate(day) for day in one.curve.values],
-            line=[DayPointOut.model_validate(point) for point in one.curve.ends],
+            **_said(change),
+            values=[DayValueOut.model_validate(day) for day in change.curve.values],
+            line=[DayPointOut.model_validate(point) for point in change.curve.ends],
             breaks=[
-                BreakOut(after=after, before=before) for after, before in one.breaks(elsewhere)
+                BreakOut(after=after, before=before) for after, before in change.breaks(elsewhere)
             ],
-            names=[NamedOut(midi=midi, name=name(midi)) for midi in one.notes],
+            names=[NamedOut(midi=midi, name=name(midi)) for midi in change.notes],
         )
 
 
@@ -123,12 +123,12 @@ class MinutesAnswer(AnswerOut):
     line: list[MinutePointOut]
 
     @classmethod
-    def of(cls, one: Lasting) -> "MinutesAnswer":
+    def of(cls, lasting: Lasting) -> "MinutesAnswer":
         """An answer as the API gives it."""
         return cls(
-            **_said(one),
-            values=[MinuteValueOut.model_validate(value) for value in one.curve.values],
-            line=[MinutePointOut.model_validate(point) for point in one.curve.ends],
+            **_said(lasting),
+            values=[MinuteValueOut.model_validate(value) for value in lasting.curve.values],
+            line=[MinutePointOut.model_validate(point) for point in lasting.curve.ends],
         )
 
 
@@ -161,13 +161,13 @@ class NotesAnswer(AnswerOut):
             near_cents=NEAR_CENTS,
             notes=[
                 LiesOut(
-                    midi=one.midi,
-                    name=name(one.midi),
-                    now_cents=one.now_cents,
-                    then_cents=one.then_cents,
-                    days=one.days,
+                    midi=note.midi,
+                    name=name(note.midi),
+                    now_cents=note.now_cents,
+                    then_cents=note.then_cents,
+                    days=note.days,
                 )
-                for one in found.notes
+                for note in found.notes
             ],
         )
 
@@ -246,11 +246,11 @@ class ChangesOut(BaseModel):
         """What changed as the API gives it."""
         found = changes.answers
         days = [
-            DaysAnswer.of(one, changes.elsewhere, notation.name)
-            for one in found.changed
-            if one.curve.values
+            DaysAnswer.of(change, changes.elsewhere, notation.name)
+            for change in found.changed
+            if change.curve.values
         ]
-        minutes = [MinutesAnswer.of(one) for one in found.lasting if one.curve.values]
+        minutes = [MinutesAnswer.of(lasting) for lasting in found.lasting if lasting.curve.values]
         notes = [NotesAnswer.of(found.tendencies, notation.name)] if found.tendencies.notes else []
         weeks = [WeeksAnswer.of(changes.faces)] if changes.faces.rows else []
         schools = [
@@ -260,5 +260,5 @@ class ChangesOut(BaseModel):
         answers = [*days[:1], *notes, *days[1:], *minutes, *weeks, *schools]
         return cls(
             answers=sorted(answers, key=lambda one: (not one.told, one.no_change)),
-            marks=[MarkedOut.model_validate(one) for one in changes.marks],
+            marks=[MarkedOut.model_validate(mark) for mark in changes.marks],
         )

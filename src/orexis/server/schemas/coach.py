@@ -106,7 +106,9 @@ class AboutOut(BaseModel):
             finding=FindingOut(
                 title=finding.TITLE,
                 kind=SessionKind.RANGE,
-                exercises=[ExerciseOut.of(one) for one in finding.finding_range(known.bare)],
+                exercises=[
+                    ExerciseOut.of(setting) for setting in finding.finding_range(known.bare)
+                ],
             ),
         )
 
@@ -166,7 +168,7 @@ class SchoolOut(BaseModel):
         return cls(
             key=question.key,
             words=question.words,
-            options=[OptionOut.model_validate(one) for one in question.options],
+            options=[OptionOut.model_validate(option) for option in question.options],
             chosen=chosen,
             measurable=bool(question.measured_by),
             trial=told,
@@ -174,7 +176,7 @@ class SchoolOut(BaseModel):
 
 
 def _label(question: Question, key: str) -> str:
-    options: list[Option] = [one for one in question.options if one.key == key]
+    options: list[Option] = [option for option in question.options if option.key == key]
     return options[0].label if options else ""
 
 
@@ -222,7 +224,7 @@ class ProgrammeOut(BaseModel):
             earns=programme.earns(),
             rests=programme.rests(),
             caution=programme.caution,
-            stages=[StageOut(name=one.name, words=one.words) for one in stages],
+            stages=[StageOut(name=stage.name, words=stage.words) for stage in stages],
             stage=None if place is None else place.stage,
             words="" if place is None else place.words,
             due=place is not None and place.due,

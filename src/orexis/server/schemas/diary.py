@@ -42,7 +42,7 @@ class DiaryMonthOut(BaseModel):
             first=month.first,
             title=f"{month.first:%B %Y}",
             words=month.words,
-            days=[DiaryDayOut.model_validate(one) for one in month.days],
+            days=[DiaryDayOut.model_validate(day) for day in month.days],
             begins=month.begins,
         )
 
@@ -111,9 +111,9 @@ class DiaryPageOut(BaseModel):
             day=DiaryDayOut.model_validate(page.day),
             title=f"{on:%A}, {on.day} {on:%B %Y}",
             words=page.words,
-            sessions=[SessionLine.of(one) for one in page.sessions],
-            free=[FreePlayedOut.model_validate(one) for one in page.free],
-            typed=[TypedOut.model_validate(one) for one in page.typed],
-            said=[WordsBackOut.model_validate(one) for one in page.said],
+            sessions=[SessionLine.of(session) for session in page.sessions],
+            free=[FreePlayedOut.model_validate(free_played_then) for free_played_then in page.free],
+            typed=[TypedOut.model_validate(entry) for entry in page.typed],
+            said=[WordsBackOut.model_validate(words_back) for words_back in page.said],
             pins=[PinnedOut.of(pin, kept) for pin, kept in page.pins],
         )

@@ -30,18 +30,18 @@ class HandOut(BaseModel):
     slide_marks: list[float]
 
     @classmethod
-    def of(cls, one: SheetNote, horn: Horn) -> "HandOut":
+    def of(cls, note: SheetNote, horn: Horn) -> "HandOut":
         """What the hand does for a note."""
-        length = one.way and one.way.length
+        length = note.way and note.way.length
         return cls(
-            label=one.hand,
+            label=note.hand,
             valves=list(length.valves) if length else [],
             valve_count=length.valve_count if length else 0,
             thumb=length.thumb if length else False,
             position=length.position if length else None,
             triggers=list(length.triggers) if length else [],
-            slide_share=one.way and one.way.slide_share,
-            slide_marks=list(one.slide_marks(horn)),
+            slide_share=note.way and note.way.slide_share,
+            slide_marks=list(note.slide_marks(horn)),
         )
 
 
@@ -84,13 +84,13 @@ class SheetOut(BaseModel):
             setting=task.setting,
             notes=[
                 SheetNoteOut(
-                    step=one.step,
-                    name=notation.name(one.note.midi),
-                    sounding_name=notation.sounding_name(one.note.midi),
-                    pitch_cents=round(one.pitch_cents, 1),
-                    hand=HandOut.of(one, horn),
+                    step=note.step,
+                    name=notation.name(note.note.midi),
+                    sounding_name=notation.sounding_name(note.note.midi),
+                    pitch_cents=round(note.pitch_cents, 1),
+                    hand=HandOut.of(note, horn),
                 )
-                for one in sheet.notes
+                for note in sheet.notes
             ],
             bands=[
                 BandOut(

@@ -67,13 +67,13 @@ class UnclaimedOut(BaseModel):
     duration_words: str
 
     @classmethod
-    def of(cls, one: Unclaimed) -> "UnclaimedOut":
+    def of(cls, unclaimed: Unclaimed) -> "UnclaimedOut":
         """The playing as the API gives it."""
         return cls(
-            id=one.id,
-            started_at=one.started_at,
-            duration_s=one.duration_s,
-            duration_words=time_words(one.duration_s),
+            id=unclaimed.id,
+            started_at=unclaimed.started_at,
+            duration_s=unclaimed.duration_s,
+            duration_words=time_words(unclaimed.duration_s),
         )
 
 
@@ -141,18 +141,18 @@ class FreeOverOut(BaseModel):
             recording_id=over.recording_id,
             words=list(sitting_words(over.sitting, notation.name)),
             notes=[
-                _habit(one, notation, over.usual.get(one.midi))
-                for one in reversed(over.sitting.notes)
+                _habit(habit, notation, over.usual.get(habit.midi))
+                for habit in reversed(over.sitting.notes)
             ],
         )
 
 
-def _habit(one: NoteHabit, notation: Notation, usual: NoteHabit | None) -> NoteHabitOut:
+def _habit(habit: NoteHabit, notation: Notation, usual: NoteHabit | None) -> NoteHabitOut:
     return NoteHabitOut(
-        name=notation.name(one.midi),
-        times=one.times,
-        seconds=round(one.seconds, 1),
-        cents=round(one.cents, 1),
-        words=tuned_words(one.cents),
-        usual=usual_words(one, usual),
+        name=notation.name(habit.midi),
+        times=habit.times,
+        seconds=round(habit.seconds, 1),
+        cents=round(habit.cents, 1),
+        words=tuned_words(habit.cents),
+        usual=usual_words(habit, usual),
     )

@@ -72,7 +72,7 @@ class HomeOut(BaseModel):
             addresses=addresses,
             trouble=home.trouble,
             fingerprint=fingerprint,
-            devices=[DeviceOut.model_validate(one) for one in home.devices.all()],
+            devices=[DeviceOut.model_validate(device) for device in home.devices.all()],
             code=code and code_out(code),
             waits_s=home.pairing.waits_s,
         )

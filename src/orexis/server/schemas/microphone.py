@@ -48,9 +48,11 @@ class MicrophoneOut(BaseModel):
             wanted_db=round(heard.wanted_db),
             findings=[
                 MicrophoneFindingOut(
-                    finding=one, words=finding_words(one, heard), advice=advice_words(one)
+                    finding=finding,
+                    words=finding_words(finding, heard),
+                    advice=advice_words(finding),
                 )
-                for one in heard.findings
+                for finding in heard.findings
             ],
             summary=summary_words(heard),
         )

@@ -34,7 +34,8 @@ class PathOut(BaseModel):
             return cls(steps=[], at=0, words="", earns="")
         return cls(
             steps=[
-                PathStepOut(words=one.words, values=as_typed(one.values)) for one in on_path.steps
+                PathStepOut(words=path_step.words, values=as_typed(path_step.values))
+                for path_step in on_path.steps
             ],
             at=on_path.at,
             words=on_path.words(),

@@ -29,13 +29,13 @@ class PassageOut(BaseModel):
     back_into_it: list[ExerciseOut]
 
     @classmethod
-    def of(cls, one: Passage, piece: str) -> "PassageOut":
+    def of(cls, passage: Passage, piece: str) -> "PassageOut":
         """Some bars of a piece as the API gives them."""
         return cls(
-            words=one.words,
-            bpm=one.bpm,
-            title=session_title(piece, one),
-            back_into_it=[ExerciseOut.of(setting) for setting in back_into(one)],
+            words=passage.words,
+            bpm=passage.bpm,
+            title=session_title(piece, passage),
+            back_into_it=[ExerciseOut.of(setting) for setting in back_into(passage)],
         )
 
 
@@ -53,9 +53,9 @@ class PieceOut(BaseModel):
         """A piece of a name as the API gives it."""
         return cls(
             headline=piece.headline,
-            bars=[BarOut.model_validate(one) for one in piece.bars],
-            steps=[StepOut(step=step, outcome=one) for step, one in piece.outcomes.items()],
-            passages=[PassageOut.of(one, name) for one in piece.passages],
+            bars=[BarOut.model_validate(bar) for bar in piece.bars],
+            steps=[StepOut(step=step, outcome=outcome) for step, outcome in piece.outcomes.items()],
+            passages=[PassageOut.of(passage, name) for passage in piece.passages],
         )
 
 
@@ -81,6 +81,6 @@ class PieceOverOut(PieceOut):
         """All the times of a piece of a name as the API gives them."""
         return cls(
             **PieceOut.of(found.piece, name).model_dump(),
-            recordings=[HeardInOut.model_validate(one) for one in found.recordings],
+            recordings=[HeardInOut.model_validate(recording) for recording in found.recordings],
             on_the_stand=found.on_the_stand,
         )

@@ -93,7 +93,7 @@ class ToldOut(BaseModel):
         return cls(
             headline=told.answer.headline,
             words=told.answer.words,
-            rows=[RowOut.of(one) for one in told.rows],
+            rows=[RowOut.of(row) for row in told.rows],
         )
 
 
@@ -108,7 +108,7 @@ class RangeOut(BaseModel):
     def of(cls, found: PlayerRange, notation: Notation) -> "RangeOut":
         """A range as the API gives it."""
         return cls(
-            notes=[RangeNoteOut.of(one, notation) for one in found.notes],
+            notes=[RangeNoteOut.of(note, notation) for note in found.notes],
             horn=ToldOut.of(found.horn),
             buzz=ToldOut.of(found.buzz),
         )
@@ -156,7 +156,7 @@ class NotePageOut(BaseModel):
         return cls(
             note=RangeNoteOut.of(page.note, notation),
             lines=days_words(page.days),
-            days=[NoteDayOut.model_validate(one) for one in page.days],
+            days=[NoteDayOut.model_validate(day) for day in page.days],
             near_cents=NEAR_CENTS,
             first=HeardOut.of(page.hear.first),
             best=HeardOut.of(page.hear.best),

@@ -129,7 +129,7 @@ class RecordingDetail(RecordingOut):
             ],
             pauses=[PauseOut.model_validate(pause) for pause in page.pauses],
             pauses_words=time_words(pauses_s(page.pauses)),
-            others=[OtherTake(id=one.id, which=one.name) for one in page.others],
+            others=[OtherTake(id=recording.id, which=recording.name) for recording in page.others],
             wanted=page.wanted,
             pattern=page.pattern
             and PatternOut(

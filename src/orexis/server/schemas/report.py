@@ -68,8 +68,8 @@ class ReportOut(BaseModel):
             summary=report.summary,
             range=RangeOut.of(report.range, notation_of(player)),
             changes=ChangesOut.of(report.changes, notation_of(player)),
-            best=[TakeDetail.page(one) for one in report.best],
-            worst=[TakeDetail.page(one) for one in report.worst],
+            best=[TakeDetail.page(take) for take in report.best],
+            worst=[TakeDetail.page(take) for take in report.worst],
             room=WordsRoom(),
         )
 
@@ -125,7 +125,7 @@ class WordsIn(Body):
         return Said(
             self.said_by,
             self.words,
-            tuple(Marked(one.take_id, one.at_s, one.words) for one in self.marks),
+            tuple(Marked(mark.take_id, mark.at_s, mark.words) for mark in self.marks),
         )
 
 

@@ -131,7 +131,7 @@ class SummaryOut(BaseModel):
     def of(cls, summary: Summary) -> "SummaryOut":
         """A summary as the API gives it."""
         return cls(
-            timeline=[TimelineBlockOut.model_validate(one) for one in summary.timeline],
+            timeline=[TimelineBlockOut.model_validate(block) for block in summary.timeline],
             playing=summary.playing,
             left_out=list(summary.left_out),
             tomorrow=list(summary.tomorrow),
@@ -177,12 +177,12 @@ class SessionPart(BaseModel):
         return cls(
             stretches=[
                 StretchOut(
-                    phase=one.phase,
-                    start=one.start,
-                    end=one.end,
-                    headline=told(state, max(one.start, 0)).headline,
+                    phase=stretch.phase,
+                    start=stretch.start,
+                    end=stretch.end,
+                    headline=told(state, max(stretch.start, 0)).headline,
                 )
-                for one in state.stretches
+                for stretch in state.stretches
             ],
             beats=[BeatOut.of(beat) for beat in beats_in(state)],
             hear_hz=hear_hz,
@@ -194,7 +194,9 @@ class SessionPart(BaseModel):
             blocks=_lines(state),
             question=question
             and QuestionOut(key=question.key, words=question.words, leads_to=question.leads_to),
-            breathing=[BreathStep.model_validate(one) for one in breath_parts(state)],
+            breathing=[
+                BreathStep.model_validate(breath_part) for breath_part in breath_parts(state)
+            ],
             open=state.now.open,
             done=state.done,
             paused=state.paused,
@@ -214,7 +216,7 @@ class BreathStep(Read):
 
 def _lines(state: State) -> list[BlockLine]:
     """Every exercise of the session in order; those that are over say how they went."""
-    went = [went_words(one.went) for one in state.closed]
+    went = [went_words(block.went) for block in state.closed]
     return [
         BlockLine(
             title=block.title,
@@ -237,15 +239,15 @@ class OfferedOut(BaseModel):
     left_out: list[str]
 
     @classmethod
-    def of(cls, one: OfferedSession) -> "OfferedOut":
+    def of(cls, session: OfferedSession) -> "OfferedOut":
         """A session as the API offers it."""
         return cls(
-            title=one.title,
+            title=session.title,
             kind=SessionKind.PLAN,
-            why=one.why,
-            exercises=[ExerciseOut.of(setting) for setting in one.settings],
-            minutes=max(1, round(one.seconds / 60)),
-            left_out=list(one.left_out),
+            why=session.why,
+            exercises=[ExerciseOut.of(setting) for setting in session.settings],
+            minutes=max(1, round(session.seconds / 60)),
+            left_out=list(session.left_out),
         )
 
 

@@ -97,7 +97,9 @@ class HornSetupOut(HornSetupIn):
                 NamedCents(name=name, cents=round(cents, 1))
                 for name, cents in zip(horn.part_names, horn.as_made_cents, strict=True)
             ],
-            fields={one.key: FieldOut.model_validate(one) for one in horn.parameters},
+            fields={
+                parameter.key: FieldOut.model_validate(parameter) for parameter in horn.parameters
+            },
             is_slide=horn.instrument.is_slide,
             scale_name=scale and (scale.description or "a scale without a name"),
             tonics=[notation.tonic_name(tonic) for tonic in range(12)],

@@ -51,8 +51,10 @@ class SlurOut(Shape):
                 for one in slur.same_length
             ],
             nearest=[
-                LengthChangeOut(start=WayOut.of(one.start), end=WayOut.of(one.end))
-                for one in slur.nearest
+                LengthChangeOut(
+                    start=WayOut.of(length_change.start), end=WayOut.of(length_change.end)
+                )
+                for length_change in slur.nearest
             ],
         )
 

@@ -69,7 +69,9 @@ class StepOut(BaseModel):
     @classmethod
     def all_of(cls, task: Task, verdict: Verdict) -> "list[StepOut]":
         """How every note that was asked for went."""
-        return [cls(step=step, outcome=one) for step, one in outcomes(task, verdict).items()]
+        return [
+            cls(step=step, outcome=outcome) for step, outcome in outcomes(task, verdict).items()
+        ]
 
 
 class VerdictOut(BaseModel):
@@ -318,13 +320,13 @@ class TakeDetail(JudgedTakeOut):
             frames=RibbonFrames.of(page.ribbon),
             notes=[
                 MeasuredNoteOut(
-                    step=one.row.step,
-                    start_s=one.row.start_s,
-                    name=told.notation.name(one.row.asked_midi),
-                    spoke=one.row.spoke,
-                    measures=[MeasureOut.model_validate(line) for line in one.lines],
+                    step=note.row.step,
+                    start_s=note.row.start_s,
+                    name=told.notation.name(note.row.asked_midi),
+                    spoke=note.row.spoke,
+                    measures=[MeasureOut.model_validate(line) for line in note.lines],
                 )
-                for one in page.notes
+                for note in page.notes
             ],
             rating_words=[rating.word for rating in Rating],
             pins=[PinOut.model_validate(pin) for pin in page.pins],

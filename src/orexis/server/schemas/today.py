@@ -104,18 +104,18 @@ class TodayOut(BaseModel):
             lips=plan.asked.lips,
             quiet=plan.asked.quiet,
             takes_minutes=plan.minutes,
-            blocks=[DayBlockOut.of(one, known) for one in plan.blocks],
+            blocks=[DayBlockOut.of(block, known) for block in plan.blocks],
             warnings=list(plan.warnings),
             load=load_words(known.load),
             programmes=[
-                PlaceLine(key=one.programme.key, title=one.programme.title, words=one.words)
-                for one in known.places
+                PlaceLine(key=place.programme.key, title=place.programme.title, words=place.words)
+                for place in known.places
             ],
             hurts=known.history.hurting() is not None,
             said=said,
             days=[
-                WeekDayOut(day=one.day, kind=one.kind, words=one.kind.words)
-                for one in days_about(known, kind_of_plan(one.kind for one in plan.blocks))
+                WeekDayOut(day=day.day, kind=day.kind, words=day.kind.words)
+                for day in days_about(known, kind_of_plan(block.kind for block in plan.blocks))
             ],
         )
 

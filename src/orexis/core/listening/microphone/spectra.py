@@ -77,9 +77,11 @@ class Spectra:
     def hum(self) -> Hum | None:
         """The hum in what is quiet of the last minute: at least three of the mains' first eight
         harmonics stand 12 dB above what lies around them, all the time."""
-        sounding = [one for one in self._kept if one.power > _SILENT]
-        most = min((one.power for one in sounding), default=0.0) * 10 ** (_ROOM_OVER_DB / 10)
-        room = np.array([one.lines for one in sounding if one.power <= most])
+        sounding = [spectrum for spectrum in self._kept if spectrum.power > _SILENT]
+        most = min((spectrum.power for spectrum in sounding), default=0.0) * 10 ** (
+            _ROOM_OVER_DB / 10
+        )
+        room = np.array([spectrum.lines for spectrum in sounding if spectrum.power <= most])
         if len(room) < _LEAST:
             return None
         found = {mains_hz: _harmonics(room, mains_hz) for mains_hz in _MAINS_HZ}
@@ -97,7 +99,7 @@ class Spectra:
             return self._rate / 2
         if len(self._kept) < _LEAST:
             return None
-        bands = np.max([one.bands for one in list(self._kept)[-_RECENT:]], axis=0)
+        bands = np.max([spectrum.bands for spectrum in list(self._kept)[-_RECENT:]], axis=0)
         nothing = _ROUNDING / (self._rate / 2) * 10 ** (_NOTHING_DB / 10)
         lower_hz, upper_hz = self._bounds_hz[:-1], self._bounds_hz[1:]
         for edge_hz in lower_hz[(lower_hz >= _EDGES_HZ[0]) & (lower_hz <= _EDGES_HZ[1])]:

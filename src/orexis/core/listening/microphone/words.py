@@ -42,7 +42,9 @@ def finding_words(finding: Finding, heard: MicrophoneHeard) -> str:
             assert heard.ends_at_hz is not None
             return f"The microphone gives nothing above {heard.ends_at_hz / 1000:.0f} kHz."
         case Finding.PROCESSED:
-            done = [_DONE[one] for one in Processing if one in heard.processing]
+            done = [
+                _DONE[processing] for processing in Processing if processing in heard.processing
+            ]
             return f"The browser changes the sound: {listed(done)}."
         case Finding.CUT_OFF:
             return "Quiet sound is cut off between your notes."

@@ -169,7 +169,10 @@ class Events:
                 replace(note, first=note.first - frames, last=note.last - frames)
                 for note in self.notes
             ),
-            tuple(replace(one, start_s=one.start_s - seconds) for one in self.transitions),
+            tuple(
+                replace(transition, start_s=transition.start_s - seconds)
+                for transition in self.transitions
+            ),
             tuple(
                 replace(glide, start_s=glide.start_s - seconds, end_s=glide.end_s - seconds)
                 for glide in self.glides

@@ -49,7 +49,7 @@ def without_passing_rests(
 def _without_edge_rests(contour: Contour, stretches: list[Stretch]) -> list[Stretch]:
     """Glides with the short rests that lead into the first or out of the last one."""
     kept = list(stretches)
-    glides = [place for place, one in enumerate(kept) if one.kind is Kind.GLIDE]
+    glides = [place for place, stretch in enumerate(kept) if stretch.kind is Kind.GLIDE]
     if not glides:
         return kept
     first, last = kept[glides[0]], kept[glides[-1]]
@@ -71,7 +71,7 @@ def _leads(contour: Contour, before: Stretch, after: Stretch) -> bool:
 
 def _opposite(contour: Contour, before: Stretch, after: Stretch) -> bool:
     """Whether two glides go opposite ways, so that what lies between is a turn."""
-    ends = [contour.cents[[one.start, one.end - 1]] for one in (before, after)]
+    ends = [contour.cents[[stretch.start, stretch.end - 1]] for stretch in (before, after)]
     return bool((ends[0][1] - ends[0][0]) * (ends[1][1] - ends[1][0]) < 0)
 
 

@@ -25,11 +25,11 @@ class NoteStream:
         """The notes of a sounding passage that are over by a frame, but those given before."""
         # All but the note that sounds are over, though the last of them may yet join it.
         sounded = glimpsed.notes[:-1]
-        yield from self._give([one for one in sounded if one.last <= now - _SETTLED_FRAMES])
+        yield from self._give([note for note in sounded if note.last <= now - _SETTLED_FRAMES])
 
     def sounding(self, glimpsed: Passage) -> list[Note]:
         """The notes of a sounding passage that may still change: none of them counts as given."""
-        return [one for one in glimpsed.notes if one.first >= self._given_to - _SLIP_FRAMES]
+        return [note for note in glimpsed.notes if note.first >= self._given_to - _SLIP_FRAMES]
 
     def _give(self, notes: Sequence[Note]) -> Iterator[Note]:
         for note in notes:

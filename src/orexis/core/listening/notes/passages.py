@@ -266,7 +266,7 @@ def _transition(contour: Contour, before: Place, after: Place, origin: int) -> T
         start_s=(origin + left) * HOP_S,
         duration_s=max(reached - left, 0) * HOP_S,
         gap_s=gap_s,
-        touched=tuple(_spoke(one) for one in after.touched_before),
+        touched=tuple(_spoke(stretch) for stretch in after.touched_before),
         flipped=None if after.flipped_before is None else _spoke(after.flipped_before),
         dip_db=dip_db,
         waning_db=waning_db,

@@ -113,8 +113,8 @@ def match_pattern(wanted: Sequence[Wanted], heard: Events, latency_s: float = 0.
         raise ValueError("A pattern needs at least one note.")
     answers = answers_to(wanted, heard.notes)
     spoken = tuple(
-        None if number is None else Spoken(number, _off_cents(one, heard.notes[number]))
-        for one, number in zip(wanted, answers, strict=True)
+        None if number is None else Spoken(number, _off_cents(note, heard.notes[number]))
+        for note, number in zip(wanted, answers, strict=True)
     )
     played = [number for number in answers if number is not None]
     level_db, harmonicity_db = _end_to_end(heard, played)
@@ -135,7 +135,7 @@ def _off_cents(wanted: Wanted, note: Note) -> float:
 
 def answers_to(wanted: Sequence[Wanted], notes: Sequence[Note]) -> list[int | None]:
     """The heard note that answers each wanted one, by least cost."""
-    wanted_cents = np.array([100 * one.midi for one in wanted], dtype=np.float64)
+    wanted_cents = np.array([100 * note.midi for note in wanted], dtype=np.float64)
     heard_cents = np.array([note.pitch_cents for note in notes])
     off = np.abs(wanted_cents[:, None] - heard_cents[None, :])
     near = off <= SPOKE_WITHIN_CENTS
@@ -225,9 +225,9 @@ def _timing(
     latency_s: float,
 ) -> Timing | None:
     offsets = [
-        1000 * (notes[number].start_s - latency_s - one.beat_s)
-        for one, number in zip(wanted, answers, strict=True)
-        if number is not None and one.beat_s is not None
+        1000 * (notes[number].start_s - latency_s - note.beat_s)
+        for note, number in zip(wanted, answers, strict=True)
+        if number is not None and note.beat_s is not None
     ]
     if not offsets:
         return None

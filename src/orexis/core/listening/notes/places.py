@@ -210,7 +210,11 @@ def _resolved(places: list[Place], waiting: list[Stretch], stretch: Stretch) -> 
 
 def _spoken(waiting: list[Stretch]) -> list[Place]:
     """Short rests as notes of their own, where they are long enough to be some."""
-    return [Place(one.start, one.end, one.cents) for one in waiting if len(one) >= _SHORTEST_NOTE]
+    return [
+        Place(stretch.start, stretch.end, stretch.cents)
+        for stretch in waiting
+        if len(stretch) >= _SHORTEST_NOTE
+    ]
 
 
 def _is_flipped(before: Place, last: Stretch, after: Stretch) -> bool:
@@ -226,12 +230,12 @@ def _is_flipped(before: Place, last: Stretch, after: Stretch) -> bool:
 def _all_touched(before: Place, waiting: list[Stretch], after: Stretch) -> bool:
     """Whether short rests lie on the way from one longer note to another, in order."""
     most = _TOUCHED_MOST if len(waiting) == 1 else _TOUCHED_ONE_OF_SEVERAL_MOST
-    longest = max(len(one) for one in waiting)
+    longest = max(len(stretch) for stretch in waiting)
     if len(waiting) > _MOST_TOUCHED or longest > most:
         return False
     if min(len(before), len(after)) < LONG_NEIGHBOUR * longest:
         return False
-    way = [before.cents, *(one.cents for one in waiting), after.cents]
+    way = [before.cents, *(stretch.cents for stretch in waiting), after.cents]
     steps = np.diff(way) * np.sign(after.cents - before.cents)
     return bool(np.all(steps >= _BETWEEN_MARGIN_CENTS))
 

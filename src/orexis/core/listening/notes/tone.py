@@ -155,15 +155,15 @@ class Baseline:
         points a dB of harmonicity lost (1 a dB gained), 40 a doubling of brightness either
         way, and 2 a cent of spread more.
         """
-        one, other = self.judge(tone), self.judge(reference)
-        if one is None or other is None:
+        verdict, other = self.judge(tone), self.judge(reference)
+        if verdict is None or other is None:
             return None
-        clearer = one.clearer_db - other.clearer_db
+        clearer = verdict.clearer_db - other.clearer_db
         wider = max(tone.spread_cents - reference.spread_cents, 0.0)
         lost = (
             _POINTS_A_DB_UNDER * max(-clearer, 0.0)
             + _POINTS_A_DB_OVER * max(clearer, 0.0)
-            + _POINTS_A_STEP * abs(one.brighter_steps - other.brighter_steps)
+            + _POINTS_A_STEP * abs(verdict.brighter_steps - other.brighter_steps)
             + _POINTS_A_CENT * wider
         )
         return max(100.0 - lost, 0.0)
