@@ -28,8 +28,8 @@ from orexis.core.horn.instruments import INSTRUMENTS
 from orexis.core.horn.setup import Horn
 from orexis.core.horn.ways import slots_beside
 from orexis.core.judging.attempts import Verdict, judge
-from orexis.core.judging.gate import GateLevel
-from orexis.core.judging.seen import Seen, asked_of, lay_beside
+from orexis.core.judging.matching import MatchedAttempt, asked_of, lay_beside
+from orexis.core.judging.standard import Standard
 from orexis.core.listening.analysis import analyse
 from orexis.core.listening.notes.tone import Tone
 from orexis.core.session.stand import Attempt, Stand
@@ -87,7 +87,9 @@ def sound_of(task: Task, score: Score, writer: Writer, room: str) -> np.ndarray:
     return heard_in(ROOMS[room], played, RATE, seed=4)
 
 
-def seen(task: Task, score: Score, writer: Writer, room: str, passed: Sequence[Tone] = ()) -> Seen:
+def seen(
+    task: Task, score: Score, writer: Writer, room: str, passed: Sequence[Tone] = ()
+) -> MatchedAttempt:
     """What is heard of a score beside a task; `passed` are the tones of notes passed before."""
     sound = sound_of(task, score, writer, room)
     chunks = [sound[at : at + RATE] for at in range(0, len(sound), RATE)]
@@ -95,7 +97,7 @@ def seen(task: Task, score: Score, writer: Writer, room: str, passed: Sequence[T
     return lay_beside(task, heard.events, writer.horn, passed)
 
 
-def tones_of(attempt: Seen) -> list[Tone]:
+def tones_of(attempt: MatchedAttempt) -> list[Tone]:
     """What was learnt of a player's tone from an attempt played often."""
     tones = [answer.tone for answer in attempt.answers]
     return 6 * [tone for tone in tones if tone is not None]
@@ -110,7 +112,7 @@ def outcome_of(family: Family, horn: str, room: str) -> Outcome | None:
     played = as_played(task.score, reference=False)
     first = seen(task, played, writer, room)
     passed = tones_of(first)
-    well = judge(replace(first, passed=passed), GateLevel.NORMAL)
+    well = judge(replace(first, passed=passed), Standard.NORMAL)
     outcome = Outcome(
         family.key,
         horn,
@@ -122,7 +124,7 @@ def outcome_of(family: Family, horn: str, room: str) -> Outcome | None:
         score = spoiled(played, aim, partial(slots_beside, writer.horn))
         if score is None:
             continue
-        verdict = judge(seen(task, score, writer, room, passed), GateLevel.NORMAL)
+        verdict = judge(seen(task, score, writer, room, passed), Standard.NORMAL)
         outcome.found[aim] = any(
             result.aim is aim and not result.passed for result in verdict.results
         )
@@ -170,7 +172,7 @@ def _spoiled_steps(well: Score, spoiled_: Score) -> set[int | None]:
 
 def passes_on_the_stand(task: Task, writer: Writer, room: str) -> bool:
     """Whether two repetitions, well played, are two attempts that pass, followed note by note."""
-    stand = Stand(task, writer.horn, GateLevel.NORMAL, RATE)
+    stand = Stand(task, writer.horn, Standard.NORMAL, RATE)
     score = played_with(Skill(holds_percent=100), task.once.score, writer.horn)
     voice = voice_of(task.score, writer.instrument)
     played = perform(score, voice, RATE, seed=5, lips=HUMAN_LIPS).samples

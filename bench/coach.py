@@ -8,14 +8,14 @@ from datetime import date, timedelta
 
 from bench.goals import at_most
 from orexis.core.coach.about import About, Experience, Wish
-from orexis.core.coach.day import Asked, DayBlock, DayPlan
-from orexis.core.coach.known import Known
+from orexis.core.coach.day import DayBlock, DayPlan, PlanRequest
+from orexis.core.coach.known import PlayerFacts
 from orexis.core.coach.planning import plan_day
 from orexis.core.exercises.family import Group
 from orexis.core.exercises.writer import Reach, Writer
 from orexis.core.horn.instruments import INSTRUMENTS
 from orexis.core.horn.setup import Horn
-from orexis.practice.simulation import Habits, Policy, Practiser, simulate
+from orexis.practice.simulation import Habits, Policy, SimulatedPlayer, simulate
 
 _WEEKS, _SEEDS = 16, (1, 2, 3)
 _PLAYERS = (
@@ -34,7 +34,7 @@ class SameList:
     def __init__(self) -> None:
         self._first: DayPlan | None = None
 
-    def __call__(self, known: Known, asked: Asked) -> DayPlan:
+    def __call__(self, known: PlayerFacts, asked: PlanRequest) -> DayPlan:
         if self._first is None:
             self._first = plan_day(_with_high_work(known), asked)
         return replace(self._first, day=known.today, asked=asked)
@@ -47,7 +47,7 @@ class OneFurther:
     def __init__(self) -> None:
         self._first: DayPlan | None = None
 
-    def __call__(self, known: Known, asked: Asked) -> DayPlan:
+    def __call__(self, known: PlayerFacts, asked: PlanRequest) -> DayPlan:
         if self._first is None:
             self._first = plan_day(_with_high_work(known), asked)
         blocks = [
@@ -56,7 +56,7 @@ class OneFurther:
         ]
         return replace(self._first, day=known.today, asked=asked, blocks=tuple(blocks))
 
-    def _further(self, block: DayBlock, known: Known) -> DayBlock:
+    def _further(self, block: DayBlock, known: PlayerFacts) -> DayBlock:
         setting = block.setting
         start = min(known.ceiling, known.instrument.highest_midi - 2)
         way = {**setting.way, "rungs": 2.0, "fails": 5.0, "after_fail": "again", "probe": "off"}
@@ -65,7 +65,7 @@ class OneFurther:
         return replace(block, setting=replace(setting, values=values, way=way))
 
 
-def _with_high_work(known: Known) -> Known:
+def _with_high_work(known: PlayerFacts) -> PlayerFacts:
     """The same player on a day on which a ladder is due."""
     return replace(known, about=replace(known.about, wish=Wish.UP))
 
@@ -77,7 +77,7 @@ def _row(policy: Callable[[], Policy], *, alone: bool) -> list[float]:
     for key, experience, wish, minutes in _PLAYERS:
         horn = Horn(INSTRUMENTS[key])
         about = About(experience, wish, minutes, 5)
-        player = Practiser(about, Writer(horn, Reach.usual(horn.instrument)))
+        player = SimulatedPlayer(about, Writer(horn, Reach.usual(horn.instrument)))
         for seed in _SEEDS:
             first = simulate(player, _START, 0, seed, policy())
             habits = Habits(away=_AWAY, alone=alone)

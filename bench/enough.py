@@ -8,10 +8,10 @@ import numpy as np
 
 from bench.goals import at_least, at_most
 from orexis.core.coach.about import About, Experience, Wish
-from orexis.core.coach.day import Asked, DayPlan
+from orexis.core.coach.day import DayPlan, PlanRequest
 from orexis.core.coach.fatigue import usual_notes
 from orexis.core.coach.history import NoteRow
-from orexis.core.coach.known import Known
+from orexis.core.coach.known import PlayerFacts
 from orexis.core.coach.load import Weights
 from orexis.core.coach.planning import plan_day
 from orexis.core.exercises.book import FAMILIES
@@ -19,15 +19,15 @@ from orexis.core.exercises.family import WORKS, Group
 from orexis.core.exercises.writer import Reach, Writer
 from orexis.core.horn.instruments import INSTRUMENTS
 from orexis.core.horn.setup import Horn
-from orexis.core.judging.gate import GateLevel
+from orexis.core.judging.standard import Standard
 from orexis.core.session.building import block_of
 from orexis.core.session.checking import with_checks
 from orexis.core.session.log import Tired
 from orexis.core.session.plan import Block, Plan
 from orexis.core.session.running import begin, step
-from orexis.core.session.state import Close
-from orexis.practice.practising import HURTS_AT, RATE, Practised, practise
-from orexis.practice.simulation import Practiser, simulate
+from orexis.core.session.state import BlockEnd
+from orexis.practice.practising import HURTS_AT, RATE, PlayedSession, practise
+from orexis.practice.simulation import SimulatedPlayer, simulate
 from orexis.standin.body import Body
 
 _SESSIONS = 200
@@ -46,7 +46,7 @@ class _Day:
     player's notes are mostly like."""
 
     horn: str
-    known: Known
+    known: PlayerFacts
     plan: DayPlan
     usual: tuple[NoteRow, ...]
 
@@ -83,21 +83,21 @@ def _hard_days(horn: str) -> list[_Day]:
     """Days with hard work in the fourth week of somebody's practice and after."""
     kind = INSTRUMENTS[horn]
     about = About(Experience.SOME_YEARS, Wish.UP, 45)
-    player = Practiser(about, Writer(Horn(kind), Reach.usual(kind)))
+    player = SimulatedPlayer(about, Writer(Horn(kind), Reach.usual(kind)))
     found: list[_Day] = []
     for seed in (1, 2):
         known = simulate(player, _START, _WEEKS, seed).last
-        usual = usual_notes(note for attempt in known.history.tries for note in attempt.notes)
+        usual = usual_notes(note for attempt in known.history.attempts for note in attempt.notes)
         for later in range(_MOST_LOOKED_FOR):
             today = known.today + timedelta(days=later)
-            plan = plan_day(replace(known, today=today), Asked(45))
+            plan = plan_day(replace(known, today=today), PlanRequest(45))
             if any(block.kind in (Group.HIGH, Group.PEDALS) for block in plan.blocks):
                 found.append(_Day(horn, known, plan, usual))
                 break
     return found
 
 
-def _session(day: _Day, seed: int, tires: float, *, watched: bool) -> Practised:
+def _session(day: _Day, seed: int, tires: float, *, watched: bool) -> PlayedSession:
     """The day's plan as a body plays it that tires so many times as fast."""
     known, instrument = day.known, day.known.instrument
     low = instrument.normal_low - (2.0 if instrument.true_pedals else 0.0) - 4.0
@@ -109,7 +109,7 @@ def _session(day: _Day, seed: int, tires: float, *, watched: bool) -> Practised:
         plan,
         body,
         weights,
-        GateLevel.NORMAL,
+        Standard.NORMAL,
         known.today,
         random,
         watched=watched,
@@ -125,15 +125,15 @@ def _blocks(day: _Day) -> tuple[Block, ...]:
     return with_checks(tuple(blocks), day.known.writer)
 
 
-def _harm_at(played: Practised) -> float | None:
+def _harm_at(played: PlayedSession) -> float | None:
     """When the body was past what hurts, in seconds from the beginning."""
-    for (_, judged, _), tired in zip(played.tries, played.tiredness, strict=True):
+    for (_, judged, _), tired in zip(played.attempts, played.tiredness, strict=True):
         if tired > HURTS_AT:
             return judged.sample / RATE
     return None
 
 
-def _stopped_s(played: Practised) -> float | None:
+def _stopped_s(played: PlayedSession) -> float | None:
     """When hard work was over for the day, in seconds from the beginning: by signs of tiring, or
     since the check before it found the lips unready."""
     told = [tired.sample for tired in played.log if isinstance(tired, Tired)][:1]
@@ -141,17 +141,17 @@ def _stopped_s(played: Practised) -> float | None:
     for entry in played.log:
         before, state = state, step(state, entry)
         left_out = [block.close for block in state.closed[len(before.closed) :]][1:2]
-        if before.now.checks and left_out == [Close.HELD_BACK]:
+        if before.now.checks and left_out == [BlockEnd.HELD_BACK]:
             told.append(entry.sample)
             break
     return min(told) / RATE if told else None
 
 
-def _hard_share(day: _Day, played: Practised) -> float:
+def _hard_share(day: _Day, played: PlayedSession) -> float:
     """What part of the hard work that was planned was played, in attempts' time."""
     planned_s = sum(block.within_s or block.seconds for block in _blocks(day) if block.works)
     spent_s, before = 0.0, 0
-    for tried, judged, _ in played.tries:
+    for tried, judged, _ in played.attempts:
         if tried.group in WORKS and tried.family not in _RECOVERS:
             spent_s += (judged.sample - before) / RATE
         before = judged.sample

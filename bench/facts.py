@@ -9,10 +9,10 @@ from itertools import pairwise
 
 from bench.goals import at_most
 from orexis.core.coach.about import About, Experience, Lips, Wish
-from orexis.core.coach.day import Asked, DayBlock, DayPlan
+from orexis.core.coach.day import DayBlock, DayPlan, PlanRequest
 from orexis.core.coach.following import Following
-from orexis.core.coach.history import Tried
-from orexis.core.coach.known import Event, EventKind, Known
+from orexis.core.coach.history import PastAttempt
+from orexis.core.coach.known import Event, EventKind, PlayerFacts
 from orexis.core.coach.planning import plan_day
 from orexis.core.coach.programmes import PROGRAMMES
 from orexis.core.exercises.book import FAMILIES
@@ -21,9 +21,9 @@ from orexis.core.exercises.paths import path_of
 from orexis.core.exercises.writer import Reach, Writer
 from orexis.core.horn.instruments import INSTRUMENTS
 from orexis.core.horn.setup import Horn
-from orexis.core.judging.gate import GateLevel
+from orexis.core.judging.standard import Standard
 from orexis.core.session.building import block_of
-from orexis.practice.simulation import Habits, Practiser, simulate
+from orexis.practice.simulation import Habits, SimulatedPlayer, simulate
 
 _DAY = timedelta(days=1)
 START = date(2026, 3, 2)
@@ -52,8 +52,8 @@ _STATIC = {
 class Told:
     """A sentence of a plan, where it stands, and all that is known."""
 
-    known: Known
-    asked: Asked
+    known: PlayerFacts
+    asked: PlanRequest
     plan: DayPlan
     block: DayBlock | None
 
@@ -66,15 +66,15 @@ class Told:
         """A note by its name."""
         return next(midi for midi, each in self.known.names if each == name)
 
-    def tries(self, days: int | None = None) -> list[Tried]:
+    def attempts(self, days: int | None = None) -> list[PastAttempt]:
         """What was tried before today and today, or in the last days."""
         since = date.min if days is None else self.today - days * _DAY
-        return [attempt for attempt in self.known.history.tries if attempt.day >= since]
+        return [attempt for attempt in self.known.history.attempts if attempt.day >= since]
 
     @property
     def days(self) -> set[date]:
         """The days before today with anything played, here or elsewhere."""
-        here = {attempt.day for attempt in self.known.history.tries}
+        here = {attempt.day for attempt in self.known.history.attempts}
         last = self.known.history.last_before
         here |= set() if last is None else {last}
         elsewhere = {event.day for event in self.known.events} | {
@@ -88,7 +88,7 @@ class Told:
         light = {"cold-picks", "double-pedals"}
         found = {
             attempt.day
-            for attempt in self.known.history.tries
+            for attempt in self.known.history.attempts
             if attempt.group in (Group.HIGH, Group.PEDALS) and attempt.family not in light
         }
         found |= {event.day for event in self.known.events if event.kind is EventKind.CONCERT}
@@ -117,14 +117,14 @@ class Told:
         return any(block.kind in kinds for block in self.plan.blocks)
 
 
-def held_on(told: Told, midi: int, days: int | None, level: GateLevel | None) -> set[date]:
+def held_on(told: Told, midi: int, days: int | None, level: Standard | None) -> set[date]:
     """The days on which a note was good, at the normal standard or a harder one where a level is
     given, among the last ones."""
     return {
         attempt.day
-        for attempt in told.tries(days)
+        for attempt in told.attempts(days)
         if attempt.day > told.today - (days or 10**5) * _DAY
-        if attempt.passed and (level is None or attempt.level is not GateLevel.KIND)
+        if attempt.passed and (level is None or attempt.level is not Standard.KIND)
         for note in attempt.notes
         if note.on_horn and note.spoke and note.asked_midi == midi and note.sounded_s >= 0.3
     }
@@ -137,19 +137,19 @@ def _is_held(told: Told, midi: int) -> bool:
         and note.spoke
         and note.asked_midi == midi
         and note.held_s >= 2
-        for attempt in told.tries()
+        for attempt in told.attempts()
         for note in attempt.notes
     )
 
 
 def _secure(told: Told, midi: int) -> bool:
-    return len(held_on(told, midi, 14, GateLevel.NORMAL)) >= 3 and midi in told.known.history.cold
+    return len(held_on(told, midi, 14, Standard.NORMAL)) >= 3 and midi in told.known.history.cold
 
 
 def _came_to(told: Told) -> int | None:
     tops = [
         max((note.asked_midi for note in attempt.notes if note.on_horn), default=0)
-        for attempt in told.tries(14)
+        for attempt in told.attempts(14)
         if attempt.passed and attempt.group is Group.HIGH
     ]
     return max(tops, default=None)
@@ -191,7 +191,7 @@ def _at_ceiling(told: Told, day: date) -> bool:
 
 
 def _last(told: Told, title: str) -> int | None:
-    days = [attempt.day for attempt in told.tries() if attempt.family == _BY_TITLE.get(title)]
+    days = [attempt.day for attempt in told.attempts() if attempt.family == _BY_TITLE.get(title)]
     return (told.today - max(days)).days if days else None
 
 
@@ -199,7 +199,7 @@ def _on_path(told: Told, at: int, count: int, words: str, good: int) -> bool:
     assert told.block is not None
     family = told.block.setting.family
     days = {day.day for day in told.known.history.worked if day.family == family}
-    answers = told.known.schools
+    answers = told.known.approaches
     for fixed in ((), *_answered(family, answers)):
         steps = path_of(family, told.known.bare, fixed)
         if len(steps) == count and steps[at - 1].words == words:
@@ -221,7 +221,7 @@ def _is_no_step(told: Told) -> bool:
     return not steps or not steps[-1].was_played(setting.values)
 
 
-def _answered(family: str, schools: object) -> Iterator[tuple[tuple[str, float | str], ...]]:
+def _answered(family: str, approaches: object) -> Iterator[tuple[tuple[str, float | str], ...]]:
     for answer in FAMILIES[family].practised.answers.values():
         yield tuple(sorted(answer.values.items()))
 
@@ -247,7 +247,7 @@ def _sets(told: Told, found: re.Match[str]) -> bool:
 
 def _picks(told: Told, names: str, days: int) -> bool:
     midis = [told.midi(name) for name in re.split(r", | and ", names)]
-    least = min(len(held_on(told, midi, 14, GateLevel.NORMAL)) for midi in midis)
+    least = min(len(held_on(told, midi, 14, Standard.NORMAL)) for midi in midis)
     return least == days and not set(midis) & told.known.history.cold
 
 
@@ -304,7 +304,7 @@ CHECKS: tuple[tuple[str, Check], ...] = (
     (r"First day: start in the middle, low and easy, and find out\.", lambda t, m: not t.days),
     (r"(\d+) days without playing; nothing is lost by that\.", lambda t, m: t.off() == int(m[1])),
     (r"You have played today already; this is what there is room for\.",
-     lambda t, m: any(attempt.day == t.today for attempt in t.tries())),
+     lambda t, m: any(attempt.day == t.today for attempt in t.attempts())),
     (r"High work is ([\d.]+) of ([\d.]+) minutes\.",
      lambda t, m: _minutes(t, float(m[1]), float(m[2]))),
     (r"It is shorter than you asked: .+", lambda t, m: t.plan.minutes < 0.9 * t.asked.minutes),
@@ -335,7 +335,7 @@ CHECKS: tuple[tuple[str, Check], ...] = (
      lambda t, m: _came_to(t) == t.midi(m[1])),
     (r"Nothing above (\S+) today: (.+)\.", lambda t, m: _limit(t, m[1], m[2], is_top=True)),
     (r"Nothing below (\S+) today: (.+)\.", lambda t, m: _limit(t, m[1], m[2], is_top=False)),
-    (r"Going up: .+", lambda t, m: "dynamics-up" in t.known.schools
+    (r"Going up: .+", lambda t, m: "dynamics-up" in t.known.approaches
      or (t.block is not None and "dynamics" in t.block.setting.values)),
     (r"One note: (\S+)\.", lambda t, m: _span(t, m[1], m[1])),
     (r"From (\S+) up to (\S+), a step at a time\.", lambda t, m: _span(t, m[1], m[2])),
@@ -366,7 +366,7 @@ CHECKS: tuple[tuple[str, Check], ...] = (
 """What each sentence claims, by how it reads."""
 
 
-def sentences(known: Known, asked: Asked, plan: DayPlan) -> Iterator[tuple[str, Told]]:
+def sentences(known: PlayerFacts, asked: PlanRequest, plan: DayPlan) -> Iterator[tuple[str, Told]]:
     """Every sentence of a plan, with where it stands."""
     day = Told(known, asked, plan, None)
     for text in (plan.summary, *plan.warnings):
@@ -386,7 +386,7 @@ def _parted(text: str) -> list[str]:
     return [one for one in re.split(r"(?<=[^.\d][.])\s+(?=[A-Z\d])", text) if one]
 
 
-def wrong(known: Known, asked: Asked, plan: DayPlan) -> list[str]:
+def wrong(known: PlayerFacts, asked: PlanRequest, plan: DayPlan) -> list[str]:
     """The sentences of a plan that are not so, or that nothing is known to check by."""
     found: list[str] = []
     for sentence, told in sentences(known, asked, plan):
@@ -403,7 +403,7 @@ def wrong(known: Known, asked: Asked, plan: DayPlan) -> list[str]:
     return found
 
 
-def players() -> list[tuple[Practiser, Habits]]:
+def players() -> list[tuple[SimulatedPlayer, Habits]]:
     """Twelve players who differ in horn, experience, wish, days and what befalls them."""
     some, many = Experience.SOME_YEARS, Experience.MANY_YEARS
     first, weeks = Experience.FIRST_YEAR, Experience.FIRST_WEEKS
@@ -421,13 +421,13 @@ def players() -> list[tuple[Practiser, Habits]]:
         events: tuple[Event, ...] = (),
         following: str = "",
         high: int | None = None,
-    ) -> Practiser:
+    ) -> SimulatedPlayer:
         kind = INSTRUMENTS[key]
         about = About(experience, wish, minutes, days, high_midi=high)
         base = kind.start_midi + 12
         followings = (Following(following, START, base),) if following else ()
         bare = Writer(Horn(kind), Reach.usual(kind))
-        return Practiser(about, bare, events=events, followings=followings)
+        return SimulatedPlayer(about, bare, events=events, followings=followings)
 
     return [
         (one("cornet-bb", weeks, Wish.FIT, 20, 6), Habits()),
@@ -455,7 +455,7 @@ class _Watched:
         self.plans = self.sentences = 0
         self.wrong: list[str] = []
 
-    def __call__(self, known: Known, asked: Asked) -> DayPlan:
+    def __call__(self, known: PlayerFacts, asked: PlanRequest) -> DayPlan:
         plan = plan_day(known, asked)
         self.plans += 1
         self.sentences += sum(1 for _ in sentences(known, asked, plan))
@@ -464,7 +464,7 @@ class _Watched:
         return plan
 
 
-def watched(player: Practiser, habits: Habits, weeks: int, seed: int) -> _Watched:
+def watched(player: SimulatedPlayer, habits: Habits, weeks: int, seed: int) -> _Watched:
     """Some weeks of a player, every plan of theirs read."""
     found = _Watched()
     simulate(player, START, weeks, seed, found, habits)

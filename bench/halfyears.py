@@ -7,8 +7,8 @@ from datetime import date, timedelta
 
 from bench.facts import START, players
 from bench.goals import at_least, at_most
-from orexis.core.coach.day import Asked, DayPlan
-from orexis.core.coach.known import Known
+from orexis.core.coach.day import DayPlan, PlanRequest
+from orexis.core.coach.known import PlayerFacts
 from orexis.core.coach.limits import limits_for
 from orexis.core.coach.planning import plan_day
 from orexis.core.exercises.book import FAMILIES, planned_in, task_of
@@ -18,7 +18,7 @@ from orexis.core.exercises.writer import Writer
 from orexis.core.session.building import block_of
 from orexis.core.session.state import End
 from orexis.practice.practising import RATE
-from orexis.practice.simulation import Habits, Practiser, simulate
+from orexis.practice.simulation import Habits, SimulatedPlayer, simulate
 
 _WEEKS, _SEEDS = 26, (1, 2, 3)
 _WINDOW = timedelta(weeks=6)
@@ -59,7 +59,7 @@ class _Watched:
         self.has_room: Counter[str] = Counter()
         self._spans = {key: _span(family, writer) for key, family in FAMILIES.items()}
 
-    def __call__(self, known: Known, asked: Asked) -> DayPlan:
+    def __call__(self, known: PlayerFacts, asked: PlanRequest) -> DayPlan:
         plan = plan_day(known, asked)
         limits = limits_for(known, asked.lips)
         for key, span in self._spans.items():
@@ -76,7 +76,7 @@ class _Watched:
         return plan
 
 
-def _watch(player: Practiser, habits: Habits, seed: int, weeks: int) -> _Year:
+def _watch(player: SimulatedPlayer, habits: Habits, seed: int, weeks: int) -> _Year:
     policy = _Watched(player.bare)
     days = [day for day in simulate(player, START, weeks, seed, policy, habits).days if day.played]
     found = _Year(plans=len(days), past=policy.past)

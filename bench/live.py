@@ -1,7 +1,7 @@
 """Eight players at once: how long the listening of one 10 ms hop takes, live.
 
 Each stream is fed two chunks of 512 samples at a time, as the socket gathers them, in turn in
-one process; the Stand's whole chain runs (frames, passages, glimpses, gate). Wanted: p99 of a
+one process; the Stand's whole chain runs (frames, passages, glimpses, verdict). Wanted: p99 of a
 hop within 5 ms with eight streams at once. The whole analysis of a file is timed beside it, in
 turn, so that both have the machine as it is (wanted: 0.03 of real time, half of what a
 general-purpose tracker takes for the pitch alone, and live at most three times as much).
@@ -22,7 +22,7 @@ from orexis.core.exercises.book import FAMILIES, task_of
 from orexis.core.exercises.writer import Reach, Writer
 from orexis.core.horn.instruments import INSTRUMENTS
 from orexis.core.horn.setup import Horn
-from orexis.core.judging.gate import GateLevel
+from orexis.core.judging.standard import Standard
 from orexis.core.listening.analysis import analyse
 from orexis.core.listening.tracking.frames import HOP_S
 from orexis.core.session.stand import Stand
@@ -34,7 +34,7 @@ _TASK = task_of(FAMILIES["pyramid"], Writer(_HORN, Reach.usual(_HORN.instrument)
 
 
 def _stand() -> Stand:
-    return Stand(_TASK, _HORN, GateLevel.NORMAL, RATE)
+    return Stand(_TASK, _HORN, Standard.NORMAL, RATE)
 
 
 def main() -> None:

@@ -1,6 +1,6 @@
 """The truth suite: faults the stand-in player makes, and whether they are heard.
 
-Each kind is played at the sizes the normal gate cares about, over instruments, registers and
+Each kind is played at the sizes the normal standard cares about, over instruments, registers and
 dynamics, beside the same music without it. Found: the share of faults that were told of. Invented:
 the share of faultless notes or changes that were told of all the same. Wanted: at least 98 %
 found and at most 1 % invented.

@@ -16,8 +16,8 @@ from orexis.core.exercises.family import Aim
 from orexis.core.exercises.task import Task
 from orexis.core.exercises.writer import Writer
 from orexis.core.judging.attempts import judge
-from orexis.core.judging.gate import GateLevel
-from orexis.core.judging.seen import asked_of
+from orexis.core.judging.matching import asked_of
+from orexis.core.judging.standard import Standard
 from orexis.standin.reading import as_played
 from orexis.standin.without import WITHOUT, played_without
 
@@ -39,7 +39,7 @@ def failed_without(key: str, horn: str) -> dict[str, bool]:
             continue
         score = played_without(what, task.score, played)
         if score is not None:
-            verdict = judge(seen(task, score, writer, _ROOM), GateLevel.NORMAL)
+            verdict = judge(seen(task, score, writer, _ROOM), Standard.NORMAL)
             found[what] = not verdict.passed
     return found
 

@@ -21,7 +21,7 @@ from tests.running import Running
 
 from bench.goals import at_most
 from orexis.core.coach.about import About, Experience, Wish
-from orexis.core.coach.day import Asked
+from orexis.core.coach.day import PlanRequest
 from orexis.core.coach.planning import plan_day
 from orexis.core.horn.notation import Clef, NoteView
 from orexis.demo.band import Member
@@ -39,9 +39,9 @@ _YEARS, _TIMES, _PAINTS = 3, 15, 5
 _VIEW_MS, _PAINT_MS = 300, 500
 _BASE = "http://127.0.0.1:8420"
 _VIEWS = (
-    *("today", "schools", "programmes", "book", "sessions", "takes"),
+    *("today", "approaches", "programmes", "book", "sessions", "takes"),
     *("range", "range/58", "changes", "diary/{year}/{month}", "diary/{year}/{month}/20"),
-    *("diary/pins", "words-back"),
+    *("diary/bookmarks", "words-back"),
 )
 _PAGES = (
     *("today", "stand", "takes", "horn", "book", "players"),
@@ -77,7 +77,7 @@ def _practise(path: Path) -> None:
     with database.session() as session:
         maren = session.get_one(Player, 1)
         plan_ms = _time("a plan, from the file", lambda: plan_day(
-            known_of(session, maren, now.date()), Asked(30)))  # fmt: skip
+            known_of(session, maren, now.date()), PlanRequest(30)))  # fmt: skip
         at_most("years: a plan, ms", plan_ms, 100)
     database.close()
 

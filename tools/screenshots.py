@@ -118,7 +118,7 @@ def book(page: Page, url: str) -> None:
 
 def slur(page: Page, url: str) -> None:
     """A slur over three slots on the Stand, played once."""
-    page.goto(f"{url}/#/book/slot-slur")
+    page.goto(f"{url}/#/book/lip-slur")
     page.get_by_label("partials", exact=True).fill("3")
     expect(page.get_by_role("img", name="G4 C5 E5 C5 G4, free, 3 times.")).to_be_visible()
     page.get_by_role("heading", name="Lip slur").click()
@@ -196,7 +196,7 @@ def recorded(url: str) -> str:
     httpx.put(
         f"{url}/api/recordings/{recording}/wanted", json={"wanted": "G4 D5 F#5 G5 D5 G4"}
     ).raise_for_status()
-    where = f"{url}/api/recordings/{recording}/pins"
+    where = f"{url}/api/recordings/{recording}/bookmarks"
     httpx.post(where, json={"at_s": 2.6, "words": "as clean as this"}).raise_for_status()
     return recording
 

@@ -155,7 +155,7 @@ def test_a_slur_is_played_on_the_stand_repetition_by_repetition(
     server: Server, launch: Launch
 ) -> None:
     with page_of(launch(), server) as page:
-        page.goto(f"{server.url}/#/book/slot-slur")
+        page.goto(f"{server.url}/#/book/lip-slur")
         expect(page.get_by_role("img", name="G4 C5 G4, free, 3 times.")).to_be_visible()
         page.get_by_label("beats a note").fill("1")
         page.get_by_label("repetitions").fill("2")
@@ -193,7 +193,7 @@ def test_a_slur_is_played_on_the_stand_repetition_by_repetition(
 
 def test_what_cannot_be_is_said_and_what_was_there_stays(server: Server, launch: Launch) -> None:
     with page_of(launch(), server) as page:
-        page.goto(f"{server.url}/#/book/slot-slur")
+        page.goto(f"{server.url}/#/book/lip-slur")
         page.get_by_label("partials").first.wait_for()
         page.keyboard.press("Enter")
         # Its page in the Book has the same title and music: the Stand is there with its note.

@@ -1,4 +1,5 @@
-"""Listening back: marks as they happen, recordings dropped in, zoom, pins, two takes at once."""
+"""Listening back: marks as they happen, recordings dropped in, zoom, bookmarks, two takes at
+once."""
 
 import base64
 import json
@@ -106,7 +107,7 @@ def test_a_recording_is_deleted_and_brought_back(
         expect(page.get_by_role("heading", name="harbour.wav")).to_be_visible()
 
 
-def test_spots_are_pinned_gone_to_and_taken_away(
+def test_spots_are_bookmarked_gone_to_and_taken_away(
     server: Server, launch: Launch, tmp_path: Path
 ) -> None:
     recording = kept_recording(server, tmp_path / "a.wav")
@@ -121,23 +122,23 @@ def test_spots_are_pinned_gone_to_and_taken_away(
         expect(page.get_by_label("What is at 1.00 s?")).to_be_focused()
         page.keyboard.type("listen to this")
         page.keyboard.press("Enter")
-        pins = page.get_by_role("list", name="Bookmarks")
-        expect(pins).to_contain_text("listen to this 1.0 s")
-        # The next spot is the touched slot, and the one before that is the pin.
+        bookmarks = page.get_by_role("list", name="Bookmarks")
+        expect(bookmarks).to_contain_text("listen to this 1.0 s")
+        # The next spot is the touched slot, and the one before that is the bookmark.
         page.keyboard.press("ArrowDown")
         until(page, "document.querySelector('audio').currentTime > 1.5")
         page.keyboard.press("ArrowUp")
         until(page, "Math.abs(document.querySelector('audio').currentTime - 1) < 0.01")
         page.reload()
-        expect(pins).to_contain_text("listen to this")
+        expect(bookmarks).to_contain_text("listen to this")
         page.get_by_role("button", name="take bookmark 1 away").click()
-        expect(pins).to_have_count(0)
+        expect(bookmarks).to_have_count(0)
 
 
 def test_takes_of_one_note_are_compared_with_cursors_at_the_same_place(
     server: Server, launch: Launch
 ) -> None:
-    # A first try that is cut short, and a whole one after it.
+    # A first attempt that is cut short, and a whole one after it.
     short, whole = (softened(steady(B_FLAT_3_HZ, seconds)) for seconds in (2.0, 4.6))
     server.play(np.concatenate((silence(1.5), short, silence(1.2), whole, silence(1))))
     with page_of(launch(), server) as page:
@@ -170,7 +171,7 @@ def test_takes_of_one_note_are_compared_with_cursors_at_the_same_place(
 def test_a_drone_sounds_and_is_told_to_the_ear(
     server: Server, launch: Launch, tmp_path: Path
 ) -> None:
-    # Chromium's own microphone beeps, and a drone is not turned off in the middle of a try.
+    # Chromium's own microphone beeps, and a drone is not turned off in the middle of an attempt.
     quiet = tmp_path / "quiet.wav"
     soundfile.write(quiet, silence(1.0), RATE)
     with page_of(launch(microphone=quiet), server) as page:

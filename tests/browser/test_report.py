@@ -113,8 +113,8 @@ def test_a_report_is_printed_carried_answered_and_its_words_come_back(
         page.keyboard.press("6")
         expect(page.get_by_role("heading", name="Held from G4 to G4.")).to_be_visible()
         page.keyboard.press("y")
-        open_pins = page.get_by_role("region", name="Still to go back to")
-        expect(open_pins).to_contain_text("Ruven: as clean as this")
+        open_bookmarks = page.get_by_role("region", name="Still to go back to")
+        expect(open_bookmarks).to_contain_text("Ruven: as clean as this")
         page.keyboard.press("g")
         bookmarks = page.get_by_role("list", name="Bookmarks")
         expect(bookmarks).to_contain_text("Ruven: as clean as this")
@@ -123,7 +123,7 @@ def test_a_report_is_printed_carried_answered_and_its_words_come_back(
         page.go_back()
         month = f"{date.today():%B %Y}"
         expect(page.get_by_role("heading", name=month, exact=True)).to_be_visible()
-        expect(open_pins).to_have_count(0)
+        expect(open_bookmarks).to_have_count(0)
 
 
 def test_somebody_s_report_is_a_guest_to_be_read(

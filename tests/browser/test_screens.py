@@ -48,7 +48,7 @@ def test_the_stand_shows_note_music_sound_and_verdict_without_scrolling(
     server: Server, launch: Launch, width: int, height: int
 ) -> None:
     with page_of(launch(), server, _AFAR) as page:
-        page.goto(f"{server.url}/#/book/slot-slur")
+        page.goto(f"{server.url}/#/book/lip-slur")
         expect(page.get_by_role("heading", name="Lip slur", level=1)).to_be_visible()
         page.keyboard.press("Enter")
         expect(page.get_by_role("region", name="Now")).to_be_visible()

@@ -121,7 +121,7 @@ def test_a_warm_up_with_the_metronome(server: Server, launch: Launch) -> None:
     # Breathing ends by its time: two breaths of 12 s, after a moment.
     assert (found[0][0], found[0][1]) == ("time-up", 25.5)
     assert verdicts(server) == [True] * 14
-    # In time, every try begins where its count-in ends: seven lengths, evenly spaced.
+    # In time, every attempt begins where its count-in ends: seven lengths, evenly spaced.
     ends = [at for kind, at, _ in found if kind == "judged"][-7:]
     steps = [after - before for before, after in pairwise(ends)]
     assert max(steps) - min(steps) < 0.1
@@ -160,7 +160,7 @@ def test_a_ladder_climbs_fails_steps_back_and_ends_for_the_day(
     assert "Next note: left out" in told
     assert "Long tone: 1 of 1 good." in told
     assert "Leave for tomorrow" in told
-    # The low note before every try.
+    # The low note before every attempt.
     assert Counter(place.endswith("low note") for place in places(server)) == {True: 8, False: 11}
 
 

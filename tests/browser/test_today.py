@@ -123,7 +123,7 @@ def test_minutes_lips_and_quiet_hours_make_another_day(server: Server, launch: L
         expect(page.get_by_role("heading", name="the mouthpiece alone.")).to_be_visible()
 
 
-def test_a_school_is_changed_and_the_plan_follows(server: Server, launch: Launch) -> None:
+def test_an_approach_is_changed_and_the_plan_follows(server: Server, launch: Launch) -> None:
     httpx.put(f"{server.url}/api/players/1/about", json=ABOUT).raise_for_status()
     with page_of(launch(), server) as page:
         to_today(page)

@@ -18,16 +18,16 @@ from orexis.core.horn.instruments import INSTRUMENTS
 from orexis.core.horn.notation import note_name
 from orexis.core.horn.setup import Horn
 from orexis.core.judging.attempts import judge, outcomes
-from orexis.core.judging.gate import GateLevel
 from orexis.core.judging.marks import marks
+from orexis.core.judging.matching import last_reached, lay_beside
 from orexis.core.judging.pattern_words import pattern_sentences
 from orexis.core.judging.ribbon import ribbon_of
-from orexis.core.judging.seen import last_reached, lay_beside
+from orexis.core.judging.standard import Standard
 from orexis.core.listening.microphone.check import MicrophoneCheck
 from orexis.core.listening.microphone.words import finding_words, summary_words
 from orexis.core.listening.notes.events import Events, Passage
 from orexis.core.listening.notes.passages import PassageFollower
-from orexis.core.listening.notes.patterns import Wanted, match_pattern
+from orexis.core.listening.notes.patterns import WantedNote, match_pattern
 from orexis.core.listening.tracking.frames import Frames
 from orexis.core.listening.tracking.tracker import FrameTracker
 from orexis.core.session.stand import Attempt, Stand
@@ -160,7 +160,7 @@ def check_judging(seed: int) -> None:
     asked, horn = _tasks()[int(rng.integers(len(_tasks())))]
     frames = strange_frames(rng) if rng.random() < 0.5 else _around(rng, asked)
     events = Events.of(_followed(frames, [len(frames)], None, glimpses=False))
-    level = list(GateLevel)[int(rng.integers(3))]
+    level = list(Standard)[int(rng.integers(3))]
     seen = lay_beside(asked, events, horn)
     verdict = judge(seen, level)
     assert len(seen.answers) == len(seen.asked)
@@ -168,7 +168,7 @@ def check_judging(seed: int) -> None:
     outcomes(asked, verdict)
     last_reached(asked, events.notes, horn)
     wanted = [note.note.midi for note in seen.asked] or [60]
-    match = match_pattern([Wanted(midi) for midi in wanted], events)
+    match = match_pattern([WantedNote(midi) for midi in wanted], events)
     pattern_sentences(match, wanted, [note.midi for note in events.notes], note_name)
 
 
@@ -214,14 +214,14 @@ def _stood(
     asked: Task, horn: Horn, sound: Samples, sizes: Iterable[int], rest_frames: int
 ) -> tuple[list[Attempt], list[int]]:
     """The attempts and the disturbed rests of a sound, a rest after each attempt."""
-    stand = Stand(asked, horn, GateLevel.NORMAL, _STAND_RATE)
+    stand = Stand(asked, horn, Standard.NORMAL, _STAND_RATE)
     attempts: list[Attempt] = []
     disturbed: list[int] = []
 
     def ended(attempt: Attempt) -> None:
         attempts.append(attempt)
         end = attempt.frames.first + len(attempt.frames)
-        stand.put(asked, GateLevel.NORMAL, end + rest_frames)
+        stand.put(asked, Standard.NORMAL, end + rest_frames)
 
     stand.ended = ended
     stand.disturbed = disturbed.append

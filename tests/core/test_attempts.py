@@ -22,8 +22,8 @@ from orexis.core.judging.attempts import (
     judge_attempt,
     outcomes,
 )
-from orexis.core.judging.gate import GateLevel
-from orexis.core.judging.seen import Place, last_reached, lay_beside
+from orexis.core.judging.matching import Place, last_reached, lay_beside
+from orexis.core.judging.standard import Standard
 from orexis.core.listening.analysis import analyse
 from orexis.core.listening.notes.events import (
     Change,
@@ -47,7 +47,7 @@ SLUR = Transition(Change.SLUR, 0, 0.04, 0, (), 0, 0, 0, 0)
 BREATH = replace(SLUR, kind=Change.BREATH, gap_s=0.6)
 TONGUED = replace(SLUR, kind=Change.TONGUED, gap_s=0.05)
 # F3 B♭3 F3 slurred: the third and fourth slots of the open horn.
-PAIR = task("slot-slur", "trombone-tenor", times=1)
+PAIR = task("lip-slur", "trombone-tenor", times=1)
 
 
 def note(midi: int, place: int = 0, **measures: float) -> Note:
@@ -65,7 +65,7 @@ def result(verdict: Verdict, aim: Aim) -> AimResult:
     return next(result for result in verdict.results if result.aim is aim)
 
 
-def pair(events: Events, aim: Aim, level: GateLevel = GateLevel.NORMAL) -> AimResult:
+def pair(events: Events, aim: Aim, level: Standard = Standard.NORMAL) -> AimResult:
     return result(judge_attempt(PAIR, events, TROMBONE, level), aim)
 
 
@@ -84,22 +84,22 @@ def test_a_clean_attempt_passes_and_tells_how_often_it_went_well() -> None:
     ("aim", "change", "least_bad"),
     [
         # Strict, normal and kind: 40, 60, 90 ms of gap; 30, 45, 60 ms of a slot touched.
-        (Aim.GAP, {"gap_s": 0.05}, GateLevel.STRICT),
-        (Aim.GAP, {"gap_s": 0.08}, GateLevel.NORMAL),
-        (Aim.GAP, {"gap_s": 0.1}, GateLevel.KIND),
-        (Aim.TOUCHED, {"touched": (TouchedSlot(56, 0.04),)}, GateLevel.STRICT),
-        (Aim.TOUCHED, {"touched": (TouchedSlot(56, 0.05),)}, GateLevel.NORMAL),
-        (Aim.TOUCHED, {"touched": (TouchedSlot(56, 0.07),)}, GateLevel.KIND),
-        (Aim.FLIPPED, {"flipped": TouchedSlot(62, 0.04)}, GateLevel.STRICT),
-        (Aim.FLIPPED, {"flipped": TouchedSlot(62, 0.07)}, GateLevel.KIND),
-        (Aim.WANING, {"waning_db": 3.5}, GateLevel.KIND),
+        (Aim.GAP, {"gap_s": 0.05}, Standard.STRICT),
+        (Aim.GAP, {"gap_s": 0.08}, Standard.NORMAL),
+        (Aim.GAP, {"gap_s": 0.1}, Standard.KIND),
+        (Aim.TOUCHED, {"touched": (TouchedSlot(56, 0.04),)}, Standard.STRICT),
+        (Aim.TOUCHED, {"touched": (TouchedSlot(56, 0.05),)}, Standard.NORMAL),
+        (Aim.TOUCHED, {"touched": (TouchedSlot(56, 0.07),)}, Standard.KIND),
+        (Aim.FLIPPED, {"flipped": TouchedSlot(62, 0.04)}, Standard.STRICT),
+        (Aim.FLIPPED, {"flipped": TouchedSlot(62, 0.07)}, Standard.KIND),
+        (Aim.WANING, {"waning_db": 3.5}, Standard.KIND),
     ],
 )
 def test_a_change_is_held_to_its_limit_at_each_level(
-    aim: Aim, change: dict[str, object], least_bad: GateLevel
+    aim: Aim, change: dict[str, object], least_bad: Standard
 ) -> None:
     events = three(second=replace(SLUR, **change))  # type: ignore[arg-type]
-    levels = list(GateLevel)
+    levels = list(Standard)
     for level in levels:
         result = pair(events, aim, level)
         assert result.passed is (levels.index(level) > levels.index(least_bad))
@@ -168,14 +168,14 @@ def test_a_crack_is_one_however_good_the_rest() -> None:
 
 
 def test_more_breaths_than_there_are_are_counted() -> None:
-    pattern = task("slot-pattern", "trombone-tenor", pattern="3 4 3", times=1)
+    pattern = task("partial-pattern", "trombone-tenor", pattern="3 4 3", times=1)
     verdict = judge_attempt(pattern, three(second=BREATH), TROMBONE)
     assert result(verdict, Aim.ONE_BREATH).measured == 1
     assert result(judge_attempt(pattern, three(), TROMBONE), Aim.ONE_BREATH).passed
 
 
 def test_evenness_is_the_variation_of_the_time_from_note_to_note() -> None:
-    pattern = task("slot-pattern", "trombone-tenor", pattern="3 4 3 4", times=1)
+    pattern = task("partial-pattern", "trombone-tenor", pattern="3 4 3 4", times=1)
     # Onsets at 0, 1, 2 and 4 s: 1, 1 and 2 beats vary by √(2/9) / (4/3) = 35 %.
     notes = tuple(
         replace(note(midi), first=first, last=first + 50)
@@ -251,7 +251,7 @@ def test_a_bend_that_does_not_come_back_is_told_with_how_far() -> None:
 
 
 def test_where_it_was_is_told_from_other_notes_of_that_name_and_other_times() -> None:
-    twice = task("slot-slur", "trombone-tenor", times=2)
+    twice = task("lip-slur", "trombone-tenor", times=2)
     notes = tuple(note(midi, place) for place, midi in enumerate((53, 58, 53, 53, 58, 53)))
     changes = (SLUR, SLUR, BREATH, SLUR, replace(SLUR, gap_s=0.2))
     verdict = judge_attempt(twice, Events(notes, changes), TROMBONE)
@@ -264,9 +264,9 @@ def test_where_it_was_is_told_from_other_notes_of_that_name_and_other_times() ->
 
 def test_the_document_of_an_attempt_names_every_aim_with_its_place() -> None:
     seen = lay_beside(PAIR, three(second=replace(SLUR, gap_s=0.2)), TROMBONE)
-    verdict = judge(seen, GateLevel.NORMAL)
-    document = attempt_document(PAIR, verdict, note_name, GateLevel.NORMAL, seen.answers)
-    assert (document["family"], document["passed"]) == ("slot-slur", False)
+    verdict = judge(seen, Standard.NORMAL)
+    document = attempt_document(PAIR, verdict, note_name, Standard.NORMAL, seen.answers)
+    assert (document["family"], document["passed"]) == ("lip-slur", False)
     assert (document["level"], document["mismatch"]) == ("normal", None)
     gap = next(aim for aim in document["aims"] if aim["aim"] == "gap")
     assert (gap["measured"], gap["limit"], gap["unit"], gap["step"]) == (200, 60, "ms", 2)
@@ -299,10 +299,10 @@ def test_every_aim_has_a_rule_and_words() -> None:
 HELD = task("long-tone", "trombone-tenor", from_midi="F3", hold_s=4)
 
 
-def held(gate: GateLevel | None = None, **measures: float) -> Verdict:
+def held(standard: Standard | None = None, **measures: float) -> Verdict:
     """The verdict on F3, held well for five seconds but for some measures."""
     one = replace(note(53, 0, **{"hold_s": 4.9, **measures}), last=500)
-    return judge_attempt(HELD, Events((one,)), TROMBONE, gate or GateLevel.NORMAL)
+    return judge_attempt(HELD, Events((one,)), TROMBONE, standard or Standard.NORMAL)
 
 
 def read(verdict: Verdict, aim: Aim) -> tuple[str, str]:
@@ -317,20 +317,20 @@ def read(verdict: Verdict, aim: Aim) -> tuple[str, str]:
 def test_each_level_lets_through_exactly_its_limits(
     level: str, centre: float, spread: float, scoop: float, sag: float
 ) -> None:
-    gate = GateLevel(level)
+    standard = Standard(level)
     at = {"centre_cents": -centre, "spread_cents": spread}
-    assert held(gate, **at, scoop_cents=-scoop, sag_cents=-sag).passed
+    assert held(standard, **at, scoop_cents=-scoop, sag_cents=-sag).passed
     for beyond in (
         {"centre_cents": centre + 0.1},
         {"spread_cents": spread + 0.1},
         {"scoop_cents": scoop + 0.1},
         {"sag_cents": -sag - 0.1},
     ):
-        assert not held(gate, **beyond).passed
+        assert not held(standard, **beyond).passed
 
 
 def test_a_note_held_too_short_fails_whatever_the_level() -> None:
-    verdict = held(GateLevel.KIND, hold_s=3.96)
+    verdict = held(Standard.KIND, hold_s=3.96)
     (failed,) = [result for result in verdict.results if not result.passed]
     assert failed.aim is Aim.HELD
     assert number_words(failed) == ("3.9", "s")
@@ -410,7 +410,7 @@ def test_numbers_are_read_with_their_direction() -> None:
 
 def test_a_crack_fails_whatever_the_level() -> None:
     cracked = replace(note(53, hold_s=4.9), last=500, cracked_from_midi=46)
-    verdict = judge_attempt(HELD, Events((cracked,)), TROMBONE, GateLevel.KIND)
+    verdict = judge_attempt(HELD, Events((cracked,)), TROMBONE, Standard.KIND)
     assert verdict.worst is not None
     assert verdict.worst.aim is Aim.SPEAKS
     assert read(verdict, Aim.SPEAKS) == ("cracked", "")
@@ -423,7 +423,7 @@ OWN = Tone(53, -20, 30, 2, 0, 2)
 def beside(level: str, *passed: Tone) -> Verdict:
     """The verdict on F3 held well, when some notes have passed before it."""
     one = replace(note(53, 0, hold_s=4.9), last=500)
-    return judge_attempt(HELD, Events((one,)), TROMBONE, GateLevel(level), passed)
+    return judge_attempt(HELD, Events((one,)), TROMBONE, Standard(level), passed)
 
 
 @pytest.mark.parametrize(("level", "off_db"), [("strict", 3), ("normal", 4), ("kind", 6)])
@@ -492,7 +492,7 @@ def heard(exercise: Task, instrument: str, aim: Aim | None = None) -> Verdict:
         ("long-tone", "cornet-bb", Aim.END),
         ("dynamics", "tenor-horn-eb", Aim.SHAPE),
         ("finding-the-centre", "cornet-bb", Aim.CAME_BACK),
-        ("slot-slur", "trombone-tenor", Aim.FLIPPED),
+        ("lip-slur", "trombone-tenor", Aim.FLIPPED),
         ("pyramid", "trombone-tenor", Aim.TOUCHED),
         ("accelerating-slur", "cornet-bb", Aim.CLEAR),
         ("interval-buzz", "cornet-bb", Aim.START),
@@ -541,7 +541,7 @@ def test_the_level_is_held_against_the_newest_that_passed() -> None:
 
 def test_breaths_are_as_many_as_all_repetitions_have() -> None:
     # Three times on a breath each: two breaths between.
-    thrice = task("slot-pattern", "trombone-tenor", pattern="3 4 3", times=3)
+    thrice = task("partial-pattern", "trombone-tenor", pattern="3 4 3", times=3)
     notes = tuple(note(midi, place) for place, midi in enumerate(3 * (53, 58, 53)))
     rows = [SLUR, SLUR, BREATH, SLUR, SLUR, BREATH, SLUR, SLUR]
     good = judge_attempt(thrice, Events(notes, tuple(rows)), TROMBONE)

@@ -1,13 +1,13 @@
-"""An exercise as a block of a session: its rungs, for every way that tries can go on."""
+"""An exercise as a block of a session: its rungs, for every way that attempts can go on."""
 
 import pytest
 
 from orexis.core.exercises.book import FAMILIES
 from orexis.core.exercises.family import ExerciseRefusedError, Group
 from orexis.core.horn.registers import Register, register_of
-from orexis.core.score.steps import On, Role
+from orexis.core.score.steps import PlayedOn, Role
 from orexis.core.session.building import Setting, block_of, follows_of, ways_of
-from orexis.core.session.plan import AfterFail, Before, Block, Counts, Enough
+from orexis.core.session.plan import AfterFail, AfterFails, BeforeAttempt, Block, Counts
 from orexis.core.session.quiet import quietly
 from orexis.core.session.ready import READY, ready_for
 from tests.core.exercises.writing import row, writer
@@ -30,7 +30,7 @@ def test_a_ladder_goes_up_by_half_steps_one_breath_each() -> None:
         ["B4/1", "~C5/2", "'"],
         ["C5/1", "~C#5/2", "'"],
     ]
-    assert (made.after_fail, made.enough, made.most_fails) == (AfterFail.BACK, Enough.END, 3)
+    assert (made.after_fail, made.enough, made.most_fails) == (AfterFail.BACK, AfterFails.END, 3)
     assert made.probe is not None
     assert [note.role for note in made.probe.score.notes] == [Role.RE_CENTRE]
 
@@ -53,7 +53,7 @@ def test_the_low_note_after_a_triad_is_asked_for_by_the_session() -> None:
 
 
 def test_through_the_lengths_goes_on_from_the_one_that_is_set() -> None:
-    made = block("slot-slur", {"length": "12"})
+    made = block("lip-slur", {"length": "12"})
     assert made.rungs[0].name == "valves 1 and 2"
     assert len(made.rungs) == 4
 
@@ -107,7 +107,11 @@ def test_what_is_in_time_has_the_metronome_and_range_work_has_not() -> None:
 
 def test_every_setting_reaches_the_block() -> None:
     made = block("long-tone", {}, before="sing", rest_s=10.0, block_rest_s=30.0, as_played="on")
-    assert (made.before, made.rests.try_s, made.rests.block_s) == (Before.SING, 10.0, 30.0)
+    assert (made.before, made.rests.attempt_s, made.rests.block_s) == (
+        BeforeAttempt.SING,
+        10.0,
+        30.0,
+    )
     assert made.rests.as_played
     # As it was set once, before reaching beyond was a question of its own.
     beyond = block("chromatic-ladder", {}, after_fail="beyond", probe="off")
@@ -172,11 +176,11 @@ def test_quiet_hours_leave_nothing_on_the_horn() -> None:
         assert played is not None
         block = block_of(played.family, CORNET, played.values, played.way)
         on = {note.on for rung in block.rungs for note in rung.task.score.notes}
-        assert on <= {On.MOUTHPIECE}
+        assert on <= {PlayedOn.MOUTHPIECE}
 
 
 def test_a_slur_is_buzzed_as_its_shape() -> None:
-    played = quietly(Setting("slot-slur", {"slots": 3.0}, {}), CORNET)
+    played = quietly(Setting("lip-slur", {"slots": 3.0}, {}), CORNET)
     assert played is not None
     assert (played.family, dict(played.values)) == ("slur-shape", {"low_midi": 65, "high_midi": 74})
 

@@ -7,7 +7,7 @@ import pytest
 from orexis.core.session.checking import halved, with_checks
 from orexis.core.session.log import Press, Tired
 from orexis.core.session.running import run
-from orexis.core.session.state import Close
+from orexis.core.session.state import BlockEnd
 from orexis.core.session.telling import told
 from orexis.formats.session import block_document, block_of
 from tests.core.test_running import LADDER, LONG, F, P, W, block, play
@@ -36,11 +36,11 @@ def test_each_hard_exercise_has_one_before_it_and_nothing_else_has() -> None:
         (AT_ONCE, GOOD, None, 2),
         (GOOD, MISSED, None, 1),
         (MISSED, AT_ONCE, None, 1),
-        (MISSED, MISSED, Close.HELD_BACK, 2),
+        (MISSED, MISSED, BlockEnd.HELD_BACK, 2),
     ],
 )
 def test_it_is_played_halved_or_left_out(
-    first: tuple[bool, ...], second: tuple[bool, ...], close: Close | None, sets: int
+    first: tuple[bool, ...], second: tuple[bool, ...], close: BlockEnd | None, sets: int
 ) -> None:
     after = play(*DAY)
     while after.state.block == 0:

@@ -3,7 +3,7 @@
 import numpy as np
 
 from orexis.core.listening.tracking.frames import Frames
-from orexis.core.session.going_on import GoingOn
+from orexis.core.session.steadiness import SteadyFrames
 
 
 def frames(f0_hz: list[float], level_db: list[float] | None = None) -> Frames:
@@ -13,7 +13,7 @@ def frames(f0_hz: list[float], level_db: list[float] | None = None) -> Frames:
 
 
 def counted(*parts: Frames) -> int:
-    going_on = GoingOn()
+    going_on = SteadyFrames()
     for part in parts:
         going_on.step(part)
     return going_on.frames

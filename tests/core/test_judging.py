@@ -14,7 +14,7 @@ from orexis.core.judging.words import (
     tone_sentence,
 )
 from orexis.core.listening.notes.measures import NoteMeasures, Vibrato
-from orexis.core.listening.notes.tone import Expected, ToneVerdict, ToneWord
+from orexis.core.listening.notes.tone import ExpectedTone, ToneVerdict, ToneWord
 
 CLEAN = NoteMeasures(
     centre_cents=0,
@@ -90,7 +90,7 @@ def test_a_note_held_long_enough_is_none_the_worse_for_not_being_held_longer() -
 
 
 def test_a_tone_is_told_against_the_players_own_or_not_at_all() -> None:
-    expected = Expected(28, 1, 1.5, 0.1)
+    expected = ExpectedTone(28, 1, 1.5, 0.1)
     airy = ToneVerdict(ToneWord.AIRY, -6.2, 0.0, expected)
     assert tone_sentence(airy, 64.4, 20) == (
         "Airy: 6 dB more breath than in your own tone here. 64 of 100 like the last good one."

@@ -15,9 +15,9 @@ from orexis.core.judging.aim_words import WORDS
 from orexis.core.judging.aims import limit_of
 from orexis.core.judging.attempt_words import said_of
 from orexis.core.judging.attempts import AimResult, Verdict, judge_attempt
-from orexis.core.judging.gate import GateLevel
+from orexis.core.judging.matching import lay_beside
 from orexis.core.judging.mismatch import MismatchKind
-from orexis.core.judging.seen import lay_beside
+from orexis.core.judging.standard import Standard
 from orexis.core.listening.notes.events import Change, Events, Glide, Note, Transition
 from orexis.core.listening.notes.measures import NoteMeasures
 from orexis.core.listening.notes.tone import Tone
@@ -53,7 +53,7 @@ def judged(asked: Task, events: Events) -> Verdict:
 
 
 # F3 B♭3 D4 F4 D4 B♭3 F3 on one breath.
-PATTERN = task("slot-pattern", "trombone-tenor", pattern="3 4 5 6 5 4 3", times=1)
+PATTERN = task("partial-pattern", "trombone-tenor", pattern="3 4 5 6 5 4 3", times=1)
 PITCHES = tuple(step.midi for step in PATTERN.score.notes)
 # In a tempo: eight bars and more.
 TUNE = task("melody", "trombone-tenor")
@@ -238,10 +238,10 @@ class TestWhatMustBeDone:
 
     def test_what_lasts_as_long_as_it_is_good_lasts_most_of_what_is_written(self) -> None:
         sets = task("pedal-sets", "trombone-tenor", starts=4, beats=6)
-        assert limit_of(Aim.HELD, GateLevel.NORMAL, sets) == pytest.approx(4.8)
+        assert limit_of(Aim.HELD, Standard.NORMAL, sets) == pytest.approx(4.8)
         # Of four counts at 60 a breath takes some.
         buzz = task("first-buzz", "trombone-tenor", step="2", tempo=60)
-        assert limit_of(Aim.HELD, GateLevel.NORMAL, buzz) == pytest.approx(2.8)
+        assert limit_of(Aim.HELD, Standard.NORMAL, buzz) == pytest.approx(2.8)
 
     def test_a_siren_may_stay_where_it_ends(self) -> None:
         siren = task("siren", "trombone-tenor", low_midi="F3", high_midi="F4", times=1)

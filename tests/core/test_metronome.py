@@ -8,7 +8,7 @@ from statistics import fmean
 
 import pytest
 
-from orexis.core.judging.gate import GateLevel
+from orexis.core.judging.standard import Standard
 from orexis.core.score.pulse import Click
 from orexis.core.score.steps import Play, Score
 from orexis.core.session.building import block_of
@@ -86,10 +86,10 @@ def test_a_ramp_grows_evenly_from_beat_to_beat() -> None:
 def test_onsets_are_told_against_their_beats(late_s: float, latency_s: float) -> None:
     made = writer("cornet-bb")
     block = block_of("interval-rhythms", made, {"times": 1.0}, {"metronome": "on"})
-    state = begin(Plan("Test", (block,)), RATE, GateLevel.NORMAL)
+    state = begin(Plan("Test", (block,)), RATE, Standard.NORMAL)
     task, starts = state.task, state.stretches[1].end or 0
     sound = perform(as_played(task.score), voice_of(task.score, made.instrument), RATE)
-    stand = Stand(task, made.horn, GateLevel.NORMAL, RATE)
+    stand = Stand(task, made.horn, Standard.NORMAL, RATE)
     truth_s = [note["start_s"] for note in sound.truth["notes"]]
     (attempt,) = [*stand.feed(sound.samples).attempts, *stand.finish().attempts]
     # The take's first frame, had the sound begun that much after its beat.

@@ -11,7 +11,7 @@ from orexis.core.horn.notation import note_name
 from orexis.core.judging.marks import marks
 from orexis.core.listening.notes.events import Change, Events, Glide, Note, Transition
 from orexis.core.listening.notes.measures import NoteMeasures
-from orexis.core.listening.notes.patterns import Wanted, match_pattern
+from orexis.core.listening.notes.patterns import WantedNote, match_pattern
 from orexis.core.listening.notes.tone import Baseline, Tone
 
 CLEAN = NoteMeasures(0, 2, 0, 0, 0.02, 0, 0.4, None, -20, 0)
@@ -44,7 +44,7 @@ PITCHES = st.lists(st.integers(40, 80), min_size=1, max_size=12)
 def test_what_is_played_as_wanted_has_every_note_in_its_place(
     pitches: list[int], cents: float
 ) -> None:
-    match = match_pattern([Wanted(midi) for midi in pitches], played(pitches, cents))
+    match = match_pattern([WantedNote(midi) for midi in pitches], played(pitches, cents))
     assert [answer and answer.note for answer in match.spoken] == list(range(len(pitches)))
     assert match.left_over == ()
     assert match.clear_share == 1
@@ -56,7 +56,7 @@ def test_what_is_played_as_wanted_has_every_note_in_its_place(
 def test_no_more_is_missed_than_was_left_out(pitches: list[int], data: st.DataObject) -> None:
     kept = data.draw(st.lists(st.booleans(), min_size=len(pitches), max_size=len(pitches)))
     sounding = [midi for midi, stays in zip(pitches, kept, strict=True) if stays]
-    match = match_pattern([Wanted(midi) for midi in pitches], played(sounding))
+    match = match_pattern([WantedNote(midi) for midi in pitches], played(sounding))
     assert len(match.missed) == len(pitches) - len(sounding)
     assert match.left_over == ()
 
@@ -65,7 +65,7 @@ def test_no_more_is_missed_than_was_left_out(pitches: list[int], data: st.DataOb
 def test_every_heard_note_answers_one_wanted_or_is_left_over(
     wanted: list[int], sounding: list[int]
 ) -> None:
-    match = match_pattern([Wanted(midi) for midi in wanted], played(sounding))
+    match = match_pattern([WantedNote(midi) for midi in wanted], played(sounding))
     answering = [answer.note for answer in match.spoken if answer is not None]
     left = [number for number, _ in match.left_over]
     assert sorted(answering + left) == list(range(len(sounding)))
@@ -82,7 +82,7 @@ def test_lateness_and_latency_are_told_apart(
     pitches: list[int], late_s: float, latency_s: float
 ) -> None:
     events = played(pitches)
-    wanted = [Wanted(note.midi, note.start_s - late_s - latency_s) for note in events.notes]
+    wanted = [WantedNote(note.midi, note.start_s - late_s - latency_s) for note in events.notes]
     timing = match_pattern(wanted, events, latency_s).timing
     assert timing is not None
     assert timing.mean_ms == pytest.approx(1000 * late_s, abs=1e-6)

@@ -4,11 +4,11 @@ from dataclasses import replace
 
 from orexis.core.horn.notation import note_name
 from orexis.core.judging.pattern_words import pattern_sentences
-from orexis.core.listening.notes.patterns import LeftOver, PatternMatch, Spoken
+from orexis.core.listening.notes.patterns import LeftOver, MatchedNote, PatternMatch
 
 WANTED = (58, 62, 65)
 WHOLE = PatternMatch(
-    spoken=(Spoken(0, 2), Spoken(1, -4), Spoken(2, 0)),
+    spoken=(MatchedNote(0, 2), MatchedNote(1, -4), MatchedNote(2, 0)),
     left_over=(),
     breaths=1,
     level_change_db=1,
@@ -32,7 +32,7 @@ def test_all_is_well_in_four_sentences() -> None:
 
 
 def test_what_went_wrong_comes_first_with_its_notes() -> None:
-    spoken = (Spoken(0, 2), None, Spoken(3, 0))
+    spoken = (MatchedNote(0, 2), None, MatchedNote(3, 0))
     left = ((1, LeftOver.EXTRA), (2, LeftOver.EXTRA), (4, LeftOver.SPLIT))
     match = replace(WHOLE, spoken=spoken, left_over=left, breaths=2, evenness_cv=0.3)
     assert said(match, (58, 63, 63, 65, 65))[:4] == [

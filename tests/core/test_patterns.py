@@ -5,7 +5,7 @@ import pytest
 
 from orexis.core.listening.analysis import analyse
 from orexis.core.listening.notes.events import Events
-from orexis.core.listening.notes.patterns import LeftOver, PatternMatch, Wanted, match_pattern
+from orexis.core.listening.notes.patterns import LeftOver, PatternMatch, WantedNote, match_pattern
 from tests.sounds import RATE, Samples, silence, softened, steady
 
 ARPEGGIO = (58, 62, 65, 70)
@@ -24,7 +24,7 @@ def tongued(*pitches: float) -> Events:
 
 
 def against(wanted: tuple[float, ...], events: Events) -> PatternMatch:
-    return match_pattern([Wanted(midi) for midi in wanted], events)
+    return match_pattern([WantedNote(midi) for midi in wanted], events)
 
 
 def test_a_pattern_played_as_asked_has_every_note_and_one_breath() -> None:
@@ -89,7 +89,7 @@ def test_a_last_note_gone_soft_is_another_sound() -> None:
 def test_onsets_are_held_against_beats_after_latency() -> None:
     # Onsets at 0.5, 1.0 and 1.6 s; beats every half second from 0.45 s on.
     events = heard(tone(58), silence(0.1), tone(62), silence(0.2), tone(65))
-    wanted = [Wanted(midi, 0.45 + 0.5 * i) for i, midi in enumerate((58, 62, 65))]
+    wanted = [WantedNote(midi, 0.45 + 0.5 * i) for i, midi in enumerate((58, 62, 65))]
     timing = match_pattern(wanted, events, latency_s=0.02).timing
     assert timing is not None
     assert timing.offsets_ms == pytest.approx((30, 30, 130), abs=20)

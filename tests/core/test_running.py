@@ -9,28 +9,37 @@ from hypothesis import strategies as st
 
 from orexis.core.exercises.family import Group
 from orexis.core.exercises.writer import Writer
-from orexis.core.judging.gate import GateLevel
+from orexis.core.judging.standard import Standard
 from orexis.core.listening.notes.tone import Tone
 from orexis.core.session.building import block_of
 from orexis.core.session.log import (
+    AttemptJudged,
+    ButtonPressed,
     Disturbed,
     Entry,
-    Helped,
-    Judged,
+    ExercisePut,
+    HelpAsked,
     Overruled,
     Press,
-    Pressed,
-    Put,
-    Resumed,
+    SessionResumed,
     SoundLost,
     TimeUp,
     Tuned,
 )
-from orexis.core.session.plan import AfterFail, Block, Counts, Enough, Plan, Rests
+from orexis.core.session.plan import AfterFail, AfterFails, Block, Counts, Plan, Rests
 from orexis.core.session.questions import QUESTIONS, question_of
 from orexis.core.session.running import begin, run, step
-from orexis.core.session.state import Close, End, Move, Phase, State, beats_in, due, stretch_at
-from orexis.core.session.telling import told, tomorrow_words, went_words
+from orexis.core.session.state import (
+    BlockEnd,
+    End,
+    Move,
+    Phase,
+    SessionState,
+    beats_in,
+    due,
+    stretch_at,
+)
+from orexis.core.session.telling import exercise_result_words, told, tomorrow_words
 from tests.core.exercises.writing import writer
 
 RATE = 1000
@@ -44,14 +53,14 @@ def block(family: str, values: dict[str, float | str] | None = None, **way: floa
     return block_of(family, W, values or {}, way)
 
 
-def started(*blocks: Block) -> State:
-    return begin(Plan("Test", blocks), RATE, GateLevel.NORMAL)
+def started(*blocks: Block) -> SessionState:
+    return begin(Plan("Test", blocks), RATE, Standard.NORMAL)
 
 
 class Played:
     """Plays on: each verdict comes five seconds after it could be played from."""
 
-    def __init__(self, state: State) -> None:
+    def __init__(self, state: SessionState) -> None:
         self.state = state
         self.log: list[Entry] = []
         self.takes = 0
@@ -67,11 +76,11 @@ class Played:
         for passed in verdicts:
             self.takes += 1
             at = (self.state.listen_from or 0) + 5 * RATE
-            self.enter(Judged(at, passed, f"take {self.takes}", seconds, tone))
+            self.enter(AttemptJudged(at, passed, f"take {self.takes}", seconds, tone))
         return self
 
     def press(self, press: Press, after_s: float = 0.0) -> "Played":
-        return self.enter(Pressed(self.now + round(after_s * RATE), press))
+        return self.enter(ButtonPressed(self.now + round(after_s * RATE), press))
 
     @property
     def now(self) -> int:
@@ -93,7 +102,7 @@ def play(*blocks: Block) -> Played:
 LONG = block("long-tone", {"times": 3.0}, fails=4.0)
 LADDER = block("chromatic-ladder", {}, probe="off", as_played="off", block_rest_s=0.0, rungs=4.0)
 PROBED = block("chromatic-ladder", {}, probe="on", as_played="off", block_rest_s=0.0, rungs=4.0)
-LENGTHS = block("slot-slur", {})
+LENGTHS = block("lip-slur", {})
 PYRAMID = block("pyramid", {"slots": 5.0}, rungs=3.0)
 COUPLETS = block("couplets", {"widest": 3.0}, fails=2.0)
 PEDALS = block("pedal-sets", {"starts": 4.0}, sets=2.0, set_rest_s=240.0, rest_s=5.0)
@@ -141,10 +150,10 @@ def test_where_verdicts_lead(
     assert (*after.where, after.state.move) == expected
 
 
-def test_school_one_more_try_then_stop() -> None:
-    school = replace(LADDER, after_fail=AfterFail.AGAIN, most_fails=2, ends_well=False)
-    assert play(school, LONG).judged(P, F).where == (0, 1, 0)
-    assert play(school, LONG).judged(P, F, F).where == (1, 0, 0)
+def test_approach_one_more_try_then_stop() -> None:
+    approach = replace(LADDER, after_fail=AfterFail.AGAIN, most_fails=2, ends_well=False)
+    assert play(approach, LONG).judged(P, F).where == (0, 1, 0)
+    assert play(approach, LONG).judged(P, F, F).where == (1, 0, 0)
 
 
 @pytest.mark.parametrize("then", [P, F])
@@ -155,7 +164,7 @@ def test_a_ladder_ends_one_step_back_and_not_on_a_miss(then: bool) -> None:
     # That is the last one, whatever comes of it.
     assert after.judged(then).where == (1, 0, 0)
     (closed,) = after.state.closed
-    assert closed.close is Close.ENOUGH
+    assert closed.close is BlockEnd.ENOUGH
 
 
 def test_a_ladder_missed_on_its_first_step_has_no_step_to_go_back_to() -> None:
@@ -170,10 +179,10 @@ def test_one_beyond_the_top_is_played_once_and_counts_neither_way(then: bool) ->
     assert (after.state.rung, after.state.move) == (2, Move.REACH)
     assert after.judged(then).where == (1, 0, 0)
     (closed,) = after.state.closed
-    assert (closed.close, closed.best, closed.tries, closed.passes) == (Close.DONE, 1, 2, 2)
+    assert (closed.close, closed.best, closed.attempts, closed.passes) == (BlockEnd.DONE, 1, 2, 2)
 
 
-def test_school_stop_at_once() -> None:
+def test_approach_stop_at_once() -> None:
     assert play(replace(LADDER, most_fails=1, ends_well=False), LONG).judged(P, F).where == (
         1,
         0,
@@ -182,9 +191,9 @@ def test_school_stop_at_once() -> None:
 
 
 @pytest.mark.parametrize("then", [P, F])
-def test_school_one_beyond_once(then: bool) -> None:
-    school = replace(LADDER, after_fail=AfterFail.BEYOND)
-    after = play(school, LONG).judged(P, F)
+def test_approach_one_beyond_once(then: bool) -> None:
+    approach = replace(LADDER, after_fail=AfterFail.BEYOND)
+    after = play(approach, LONG).judged(P, F)
     assert (after.state.rung, after.state.move) == (2, Move.BEYOND)
     assert after.judged(then).where == (1, 0, 0)
 
@@ -208,7 +217,7 @@ def test_a_low_note_that_does_not_come_back_round_ends_high_playing_for_today() 
     after.judged(F)
     assert (after.where[0], [block.close for block in after.state.closed]) == (
         2,
-        [Close.RAGGED, Close.HELD_BACK],
+        [BlockEnd.RAGGED, BlockEnd.HELD_BACK],
     )
 
 
@@ -216,10 +225,10 @@ def test_high_work_is_over_for_today_also_after_something_easy() -> None:
     high = block("next-note", {}, probe="off")
     after = play(replace(LADDER, most_fails=1), LONG, high, high).judged(F, P, P, P)
     assert [block.close for block in after.state.closed] == [
-        Close.ENOUGH,
-        Close.DONE,
-        Close.HELD_BACK,
-        Close.HELD_BACK,
+        BlockEnd.ENOUGH,
+        BlockEnd.DONE,
+        BlockEnd.HELD_BACK,
+        BlockEnd.HELD_BACK,
     ]
     assert after.state.ended is End.DONE
 
@@ -286,7 +295,7 @@ def test_breathing_ends_by_time_and_leads_on() -> None:
     # Two breaths of four counts in and eight out, at one a second, after a moment.
     assert due(state) == 1500 + 24 * RATE
     after = step(state, TimeUp(due(state) or 0))
-    assert (after.block, after.closed[0].close) == (1, Close.DONE)
+    assert (after.block, after.closed[0].close) == (1, BlockEnd.DONE)
     # Where nothing is timed, nothing is over.
     assert step(after, TimeUp(99 * RATE)) == after
 
@@ -335,18 +344,18 @@ def test_a_pause_keeps_what_was_left_of_a_rest() -> None:
     rest = after.state.stretches[0]
     assert (rest.phase, (rest.end or 0) - rest.start) == (Phase.REST, 3 * RATE)
     # A pause that is pressed twice, or going on where nothing is paused, changes nothing.
-    assert step(after.state, Pressed(after.now, Press.GO_ON)) == after.state
+    assert step(after.state, ButtonPressed(after.now, Press.GO_ON)) == after.state
 
 
 def test_a_verdict_in_a_pause_counts_for_nothing() -> None:
     after = play(LADDER).judged(P).press(Press.PAUSE)
     state = after.state
-    assert step(state, Judged(after.now + 100, True, "late", 3.0)) == state
+    assert step(state, AttemptJudged(after.now + 100, True, "late", 3.0)) == state
 
 
 def test_a_try_that_was_cut_short_counts_for_nothing() -> None:
     state = started(LADDER)
-    assert step(state, Judged(3000, False, "cut", 1.0, cut=True)) == state
+    assert step(state, AttemptJudged(3000, False, "cut", 1.0, cut=True)) == state
 
 
 def test_the_microphone_gone_pauses_and_says_so() -> None:
@@ -360,10 +369,10 @@ def test_the_microphone_gone_pauses_and_says_so() -> None:
 def test_time_nobody_listened_is_time_rested() -> None:
     after = play(PEDALS).judged(P, P, P, P)
     at = after.now
-    after.enter(Resumed(at + 10 * RATE, gap_s=200.0))
+    after.enter(SessionResumed(at + 10 * RATE, gap_s=200.0))
     rest = after.state.stretches[0]
     assert (rest.end or 0) - rest.start == 30 * RATE
-    after.enter(Resumed(after.now, gap_s=3600.0))
+    after.enter(SessionResumed(after.now, gap_s=3600.0))
     assert after.phase is Phase.READY
 
 
@@ -372,9 +381,9 @@ def test_something_hurts_ends_it_at_once() -> None:
     assert (after.state.ended, after.state.listen_from, after.phase) == (End.HURT, None, Phase.OVER)
     # What comes after the end changes nothing.
     for entry in (
-        Judged(99_999, True, "x", 1.0),
-        Pressed(99_999, Press.GO_ON),
-        Resumed(99_999, 9.0),
+        AttemptJudged(99_999, True, "x", 1.0),
+        ButtonPressed(99_999, Press.GO_ON),
+        SessionResumed(99_999, 9.0),
     ):
         assert step(after.state, entry) == after.state
 
@@ -385,7 +394,7 @@ def test_an_overruled_miss_goes_on_as_if_it_had_passed() -> None:
     after.enter(Overruled(after.now + 2000, f"take {after.takes}", passed=True))
     assert after.where == (0, 3, 0)
     assert after.state.listen_from == after.now
-    # And back again, as the gate said.
+    # And back again, as Orexis judged.
     after.enter(Overruled(after.now + 2000, f"take {after.takes}", passed=False))
     assert (after.where, after.state.fails) == ((0, 1, 0), (0, 0, 1, 0))
 
@@ -403,7 +412,7 @@ def test_an_overrule_that_leads_nowhere_else_does_not_disturb_what_sounds() -> N
 
 
 def test_another_exercise_takes_the_place_of_the_present_one() -> None:
-    after = play(LONG, PEDALS).judged(P).enter(Put(9000, LADDER))
+    after = play(LONG, PEDALS).judged(P).enter(ExercisePut(9000, LADDER))
     assert (after.state.blocks, after.where) == ((LADDER, PEDALS), (0, 0, 0))
 
 
@@ -416,11 +425,11 @@ def test_an_exercise_by_itself_goes_on_for_as_long_as_one_likes() -> None:
         assert after.press(press).state.ended is None
 
 
-def test_a_drone_makes_listening_begin_anew_and_the_gate_does_not() -> None:
+def test_a_drone_makes_listening_begin_anew_and_the_standard_does_not() -> None:
     state = started(LONG)
-    assert step(state, Tuned(5000, GateLevel.KIND, None)).listen_from == 0
-    tuned = step(state, Tuned(5000, GateLevel.STRICT, 116.5))
-    assert (tuned.listen_from, tuned.level, tuned.drone_hz) == (5000, GateLevel.STRICT, 116.5)
+    assert step(state, Tuned(5000, Standard.KIND, None)).listen_from == 0
+    tuned = step(state, Tuned(5000, Standard.STRICT, 116.5))
+    assert (tuned.listen_from, tuned.level, tuned.drone_hz) == (5000, Standard.STRICT, 116.5)
 
 
 def test_questions_are_asked_one_by_one_after_three_misses_and_a_pass_ends_them() -> None:
@@ -436,7 +445,7 @@ def test_a_help_is_played_and_leads_back_to_where_one_was() -> None:
     where = after.where
     for question in QUESTIONS:
         helping = Played(after.state)
-        helping.enter(Helped(after.now, question.block(W)))
+        helping.enter(HelpAsked(after.now, question.block(W)))
         assert helping.state.move is Move.HELP
         while helping.state.back_to is not None:
             end = due(helping.state)
@@ -450,18 +459,21 @@ def test_the_end_says_what_moved_and_what_to_leave_for_tomorrow() -> None:
     assert after.state.ended is End.DONE
     ladder, long = after.state.closed
     second = LADDER.rungs[1].name
-    assert went_words(ladder.went) == (
+    assert exercise_result_words(ladder.result) == (
         f"Chromatic ladder: up to {second}, 5 of 8 good. "
         "The top stopped locking, so we stopped there."
     )
-    assert tomorrow_words(ladder.went) == f"{LADDER.rungs[2].name} in Chromatic ladder"
-    assert (went_words(long.went), tomorrow_words(long.went)) == ("Long tone: 3 of 3 good.", "")
+    assert tomorrow_words(ladder.result) == f"{LADDER.rungs[2].name} in Chromatic ladder"
+    assert (exercise_result_words(long.result), tomorrow_words(long.result)) == (
+        "Long tone: 3 of 3 good.",
+        "",
+    )
 
 
 def test_a_block_knows_what_follows_fails_and_what_counts() -> None:
     assert (LADDER.after_fail, LADDER.enough, LADDER.group) == (
         AfterFail.BACK,
-        Enough.END,
+        AfterFails.END,
         Group.HIGH,
     )
     assert (PEDALS.counts, PEDALS.sets, len(PEDALS.rungs)) == (Counts.PLAYED, 2, 4)
@@ -476,21 +488,21 @@ ENTRIES = st.one_of(
 )
 
 
-def entry_of(kind: object, state: State, sample: int, number: int) -> Entry:
+def entry_of(kind: object, state: SessionState, sample: int, number: int) -> Entry:
     if isinstance(kind, Press):
-        return Pressed(sample, kind)
+        return ButtonPressed(sample, kind)
     if isinstance(kind, tuple):
-        return Judged(sample, kind[1], f"{number}", 2.0, LOW_TONE if kind[2] else None)
+        return AttemptJudged(sample, kind[1], f"{number}", 2.0, LOW_TONE if kind[2] else None)
     last = "" if state.last is None else state.last.take_id
     made: dict[object, Entry] = {
         "time": TimeUp(due(state) or sample),
         "disturbed": Disturbed(sample),
         "lost": SoundLost(sample),
-        "resumed": Resumed(sample, 12.0),
+        "resumed": SessionResumed(sample, 12.0),
         "overruled": Overruled(sample, last, passed=number % 2 == 0),
-        "tuned": Tuned(sample, GateLevel.KIND, None),
-        "put": Put(sample, LENGTHS),
-        "help": Helped(sample, BREATH),
+        "tuned": Tuned(sample, Standard.KIND, None),
+        "put": ExercisePut(sample, LENGTHS),
+        "help": HelpAsked(sample, BREATH),
     }
     return made[kind]
 
@@ -529,4 +541,4 @@ def test_a_set_that_could_go_no_higher_is_followed_by_sets_as_far_as_it_was_good
     assert (after.state.set_number, after.state.rung) == (2, 0)
     after.judged(P, P)
     closed = after.state.closed[0]
-    assert (closed.close, closed.best, closed.passes) == (Close.DONE, 1, 6)
+    assert (closed.close, closed.best, closed.passes) == (BlockEnd.DONE, 1, 6)

@@ -10,9 +10,9 @@ from orexis.core.exercises.family import Group
 from orexis.core.listening.analysis import analyse
 from orexis.core.listening.notes.measures import air_before, measure_note
 from orexis.core.progress.trend import _students
-from orexis.core.session.log import Helped, Overruled, Tired
+from orexis.core.session.log import HelpAsked, Overruled, Tired
 from orexis.core.session.questions import QUESTIONS
-from orexis.core.session.state import Close, Phase
+from orexis.core.session.state import BlockEnd, Phase
 from orexis.server.live.socket import _next_row
 from tests.core.test_running import LADDER, LONG, PEDALS, RATE, W, block, play
 from tests.sounds import RATE as SOUND_RATE
@@ -45,7 +45,7 @@ class TestHelp:
         played = play(timed, LONG).judged(False, False, False)
         spent = played.now
         help_block = QUESTIONS[1].block(W)
-        played.enter(Helped(spent, help_block))
+        played.enter(HelpAsked(spent, help_block))
         # Two minutes go by in it, then it is over.
         played.enter(Overruled(spent + 120 * RATE, "nobody's", True))
         played.judged(True)
@@ -60,19 +60,19 @@ class TestOverruling:
     def test_what_was_overruled_after_tiring_leaves_hard_work_over(self) -> None:
         played = play(LADDER, LONG).judged(False)
         played.enter(Tired(played.now, ("pitch wanders",)))
-        assert played.state.closed[-1].close is Close.TIRED
+        assert played.state.closed[-1].close is BlockEnd.TIRED
         played.enter(Overruled(played.now + RATE, "take 1", True))
         assert played.state.tired == ("pitch wanders",)
         assert played.state.now.group is not Group.HIGH
 
-    def test_an_overrule_taken_back_leads_where_the_gate_led(self) -> None:
+    def test_an_overrule_taken_back_leads_where_the_standard_led(self) -> None:
         played = play(LADDER).judged(True, False)
         as_judged = played.where
         played.enter(Overruled(played.now + RATE, "take 2", True))
         assert played.where != as_judged
         played.enter(Overruled(played.now + RATE, "take 2", False))
         assert played.where == as_judged
-        assert played.state.tries == 2
+        assert played.state.attempts == 2
 
 
 class TestSound:

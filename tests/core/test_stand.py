@@ -1,4 +1,4 @@
-"""The running of the Stand: what makes a try, what ends it, and what it keeps."""
+"""The running of the Stand: what makes an attempt, what ends it, and what it keeps."""
 
 import numpy as np
 import pytest
@@ -8,8 +8,8 @@ from orexis.core.exercises.task import Task
 from orexis.core.horn.instruments import INSTRUMENTS
 from orexis.core.horn.pitch import hz_from_midi
 from orexis.core.horn.setup import Horn
-from orexis.core.judging.gate import GateLevel
-from orexis.core.judging.seen import Place
+from orexis.core.judging.matching import Place
+from orexis.core.judging.standard import Standard
 from orexis.core.listening.notes.events import Note
 from orexis.core.listening.notes.tone import Tone
 from orexis.core.session import stand as stand_module
@@ -23,7 +23,7 @@ B_FLAT_3_HZ = 233.082
 
 
 def listening(first: int = 0, judged: int = 0, asked: Task = TONE) -> Stand:
-    return Stand(asked, HORN, GateLevel.NORMAL, RATE, first, None, judged)
+    return Stand(asked, HORN, Standard.NORMAL, RATE, first, None, judged)
 
 
 def play(*parts: Samples, chunk: int = 512, asked: Task = TONE) -> list[Attempt]:
@@ -59,7 +59,7 @@ def test_playing_starts_a_try_and_silence_ends_it() -> None:
 def test_a_try_is_over_soon_after_its_last_note_and_waits_longer_for_a_missing_one() -> None:
     assert play(NOTE, silence(0.15)) == []
     assert len(play(NOTE, silence(0.5))) == 1
-    two = task("slot-slur", "tenor-horn-eb", slots=2, times=1)
+    two = task("lip-slur", "tenor-horn-eb", slots=2, times=1)
     begun = softened(steady(B_FLAT_3_HZ, 1.5))
     assert play(begun, silence(0.45), asked=two) == []
     assert len(play(begun, silence(0.8), asked=two)) == 1
@@ -103,9 +103,11 @@ def test_a_try_that_is_sounding_at_the_end_is_judged_as_far_as_it_went() -> None
 
 
 def test_chunks_of_any_size_give_the_same_try() -> None:
-    tries = [play(silence(0.6), NOTE, silence(0.8), chunk=size)[0] for size in (97, 512, 200_000)]
-    assert {attempt.frames.first for attempt in tries} == {tries[0].frames.first}
-    assert {attempt.answers for attempt in tries} == {tries[0].answers}
+    attempts = [
+        play(silence(0.6), NOTE, silence(0.8), chunk=size)[0] for size in (97, 512, 200_000)
+    ]
+    assert {attempt.frames.first for attempt in attempts} == {attempts[0].frames.first}
+    assert {attempt.answers for attempt in attempts} == {attempts[0].answers}
 
 
 def test_listening_taken_up_from_what_is_needed_gives_the_same_try() -> None:
@@ -151,10 +153,10 @@ def test_a_try_that_goes_on_too_long_is_ended_and_the_next_begins_after_it(
 ) -> None:
     monkeypatch.setattr(stand_module, "_LONGEST_TRY_FRAMES", 300)
     short = task("long-tone", "tenor-horn-eb", from_midi="Bb3", hold_s=1)
-    tries = play(silence(1.0), softened(steady(B_FLAT_3_HZ, 5.0)), silence(0.8), asked=short)
+    attempts = play(silence(1.0), softened(steady(B_FLAT_3_HZ, 5.0)), silence(0.8), asked=short)
     # From 1 s to 4 s, and from there to the end at 6 s.
-    first, second = tries
-    assert [len(attempt.frames) for attempt in tries] == [
+    first, second = attempts
+    assert [len(attempt.frames) for attempt in attempts] == [
         pytest.approx(n, abs=4) for n in (351, 270)
     ]
     assert heard(first).measures.hold_s == pytest.approx(3.0, abs=0.05)
@@ -262,15 +264,15 @@ def test_the_same_note_often_is_done_when_it_has_been_played_as_often_as_asked()
     assert {note.midi for note in sets.score.notes} == {midi}
     starts = [part for _ in sets.score.notes for part in (tone(midi, 2.0), silence(1.0))]
 
-    def tries(parts: list[Samples]) -> int:
-        return len(Stand(sets, horn, GateLevel.KIND, RATE).feed(np.concatenate(parts)).attempts)
+    def attempts(parts: list[Samples]) -> int:
+        return len(Stand(sets, horn, Standard.KIND, RATE).feed(np.concatenate(parts)).attempts)
 
-    assert tries([silence(1), *starts[:-2]]) == 0
-    assert tries([silence(1), *starts]) == 1
+    assert attempts([silence(1), *starts[:-2]]) == 0
+    assert attempts([silence(1), *starts]) == 1
 
 
 def test_each_repetition_is_a_try_of_its_own() -> None:
-    slur = task("slot-slur", "tenor-horn-eb", times=3)
+    slur = task("lip-slur", "tenor-horn-eb", times=3)
     assert slur.score.times == 3
     midis = [note.midi for note in slur.score.notes]
     beat = round(RATE * float(slur.score.notes[0].beats))

@@ -1,4 +1,4 @@
-"""What starts a try: a note, however soft, and none of the other sounds of a practice room."""
+"""What starts an attempt: a note, however soft, and none of the other sounds of a practice room."""
 
 from collections.abc import Callable
 from functools import cache
@@ -150,7 +150,7 @@ def in_a_room(sound: Samples) -> Frames:
 
 
 def started(frames: Frames, asked: Task) -> int | None:
-    """The frame that a try begins at, if one does."""
+    """The frame that an attempt begins at, if one does."""
     starting = Starting(asked)
     found = (starting.step(frames, place) for place in range(len(frames)))
     return next((first for first in found if first is not None), None)

@@ -1,8 +1,8 @@
 """The timeline of a session: its exercises in time, and what was good."""
 
-from orexis.core.session.log import Entry, Judged, Overruled, Press, Pressed
+from orexis.core.session.log import AttemptJudged, ButtonPressed, Entry, Overruled, Press
 from orexis.core.session.running import step
-from orexis.core.session.state import State
+from orexis.core.session.state import SessionState
 from orexis.core.session.timeline import timeline_of
 from tests.core.test_running import RATE, block, started
 
@@ -10,11 +10,11 @@ LONG = block("long-tone", needed=2)
 HIGH = block("next-note", needed=1)
 
 
-def judged(at_s: float, good: bool, take: str, seconds: float = 2.0) -> Judged:
-    return Judged(round(at_s * RATE), good, take, seconds)
+def judged(at_s: float, good: bool, take: str, seconds: float = 2.0) -> AttemptJudged:
+    return AttemptJudged(round(at_s * RATE), good, take, seconds)
 
 
-def after(first: State, log: list[Entry]) -> State:
+def after(first: SessionState, log: list[Entry]) -> SessionState:
     for entry in log:
         first = step(first, entry)
     return first
@@ -26,7 +26,7 @@ def test_an_exercise_lasts_from_the_one_before_to_its_own_end() -> None:
         judged(5, False, "a"),
         judged(10, True, "b"),
         judged(15, True, "c", seconds=4.0),
-        Pressed(30 * RATE, Press.END),
+        ButtonPressed(30 * RATE, Press.END),
     ]
     (block,) = timeline_of(first, log)
     assert (block.title, block.start_s, block.works) == ("Long tone", 0.0, False)
@@ -42,9 +42,9 @@ def test_an_exercise_lasts_from_the_one_before_to_its_own_end() -> None:
 def test_what_is_left_in_the_middle_is_there_as_far_as_it_went() -> None:
     first = started(LONG, HIGH)
     log: list[Entry] = [
-        Pressed(2 * RATE, Press.NEXT),
+        ButtonPressed(2 * RATE, Press.NEXT),
         judged(9, False, "a"),
-        Pressed(12 * RATE, Press.END),
+        ButtonPressed(12 * RATE, Press.END),
     ]
     (block,) = timeline_of(first, log)
     # The first was left before it was played.
@@ -57,7 +57,7 @@ def test_the_player_has_the_last_word() -> None:
         judged(5, False, "a"),
         Overruled(6 * RATE, "a", True),
         judged(10, True, "b"),
-        Pressed(30 * RATE, Press.END),
+        ButtonPressed(30 * RATE, Press.END),
     ]
     assert [each.good for block in timeline_of(first, log) for each in block.attempts] == [
         True,
@@ -66,5 +66,5 @@ def test_the_player_has_the_last_word() -> None:
 
 
 def test_what_was_cut_short_counts_for_nothing() -> None:
-    cut = Judged(5 * RATE, False, "a", 1.0, cut=True)
-    assert timeline_of(started(LONG), [cut, Pressed(9 * RATE, Press.END)]) == ()
+    cut = AttemptJudged(5 * RATE, False, "a", 1.0, cut=True)
+    assert timeline_of(started(LONG), [cut, ButtonPressed(9 * RATE, Press.END)]) == ()

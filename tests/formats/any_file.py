@@ -72,7 +72,7 @@ def _files() -> Mapping[str, bytes]:
         "own": json.dumps(
             own_document("x", [NamedExercise("a", "long-tone", {"hold_s": "4"})])
         ).encode(),
-        "report": _zip({"report.json": b'{"schema": "orexis.report/1"}', "takes/ab.flac": b"x"}),
+        "report": _zip({"report.json": b'{"schema": "orexis.report/2"}', "takes/ab.flac": b"x"}),
         "musicxml": score.encode(),
         "mxl": _zip(
             {

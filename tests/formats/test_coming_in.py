@@ -170,19 +170,19 @@ def test_a_report_goes_out_and_comes_in_as_it_was() -> None:
         (b"PK\x03\x04 and so on", "no zip"),
         (bundle(index_html=b"x"), "no report.json"),
         (bundle(report_json=b"{"), "cannot be read"),
-        (bundle(report_json=b"[]"), "orexis.report/1"),
-        (bundle(report_json=b'{"schema": "orexis.report/2"}'), "later Orexis"),
+        (bundle(report_json=b"[]"), "orexis.report/2"),
+        (bundle(report_json=b'{"schema": "orexis.report/3"}'), "later Orexis"),
         (bundle(report_json=b'{"schema": "' + 20_000_000 * b" " + b'"}'), "larger than"),
         (
             bundle(
-                report_json=b'{"schema": "orexis.report/1"}',
+                report_json=b'{"schema": "orexis.report/2"}',
                 **{f"takes/{n:02x}_flac": b"" for n in range(21)},
             ),
             "more takes",
         ),
         (
             bundle(
-                report_json=b'{"schema": "orexis.report/1"}',
+                report_json=b'{"schema": "orexis.report/2"}',
                 **{"takes/ab_flac": 33 * 1024 * 1024 * b"\0"},
             ),
             "larger than",
@@ -229,7 +229,7 @@ def test_a_record_in_the_middle_does_not_hide_how_many_files_there_are() -> None
 
 def test_a_file_of_a_report_is_taken_by_its_place_alone() -> None:
     strange = bundle(
-        report_json=b'{"schema": "orexis.report/1"}',
+        report_json=b'{"schema": "orexis.report/2"}',
         **{"../../takes/ab_flac": b"x", "takes/../ab_flac": b"x", "takes/AB_flac": b"x"},
     )
     assert read_bundle(strange).sounds == {}

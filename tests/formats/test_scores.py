@@ -157,7 +157,7 @@ def test_a_part_is_written_for_its_reader() -> None:
 
 
 def test_fingers_stand_under_a_note_where_they_change() -> None:
-    pattern = task("slot-pattern", "cornet-bb", length="13", pattern="3 4 3")
+    pattern = task("partial-pattern", "cornet-bb", length="13", pattern="3 4 3")
     drawn = xml(pattern, "cornet-bb", to_engrave=True)
     assert re.findall(r"<text>(.*?)</text>", drawn) == ["1", "3"]
     pedals = task("pedal-sets", "trombone-bass", pedal_midi="F1")
@@ -169,7 +169,7 @@ def test_fingers_stand_under_a_note_where_they_change() -> None:
 
 
 def test_a_title_stands_once() -> None:
-    assert xml(task("slot-slur", "cornet-bb"), "cornet-bb").count("title>") == 2
+    assert xml(task("lip-slur", "cornet-bb"), "cornet-bb").count("title>") == 2
 
 
 def test_what_is_on_the_page_is_told_in_musicxml() -> None:
@@ -180,7 +180,7 @@ def test_what_is_on_the_page_is_told_in_musicxml() -> None:
     pedals = xml(task("pedal-sets", "trombone-bass"), "trombone-bass")
     assert "air attack" in pedals
     assert "<fermata" in pedals
-    slur = xml(task("slot-slur", "cornet-bb"), "cornet-bb")
+    slur = xml(task("lip-slur", "cornet-bb"), "cornet-bb")
     assert slur.count("<slur ") == 2
     assert "repeat" in slur
     grown = xml(task("dynamics", "cornet-bb", shape="crescendo"), "cornet-bb")

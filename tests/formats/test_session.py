@@ -8,19 +8,19 @@ from orexis.core.exercises.book import FAMILIES
 from orexis.core.exercises.family import ExerciseRefusedError
 from orexis.core.horn.setup import Setup, Tendency
 from orexis.core.horn.tuning import Scale, Temperament, Tuning
-from orexis.core.judging.gate import GateLevel
+from orexis.core.judging.standard import Standard
 from orexis.core.listening.notes.tone import Tone
 from orexis.core.session.building import block_of
 from orexis.core.session.log import (
+    AttemptJudged,
+    ButtonPressed,
     Disturbed,
     Entry,
-    Helped,
-    Judged,
+    ExercisePut,
+    HelpAsked,
     Overruled,
     Press,
-    Pressed,
-    Put,
-    Resumed,
+    SessionResumed,
     SoundLost,
     TimeUp,
     Tuned,
@@ -43,19 +43,28 @@ def test_a_plan_comes_back_as_it_was(family: str) -> None:
     assert plan_of(json.loads(json.dumps(plan_document(plan)))) == plan
 
 
+def test_a_plan_is_read_as_it_was_kept_before_things_were_renamed() -> None:
+    plan = Plan("Kept", (block_of("lip-slur", WRITER, {}, {"rest_s": 7.0}),))
+    text = json.dumps(plan_document(plan))
+    assert plan.blocks[0].rests.attempt_s == 7
+    before = text.replace('"lip-slur"', '"slot-slur"').replace('"attempt_s"', '"try_s"')
+    assert before != text
+    assert plan_of(json.loads(before)) == plan
+
+
 ENTRIES: tuple[Entry, ...] = (
-    Judged(480, True, "ab", 2.5, Tone(58, -20.5, 25.0, 2.5, -3.0, 2.0)),
-    Judged(480, False, "ab", 0.5, None, cut=True),
+    AttemptJudged(480, True, "ab", 2.5, Tone(58, -20.5, 25.0, 2.5, -3.0, 2.0)),
+    AttemptJudged(480, False, "ab", 0.5, None, cut=True),
     TimeUp(1),
-    *(Pressed(2, press) for press in Press),
+    *(ButtonPressed(2, press) for press in Press),
     Overruled(3, "ab", passed=False),
-    Put(4, BLOCK),
-    Helped(5, BLOCK),
-    Tuned(6, GateLevel.STRICT, 116.5),
-    Tuned(6, GateLevel.KIND, None),
+    ExercisePut(4, BLOCK),
+    HelpAsked(5, BLOCK),
+    Tuned(6, Standard.STRICT, 116.5),
+    Tuned(6, Standard.KIND, None),
     Disturbed(7),
     SoundLost(8),
-    Resumed(9, 12.5),
+    SessionResumed(9, 12.5),
 )
 
 

@@ -9,8 +9,8 @@ from sqlalchemy.orm import Session
 from orexis.core.counting import time_words
 from orexis.core.progress.diary import DiaryDay, day_words, month_words
 from orexis.practice.diary import month_of, page_of
+from orexis.store.bookmarks import add_bookmark
 from orexis.store.models import ComingDate, FreeSitting, Hurt, Recording, SittingNote
-from orexis.store.pins import add_pin
 from orexis.store.players import notation_of
 from tests.store.test_history import TODAY, at, keep, maren, session
 
@@ -33,9 +33,9 @@ def test_time_is_said_as_one_says_it(seconds: float, words: str) -> None:
 
 
 def test_a_day_and_a_month_are_summed_up_in_a_sentence() -> None:
-    day = DiaryDay(TODAY, tries=1, passed=1, sounded_s=8.0)
+    day = DiaryDay(TODAY, attempts=1, passed=1, sounded_s=8.0)
     assert day_words(day, (58, 58), str) == "1 attempt, 1 good, 8 s of playing, 58."
-    more = DiaryDay(TODAY, tries=43, passed=30, sounded_s=400.0)
+    more = DiaryDay(TODAY, attempts=43, passed=30, sounded_s=400.0)
     assert day_words(more, (50, 63), str) == "43 attempts, 30 good, 7 min of playing, 50 to 63."
     assert day_words(DiaryDay(TODAY), None, str) == "No practice."
     assert month_words([day, more, DiaryDay(TODAY, hurt=True)]) == (
@@ -44,7 +44,7 @@ def test_a_day_and_a_month_are_summed_up_in_a_sentence() -> None:
     assert month_words([DiaryDay(TODAY, event="concert")]) == "No practice."
     freely = DiaryDay(TODAY, free_s=300.0)
     assert day_words(freely, None, str) == "5 min of playing, all of it free."
-    both = DiaryDay(TODAY, tries=2, passed=1, sounded_s=60.0, free_s=120.0)
+    both = DiaryDay(TODAY, attempts=2, passed=1, sounded_s=60.0, free_s=120.0)
     assert day_words(both, (58, 63), str) == (
         "2 attempts, 1 good, 3 min of playing, 2 min of it free, 58 to 63."
     )
@@ -108,13 +108,13 @@ def test_a_month_has_its_days_and_no_other(session: Session) -> None:
     keep(session, 28, 58)
     keep(session, 29, 58)
     keep(session, 3, 58, 63)
-    keep(session, 3, 58, gate_passed=False)
+    keep(session, 3, 58, judged_passed=False)
     keep(session, 3, 70, source="stand-in")
     session.add(Hurt(player_id=1, at=at(3)))
     session.add(ComingDate(player_id=1, day=date(2026, 5, 31), kind="concert", words="Harbour"))
     session.flush()
     month = month_of(session, maren(session), 2026, 5)
-    assert [(day.on.day, day.tries, day.passed, day.sounded_s) for day in month.days] == [
+    assert [(day.on.day, day.attempts, day.passed, day.sounded_s) for day in month.days] == [
         (1, 1, 1, 4.0),
         (26, 2, 1, 12.0),
         (31, 0, 0, 0.0),
@@ -127,14 +127,16 @@ def test_a_month_has_its_days_and_no_other(session: Session) -> None:
     assert (empty.days, empty.words) == ((), "No practice.")
 
 
-def test_a_day_has_its_words_and_what_was_pinned(session: Session) -> None:
+def test_a_day_has_its_words_and_what_was_bookmarked(session: Session) -> None:
     take = keep(session, 3, 58, 63)
-    add_pin(session, take, 2.5, "as clean as this")
-    add_pin(session, keep(session, 4, 58), 1.0, "another day")
+    add_bookmark(session, take, 2.5, "as clean as this")
+    add_bookmark(session, keep(session, 4, 58), 1.0, "another day")
     page = page_of(session, maren(session), TODAY - timedelta(days=3))
     # Maren reads B♭3 and E♭4 as G4 and C5.
     assert page.words == "1 attempt, 1 good, 8 s of playing, G4 to C5."
-    assert [(pin.words, kept.id) for pin, kept in page.pins] == [("as clean as this", take.id)]
-    assert page.day.pins == 1
+    assert [(bookmark.words, kept.id) for bookmark, kept in page.bookmarks] == [
+        ("as clean as this", take.id)
+    ]
+    assert page.day.bookmarks == 1
     nothing = page_of(session, maren(session), TODAY)
-    assert (nothing.words, nothing.sessions, nothing.pins) == ("No practice.", (), ())
+    assert (nothing.words, nothing.sessions, nothing.bookmarks) == ("No practice.", (), ())

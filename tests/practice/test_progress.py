@@ -30,7 +30,7 @@ def test_every_half_step_of_the_horn_stands_as_the_coach_has_it(session: Session
     for days_ago in (9, 4, 1):
         keep(session, days_ago, 58, 63)
     keep(session, 2, 58, exercise_key="cold-picks")
-    keep(session, 3, 70, gate_passed=False)
+    keep(session, 3, 70, judged_passed=False)
     found = range_of(session, maren(session), TODAY)
     stands = {note.midi: note.standing for note in found.notes}
     # All of a tenor horn in E♭, with pedals from its fundamental E♭2 (39) down.
@@ -49,7 +49,7 @@ def test_weeks_tell_how_far_it_went_and_the_stand_in_player_went_nowhere(
 ) -> None:
     # The 29th of May 2026 is a Friday: the week began on the 25th.
     keep(session, 4, 58, 63)
-    keep(session, 1, 70, gate_passed=False)
+    keep(session, 1, 70, judged_passed=False)
     keep(session, 1, 80, source="stand-in")
     keep(session, 14, 60, instrument_key="cornet-bb")
     (week,) = range_of(session, maren(session), TODAY).horn.rows
@@ -104,7 +104,7 @@ def measured(take: Take, *centres: float, spread: float = 4.0, can_be_heard: boo
 
 def test_a_note_has_its_days_with_means_of_what_spoke(session: Session) -> None:
     measured(keep(session, 8, 58, 58), -20.0, -10.0)
-    wrong = measured(keep(session, 8, 58, gate_passed=False), 200.0)
+    wrong = measured(keep(session, 8, 58, judged_passed=False), 200.0)
     # Another note sounded in its place: that measures nothing of this one.
     wrong.notes[0].spoke, wrong.notes[0].hold_s = False, 9.0
     measured(keep(session, 0, 58), 4.0)
@@ -120,7 +120,7 @@ def test_a_note_has_its_days_with_means_of_what_spoke(session: Session) -> None:
 
 def test_the_first_the_best_and_the_last_that_can_be_heard(session: Session) -> None:
     measured(keep(session, 20, 58), 0.0, spread=1.0, can_be_heard=False)
-    first = measured(keep(session, 9, 58, gate_passed=False), 0.0, spread=1.0)
+    first = measured(keep(session, 9, 58, judged_passed=False), 0.0, spread=1.0)
     # 3/15 + 4.5/9 = 0.7 is worse than 6/15 + 1.8/9 = 0.6.
     measured(keep(session, 8, 58), 3.0, spread=4.5)
     best = measured(keep(session, 7, 58), -6.0, spread=1.8)
@@ -141,13 +141,13 @@ def test_a_note_never_asked_for_has_nothing_to_tell(session: Session) -> None:
 
 def test_what_changed_is_answered_from_notes_exercises_and_minutes(session: Session) -> None:
     measured(keep(session, 3, 58, 63), -6.0, 10.0)
-    measured(keep(session, 3, 58, gate_passed=False), 4.0)
+    measured(keep(session, 3, 58, judged_passed=False), 4.0)
     # Too short to be measured, and one that did not speak.
     short = measured(keep(session, 3, 58), 90.0)
     short.notes[0].end_s = 0.4
     silent = measured(keep(session, 3, 58), 90.0)
     silent.notes[0].spoke = False
-    measured(keep(session, 0, 58, exercise_key="slot-slur"), 2.0)
+    measured(keep(session, 0, 58, exercise_key="lip-slur"), 2.0)
     session.flush()
     changes = changes_of(session, maren(session), TODAY)
     found = {change.question.key: change for change in changes.answers.changed}
@@ -171,7 +171,7 @@ def test_what_changed_is_answered_from_notes_exercises_and_minutes(session: Sess
     assert {change.answer for change in changes.answers.changed} == {"Too little to tell yet."}
     # All that sounded counts, whether it was right, long enough, or spoke: 24 s, of which the short
     # one is 3.6 s less; a tenor horn's middle begins above E♭3 (51).
-    (week,) = [row for row in changes.faces.rows if sum(row.minutes.values())]
+    (week,) = [row for row in changes.registers.rows if sum(row.minutes.values())]
     assert week.minutes[Register.MIDDLE] == pytest.approx((6 * 4 - 3.6) / 60)
 
 
@@ -193,7 +193,7 @@ def test_the_first_notes_of_a_day_are_told_from_the_last(session: Session) -> No
 
 def test_the_top_of_a_pyramid_and_the_fastest_clear_trill_are_read(session: Session) -> None:
     keep(session, 2, 58, 63, 67, exercise_key="pyramid")
-    keep(session, 2, 58, 63, 70, exercise_key="pyramid", gate_passed=False)
+    keep(session, 2, 58, 63, 70, exercise_key="pyramid", judged_passed=False)
     missed = keep(session, 1, 58, 72, exercise_key="pyramid")
     missed.notes[1].spoke = False
     # Nine notes a quarter of a second apart, then nine a tenth of which one is smeared.
@@ -224,7 +224,7 @@ def test_how_long_one_had_played_when_the_notes_told_of_tiring_is_read(session: 
                 source="microphone",
                 sample_rate=48_000,
                 instrument_key="tenor-horn-eb",
-                gate_level="normal",
+                standard="normal",
                 plan={},
                 setup={},
                 latency_s=None,
@@ -260,7 +260,7 @@ def test_how_long_one_had_played_when_the_notes_told_of_tiring_is_read(session: 
 def test_what_the_ear_said_is_held_against_the_meter_by_day(session: Session) -> None:
     keep(session, 1, 58, rating=3)
     keep(session, 1, 58, rating=0)
-    keep(session, 1, 58, rating=1, gate_passed=False)
+    keep(session, 1, 58, rating=1, judged_passed=False)
     keep(session, 1, 58)
     (day,) = measured_days(session, maren(session), TODAY).ear
     assert (day.rated, day.agreed) == (3, 2)

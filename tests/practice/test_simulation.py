@@ -9,22 +9,22 @@ from hypothesis import given, settings
 from hypothesis import strategies as st
 
 from orexis.core.coach.about import About, Experience, Wish
+from orexis.core.coach.approaches import QUESTIONS
 from orexis.core.coach.following import Following
 from orexis.core.coach.known import Event, EventKind
-from orexis.core.coach.schools import QUESTIONS
 from orexis.core.exercises.book import find_family
 from orexis.core.exercises.family import Group
-from orexis.core.judging.gate import GateLevel
-from orexis.core.session.state import Close, End
+from orexis.core.judging.standard import Standard
+from orexis.core.session.state import BlockEnd, End
 from orexis.practice.practising import RATE
 from orexis.practice.simulated import simulation_document
-from orexis.practice.simulation import Habits, Practiser, SimulatedDay, Simulation, simulate
+from orexis.practice.simulation import Habits, SimulatedDay, SimulatedPlayer, Simulation, simulate
 from orexis.standin.body import Body
 from tests.core.exercises.writing import writer
 
 START = date(2026, 3, 2)
 HARD = {Group.HIGH, Group.PEDALS}
-SCHOOLS = st.fixed_dictionaries(
+APPROACHES = st.fixed_dictionaries(
     {
         question.key: st.sampled_from([option.key for option in question.options])
         for question in QUESTIONS
@@ -38,9 +38,9 @@ def practiser(
     wish: Wish = Wish.UP,
     minutes: int = 30,
     **more: object,
-) -> Practiser:
+) -> SimulatedPlayer:
     about = About(experience, wish, minutes, 6)
-    return Practiser(about, writer(instrument), **more)  # type: ignore[arg-type]
+    return SimulatedPlayer(about, writer(instrument), **more)  # type: ignore[arg-type]
 
 
 @cache
@@ -76,9 +76,9 @@ def check_day(day: SimulatedDay, before: list[SimulatedDay]) -> None:
     stopped = False
     for closed in day.played.state.closed:
         if stopped and closed.block.group is Group.HIGH:
-            assert closed.close is Close.HELD_BACK
+            assert closed.close is BlockEnd.HELD_BACK
         stopped = stopped or (
-            closed.block.group is Group.HIGH and closed.close in (Close.ENOUGH, Close.RAGGED)
+            closed.block.group is Group.HIGH and closed.close in (BlockEnd.ENOUGH, BlockEnd.RAGGED)
         )
     # The coach takes nobody over a limit.
     assert day.over == ()
@@ -102,22 +102,22 @@ def test_four_weeks_break_no_rule() -> None:
     instrument=st.sampled_from(["cornet-bb", "tuba-eb-4v-comp", "trombone-bass", "horn-f"]),
     experience=st.sampled_from(list(Experience)),
     wish=st.sampled_from(list(Wish)),
-    level=st.sampled_from(list(GateLevel)),
+    level=st.sampled_from(list(Standard)),
     minutes=st.sampled_from([15, 30, 60]),
-    schools=SCHOOLS,
+    approaches=APPROACHES,
     seed=st.integers(0, 1000),
 )
 @settings(max_examples=4)
-def test_no_school_level_or_horn_breaks_a_rule_in_three_weeks(
+def test_no_approach_level_or_horn_breaks_a_rule_in_three_weeks(
     instrument: str,
     experience: Experience,
     wish: Wish,
-    level: GateLevel,
+    level: Standard,
     minutes: int,
-    schools: dict[str, str],
+    approaches: dict[str, str],
     seed: int,
 ) -> None:
-    one = practiser(instrument, experience, wish, minutes, level=level, schools=schools)
+    one = practiser(instrument, experience, wish, minutes, level=level, approaches=approaches)
     weeks = simulate(one, START, 3, seed=seed)
     assert played(weeks)
     check(weeks)

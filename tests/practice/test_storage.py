@@ -8,10 +8,10 @@ import pytest
 
 from orexis.core.horn.notation import Clef, NoteView
 from orexis.practice.storage import AGES, AgeRefusedError, let_old_sound_go, storage_of
+from orexis.store.bookmarks import add_bookmark
 from orexis.store.copies import keep_days_copy
 from orexis.store.database import Database
 from orexis.store.models import TakeSound
-from orexis.store.pins import add_pin
 from orexis.store.players import PlayerDetails, add_player
 from tests.store.test_history import keep
 
@@ -30,7 +30,7 @@ def database(tmp_path: Path) -> Iterator[Database]:
             session.flush()
             session.add(TakeSound(take_id=take.id, flac=bytes(size)))
             if days == 400:
-                add_pin(session, take, 1.0, "as clean as this")
+                add_bookmark(session, take, 1.0, "as clean as this")
     yield database
     database.close()
 
@@ -40,7 +40,7 @@ def sound(database: Database) -> int:
     return parts["the sound of takes"]
 
 
-def test_sound_is_counted_by_its_age_and_what_is_pinned_is_none_to_let_go(
+def test_sound_is_counted_by_its_age_and_what_is_bookmarked_is_none_to_let_go(
     database: Database,
 ) -> None:
     storage = storage_of(database, NOW)

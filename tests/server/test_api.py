@@ -29,8 +29,8 @@ def problem(response: Response, status: int) -> dict[str, str]:
 def test_players_are_added_changed_and_listed(client: TestClient) -> None:
     (maren,) = client.get("/api/players").json()
     assert maren["instrument_name"] == "Tenor horn in E♭"
-    changed = client.put("/api/players/1", json={**MAREN, "gate_level": "kind", "a4_hz": 442})
-    assert changed.json()["gate_level"] == "kind"
+    changed = client.put("/api/players/1", json={**MAREN, "standard": "kind", "a4_hz": 442})
+    assert changed.json()["standard"] == "kind"
     assert client.get("/api/players").json()[0]["a4_hz"] == 442
 
 
@@ -79,7 +79,7 @@ def test_a_plan_tells_what_its_keys_turn_and_a_note_outside_is_refused(client: T
 
 
 def test_several_notes_come_with_their_music_and_a_band_each(client: TestClient) -> None:
-    plan = plan_of(client, "slot-slur", "slots=3", "times=4")
+    plan = plan_of(client, "lip-slur", "slots=3", "times=4")
     sheet = plan["sheet"]
     assert [note["name"] for note in sheet["notes"]] == ["G4", "C5", "E5", "C5", "G4"]
     assert [band["name"] for band in sheet["bands"] if band["asked"]] == ["E5", "C5", "G4"]

@@ -47,7 +47,7 @@ def test_the_book_has_every_group_and_puts_what_cannot_be_last(client: TestClien
 
 
 def test_a_page_has_its_music_what_can_be_set_and_its_words(client: TestClient) -> None:
-    found = page(client, "slot-slur", "slots=3", "beats=1")
+    found = page(client, "lip-slur", "slots=3", "beats=1")
     assert found["title"] == "Lip slur"
     assert str(found["svg"]).startswith("<svg")
     values = found["values"]
@@ -99,7 +99,7 @@ def test_what_is_usual_comes_from_the_horn_where_nothing_has_passed(client: Test
         ("pyramid", "slots", "is not a number"),
         ("pyramid", "slots=nan", "3 to 9"),
         ("pyramid", "slots=inf", "3 to 9"),
-        ("slot-pattern", "pattern=a b", "as numbers in a row"),
+        ("partial-pattern", "pattern=a b", "as numbers in a row"),
     ],
 )
 def test_what_cannot_be_is_refused_with_the_reason(
@@ -163,12 +163,12 @@ def recorded(client: TestClient, family: str, aim: Aim | None = None) -> str:
 
 def test_a_recording_is_judged_as_an_attempt_and_says_where_it_failed(client: TestClient) -> None:
     settings = {"set": ["times=1"]}
-    well = client.get(f"{BOOK}/slot-slur/attempts/{recorded(client, 'slot-slur')}", params=settings)
+    well = client.get(f"{BOOK}/lip-slur/attempts/{recorded(client, 'lip-slur')}", params=settings)
     assert well.json()["headline"] == "Good."
     assert well.json()["passed"]
     assert {step["outcome"] for step in well.json()["steps"]} == {"met"}
-    kept = recorded(client, "slot-slur", Aim.GAP)
-    failed = client.get(f"{BOOK}/slot-slur/attempts/{kept}", params=settings).json()
+    kept = recorded(client, "lip-slur", Aim.GAP)
+    failed = client.get(f"{BOOK}/lip-slur/attempts/{kept}", params=settings).json()
     # The gap is before the second note, which Maren reads as C5.
     assert failed["headline"].startswith("A 1")
     assert failed["headline"].endswith("ms gap before C5 (60 allowed).")
@@ -183,14 +183,14 @@ def test_a_recording_is_judged_as_an_attempt_and_says_where_it_failed(client: Te
 
 
 def test_only_ones_own_recordings_are_judged(client: TestClient) -> None:
-    kept = recorded(client, "slot-slur")
+    kept = recorded(client, "lip-slur")
     client.post("/api/players", json=OSK).raise_for_status()
     for path in (
-        f"/api/players/2/book/slot-slur/attempts/{kept}",
-        f"{BOOK}/slot-slur/attempts/{'0' * 32}",
+        f"/api/players/2/book/lip-slur/attempts/{kept}",
+        f"{BOOK}/lip-slur/attempts/{'0' * 32}",
     ):
         assert "recording" in problem(client.get(path), 404)["title"]
-    own = client.get(f"{BOOK}/slot-slur/attempts/{kept}", params={"set": ["times=1"]}).json()
+    own = client.get(f"{BOOK}/lip-slur/attempts/{kept}", params={"set": ["times=1"]}).json()
     assert own["recording_id"] == kept
 
 

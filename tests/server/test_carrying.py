@@ -178,11 +178,11 @@ def test_the_room_is_told_and_old_sound_let_go(played: TestClient, settings: Set
         assert (old["takes"], old["size"]) == ((1, len(sound)) if there else (0, 0))
     assert played.post("/api/storage/let-go", json={"days": 1}).status_code == 422
     assert played.get("/api/players/1/range/58").json()["last"]["take_id"] == take["id"]
-    # A pin keeps it.
-    pins = f"/api/takes/{take['id']}/pins"
-    pin = played.post(pins, json={"at_s": 1.0, "words": ""}).json()
+    # A bookmark keeps it.
+    bookmarks = f"/api/takes/{take['id']}/bookmarks"
+    bookmark = played.post(bookmarks, json={"at_s": 1.0, "words": ""}).json()
     assert played.post("/api/storage/let-go", json={"days": 30}).json()["parts"][0]["size"] > 0
-    played.delete(f"{pins}/{pin['id']}").raise_for_status()
+    played.delete(f"{bookmarks}/{bookmark['id']}").raise_for_status()
     after = played.post("/api/storage/let-go", json={"days": 30}).json()
     assert after["parts"][0]["size"] == 0
     assert after["size"] < told["size"]

@@ -1,4 +1,5 @@
-"""The coach over HTTP: the day and its changes, what a player says, schools, programmes, dates."""
+"""The coach over HTTP: the day and its changes, what a player says, approaches, programmes,
+dates."""
 
 from datetime import date, timedelta
 from typing import Any
@@ -125,35 +126,35 @@ def test_a_change_that_cannot_be_says_why(client: TestClient) -> None:
     assert change(client, change="explode", block=0).status_code == 422
 
 
-def school(client: TestClient, key: str) -> dict[str, Any]:
+def approach(client: TestClient, key: str) -> dict[str, Any]:
     found: dict[str, Any] = next(
-        one for one in client.get(f"{ME}/schools").json() if one["key"] == key
+        one for one in client.get(f"{ME}/approaches").json() if one["key"] == key
     )
     return found
 
 
-def test_a_school_that_is_chosen_changes_the_plan(client: TestClient) -> None:
+def test_an_approach_that_is_chosen_changes_the_plan(client: TestClient) -> None:
     client.put(f"{ME}/today", json={"minutes": 40, "lips": "normal", "quiet": False})
     assert "buzz" in kinds(today(client))
-    client.put(f"{ME}/schools/buzzing", json={"option": "diagnosis"}).raise_for_status()
-    assert school(client, "buzzing")["chosen"] == "diagnosis"
+    client.put(f"{ME}/approaches/buzzing", json={"option": "diagnosis"}).raise_for_status()
+    assert approach(client, "buzzing")["chosen"] == "diagnosis"
     again = client.put(f"{ME}/today", json={"minutes": 40, "lips": "normal", "quiet": False})
     assert "buzz" not in kinds(again.json())
 
 
 def test_both_are_measured_in_turn_and_a_choice_ends_it(client: TestClient) -> None:
-    client.post(f"{ME}/schools/low-air/measure", json={"option": "faster"}).raise_for_status()
-    trial = school(client, "low-air")["trial"]
+    client.post(f"{ME}/approaches/low-air/measure", json={"option": "faster"}).raise_for_status()
+    trial = approach(client, "low-air")["trial"]
     assert trial["first"] == trial["today"] == "open, unforced, slower"
     assert trial["ends"] == (date.today() + timedelta(days=14)).isoformat()
     assert "too little to tell" in trial["words"]
-    client.put(f"{ME}/schools/low-air", json={"option": "slower"}).raise_for_status()
-    assert school(client, "low-air")["trial"] is None
+    client.put(f"{ME}/approaches/low-air", json={"option": "slower"}).raise_for_status()
+    assert approach(client, "low-air")["trial"] is None
 
 
 def test_what_no_measure_decides_is_not_measured(client: TestClient) -> None:
     for key, option in (("pressure", "zero"), ("low-air", "slower"), ("diet", "soup")):
-        answer = client.post(f"{ME}/schools/{key}/measure", json={"option": option})
+        answer = client.post(f"{ME}/approaches/{key}/measure", json={"option": option})
         assert answer.status_code == 422
         assert answer.json()["detail"].endswith(".")
 
@@ -190,7 +191,7 @@ def test_a_coming_date_is_planned_for_and_forgotten(client: TestClient) -> None:
 
 
 def test_nobody_sees_or_changes_what_is_another_players(client: TestClient) -> None:
-    for path in ("today", "about", "schools", "programmes", "dates"):
+    for path in ("today", "about", "approaches", "programmes", "dates"):
         assert client.get(f"/api/players/99/{path}").status_code == 404
     kept = client.post(f"{ME}/dates", json={"day": "2030-01-01"}).json()
     client.post(

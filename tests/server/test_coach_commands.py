@@ -88,8 +88,9 @@ def test_weeks_are_simulated_as_their_document(data: Path) -> None:
     assert document(*words, data=data) == simulation
 
 
-def test_a_school_changes_what_is_simulated(data: Path) -> None:
-    words = ("simulate", "--player", "Jory", "--weeks", "1", "--school", "buzzing=diagnosis")
+@pytest.mark.parametrize("option", ["--approach", "--school"])
+def test_an_approach_changes_what_is_simulated(data: Path, option: str) -> None:
+    words = ("simulate", "--player", "Jory", "--weeks", "1", option, "buzzing=diagnosis")
     days = document(*words, data=data)["days"]
     kinds = {block["kind"] for day in days if day["plan"] for block in day["plan"]["blocks"]}
     assert "buzz" not in kinds
@@ -100,9 +101,9 @@ def test_a_school_changes_what_is_simulated(data: Path) -> None:
     [
         (("plan", "--player", "Nobody"), "There is no player Nobody; there are: Jory."),
         (("plan", "--player", "Jory", "--date", "tomorrow"), "Give the day as year-month-day"),
-        (("simulate", "--player", "Jory", "--weeks", "1", "--school", "x"), "question=answer"),
+        (("simulate", "--player", "Jory", "--weeks", "1", "--approach", "x"), "question=answer"),
         (
-            ("simulate", "--player", "Jory", "--weeks", "1", "--school", "diet=soup"),
+            ("simulate", "--player", "Jory", "--weeks", "1", "--approach", "diet=soup"),
             "There is no question diet.",
         ),
     ],

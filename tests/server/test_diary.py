@@ -19,7 +19,7 @@ def test_a_month_without_practice_says_so(client: TestClient) -> None:
 def test_a_day_has_a_title_and_nothing_on_it(client: TestClient) -> None:
     page = client.get(f"{DIARY}/2026/2/28").json()
     assert (page["title"], page["words"]) == ("Saturday, 28 February 2026", "No practice.")
-    assert (page["sessions"], page["pins"]) == ([], [])
+    assert (page["sessions"], page["bookmarks"]) == ([], [])
 
 
 @pytest.mark.parametrize("where", ["2026/13", "2026/2/29", "2026/0", "9999/1", "2026/2/x"])

@@ -184,9 +184,9 @@ def test_against_its_metronome_notes_are_early_or_late(client: TestClient) -> No
 
 def test_spots_that_are_marked_while_playing_become_bookmarks(client: TestClient) -> None:
     over = said_while_playing(client, {"type": "mark"})
-    pins = client.get(f"/api/recordings/{over['recording_id']}").json()["pins"]
-    assert [pin["words"] for pin in pins] == ["marked while playing"]
-    assert pins[0]["at_s"] == pytest.approx(len(SOUND) / RATE / 2, abs=0.6)
+    bookmarks = client.get(f"/api/recordings/{over['recording_id']}").json()["bookmarks"]
+    assert [bookmark["words"] for bookmark in bookmarks] == ["marked while playing"]
+    assert bookmarks[0]["at_s"] == pytest.approx(len(SOUND) / RATE / 2, abs=0.6)
 
 
 def test_a_note_is_told_against_the_drone_that_sounds(client: TestClient) -> None:
@@ -273,7 +273,7 @@ def test_what_was_said_outlives_the_line(client: TestClient) -> None:
     sessions: LiveSessions = client.app.state.live_sessions  # type: ignore[attr-defined]
     run(sessions.recover(0.0))
     (kept,) = recordings(client)
-    assert len(client.get(f"/api/recordings/{kept['id']}").json()["pins"]) == 1
+    assert len(client.get(f"/api/recordings/{kept['id']}").json()["bookmarks"]) == 1
 
 
 def test_nobodys_notes_are_named_as_they_sound(client: TestClient) -> None:
@@ -320,8 +320,8 @@ def test_what_was_marked_while_nobody_played_is_kept_for_whoever_it_was(
 ) -> None:
     said_while_playing(client, {"type": "mark"}, player_id=None, session="a" * 32)
     over = client.post(f"/api/sittings/{'a' * 32}/owner", json={"player_id": 1}).json()
-    pins = client.get(f"/api/recordings/{over['recording_id']}").json()["pins"]
-    assert [pin["words"] for pin in pins] == ["marked while playing"]
+    bookmarks = client.get(f"/api/recordings/{over['recording_id']}").json()["bookmarks"]
+    assert [bookmark["words"] for bookmark in bookmarks] == ["marked while playing"]
 
 
 def test_only_free_playing_can_be_nobodys(client: TestClient) -> None:
@@ -358,7 +358,7 @@ def test_the_chart_has_every_note_of_the_horn(client: TestClient) -> None:
     assert pitches == sorted(pitches, reverse=True)
     assert {"name": "G4", "pitch_cents": 5800.0, "asked": False} in chart["bands"]
     assert chart["limit_cents"] == 15
-    client.put("/api/players/1", json={**MAREN, "gate_level": "strict"}).raise_for_status()
+    client.put("/api/players/1", json={**MAREN, "standard": "strict"}).raise_for_status()
     assert client.get("/api/players/1/chart").json()["limit_cents"] == 10
     problem(client.get("/api/players/9/chart"), 404)
 

@@ -293,13 +293,13 @@ def test_overruling_is_kept_and_can_be_taken_back(client: TestClient) -> None:
     (kept,) = takes(client)
     assert not kept["verdict"]["passed"]
     path = f"/api/takes/{kept['id']}"
-    gate = kept["verdict"]["headline"]
+    judged = kept["verdict"]["headline"]
     assert client.put(f"{path}/overrule", json={"passed": True}).json()["verdict"]["passed"]
     verdict = takes(client)[0]["verdict"]
     assert (verdict["passed"], verdict["overruled"], verdict["word"]) == (True, True, "good")
     assert (verdict["headline"], verdict["change"]) == (
         "You say: good.",
-        f"Orexis said: {gate}",
+        f"Orexis said: {judged}",
     )
     assert (
         client.put(f"{path}/overrule", json={"passed": None}).json()["verdict"] == (kept["verdict"])

@@ -33,7 +33,7 @@ def kept(client: TestClient) -> dict[str, Any]:
 
 
 def test_what_is_kept_is_there_whole_and_by_name(client: TestClient, kept: dict[str, Any]) -> None:
-    other = {"name": " a  slur ", "family": "slot-slur", "values": {"slots": "3"}}
+    other = {"name": " a  slur ", "family": "lip-slur", "values": {"slots": "3"}}
     client.post(OWN, json=other).raise_for_status()
     first, second = client.get(OWN).json()
     assert [first["name"], second["name"]] == ["a slur", "Down the stairs"]
@@ -58,7 +58,7 @@ def test_it_is_changed_in_place(client: TestClient, kept: dict[str, Any]) -> Non
     client.put(where, json=changed).raise_for_status()
     (only,) = client.get(OWN).json()
     assert (only["id"], only["name"], only["values"]["line"]) == (kept["id"], "Stairs", "Eb4:4")
-    other = problem(client.put(where, json={**changed, "family": "slot-slur"}), 422)
+    other = problem(client.put(where, json={**changed, "family": "lip-slur"}), 422)
     assert "keep it by a new name" in other["detail"]
 
 
@@ -160,7 +160,7 @@ def test_what_is_no_melody_or_too_much_is_refused(client: TestClient) -> None:
 
 def test_a_page_says_how_its_notes_stand(client: TestClient, settings: Settings) -> None:
     def standings() -> dict[str, str]:
-        page = client.get("/api/players/1/book/slot-slur").json()
+        page = client.get("/api/players/1/book/lip-slur").json()
         return {standing["name"]: standing["standing"] for standing in page["standings"]}
 
     assert standings() == {"G4": "not played yet", "C5": "not played yet"}

@@ -7,7 +7,7 @@ from pathlib import Path
 import pytest
 from fastapi.testclient import TestClient
 
-from orexis.core.coach.schools import BY_KEY
+from orexis.core.coach.approaches import BY_KEY
 from orexis.core.coach.trial import Trial
 from orexis.server.app import Settings, create_app
 from orexis.store.coaching import keep_trial
@@ -70,13 +70,15 @@ def test_questions_of_ten_weeks_are_answered_along_what_they_are_asked_of(
         assert answers["centre"]["names"] == []
         # Week by week it sums up to what all of it sounded.
         weeks = answers["registers"]["rows"]
-        minutes = sum(face["minutes"] for row in weeks for face in row["faces"])
+        minutes = sum(register["minutes"] for row in weeks for register in row["registers"])
         table = client.get(f"/api/players/{names['Maren']}/tables/notes.json").json()["notes"]
         sounded = [one["end_s"] - one["start_s"] for one in table if one["end_s"] is not None]
         assert minutes == pytest.approx(sum(sounded) / 60, rel=1e-6)
 
 
-def test_what_a_school_showed_is_among_the_answers(client: TestClient, settings: Settings) -> None:
+def test_what_an_approach_showed_is_among_the_answers(
+    client: TestClient, settings: Settings
+) -> None:
     trial = Trial("after-failure", "back", "stop", date.today(), date.today() + timedelta(days=14))
     database = Database(settings.data)
     with database.session() as session:

@@ -1,4 +1,4 @@
-"""Recordings from elsewhere: dropped in, listened to, matched, pinned, deleted."""
+"""Recordings from elsewhere: dropped in, listened to, matched, bookmarked, deleted."""
 
 import errno
 import io
@@ -119,15 +119,18 @@ def test_recordings_are_listed_deleted_and_brought_back(client: TestClient) -> N
     assert page(client, first["id"])["note_count"] == 3
 
 
-def test_pins_are_put_down_and_taken_away(client: TestClient) -> None:
+def test_bookmarks_are_put_down_and_taken_away(client: TestClient) -> None:
     kept = dropped(client, encoded(ARPEGGIO))
-    where = f"/api/recordings/{kept['id']}/pins"
+    where = f"/api/recordings/{kept['id']}/bookmarks"
     late = client.post(where, json={"at_s": 1.2, "words": "  the   D "}).json()
     client.post(where, json={"at_s": 0.5})
-    pins = page(client, kept["id"])["pins"]
-    assert [(pin["at_s"], pin["words"]) for pin in pins] == [(0.5, ""), (1.2, "the D")]
+    bookmarks = page(client, kept["id"])["bookmarks"]
+    assert [(bookmark["at_s"], bookmark["words"]) for bookmark in bookmarks] == [
+        (0.5, ""),
+        (1.2, "the D"),
+    ]
     assert client.delete(f"{where}/{late['id']}").status_code == 204
-    assert len(page(client, kept["id"])["pins"]) == 1
+    assert len(page(client, kept["id"])["bookmarks"]) == 1
     problem(client.delete(f"{where}/{late['id']}"), 404)
     assert "between 0 and" in problem(client.post(where, json={"at_s": 99}), 422)["detail"]
     assert "120" in problem(client.post(where, json={"at_s": 1, "words": "x" * 121}), 422)["detail"]

@@ -110,7 +110,7 @@ def test_a_zip_holds_what_other_programs_read(played: TestClient) -> None:
     file = carried(played, words="</script><b>höher")
     assert file.testzip() is None
     document = json.loads(file.read("report.json"))
-    assert document.pop("schema") == "orexis.report/1"
+    assert document.pop("schema") == "orexis.report/2"
     assert document["words"] == "</script><b>höher"
     rows = list(csv.DictReader(io.StringIO(file.read("takes.csv").decode())))
     assert [row["id"] for row in rows] == [take["id"]]
@@ -172,6 +172,23 @@ def test_a_guest_is_read_heard_and_gone(played: TestClient, settings: Settings) 
     assert played.get(f"{address}/takes/{take['id']}/sound").status_code == 404
     assert played.delete(address).status_code == 404
     assert played.get("/api/guests").json() == []
+
+
+_ONCE = {"standard": "gate_level", "bookmarks": "pins", "bookmark": "pin", "registers": "faces"}
+"""What values of a report were called in its first version."""
+
+
+def test_a_report_of_the_first_version_is_read(played: TestClient) -> None:
+    played.post(f"/api/takes/{take_of(played)['id']}/bookmarks", json={"at_s": 0.5, "words": "ah"})
+    file = carried(played)
+    report = json.loads(file.read("report.json"))
+    del report["schema"]
+    text = json.dumps({"schema": "orexis.report/1", **report})
+    for now, before in _ONCE.items():
+        assert f'"{now}":' in text
+        text = text.replace(f'"{now}":', f'"{before}":')
+    guest = open_as_guest(played, content_of(file, json=text.encode())).json()
+    assert played.get(f"/api/guests/{guest['id']}").json() == report
 
 
 def test_a_guest_of_an_older_orexis_is_listed_and_says_what_to_do(
@@ -258,8 +275,8 @@ def test_words_come_back_to_their_spots_once(played: TestClient) -> None:
     assert [(one["said_by"], one["words"]) for one in kept["all"]] == [
         ("Ruven", "Lower shoulders.")
     ]
-    (pin,) = played.get(f"/api/takes/{take['id']}").json()["pins"]
-    assert (pin["at_s"], pin["words"], pin["said_by"], pin["gone_back"]) == (
+    (bookmark,) = played.get(f"/api/takes/{take['id']}").json()["bookmarks"]
+    assert (bookmark["at_s"], bookmark["words"], bookmark["said_by"], bookmark["gone_back"]) == (
         1.5,
         "as clean as this",
         "Ruven",
@@ -268,7 +285,7 @@ def test_words_come_back_to_their_spots_once(played: TestClient) -> None:
     refused = say(played, marks=marks)
     assert (refused.status_code, "here already" in refused.json()["detail"]) == (422, True)
     assert len(played.get("/api/players/1/words-back").json()) == 1
-    assert len(played.get(f"/api/takes/{take['id']}").json()["pins"]) == 1
+    assert len(played.get(f"/api/takes/{take['id']}").json()["bookmarks"]) == 1
 
 
 def test_words_of_somebody_else_s_takes_are_refused(played: TestClient) -> None:
@@ -288,24 +305,26 @@ def test_what_holds_no_words_is_refused(played: TestClient, content: bytes) -> N
     assert "orexis-words.json" in refused.json()["detail"]
 
 
-def test_a_pin_is_gone_back_to_and_taken_up_again(played: TestClient) -> None:
+def test_a_bookmark_is_gone_back_to_and_taken_up_again(played: TestClient) -> None:
     take = take_of(played)
-    address = f"/api/takes/{take['id']}/pins"
-    pin = played.post(address, json={"at_s": 2.0, "words": "here"}).json()
-    (open_pin,) = played.get("/api/players/1/diary/pins").json()
-    assert (open_pin["id"], open_pin["kept_id"], open_pin["kind"]) == (
-        pin["id"],
+    address = f"/api/takes/{take['id']}/bookmarks"
+    bookmark = played.post(address, json={"at_s": 2.0, "words": "here"}).json()
+    (open_bookmark,) = played.get("/api/players/1/diary/bookmarks").json()
+    assert (open_bookmark["id"], open_bookmark["kept_id"], open_bookmark["kind"]) == (
+        bookmark["id"],
         take["id"],
         "takes",
     )
-    been = played.put(f"{address}/{pin['id']}/gone-back", json={"gone_back": True}).json()
+    been = played.put(f"{address}/{bookmark['id']}/gone-back", json={"gone_back": True}).json()
     assert been["gone_back"]
-    assert played.get("/api/players/1/diary/pins").json() == []
-    # The day it was pinned on still has it.
+    assert played.get("/api/players/1/diary/bookmarks").json() == []
+    # The day it was bookmarked on still has it.
     day = played.get("/api/players/1/diary/2026/5/4").json()
-    assert [pin["gone_back"] for pin in day["pins"]] == [True]
-    played.put(f"{address}/{pin['id']}/gone-back", json={"gone_back": False}).raise_for_status()
-    assert len(played.get("/api/players/1/diary/pins").json()) == 1
+    assert [bookmark["gone_back"] for bookmark in day["bookmarks"]] == [True]
+    played.put(
+        f"{address}/{bookmark['id']}/gone-back", json={"gone_back": False}
+    ).raise_for_status()
+    assert len(played.get("/api/players/1/diary/bookmarks").json()) == 1
     assert played.put(f"{address}/9/gone-back", json={"gone_back": True}).status_code == 404
 
 

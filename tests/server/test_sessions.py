@@ -128,7 +128,7 @@ def test_another_exercise_is_put_in_or_refused_and_nothing_changes(client: TestC
     with client.websocket_connect(LIVE) as socket:
         opened(socket)
         line = Line(socket)
-        line.say("put", exercise={"family": "slot-slur", "values": {"slots": "3"}})
+        line.say("put", exercise={"family": "lip-slur", "values": {"slots": "3"}})
         assert line.where()["plan"]["sheet"]["title"] == "Lip slur"
         for exercise, reason in (
             ({"family": "long-tone", "values": {"from_midi": "5"}}, "note: from"),
@@ -159,7 +159,7 @@ def test_an_overrule_moves_the_session_on(client: TestClient) -> None:
         told(socket)
 
 
-def test_the_gate_and_the_drone_are_set_on_the_way(client: TestClient) -> None:
+def test_the_standard_and_the_drone_are_set_on_the_way(client: TestClient) -> None:
     with client.websocket_connect(LIVE) as socket:
         opened(socket)
         line = Line(socket)
@@ -171,7 +171,7 @@ def test_the_gate_and_the_drone_are_set_on_the_way(client: TestClient) -> None:
         note = np.concatenate((silence(0.6), softened(steady(B_FLAT_3_HZ, 1.2)), silence(0.2)))
         line.play(hum[: len(note)] + note, silence(0.8))
         take = heard_until(socket, "verdict")["take"]
-        assert take["gate_level"] == "strict"
+        assert take["standard"] == "strict"
         told(socket)
 
 
@@ -273,7 +273,7 @@ def test_sessions_are_listed_with_how_they_went_and_notes_to_oneself(client: Tes
     spoken = np.rint(steady(220, 1.0) * 20_000).astype("<i2").tobytes()
     client.post(f"/api/sessions/{SESSION}/memo?rate=48000", content=spoken).raise_for_status()
     (listed,) = client.get("/api/players/1/sessions").json()
-    assert (listed["ended"], listed["went"], listed["note"], listed["has_memo"]) == (
+    assert (listed["ended"], listed["results"], listed["note"], listed["has_memo"]) == (
         "done",
         ["Long tone: 1 of 1 good."],
         "Faster air at the end.",

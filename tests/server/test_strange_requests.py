@@ -45,9 +45,9 @@ def test_numbers_and_times_out_of_range_are_refused(
     assert told in problem(client.get(path), 422)["detail"]
 
 
-def test_a_pin_with_a_huge_number_is_refused(client: TestClient) -> None:
+def test_a_bookmark_with_a_huge_number_is_refused(client: TestClient) -> None:
     kept = dropped(client, encoded(ARPEGGIO))
-    refused = client.delete(f"/api/recordings/{kept['id']}/pins/{HUGE}")
+    refused = client.delete(f"/api/recordings/{kept['id']}/bookmarks/{HUGE}")
     assert "or less" in problem(refused, 422)["detail"]
     assert client.get(f"/api/recordings/{kept['id']}").status_code == 200
 
@@ -63,7 +63,7 @@ def test_a_pin_with_a_huge_number_is_refused(client: TestClient) -> None:
         ({"a4_hz": 414.9}, "A4 must be 415 or more"),
         ({"a4_hz": True}, "A4 cannot be used"),
         ({"colour": "red"}, "Colour is not known here; leave it out"),
-        ({"gate_level": "harsh"}, "Standard cannot be used"),
+        ({"standard": "harsh"}, "Standard cannot be used"),
     ],
 )
 def test_a_value_that_cannot_be_is_told_in_words(
@@ -128,8 +128,8 @@ def test_a_file_of_many_channels_takes_no_more_memory(client: TestClient) -> Non
     [
         ("PATCH", "/api/players", "GET, POST"),
         ("POST", "/api/takes/x", "DELETE, GET"),
-        ("GET", "/api/recordings/x/pins", "POST"),
-        ("GET", "/api/players/1/gate", "PUT"),
+        ("GET", "/api/recordings/x/bookmarks", "POST"),
+        ("GET", "/api/players/1/standard", "PUT"),
     ],
 )
 def test_another_method_is_told_which_there_are(
@@ -155,8 +155,8 @@ def test_the_description_says_what_the_api_answers(client: TestClient) -> None:
     assert "HTTPValidationError" not in schemas
     player = schemas["PlayerIn"]["properties"]
     assert (player["name"]["maxLength"], player["a4_hz"]["minimum"]) == (60, 415)
-    assert (schemas["PinIn"]["properties"]["words"]["maxLength"]) == 120
-    assert (schemas["WantedIn"]["properties"]["wanted"]["maxLength"]) == 400
+    assert (schemas["BookmarkIn"]["properties"]["words"]["maxLength"]) == 120
+    assert (schemas["WantedNotesIn"]["properties"]["wanted"]["maxLength"]) == 400
 
 
 def test_a_strangers_refusal_carries_the_headers_and_another_code_than_a_full_body(

@@ -23,13 +23,21 @@ TABLE = "/api/players/1/tables/{}"
 FORMATS = Path(__file__).parents[2] / "docs/formats.md"
 
 
+SCHEMAS = {
+    "takes": "orexis.takes/2",
+    "notes": "orexis.notes/1",
+    "days": "orexis.days/2",
+    "log": "orexis.log/1",
+}
+
+
 def rows(client: TestClient, name: str) -> tuple[list[dict[str, str]], list[dict[str, Any]]]:
     """A table as CSV and as JSON."""
     answer = client.get(TABLE.format(f"{name}.csv"))
     assert answer.headers["content-type"] == "text/csv; charset=utf-8"
     assert f'filename="orexis-{name}.csv"' in answer.headers["content-disposition"]
     document = client.get(TABLE.format(f"{name}.json")).json()
-    assert (document["schema"], document["player"]) == (f"orexis.{name}/1", "Maren")
+    assert (document["schema"], document["player"]) == (SCHEMAS[name], "Maren")
     return list(csv.DictReader(io.StringIO(answer.text))), document[name]
 
 
@@ -70,19 +78,24 @@ def test_a_take_its_note_and_its_day_are_carried_away(played: TestClient) -> Non
     assert note["hold_s"] == pytest.approx(2.4, abs=0.05)
     assert float(note_text["hold_s"]) == note["hold_s"]
     (_,), (day,) = rows(played, "days")
-    assert (day["tries"], day["passed"], day["lowest_midi"], day["highest_midi"]) == (1, 1, 58, 58)
+    assert (day["attempts"], day["passed"], day["lowest_midi"], day["highest_midi"]) == (
+        1,
+        1,
+        58,
+        58,
+    )
     assert day["sounded_s"] == pytest.approx(2.4, abs=0.1)
 
 
-def test_what_the_player_said_counts_and_what_the_gate_said_stands_beside(
+def test_what_the_player_said_counts_and_what_the_standard_said_stands_beside(
     played: TestClient,
 ) -> None:
     (take,) = played.get("/api/players/1/takes").json()
     played.put(f"/api/takes/{take['id']}/overrule", json={"passed": False}).raise_for_status()
     (_,), (row,) = rows(played, "takes")
-    assert (row["passed"], row["gate_passed"], row["overruled"]) == (False, True, True)
+    assert (row["passed"], row["judged_passed"], row["overruled"]) == (False, True, True)
     (_,), (day,) = rows(played, "days")
-    assert (day["tries"], day["passed"]) == (1, 0)
+    assert (day["attempts"], day["passed"]) == (1, 0)
 
 
 def test_a_deleted_take_is_not_carried_away(played: TestClient) -> None:
@@ -99,7 +112,7 @@ def test_a_day_has_what_was_written_down_and_what_hurt(
         for number, note in enumerate(('a "good" one,\nat last', "=1+1")):
             file.execute(
                 "INSERT INTO sessions (id, player_id, started_at, title, source, sample_rate, "
-                "instrument_key, gate_level, plan, setup, heard_until, note) VALUES "
+                "instrument_key, standard, plan, setup, heard_until, note) VALUES "
                 "(?, 1, ?, 'Warm-up', 'microphone', 48000, 'x', 'normal', '{}', '{}', 0, ?)",
                 (f"s{number}", f"2026-03-0{number + 1} 12:00:00", note),
             )

@@ -1,4 +1,5 @@
-"""A take's page: marks and tone, takes worth comparing, pins, and takes from before all that."""
+"""A take's page: marks and tone, takes worth comparing, bookmarks, and takes from before all
+that."""
 
 import sqlite3
 import struct
@@ -66,12 +67,12 @@ def verdict_of(told: list[dict[str, Any]]) -> dict[str, Any]:
 
 @pytest.fixture(scope="module")
 def practised(tmp_path_factory: pytest.TempPathFactory) -> Iterator[tuple[TestClient, list[str]]]:
-    """Eight tries, two a day: some pass, the fourth is far off, the last is breathy."""
+    """Eight attempts, two a day: some pass, the fourth is far off, the last is breathy."""
     settings = Settings(tmp_path_factory.mktemp("takes") / "orexis.db")
     with TestClient(create_app(settings), base_url=BASE) as client:
         client.post("/api/players", json=MAREN).raise_for_status()
-        tries = [tone(cents) for cents in (3, -2, 1, 40, 4, -5, 2)] + [tone(6, breath=0.09)]
-        ids = [verdict_of(play(client, one, number))["id"] for number, one in enumerate(tries)]
+        attempts = [tone(cents) for cents in (3, -2, 1, 40, 4, -5, 2)] + [tone(6, breath=0.09)]
+        ids = [verdict_of(play(client, one, number))["id"] for number, one in enumerate(attempts)]
         yield client, ids
 
 
@@ -120,24 +121,26 @@ def test_takes_worth_comparing_are_named(practised: tuple[TestClient, list[str]]
     assert first in ("first of that day", "last good one")
 
 
-def test_pins_are_put_on_a_take_and_taken_away(practised: tuple[TestClient, list[str]]) -> None:
+def test_bookmarks_are_put_on_a_take_and_taken_away(
+    practised: tuple[TestClient, list[str]],
+) -> None:
     client, ids = practised
-    where = f"/api/takes/{ids[0]}/pins"
+    where = f"/api/takes/{ids[0]}/bookmarks"
     for at_s in (2.0, 0.7):
         assert client.post(where, json={"at_s": at_s, "words": "here"}).status_code == 201
-    pins = page(client, ids[0])["pins"]
-    assert [pin["at_s"] for pin in pins] == [0.7, 2.0]
-    # A pin is reached only through its own take.
-    problem(client.delete(f"/api/takes/{ids[1]}/pins/{pins[0]['id']}"), 404)
-    assert client.delete(f"{where}/{pins[0]['id']}").status_code == 204
-    assert [pin["at_s"] for pin in page(client, ids[0])["pins"]] == [2.0]
-    problem(client.post("/api/takes/none/pins", json={"at_s": 1}), 404)
+    bookmarks = page(client, ids[0])["bookmarks"]
+    assert [bookmark["at_s"] for bookmark in bookmarks] == [0.7, 2.0]
+    # A bookmark is reached only through its own take.
+    problem(client.delete(f"/api/takes/{ids[1]}/bookmarks/{bookmarks[0]['id']}"), 404)
+    assert client.delete(f"{where}/{bookmarks[0]['id']}").status_code == 204
+    assert [bookmark["at_s"] for bookmark in page(client, ids[0])["bookmarks"]] == [2.0]
+    problem(client.post("/api/takes/none/bookmarks", json={"at_s": 1}), 404)
     problem(client.post(where, json={"at_s": -1}), 422)
 
 
-def test_the_hundred_and_first_pin_is_refused(practised: tuple[TestClient, list[str]]) -> None:
+def test_the_hundred_and_first_bookmark_is_refused(practised: tuple[TestClient, list[str]]) -> None:
     client, ids = practised
-    where = f"/api/takes/{ids[1]}/pins"
+    where = f"/api/takes/{ids[1]}/bookmarks"
     for _ in range(100):
         client.post(where, json={"at_s": 1.0}).raise_for_status()
     assert "take one away" in problem(client.post(where, json={"at_s": 1.0}), 422)["detail"]

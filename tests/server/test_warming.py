@@ -77,7 +77,7 @@ def test_what_cannot_be_read_ahead_is_said_and_keeps_nothing_from_starting(
     database = Database(tmp_path / "a.db")
     with database.engine.begin() as connection:
         connection.exec_driver_sql(
-            "INSERT INTO players (id, name, instrument_key, view, clef, a4_hz, gate_level, "
+            "INSERT INTO players (id, name, instrument_key, view, clef, a4_hz, standard, "
             "created_at) VALUES (1, 'x', '?', '?', '?', 1, '?', '2026-01-01')"
         )
     with caplog.at_level(logging.ERROR):

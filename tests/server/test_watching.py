@@ -163,8 +163,8 @@ def test_a_press_is_none_where_one_plays_freely_and_a_spot_is_marked(client: Tes
                 ear.send_bytes(chunk)
             ear.send_json({"type": "bye"})
             over = until(ear, "over")
-    pins = client.get(f"/api/recordings/{over['recording_id']}").json()["pins"]
-    assert len(pins) == 1
+    bookmarks = client.get(f"/api/recordings/{over['recording_id']}").json()["bookmarks"]
+    assert len(bookmarks) == 1
 
 
 def test_a_window_is_told_of_the_session_it_chose_last_alone(client: TestClient) -> None:

@@ -110,7 +110,7 @@ PLAYERS = [
     ("instrument", "midi"), PLAYERS, ids=[instrument.key for instrument, _ in PLAYERS]
 )
 class TestFaultsAreFoundOnEveryInstrument:
-    """Sizes of the normal gate, on a comfortable note of each horn."""
+    """Sizes of the normal standard, on a comfortable note of each horn."""
 
     def test_a_clean_note_has_none(self, instrument: Instrument, midi: int) -> None:
         measures = heard(midi, PLAIN, instrument).measures
@@ -156,7 +156,7 @@ def test_another_a4_moves_the_sound_and_not_the_note() -> None:
 
 def test_a_score_is_played_with_its_faults_where_they_show_and_held_as_set() -> None:
     # F3 B♭3 F3 slurred, two beats each, free: a beat is a second, and the last a little longer.
-    written = task("slot-slur", "trombone-tenor", times=1).score
+    written = task("lip-slur", "trombone-tenor", times=1).score
     skill = Skill(centre_cents=-9, scoop_cents=-30, sag_cents=-20, holds_percent=50)
     horn = Horn(INSTRUMENTS["trombone-tenor"])
     first, middle_note, last = played_with(skill, written, horn)

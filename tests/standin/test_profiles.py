@@ -1,4 +1,5 @@
-"""Players of different skill: uneven, worse high and late, better with tries, never twice alike."""
+"""Players of different skill: uneven, worse high and late, better with attempts, never twice
+alike."""
 
 from dataclasses import replace
 
@@ -42,7 +43,7 @@ def test_high_notes_and_late_ones_are_worse_and_tries_help(skilled: Skilled) -> 
     assert high == pytest.approx((1 + profile.steepness) * easy, rel=0.02)
     late = wobble(faults(profile, START, played_s=profile.tires_after_s))
     assert late == pytest.approx(2 * easy, rel=0.02)
-    assert wobble(faults(profile, START, tries=2)) == pytest.approx(0.76 * easy, rel=0.02)
+    assert wobble(faults(profile, START, attempts=2)) == pytest.approx(0.76 * easy, rel=0.02)
 
 
 def test_a_beginner_is_worse_than_an_experienced_player() -> None:

@@ -1,4 +1,5 @@
-"""What the coach reads of takes: try by try of late, summed up before, and never the stand-in's."""
+"""What the coach reads of takes: attempt by attempt of late, summed up before, and never the
+stand-in's."""
 
 from collections.abc import Iterator
 from datetime import date, datetime, timedelta
@@ -9,7 +10,7 @@ import pytest
 from sqlalchemy import select
 from sqlalchemy.orm import Session
 
-from orexis.core.coach.history import History, Tried
+from orexis.core.coach.history import History, PastAttempt
 from orexis.core.coach.load import Weights, days_loads
 from orexis.core.coach.standing import Standing
 from orexis.core.horn.notation import Clef, NoteView
@@ -54,11 +55,11 @@ def keep(session: Session, days_ago: int, *midis: int, **more: Any) -> Take:
         "instrument_key": "tenor-horn-eb",
         "exercise_key": "long-tone",
         "a4_hz": 440.0,
-        "gate_level": "normal",
+        "standard": "normal",
         "sample_rate": 48_000,
         "duration_s": 4.5 * len(midis),
         "sounded_s": 4.0 * len(midis),
-        "gate_passed": True,
+        "judged_passed": True,
         "task_key": keep_task(session, {}),
         "verdict": {},
     }
@@ -99,12 +100,12 @@ def test_today_is_read_try_by_try_and_days_before_are_summed_up(session: Session
     for days_ago in (0, 0, 20, 20, 20):
         keep(session, days_ago, 58, 63)
     found = history(session)
-    assert [(attempt.day, len(attempt.notes), attempt.count) for attempt in found.tries] == [
+    assert [(attempt.day, len(attempt.notes), attempt.count) for attempt in found.attempts] == [
         (TODAY - timedelta(days=20), 2, 3),
         (TODAY, 2, 1),
         (TODAY, 2, 1),
     ]
-    summed, recent = found.tries[0].notes[0], found.tries[1].notes[0]
+    summed, recent = found.attempts[0].notes[0], found.attempts[1].notes[0]
     assert (summed.asked_midi, summed.sounded_s, summed.held_s) == (58, 12.0, 3.5)
     assert (recent.sounded_s, recent.held_s, recent.rise_s) == (4.0, 3.5, 0.05)
 
@@ -112,18 +113,18 @@ def test_today_is_read_try_by_try_and_days_before_are_summed_up(session: Session
 def test_what_is_remembered_of_before_follows_every_change_of_a_take(session: Session) -> None:
     take = keep(session, 3, 58)
     other = keep(session, 3, 60)
-    assert [attempt.passed for attempt in history(session).tries] == [True]
+    assert [attempt.passed for attempt in history(session).attempts] == [True]
     # One turned round, then both, then one deleted, then a new one.
     take.overruled_passed = False
-    assert sorted(attempt.passed for attempt in history(session).tries) == [False, True]
+    assert sorted(attempt.passed for attempt in history(session).attempts) == [False, True]
     take.overruled_passed, other.overruled_passed = None, False
     session.flush()
-    failed = next(attempt for attempt in history(session).tries if not attempt.passed)
+    failed = next(attempt for attempt in history(session).attempts if not attempt.passed)
     assert [row.asked_midi for row in failed.notes] == [60]
     other.deleted_at = at(0)
-    assert sum(attempt.count for attempt in history(session).tries) == 1
+    assert sum(attempt.count for attempt in history(session).attempts) == 1
     keep(session, 2, 62)
-    assert sum(attempt.count for attempt in history(session).tries) == 2
+    assert sum(attempt.count for attempt in history(session).attempts) == 2
 
 
 def test_blips_of_a_note_do_not_add_up_to_one_that_spoke(session: Session) -> None:
@@ -147,9 +148,9 @@ def test_a_day_has_the_same_load_however_old_it_is(session: Session) -> None:
 
 def test_passed_and_missed_are_told_apart_and_what_was_overruled_counts(session: Session) -> None:
     keep(session, 20, 58)
-    keep(session, 20, 58, gate_passed=False)
-    keep(session, 2, 58, gate_passed=False, overruled_passed=True)
-    passes: list[Tried] = [attempt for attempt in history(session).tries if attempt.passed]
+    keep(session, 20, 58, judged_passed=False)
+    keep(session, 2, 58, judged_passed=False, overruled_passed=True)
+    passes: list[PastAttempt] = [attempt for attempt in history(session).attempts if attempt.passed]
     assert [attempt.day for attempt in passes] == [
         TODAY - timedelta(days=20),
         TODAY - timedelta(days=2),
@@ -163,21 +164,21 @@ def test_the_stand_ins_other_players_other_horns_and_deleted_takes_do_not_count(
     keep(session, 2, 58, instrument_key="cornet-bb")
     keep(session, 2, 58, deleted_at=at(1))
     keep(session, 2, 58, player_id=1, started_at=at(60))
-    assert history(session).tries == ()
+    assert history(session).attempts == ()
 
 
 def test_a_programmes_exercises_are_read_as_far_back_as_they_go(session: Session) -> None:
     keep(session, 90, 46, exercise_key="pedal-sets")
     keep(session, 90, 58)
     found = history(session, "pedal-sets")
-    assert [(attempt.family, attempt.day) for attempt in found.tries] == [
+    assert [(attempt.family, attempt.day) for attempt in found.attempts] == [
         ("pedal-sets", TODAY - timedelta(days=90))
     ]
 
 
 def test_a_pick_from_silence_counts_for_ever_at_the_normal_gate(session: Session) -> None:
     keep(session, 200, 70, exercise_key="cold-picks")
-    keep(session, 200, 72, exercise_key="cold-picks", gate_level="kind")
+    keep(session, 200, 72, exercise_key="cold-picks", standard="kind")
     for days_ago in (9, 5, 1):
         keep(session, days_ago, 70, 72)
     found = known_of(session, maren(session), TODAY)
@@ -190,16 +191,16 @@ def test_a_pick_from_silence_counts_for_ever_at_the_normal_gate(session: Session
 
 def test_a_late_evening_belongs_to_its_own_day(session: Session) -> None:
     keep(session, 0, 58, started_at=at(1, hour=23))
-    assert [attempt.day for attempt in history(session).tries] == [TODAY - timedelta(days=1)]
+    assert [attempt.day for attempt in history(session).attempts] == [TODAY - timedelta(days=1)]
 
 
 def test_sessions_and_hurts_are_read_with_how_they_ended(session: Session) -> None:
-    went = {"group": "high", "close": "enough"}
+    result = {"group": "high", "close": "enough"}
     session.add(
         PracticeSession(
             id="a", player_id=1, started_at=at(1), title="Today", kind="plan", source="microphone",
-            sample_rate=48_000, instrument_key="tenor-horn-eb", gate_level="normal", plan={},
-            setup={}, latency_s=None, drone_hz=None, ended="done", went=[went],
+            sample_rate=48_000, instrument_key="tenor-horn-eb", standard="normal", plan={},
+            setup={}, latency_s=None, drone_hz=None, ended="done", results=[result],
         )
     )  # fmt: skip
     session.add(Hurt(player_id=1, at=at(4), cleared_at=at(2)))
@@ -222,11 +223,11 @@ def test_the_range_that_was_found_is_that_of_what_passed(session: Session) -> No
         PracticeSession(
             id="find", player_id=1, started_at=at(0), title="Range", kind="range",
             source="microphone", sample_rate=48_000, instrument_key="tenor-horn-eb",
-            gate_level="normal", plan={}, setup={}, latency_s=None, drone_hz=None,
+            standard="normal", plan={}, setup={}, latency_s=None, drone_hz=None,
         )
     )  # fmt: skip
     keep(session, 0, 53, 67, session_id="find")
-    keep(session, 0, 75, session_id="find", gate_passed=False)
+    keep(session, 0, 75, session_id="find", judged_passed=False)
     assert found_range(session, maren(session)) == (53, 67)
     found = known_of(session, maren(session), TODAY)
     assert (found.about.low_midi, found.about.high_midi, found.range.comfortable) == (53, 67, 67)

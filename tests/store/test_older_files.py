@@ -8,17 +8,19 @@ from typing import Any
 
 import numpy as np
 import pytest
+from sqlalchemy import select
 
 from orexis.core.listening.tracking.frames import Frames
 from orexis.formats.analysis import frames_document
+from orexis.practice.kept_sessions import kept_results
 from orexis.practice.takes import judged, newest_takes, take_page
-from orexis.store.coaching import about_of, schools_of, trials_of
+from orexis.store.bookmarks import add_bookmark, bookmarks_of
+from orexis.store.coaching import about_of, approaches_of, moves_of, trials_of
 from orexis.store.database import Database, _engine, upgrade
 from orexis.store.horns import tendencies
 from orexis.store.kept import events_of, find_kept, newest_kept, sound_of
-from orexis.store.models import Player, Take
+from orexis.store.models import OwnExercise, Player, PracticeSession, Take
 from orexis.store.packed import pack
-from orexis.store.pins import add_pin
 from orexis.store.takes import highest_passed, note_of, passed_tones
 
 VERSIONS = ("0001", "0002", "0003", "0004")
@@ -147,7 +149,7 @@ def test_its_sound_is_still_there_and_it_can_be_worked_with(
         found = find_kept(session, Take, "t1")
         assert found is not None
         assert sound_of(session, found) == b"fLaC of it"
-        add_pin(session, found, 0.5, "old, and still good")
+        add_bookmark(session, found, 0.5, "old, and still good")
 
 
 def test_a_change_of_the_file_that_fails_leaves_it_as_it_was(tmp_path: Path) -> None:
@@ -184,9 +186,9 @@ def test_reaching_beyond_becomes_a_question_of_its_own_and_a_range_is_of_its_hor
     beyond = {"after-failure": "beyond", "jaw": "moves"}
     trial = {"question": "after-failure", "begins": "2026-01-01", "ends": "2026-01-15"}
     with sqlite3.connect(path) as file:
-        for number, schools in ((1, beyond), (2, {"after-failure": "stop"})):
+        for number, approaches in ((1, beyond), (2, {"after-failure": "stop"})):
             insert(file, "players", {**player, "id": number, "name": f"Maren {number}"})
-            row = {**about, "player_id": number, "schools": json.dumps(schools)}
+            row = {**about, "player_id": number, "schools": json.dumps(approaches)}
             insert(file, "player_abouts", row)
         for first, second in (("back", "beyond"), ("back", "stop")):
             insert(
@@ -195,8 +197,8 @@ def test_reaching_beyond_becomes_a_question_of_its_own_and_a_range_is_of_its_hor
     file.close()
     database = Database(path)
     with database.session() as session:
-        assert schools_of(session, 1) == {"after-top": "reach", "jaw": "moves"}
-        assert schools_of(session, 2) == {"after-failure": "stop"}
+        assert approaches_of(session, 1) == {"after-top": "reach", "jaw": "moves"}
+        assert approaches_of(session, 2) == {"after-failure": "stop"}
         assert [(trial.first, trial.second) for trial in trials_of(session, 2)] == [
             ("back", "stop")
         ]
@@ -220,4 +222,58 @@ def test_where_an_attempt_was_played_is_said_in_todays_words(
     database = Database(path)
     with database.session() as session:
         assert {take.place for take in newest_kept(session, Take, 1, 9)} == {said}
+    database.close()
+
+
+def test_what_has_another_name_now_is_kept_under_it(tmp_path: Path) -> None:
+    path = older(tmp_path / "old.db", "0018")
+    kept = {"player_id": 1, "instrument_key": "tenor-horn-eb"}
+    with sqlite3.connect(path) as file:
+        file.execute("UPDATE takes SET exercise_key = 'slot-slur' WHERE id = 't1'")
+        file.execute("UPDATE takes SET exercise_key = 'through-the-lengths' WHERE id = 't2'")
+        insert(file, "pins", {"id": 1, "take_id": "t1", "at_s": 0.5, "words": "here"})
+        own = {"id": "o1", "name": "Mine", "family_key": "slot-pattern", "version": 1}
+        changed_at = {"parameters": "{}", "changed_at": "2026-01-01 10:00:00.000000"}
+        insert(file, "own_exercises", kept | own | changed_at)
+        insert(file, "path_moves", kept | {"family": "slot-slur", "step": 3, "day": "2026-01-01"})
+        about = {
+            "player_id": 1, "experience": "some-years", "wish": "up", "minutes": 30,
+            "days_a_week": 5, "braces": 0, "weeks_off": 0, "schools": '{"jaw": "moves"}',
+        }  # fmt: skip
+        insert(file, "player_abouts", about)
+        trial = {"player_id": 1, "question": "jaw", "first": "moves", "second": "still"}
+        insert(
+            file, "school_trials", trial | {"id": 1, "begins": "2026-01-01", "ends": "2026-01-15"}
+        )
+        # As it was kept: attempts were tries.
+        result = {
+            "title": "Lip slur", "group": "slurs", "close": "done", "judged": True, "reached": "",
+            "beyond": "", "tries": 5, "passes": 4,
+        }  # fmt: skip
+        session_row = {
+            "id": "ab", "started_at": "2026-01-02 18:00:00.000000", "title": "", "kind": "task",
+            "source": "microphone", "sample_rate": 48_000, "gate_level": "strict", "plan": "{}",
+            "setup": "{}", "heard_until": 0, "note": "", "went": json.dumps([result]),
+        }  # fmt: skip
+        insert(file, "sessions", kept | session_row)
+    file.close()
+    database = Database(path)
+    with database.session() as session:
+        first, second = (find_kept(session, Take, take_id) for take_id in ("t1", "t2"))
+        assert first is not None
+        assert second is not None
+        assert (first.exercise_key, first.standard) == ("lip-slur", "normal")
+        assert second.exercise_key == "through-the-fingerings"
+        assert [bookmark.words for bookmark in bookmarks_of(session, first)] == ["here"]
+        (mine,) = session.scalars(select(OwnExercise))
+        assert mine.family_key == "partial-pattern"
+        assert moves_of(session, session.get_one(Player, 1))["lip-slur"].step == 3
+        assert approaches_of(session, 1) == {"jaw": "moves"}
+        assert [(trial.first, trial.second) for trial in trials_of(session, 1)] == [
+            ("moves", "still")
+        ]
+        played = session.get_one(PracticeSession, "ab")
+        assert played.standard == "strict"
+        (done,) = kept_results(session, played)
+        assert (done.attempts, done.passes) == (5, 4)
     database.close()

@@ -1,4 +1,4 @@
-"""Recordings and pins in the file, and what a file from before them becomes."""
+"""Recordings and bookmarks in the file, and what a file from before them becomes."""
 
 from datetime import UTC, datetime, timedelta
 from pathlib import Path
@@ -6,6 +6,7 @@ from pathlib import Path
 import pytest
 
 from orexis.core.horn.notation import Clef, NoteView
+from orexis.store.bookmarks import BookmarkRefusedError, add_bookmark, bookmarks_of, find_bookmark
 from orexis.store.database import Database
 from orexis.store.kept import (
     delete_kept,
@@ -16,9 +17,8 @@ from orexis.store.kept import (
     restore_kept,
     sound_of,
 )
-from orexis.store.models import Pin, Player, Recording, RecordingContent
+from orexis.store.models import Bookmark, Player, Recording, RecordingContent
 from orexis.store.packed import pack, unpack
-from orexis.store.pins import PinRefusedError, add_pin, find_pin, pins_of
 from orexis.store.players import PlayerDetails, add_player
 from orexis.store.recordings import AnalysedSound, save_recording
 
@@ -97,43 +97,45 @@ def test_a_deleted_recording_comes_back_for_seven_days(database: Database) -> No
     with database.session() as session:
         kept = find_kept(session, Recording, recording_id)
         assert kept is not None
-        add_pin(session, kept, 1.0, "here")
+        add_bookmark(session, kept, 1.0, "here")
         delete_kept(kept)
     with database.session() as session:
         purge_deleted(session, datetime.now(UTC) + timedelta(days=8))
         assert restore_kept(session, Recording, recording_id) is None
-        # Its sound and its pins go with it.
+        # Its sound and its bookmarks go with it.
         assert session.get(RecordingContent, recording_id) is None
-        assert session.query(Pin).count() == 0
+        assert session.query(Bookmark).count() == 0
 
 
-def test_pins_stand_in_the_order_of_time_with_their_words_tidied(database: Database) -> None:
+def test_bookmarks_stand_in_the_order_of_time_with_their_words_tidied(database: Database) -> None:
     recording_id, other_id = save(database), save(database, player_id=2)
     with database.session() as session:
         recording = session.get_one(Recording, recording_id)
-        late = add_pin(session, recording, 9.0, "  the   end ")
-        add_pin(session, recording, 2.5, "")
-        assert [(pin.at_s, pin.words) for pin in pins_of(session, recording)] == [
+        late = add_bookmark(session, recording, 9.0, "  the   end ")
+        add_bookmark(session, recording, 2.5, "")
+        assert [
+            (bookmark.at_s, bookmark.words) for bookmark in bookmarks_of(session, recording)
+        ] == [
             (2.5, ""),
             (9.0, "the end"),
         ]
-        assert find_pin(session, recording, late.id) is late
-        assert find_pin(session, session.get_one(Recording, other_id), late.id) is None
+        assert find_bookmark(session, recording, late.id) is late
+        assert find_bookmark(session, session.get_one(Recording, other_id), late.id) is None
 
 
 @pytest.mark.parametrize(
     ("at_s", "words", "told"),
     [(-0.1, "", "between 0"), (12.6, "", "12.5 s"), (1.0, "x" * 121, "120 letters")],
 )
-def test_a_pin_that_cannot_be_is_refused(
+def test_a_bookmark_that_cannot_be_is_refused(
     database: Database, at_s: float, words: str, told: str
 ) -> None:
     recording_id = save(database)
     with database.session() as session:
         recording = session.get_one(Recording, recording_id)
-        with pytest.raises(PinRefusedError, match=told):
-            add_pin(session, recording, at_s, words)
-        assert pins_of(session, recording) == []
+        with pytest.raises(BookmarkRefusedError, match=told):
+            add_bookmark(session, recording, at_s, words)
+        assert bookmarks_of(session, recording) == []
 
 
 def test_documents_go_round() -> None:

@@ -117,7 +117,7 @@ def test_what_was_judged_is_what_is_read_back(band: Database) -> None:
     with band.session() as session:
         for take in newest_kept(session, Take, 1, 100):
             verdict = verdict_of(take.verdict)
-            assert verdict.passed == take.gate_passed
+            assert verdict.passed == take.judged_passed
             measured = [measures_of(row) for row in take.notes if row.spoke]
             centres = [note.centre_cents for note in measured if note is not None]
             centred = [

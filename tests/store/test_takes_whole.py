@@ -16,8 +16,8 @@ from orexis.core.horn.instruments import INSTRUMENTS
 from orexis.core.horn.notation import Clef, NoteView
 from orexis.core.horn.setup import Horn, Setup
 from orexis.core.judging.attempts import judge
-from orexis.core.judging.gate import GateLevel
-from orexis.core.judging.seen import lay_beside
+from orexis.core.judging.matching import lay_beside
+from orexis.core.judging.standard import Standard
 from orexis.core.listening.notes.events import Change, Events, Note, Transition
 from orexis.core.listening.notes.measures import NoteMeasures, Shape, Vibrato
 from orexis.core.listening.tracking.frames import Frames
@@ -73,7 +73,7 @@ NOTE = Note(
 HORN = Horn(INSTRUMENTS["tenor-horn-eb"], Setup(a4_hz=441))
 TONE = task("long-tone", "tenor-horn-eb", from_midi="Bb3", hold_s=4)
 # B♭3 E♭4 B♭3 slurred.
-SLUR = task("slot-slur", "tenor-horn-eb", times=1)
+SLUR = task("lip-slur", "tenor-horn-eb", times=1)
 
 
 FINE = replace(MEASURES, scoop_cents=-5.0)
@@ -117,7 +117,7 @@ def keep(
         np.linspace(2, 5, 537),
     )
     seen = lay_beside(asked, events, HORN)
-    attempt = Attempt(frames, events, seen.answers, judge(seen, GateLevel.NORMAL))
+    attempt = Attempt(frames, events, seen.answers, judge(seen, Standard.NORMAL))
     with database.session() as session:
         circumstances = Circumstances(
             session.get_one(Player, 1),
@@ -151,7 +151,7 @@ def test_every_measure_comes_back_as_itself(database: Database) -> None:
         assert (row.length_name, row.partial, row.on) == ("0", 3, "horn")
         assert (take.first_frame, take.duration_s, take.sample_rate) == (102, 5.37, 44_100)
         assert (take.exercise_key, take.a4_hz) == ("long-tone", 441)
-        assert (take.started_at, take.source, take.gate_level) == (NOW, "microphone", "normal")
+        assert (take.started_at, take.source, take.standard) == (NOW, "microphone", "normal")
         assert take.instrument_key == "tenor-horn-eb"
         frames = frames_of(session, take)
         assert frames is not None
@@ -160,14 +160,14 @@ def test_every_measure_comes_back_as_itself(database: Database) -> None:
 
 def test_a_task_and_its_verdict_come_back_whole(database: Database) -> None:
     heard = Events((replace(NOTE, first=50, last=487),))
-    verdict = judge(lay_beside(TONE, heard, HORN), GateLevel.NORMAL)
+    verdict = judge(lay_beside(TONE, heard, HORN), Standard.NORMAL)
     take_id = save(database)
     with database.session() as session:
         take = session.get_one(Take, take_id)
         assert task_of(take.task) == TONE
         assert verdict_of(take.verdict) == verdict
         # It begins on a wrong slot.
-        assert take.gate_passed == verdict.passed is False
+        assert take.judged_passed == verdict.passed is False
 
 
 @pytest.mark.parametrize("family", FAMILIES)
@@ -223,7 +223,7 @@ def test_notes_teach_the_horns_tendencies_by_length_and_the_reach(database: Data
 def test_takes_of_the_same_notes_are_alike_and_others_are_not(database: Database) -> None:
     heard = Events((played(58, 50), played(63, 200), played(58, 350)), (SLURRED, SLURRED))
     same = [keep(database, SLUR, heard, number) for number in (0, 1)]
-    wider = task("slot-slur", "tenor-horn-eb", slots=3, times=1)
+    wider = task("lip-slur", "tenor-horn-eb", slots=3, times=1)
     keep(database, wider, heard, 2)
     save(database, number=3)
     with database.session() as session:
@@ -260,8 +260,8 @@ def levels(session: Session, take: Take | None = None, source: str = "microphone
 
 def test_the_tone_is_learnt_from_what_passed_as_the_player_says(database: Database) -> None:
     off = replace(FINE, centre_cents=40.0)
-    tries = [FINE if n in (0, 1, 4) else off for n in range(5)]
-    ids = [save(database, replace(note, level_db=-20.0 - n), n) for n, note in enumerate(tries)]
+    attempts = [FINE if n in (0, 1, 4) else off for n in range(5)]
+    ids = [save(database, replace(note, level_db=-20.0 - n), n) for n, note in enumerate(attempts)]
     with database.session() as session:
         takes = [session.get_one(Take, one) for one in ids]
         assert [take.passed for take in takes] == [True, True, False, False, True]

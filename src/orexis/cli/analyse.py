@@ -21,13 +21,13 @@ from orexis.core.horn.setup import Horn, Setup
 from orexis.core.horn.ways import slots_beside
 from orexis.core.judging.attempt_words import attempt_lines
 from orexis.core.judging.attempts import Verdict, judge
-from orexis.core.judging.gate import GateLevel
 from orexis.core.judging.marks import marks
+from orexis.core.judging.matching import Answer, lay_beside
 from orexis.core.judging.pattern_words import pattern_sentences
-from orexis.core.judging.seen import Answer, lay_beside
+from orexis.core.judging.standard import Standard
 from orexis.core.listening.analysis import Analysis
 from orexis.core.listening.analysis import analyse as listen_to
-from orexis.core.listening.notes.patterns import Wanted, match_pattern
+from orexis.core.listening.notes.patterns import WantedNote, match_pattern
 from orexis.core.listening.tracking.drone import HIGHEST_DRONE_HZ, LOWEST_DRONE_HZ
 from orexis.formats.analysis import analysis_document
 from orexis.formats.attempt import attempt_document
@@ -53,7 +53,7 @@ def analyse(
         str, typer.Option(help="The exercise it was meant to be (`orexis exercise list`).")
     ] = "",
     param: Annotated[list[str] | None, typer.Option(help="What it was set to: key=value.")] = None,
-    level: Annotated[GateLevel, typer.Option(help="How strictly.")] = GateLevel.NORMAL,
+    level: Annotated[Standard, typer.Option(help="How strictly.")] = Standard.NORMAL,
     as_json: Annotated[bool, typer.Option("--json", help="Print the whole analysis.")] = False,
 ) -> None:
     """Listens to a WAV, FLAC or Ogg file and tells what it heard."""
@@ -101,7 +101,7 @@ def _task(exercise: str, horn: Horn | None, settings: list[str]) -> Task:
 
 
 def _judged(
-    task: Task, analysis: Analysis, horn: Horn, level: GateLevel
+    task: Task, analysis: Analysis, horn: Horn, level: Standard
 ) -> tuple[Verdict, tuple[Answer, ...]] | None:
     """The verdict, and how every note was answered; where judging fails, that is said and what was
     heard is told all the same."""
@@ -128,7 +128,7 @@ def _tell(analysis: Analysis, meant: list[int]) -> None:
     for mark in marks(analysis.events, note_name):
         typer.echo(f"{mark.at_s:7.2f} s  {mark.words}")
     if meant:
-        match = match_pattern([Wanted(midi) for midi in meant], analysis.events)
+        match = match_pattern([WantedNote(midi) for midi in meant], analysis.events)
         played = [note.midi for note in analysis.notes]
         for sentence in pattern_sentences(match, meant, played, note_name):
             typer.echo(sentence)

@@ -9,11 +9,11 @@ import typer
 from orexis.cli.ending import stop
 from orexis.cli.reading import player_named, reading
 from orexis.cli.serve import DATA_FOLDER, Data
-from orexis.core.coach.schools import SchoolRefusedError, checked
-from orexis.core.judging.gate import GateLevel
+from orexis.core.coach.approaches import ApproachRefusedError, checked
+from orexis.core.judging.standard import Standard
 from orexis.practice.coaching import known_of
 from orexis.practice.simulated import simulation_document
-from orexis.practice.simulation import Practiser, Simulation
+from orexis.practice.simulation import SimulatedPlayer, Simulation
 from orexis.practice.simulation import simulate as simulated
 
 _MOST_WEEKS = 104
@@ -23,10 +23,12 @@ def simulate(
     player: Annotated[str, typer.Option(help="The player's name.")],
     weeks: Annotated[int, typer.Option(min=1, max=_MOST_WEEKS, help="How many weeks.")],
     seed: Annotated[int, typer.Option(min=0, help="Another seed, other days.")] = 1,
-    school: Annotated[
+    approach: Annotated[
         list[str] | None,
         typer.Option(help="An approach as question=answer; may be given several times."),
     ] = None,
+    # What `--approach` was called once, for what was written down then.
+    school: Annotated[list[str] | None, typer.Option(hidden=True)] = None,
     as_json: Annotated[bool, typer.Option("--json", help="Print it as JSON.")] = False,
     data: Data = DATA_FOLDER / "orexis.db",
 ) -> None:
@@ -34,17 +36,19 @@ def simulate(
     tires and recovers. The body is a model. Nothing is kept."""
     today = date.today()
     try:
-        schools = dict(checked(*_parted(one)) for one in school or ())
-    except SchoolRefusedError as error:
+        approaches = dict(
+            checked(*_parted(words)) for words in [*(approach or ()), *(school or ())]
+        )
+    except ApproachRefusedError as error:
         raise stop(str(error)) from error
     with reading(data) as session:
         row = player_named(session, player)
-        known, level = known_of(session, row, today), GateLevel(row.gate_level)
-    practiser = Practiser(
+        known, level = known_of(session, row, today), Standard(row.standard)
+    practiser = SimulatedPlayer(
         known.about,
         known.bare,
         level,
-        {**known.schools, **schools},
+        {**known.approaches, **approaches},
         known.followings,
         known.events,
         known.history,
@@ -59,7 +63,7 @@ def simulate(
 def _parted(words: str) -> tuple[str, str]:
     key, equals, option = words.partition("=")
     if not equals:
-        raise SchoolRefusedError(f"Give an approach as question=answer, not “{words}”.")
+        raise ApproachRefusedError(f"Give an approach as question=answer, not “{words}”.")
     return key.strip(), option.strip()
 
 

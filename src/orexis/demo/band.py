@@ -7,7 +7,7 @@ from orexis.core.coach.about import About, Experience, Wish
 from orexis.core.coach.known import Event, EventKind
 from orexis.core.exercises.practised import Values
 from orexis.core.horn.notation import Clef, NoteView
-from orexis.core.judging.gate import GateLevel
+from orexis.core.judging.standard import Standard
 from orexis.practice.simulation import Habits
 from orexis.standin.profiles import Skilled
 from orexis.store.players import PlayerDetails
@@ -17,7 +17,7 @@ _CONCERT_BACK, _CONCERT_AHEAD = 16, 12
 
 
 @dataclass(frozen=True, slots=True)
-class Also:
+class ExtraPractice:
     """What else a player practises with sound: a family, what it is set to, and on which days."""
 
     family: str
@@ -38,8 +38,8 @@ class Member:
     hold_s: float
     skilled: Skilled
     days_back: tuple[int, ...]
-    also: Also
-    schools: dict[str, str] = field(default_factory=dict)
+    also: ExtraPractice
+    approaches: dict[str, str] = field(default_factory=dict)
     programmes: tuple[tuple[str, int], ...] = ()
     away_back: tuple[int, ...] = ()
     tired_back: tuple[int, ...] = ()
@@ -91,7 +91,7 @@ BAND = (
         4.0,
         Skilled.COMING_BACK,
         (66, 52, 38, 24, 9, 4, 1, 0),
-        Also("slot-slur", {"slots": 3, "times": 3}, (1, 0)),
+        ExtraPractice("lip-slur", {"slots": 3, "times": 3}, (1, 0)),
         programmes=(("graded-return", 70), ("slur-pyramid", 30)),
         away_back=(20, 37, 38),
         has_teacher=True,
@@ -104,34 +104,34 @@ BAND = (
         5.0,
         Skilled.LOW_REGISTER,
         (64, 50, 36, 22, 8, 5, 2, 1),
-        Also("chained-intervals", {}, (1,)),
-        schools={"low-air": "slower", "pedals": "both"},
+        ExtraPractice("chained-intervals", {}, (1,)),
+        approaches={"low-air": "slower", "pedals": "both"},
         programmes=(("pedal-sets", 60), ("low-intervals", 60)),
         away_back=(27, 28, 29, 30, 31, 32, 33),
     ),
     Member(
-        PlayerDetails("Pia", "cornet-bb", NoteView.WRITTEN, Clef.TREBLE, gate_level=GateLevel.KIND),
+        PlayerDetails("Pia", "cornet-bb", NoteView.WRITTEN, Clef.TREBLE, standard=Standard.KIND),
         About(Experience.FIRST_WEEKS, Wish.FIT, 10, 5),
         (58, 60, 62, 65),
         2.0,
         Skilled.BEGINNER,
         (14, 7, 6, 3, 2, 0),
-        Also("slot-slur", {"times": 3}, (2, 0)),
+        ExtraPractice("lip-slur", {"times": 3}, (2, 0)),
         programmes=(("first-buzz", 70),),
         # Her first weeks were on the mouthpiece alone; the cornet came three weeks ago.
         quiet_until_back=18,
     ),
     Member(
         PlayerDetails(
-            "Osk", "trombone-bass", NoteView.SOUNDING, Clef.BASS, gate_level=GateLevel.STRICT
+            "Osk", "trombone-bass", NoteView.SOUNDING, Clef.BASS, standard=Standard.STRICT
         ),
         About(Experience.MANY_YEARS, Wish.FLEXIBILITY, 30, 4),
         (46, 41, 36, 34),
         5.0,
         Skilled.EXPERIENCED,
         (65, 51, 37, 23, 7, 4, 1, 0),
-        Also("expanding-glide", {}, (0,)),
-        schools={"after-failure": "once-more"},
+        ExtraPractice("expanding-glide", {}, (0,)),
+        approaches={"after-failure": "once-more"},
         programmes=(("two-octaves", 50),),
         hurt_back=(41,),
         # What he has is what he keeps: a plateau.

@@ -12,7 +12,7 @@ from sqlalchemy.orm import Session
 
 from orexis.core.coach.day import TITLE
 from orexis.core.coach.following import Following
-from orexis.core.coach.history import NoteRow, Tried
+from orexis.core.coach.history import NoteRow, PastAttempt
 from orexis.core.exercises.family import Aim
 from orexis.core.exercises.task import Task
 from orexis.core.exercises.writer import Reach, Writer
@@ -20,20 +20,20 @@ from orexis.core.horn.instruments import INSTRUMENTS
 from orexis.core.horn.setup import Horn
 from orexis.core.horn.ways import standard_way
 from orexis.core.judging.aims import RULES, limit_of
-from orexis.core.judging.attempts import AimResult, Silent, Verdict
-from orexis.core.judging.seen import Place
+from orexis.core.judging.attempts import AimResult, SilentNote, Verdict
+from orexis.core.judging.matching import Place
 from orexis.core.listening.notes.measures import Shape
-from orexis.core.score.steps import On, Play, Role
-from orexis.core.session.log import Judged
+from orexis.core.score.steps import Play, PlayedOn, Role
+from orexis.core.session.log import AttemptJudged
 from orexis.core.session.plan import Plan, SessionKind
 from orexis.core.session.state import End
 from orexis.demo.band import WEEKS, Member, events_on
 from orexis.formats.horn_setup import setup_document
 from orexis.formats.session import entry_document, kind_of, plan_document
 from orexis.formats.task import task_document, verdict_document
-from orexis.practice.kept_sessions import went_documents
+from orexis.practice.kept_sessions import exercise_result_documents
 from orexis.practice.practising import RATE
-from orexis.practice.simulation import Practiser, SimulatedDay, simulate
+from orexis.practice.simulation import SimulatedDay, SimulatedPlayer, simulate
 from orexis.store.models import (
     Hurt,
     PracticeSession,
@@ -88,11 +88,11 @@ def practised(member: Member, now: datetime) -> Rows:
     today = now.date()
     horn = Horn(INSTRUMENTS[member.details.instrument_key])
     start = today - timedelta(weeks=WEEKS)
-    player = Practiser(
+    player = SimulatedPlayer(
         member.about,
         Writer(horn, Reach.usual(horn.instrument)),
-        member.details.gate_level,
-        member.schools,
+        member.details.standard,
+        member.approaches,
         tuple(
             Following(key, today - timedelta(days=back), base_of(horn.instrument.key))
             for key, back in member.programmes
@@ -150,7 +150,7 @@ def _add(
             "source": "microphone",
             "sample_rate": RATE,
             "instrument_key": horn.instrument.key,
-            "gate_level": member.details.gate_level.value,
+            "standard": member.details.standard.value,
             "plan": plan_document(Plan(TITLE, played.state.blocks)),
             "setup": setup_document(horn.setup),
             "latency_s": None,
@@ -158,7 +158,7 @@ def _add(
             "heard_until": last,
             "ended": None if ended is None else ended.value,
             "ended_at": ended_at,
-            "went": went_documents(played.state),
+            "results": exercise_result_documents(played.state),
             "note": "",
         }
     )
@@ -172,7 +172,7 @@ def _add(
         }
         for number, entry in enumerate(played.log)
     ]
-    for tried, entry, task in played.tries:
+    for tried, entry, task in played.attempts:
         lies = _lies(tried, task, horn, entry.take_id, done)
         _add_take(rows, session_id, began, tried, entry, task, horn, lies)
     if ended is End.HURT:
@@ -190,8 +190,8 @@ def _add_take(
     rows: Rows,
     session_id: str,
     began: datetime,
-    tried: Tried,
-    entry: Judged,
+    tried: PastAttempt,
+    entry: AttemptJudged,
     task: Task,
     horn: Horn,
     lies: Sequence[float],
@@ -208,11 +208,11 @@ def _add_take(
             "instrument_key": horn.instrument.key,
             "exercise_key": tried.family,
             "a4_hz": horn.setup.a4_hz,
-            "gate_level": tried.level.value,
+            "standard": tried.level.value,
             "sample_rate": RATE,
             "duration_s": entry.seconds,
             "sounded_s": round(sum(row.sounded_s for row in tried.notes), 2),
-            "gate_passed": tried.passed,
+            "judged_passed": tried.passed,
             "task_key": key,
             "verdict": verdict_document(verdict),
         }
@@ -220,10 +220,10 @@ def _add_take(
     rows.notes += _notes(entry.take_id, tried, task, verdict, lies)
 
 
-def _lies(tried: Tried, task: Task, horn: Horn, take_id: str, done: float) -> list[float]:
-    """Where each note of a try lay, in cents: mostly where the horn puts it, which an ear that has
-    learnt draws nearer to where it should be, and within what the gate allows; of a try that failed
-    for its centre, the first that spoke lay outside."""
+def _lies(tried: PastAttempt, task: Task, horn: Horn, take_id: str, done: float) -> list[float]:
+    """Where each note of an attempt lay, in cents: mostly where the horn puts it, which an ear that
+    has learnt draws nearer to where it should be, and within what the standard allows; of an
+    attempt that failed for its centre, the first that spoke lay outside."""
     random = np.random.default_rng(int(take_id[:8], 16))
     limit = limit_of(Aim.CENTRE, tried.level, task)
     follows, uneven = 0.9 - 0.6 * done, 5.0 - 2.0 * done
@@ -235,12 +235,12 @@ def _lies(tried: Tried, task: Task, horn: Horn, take_id: str, done: float) -> li
     return lies
 
 
-def _first_spoken(tried: Tried) -> int:
+def _first_spoken(tried: PastAttempt) -> int:
     return next((at for at, note in enumerate(tried.notes) if note.spoke), 0)
 
 
-def _went_wrong(tried: Tried, task: Task) -> Aim | None:
-    """What the gate may have failed a try for: that a note did not speak, or what goes wrong
+def _went_wrong(tried: PastAttempt, task: Task) -> Aim | None:
+    """What an attempt may have failed for: that a note did not speak, or what goes wrong
     first."""
     if tried.passed:
         return None
@@ -257,8 +257,8 @@ def _asked(task: Task) -> list[tuple[int, Play]]:
     ]
 
 
-def _verdict(tried: Tried, task: Task, lies: Sequence[float]) -> Verdict:
-    """What the gate may have said of a try."""
+def _verdict(tried: PastAttempt, task: Task, lies: Sequence[float]) -> Verdict:
+    """What may have been said of an attempt."""
     asked = _asked(task)
     spoke = [at for at, note in enumerate(tried.notes[: len(asked)]) if note.spoke]
     farthest = max(spoke, key=lambda at: abs(lies[at]), default=0)
@@ -272,7 +272,7 @@ def _verdict(tried: Tried, task: Task, lies: Sequence[float]) -> Verdict:
         at = farthest if centre else int(aim in _BETWEEN and len(asked) > 1)
         results.append(AimResult(aim, measured, limit, met, Place(asked[at][0])))
     silent = [
-        Silent(Place(step))
+        SilentNote(Place(step))
         for (step, _), note in zip(asked, tried.notes, strict=False)
         if not note.spoke
     ]
@@ -286,7 +286,7 @@ def _measured(aim: Aim, limit: float, *, met: bool) -> float:
 
 
 def _notes(
-    take_id: str, tried: Tried, task: Task, verdict: Verdict, lies: Sequence[float]
+    take_id: str, tried: PastAttempt, task: Task, verdict: Verdict, lies: Sequence[float]
 ) -> Iterator[Row]:
     """The notes of a take; the first one that spoke is the one the verdict speaks of."""
     at_s, told = 0.0, {result.aim: result.measured for result in verdict.results}
@@ -296,7 +296,7 @@ def _notes(
             "number": number,
             "step": step,
             "time": 0,
-            "on": On.HORN.value if note.on_horn else On.MOUTHPIECE.value,
+            "on": PlayedOn.HORN.value if note.on_horn else PlayedOn.MOUTHPIECE.value,
             "asked_midi": note.asked_midi,
             "target_cents": 0.0,
             "length_name": play.length_name,

@@ -16,7 +16,7 @@ from sqlalchemy.orm import Session
 
 from orexis.core.coach.following import Following
 from orexis.core.exercises.book import ONE_NOTE, ONE_NOTE_KEY, find_family, task_of
-from orexis.core.exercises.practised import Follow, Values
+from orexis.core.exercises.practised import AttemptOrder, Values
 from orexis.core.exercises.task import Task
 from orexis.core.exercises.writer import Reach, Writer
 from orexis.core.horn.instruments import INSTRUMENTS
@@ -35,7 +35,7 @@ from orexis.standin.performance import perform
 from orexis.standin.profiles import PROFILES
 from orexis.standin.reading import as_played, voice_of
 from orexis.standin.score import Score, ScoreNote, Siren, only_where_they_show
-from orexis.store.coaching import add_event, keep_about, keep_following, keep_schools
+from orexis.store.coaching import add_event, keep_about, keep_approaches, keep_following
 from orexis.store.models import Player
 from orexis.store.players import add_player, all_players
 from orexis.store.takes import Circumstances
@@ -74,7 +74,7 @@ def _joins(session: Session, member: Member, now: datetime) -> Player:
     """A member of the band, and what they have told the coach."""
     player, today = add_player(session, member.details), now.date()
     keep_about(session, player.id, member.about)
-    keep_schools(session, player.id, member.schools)
+    keep_approaches(session, player.id, member.approaches)
     base = base_of(member.details.instrument_key)
     for key, back in member.programmes:
         since = today - timedelta(days=back)
@@ -124,17 +124,17 @@ class _Sounds:
 
 
 def _hear(evening: _Evening) -> _Sounds:
-    """Plays one session's tries and listens to them."""
+    """Plays one session's attempts and listens to them."""
     name, task, horn = evening.member.details.name, evening.task, evening.horn
     also = "" if evening.family == ONE_NOTE else f" {evening.family}"
     random = np.random.default_rng(crc32(f"{name} {evening.days_back}{also}".encode()))
     session_id = random.bytes(16).hex()
     voice = voice_of(task.score, horn.instrument)
-    stand = Stand(task, horn, evening.member.details.gate_level, _RATE)
+    stand = Stand(task, horn, evening.member.details.standard, _RATE)
     pause = bytes(round(task.ending.silence_s * _RATE) * 2)
     pcm = b"".join(
         pcm_from_floats(perform(tried, voice, _RATE, seed=seed).samples) + pause
-        for seed, tried in enumerate(_tries(evening, random), start=evening.days_back * 100)
+        for seed, tried in enumerate(_attempts(evening, random), start=evening.days_back * 100)
     )
     heard = stand.feed(floats_from_pcm(pcm))
     return _Sounds(session_id, pcm, heard.attempts + stand.finish().attempts)
@@ -150,7 +150,7 @@ def _keep(
         title=task.title,
         why=family.words.why,
         group=family.group,
-        follow=Follow.REPEAT,
+        follow=AttemptOrder.REPEAT,
         rungs=(Rung("", task.once),),
         needed=len(sounds.attempts),
         counts=Counts.PLAYED,
@@ -167,7 +167,7 @@ def _keep(
             sounds.session_id,
             at + timedelta(seconds=first / 100),
             "microphone",
-            player.gate_level,
+            player.standard,
             _RATE,
             horn,
             place=f"attempt {number}",
@@ -177,15 +177,15 @@ def _keep(
     write_log(session, kept, entries)
 
 
-def _tries(evening: _Evening, random: np.random.Generator) -> Iterator[Score]:
-    """Two or three tries at an exercise, one where it is long ago; a note that does not speak at
+def _attempts(evening: _Evening, random: np.random.Generator) -> Iterator[Score]:
+    """Two or three attempts at an exercise, one where it is long ago; a note that does not speak at
     all is none."""
     member, horn = evening.member, evening.horn
     profile, start_midi = PROFILES[member.skilled], horn.instrument.start_midi
     written = as_played(evening.task.once.score, reference=False)
     played_s = 0.0
     count = int(random.integers(2, 4)) if evening.days_back <= _RECENT_DAYS else 1
-    for tries in range(count):
+    for attempts in range(count):
         tried: list[ScoreNote | Siren] = []
         for bare in written:
             if isinstance(bare, Siren):
@@ -195,7 +195,7 @@ def _tries(evening: _Evening, random: np.random.Generator) -> Iterator[Score]:
                 bare = replace(bare, seconds=member.hold_s * random.uniform(0.88, 1.4))
             slots = slots_beside(horn, round(bare.midi))
             note = profile.note(
-                bare, start_midi, random, played_s=played_s, tries=tries, slots=slots
+                bare, start_midi, random, played_s=played_s, attempts=attempts, slots=slots
             )
             played_s += note.seconds
             tried.append(replace(note, faults=replace(note.faults, missed=False)))

@@ -8,15 +8,15 @@ from orexis.core.horn.setup import Horn
 from orexis.core.judging.aims import RULES
 from orexis.core.judging.attempt_words import said_of
 from orexis.core.judging.attempts import Verdict
-from orexis.core.judging.gate import GateLevel
-from orexis.core.judging.seen import Answer, Place
+from orexis.core.judging.matching import Answer, Place
+from orexis.core.judging.standard import Standard
 
 
 def attempt_document(
     task: Task,
     verdict: Verdict,
     name: Callable[[int], str],
-    level: GateLevel,
+    level: Standard,
     answers: Sequence[Answer] = (),
     horn: Horn | None = None,
 ) -> dict[str, Any]:

@@ -15,7 +15,7 @@ from typing import IO, Any
 from orexis.formats.strict_json import JsonUnreadableError, read_json
 from orexis.formats.zips import ZipRefusedError, opened_zip, read_file
 
-SCHEMA = "orexis.report/1"
+SCHEMA, _BEFORE = "orexis.report/2", "orexis.report/1"
 PAGE, DOCUMENT = "index.html", "report.json"
 LARGEST_BUNDLE_BYTES = 64 * 1024 * 1024
 _LARGEST_DOCUMENT_BYTES = 16 * 1024 * 1024
@@ -94,7 +94,7 @@ def _read(file: zipfile.ZipFile) -> Bundle:
         report = read_json(document)
     except JsonUnreadableError as error:
         raise BundleUnreadableError(f"Its {DOCUMENT} cannot be read. Ask for it again.") from error
-    if not isinstance(report, dict) or report.pop("schema", None) != SCHEMA:
+    if not isinstance(report, dict) or report.pop("schema", None) not in (SCHEMA, _BEFORE):
         raise BundleUnreadableError(
             f"It is not of the kind {SCHEMA}. It may come from a later Orexis: bring this one "
             "up to date."

@@ -4,7 +4,8 @@ from datetime import date
 from typing import Any
 
 from orexis.core.coach.about import Lips
-from orexis.core.coach.day import Asked, DayBlock, DayPlan
+from orexis.core.coach.day import DayBlock, DayPlan, PlanRequest
+from orexis.core.exercises.book import current_key
 from orexis.core.exercises.family import Group
 from orexis.core.session.building import Setting
 
@@ -57,7 +58,7 @@ def whole_plan(kept: dict[str, Any]) -> DayPlan:
     """The plan of a whole document. Raises `LookupError`, `TypeError` or `ValueError`."""
     return DayPlan(
         date.fromisoformat(kept["date"]),
-        Asked(kept["minutes"], Lips(kept["lips"]), kept["quiet"]),
+        PlanRequest(kept["minutes"], Lips(kept["lips"]), kept["quiet"]),
         kept["headline"],
         kept["summary"],
         tuple(_block(block) for block in kept["blocks"]),
@@ -71,7 +72,7 @@ def _block(kept: dict[str, Any]) -> DayBlock:
         _group(kept["kind"]),
         kept["minutes"],
         kept["rest_minutes"],
-        Setting(exercise["family"], exercise["parameters"], kept["way"], kept["why"]),
+        Setting(current_key(exercise["family"]), exercise["parameters"], kept["way"], kept["why"]),
         kept["title"],
         kept["about"],
         kept.get("lowest_midi"),

@@ -2,7 +2,7 @@
 
 from typing import Any
 
-from orexis.core.exercises.family import Words
+from orexis.core.exercises.family import FamilyWords
 from orexis.core.exercises.task import Task
 from orexis.core.judging.aim_words import WORDS
 from orexis.formats.task import step_document
@@ -10,7 +10,7 @@ from orexis.formats.task import step_document
 SCHEMA = "orexis.exercise/1"
 
 
-def exercise_document(task: Task, words: Words) -> dict[str, Any]:
+def exercise_document(task: Task, words: FamilyWords) -> dict[str, Any]:
     """A task as the exercise document, with the words of its family."""
     return {
         "schema": SCHEMA,

@@ -34,7 +34,7 @@ from orexis.core.horn.notation import Clef, Notation, clef_for
 from orexis.core.horn.setup import Horn
 from orexis.core.horn.tube import Length
 from orexis.core.score.notated import Notated, notated
-from orexis.core.score.steps import Articulation, BreathKind, On, Role, Score
+from orexis.core.score.steps import Articulation, BreathKind, PlayedOn, Role, Score
 
 _CLEFS = {
     Clef.TREBLE: clef.TrebleClef,
@@ -139,7 +139,7 @@ def _made(one: Notated, horn: Horn, notation: Notation, score: Score) -> note.Ge
     if spelled.alter:
         height.accidental = pitch.Accidental(spelled.alter)
     made = note.Note(height, quarterLength=one.beats)
-    if one.on is On.MOUTHPIECE:
+    if one.on is PlayedOn.MOUTHPIECE:
         made.notehead = "x"
     if one.role is not Role.ASKED:
         made.noteheadParenthesis = True

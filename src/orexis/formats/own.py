@@ -4,6 +4,7 @@ from collections.abc import Iterable, Mapping
 from dataclasses import dataclass
 from typing import Any
 
+from orexis.core.exercises.book import current_key
 from orexis.core.exercises.own import MOST_OWN
 from orexis.formats.strict_json import JsonUnreadableError, read_json
 
@@ -63,4 +64,4 @@ def _exercise(number: int, found: object) -> NamedExercise:
         raise OwnUnreadableError(
             f"Exercise {number} in it does not say its name, family and parameters as text."
         )
-    return NamedExercise(found["name"], found["family"], values)
+    return NamedExercise(found["name"], current_key(found["family"]), values)

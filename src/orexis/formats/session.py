@@ -5,38 +5,38 @@ from dataclasses import asdict
 from typing import Any
 
 from orexis.core.exercises.family import Group
-from orexis.core.exercises.practised import Follow
-from orexis.core.judging.gate import GateLevel
+from orexis.core.exercises.practised import AttemptOrder
+from orexis.core.judging.standard import Standard
 from orexis.core.listening.notes.tone import Tone
 from orexis.core.session.log import (
+    AttemptJudged,
+    AttemptUnheard,
+    ButtonPressed,
     Disturbed,
     Entry,
-    Helped,
-    Judged,
+    ExercisePut,
+    HelpAsked,
     Overruled,
     Press,
-    Pressed,
-    Put,
-    Resumed,
+    SessionResumed,
     SoundLost,
     TimeUp,
     Tired,
     Tuned,
-    Unheard,
 )
 from orexis.core.session.metronome import Metronome
 from orexis.core.session.plan import (
     AfterFail,
-    Before,
+    AfterFails,
+    BeforeAttempt,
     Block,
     Counts,
-    Enough,
     Plan,
     Rests,
     Rung,
     SessionKind,
 )
-from orexis.core.session.state import Close, Went
+from orexis.core.session.state import BlockEnd, ExerciseResult
 from orexis.formats.task import task_document, task_of
 
 Kept = dict[str, Any]
@@ -98,7 +98,7 @@ def block_of(kept: Kept) -> Block:
         title=kept["title"],
         why=kept["why"],
         group=Group(kept["group"]),
-        follow=Follow(kept["follow"]),
+        follow=AttemptOrder(kept["follow"]),
         rungs=tuple(
             Rung(rung["name"], task_of(rung["task"]), rung["rest_s"], rung["words"])
             for rung in kept["rungs"]
@@ -110,37 +110,37 @@ def block_of(kept: Kept) -> Block:
         ends_well=kept.get("ends_well", False),
         reaches=kept.get("reaches", False),
         checks=kept.get("checks", False),
-        enough=Enough(kept["enough"]),
+        enough=AfterFails(kept["enough"]),
         sets=kept["sets"],
-        rests=Rests(**kept["rests"]),
+        rests=Rests(**_as_named_now(kept["rests"])),
         probe=None if kept["probe"] is None else task_of(kept["probe"]),
         metronome=None
         if metronome is None
         else Metronome(**{**metronome, "accents": tuple(metronome["accents"])}),
-        before=Before(kept["before"]),
+        before=BeforeAttempt(kept["before"]),
         open=kept["open"],
         within_s=kept.get("within_s"),
     )
 
 
 _KINDS: dict[str, type[Entry]] = {
-    "judged": Judged,
+    "judged": AttemptJudged,
     "time-up": TimeUp,
-    "pressed": Pressed,
+    "pressed": ButtonPressed,
     "overruled": Overruled,
-    "put": Put,
-    "helped": Helped,
+    "put": ExercisePut,
+    "helped": HelpAsked,
     "tuned": Tuned,
     "disturbed": Disturbed,
     "sound-lost": SoundLost,
-    "unheard": Unheard,
-    "resumed": Resumed,
+    "unheard": AttemptUnheard,
+    "resumed": SessionResumed,
     "tired": Tired,
 }
 _NAMES = {kind: name for name, kind in _KINDS.items()}
 _READ: dict[str, Callable[[Any], Any]] = {
     "press": Press,
-    "level": GateLevel,
+    "level": Standard,
     "block": block_of,
     "signs": tuple,
     "tone": lambda kept: None if kept is None else Tone(**kept),
@@ -155,7 +155,7 @@ def kind_of(entry: Entry) -> str:
 
 def entry_document(entry: Entry) -> Kept:
     """What an entry says, beside its kind and its sample."""
-    if isinstance(entry, Put | Helped):
+    if isinstance(entry, ExercisePut | HelpAsked):
         return {"block": block_document(entry.block)}
     kept = asdict(entry)
     del kept["sample"]
@@ -168,11 +168,22 @@ def entry_of(kind: str, sample: int, kept: Kept) -> Entry:
     return _KINDS[kind](sample=sample, **values)
 
 
-def went_document(went: Went) -> Kept:
-    """How an exercise of a session went."""
-    return {**asdict(went), "group": went.group.value, "close": went.close.value}
+def exercise_result_document(result: ExerciseResult) -> Kept:
+    """How an exercise of a session result."""
+    return {**asdict(result), "group": result.group.value, "close": result.close.value}
 
 
-def went_of(kept: Kept) -> Went:
+_FORMER_NAMES = {"try_s": "attempt_s", "tries": "attempts"}
+"""What values were called once, in documents of that time."""
+
+
+def _as_named_now(kept: Kept) -> Kept:
+    return {_FORMER_NAMES.get(name, name): value for name, value in kept.items()}
+
+
+def exercise_result_of(kept: Kept) -> ExerciseResult:
     """How an exercise went, of a document."""
-    return Went(**{**kept, "group": Group(kept["group"]), "close": Close(kept["close"])})
+    kept = _as_named_now(kept)
+    return ExerciseResult(
+        **{**kept, "group": Group(kept["group"]), "close": BlockEnd(kept["close"])}
+    )

@@ -36,24 +36,26 @@ class TableName(StrEnum):
 
 @dataclass(frozen=True, slots=True)
 class Table:
-    """A table: its name and its columns."""
+    """A table: its name, its columns, and which version of them these are."""
 
     name: TableName
     columns: tuple[str, ...]
+    version: int = 1
 
     @property
     def schema(self) -> str:
         """What its JSON names as its schema."""
-        return f"orexis.{self.name}/1"
+        return f"orexis.{self.name}/{self.version}"
 
 
 TAKES = Table(
     TableName.TAKES,
     (
         *("id", "started_at", "session_id", "session", "place", "source", "instrument"),
-        *("exercise", "gate", "passed", "gate_passed", "overruled", "failed", "rating"),
+        *("exercise", "standard", "passed", "judged_passed", "overruled", "failed", "rating"),
         *("duration_s", "sounded_s", "a4_hz", "has_sound"),
     ),
+    version=2,
 )
 NOTES = Table(
     TableName.NOTES,
@@ -66,10 +68,11 @@ NOTES = Table(
 DAYS = Table(
     TableName.DAYS,
     (
-        *("date", "sessions", "tries", "passed", "sounded_s", "free_s"),
+        *("date", "sessions", "attempts", "passed", "sounded_s", "free_s"),
         *("lowest_midi", "highest_midi"),
         *("hurt", "notes_to_self"),
     ),
+    version=2,
 )
 LOG = Table(TableName.LOG, ("date", "minutes", "words"))
 TABLES = {table.name: table for table in (TAKES, NOTES, DAYS, LOG)}

@@ -4,11 +4,12 @@ it was."""
 from fractions import Fraction
 from typing import Any
 
-from orexis.core.exercises.family import Aim, Given
+from orexis.core.exercises.book import current_key
+from orexis.core.exercises.family import Aim, ParameterValues
 from orexis.core.exercises.task import Ending, Task
-from orexis.core.judging.attempts import AimResult, Silent, Verdict
+from orexis.core.judging.attempts import AimResult, SilentNote, Verdict
+from orexis.core.judging.matching import Place
 from orexis.core.judging.mismatch import Mismatch, MismatchKind
-from orexis.core.judging.seen import Place
 from orexis.core.score.steps import (
     Articulation,
     Bend,
@@ -16,8 +17,8 @@ from orexis.core.score.steps import (
     BreathKind,
     Dynamic,
     Glide,
-    On,
     Play,
+    PlayedOn,
     Rest,
     Role,
     Score,
@@ -45,9 +46,9 @@ def task_of(kept: Kept) -> Task:
     """The task of a document. Raises `KeyError` or `ValueError` for one of another form."""
     ending = kept["ending"]
     return Task(
-        family_key=kept["family"],
+        family_key=current_key(kept["family"]),
         version=kept["version"],
-        given=Given(kept["values"]),
+        given=ParameterValues(kept["values"]),
         title=kept["title"],
         setting=kept["setting"],
         score=score_of(kept["score"]),
@@ -122,12 +123,12 @@ def _step(kept: Kept) -> Step:
                 partial=kept["partial"],
                 dynamic=Dynamic(kept["dynamic"]),
                 grows_to=None if grows_to is None else Dynamic(grows_to),
-                on=On(kept["on"]),
+                on=PlayedOn(kept["on"]),
                 role=Role(kept["role"]),
                 as_long_as_good=kept["as_long_as_good"],
             )
         case "glide":
-            return Glide(kept["to_midi"], _beats(kept), On(kept["on"]))
+            return Glide(kept["to_midi"], _beats(kept), PlayedOn(kept["on"]))
         case "bend":
             return Bend(kept["cents"], _beats(kept))
         case "rest":
@@ -191,7 +192,7 @@ def verdict_of(kept: Kept) -> Verdict:
             )
             for result in kept["results"]
         ),
-        tuple(Silent(Place(*one["at"]), one["heard_midi"]) for one in kept["silent"]),
+        tuple(SilentNote(Place(*one["at"]), one["heard_midi"]) for one in kept["silent"]),
         _mismatch_of(kept.get("mismatch")),
     )
 

@@ -9,7 +9,7 @@ from orexis.core.coach.day import DayPlan
 from orexis.core.times import EARLIEST, LATEST
 from orexis.formats.ical import CalendarEntry, whole_day, written_calendar
 from orexis.practice.coaching import known_of, todays_plan
-from orexis.practice.summary import ToldSession, told_sessions
+from orexis.practice.summary import ListedSession, told_sessions
 from orexis.store.coaching import event_of, events_of
 from orexis.store.models import Player
 from orexis.store.typed import typed_rows
@@ -51,10 +51,10 @@ def _planned(player: Player, plan: DayPlan) -> CalendarEntry:
     return whole_day(key, plan.day, f"To practise: {plan.minutes:.0f} min", words)
 
 
-def _played(told: ToldSession) -> CalendarEntry:
+def _played(told: ListedSession) -> CalendarEntry:
     kept = told.kept
     ends = kept.ended_at or kept.started_at
-    parts = [*told.went, *([kept.note] if kept.note else [])]
+    parts = [*told.results, *([kept.note] if kept.note else [])]
     return CalendarEntry(
         f"session-{kept.id}",
         kept.started_at,

@@ -7,14 +7,14 @@ from datetime import date, datetime, timedelta
 from sqlalchemy.orm import Session
 
 from orexis.core.coach.about import About, Lips
-from orexis.core.coach.day import Asked, DayPlan
+from orexis.core.coach.approaches import BY_KEY, QUESTIONS, Question, checked, choice
+from orexis.core.coach.day import DayPlan, PlanRequest
 from orexis.core.coach.following import Following, exercises_of
-from orexis.core.coach.known import Event, Known, Own
+from orexis.core.coach.known import Event, Own, PlayerFacts
 from orexis.core.coach.load import LOOKS_BACK
 from orexis.core.coach.planning import plan_day
 from orexis.core.coach.programmes import ProgrammeUnknownError, find_programme, wanted_by
-from orexis.core.coach.schools import BY_KEY, QUESTIONS, Question, checked, choice
-from orexis.core.coach.trial import WEEKS, Outcome, Trial, outcome_of, schools_on
+from orexis.core.coach.trial import WEEKS, Outcome, Trial, approaches_on, outcome_of
 from orexis.core.exercises.book import FAMILIES
 from orexis.core.exercises.writer import Reach, Writer
 from orexis.core.times import EARLIEST, LATEST
@@ -23,6 +23,7 @@ from orexis.practice.care import say_hurt
 from orexis.store.coaching import (
     about_of,
     add_event,
+    approaches_of,
     delete_event,
     end_following,
     end_trial,
@@ -31,13 +32,12 @@ from orexis.store.coaching import (
     followings_of,
     forget_plan,
     keep_about,
+    keep_approaches,
     keep_following,
     keep_plan,
-    keep_schools,
     keep_trial,
     kept_plan,
     moves_of,
-    schools_of,
     trials_of,
 )
 from orexis.store.history import found_range, history_of
@@ -58,7 +58,7 @@ class DateRefusedError(ValueError):
     """A date that cannot be kept; the message says why."""
 
 
-def known_of(session: Session, player: Player, today: date) -> Known:
+def known_of(session: Session, player: Player, today: date) -> PlayerFacts:
     """What the coach knows of a player on a day."""
     about = (about_of(session, player.id) or About()).of_horn(player.instrument_key)
     if about.high_midi is None:
@@ -66,11 +66,11 @@ def known_of(session: Session, player: Player, today: date) -> Known:
         about = replace(about, low_midi=about.low_midi or low, high_midi=high)
     followings = tuple(followings_of(session, player.id))
     horn = horn_of(session, player)
-    schools, trials = schools_of(session, player.id), trials_of(session, player.id)
-    return Known(
+    approaches, trials = approaches_of(session, player.id), trials_of(session, player.id)
+    return PlayerFacts(
         today,
         about,
-        schools_on(schools, trials, today),
+        approaches_on(approaches, trials, today),
         history_of(session, player, today, exercises_of(followings)),
         Writer(horn, Reach.usual(horn.instrument), notation_of(player)),
         tuple(event_of(coming) for coming in events_of(session, player.id, today)),
@@ -88,12 +88,14 @@ def known_of(session: Session, player: Player, today: date) -> Known:
     )
 
 
-def usual_asked(known: Known, now: datetime) -> Asked:
+def usual_asked(known: PlayerFacts, now: datetime) -> PlanRequest:
     """What a plan is asked for where nothing else is said."""
-    return Asked(known.about.minutes, Lips.NORMAL, known.about.is_quiet(now.time()))
+    return PlanRequest(known.about.minutes, Lips.NORMAL, known.about.is_quiet(now.time()))
 
 
-def todays_plan(session: Session, player: Player, known: Known, asked: Asked | None) -> DayPlan:
+def todays_plan(
+    session: Session, player: Player, known: PlayerFacts, asked: PlanRequest | None
+) -> DayPlan:
     """The plan of the day: as it is kept where nothing else is asked of it, else made and kept."""
     row = kept_plan(session, player.id, known.today)
     if row is not None:
@@ -117,7 +119,10 @@ _WISHED = "wished"
 
 
 def change_plan(
-    session: Session, player: Player, known: Known, change: Callable[[DayPlan, Known], DayPlan]
+    session: Session,
+    player: Player,
+    known: PlayerFacts,
+    change: Callable[[DayPlan, PlayerFacts], DayPlan],
 ) -> DayPlan:
     """The plan of the day with a change of the player's. Raises `ChangeRefusedError`."""
     plan = change(todays_plan(session, player, known, None), known)
@@ -142,7 +147,7 @@ def say_about(
     forget_plan(session, player.id, now.date())
 
 
-def follow(session: Session, player: Player, key: str, known: Known) -> None:
+def follow(session: Session, player: Player, key: str, known: PlayerFacts) -> None:
     """Begins a programme, or begins it again, from today. Raises `ProgrammeUnknownError`."""
     programme = find_programme(key)
     keep_following(session, player.id, Following(programme.key, known.today, known.base_midi))
@@ -184,10 +189,10 @@ def forget_date(session: Session, player: Player, date_id: int, today: date) -> 
     return delete_event(session, player.id, date_id)
 
 
-def choose_school(session: Session, player: Player, key: str, option: str, today: date) -> None:
-    """Chooses a school; what was measured of the question ends. Raises `SchoolRefusedError`."""
+def choose_approach(session: Session, player: Player, key: str, option: str, today: date) -> None:
+    """Chooses a approach; what was measured of the question ends. Raises `ApproachRefusedError`."""
     key, option = checked(key, option)
-    keep_schools(session, player.id, {**schools_of(session, player.id), key: option})
+    keep_approaches(session, player.id, {**approaches_of(session, player.id), key: option})
     end_trial(session, player.id, key)
     forget_plan(session, player.id, today)
 
@@ -200,9 +205,9 @@ def stop_measuring(session: Session, player: Player, key: str, today: date) -> N
 
 def measure_both(session: Session, player: Player, key: str, other: str, today: date) -> None:
     """Measures the chosen answer to a question against another for two weeks. Raises
-    `SchoolRefusedError` and `MeasureRefusedError`."""
+    `ApproachRefusedError` and `MeasureRefusedError`."""
     key, other = checked(key, other)
-    question, mine = BY_KEY[key], choice(schools_of(session, player.id), key)
+    question, mine = BY_KEY[key], choice(approaches_of(session, player.id), key)
     if not question.measured_by:
         raise MeasureRefusedError("No measure can decide this one; choose what you hold with.")
     if other == mine:
@@ -212,11 +217,11 @@ def measure_both(session: Session, player: Player, key: str, other: str, today: 
     forget_plan(session, player.id, today)
 
 
-def school_outcomes(
+def approach_outcomes(
     session: Session, player: Player, today: date
 ) -> list[tuple[Question, str, Trial | None, Outcome | None]]:
     """Every question with the chosen answer, and what is measured of it, and how that stands."""
-    schools, trials = schools_of(session, player.id), trials_of(session, player.id)
+    approaches, trials = approaches_of(session, player.id), trials_of(session, player.id)
     by_question = {trial.question: trial for trial in trials}
     families = {trial.question for trial in trials}
     history = history_of(session, player, today, ()) if families else None
@@ -226,5 +231,5 @@ def school_outcomes(
         outcome = None
         if trial is not None and history is not None:
             outcome = outcome_of(trial, history, today)
-        found.append((question, choice(schools, question.key), trial, outcome))
+        found.append((question, choice(approaches, question.key), trial, outcome))
     return found

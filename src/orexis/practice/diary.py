@@ -10,12 +10,12 @@ from sqlalchemy.orm import Session
 from orexis.core.judging import free_words
 from orexis.core.judging.words import Name
 from orexis.core.progress.diary import DiaryDay, day_words, month_words
-from orexis.practice.summary import ToldSession, told_sessions
-from orexis.store.diary import diary_of, first_day, pinned, sittings_of, spans_of
+from orexis.practice.summary import ListedSession, told_sessions
+from orexis.store.diary import bookmarked, diary_of, first_day, sittings_of, spans_of
 from orexis.store.history import midnight
 from orexis.store.models import (
+    Bookmark,
     FreeSitting,
-    Pin,
     Player,
     Recording,
     Take,
@@ -42,7 +42,7 @@ class DiaryMonth:
 
 
 @dataclass(frozen=True, slots=True)
-class FreePlayedThen:
+class PastFreePlaying:
     """Playing without a task: when, what it was in words, and the recording of it where that is
     still there."""
 
@@ -59,11 +59,11 @@ class DiaryPage:
 
     day: DiaryDay
     words: str
-    sessions: tuple[ToldSession, ...]
-    free: tuple[FreePlayedThen, ...]
+    sessions: tuple[ListedSession, ...]
+    free: tuple[PastFreePlaying, ...]
     typed: Sequence[TypedPractice]
     said: Sequence[WordsBack]
-    pins: tuple[tuple[Pin, Take | Recording], ...]
+    bookmarks: tuple[tuple[Bookmark, Take | Recording], ...]
 
 
 def month_of(session: Session, player: Player, year: int, month: int) -> DiaryMonth:
@@ -90,11 +90,11 @@ def page_of(session: Session, player: Player, on: date) -> DiaryPage:
         ),
         typed_rows(session, player, on, on),
         words_that_came(session, player, on),
-        tuple(pinned(session, player, on, on)),
+        tuple(bookmarked(session, player, on, on)),
     )
 
 
-def _freely(session: Session, sitting: FreeSitting, name: Name) -> FreePlayedThen:
+def _freely(session: Session, sitting: FreeSitting, name: Name) -> PastFreePlaying:
     """A sitting as a day tells it."""
     words = free_words.day_words(sitting.playing_s, habits_of(sitting), name)
-    return FreePlayedThen(sitting.started_at, words, recording_of_sitting(session, sitting))
+    return PastFreePlaying(sitting.started_at, words, recording_of_sitting(session, sitting))

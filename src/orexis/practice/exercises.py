@@ -12,9 +12,9 @@ from orexis.core.exercises.writer import Reach, Writer
 from orexis.core.horn.notation import Notation
 from orexis.core.horn.setup import Horn
 from orexis.core.judging.attempts import Verdict, judge_attempt
-from orexis.core.judging.gate import GateLevel
+from orexis.core.judging.standard import Standard
 from orexis.core.parameter import Choice, Parameter
-from orexis.core.score.steps import On, Score
+from orexis.core.score.steps import PlayedOn, Score
 from orexis.formats.analysis_reading import events_of
 from orexis.formats.audio import pcm_from_floats, wav_from_pcm
 from orexis.standin.performance import perform
@@ -51,7 +51,7 @@ def standings_of(
     session: Session, player: Player, task: Task, writer: Writer, today: date
 ) -> list[tuple[int, Standing]]:
     """How every note of a task on the horn (sounding MIDI, lowest first) stands with a player."""
-    wanted = sorted({play.midi for play in task.score.notes if play.on is On.HORN})
+    wanted = sorted({play.midi for play in task.score.notes if play.on is PlayedOn.HORN})
     heard = history_of(session, player, today, ()).heard if wanted else {}
     before = ever_heard(session, player, [midi for midi in wanted if midi not in heard])
 
@@ -118,9 +118,9 @@ def musicxml_of_task(
 def attempt_at(
     session: Session, player: Player, task: Task, horn: Horn, recording: Recording
 ) -> Verdict:
-    """The verdict on a kept recording as an attempt at a task, by the player's own gate."""
+    """The verdict on a kept recording as an attempt at a task, by the player's own standard."""
     events = events_of(document_of(session, recording))
-    return judge_attempt(task, events, horn, GateLevel(player.gate_level))
+    return judge_attempt(task, events, horn, Standard(player.standard))
 
 
 def played(score: Score, horn: Horn, skill: Skill | None = None, lead_s: float = LEAD_S) -> bytes:

@@ -6,11 +6,11 @@ from orexis.core.horn.naming import NoteNames, Octaves
 from orexis.core.horn.notation import NoteView
 from orexis.core.horn.pitch import A4_HIGHEST_HZ, A4_LOWEST_HZ
 from orexis.core.horn.setup import SETTINGS
-from orexis.core.judging.gate import GateLevel
+from orexis.core.judging.standard import Standard
 from orexis.core.parameter import Choice, Parameter
+from orexis.store.bookmarks import LONGEST_WORDS
 from orexis.store.coaching import LONGEST_EVENT
 from orexis.store.own_exercises import LONGEST_NAME as LONGEST_OWN_NAME
-from orexis.store.pins import LONGEST_WORDS
 from orexis.store.players import LONGEST_NAME
 from orexis.store.recordings import LONGEST_WANTED
 
@@ -45,7 +45,7 @@ PLAYER = (
     ),
     Parameter("a4_hz", "A4", "Hz", A4_LOWEST_HZ, A4_HIGHEST_HZ, 0.1),
     Parameter(
-        "gate_level", "Standard", choices=tuple(Choice(level, level.value) for level in GateLevel)
+        "standard", "Standard", choices=tuple(Choice(level, level.value) for level in Standard)
     ),
 )
 OWN = (Parameter("name", "Name", longest=LONGEST_OWN_NAME),)
@@ -54,7 +54,7 @@ NAMES = SETTINGS | {parameter.key: parameter.label for parameter in (*PLAYER, *A
 
 TODAY = (MINUTES, LIPS)
 LISTENING = (
-    Parameter("pin", "In a few words, or none", longest=LONGEST_WORDS),
+    Parameter("bookmark", "In a few words, or none", longest=LONGEST_WORDS),
     Parameter("wanted", "What did you mean to play?", longest=LONGEST_WANTED),
 )
 

@@ -43,6 +43,7 @@ from orexis.practice.live_sound import Heard, LiveSound
 from orexis.practice.pieces import piece_task
 from orexis.practice.plans import SessionSetup
 from orexis.practice.unjudged import name_by_time
+from orexis.store.bookmarks import MOST_BOOKMARKS, add_bookmark
 from orexis.store.database import Database
 from orexis.store.horns import horn_of
 from orexis.store.models import (
@@ -54,7 +55,6 @@ from orexis.store.models import (
     SittingEntry,
 )
 from orexis.store.own_exercises import find_own
-from orexis.store.pins import MOST_PINS, add_pin
 from orexis.store.players import find_player, notation_of
 from orexis.store.recordings import AnalysedSound, save_recording
 from orexis.store.sittings import begin_sitting, end_sitting, sitting_log, usual_habits
@@ -72,7 +72,7 @@ LONGEST_SAMPLES = 432_000_000
 
 
 @dataclass(frozen=True, slots=True)
-class FreeOver:
+class FreeOutcome:
     """What came of it: the recording that was kept (`None` where no note was heard, and where it is
     nobody's yet), what was played, and how this player played each note in the weeks before."""
 
@@ -88,7 +88,7 @@ class FreeResult(Heard):
 
     now: NoteNow | None = None
     way: Way | None = None
-    over: FreeOver | None = None
+    over: FreeOutcome | None = None
     piece: PieceNow | None = None
     """Where in the piece the player is, where that has been looked at."""
 
@@ -233,21 +233,21 @@ class FreePlaying(LiveSound):
                 self.setup.latency_s if self._by_microphone else 0.0,
             )
             if self.player is None and sitting.notes:
-                return FreeResult(over=FreeOver(None, sitting, {}))
+                return FreeResult(over=FreeOutcome(None, sitting, {}))
             with self._database.session() as session:
                 row = self._begun(session)
                 if sitting.notes:
                     over = self._kept(session, row, sitting, analysis)
                 else:
                     session.delete(row)
-                    over = FreeOver(None, sitting, {})
+                    over = FreeOutcome(None, sitting, {})
             self._spool.remove()
             self._leave_compressed()
             return FreeResult(over=over)
 
     def _kept(
         self, session: DataSession, row: FreeSitting, sitting: Sitting, analysis: Analysis
-    ) -> FreeOver:
+    ) -> FreeOutcome:
         """Keeps what was played as its player's."""
         assert self.player is not None
         player, started_at = session.get_one(Player, self.player.id), self.setup.started_at
@@ -261,10 +261,10 @@ class FreePlaying(LiveSound):
             analysis.unheard_words,
         )
         recording = save_recording(session, player, sound, started_at)
-        self._pin(session, recording)
+        self._bookmark(session, recording)
         self._put_pieces_in(session, recording)
         end_sitting(row, sitting)
-        return FreeOver(recording.id, sitting, usual)
+        return FreeOutcome(recording.id, sitting, usual)
 
     def _follower_of(self, own_id: str) -> PieceFollower:
         """What follows a piece from the next frame on."""
@@ -333,11 +333,11 @@ class FreePlaying(LiveSound):
         if self._by_microphone:
             self._listening.sound_in_the_room(drone.common_hz(self.a4_hz) if drone else None)
 
-    def _pin(self, session: DataSession, recording: Recording) -> None:
+    def _bookmark(self, session: DataSession, recording: Recording) -> None:
         """Bookmarks the spots that were marked."""
         for entry in self._marked():
             at_s = min(entry.sample / self._rate, recording.duration_s)
-            add_pin(session, recording, at_s, MARKED_WORDS)
+            add_bookmark(session, recording, at_s, MARKED_WORDS)
 
     def _put_pieces_in(self, session: DataSession, recording: Recording) -> None:
         """Keeps which pieces were before the player, and when."""
@@ -351,7 +351,7 @@ class FreePlaying(LiveSound):
 
     def _marked(self) -> Iterator[SpotMarked]:
         marked = [entry for entry in self._log if isinstance(entry, SpotMarked)]
-        yield from marked[:MOST_PINS]
+        yield from marked[:MOST_BOOKMARKS]
 
     def _compress(self, pcm: bytes) -> None:
         """Compresses what comes as it comes, so that it is done when playing is. Where there is no

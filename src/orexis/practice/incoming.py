@@ -30,7 +30,7 @@ _HERE = "It is here already."
 _CHECKED_WITHIN_S = 15.0
 
 
-class What(StrEnum):
+class IncomingKind(StrEnum):
     """What a file that comes in holds."""
 
     LOG = "log"
@@ -61,12 +61,12 @@ Content = Sequence[LogRow] | Sequence[FoundDate] | Sequence[NamedExercise]
 """What a file of any kind was read as."""
 
 
-def read_incoming(what: What, content: bytes) -> Content:
+def read_incoming(what: IncomingKind, content: bytes) -> Content:
     """The rows of a file. Raises `ValueError` with what to do for one that cannot be read."""
     match what:
-        case What.LOG:
+        case IncomingKind.LOG:
             return read_log(content)
-        case What.OWN:
+        case IncomingKind.OWN:
             return read_own(content)
         case _:
             return read_dates(content)
@@ -97,19 +97,19 @@ def _checked(writer: Writer, exercise: NamedExercise, until: float) -> CheckedEx
 def take_in(
     session: Session,
     player: Player,
-    what: What,
+    what: IncomingKind,
     content: Content | Sequence[CheckedExercise],
     today: date,
 ) -> list[Incoming]:
     """Keeps what a file was read as, but for the rows that are refused; exercises have been
     `checked`."""
     match what:
-        case What.LOG:
+        case IncomingKind.LOG:
             return _log(session, player, cast(Sequence[LogRow], content), today)
-        case What.OWN:
+        case IncomingKind.OWN:
             return _own(session, player, cast(Sequence[CheckedExercise], content))
         case _:
-            kind = EventKind.CONCERT if what is What.CONCERTS else EventKind.REHEARSAL
+            kind = EventKind.CONCERT if what is IncomingKind.CONCERTS else EventKind.REHEARSAL
             return _dates(session, player, kind, cast(Sequence[FoundDate], content), today)
 
 

@@ -9,23 +9,23 @@ from sqlalchemy.orm import Session
 
 from orexis.core.horn.instruments import INSTRUMENTS
 from orexis.core.horn.setup import Horn
-from orexis.core.judging.gate import GateLevel
+from orexis.core.judging.standard import Standard
 from orexis.core.listening.tracking.frames import HOP_S
 from orexis.core.score.steps import Score
-from orexis.core.session.log import Entry, Judged, Press, Pressed
+from orexis.core.session.log import AttemptJudged, ButtonPressed, Entry, Press
 from orexis.core.session.plan import Plan
 from orexis.core.session.running import begin, run
 from orexis.core.session.stand import Attempt
-from orexis.core.session.state import State, Went
+from orexis.core.session.state import ExerciseResult, SessionState
 from orexis.formats.horn_setup import setup_document, setup_of
 from orexis.formats.session import (
     entry_document,
     entry_of,
+    exercise_result_document,
+    exercise_result_of,
     kind_of,
     plan_document,
     plan_of,
-    went_document,
-    went_of,
 )
 from orexis.store.models import Player, PracticeSession, SessionEntry, Take
 from orexis.store.sessions import log_of
@@ -37,18 +37,18 @@ def kept_log(session: Session, kept: PracticeSession) -> list[Entry]:
     return [entry_of(entry.kind, entry.sample, entry.content) for entry in log_of(session, kept.id)]
 
 
-def first_state(kept: PracticeSession) -> State:
+def first_state(kept: PracticeSession) -> SessionState:
     """Where a session began."""
-    level = GateLevel(kept.gate_level)
+    level = Standard(kept.standard)
     return begin(plan_of(kept.plan), kept.sample_rate, level, kept.drone_hz)
 
 
-def state_of(kept: PracticeSession, log: Iterable[Entry]) -> State:
+def state_of(kept: PracticeSession, log: Iterable[Entry]) -> SessionState:
     """Where a session is after a log."""
     return run(first_state(kept), log)
 
 
-def kept_state(session: Session, kept: PracticeSession) -> State:
+def kept_state(session: Session, kept: PracticeSession) -> SessionState:
     """Where a session is as its log stands."""
     return state_of(kept, kept_log(session, kept))
 
@@ -99,12 +99,12 @@ def new_session(
         source=source,
         sample_rate=sample_rate,
         instrument_key=horn.instrument.key,
-        gate_level=player.gate_level,
+        standard=player.standard,
         plan=plan_document(plan),
         setup=setup_document(horn.setup),
         latency_s=latency_s,
         drone_hz=drone_hz,
-        went=[],
+        results=[],
     )
     session.add(kept)
     session.flush()
@@ -122,7 +122,9 @@ def entry_row(session_id: str, number: int, entry: Entry) -> SessionEntry:
     )
 
 
-def judged_entry(attempt: Attempt, take: Take, sample_rate: int, *, cut: bool = False) -> Judged:
+def judged_entry(
+    attempt: Attempt, take: Take, sample_rate: int, *, cut: bool = False
+) -> AttemptJudged:
     """What the log says of an attempt that was kept as a take."""
     frames = attempt.frames
     told = [answer for answer in attempt.answers if answer.tone is not None]
@@ -131,7 +133,7 @@ def judged_entry(attempt: Attempt, take: Take, sample_rate: int, *, cut: bool = 
         key=lambda answer: answer.heard.last - answer.heard.first if answer.heard else 0,
         default=None,
     )
-    return Judged(
+    return AttemptJudged(
         sample=round((frames.first + len(frames)) * HOP_S * sample_rate),
         passed=take.passed,
         take_id=take.id,
@@ -141,16 +143,16 @@ def judged_entry(attempt: Attempt, take: Take, sample_rate: int, *, cut: bool = 
     )
 
 
-def kept_went(session: Session, kept: PracticeSession) -> list[Went]:
+def kept_results(session: Session, kept: PracticeSession) -> list[ExerciseResult]:
     """How each exercise of a session went. Sessions of before this was kept are folded."""
-    if kept.went is None:
-        return [block.went for block in kept_state(session, kept).closed]
-    return [went_of(one) for one in kept.went]
+    if kept.results is None:
+        return [block.result for block in kept_state(session, kept).closed]
+    return [exercise_result_of(result) for result in kept.results]
 
 
-def went_documents(state: State) -> list[dict[str, Any]]:
+def exercise_result_documents(state: SessionState) -> list[dict[str, Any]]:
     """How each exercise of a session went, as it is kept."""
-    return [went_document(block.went) for block in state.closed]
+    return [exercise_result_document(block.result) for block in state.closed]
 
 
 def end_for_good(session: Session, kept: PracticeSession, now: datetime) -> None:
@@ -158,10 +160,10 @@ def end_for_good(session: Session, kept: PracticeSession, now: datetime) -> None
     log = kept_log(session, kept)
     if kept.ended is not None:
         return
-    entry = Pressed(max(kept.heard_until, log[-1].sample if log else 0), Press.END)
+    entry = ButtonPressed(max(kept.heard_until, log[-1].sample if log else 0), Press.END)
     session.add(entry_row(kept.id, len(log), entry))
     state = state_of(kept, [*log, entry])
-    kept.went = went_documents(state)
+    kept.results = exercise_result_documents(state)
     kept.ended = None if state.ended is None else state.ended.value
     kept.ended_at = now
 
@@ -171,7 +173,7 @@ def write_log(session: Session, kept: PracticeSession, log: Sequence[Entry]) -> 
     session.add_all(entry_row(kept.id, number, entry) for number, entry in enumerate(log))
     state = state_of(kept, log)
     ended = state.ended
-    kept.went = went_documents(state)
+    kept.results = exercise_result_documents(state)
     last = log[-1].sample if log else 0
     kept.heard_until = last
     kept.ended = None if ended is None else ended.value

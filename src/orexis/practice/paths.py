@@ -2,8 +2,8 @@
 
 from sqlalchemy.orm import Session
 
-from orexis.core.coach.known import Known
-from orexis.core.coach.paths import Moved, OnPath
+from orexis.core.coach.known import PlayerFacts
+from orexis.core.coach.paths import OnPath, StepByHand
 from orexis.core.exercises.family import Family
 from orexis.store.coaching import forget_plan, keep_move
 from orexis.store.models import Player
@@ -14,7 +14,7 @@ class StepUnknownError(ValueError):
 
 
 def move_on_path(
-    session: Session, player: Player, family: Family, step: int, known: Known
+    session: Session, player: Player, family: Family, step: int, known: PlayerFacts
 ) -> OnPath:
     """Goes to a step of a path (from 0), from today on, and plans today anew; where the player is
     then. Raises `StepUnknownError`."""
@@ -23,6 +23,6 @@ def move_on_path(
         raise StepUnknownError(f"{family.title} has no path on this horn.")
     if not 0 <= step < len(on_path.steps):
         raise StepUnknownError(f"This path has {len(on_path.steps)} steps.")
-    keep_move(session, player, family.key, Moved(known.today, step))
+    keep_move(session, player, family.key, StepByHand(known.today, step))
     forget_plan(session, player.id, known.today)
     return OnPath(on_path.steps, step, 0)

@@ -10,7 +10,7 @@ from sqlalchemy.orm import Session
 from orexis.core.counting import counted
 from orexis.core.exercises.book import find_family, task_of
 from orexis.core.exercises.own import LINE
-from orexis.core.exercises.practised import Follow
+from orexis.core.exercises.practised import AttemptOrder
 from orexis.core.exercises.task import Task
 from orexis.core.judging.bars import Passage, PiecePlayed, piece_of, times_in, written_in
 from orexis.core.judging.following import FollowedPart, WrittenNote
@@ -33,7 +33,7 @@ _GOOD_ONES = "3"
 
 
 @dataclass(frozen=True, slots=True)
-class HeardIn:
+class PieceRecording:
     """A recording in which a piece was played: when, what it is called, and how many times some of
     the piece is in it."""
 
@@ -53,7 +53,7 @@ class PieceOver:
     """A piece over all the times it was played: in recordings, and as an exercise on the Stand."""
 
     piece: PiecePlayed
-    recordings: tuple[HeardIn, ...]
+    recordings: tuple[PieceRecording, ...]
     on_the_stand: int
 
 
@@ -96,11 +96,11 @@ def piece_over(session: Session, player: Player, own: OwnExercise) -> PieceOver:
     task = piece_task(session, player, own)
     part = written_in(task.score)
     dated: list[tuple[datetime, list[FollowedPart]]] = []
-    found: list[HeardIn] = []
+    found: list[PieceRecording] = []
     for recording in recordings_of(session, own.id, _MOST_RECORDINGS):
         times = list(_times(session, own, part, recording))
         dated.append((recording.started_at, times))
-        found.append(HeardIn(recording.id, recording.started_at, recording.name, len(times)))
+        found.append(PieceRecording(recording.id, recording.started_at, recording.name, len(times)))
     on_the_stand = 0
     for take in _takes(session, player, task.family_key, part):
         times = times_in(part, _notes_of(session, take))
@@ -124,7 +124,7 @@ def back_into(passage: Passage) -> tuple[Setting, ...]:
         Setting(
             LINE,
             {"line": line, "tempo": str(bpm), "bar": str(passage.beats_in_bar)},
-            {"follow": Follow.REPEAT.value, "needed": _GOOD_ONES},
+            {"follow": AttemptOrder.REPEAT.value, "needed": _GOOD_ONES},
             f"{passage.words}, {how}.",
         )
         for line, bpm, how in ways

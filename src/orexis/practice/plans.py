@@ -7,14 +7,14 @@ from typing import Any
 from sqlalchemy.orm import Session
 
 from orexis.core.coach.care import held_back
-from orexis.core.exercises.book import ONE_NOTE, check_heard, find_family
+from orexis.core.exercises.book import ONE_NOTE, check_heard, current_key, find_family
 from orexis.core.exercises.practised import Value
 from orexis.core.exercises.writer import Writer
 from orexis.core.session.building import Setting, block_of
 from orexis.core.session.checking import with_checks
 from orexis.core.session.plan import Block, Plan, SessionKind
 from orexis.core.session.quiet import quietly
-from orexis.core.session.ready import Ready, ready_for
+from orexis.core.session.ready import ReadySession, ready_for
 from orexis.core.times import EARLIEST, LATEST
 from orexis.practice.exercises import writer_for
 from orexis.store.models import Player
@@ -106,7 +106,7 @@ def _exercises(kept: dict[str, Any]) -> tuple[Setting, ...]:
     if "exercises" in kept:
         return tuple(
             Setting(
-                str(exercise["family"]),
+                current_key(str(exercise["family"])),
                 _values(exercise["values"]),
                 _values(exercise["way"]),
                 exercise["why"],
@@ -114,7 +114,7 @@ def _exercises(kept: dict[str, Any]) -> tuple[Setting, ...]:
             for exercise in kept["exercises"]
         )
     if "family" in kept:
-        return (Setting(str(kept["family"]), _values(kept["values"]), {}),)
+        return (Setting(current_key(str(kept["family"])), _values(kept["values"]), {}),)
     note = {"from_midi": float(int(kept["midi"])), "hold_s": float(kept["hold_s"])}
     return (Setting(ONE_NOTE, note, {}),)
 
@@ -148,7 +148,9 @@ def offered_sessions(session: Session, player: Player, quiet: bool) -> list[Offe
     return [_offered(session, writer, hurt_on, quiet) for session in ready_for(writer)]
 
 
-def _offered(session: Ready, writer: Writer, hurt_on: date | None, quiet: bool) -> OfferedSession:
+def _offered(
+    session: ReadySession, writer: Writer, hurt_on: date | None, quiet: bool
+) -> OfferedSession:
     kept: list[Setting] = []
     left_out: list[str] = []
     for setting in session.settings:

@@ -1,4 +1,5 @@
-"""The stand-in player as a body that practises: a whole session, try by try, without sound."""
+"""The stand-in player as a body that practises: a whole session, attempt by attempt, without
+sound."""
 
 from collections.abc import Callable, Sequence
 from dataclasses import dataclass, field
@@ -7,16 +8,16 @@ from datetime import date
 import numpy as np
 
 from orexis.core.coach.fatigue import signs_of_tiring
-from orexis.core.coach.history import NoteRow, Tried, with_between
+from orexis.core.coach.history import NoteRow, PastAttempt, with_between
 from orexis.core.coach.load import Weights
 from orexis.core.exercises.task import Task
-from orexis.core.judging.gate import GateLevel
+from orexis.core.judging.standard import Standard
 from orexis.core.listening.notes.tone import Tone
-from orexis.core.score.steps import Glide, On, Play, Role, beats_of
-from orexis.core.session.log import Entry, Judged, Press, Pressed, TimeUp, Tired
+from orexis.core.score.steps import Glide, Play, PlayedOn, Role, beats_of
+from orexis.core.session.log import AttemptJudged, ButtonPressed, Entry, Press, TimeUp, Tired
 from orexis.core.session.plan import Plan
 from orexis.core.session.running import begin, step
-from orexis.core.session.state import Phase, State, due
+from orexis.core.session.state import Phase, SessionState, due
 from orexis.standin.body import Body
 
 RATE = 48_000
@@ -34,13 +35,13 @@ class EndlessSessionError(Exception):
 
 
 @dataclass(slots=True)
-class Practised:
+class PlayedSession:
     """A session that was played: its log, its attempts in order with the entry of each and how
     tired the body was before it, and the state it ended in."""
 
-    state: State
+    state: SessionState
     log: list[Entry] = field(default_factory=list)
-    tries: list[tuple[Tried, Judged, Task]] = field(default_factory=list)
+    attempts: list[tuple[PastAttempt, AttemptJudged, Task]] = field(default_factory=list)
     tiredness: list[float] = field(default_factory=list)
 
 
@@ -48,7 +49,7 @@ def practise(
     plan: Plan,
     body: Body,
     weights: Weights,
-    level: GateLevel,
+    level: Standard,
     day: date,
     random: np.random.Generator,
     name: Callable[[int], str] = str,
@@ -56,11 +57,12 @@ def practise(
     *,
     watched: bool = True,
     usual: Sequence[NoteRow] = (),
-) -> Practised:
-    """Plays a plan to its end, or until something hurts: after so many tries where that is given,
-    and else perhaps when the body is very tired. `watched` tells whether signs of tiring end hard
-    work, held against what is `usual`. Raises `EndlessSessionError` for a plan that has no end."""
-    found = Practised(begin(plan, RATE, level))
+) -> PlayedSession:
+    """Plays a plan to its end, or until something hurts: after so many attempts where that is
+    given, and else perhaps when the body is very tired. `watched` tells whether signs of tiring end
+    hard work, held against what is `usual`. Raises `EndlessSessionError` for a plan that has no
+    end."""
+    found = PlayedSession(begin(plan, RATE, level))
     now = 0
     for _ in range(_MOST_ENTRIES):
         state = found.state
@@ -75,41 +77,41 @@ def practise(
         starts = _ready_at(state, now)
         body.rest((starts - now) / RATE)
         too_much = body.tiredness > HURTS_AT and random.random() < _HURT_CHANCE
-        if too_much or len(found.tries) == hurts_after:
+        if too_much or len(found.attempts) == hurts_after:
             now = starts
-            _enter(found, Pressed(now, Press.HURTS))
+            _enter(found, ButtonPressed(now, Press.HURTS))
             continue
         found.tiredness.append(body.tiredness)
         tried, seconds, tone = _try(state.task, body, weights, level, day)
         now = starts + round((seconds + _ENDS_S) * RATE)
-        entry = Judged(now, tried.passed, name(len(found.tries)), round(seconds, 2), tone)
+        entry = AttemptJudged(now, tried.passed, name(len(found.attempts)), round(seconds, 2), tone)
         task = state.task
         _enter(found, entry)
-        found.tries.append((tried, entry, task))
+        found.attempts.append((tried, entry, task))
         if watched and found.state.ended is None:
-            played = [row for each, _, _ in found.tries for row in each.notes]
+            played = [row for each, _, _ in found.attempts for row in each.notes]
             signs = signs_of_tiring(played, usual)
             if len(signs) > len(found.state.tired):
                 _enter(found, Tired(now, signs))
     raise EndlessSessionError(plan.title)
 
 
-def _enter(found: Practised, entry: Entry) -> None:
+def _enter(found: PlayedSession, entry: Entry) -> None:
     found.log.append(entry)
     found.state = step(found.state, entry)
 
 
-def _ready_at(state: State, now: int) -> int:
-    """When the try begins: once it is ready, and the player has settled."""
+def _ready_at(state: SessionState, now: int) -> int:
+    """When the attempt begins: once it is ready, and the player has settled."""
     ready = next((stretch for stretch in state.stretches if stretch.phase is Phase.READY), None)
     start = now if ready is None else max(ready.start, now)
     return start + round(_SETTLES_S * RATE)
 
 
 def _try(
-    task: Task, body: Body, weights: Weights, level: GateLevel, day: date
-) -> tuple[Tried, float, Tone | None]:
-    """One try at a task, as the body plays it."""
+    task: Task, body: Body, weights: Weights, level: Standard, day: date
+) -> tuple[PastAttempt, float, Tone | None]:
+    """One attempt at a task, as the body plays it."""
     score = task.once.score
     beat_s = 60 / score.bpm
     rows: list[NoteRow] = []
@@ -119,7 +121,7 @@ def _try(
         seconds = float(beats_of(each)) * beat_s
         played_s += seconds
         if isinstance(each, Play) and each.role is not Role.REFERENCE:
-            midi, on_horn = each.midi, each.on is On.HORN
+            midi, on_horn = each.midi, each.on is PlayedOn.HORN
         elif isinstance(each, Glide):
             midi = each.to_midi
         else:
@@ -149,10 +151,10 @@ def _try(
     if longest is not None and longest.spoke:
         tone = Tone(longest.midi, -20.0, 22.0, 3.0, 0.0, longest.spread_cents or 5.0)
     notes = with_between(tuple(rows), sounded_s)
-    return Tried(day, task.family_key, passed, level, notes), played_s, tone
+    return PastAttempt(day, task.family_key, passed, level, notes), played_s, tone
 
 
 def _passes(good: Sequence[bool], skill: float) -> bool:
-    """A try passes when all its notes are good; of many, a slip or two is let go."""
+    """An attempt passes when all its notes are good; of many, a slip or two is let go."""
     slips = sum(not one for one in good)
     return slips <= len(good) * (1 - skill) * 0.5

@@ -7,13 +7,13 @@ from sqlalchemy.orm import Session
 
 from orexis.core.horn.registers import Register, register_of
 from orexis.core.progress.course import course_of
-from orexis.core.progress.days import Answers, FaceDay, Measured, answers
-from orexis.core.progress.faces import Faces, Sounded, faces_of
+from orexis.core.progress.days import Answers, Measured, NoteSeconds, answers
 from orexis.core.progress.one_note import NoteDay, WorthHearing
+from orexis.core.progress.playing_time import RegisterMinutes, RegisterSeconds, register_minutes
 from orexis.core.progress.ranges import PlayerRange, RangeNote, player_range
 from orexis.core.progress.reach import part_of
-from orexis.core.score.steps import On
-from orexis.practice.coaching import school_outcomes
+from orexis.core.score.steps import PlayedOn
+from orexis.practice.coaching import approach_outcomes
 from orexis.practice.exercises import writer_for
 from orexis.store.coaching import past_events
 from orexis.store.history import hurts_of
@@ -48,12 +48,12 @@ class Mark:
 @dataclass(frozen=True, slots=True)
 class Changes:
     """Every question with its answer: of days, of a day's minutes, of where notes lie, of time on
-    the face, and of schools that were measured; what happened meanwhile; and the days they
+    the face, and of approaches that were measured; what happened meanwhile; and the days they
     practised elsewhere."""
 
     answers: Answers
-    faces: Faces
-    schools: tuple[tuple[str, str], ...]
+    registers: RegisterMinutes
+    approaches: tuple[tuple[str, str], ...]
     marks: tuple[Mark, ...]
     elsewhere: frozenset[date]
 
@@ -64,7 +64,7 @@ def range_of(session: Session, player: Player, today: date) -> PlayerRange:
     def make() -> PlayerRange:
         asked = asked_of(session, player, today)
         horn, name = instrument_of(player), notation_of(player).name
-        return player_range(horn, asked[On.HORN], asked[On.MOUTHPIECE], name, today)
+        return player_range(horn, asked[PlayedOn.HORN], asked[PlayedOn.MOUTHPIECE], name, today)
 
     read_as = f"range by {player.view} {player.clef}"
     return while_as_it_is(session, player, read_as, today, make)
@@ -72,11 +72,11 @@ def range_of(session: Session, player: Player, today: date) -> PlayerRange:
 
 def note_page(session: Session, player: Player, midi: int, today: date) -> NotePage:
     """What became of a note on the horn."""
-    heard = asked_of(session, player, today)[On.HORN].get(midi, [])
+    heard = asked_of(session, player, today)[PlayedOn.HORN].get(midi, [])
     return NotePage(
         RangeNote(midi, part_of(midi, instrument_of(player)), course_of(heard, today)),
         tuple(day for day in measured_days(session, player, today).notes if day.midi == midi),
-        worth_hearing(session, player, midi, On.HORN, today),
+        worth_hearing(session, player, midi, PlayedOn.HORN, today),
     )
 
 
@@ -93,7 +93,7 @@ def range_over(
         for on, notes in asked_of(session, player, today).items()
     }
     horn, name = instrument_of(player), notation_of(player).name
-    return player_range(horn, asked[On.HORN], asked[On.MOUTHPIECE], name, last, first)
+    return player_range(horn, asked[PlayedOn.HORN], asked[PlayedOn.MOUTHPIECE], name, last, first)
 
 
 def changes_over(session: Session, player: Player, first: date, last: date, today: date) -> Changes:
@@ -113,25 +113,29 @@ def changes_of(session: Session, player: Player, today: date) -> Changes:
     """What changed, from all a player played on the horn they play now."""
     name = notation_of(player).name
 
-    def make() -> tuple[Answers, Faces]:
+    def make() -> tuple[Answers, RegisterMinutes]:
         measured = measured_days(session, player, today)
         return answers(measured, name), _faces(session, measured, player, today)
 
     read_as = f"answers by {player.view} {player.clef}"
-    found, faces = while_as_it_is(session, player, read_as, today, make)
-    return _changes(session, player, found, faces, (date.min, today))
+    found, registers = while_as_it_is(session, player, read_as, today, make)
+    return _changes(session, player, found, registers, (date.min, today))
 
 
 def _changes(
-    session: Session, player: Player, found: Answers, faces: Faces, span: tuple[date, date]
+    session: Session,
+    player: Player,
+    found: Answers,
+    registers: RegisterMinutes,
+    span: tuple[date, date],
 ) -> Changes:
     first, last = span
     return Changes(
         found,
-        faces,
+        registers,
         tuple(
             (question.words, outcome.words)
-            for question, _, trial, outcome in school_outcomes(session, player, last)
+            for question, _, trial, outcome in approach_outcomes(session, player, last)
             if trial is not None and outcome is not None and trial.begins >= first
         ),
         tuple(mark for mark in _marks(session, player, last) if first <= mark.on <= last),
@@ -139,14 +143,17 @@ def _changes(
     )
 
 
-def _faces(session: Session, measured: Measured, player: Player, today: date) -> Faces:
+def _faces(session: Session, measured: Measured, player: Player, today: date) -> RegisterMinutes:
     horn = instrument_of(player)
     high = writer_for(session, player).reach.high
 
-    def register(day: FaceDay) -> Register:
+    def register(day: NoteSeconds) -> Register:
         return register_of(day.midi, horn, high) if day.on_horn else Register.BUZZ
 
-    return faces_of([Sounded(day.on, register(day), day.seconds) for day in measured.faces], today)
+    return register_minutes(
+        [RegisterSeconds(day.on, register(day), day.seconds) for day in measured.note_seconds],
+        today,
+    )
 
 
 def _marks(session: Session, player: Player, today: date) -> list[Mark]:

@@ -19,16 +19,16 @@ from orexis.core.judging.pattern_words import pattern_sentences
 from orexis.core.judging.ribbon import Ribbon, ribbon_of
 from orexis.core.listening.analysis import analyse
 from orexis.core.listening.notes.events import Events
-from orexis.core.listening.notes.patterns import PatternMatch, Wanted, match_pattern
+from orexis.core.listening.notes.patterns import PatternMatch, WantedNote, match_pattern
 from orexis.core.listening.notes.pauses import Pause, pauses
 from orexis.formats.analysis import analysis_document
 from orexis.formats.analysis_reading import events_of, frames_of
 from orexis.formats.audio import FlacWriter, UnreadableSoundError, open_sound
 from orexis.practice.takes import notation_for
 from orexis.store import kept
-from orexis.store.models import Pin, Recording
+from orexis.store.bookmarks import bookmarks_of
+from orexis.store.models import Bookmark, Recording
 from orexis.store.pieces import pieces_in, recordings_of
-from orexis.store.pins import pins_of
 from orexis.store.recordings import AnalysedSound
 
 LONGEST_S = 2 * 60 * 60.0
@@ -59,7 +59,7 @@ class RecordingPage:
     highest_cents: float
     ribbon: Ribbon
     marks: tuple[Mark, ...]
-    pins: list[Pin]
+    bookmarks: list[Bookmark]
     pauses: tuple[Pause, ...]
     pattern: MatchedPattern | None
     others: list[Recording]
@@ -139,7 +139,7 @@ def recording_page(session: Session, recording: Recording) -> RecordingPage:
         highest_cents=100 * highest,
         ribbon=ribbon_of(frames_of(document["frames"]), a4_hz),
         marks=marks(events, notation.name, a4_hz),
-        pins=pins_of(session, recording),
+        bookmarks=bookmarks_of(session, recording),
         pauses=pauses(events, recording.duration_s),
         pattern=_pattern(wanted, events, notation),
         others=_others(session, recording),
@@ -175,7 +175,7 @@ def _usual(notation: Notation) -> Notation:
 def _pattern(wanted: list[int], events: Events, notation: Notation) -> MatchedPattern | None:
     if not wanted:
         return None
-    match = match_pattern([Wanted(midi) for midi in wanted], events)
+    match = match_pattern([WantedNote(midi) for midi in wanted], events)
     played = [note.midi for note in events.notes]
     sentences = pattern_sentences(match, wanted, played, notation.name)
     return MatchedPattern(wanted, match, sentences)

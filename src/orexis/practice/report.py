@@ -7,7 +7,7 @@ from sqlalchemy.orm import Session
 
 from orexis.core.progress.diary import month_words
 from orexis.core.progress.ranges import PlayerRange
-from orexis.core.progress.worth_showing import Shown, best_of, worst_of
+from orexis.core.progress.worth_showing import TakeCandidate, best_of, worst_of
 from orexis.practice.progress import Changes, changes_over, range_over
 from orexis.practice.takes import TakePage, take_page
 from orexis.store.diary import diary_of
@@ -79,7 +79,7 @@ def report_of(
     )
 
 
-def _pages(session: Session, shown: list[Shown]) -> tuple[TakePage, ...]:
+def _pages(session: Session, shown: list[TakeCandidate]) -> tuple[TakePage, ...]:
     takes = (find_kept(session, Take, take.take_id) for take in shown)
     # What it would be compared with does not come along.
     return tuple(replace(take_page(session, take), others=[]) for take in takes if take is not None)

@@ -11,21 +11,29 @@ from sqlalchemy.orm import Session as DataSession
 
 from orexis.core.coach.fatigue import signs_of_tiring
 from orexis.core.listening.tracking.frames import HOP_S
-from orexis.core.session.log import Entry, Judged, Press, Pressed, Resumed, Tired, Unheard
+from orexis.core.session.log import (
+    AttemptJudged,
+    AttemptUnheard,
+    ButtonPressed,
+    Entry,
+    Press,
+    SessionResumed,
+    Tired,
+)
 from orexis.core.session.running import step
 from orexis.core.session.stand import Attempt
-from orexis.core.session.state import State
+from orexis.core.session.state import SessionState
 from orexis.core.session.telling import place_words
 from orexis.core.session.timing import Timing, timing_of
 from orexis.practice.beginning import begin_session
 from orexis.practice.care import say_hurt
 from orexis.practice.kept_sessions import (
     entry_row,
+    exercise_result_documents,
     judged_entry,
     kept_horn,
     kept_log,
     state_of,
-    went_documents,
 )
 from orexis.practice.plans import SessionSetup
 from orexis.practice.takes import JudgedTake, judged, keep_attempt
@@ -50,7 +58,7 @@ class SessionRecord:
     """
 
     def __init__(self, database: Database, session_id: str, setup: SessionSetup) -> None:
-        self.changed: Callable[[State, State], None] = lambda before, after: None
+        self.changed: Callable[[SessionState, SessionState], None] = lambda before, after: None
         self._database = database
         with database.session() as session:
             row = session.get(PracticeSession, session_id)
@@ -64,8 +72,8 @@ class SessionRecord:
         self.rate = row.sample_rate
         self.state = state_of(row, log)
         self._number = len(log)
-        self._unheard = sum(isinstance(entry, Unheard) for entry in log)
-        self.gaps_s = sum(entry.gap_s for entry in log if isinstance(entry, Resumed))
+        self._unheard = sum(isinstance(entry, AttemptUnheard) for entry in log)
+        self.gaps_s = sum(entry.gap_s for entry in log if isinstance(entry, SessionResumed))
 
     @property
     def heard_by_microphone(self) -> bool:
@@ -97,7 +105,7 @@ class SessionRecord:
             session_id=self.row.id,
             started_at=self.time_of(round(frames.first * HOP_S * self.rate)),
             source=self.row.source,
-            gate_level=state.level,
+            standard=state.level,
             sample_rate=self.rate,
             horn=self.horn,
             place=_place(state),
@@ -120,7 +128,7 @@ class SessionRecord:
         kept = bool(pcm) and self._unheard < _MOST_UNHEARD
         at = self.time_of(round(first_frame * HOP_S * self.rate))
         sound = listen_to_unjudged(pcm, self.rate, at, self.horn, reason) if kept else None
-        entry = Unheard(sample, kept=kept)
+        entry = AttemptUnheard(sample, kept=kept)
         with self._database.session() as session:
             if sound is not None:
                 save_recording(session, session.get_one(Player, self.player.id), sound, at)
@@ -139,24 +147,24 @@ class SessionRecord:
         after = step(self.state, entry)
         row = session.get_one(PracticeSession, self.row.id)
         if after.closed != self.state.closed:
-            row.went = went_documents(after)
+            row.results = exercise_result_documents(after)
         ended = after.ended
         if ended is not None and self.state.ended is None:
             row.ended, row.ended_at = ended.value, self.time_of(entry.sample)
             row.heard_until = entry.sample
-            if isinstance(entry, Pressed) and entry.press is Press.HURTS:
+            if isinstance(entry, ButtonPressed) and entry.press is Press.HURTS:
                 say_hurt(session, self.player.id, self.time_of(entry.sample), row.id)
 
     def _follow(self, entry: Entry) -> None:
         before = self.state
         self._number += 1
         self.state = after = step(before, entry)
-        if isinstance(entry, Resumed):
+        if isinstance(entry, SessionResumed):
             self.gaps_s += entry.gap_s
         if after is not before:
             self.changed(before, after)
 
-    def _look_for_tiring(self, judged: Judged) -> None:
+    def _look_for_tiring(self, judged: AttemptJudged) -> None:
         """Ends hard work, or the day, before the player would, where what was heard says that it is
         enough."""
         state = self.state
@@ -176,7 +184,7 @@ class SessionRecord:
         return timing_of(self.state, attempt.answers, attempt.frames.first * HOP_S, latency_s)
 
 
-def _place(state: State) -> str:
+def _place(state: SessionState) -> str:
     """Where in the session it is, in words."""
     if state.now.open:
         return ""

@@ -17,20 +17,20 @@ from sqlalchemy.exc import SQLAlchemyError
 
 from orexis.core.exercises.writer import Writer
 from orexis.core.horn.setup import Horn
-from orexis.core.judging.gate import GateLevel
 from orexis.core.judging.marks import Mark, marks
-from orexis.core.judging.seen import Place
+from orexis.core.judging.matching import Place
+from orexis.core.judging.standard import Standard
 from orexis.core.listening.tracking.frames import HOP_S, Frames
 from orexis.core.session.building import Setting
 from orexis.core.session.log import (
+    ButtonPressed,
     Disturbed,
     Entry,
-    Helped,
+    ExercisePut,
+    HelpAsked,
     Overruled,
     Press,
-    Pressed,
-    Put,
-    Resumed,
+    SessionResumed,
     SoundLost,
     TimeUp,
     Tuned,
@@ -38,8 +38,8 @@ from orexis.core.session.log import (
 from orexis.core.session.plan import SessionKind
 from orexis.core.session.questions import Question
 from orexis.core.session.running import step
-from orexis.core.session.stand import Attempt, Followed, Glimpse, Stand
-from orexis.core.session.state import Phase, State, due, stretch_at
+from orexis.core.session.stand import Attempt, AttemptSoFar, FollowedSound, Stand
+from orexis.core.session.state import Phase, SessionState, due, stretch_at
 from orexis.formats.audio import BYTES_PER_SAMPLE, floats_from_pcm
 from orexis.practice.care import check_care
 from orexis.practice.exercises import writer_for
@@ -66,7 +66,7 @@ _NOT_OF_LISTENING = (OSError, SQLAlchemyError, ReplayStoppedError)
 
 
 @dataclass(frozen=True, slots=True)
-class Glimpsed:
+class MarksSoFar:
     """What has been heard of the attempt that still sounds: marks, in seconds of the session and
     complete from a frame on, and where in the score it is."""
 
@@ -81,7 +81,7 @@ class Result(Heard):
     attempt that still sounds, and whether the session has moved on."""
 
     takes: list[JudgedTake] = field(default_factory=list)
-    glimpsed: Glimpsed | None = None
+    glimpsed: MarksSoFar | None = None
     moved: bool = False
 
 
@@ -128,13 +128,13 @@ class Session(LiveSound):
 
     @property
     def _listen_from(self) -> int:
-        """The frame from which a sound starts a try."""
+        """The frame from which a sound starts an attempt."""
         sample = self.state.listen_from
         return _NEVER if sample is None else ceil(sample / (self._rate * HOP_S))
 
     def _start(self) -> None:
         """Tells the Stand what has passed so far, as the player says by now. The low note between
-        tries is held against the first one."""
+        attempts is held against the first one."""
         self._attempt_from = self._stand.needed_from
         with self._database.session() as session:
             passed = passed_tones(session, self.player, self._record.row.source)
@@ -149,7 +149,7 @@ class Session(LiveSound):
         return self._record.row.id
 
     @property
-    def state(self) -> State:
+    def state(self) -> SessionState:
         """Where it is."""
         return self._record.state
 
@@ -180,7 +180,7 @@ class Session(LiveSound):
 
     @property
     def playing_since(self) -> int | None:
-        """The frame the sounding try started at, if one is sounding."""
+        """The frame the sounding attempt started at, if one is sounding."""
         return self._stand.started_frame
 
     def replay(self) -> Result:
@@ -200,10 +200,10 @@ class Session(LiveSound):
             return self._heard(self._listen(fresh, start)) if fresh else Result()
 
     def press(self, press: Press) -> Result:
-        """The player said something. A try that is sounding is kept as far as it went."""
+        """The player said something. An attempt that is sounding is kept as far as it went."""
         with self._calling:
             self._cut()
-            return self._enter_now(Pressed(self.sample, press))
+            return self._enter_now(ButtonPressed(self.sample, press))
 
     def put(self, setting: Setting) -> Result:
         """Puts another exercise in place of the present one. Raises `ExerciseRefusedError`."""
@@ -212,7 +212,7 @@ class Session(LiveSound):
                 check_care(session, self.player.id, [setting])
             block = block_for(setting, self._writer(), self.state.now.open)
             self._cut()
-            return self._enter_now(Put(self.sample, block))
+            return self._enter_now(ExercisePut(self.sample, block))
 
     def help(self, question: Question) -> Result:
         """A short exercise for a question that was answered with no, then back. Raises
@@ -220,23 +220,23 @@ class Session(LiveSound):
         with self._calling:
             block = question.block(self._writer())
             self._cut()
-            return self._enter_now(Helped(self.sample, block))
+            return self._enter_now(HelpAsked(self.sample, block))
 
-    def tune(self, level: GateLevel, drone_hz: float | None) -> Result:
-        """Sets the gate, and the drone that sounds in the room from now on."""
+    def tune(self, level: Standard, drone_hz: float | None) -> Result:
+        """Sets the standard, and the drone that sounds in the room from now on."""
         with self._calling:
             before = self.drone_hz
             if drone_hz != self.state.drone_hz:
                 self._cut()
             self._record.enter(Tuned(self.sample, level, drone_hz))
-            heard: list[Followed] = []
+            heard: list[FollowedSound] = []
             if self.drone_hz != before:
                 listen = partial(self._stand.sound_in_the_room, self.drone_hz)
                 heard = [self._hear(listen, self.sample)]
             return self._heard(heard)
 
     def overrule(self, take_id: str, passed: bool | None) -> Result:
-        """The player says whether a take passed (`None`: as the gate did). Raises `LookupError`
+        """The player says whether a take passed (`None`: as Orexis judged). Raises `LookupError`
         where it is no take of this session."""
         with self._calling:
             with self._database.session() as session:
@@ -269,27 +269,27 @@ class Session(LiveSound):
             if self.state.ended is not None:
                 return Result()
             self._cut()
-            return self._enter_now(Resumed(self.sample, round(gap_s, 3)))
+            return self._enter_now(SessionResumed(self.sample, round(gap_s, 3)))
 
     def _writer(self) -> Writer:
         with self._database.session() as session:
             return writer_for(session, self.player, self._horn)
 
     def end(self) -> Result:
-        """Leaves the session: a try that was sounding is kept as far as it went. One exercise by
-        itself is over then; one with a plan is paused, to be gone on with."""
+        """Leaves the session: an attempt that was sounding is kept as far as it went. One exercise
+        by itself is over then; one with a plan is paused, to be gone on with."""
         with self._calling:
             heard = [self._hear(self._stand.finish, self.sample)]
             planned = self._record.row.kind != SessionKind.TASK
             if self.state.ended is None and not self.state.paused:
                 press = Press.PAUSE if planned else Press.END
-                self._record.enter(Pressed(self.sample, press))
+                self._record.enter(ButtonPressed(self.sample, press))
             result = self._heard(heard)
             self._record.left_at(self.sample)
             self._spool.remove()
             return result
 
-    def _listen(self, pcm: bytes, start: int) -> Iterator[Followed]:
+    def _listen(self, pcm: bytes, start: int) -> Iterator[FollowedSound]:
         """Listens to sound that begins at a sample, in parts where time is up within it."""
         while pcm:
             up = due(self.state)
@@ -302,7 +302,7 @@ class Session(LiveSound):
             start += len(part) // BYTES_PER_SAMPLE
             yield self._hear(partial(self._stand.feed, floats_from_pcm(part)), start)
 
-    def _hear(self, listen: Callable[[], Followed], end: int) -> Followed:
+    def _hear(self, listen: Callable[[], FollowedSound], end: int) -> FollowedSound:
         """What listening up to a sample brings. Where it fails, the attempt that was sounding is
         kept as a recording, and listening begins anew at that sample."""
         try:
@@ -317,18 +317,18 @@ class Session(LiveSound):
         self._told_to = heard.frames.first + len(heard.frames)
         return heard
 
-    def _begin_anew(self, end: int) -> Followed:
+    def _begin_anew(self, end: int) -> FollowedSound:
         """Listens anew from a sample on, and keeps what is lost by that."""
         next_frame = ceil(end / (self._rate * HOP_S))
         first = self._stand.needed_from if self._attempt_from is None else self._attempt_from
         self._stand = self._new_stand(next_frame, _NEVER, end)
         pcm = self._spool.read(max(first, self._spool.first_frame), next_frame)
         self._record.keep_unheard(first, end, pcm)
-        return Followed(Frames.unheard(self._told_to, next_frame), [])
+        return FollowedSound(Frames.unheard(self._told_to, next_frame), [])
 
-    def _heard(self, heard: Iterable[Followed]) -> Result:
+    def _heard(self, heard: Iterable[FollowedSound]) -> Result:
         frames: list[Frames] = []
-        glimpse: Glimpse | None = None
+        glimpse: AttemptSoFar | None = None
         for part in heard:
             frames.append(part.frames)
             glimpse = part.glimpse
@@ -340,7 +340,7 @@ class Session(LiveSound):
         result.glimpsed = None if glimpse is None else self._glimpsed(glimpse)
         return result
 
-    def _glimpsed(self, glimpse: Glimpse) -> Glimpsed | None:
+    def _glimpsed(self, glimpse: AttemptSoFar) -> MarksSoFar | None:
         """What is said of a glimpse; one that cannot be told is left out."""
         name = notation_of(self.player).name
         try:
@@ -349,13 +349,13 @@ class Session(LiveSound):
             log.exception("A glimpse of session %s could not be told.", self.id)
             return None
         recent = tuple(mark for mark in found if mark.at_s >= glimpse.first * HOP_S)
-        return Glimpsed(glimpse.first, recent, glimpse.reached)
+        return MarksSoFar(glimpse.first, recent, glimpse.reached)
 
     def _enter_now(self, entry: Entry) -> Result:
         self._record.enter(entry)
         return self._heard([])
 
-    def _move(self, before: State, after: State) -> None:
+    def _move(self, before: SessionState, after: SessionState) -> None:
         """The state has changed: the Stand asks for what is next."""
         self._result.moved = True
         asked = (after.task, after.level, after.listen_from)
@@ -363,12 +363,12 @@ class Session(LiveSound):
             self._stand.put(after.task, after.level, self._listen_from)
 
     def _cut(self) -> None:
-        """Keeps a try that is sounding as far as it went; it counts for nothing."""
+        """Keeps an attempt that is sounding as far as it went; it counts for nothing."""
 
-        def cut() -> Followed:
+        def cut() -> FollowedSound:
             for attempt in self._stand.cut():
                 self._keep(attempt, cut=True)
-            return Followed(Frames.none(self._told_to), [])
+            return FollowedSound(Frames.none(self._told_to), [])
 
         self._hear(cut, self.sample)
 

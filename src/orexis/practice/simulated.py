@@ -2,7 +2,7 @@
 
 from typing import Any
 
-from orexis.core.coach.known import Known
+from orexis.core.coach.known import PlayerFacts
 from orexis.core.coach.standing import Standing
 from orexis.formats.day_plan import plan_document
 from orexis.practice.simulation import SimulatedDay, Simulation, reached
@@ -38,7 +38,7 @@ def _day(day: SimulatedDay) -> dict[str, Any]:
     }
 
 
-def _range(known: Known) -> dict[str, Any]:
+def _range(known: PlayerFacts) -> dict[str, Any]:
     touched, held = reached(known, _TOUCHED), reached(known, _HELD)
     secure = reached(known, (Standing.SECURE,))
     return {

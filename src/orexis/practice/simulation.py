@@ -9,26 +9,26 @@ from hashlib import sha256
 import numpy as np
 
 from orexis.core.coach.about import About, Experience, Lips
-from orexis.core.coach.day import TITLE, Asked, DayPlan
+from orexis.core.coach.approaches import Approaches
+from orexis.core.coach.day import TITLE, DayPlan, PlanRequest
 from orexis.core.coach.fatigue import usual_notes
 from orexis.core.coach.following import Following, exercises_of
-from orexis.core.coach.history import History, Hurting, Sitting, Tried, Worked
-from orexis.core.coach.known import Event, Known, usual_high
+from orexis.core.coach.history import DayAttempts, History, HurtPeriod, PastAttempt, Sitting
+from orexis.core.coach.known import Event, PlayerFacts, usual_high
 from orexis.core.coach.load import LOOKS_BACK, Load, Weights, load_of, load_on, over
 from orexis.core.coach.planning import plan_day
-from orexis.core.coach.schools import Schools
 from orexis.core.coach.standing import Standing
 from orexis.core.exercises.book import FROM_SILENCE
 from orexis.core.exercises.writer import Writer
-from orexis.core.judging.gate import GateLevel
+from orexis.core.judging.standard import Standard
 from orexis.core.session.building import block_of
 from orexis.core.session.checking import with_checks
 from orexis.core.session.plan import Plan
-from orexis.core.session.state import Close, End
-from orexis.practice.practising import Practised, practise
+from orexis.core.session.state import BlockEnd, End
+from orexis.practice.practising import PlayedSession, practise
 from orexis.standin.body import Body
 
-Policy = Callable[[Known, Asked], DayPlan]
+Policy = Callable[[PlayerFacts, PlanRequest], DayPlan]
 """What decides what is played on a day."""
 _SKILL = {
     Experience.FIRST_WEEKS: 0.55,
@@ -44,7 +44,7 @@ _USED_TO = {
 }
 _CLEARED_AFTER_DAYS = 3
 _HURTS_AFTER = 40
-"""Tries on a day on which something hurts."""
+"""Attempts on a day on which something hurts."""
 
 
 @dataclass(frozen=True, slots=True)
@@ -65,14 +65,14 @@ class Habits:
 
 
 @dataclass(frozen=True, slots=True)
-class Practiser:
-    """Somebody to practise: what they say of themselves, their horn, gate, schools, programmes and
-    dates, and what they have played before."""
+class SimulatedPlayer:
+    """Somebody to practise: what they say of themselves, their horn, standard, approaches,
+    programmes and dates, and what they have played before."""
 
     about: About
     bare: Writer
-    level: GateLevel = GateLevel.NORMAL
-    schools: Schools = field(default_factory=dict)
+    level: Standard = Standard.NORMAL
+    approaches: Approaches = field(default_factory=dict)
     followings: tuple[Following, ...] = ()
     events: tuple[Event, ...] = ()
     history: History = field(default_factory=History)
@@ -86,7 +86,7 @@ class SimulatedDay:
 
     day: date
     plan: DayPlan | None
-    played: Practised | None
+    played: PlayedSession | None
     stopped: str | None
     load: Load
     at_ceiling: bool
@@ -99,13 +99,13 @@ class Simulation:
     """Weeks that were practised: every day, and what was known before and after."""
 
     days: tuple[SimulatedDay, ...]
-    first: Known
-    last: Known
+    first: PlayerFacts
+    last: PlayerFacts
     body: Body
 
 
 def simulate(
-    player: Practiser,
+    player: SimulatedPlayer,
     start: date,
     weeks: int,
     seed: int = 1,
@@ -122,7 +122,7 @@ def simulate(
 class _Walk:
     """One day after the other."""
 
-    def __init__(self, player: Practiser, seed: int, policy: Policy, habits: Habits) -> None:
+    def __init__(self, player: SimulatedPlayer, seed: int, policy: Policy, habits: Habits) -> None:
         self._player, self._policy, self._habits = player, policy, habits
         self._random, self._seed = np.random.default_rng(seed), seed
         about, instrument = player.about, player.bare.instrument
@@ -134,33 +134,33 @@ class _Walk:
         self.body = Body(
             top, bottom - 4.0, _SKILL[about.experience], used_to, seed, habits.room_semitones
         )
-        self._tries: list[Tried] = list(player.history.tries)
-        self._worked: list[Worked] = list(player.history.worked)
+        self._attempts: list[PastAttempt] = list(player.history.attempts)
+        self._worked: list[DayAttempts] = list(player.history.worked)
         self._follows = exercises_of(player.followings)
         self._sittings: list[Sitting] = list(player.history.sittings)
-        self._hurts: list[Hurting] = list(player.history.hurts)
+        self._hurts: list[HurtPeriod] = list(player.history.hurts)
         self._cold = set(player.history.cold)
 
-    def known(self, today: date) -> Known:
+    def known(self, today: date) -> PlayerFacts:
         """What is known on a day."""
         since = today - LOOKS_BACK
         history = History(
             tuple(
                 attempt
-                for attempt in self._tries
+                for attempt in self._attempts
                 if attempt.day >= since or attempt.family in self._follows
             ),
             tuple(sitting for sitting in self._sittings if sitting.day >= since),
             tuple(self._hurts),
             frozenset(self._cold),
-            max((attempt.day for attempt in self._tries if attempt.day < since), default=None),
+            max((attempt.day for attempt in self._attempts if attempt.day < since), default=None),
             tuple(self._worked),
         )
         player = self._player
-        return Known(
+        return PlayerFacts(
             today,
             player.about,
-            player.schools,
+            player.approaches,
             history,
             player.bare,
             player.events,
@@ -178,7 +178,9 @@ class _Walk:
             played = self._play(plan, known, today)
             stopped = self._stopped(played, today)
         self.body.sleep()
-        rows = [] if played is None else [row for each, _, _ in played.tries for row in each.notes]
+        rows = (
+            [] if played is None else [row for each, _, _ in played.attempts for row in each.notes]
+        )
         load = load_on({**known.loads, today: load_of(rows, known.weights)}, today)
         return SimulatedDay(
             today,
@@ -196,7 +198,7 @@ class _Walk:
         chance = float(self._random.random())
         return today in self._habits.away or chance > wants * (1 - self._habits.misses)
 
-    def _asked(self, today: date) -> Asked:
+    def _asked(self, today: date) -> PlanRequest:
         lips = Lips.NORMAL
         if self.body.tired or today in self._habits.tired_days:
             lips = Lips.TIRED
@@ -204,9 +206,9 @@ class _Walk:
             lips = Lips.SORE
         until = self._habits.quiet_until
         quiet = until is not None and today < until
-        return Asked(self._player.about.minutes, lips, quiet)
+        return PlanRequest(self._player.about.minutes, lips, quiet)
 
-    def _play(self, plan: DayPlan, known: Known, today: date) -> Practised | None:
+    def _play(self, plan: DayPlan, known: PlayerFacts, today: date) -> PlayedSession | None:
         if not plan.blocks:
             return None
         writer = known.writer
@@ -229,25 +231,25 @@ class _Walk:
             lambda number: self._name(today, number),
             _HURTS_AFTER if today in self._habits.hurt_days else None,
             watched=not alone,
-            usual=usual_notes(note for attempt in known.history.tries for note in attempt.notes),
+            usual=usual_notes(note for attempt in known.history.attempts for note in attempt.notes),
         )
         self._keep(played, today)
         return played
 
     def _name(self, today: date, number: int) -> str:
-        """What a try is called: the same in every run."""
+        """What an attempt is called: the same in every run."""
         said = f"{self._seed} {self._player.bare.instrument.key} {today} {number}"
         return sha256(said.encode()).hexdigest()[:32]
 
-    def _keep(self, played: Practised, today: date) -> None:
-        self._tries += [tried for tried, _, _ in played.tries]
+    def _keep(self, played: PlayedSession, today: date) -> None:
+        self._attempts += [tried for tried, _, _ in played.attempts]
         self._worked += worked_on(played)
         self._sittings.append(_sitting(played, today))
-        for tried, _, _ in played.tries:
-            if tried.family in FROM_SILENCE and tried.passed and tried.level is not GateLevel.KIND:
+        for tried, _, _ in played.attempts:
+            if tried.family in FROM_SILENCE and tried.passed and tried.level is not Standard.KIND:
                 self._cold |= {row.asked_midi for row in tried.notes}
         if played.state.ended is End.HURT:
-            self._hurts.append(Hurting(today))
+            self._hurts.append(HurtPeriod(today))
 
     def _clear(self, today: date) -> None:
         """Some days later nothing hurts any more, and the player says so."""
@@ -258,31 +260,31 @@ class _Walk:
             for hurt in self._hurts
         ]
 
-    def _stopped(self, played: Practised | None, today: date) -> str | None:
+    def _stopped(self, played: PlayedSession | None, today: date) -> str | None:
         if played is None:
             return None
         if self._hurts and self._hurts[-1].cleared is None and played.state.ended is End.HURT:
             return "something hurt"
         if played.state.tired:
             return f"tiring: {'; '.join(played.state.tired)}"
-        if any(block.close is Close.RAGGED for block in played.state.closed):
+        if any(block.close is BlockEnd.RAGGED for block in played.state.closed):
             return "the low note did not come back round"
         if _sitting(played, today).at_ceiling:
             return "a high note would not lock"
         return None
 
 
-def worked_on(played: Practised) -> list[Worked]:
+def worked_on(played: PlayedSession) -> list[DayAttempts]:
     """What a session that was played worked on."""
-    found: dict[tuple[str, str], Worked] = {}
-    for tried, _, task in played.tries:
+    found: dict[tuple[str, str], DayAttempts] = {}
+    for tried, _, task in played.attempts:
         key = tried.family, repr(sorted(task.given.values.items()))
-        day = found.get(key) or Worked(tried.day, tried.family, task.given.values, 0, 0)
+        day = found.get(key) or DayAttempts(tried.day, tried.family, task.given.values, 0, 0)
         found[key] = replace(day, attempts=day.attempts + 1, good=day.good + tried.passed)
     return list(found.values())
 
 
-def _sitting(played: Practised, today: date) -> Sitting:
+def _sitting(played: PlayedSession, today: date) -> Sitting:
     return Sitting(today, tuple((block.block.group, block.close) for block in played.state.closed))
 
 
@@ -296,7 +298,7 @@ def _decided(plan: DayPlan | None) -> Iterator[str]:
         yield f"{block.kind.value}: {block.reason} {' '.join(block.facts)}".strip()
 
 
-def reached(known: Known, least: Sequence[Standing]) -> tuple[int | None, int | None]:
+def reached(known: PlayerFacts, least: Sequence[Standing]) -> tuple[int | None, int | None]:
     """The lowest and highest note that stand so with a player."""
     notes = [midi for midi, standing in known.range.standings.items() if standing in least]
     return min(notes, default=None), max(notes, default=None)

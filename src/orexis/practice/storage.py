@@ -33,7 +33,7 @@ class Copy:
 
 @dataclass(frozen=True, slots=True)
 class OldSound:
-    """The sound of takes older than so many days, but for those with a pin."""
+    """The sound of takes older than so many days, but for those with a bookmark."""
 
     days: int
     words: str

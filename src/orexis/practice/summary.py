@@ -11,11 +11,16 @@ from sqlalchemy.orm import Session
 
 from orexis.core.exercises.writer import Writer
 from orexis.core.horn.registers import Register, register_of
-from orexis.core.score.steps import On
-from orexis.core.session.state import Close, State
-from orexis.core.session.telling import playing_words, rests_words, tomorrow_words, went_words
+from orexis.core.score.steps import PlayedOn
+from orexis.core.session.state import BlockEnd, SessionState
+from orexis.core.session.telling import (
+    exercise_result_words,
+    playing_words,
+    rests_words,
+    tomorrow_words,
+)
 from orexis.core.session.timeline import TimelineBlock, timeline_of
-from orexis.practice.kept_sessions import first_state, kept_log, kept_went
+from orexis.practice.kept_sessions import first_state, kept_log, kept_results
 from orexis.store.models import Player, PracticeSession, Take, TakeNote
 from orexis.store.sessions import has_memo, seconds_by_session, whole_sessions
 
@@ -36,9 +41,9 @@ class Summary:
     playing: str
 
 
-def summary_of(session: Session, session_id: str, state: State, writer: Writer) -> Summary:
+def summary_of(session: Session, session_id: str, state: SessionState, writer: Writer) -> Summary:
     """What a session came to so far."""
-    left = (tomorrow_words(block.went) for block in state.closed)
+    left = (tomorrow_words(block.result) for block in state.closed)
     rows = session.execute(
         select(Take.id, TakeNote)
         .join(TakeNote, Take.id == TakeNote.take_id)
@@ -48,7 +53,9 @@ def summary_of(session: Session, session_id: str, state: State, writer: Writer) 
     return Summary(
         timeline=timeline_of(first_state(kept), kept_log(session, kept)),
         left_out=tuple(
-            went_words(block.went) for block in state.closed if block.close is Close.HELD_BACK
+            exercise_result_words(block.result)
+            for block in state.closed
+            if block.close is BlockEnd.HELD_BACK
         ),
         tomorrow=tuple(words for words in left if words),
         registers=_on_the_face((row for _, row in rows), writer),
@@ -71,16 +78,16 @@ def _on_the_face(rows: Iterable[TakeNote], writer: Writer) -> tuple[tuple[Regist
     for row in rows:
         midi = row.asked_midi if row.played_midi is None else row.played_midi
         on_horn = register_of(midi, writer.instrument, writer.reach.high)
-        found[Register.BUZZ if row.on == On.MOUTHPIECE else on_horn] += row.length_s
+        found[Register.BUZZ if row.on == PlayedOn.MOUTHPIECE else on_horn] += row.length_s
     return tuple((register, round(found[register], 1)) for register in Register if found[register])
 
 
 @dataclass(frozen=True, slots=True)
-class ToldSession:
+class ListedSession:
     """A session in a list: how each of its exercises went, and whether there is a spoken note."""
 
     kept: PracticeSession
-    went: tuple[str, ...]
+    results: tuple[str, ...]
     has_memo: bool
 
 
@@ -90,12 +97,12 @@ def told_sessions(
     count: int,
     since: datetime | None = None,
     until: datetime | None = None,
-) -> list[ToldSession]:
+) -> list[ListedSession]:
     """A player's newest sessions that had a plan, of some time if given, newest first."""
     return [
-        ToldSession(
+        ListedSession(
             kept,
-            tuple(went_words(went) for went in kept_went(session, kept)),
+            tuple(exercise_result_words(result) for result in kept_results(session, kept)),
             has_memo(session, kept.id),
         )
         for kept in whole_sessions(session, player.id, count, since, until)

@@ -22,10 +22,10 @@ from orexis.core.judging.attempt_words import (
 from orexis.core.judging.attempts import Verdict
 from orexis.core.judging.comparison import worth_comparing
 from orexis.core.judging.ear import Rated, Rating
-from orexis.core.judging.gate import GateLevel
 from orexis.core.judging.marks import Mark, marks
 from orexis.core.judging.ribbon import Ribbon, ribbon_of
-from orexis.core.judging.words import MeasureLine, Said, measure_lines, tone_sentence
+from orexis.core.judging.standard import Standard
+from orexis.core.judging.words import MeasureLine, Wording, measure_lines, tone_sentence
 from orexis.core.listening.notes.events import Events
 from orexis.core.listening.notes.tone import Baseline, ToneWord
 from orexis.core.listening.tracking.frames import HOP_S, Frames
@@ -36,8 +36,8 @@ from orexis.formats.audio import flac_from_pcm
 from orexis.formats.task import task_document, task_of, verdict_document, verdict_of
 from orexis.practice.exercises import sheet_music
 from orexis.store import kept, takes
-from orexis.store.models import Pin, Player, Take, TakeNote
-from orexis.store.pins import pins_of
+from orexis.store.bookmarks import bookmarks_of
+from orexis.store.models import Bookmark, Player, Take, TakeNote
 from orexis.store.players import notation_of
 from orexis.store.takes import (
     Circumstances,
@@ -61,15 +61,15 @@ _UNMARKED = frozenset(
 
 
 @dataclass(frozen=True, slots=True)
-class ToldTake:
+class ListedTake:
     """A take as it is told in a list: the task it was played to, how its player names notes, the
-    gate's verdict, what is said of it, and what the ear said before."""
+    Orexis's verdict, what is said of it, and what the ear said before."""
 
     take: Take
     task: Task
     notation: Notation
     verdict: Verdict
-    said: Said
+    said: Wording
     rated: Rated | None
 
     @property
@@ -86,7 +86,7 @@ class ToldTake:
 
 
 @dataclass(frozen=True, slots=True)
-class ToldTone:
+class TakeTone:
     """A take's tone against the player's own: the word for it, how like the last note that
     passed it is (0 to 100), and a sentence. Without a word too little is known."""
 
@@ -99,9 +99,9 @@ class ToldTone:
 class JudgedTake:
     """A take as it is shown after it was played."""
 
-    told: ToldTake
+    told: ListedTake
     marks: tuple[Mark, ...]
-    tone: ToldTone
+    tone: TakeTone
 
 
 @dataclass(frozen=True, slots=True)
@@ -115,8 +115,8 @@ class MeasuredNote:
 @dataclass(frozen=True, slots=True)
 class TakePage:
     """All there is to a take: how it lay on the stand, on which horn, and its music, the limit of
-    its centre, its ribbon, its notes, its pins, whether its sound is kept, and other takes worth
-    comparing, each with which it is."""
+    its centre, its ribbon, its notes, its bookmarks, whether its sound is kept, and other takes
+    worth comparing, each with which it is."""
 
     judged: JudgedTake
     sheet: Sheet
@@ -125,7 +125,7 @@ class TakePage:
     limit_cents: float
     ribbon: Ribbon
     notes: tuple[MeasuredNote, ...]
-    pins: list[Pin]
+    bookmarks: list[Bookmark]
     has_sound: bool
     others: list[tuple[str, Take]]
 
@@ -147,19 +147,19 @@ def keep_attempt(
 
 def newest_takes(
     session: Session, player_id: int, count: int, before: datetime | None = None
-) -> list[ToldTake]:
+) -> list[ListedTake]:
     """A player's takes as they are told, newest first."""
     return [told(take) for take in kept.newest_kept(session, Take, player_id, count, before)]
 
 
-def told(take: Take) -> ToldTake:
+def told(take: Take) -> ListedTake:
     """A take as it is told in a list."""
     notation = notation_for(take.player, take.instrument_key)
     task, verdict = task_of(take.task), verdict_of(take.verdict)
     horn = Horn(INSTRUMENTS[take.instrument_key], Setup(a4_hz=take.a4_hz))
     said = said_of(task, verdict, notation.name, take.overruled_passed, horn)
     rated = None if take.rating is None else Rated(Rating(take.rating), take.passed)
-    return ToldTake(take, task, notation, verdict, said, rated)
+    return ListedTake(take, task, notation, verdict, said, rated)
 
 
 def judged(session: Session, take: Take) -> JudgedTake:
@@ -172,7 +172,7 @@ def judged(session: Session, take: Take) -> JudgedTake:
     return JudgedTake(mine, found, _tone(session, take))
 
 
-def _with_new_advice(session: Session, mine: ToldTake) -> ToldTake:
+def _with_new_advice(session: Session, mine: ListedTake) -> ListedTake:
     """What is told of a take, with other advice where the same did not help before."""
     before = takes_before(session, mine.take, SAID_IN_A_ROW)
     verdicts = [verdict_of(take.verdict) for take in before if take.verdict]
@@ -182,7 +182,7 @@ def _with_new_advice(session: Session, mine: ToldTake) -> ToldTake:
     return replace(mine, said=replace(mine.said, change=other))
 
 
-def _missed_mark(mine: ToldTake) -> Mark | None:
+def _missed_mark(mine: ListedTake) -> Mark | None:
     """The spot in the sound that the verdict speaks of: the note where its aim was missed by most.
     Nothing where nothing sounded there, or where what happened is marked for itself."""
     worst = mine.verdict.worst
@@ -207,7 +207,7 @@ def take_page(session: Session, take: Take) -> TakePage:
     document = kept.frames_of(session, take)
     ribbon = ribbon_of(Frames.none() if document is None else frames_of(document), take.a4_hz)
     centre = [result.limit for result in mine.told.verdict.results if result.aim is Aim.CENTRE]
-    usual = limit_of(Aim.CENTRE, GateLevel(take.gate_level), task)
+    usual = limit_of(Aim.CENTRE, Standard(take.standard), task)
     return TakePage(
         judged=mine,
         sheet=sheet_of(task, horn, lambda midi: targets.get(midi, 0.0)),
@@ -216,7 +216,7 @@ def take_page(session: Session, take: Take) -> TakePage:
         limit_cents=centre[0] if centre else usual,
         ribbon=ribbon,
         notes=tuple(_measured(row, ribbon) for row in take.notes),
-        pins=pins_of(session, take),
+        bookmarks=bookmarks_of(session, take),
         has_sound=kept.has_sound(session, take),
         others=worth_comparing(
             take,
@@ -255,16 +255,16 @@ def _heard_in(session: Session, take: Take) -> Events:
     return Events(tuple(notes)) if len(notes) == 1 else Events()
 
 
-def _tone(session: Session, take: Take) -> ToldTone:
+def _tone(session: Session, take: Take) -> TakeTone:
     """A take's tone, against what the takes that passed before it taught."""
     tone = tone_of(take)
     if tone is None:
-        return ToldTone(None, None, "")
+        return TakeTone(None, None, "")
     passed = passed_tones(session, take.player, take.source, before=take)
     baseline = Baseline(passed)
     verdict = baseline.judge(tone)
     match = baseline.match(tone, passed[0]) if passed else None
-    return ToldTone(
+    return TakeTone(
         word=None if verdict is None else verdict.word,
         match=None if match is None else round(match),
         sentence=tone_sentence(verdict, match, baseline.count),

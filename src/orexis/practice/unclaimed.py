@@ -6,7 +6,7 @@ from datetime import datetime
 from pathlib import Path
 
 from orexis.practice.beginning import NoSuchPlayerError
-from orexis.practice.free import FreeOver, FreePlaying
+from orexis.practice.free import FreeOutcome, FreePlaying
 from orexis.store.database import Database
 from orexis.store.kept import KEPT_AFTER_DELETION
 from orexis.store.models import FreeSitting
@@ -41,7 +41,7 @@ def unclaimed(database: Database, spool_folder: Path) -> Iterator[Unclaimed]:
         yield Unclaimed(sitting_id, started_at, spool.end_sample / spool.sample_rate)
 
 
-def claim(database: Database, spool: Spool, player_id: int) -> FreeOver:
+def claim(database: Database, spool: Spool, player_id: int) -> FreeOutcome:
     """Gives what was played to a player, listened to anew on their horn; what came of it. Raises
     `NothingUnclaimedError` and `NoSuchPlayerError`."""
     with database.session() as session:

@@ -19,7 +19,7 @@ from sqlalchemy.orm import InstrumentedAttribute, Session
 from orexis.formats.analysis_reading import events_of, frames_of
 from orexis.formats.audio import decoded_seconds
 from orexis.formats.free_log import free_entry_of
-from orexis.formats.session import entry_of, plan_of, went_of
+from orexis.formats.session import entry_of, exercise_result_of, plan_of
 from orexis.formats.task import task_of, verdict_of
 from orexis.store.copies import address_of, copy_to
 from orexis.store.database import bring_up_to_date, newest_revision, revision_of
@@ -146,8 +146,8 @@ def _logs(session: Session) -> Iterator[str]:
         session,
         PracticeSession,
         key,
-        "went",
-        lambda went: [went_of(one) for one in went or ()],
+        "results",
+        lambda results: [exercise_result_of(result) for result in results or ()],
         "How it went, of the session",
     )
     yield from _log(session, SessionEntry, SessionEntry.session_id, entry_of, "session")

@@ -9,9 +9,9 @@ from hashlib import sha256
 from sqlalchemy.orm import Session
 
 from orexis.core.counting import counted
+from orexis.store.bookmarks import BookmarkRefusedError, add_bookmark
 from orexis.store.kept import find_kept
 from orexis.store.models import Player, Take, WordsBack
-from orexis.store.pins import PinRefusedError, add_pin
 
 
 @dataclass(frozen=True, slots=True)
@@ -24,7 +24,7 @@ class Marked:
 
 
 @dataclass(frozen=True, slots=True)
-class Said:
+class ReportRemarks:
     """What somebody says of a report."""
 
     said_by: str
@@ -36,7 +36,7 @@ class WordsRefusedError(ValueError):
     """Words that cannot be kept; the message says why."""
 
 
-def keep_words(session: Session, player: Player, said: Said, now: datetime) -> list[str]:
+def keep_words(session: Session, player: Player, said: ReportRemarks, now: datetime) -> list[str]:
     """Keeps what was said with a player; returns what of it could not be kept, in words, and what
     was kept, last. The same words are kept once. Raises `WordsRefusedError`."""
     key = sha256(json.dumps(asdict(said), sort_keys=True).encode()).hexdigest()[:32]
@@ -55,10 +55,10 @@ def keep_words(session: Session, player: Player, said: Said, now: datetime) -> l
         take = theirs.get(mark.take_id)
         try:
             if take is None:
-                raise PinRefusedError("its take is no longer here.")
-            add_pin(session, take, mark.at_s, mark.words, said.said_by)
+                raise BookmarkRefusedError("its take is no longer here.")
+            add_bookmark(session, take, mark.at_s, mark.words, said.said_by)
             placed += 1
-        except PinRefusedError as error:
+        except BookmarkRefusedError as error:
             lines.append(f"“{mark.words}” could not be placed: {error}")
     session.add(
         WordsBack(

@@ -10,7 +10,7 @@ from orexis.core.exercises.book import FAMILIES, task_of
 from orexis.core.exercises.writer import Reach, Writer
 from orexis.core.horn.instruments import INSTRUMENTS
 from orexis.core.horn.setup import Horn
-from orexis.core.judging.gate import GateLevel
+from orexis.core.judging.standard import Standard
 from orexis.core.session.stand import Stand
 from orexis.practice.coaching import known_of
 from orexis.practice.progress import changes_of, range_of
@@ -69,7 +69,7 @@ def listen_once() -> None:
     made where it has not been yet."""
     horn = Horn(INSTRUMENTS["trombone-tenor"])
     task = task_of(FAMILIES["long-tone"], Writer(horn, Reach.usual(horn.instrument)), {})
-    stand = Stand(task, horn, GateLevel.NORMAL, _RATE)
+    stand = Stand(task, horn, Standard.NORMAL, _RATE)
     # A pedal, a slur up and down, a glide, and a rough, soft note: every window is looked at.
     notes = [ScoreNote(34, 0.6, -20.0)]
     notes += [ScoreNote(midi, 0.5, -20.0, reached=_SLUR) for midi in (46, 58, 53)]

@@ -54,7 +54,7 @@ _DIFFERS = (0.8, 1.25)
 
 
 @dataclass(frozen=True, slots=True)
-class Felt:
+class BodyNote:
     """One note as the body plays it: whether it speaks, for how long, how long it holds, how far it
     spreads, and how soon it speaks; and whether it is good."""
 
@@ -68,7 +68,7 @@ class Felt:
 
 class Body:
     """A player's lips: `top` and `bottom` (MIDI) are the notes that speak well half of the time
-    when rested, `skill` is how many tries in the middle are good, 0 to 1, and `used_to` is the
+    when rested, `skill` is how many attempts in the middle are good, 0 to 1, and `used_to` is the
     load of a usual day; the top can grow by `room_semitones` at most. It tires `tires`
     times as fast as usual."""
 
@@ -114,7 +114,7 @@ class Body:
         """Whether the lips are not recovered this morning."""
         return self.strain > 1.25
 
-    def play(self, midi: int, seconds: float, weight: float, on_horn: bool = True) -> Felt:
+    def play(self, midi: int, seconds: float, weight: float, on_horn: bool = True) -> BodyNote:
         """Plays a note, which costs what it weighs."""
         random = self._random
         lost = _LOST_TIRED * self.tiredness + (_LOST_SORE if self.sore else 0.0)
@@ -143,7 +143,7 @@ class Body:
             self._low_min += seconds / 60 * (1 if is_good else 1 / 3)
         hard = 1.0 if loose else max(1.0, 1 + 0.25 * (2 - room)) * (1 + 0.6 * self.tiredness)
         held = float(np.clip(random.normal(1.0 - 0.25 * (hard - 1), 0.06), 0.1, 1.0))
-        return Felt(
+        return BodyNote(
             spoke=spoke,
             seconds=seconds if spoke else 0.0,
             held_s=seconds * held if spoke else 0.0,

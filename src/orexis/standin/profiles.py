@@ -15,7 +15,7 @@ from orexis.standin.score import Change, Faults, ScoreNote
 
 _LEAST, _MOST = 0.4, 1.6
 _MOST_BETTER = 0.5
-_BETTER_A_TRY = 0.12
+_BETTER_AN_ATTEMPT = 0.12
 _AIRIEST_DB = -12.0
 _LEAST_CRACK = 1.3
 
@@ -53,15 +53,15 @@ class Profile:
         random: np.random.Generator,
         *,
         played_s: float = 0.0,
-        tries: int = 0,
+        attempts: int = 0,
         slots: Sequence[float] = (),
     ) -> ScoreNote:
         """A note as this player plays it, `played_s` seconds into the session and after so many
-        tries at it; `start_midi` is the note the instrument starts on, and `slots` (MIDI) are
+        attempts at it; `start_midi` is the note the instrument starts on, and `slots` (MIDI) are
         those it may crack from."""
         above = max(0.0, bare.midi - start_midi - self.easy_semitones) / 12
         harder = (1 + self.steepness * above) * (1 + played_s / self.tires_after_s)
-        better = max(_MOST_BETTER, 1 - _BETTER_A_TRY * tries)
+        better = max(_MOST_BETTER, 1 - _BETTER_AN_ATTEMPT * attempts)
         much = random.uniform(_LEAST, _MOST, size=6) * harder * better
         chance = random.uniform(size=2)
         usual = self.usual

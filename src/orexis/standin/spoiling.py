@@ -1,4 +1,5 @@
-"""The stand-in player spoils what it plays: one fault, of a size the normal gate does not let by.
+"""The stand-in player spoils what it plays: one fault, of a size the normal standard does not let
+by.
 
 Each fault is named after the aim it misses. It is put where that aim is looked at: on a slur, on a
 note from silence, on the last note of a breath.

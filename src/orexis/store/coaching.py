@@ -1,4 +1,4 @@
-"""What players have said to the coach: about themselves, schools, programmes, plans, dates."""
+"""What players have said to the coach: about themselves, approaches, programmes, plans, dates."""
 
 from collections.abc import Mapping
 from dataclasses import asdict
@@ -11,17 +11,17 @@ from sqlalchemy.orm import Session
 from orexis.core.coach.about import About, Experience, Wish
 from orexis.core.coach.following import Following
 from orexis.core.coach.known import Event, EventKind
-from orexis.core.coach.paths import Moved
+from orexis.core.coach.paths import StepByHand
 from orexis.core.coach.programmes import PROGRAMMES
 from orexis.core.coach.trial import Trial
 from orexis.store.models import (
+    ApproachTrial,
     ComingDate,
     DayPlanRow,
     FollowedProgramme,
     PathMove,
     Player,
     PlayerAbout,
-    SchoolTrial,
 )
 
 _LOOKS_BACK = timedelta(days=100)
@@ -51,28 +51,32 @@ def about_of(session: Session, player_id: int) -> About | None:
 def keep_about(session: Session, player_id: int, about: About) -> None:
     """Keeps what a player says of themselves, in place of what they said before."""
     session.merge(
-        PlayerAbout(player_id=player_id, **asdict(about), schools=schools_of(session, player_id))
+        PlayerAbout(
+            player_id=player_id, **asdict(about), approaches=approaches_of(session, player_id)
+        )
     )
     session.flush()
 
 
-def schools_of(session: Session, player_id: int) -> dict[str, str]:
-    """The schools a player has chosen."""
+def approaches_of(session: Session, player_id: int) -> dict[str, str]:
+    """The approaches a player has chosen."""
     row = session.get(PlayerAbout, player_id)
-    return {} if row is None else dict(row.schools)
+    return {} if row is None else dict(row.approaches)
 
 
-def keep_schools(session: Session, player_id: int, schools: Mapping[str, str]) -> None:
-    """Keeps a player's schools."""
+def keep_approaches(session: Session, player_id: int, approaches: Mapping[str, str]) -> None:
+    """Keeps a player's approaches."""
     if session.get(PlayerAbout, player_id) is None:
         keep_about(session, player_id, About())
-    session.get_one(PlayerAbout, player_id).schools = dict(schools)
+    session.get_one(PlayerAbout, player_id).approaches = dict(approaches)
 
 
 def trials_of(session: Session, player_id: int) -> list[Trial]:
     """What a player measures or has measured, oldest first."""
     rows = session.scalars(
-        select(SchoolTrial).where(SchoolTrial.player_id == player_id).order_by(SchoolTrial.begins)
+        select(ApproachTrial)
+        .where(ApproachTrial.player_id == player_id)
+        .order_by(ApproachTrial.begins)
     )
     return [
         Trial(trial.question, trial.first, trial.second, trial.begins, trial.ends) for trial in rows
@@ -82,15 +86,15 @@ def trials_of(session: Session, player_id: int) -> list[Trial]:
 def keep_trial(session: Session, player_id: int, trial: Trial) -> None:
     """Begins to measure, in place of what was measured of the same question."""
     end_trial(session, player_id, trial.question)
-    session.add(SchoolTrial(player_id=player_id, **asdict(trial)))
+    session.add(ApproachTrial(player_id=player_id, **asdict(trial)))
     session.flush()
 
 
 def end_trial(session: Session, player_id: int, question: str) -> None:
     """Forgets what is measured of a question."""
     for row in session.scalars(
-        select(SchoolTrial).where(
-            SchoolTrial.player_id == player_id, SchoolTrial.question == question
+        select(ApproachTrial).where(
+            ApproachTrial.player_id == player_id, ApproachTrial.question == question
         )
     ):
         session.delete(row)
@@ -117,17 +121,17 @@ def keep_following(session: Session, player_id: int, following: Following) -> No
     session.flush()
 
 
-def moves_of(session: Session, player: Player) -> dict[str, Moved]:
+def moves_of(session: Session, player: Player) -> dict[str, StepByHand]:
     """Where a player went to by hand on the paths of exercises, on the horn they play now."""
     rows = session.scalars(
         select(PathMove).where(
             PathMove.player_id == player.id, PathMove.instrument_key == player.instrument_key
         )
     )
-    return {move.family: Moved(move.day, move.step) for move in rows}
+    return {move.family: StepByHand(move.day, move.step) for move in rows}
 
 
-def keep_move(session: Session, player: Player, family: str, moved: Moved) -> None:
+def keep_move(session: Session, player: Player, family: str, moved: StepByHand) -> None:
     """Keeps the step of a path that a player goes to by hand."""
     session.merge(
         PathMove(

@@ -1,4 +1,4 @@
-"""A player's days on all their horns: what was played, pinned and hurt, and what was on."""
+"""A player's days on all their horns: what was played, bookmarked and hurt, and what was on."""
 
 from collections.abc import Callable, Sequence
 from datetime import date, timedelta
@@ -8,15 +8,15 @@ from sqlalchemy import ColumnElement, case, func, select, true
 from sqlalchemy.orm import Session
 
 from orexis.core.progress.diary import DiaryDay
-from orexis.core.score.steps import On
+from orexis.core.score.steps import PlayedOn
 from orexis.core.session.plan import SessionKind
 from orexis.store.coaching import event_of
 from orexis.store.history import local_day, midnight
 from orexis.store.models import (
+    Bookmark,
     ComingDate,
     FreeSitting,
     Hurt,
-    Pin,
     Player,
     PracticeSession,
     Recording,
@@ -42,10 +42,10 @@ def diary_of(
     played = select(
         local_day(), func.count(), func.count(case((Take.passed, 1))), func.sum(Take.sounded_s)
     )
-    for day, tries, passed, seconds in session.execute(
+    for day, attempts, passed, seconds in session.execute(
         played.where(*_played(player, first, last, with_stand_in)).group_by(local_day())
     ):
-        on(date.fromisoformat(day)).update(tries=tries, passed=passed, sounded_s=seconds)
+        on(date.fromisoformat(day)).update(attempts=attempts, passed=passed, sounded_s=seconds)
     for sitting in sittings_of(session, player, first, last):
         row = on(sitting.started_at.astimezone().date())
         row["free_s"] = row.get("free_s", 0.0) + sitting.playing_s
@@ -70,9 +70,9 @@ def diary_of(
     for typed in typed_rows(session, player, first, last):
         row = on(typed.day)
         row["typed_min"] = row.get("typed_min", 0.0) + typed.minutes
-    for _, kept in pinned(session, player, first, last):
+    for _, kept in bookmarked(session, player, first, last):
         row = on(kept.started_at.astimezone().date())
-        row["pins"] = row.get("pins", 0) + 1
+        row["bookmarks"] = row.get("bookmarks", 0) + 1
     return [DiaryDay(day, **found[day]) for day in sorted(found)]
 
 
@@ -89,11 +89,11 @@ def sittings_of(session: Session, player: Player, first: date, last: date) -> Se
     ).all()
 
 
-def pinned(
+def bookmarked(
     session: Session, player: Player, first: date, last: date
-) -> list[tuple[Pin, Take | Recording]]:
-    """The spots that were pinned in what was played on some days, in order of playing."""
-    return _pinned(
+) -> list[tuple[Bookmark, Take | Recording]]:
+    """The spots that were bookmarked in what was played on some days, in order of playing."""
+    return _bookmarked(
         session,
         player,
         lambda kind: (
@@ -103,19 +103,19 @@ def pinned(
     )
 
 
-def _pinned(
+def _bookmarked(
     session: Session,
     player: Player,
     which: Callable[[type[Take] | type[Recording]], tuple[ColumnElement[bool], ...]],
-) -> list[tuple[Pin, Take | Recording]]:
-    found: list[tuple[Pin, Take | Recording]] = []
+) -> list[tuple[Bookmark, Take | Recording]]:
+    found: list[tuple[Bookmark, Take | Recording]] = []
     kinds: tuple[tuple[type[Take] | type[Recording], Any], ...] = (
-        (Take, Pin.take_id),
-        (Recording, Pin.recording_id),
+        (Take, Bookmark.take_id),
+        (Recording, Bookmark.recording_id),
     )
     for kind, key in kinds:
         query = (
-            select(Pin, kind)
+            select(Bookmark, kind)
             .join(kind, kind.id == key)
             .where(
                 kind.player_id == player.id,
@@ -124,13 +124,13 @@ def _pinned(
             )
         )
         rows: Any = session.execute(query)
-        found += [(pin, kept) for pin, kept in rows]
+        found += [(bookmark, kept) for bookmark, kept in rows]
     return sorted(found, key=lambda one: (one[1].started_at, one[0].at_s))
 
 
-def open_pins(session: Session, player: Player) -> list[tuple[Pin, Take | Recording]]:
-    """Every spot that was pinned and not gone back to yet, in order of playing."""
-    return _pinned(session, player, lambda kind: (Pin.gone_back_at.is_(None),))
+def open_bookmarks(session: Session, player: Player) -> list[tuple[Bookmark, Take | Recording]]:
+    """Every spot that was bookmarked and not gone back to yet, in order of playing."""
+    return _bookmarked(session, player, lambda kind: (Bookmark.gone_back_at.is_(None),))
 
 
 def spans_of(
@@ -140,7 +140,11 @@ def spans_of(
     rows: Any = session.execute(
         select(local_day(), func.min(TakeNote.asked_midi), func.max(TakeNote.asked_midi))
         .join(Take, Take.id == TakeNote.take_id)
-        .where(*_played(player, first, last, with_stand_in), TakeNote.spoke, TakeNote.on == On.HORN)
+        .where(
+            *_played(player, first, last, with_stand_in),
+            TakeNote.spoke,
+            TakeNote.on == PlayedOn.HORN,
+        )
         .group_by(local_day())
     )
     return {date.fromisoformat(day): (low, high) for day, low, high in rows}

@@ -1,10 +1,9 @@
 """What was played, as the coach reads it: light rows, never sound.
 
-Today is read try by try. The days before are summed up by exercise and note, since all that is
-asked of them is how long a note sounded and whether it was held; they hardly change, so they are
+Today is read attempt by attempt. The days before are summed up by exercise and note, since all that
+is asked of them is how long a note sounded and whether it was held; they hardly change, so they are
 remembered for as long as the takes behind them stay as they are. The exercises of programmes are
-read one by one.
-"""
+read one by one."""
 
 from collections.abc import Iterable
 from datetime import date, datetime, time
@@ -16,22 +15,22 @@ from sqlalchemy.orm import Session
 
 from orexis.core.coach.fatigue import usual_notes
 from orexis.core.coach.history import (
+    DayAttempts,
     History,
-    Hurting,
+    HurtPeriod,
     NoteRow,
+    PastAttempt,
     Sitting,
-    Tried,
-    Worked,
     with_between,
 )
 from orexis.core.coach.load import LOOKS_BACK
 from orexis.core.exercises.book import FROM_SILENCE
 from orexis.core.exercises.family import Group
-from orexis.core.judging.gate import GateLevel
+from orexis.core.judging.standard import Standard
 from orexis.core.listening.habits import TOUCHED_S
-from orexis.core.score.steps import On
+from orexis.core.score.steps import PlayedOn
 from orexis.core.session.plan import SessionKind
-from orexis.core.session.state import Close
+from orexis.core.session.state import BlockEnd
 from orexis.store.models import Hurt, Player, PracticeSession, Take, TakeNote, TaskSnapshot
 from orexis.store.remembered import remembered
 from orexis.store.sittings import free_played
@@ -39,7 +38,7 @@ from orexis.store.sittings import free_played
 
 def history_of(session: Session, player: Player, today: date, families: Iterable[str]) -> History:
     """What a player has played on the horn they play now, as far back as decisions look, and, of
-    some families, try by try as far back as there is anything."""
+    some families, attempt by attempt as far back as there is anything."""
     wanted = tuple(sorted(families))
     return History(
         (
@@ -55,11 +54,11 @@ def history_of(session: Session, player: Player, today: date, families: Iterable
     )
 
 
-def _worked_before(session: Session, player: Player, today: date) -> list[Worked]:
+def _worked_before(session: Session, player: Player, today: date) -> list[DayAttempts]:
     """What was worked on before today, remembered while nothing about its takes changes."""
     until = midnight(today)
 
-    def read() -> list[Worked]:
+    def read() -> list[DayAttempts]:
         return _worked(session, player, None, until)
 
     return remembered(session, player, "worked", (today,), until, None, read)
@@ -67,7 +66,7 @@ def _worked_before(session: Session, player: Player, today: date) -> list[Worked
 
 def _worked(
     session: Session, player: Player, since: datetime | None, until: datetime | None
-) -> list[Worked]:
+) -> list[DayAttempts]:
     """Attempts of each day at each exercise as it was set, those whose setting was kept."""
     day = local_day()
     query = (
@@ -88,7 +87,7 @@ def _worked(
     if until is not None:
         query = query.where(Take.started_at < until)
     return [
-        Worked(date.fromisoformat(on_day), family, values, attempts, good)
+        DayAttempts(date.fromisoformat(on_day), family, values, attempts, good)
         for on_day, family, values, attempts, good in session.execute(query)
     ]
 
@@ -102,17 +101,17 @@ def _last_before(session: Session, player: Player, since: datetime) -> date | No
 
 def _before(
     session: Session, player: Player, today: date, families: tuple[str, ...]
-) -> list[Tried]:
+) -> list[PastAttempt]:
     """The days before today, remembered while nothing about their takes changes."""
     since, until = midnight(today - LOOKS_BACK), midnight(today)
 
-    def read() -> list[Tried]:
-        tries = [
+    def read() -> list[PastAttempt]:
+        attempts = [
             *_tried(session, player, families, None, until),
             *_summed(session, player, since, until, families),
         ]
-        tries.sort(key=lambda attempt: attempt.day)
-        return tries
+        attempts.sort(key=lambda attempt: attempt.day)
+        return attempts
 
     return remembered(session, player, "history", (today, families), until, since, read)
 
@@ -161,7 +160,7 @@ def ever_heard(session: Session, player: Player, midis: Iterable[int]) -> set[in
             .where(
                 *theirs(player),
                 TakeNote.asked_midi == midi,
-                TakeNote.on == On.HORN,
+                TakeNote.on == PlayedOn.HORN,
                 TakeNote.spoke == True,  # noqa: E712 - a column is compared in the file
             )
             .limit(1)
@@ -248,7 +247,16 @@ def _note(
 ) -> NoteRow:
     seconds, held = sounded_s or 0.0, held_s or 0.0
     return NoteRow(
-        midi, on == On.HORN, spoke, played, seconds, held, level_db, spread_cents, rise_s, asked_s
+        midi,
+        on == PlayedOn.HORN,
+        spoke,
+        played,
+        seconds,
+        held,
+        level_db,
+        spread_cents,
+        rise_s,
+        asked_s,
     )
 
 
@@ -258,15 +266,15 @@ def _tried(
     families: Iterable[str] | None,
     since: datetime | None,
     until: datetime | None,
-) -> list[Tried]:
-    """Tries one by one, oldest first."""
+) -> list[PastAttempt]:
+    """Attempts one by one, oldest first."""
     query = (
         select(
             Take.id,
             local_day(),
             Take.exercise_key,
             Take.passed,
-            Take.gate_level,
+            Take.standard,
             Take.sounded_s,
             *_NOTE,
         )
@@ -283,21 +291,21 @@ def _tried(
         if not wanted:
             return []
         query = query.where(Take.exercise_key.in_(wanted))
-    found: list[Tried] = []
+    found: list[PastAttempt] = []
     read: Iterable[Any] = session.execute(query)
     for (_, day, family, passed, level, seconds), rows in groupby(read, key=lambda row: row[:6]):
         notes = with_between(tuple(_note(*row[6:]) for row in rows), seconds)
-        attempt = Tried(date.fromisoformat(day), family, bool(passed), GateLevel(level), notes)
+        attempt = PastAttempt(date.fromisoformat(day), family, bool(passed), Standard(level), notes)
         found.append(attempt)
     return found
 
 
 def _summed(
     session: Session, player: Player, since: datetime, until: datetime, but: tuple[str, ...]
-) -> list[Tried]:
+) -> list[PastAttempt]:
     """Days of an exercise summed up, those that passed and those that did not apart."""
     day = local_day()
-    head = (day, Take.exercise_key, Take.passed, Take.gate_level)
+    head = (day, Take.exercise_key, Take.passed, Take.standard)
     what = (*head, TakeNote.on, TakeNote.asked_midi)
     length_s = TakeNote.end_s - TakeNote.start_s
     wanted = (
@@ -320,21 +328,21 @@ def _summed(
         .order_by(*what)
     )
     heads = select(*head, func.sum(Take.sounded_s), func.count()).where(*wanted).group_by(*head)
-    tries: dict[Any, tuple[float, int]] = {
+    attempts: dict[Any, tuple[float, int]] = {
         tuple(row[:4]): (row[4], row[5]) for row in session.execute(heads)
     }
-    found: list[Tried] = []
+    found: list[PastAttempt] = []
     read: Iterable[Any] = session.execute(query)
     for key, rows in groupby(read, key=lambda row: tuple(row[:4])):
         on_day, family, passed, level = key
-        seconds, count = tries[key]
+        seconds, count = attempts[key]
         notes = tuple(
-            NoteRow(midi, on == On.HORN, bool(spoke), None, s or 0.0, held or 0.0, db)
+            NoteRow(midi, on == PlayedOn.HORN, bool(spoke), None, s or 0.0, held or 0.0, db)
             for _, _, _, _, on, midi, spoke, s, held, db in rows
         )
         notes = with_between(notes, seconds)
-        attempt = Tried(
-            date.fromisoformat(on_day), family, bool(passed), GateLevel(level), notes, count
+        attempt = PastAttempt(
+            date.fromisoformat(on_day), family, bool(passed), Standard(level), notes, count
         )
         found.append(attempt)
     return found
@@ -342,7 +350,7 @@ def _summed(
 
 def _sittings(session: Session, player: Player, since: datetime) -> tuple[Sitting, ...]:
     rows = session.execute(
-        select(PracticeSession.started_at, PracticeSession.went)
+        select(PracticeSession.started_at, PracticeSession.results)
         .where(
             PracticeSession.player_id == player.id,
             PracticeSession.instrument_key == player.instrument_key,
@@ -355,17 +363,17 @@ def _sittings(session: Session, player: Player, since: datetime) -> tuple[Sittin
     return tuple(
         Sitting(
             at.astimezone().date(),
-            tuple((Group(one["group"]), Close(one["close"])) for one in went or ()),
+            tuple((Group(result["group"]), BlockEnd(result["close"])) for result in results or ()),
         )
-        for at, went in rows
+        for at, results in rows
     )
 
 
-def hurts_of(session: Session, player: Player) -> tuple[Hurting, ...]:
+def hurts_of(session: Session, player: Player) -> tuple[HurtPeriod, ...]:
     """When something hurt a player, oldest first."""
     rows = session.scalars(select(Hurt).where(Hurt.player_id == player.id).order_by(Hurt.at))
     return tuple(
-        Hurting(
+        HurtPeriod(
             hurt.at.astimezone().date(),
             None if hurt.cleared_at is None else hurt.cleared_at.astimezone().date(),
         )
@@ -374,7 +382,8 @@ def hurts_of(session: Session, player: Player) -> tuple[Hurting, ...]:
 
 
 def _cold(session: Session, player: Player) -> frozenset[int]:
-    """The notes that were once picked from silence and passed at the normal gate or harder."""
+    """The notes that were once picked from silence and passed at the normal standard or a stricter
+    one."""
     query = (
         select(TakeNote.asked_midi)
         .distinct()
@@ -383,7 +392,7 @@ def _cold(session: Session, player: Player) -> frozenset[int]:
             *theirs(player),
             Take.exercise_key.in_(FROM_SILENCE),
             Take.passed == True,  # noqa: E712 - a column is compared in the file
-            Take.gate_level != GateLevel.KIND,
+            Take.standard != Standard.KIND,
             TakeNote.spoke == True,  # noqa: E712 - a column is compared in the file
         )
     )

@@ -10,7 +10,7 @@ from sqlalchemy.orm import Session
 from orexis.core.horn.setup import Horn, Setup, Tendency
 from orexis.core.horn.tuning import Scale, Temperament, Tuning
 from orexis.core.horn.ways import standard_way
-from orexis.core.score.steps import On
+from orexis.core.score.steps import PlayedOn
 from orexis.store.models import HornSetup, Player, Take, TakeNote
 from orexis.store.players import instrument_of
 
@@ -94,7 +94,7 @@ def tendencies(session: Session, player: Player) -> dict[tuple[str, int], Tenden
             Take.player_id == player.id,
             Take.instrument_key == player.instrument_key,
             TakeNote.played_midi == TakeNote.asked_midi,
-            TakeNote.on == On.HORN,
+            TakeNote.on == PlayedOn.HORN,
             TakeNote.end_s - TakeNote.start_s >= _LONG_ENOUGH_S,
             Take.deleted_at.is_(None),
         )

@@ -77,7 +77,7 @@ def purge_players(database: Database, now: datetime) -> None:
     if not gone:
         return
     with database.erasing() as session:
-        # Pins, notes, sounds, frames, memos and logs go with what they belong to.
+        # Bookmarks, notes, sounds, frames, memos and logs go with what they belong to.
         for table in reversed(Base.metadata.sorted_tables):
             if "player_id" in table.columns:
                 session.execute(delete(table).where(table.columns["player_id"].in_(gone)))

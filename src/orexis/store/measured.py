@@ -12,7 +12,7 @@ from sqlalchemy import CTE, ColumnElement, Integer, and_, case, cast, func, sele
 from sqlalchemy.orm import Session
 
 from orexis.core.exercises.book import that_tell
-from orexis.core.exercises.practised import Tells
+from orexis.core.exercises.practised import ProgressMeasure
 from orexis.core.judging.ear import Rated, Rating
 from orexis.core.listening.tracking.frames import HOP_S
 from orexis.core.progress.days import (
@@ -20,13 +20,13 @@ from orexis.core.progress.days import (
     DayMost,
     EarDay,
     ExerciseDay,
-    FaceDay,
     LateNote,
     Measured,
+    NoteSeconds,
 )
 from orexis.core.progress.one_note import LONG_ENOUGH_S, NEAR_CENTS, STEADY_CENTS, NoteDay
-from orexis.core.progress.trills import Turn, fastest_clear
-from orexis.core.score.steps import On
+from orexis.core.progress.trills import TrillNote, fastest_clear
+from orexis.core.score.steps import PlayedOn
 from orexis.store.history import local_day, theirs
 from orexis.store.models import Player, SessionEntry, Take, TakeNote
 
@@ -46,7 +46,7 @@ def measured(
 ) -> Measured:
     """What the days of some time measured on the horn a player plays now, oldest first; what
     becomes of things over a day's minutes from `late_since` on."""
-    notes, faces = _notes(session, player, since, until)
+    notes, note_seconds = _notes(session, player, since, until)
     trills = session.execute(_turns(player, since, until))
     return Measured(
         notes,
@@ -55,7 +55,7 @@ def measured(
         list(_tops(session, player, since, until)),
         list(_trills(trills)),
         list(_ear(session, player, since, until)),
-        faces,
+        note_seconds,
         list(_lasted(session, player, since, until)),
     )
 
@@ -85,15 +85,15 @@ def _within(player: Player, since: datetime, until: datetime) -> tuple[ColumnEle
 
 
 _MEASURED = and_(
-    TakeNote.on == On.HORN, TakeNote.spoke, TakeNote.end_s - TakeNote.start_s >= LONG_ENOUGH_S
+    TakeNote.on == PlayedOn.HORN, TakeNote.spoke, TakeNote.end_s - TakeNote.start_s >= LONG_ENOUGH_S
 )
 
 
 def _notes(
     session: Session, player: Player, since: datetime, until: datetime
-) -> tuple[list[NoteDay], list[FaceDay]]:
+) -> tuple[list[NoteDay], list[NoteSeconds]]:
     heads = heads_of(player, julian_day(), since, until)
-    on_horn = case((TakeNote.on == On.HORN, 1), else_=0)
+    on_horn = case((TakeNote.on == PlayedOn.HORN, 1), else_=0)
     group = ((heads.c.head * 2 + on_horn) * MIDIS + TakeNote.asked_midi).label("group")
 
     def mean(column: Any) -> Any:
@@ -119,16 +119,16 @@ def _notes(
         .order_by(group)
     )
     notes: list[NoteDay] = []
-    faces: list[FaceDay] = []
+    note_seconds: list[NoteSeconds] = []
     for number, seconds, asked, spoke, held_s, *found in session.execute(query):
         rest, midi = divmod(number, MIDIS)
         on_day, horn = divmod(rest, 2)
         day = day_of(on_day)
         if seconds:
-            faces.append(FaceDay(day, midi, bool(horn), seconds))
+            note_seconds.append(NoteSeconds(day, midi, bool(horn), seconds))
         if horn:
             notes.append(NoteDay(day, midi, asked, spoke, held_s or 0.0, *found))
-    return notes, faces
+    return notes, note_seconds
 
 
 def _late(session: Session, player: Player, since: datetime, until: datetime) -> Iterator[LateNote]:
@@ -185,10 +185,10 @@ def _tops(session: Session, player: Player, since: datetime, until: datetime) ->
         .join(Take, Take.id == TakeNote.take_id)
         .where(
             *_within(player, since, until),
-            Take.exercise_key.in_(that_tell(Tells.PYRAMID_TOP)),
+            Take.exercise_key.in_(that_tell(ProgressMeasure.PYRAMID_TOP)),
             Take.passed,
             TakeNote.spoke,
-            TakeNote.on == On.HORN,
+            TakeNote.on == PlayedOn.HORN,
         )
         .group_by(local_day())
         .order_by(local_day())
@@ -238,16 +238,19 @@ def _turns(player: Player, since: datetime, until: datetime) -> Any:
             case((TakeNote.spoke, TakeNote.centre_cents)),
         )
         .join(Take, Take.id == TakeNote.take_id)
-        .where(*_within(player, since, until), Take.exercise_key.in_(that_tell(Tells.TRILL_SPEED)))
+        .where(
+            *_within(player, since, until),
+            Take.exercise_key.in_(that_tell(ProgressMeasure.TRILL_SPEED)),
+        )
         .order_by(Take.started_at, Take.first_frame, Take.id, TakeNote.number)
     )
 
 
 def _trills(rows: Any) -> Iterator[DayMost]:
-    """The fastest clear trill of each day, and of how many tries."""
+    """The fastest clear trill of each day, and of how many attempts."""
     for on, of_day in groupby(rows, key=lambda row: row[0]):
         rates = [
-            fastest_clear([Turn(start_s, off_cents) for _, _, start_s, off_cents in notes])
+            fastest_clear([TrillNote(start_s, off_cents) for _, _, start_s, off_cents in notes])
             for _, notes in groupby(of_day, key=lambda row: row[1])
         ]
         known = [rate for rate in rates if rate is not None]

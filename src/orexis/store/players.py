@@ -10,7 +10,7 @@ from orexis.core.horn.instruments import INSTRUMENTS, Instrument
 from orexis.core.horn.naming import USUAL_NAMING, Naming, NoteNames, Octaves
 from orexis.core.horn.notation import Clef, Notation, NoteView
 from orexis.core.horn.pitch import A4_HIGHEST_HZ, A4_HZ, A4_LOWEST_HZ
-from orexis.core.judging.gate import GateLevel
+from orexis.core.judging.standard import Standard
 from orexis.store.models import Player
 
 LONGEST_NAME = 60
@@ -29,7 +29,7 @@ class PlayerDetails:
     view: NoteView
     clef: Clef
     a4_hz: float = A4_HZ
-    gate_level: GateLevel = GateLevel.NORMAL
+    standard: Standard = Standard.NORMAL
     naming: Naming = USUAL_NAMING
 
     def checked(self) -> "PlayerDetails":
@@ -88,7 +88,7 @@ def add_player(session: Session, details: PlayerDetails) -> Player:
         view=details.view,
         clef=details.clef,
         a4_hz=details.a4_hz,
-        gate_level=details.gate_level,
+        standard=details.standard,
         note_names=details.naming.names,
         octaves=details.naming.octaves,
         created_at=datetime.now(UTC),
@@ -106,6 +106,6 @@ def change_player(player: Player, details: PlayerDetails) -> None:
     player.view = details.view
     player.clef = details.clef
     player.a4_hz = details.a4_hz
-    player.gate_level = details.gate_level
+    player.standard = details.standard
     player.note_names = details.naming.names
     player.octaves = details.naming.octaves

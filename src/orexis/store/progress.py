@@ -12,46 +12,48 @@ from typing import Any, TypeVar
 from sqlalchemy import ColumnElement, Select, case, func, select
 from sqlalchemy.orm import Session
 
-from orexis.core.coach.standing import Heard
+from orexis.core.coach.standing import NoteOutcome
 from orexis.core.exercises.book import FROM_SILENCE
-from orexis.core.judging.gate import GateLevel
+from orexis.core.judging.standard import Standard
 from orexis.core.progress.days import LATE_WEEKS, Measured
 from orexis.core.progress.one_note import Time, WorthHearing
-from orexis.core.score.steps import On
+from orexis.core.score.steps import PlayedOn
 from orexis.store.history import midnight, theirs
 from orexis.store.measured import MIDIS, OFF, day_of, heads_of, julian_day, measured
 from orexis.store.models import Player, Take, TakeNote, TakeSound
 from orexis.store.remembered import remembered
 
 T = TypeVar("T")
-Asked = dict[On, dict[int, list[Heard]]]
+OutcomesByNote = dict[PlayedOn, dict[int, list[NoteOutcome]]]
 """By where it was asked of, the horn or the mouthpiece, and by note: every day of it, oldest
-first, tries of a day that are alike in gate and verdict taken together at their best."""
+first, attempts of a day that are alike in standard and verdict taken together at their best."""
 
 _EVER = datetime(1, 1, 2, tzinfo=UTC)
-_LEVELS = tuple(GateLevel)
-_PLACES = tuple(On)
+_LEVELS = tuple(Standard)
+_PLACES = tuple(PlayedOn)
 
 
-def asked_of(session: Session, player: Player, today: date) -> Asked:
+def asked_of(session: Session, player: Player, today: date) -> OutcomesByNote:
     """Every note that was ever asked of a player on the horn they play now, up to a day."""
 
-    def read(since: datetime, until: datetime) -> Asked:
+    def read(since: datetime, until: datetime) -> OutcomesByNote:
         return _asked(session, player, since, until)
 
-    def join(before: Asked, now: Asked) -> Asked:
+    def join(before: OutcomesByNote, now: OutcomesByNote) -> OutcomesByNote:
         return {
             on: {
                 midi: before[on].get(midi, []) + now[on].get(midi, [])
                 for midi in before[on].keys() | now[on].keys()
             }
-            for on in On
+            for on in PlayedOn
         }
 
     return _joined(session, player, today, "asked", read, join)
 
 
-def worth_hearing(session: Session, player: Player, midi: int, on: On, today: date) -> WorthHearing:
+def worth_hearing(
+    session: Session, player: Player, midi: int, on: PlayedOn, today: date
+) -> WorthHearing:
     """What to hear again of a note."""
 
     def read(since: datetime, until: datetime) -> WorthHearing:
@@ -100,18 +102,16 @@ def _joined(
         session, player, f"{what}, long ago", (long_ago,), long_ago, None,
         lambda: read(_EVER, long_ago),
     )  # fmt: skip
-    lately = remembered(
-        session, player, f"{what}, lately", (today,), begins, long_ago,
+    recent = remembered(
+        session, player, f"{what}, recent", (today,), begins, long_ago,
         lambda: read(long_ago, begins),
     )  # fmt: skip
-    return join(join(old, lately), read(begins, ends))
+    return join(join(old, recent), read(begins, ends))
 
 
-def _asked(session: Session, player: Player, since: datetime, until: datetime) -> Asked:
+def _asked(session: Session, player: Player, since: datetime, until: datetime) -> OutcomesByNote:
     # Grouped by one number, which SQLite does twice as fast as by what it is made of.
-    level = case(
-        *((Take.gate_level == gate_level, number) for number, gate_level in enumerate(_LEVELS))
-    )
+    level = case(*((Take.standard == standard, number) for number, standard in enumerate(_LEVELS)))
     head = julian_day()
     for digit, base in (
         (level, len(_LEVELS)),
@@ -132,14 +132,14 @@ def _asked(session: Session, player: Player, since: datetime, until: datetime) -
         .group_by(group)
         .order_by(group)
     )
-    asked: Asked = {on: {} for on in On}
+    asked: OutcomesByNote = {on: {} for on in PlayedOn}
     for number, sounded_s, held_s in session.execute(query):
         rest, midi = divmod(number, MIDIS)
         rest, place_at = divmod(rest, len(_PLACES))
         rest, cold = divmod(rest, 2)
         rest, passed = divmod(rest, 2)
         on_day, level_at = divmod(rest, len(_LEVELS))
-        note = Heard(
+        note = NoteOutcome(
             day_of(on_day),
             sounded_s or 0.0,
             held_s or 0.0,
@@ -152,7 +152,7 @@ def _asked(session: Session, player: Player, since: datetime, until: datetime) -
 
 
 def _worth_hearing(
-    session: Session, player: Player, midi: int, on: On, since: datetime, until: datetime
+    session: Session, player: Player, midi: int, on: PlayedOn, since: datetime, until: datetime
 ) -> WorthHearing:
     query = (
         select(Take.id, Take.started_at, case((Take.passed, OFF)))
@@ -178,7 +178,7 @@ def _worth_hearing(
 
 
 def _times(
-    player: Player, midi: int, on: On, since: datetime, until: datetime
+    player: Player, midi: int, on: PlayedOn, since: datetime, until: datetime
 ) -> tuple[ColumnElement[bool], ...]:
     return (
         *theirs(player),

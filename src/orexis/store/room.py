@@ -8,8 +8,8 @@ from sqlalchemy.orm import InstrumentedAttribute, Session
 
 from orexis.store.database import Database
 from orexis.store.models import (
+    Bookmark,
     GuestSound,
-    Pin,
     RecordingContent,
     SessionMemo,
     Take,
@@ -59,7 +59,7 @@ def room_of(session: Session, whole: int) -> Room:
 
 def old_sound(session: Session, before: datetime) -> tuple[int, int]:
     """The sound that may be let go of: of how many takes, and how many bytes. It is that of takes
-    from before a time, but for those with a pin."""
+    from before a time, but for those with a bookmark."""
     takes, size = session.execute(
         select(func.count(), func.sum(func.length(TakeSound.flac)))
         # Far fewer takes have their sound than there are.
@@ -82,7 +82,7 @@ def let_go(database: Database, before: datetime) -> None:
 
 
 def _old(before: datetime) -> tuple[ColumnElement[bool], ...]:
-    return (Take.started_at < before, Take.id.not_in(_PINNED))
+    return (Take.started_at < before, Take.id.not_in(_BOOKMARKED))
 
 
-_PINNED = select(Pin.take_id).where(Pin.take_id.is_not(None))
+_BOOKMARKED = select(Bookmark.take_id).where(Bookmark.take_id.is_not(None))

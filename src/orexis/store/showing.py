@@ -6,7 +6,7 @@ from typing import Any
 from sqlalchemy import func, select
 from sqlalchemy.orm import Session
 
-from orexis.core.progress.worth_showing import Shown
+from orexis.core.progress.worth_showing import TakeCandidate
 from orexis.store.history import midnight, theirs
 from orexis.store.measured import OFF
 from orexis.store.models import Player, Take, TakeNote, TakeSound
@@ -14,7 +14,7 @@ from orexis.store.models import Player, Take, TakeNote, TakeSound
 _DAY = timedelta(days=1)
 
 
-def shown_takes(session: Session, player: Player, first: date, last: date) -> list[Shown]:
+def shown_takes(session: Session, player: Player, first: date, last: date) -> list[TakeCandidate]:
     """A player's takes from the first day to the last, both among them, whose sound is kept, on the
     horn they play now."""
     off = func.avg(OFF)
@@ -31,7 +31,7 @@ def shown_takes(session: Session, player: Player, first: date, last: date) -> li
     )
     rows: Any = session.execute(query)
     return [
-        Shown(
+        TakeCandidate(
             take_id,
             at,
             exercise,

@@ -15,7 +15,7 @@ from orexis.core.exercises.task import Task
 from orexis.core.horn.pitch import hz_from_midi
 from orexis.core.horn.setup import Horn
 from orexis.core.judging.ear import Rated, Rating
-from orexis.core.judging.seen import Answer
+from orexis.core.judging.matching import Answer
 from orexis.core.listening.notes.events import Note
 from orexis.core.listening.notes.measures import NoteMeasures, Shape, Vibrato
 from orexis.core.listening.notes.tone import TOLD_FROM_S, Tone
@@ -38,14 +38,14 @@ _LEARNT_FROM = 300
 
 @dataclass(frozen=True, slots=True)
 class Circumstances:
-    """When, from where, on which horn, under which gate, where in its session and how in time
+    """When, from where, on which horn, by which standard, where in its session and how in time
     an attempt was played."""
 
     player: Player
     session_id: str
     started_at: datetime
     source: str
-    gate_level: str
+    standard: str
     sample_rate: int
     horn: Horn
     place: str = ""
@@ -90,11 +90,11 @@ def save_attempt(
         instrument_key=circumstances.horn.instrument.key,
         exercise_key=task.family_key,
         a4_hz=circumstances.horn.setup.a4_hz,
-        gate_level=circumstances.gate_level,
+        standard=circumstances.standard,
         sample_rate=circumstances.sample_rate,
         duration_s=len(attempt.frames) * HOP_S,
         sounded_s=round(attempt.events.sounding_frames * HOP_S, 2),
-        gate_passed=attempt.verdict.passed,
+        judged_passed=attempt.verdict.passed,
         task_key=keep_task(session, documents.task),
         verdict=documents.verdict,
         place=circumstances.place,

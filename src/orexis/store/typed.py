@@ -6,7 +6,7 @@ from datetime import date
 from sqlalchemy import select
 from sqlalchemy.orm import Session
 
-from orexis.core.progress.typed import Typed
+from orexis.core.progress.typed import WrittenEntry
 from orexis.store.models import Player, TypedPractice
 
 
@@ -25,12 +25,12 @@ def typed_rows(
     ).all()
 
 
-def typed_of(row: TypedPractice) -> Typed:
+def typed_of(row: TypedPractice) -> WrittenEntry:
     """A row as a value."""
-    return Typed(row.day, row.minutes, row.words)
+    return WrittenEntry(row.day, row.minutes, row.words)
 
 
-def add_typed(session: Session, player: Player, found: Iterable[Typed]) -> None:
+def add_typed(session: Session, player: Player, found: Iterable[WrittenEntry]) -> None:
     """Keeps what was written down."""
     session.add_all(
         TypedPractice(player_id=player.id, day=entry.on, minutes=entry.minutes, words=entry.words)

@@ -3,14 +3,14 @@
 from datetime import date, timedelta
 
 from orexis.core.coach.about import About, Experience, Lips, Wish
-from orexis.core.coach.day import Asked, DayPlan
+from orexis.core.coach.day import DayPlan, PlanRequest
 from orexis.core.coach.following import Following
-from orexis.core.coach.history import History, Hurting, NoteRow, Sitting, Tried
-from orexis.core.coach.known import Event, EventKind, Known
+from orexis.core.coach.history import History, HurtPeriod, NoteRow, PastAttempt, Sitting
+from orexis.core.coach.known import Event, EventKind, PlayerFacts
 from orexis.core.coach.planning import plan_day
 from orexis.core.exercises.family import Group
-from orexis.core.judging.gate import GateLevel
-from orexis.core.session.state import Close
+from orexis.core.judging.standard import Standard
+from orexis.core.session.state import BlockEnd
 from tests.core.exercises.writing import writer
 
 TODAY = date(2026, 5, 29)
@@ -37,47 +37,51 @@ def tried(
     family: str = "long-tone",
     passed: bool = True,
     seconds: float = 3.0,
-    level: GateLevel = GateLevel.NORMAL,
-) -> Tried:
+    level: Standard = Standard.NORMAL,
+) -> PastAttempt:
     rows = tuple(note(midi, seconds) for midi in midis)
-    return Tried(back(days_ago), family, passed, level, rows)
+    return PastAttempt(back(days_ago), family, passed, level, rows)
 
 
-def minutes_of(days_ago: int, minutes: float, midi: int = 60) -> Tried:
+def minutes_of(days_ago: int, minutes: float, midi: int = 60) -> PastAttempt:
     """A day with so many minutes on a middling note."""
     return tried(days_ago, midi, seconds=60 * minutes)
 
 
-def regular(minutes: float = 10, days: int = 28) -> tuple[Tried, ...]:
+def regular(minutes: float = 10, days: int = 28) -> tuple[PastAttempt, ...]:
     """The same every day up to yesterday but one a week, oldest first."""
     return tuple(minutes_of(one, minutes) for one in range(days, 0, -1) if one % 7 != 5)
 
 
-def ended_high(days_ago: int, close: Close) -> Sitting:
-    return Sitting(back(days_ago), ((Group.SLURS, Close.DONE), (Group.HIGH, close)))
+def ended_high(days_ago: int, close: BlockEnd) -> Sitting:
+    return Sitting(back(days_ago), ((Group.SLURS, BlockEnd.DONE), (Group.HIGH, close)))
 
 
 def known(
-    *tries: Tried,
+    *attempts: PastAttempt,
     about: About | None = None,
     instrument: str = "cornet-bb",
     sittings: tuple[Sitting, ...] = (),
-    hurts: tuple[Hurting, ...] = (),
+    hurts: tuple[HurtPeriod, ...] = (),
     cold: frozenset[int] = frozenset(),
     events: tuple[Event, ...] = (),
     followings: tuple[Following, ...] = (),
-    schools: dict[str, str] | None = None,
+    approaches: dict[str, str] | None = None,
     today: date = TODAY,
-) -> Known:
-    history = History(tuple(sorted(tries, key=lambda attempt: attempt.day)), sittings, hurts, cold)
+) -> PlayerFacts:
+    history = History(
+        tuple(sorted(attempts, key=lambda attempt: attempt.day)), sittings, hurts, cold
+    )
     about = about or About(Experience.SOME_YEARS, Wish.FIT, 40)
-    return Known(today, about, schools or {}, history, writer(instrument), events, followings)
+    return PlayerFacts(
+        today, about, approaches or {}, history, writer(instrument), events, followings
+    )
 
 
 def planned(
-    known: Known, minutes: int = 40, lips: Lips = Lips.NORMAL, *, quiet: bool = False
+    known: PlayerFacts, minutes: int = 40, lips: Lips = Lips.NORMAL, *, quiet: bool = False
 ) -> DayPlan:
-    return plan_day(known, Asked(minutes, lips, quiet))
+    return plan_day(known, PlanRequest(minutes, lips, quiet))
 
 
 def concert(days_ahead: int) -> Event:

@@ -2,13 +2,13 @@
 
 from orexis.core.coach.about import Lips
 from orexis.core.coach.book_today import BookLine, book_of
-from orexis.core.coach.known import Known
+from orexis.core.coach.known import PlayerFacts
 from orexis.core.coach.limits import limits_for
 from orexis.core.exercises.family import Group
 from tests.core.coach.days import known, regular, tried
 
 
-def line(key: str, known: Known, lips: Lips = Lips.NORMAL) -> BookLine:
+def line(key: str, known: PlayerFacts, lips: Lips = Lips.NORMAL) -> BookLine:
     lines = [line for _, lines in book_of(known, lips) for line in lines]
     (found,) = (line for line in lines if line.family.key == key)
     return found

@@ -5,8 +5,8 @@ from dataclasses import replace
 import pytest
 from bench.facts import players, watched, wrong
 
-from orexis.core.coach.day import Asked, DayPlan
-from orexis.core.coach.known import Known
+from orexis.core.coach.day import DayPlan, PlanRequest
+from orexis.core.coach.known import PlayerFacts
 from orexis.practice.simulation import simulate
 from tests.core.coach.days import TODAY, known, planned, tried
 
@@ -45,9 +45,9 @@ def test_what_is_not_so_is_noticed() -> None:
 
 def test_a_break_is_told_to_the_day() -> None:
     player, _ = PLAYERS[1]
-    plans: list[tuple[Known, Asked, DayPlan]] = []
+    plans: list[tuple[PlayerFacts, PlanRequest, DayPlan]] = []
 
-    def late(seen: Known, asked: Asked) -> DayPlan:
+    def late(seen: PlayerFacts, asked: PlanRequest) -> DayPlan:
         plan = planned(replace(seen, today=TODAY), asked.minutes)
         plans.append((replace(seen, today=TODAY), plan.asked, plan))
         return plan

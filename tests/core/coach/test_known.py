@@ -8,17 +8,17 @@ import pytest
 
 from orexis.core.coach.about import About, Experience, Wish
 from orexis.core.coach.budget import budget_for
-from orexis.core.coach.day import Asked
-from orexis.core.coach.history import Tried
+from orexis.core.coach.day import PlanRequest
+from orexis.core.coach.history import PastAttempt
 from orexis.core.coach.known import Event, EventKind
 from orexis.core.exercises.family import Group
-from orexis.core.judging.gate import GateLevel
+from orexis.core.judging.standard import Standard
 from tests.core.coach.days import TODAY, back, known, minutes_of, regular, tried
 
 SAID_84 = About(Experience.MANY_YEARS, Wish.UP, 40, high_midi=82)
 
 
-def missed(days_ago: int, *midis: int) -> Tried:
+def missed(days_ago: int, *midis: int) -> PastAttempt:
     return tried(days_ago, *midis, family="next-note", passed=False)
 
 
@@ -33,7 +33,7 @@ def test_what_was_said_counts_until_it_was_asked_for_in_vain_on_three_days() -> 
 
 
 def test_easy_notes_that_were_good_never_lower_it() -> None:
-    easy = [tried(one, 65, 67, seconds=1.0, family="slot-slur") for one in range(1, 12)]
+    easy = [tried(one, 65, 67, seconds=1.0, family="lip-slur") for one in range(1, 12)]
     assert known(*easy, about=SAID_84).range.comfortable == 82
 
 
@@ -64,7 +64,7 @@ def test_a_range_that_was_said_of_another_horn_says_nothing_of_this_one() -> Non
 BEGINNER = About(Experience.FIRST_WEEKS, Wish.FIT, 20)
 
 
-def holds(*midis: int, days: int = 3) -> list[Tried]:
+def holds(*midis: int, days: int = 3) -> list[PastAttempt]:
     return [tried(number, *midis) for number in range(1, days + 1)]
 
 
@@ -80,8 +80,8 @@ def test_five_neighbours_on_three_days_end_the_first_weeks() -> None:
 
 def test_then_there_is_more_to_play() -> None:
     grown = known(*holds(*range(63, 68)), about=BEGINNER)
-    assert Group.LOW in budget_for(grown, Asked(20)).kinds
-    assert Group.LOW not in budget_for(known(about=BEGINNER), Asked(20)).kinds
+    assert Group.LOW in budget_for(grown, PlanRequest(20)).kinds
+    assert Group.LOW not in budget_for(known(about=BEGINNER), PlanRequest(20)).kinds
 
 
 def test_an_octave_that_is_secure_ends_the_first_year() -> None:
@@ -90,7 +90,7 @@ def test_an_octave_that_is_secure_ends_the_first_year() -> None:
     assert known(*holds(60, 72), about=year, cold=octave).experience is Experience.SOME_YEARS
     assert known(*holds(60, 71), about=year, cold=octave).experience is Experience.FIRST_YEAR
     assert known(*holds(60, 72), about=year).experience is Experience.FIRST_YEAR
-    kind = [tried(one, 60, 72, level=GateLevel.KIND) for one in (1, 2, 3)]
+    kind = [tried(one, 60, 72, level=Standard.KIND) for one in (1, 2, 3)]
     assert known(*kind, about=year, cold=octave).experience is Experience.FIRST_YEAR
 
 

@@ -9,15 +9,15 @@ from hypothesis import strategies as st
 
 from orexis.core.coach.about import About, Experience, Lips, Wish
 from orexis.core.coach.choosing import chosen_for
-from orexis.core.coach.day import Asked
+from orexis.core.coach.day import PlanRequest
 from orexis.core.coach.following import Following
-from orexis.core.coach.history import History, Hurting
-from orexis.core.coach.known import Event, EventKind, Known
+from orexis.core.coach.history import History, HurtPeriod
+from orexis.core.coach.known import Event, EventKind, PlayerFacts
 from orexis.core.coach.limits import limits_for
 from orexis.core.coach.planning import plan_day
 from orexis.core.exercises.book import find_family
 from orexis.core.exercises.family import Group
-from orexis.core.exercises.practised import Follow
+from orexis.core.exercises.practised import AttemptOrder
 from orexis.core.horn.instruments import INSTRUMENTS
 from orexis.core.session.building import block_of
 from orexis.core.session.state import AT_CEILING
@@ -28,7 +28,7 @@ STEADY = About(Experience.SOME_YEARS, Wish.UP, 40, high_midi=77)
 HELD = (*regular(10, 28), *(tried(day, 77) for day in (3, 5, 8)))
 
 
-def day(*, lips: Lips = Lips.NORMAL, **more: object) -> tuple[Known, int, str]:
+def day(*, lips: Lips = Lips.NORMAL, **more: object) -> tuple[PlayerFacts, int, str]:
     one = known(*HELD, about=STEADY, **more)  # type: ignore[arg-type]
     limits = limits_for(one, lips)
     return one, limits.usual, limits.why
@@ -56,7 +56,7 @@ class TestTheTable:
 
     @pytest.mark.parametrize(("weeks", "below"), [(0, 12), (1, 9), (2, 7), (3, 4), (4, 0), (5, 0)])
     def test_after_something_hurt_by_weeks(self, weeks: int, below: int) -> None:
-        hurt = Hurting(back(7 * weeks + 2), back(7 * weeks))
+        hurt = HurtPeriod(back(7 * weeks + 2), back(7 * weeks))
         assert day(hurts=(hurt,))[1] == 77 - below
 
     def test_low_work_goes_two_below_the_lowest_note_held_and_all_else_to_it(self) -> None:
@@ -89,7 +89,7 @@ class TestTheTable:
         assert limits.why_low == "Nothing below E3 today: your lips are tired."
 
     def test_coming_back_stays_at_the_lowest_secure_note(self) -> None:
-        hurt = Hurting(back(9), back(7))
+        hurt = HurtPeriod(back(9), back(7))
         one = known(*HELD, about=STEADY, hurts=(hurt,))
         # Nothing low is secure yet: a fifth under the easy note (65).
         assert limits_for(one, Lips.NORMAL).lowest == 58
@@ -112,7 +112,7 @@ class TestBreaks:
         before = tuple(attempt for attempt in HELD if attempt.day < back(9))
         first = known(*before, about=STEADY)
         assert limits_for(first, Lips.NORMAL).usual == 72
-        plan = plan_day(first, Asked(40))
+        plan = plan_day(first, PlanRequest(40))
         assert plan.minutes <= 20
         assert "You did not play for 9 days" in plan.summary
         # The first note of the day does not end the day.
@@ -120,7 +120,7 @@ class TestBreaks:
         assert limits_for(begun, Lips.NORMAL) == limits_for(first, Lips.NORMAL)
         second = known(*before, tried(1, 60), about=STEADY)
         assert limits_for(second, Lips.NORMAL).usual == 77
-        assert plan_day(second, Asked(40)).minutes <= 30
+        assert plan_day(second, PlanRequest(40)).minutes <= 30
 
     @pytest.mark.parametrize(
         ("off", "share", "below"), [(14, 0.5, 9), (16, 0.5, 9), (18, 0.3, 12), (35, 0.3, 12)]
@@ -133,13 +133,13 @@ class TestBreaks:
         assert one.pause is not None
         assert one.pause.days_off == off
         assert limits_for(one, Lips.NORMAL).usual == one.range.top - below
-        assert plan_day(one, Asked(40)).minutes <= 40 * share
+        assert plan_day(one, PlanRequest(40)).minutes <= 40 * share
 
     def test_a_break_longer_than_what_is_remembered_is_no_first_day(self) -> None:
         history = History(last_before=back(70))
-        known = Known(TODAY, STEADY, {}, history, writer("cornet-bb"))
+        known = PlayerFacts(TODAY, STEADY, {}, history, writer("cornet-bb"))
         assert limits_for(known, Lips.NORMAL).usual == known.range.top - 12
-        plan = plan_day(known, Asked(40))
+        plan = plan_day(known, PlanRequest(40))
         assert "First day" not in plan.summary
         assert "Back after 69 days" in plan.summary
 
@@ -150,12 +150,12 @@ class TestBreaks:
 
 
 def test_while_something_hurts_nothing_is_played() -> None:
-    plan = planned(known(*HELD, about=STEADY, hurts=(Hurting(back(1)),)))
+    plan = planned(known(*HELD, about=STEADY, hurts=(HurtPeriod(back(1)),)))
     assert {block.kind for block in plan.blocks} <= {Group.BREATH}
     assert "play nothing until" in plan.warnings[0]
 
 
-def _pitches(known: Known, plan_block: object) -> list[int]:
+def _pitches(known: PlayerFacts, plan_block: object) -> list[int]:
     setting = plan_block.setting  # type: ignore[attr-defined]
     block = block_of(setting.family, known.writer, setting.values, setting.way)
     return [midi for rung in block.rungs for midi in rung.task.score.pitches]
@@ -194,7 +194,7 @@ def test_no_block_of_any_day_goes_past_the_limit(
     about = About(experience, Wish.UP if high_wish else Wish.FIT, minutes, high_midi=high)
     played = tuple(tried(days, kind.start_midi) for days in range(off + 20, off - 1, -2))
     events = () if concert is None else (Event(TODAY + timedelta(days=concert), EventKind.CONCERT),)
-    hurts = () if hurt is None else (Hurting(back(hurt + 3), back(hurt)),)
+    hurts = () if hurt is None else (HurtPeriod(back(hurt + 3), back(hurt)),)
     followings = (Following("braces", back(3), kind.start_midi),) if braces else ()
     one = known(
         *played,
@@ -205,7 +205,7 @@ def test_no_block_of_any_day_goes_past_the_limit(
         followings=followings,
     )
     limits = limits_for(one, lips)
-    for block in plan_day(one, Asked(minutes, lips, quiet)).blocks:
+    for block in plan_day(one, PlanRequest(minutes, lips, quiet)).blocks:
         family = find_family(block.setting.family)
         practised = family.practised
         lowest = {Group.PEDALS: limits.pedals, Group.LOW: limits.low_work}.get(
@@ -215,14 +215,14 @@ def test_no_block_of_any_day_goes_past_the_limit(
             lowest = limits.low_work
         if not practised.recovers:
             assert min(_pitches(one, block), default=127) >= lowest, block.title
-        climbs = practised.climbs or practised.follow is Follow.GROW
+        climbs = practised.climbs or practised.follow is AttemptOrder.GROW
         highest = limits.climbing if climbs else limits.usual
         assert max(_pitches(one, block), default=0) <= highest, block.title
 
 
 def test_a_return_counts_from_the_last_time_that_it_was_cleared() -> None:
-    long_ago = Hurting(back(60), back(50))
-    again = Hurting(back(10), back(8))
+    long_ago = HurtPeriod(back(60), back(50))
+    again = HurtPeriod(back(10), back(8))
     assert day(hurts=(long_ago, again))[1] == 77 - 9
     assert day(hurts=(again, long_ago))[1] == 77 - 9
 

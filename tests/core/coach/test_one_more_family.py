@@ -15,7 +15,7 @@ from orexis.core.coach.choosing import chosen_for, families_of
 from orexis.core.exercises import book
 from orexis.core.exercises.book import FAMILIES, find_family, planned_in, task_of
 from orexis.core.exercises.family import Family, Group
-from orexis.core.exercises.practised import Answer, Follow, Practised
+from orexis.core.exercises.practised import Answer, AttemptOrder, PracticeRules
 from orexis.core.session import plan as session_plan
 from orexis.core.session.building import Setting, block_of, follows_of
 from orexis.core.session.quiet import quietly
@@ -35,11 +35,11 @@ _CONTENT = {
 def echoes(monkeypatch: pytest.MonkeyPatch) -> Family:
     """A new kind of slur: loud, then soft; not for those who hold with one loudness."""
     family = replace(
-        FAMILIES["slot-slur"],
+        FAMILIES["lip-slur"],
         key="echoes",
         title="Echoes",
-        practised=Practised(
-            follow=Follow.GROW,
+        practised=PracticeRules(
+            follow=AttemptOrder.GROW,
             turn=1,
             answers={("dynamics-up", "level"): Answer(left_out=True)},
             reason="Loud, then as an echo.",
@@ -55,9 +55,9 @@ def test_it_is_found_written_and_built_as_it_says(echoes: Family) -> None:
     horn = writer("cornet-bb")
     assert find_family("echoes") is echoes
     assert task_of(echoes, horn, {}).score.pitches
-    assert follows_of(echoes, horn)[0] is Follow.GROW
+    assert follows_of(echoes, horn)[0] is AttemptOrder.GROW
     block = block_of("echoes", horn, {})
-    assert (block.follow, block.works) == (Follow.GROW, False)
+    assert (block.follow, block.works) == (AttemptOrder.GROW, False)
     assert quietly(Setting("echoes", {}, {}), horn) is not None
     assert held_back(None, "echoes") == ""
 
@@ -70,7 +70,7 @@ def test_it_is_planned_in_its_turn_with_its_reason(echoes: Family) -> None:
         for exercise in chosen_for(Group.SLURS, known(), Lips.NORMAL)
     }
     assert chosen["echoes"].reason == "Loud, then as an echo."
-    level = known(schools={"dynamics-up": "level"})
+    level = known(approaches={"dynamics-up": "level"})
     assert "echoes" not in {
         exercise.setting.family for exercise in chosen_for(Group.SLURS, level, Lips.NORMAL)
     }

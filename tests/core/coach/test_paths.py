@@ -10,14 +10,14 @@ from hypothesis import strategies as st
 
 from orexis.core.coach.about import About, Experience, Lips, Wish
 from orexis.core.coach.choosing import chosen_for
-from orexis.core.coach.history import Worked
-from orexis.core.coach.known import Known
+from orexis.core.coach.history import DayAttempts
+from orexis.core.coach.known import PlayerFacts
 from orexis.core.coach.limits import limits_for
-from orexis.core.coach.paths import Moved, OnPath, place_on
+from orexis.core.coach.paths import OnPath, StepByHand, place_on
 from orexis.core.exercises.book import FAMILIES, task_of
 from orexis.core.exercises.family import Group, usual_values
 from orexis.core.exercises.paths import path_of
-from orexis.core.exercises.practised import Follow, Value
+from orexis.core.exercises.practised import AttemptOrder, Value
 from tests.core.coach.days import TODAY, back, known, regular, tried
 from tests.core.exercises.writing import writer
 
@@ -52,18 +52,20 @@ def test_whatever_the_coach_plans_grows_or_climbs() -> None:
 
 def days(
     *shares: tuple[int, int], key: str = "sustained-buzz", values: Sequence[int] | None = None
-) -> list[Worked]:
+) -> list[DayAttempts]:
     """A day each of so many good attempts of so many, at the steps named (the first otherwise)."""
     steps = path_of(key, writer("cornet-bb"))
     at = values or [0] * len(shares)
     first = TODAY - timedelta(days=len(shares))
     return [
-        Worked(first + timedelta(days=number), key, steps[step].values, attempts, good)
+        DayAttempts(first + timedelta(days=number), key, steps[step].values, attempts, good)
         for number, ((good, attempts), step) in enumerate(zip(shares, at, strict=True))
     ]
 
 
-def place(worked: list[Worked], key: str = "sustained-buzz", moved: Moved | None = None) -> OnPath:
+def place(
+    worked: list[DayAttempts], key: str = "sustained-buzz", moved: StepByHand | None = None
+) -> OnPath:
     family, bare = FAMILIES[key], writer("cornet-bb")
     steps = path_of(key, bare)
     return place_on(steps, family, usual_values(family, bare), Experience.FIRST_YEAR, worked, moved)
@@ -98,18 +100,18 @@ def test_two_bad_days_running_cost_a_step() -> None:
 
 def test_what_is_easier_counts_for_nothing_and_what_is_harder_for_itself() -> None:
     assert place(days((3, 3), (3, 3), (3, 3), (3, 3), values=[0, 0, 0, 0])).at == 1
-    assert place(days((0, 9), (0, 9), values=[0, 0]), moved=Moved(back(30), 3)).at == 3
+    assert place(days((0, 9), (0, 9), values=[0, 0]), moved=StepByHand(back(30), 3)).at == 3
     # Two good days at a harder one lead to the one after it.
     assert place(days((3, 3), (3, 3), values=[4, 6])).at == 5
 
 
 def test_where_one_goes_by_hand_counts_from_that_day() -> None:
     before = days((3, 3), (3, 3))
-    assert place(before, moved=Moved(TODAY, 7)).at == 7
-    assert place(before, moved=Moved(TODAY, 0)).at == 0
-    assert place(before, moved=Moved(TODAY, 999)).is_last
+    assert place(before, moved=StepByHand(TODAY, 7)).at == 7
+    assert place(before, moved=StepByHand(TODAY, 0)).at == 0
+    assert place(before, moved=StepByHand(TODAY, 999)).is_last
     after = [replace(day, day=day.day + timedelta(days=9)) for day in before]
-    assert place(after, moved=Moved(TODAY, 0)).at == 1
+    assert place(after, moved=StepByHand(TODAY, 0)).at == 1
 
 
 def test_the_end_of_a_path_is_said() -> None:
@@ -118,7 +120,7 @@ def test_the_end_of_a_path_is_said() -> None:
     end = place(
         days((3, 3), (3, 3), key="first-buzz", values=[last, last]),
         "first-buzz",
-        Moved(back(30), last),
+        StepByHand(back(30), last),
     )
     assert (end.at, end.is_last) == (last, True)
     assert end.words().endswith("You have come to the end of this path.")
@@ -126,7 +128,7 @@ def test_the_end_of_a_path_is_said() -> None:
 
 
 def test_what_grows_by_itself_needs_one_good_attempt_a_day() -> None:
-    assert FAMILIES["pyramid"].practised.follow is Follow.GROW
+    assert FAMILIES["pyramid"].practised.follow is AttemptOrder.GROW
     assert place(days((1, 1), (1, 2), key="pyramid"), "pyramid").at == 1
     assert place(days((1, 1), (0, 1), key="pyramid"), "pyramid").at == 0
     assert "good once" in place([], "pyramid").earns(FAMILIES["pyramid"])
@@ -139,7 +141,9 @@ def test_of_sets_there_may_be_one_a_day() -> None:
 
     def after(*shares: tuple[int, int]) -> OnPath:
         worked = [
-            Worked(TODAY - timedelta(days=len(shares) - at), key, steps[0].values, attempts, good)
+            DayAttempts(
+                TODAY - timedelta(days=len(shares) - at), key, steps[0].values, attempts, good
+            )
             for at, (good, attempts) in enumerate(shares)
         ]
         return place_on(steps, sets, {}, Experience.FIRST_YEAR, worked)
@@ -180,12 +184,12 @@ def test_whatever_is_played_one_day_moves_a_step_back_at_most(
 STEADY = About(Experience.MANY_YEARS, Wish.FIT, 40)
 
 
-def at_step(key: str, step: int, **more: object) -> Known:
+def at_step(key: str, step: int, **more: object) -> PlayerFacts:
     one = known(*regular(20), about=About(Experience.MANY_YEARS, Wish.FIT, 40), **more)  # type: ignore[arg-type]
-    return replace(one, moved={key: Moved(back(1), step)})
+    return replace(one, moved={key: StepByHand(back(1), step)})
 
 
-@pytest.mark.parametrize("key", ["sustained-buzz", "siren", "slot-slur", "buzz-then-play"])
+@pytest.mark.parametrize("key", ["sustained-buzz", "siren", "lip-slur", "buzz-then-play"])
 def test_the_coach_sets_the_step_one_is_at(key: str) -> None:
     group = FAMILIES[key].group
     for step in (0, 2, 3):
@@ -228,11 +232,13 @@ def set_over(days: int, key: str, **more: object) -> list[dict[str, Value]]:
     for played in range(days):
         # Good days at the last step since one went there by hand.
         worked = tuple(
-            Worked(TODAY - timedelta(days=played - day), key, steps[-1].values, 3, 3)
+            DayAttempts(TODAY - timedelta(days=played - day), key, steps[-1].values, 3, 3)
             for day in range(played)
         )
         history = replace(finished.history, worked=worked)
-        known = replace(finished, history=history, moved={key: Moved(TODAY - timedelta(99), 99)})
+        known = replace(
+            finished, history=history, moved={key: StepByHand(TODAY - timedelta(99), 99)}
+        )
         found += [
             dict(each.setting.values)
             for each in chosen_for(group, known, Lips.NORMAL)
@@ -261,7 +267,7 @@ def _of(values: object, keys: object) -> dict[str, Value]:
 def test_coming_back_one_comes_back_along_paths_too() -> None:
     away = known(*(tried(one, 65) for one in range(60, 30, -1)), about=STEADY)
     key = "sustained-buzz"
-    one = replace(away, moved={key: Moved(back(31), 10)})
+    one = replace(away, moved={key: StepByHand(back(31), 10)})
     (chosen,) = (
         each for each in chosen_for(Group.BUZZ, one, Lips.NORMAL) if each.setting.family == key
     )
@@ -271,7 +277,7 @@ def test_coming_back_one_comes_back_along_paths_too() -> None:
 
 
 def test_what_an_approach_says_is_no_step_of_the_path() -> None:
-    tongued = known(*regular(20), schools={"starts": "tongued"})
+    tongued = known(*regular(20), approaches={"starts": "tongued"})
     on_path = tongued.on_path(FAMILIES["skip-slur"])
     assert on_path is not None
     assert {step.values["first"] for step in on_path.steps} == {"tongued-first"}

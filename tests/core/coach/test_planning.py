@@ -9,20 +9,20 @@ from hypothesis import given, settings
 from hypothesis import strategies as st
 
 from orexis.core.coach.about import About, Experience, Lips, Wish
-from orexis.core.coach.day import Asked, DayPlan, span_words
+from orexis.core.coach.approaches import QUESTIONS
+from orexis.core.coach.day import DayPlan, PlanRequest, span_words
 from orexis.core.coach.following import Following
-from orexis.core.coach.history import Hurting, Tried, Worked
+from orexis.core.coach.history import DayAttempts, HurtPeriod, PastAttempt
 from orexis.core.coach.kept import kept_by_the_player
-from orexis.core.coach.known import Known, Own
+from orexis.core.coach.known import Own, PlayerFacts
 from orexis.core.coach.limits import limits_for
 from orexis.core.coach.planning import plan_day
-from orexis.core.coach.schools import QUESTIONS
 from orexis.core.coach.standing import Standing
 from orexis.core.exercises.book import find_family
 from orexis.core.exercises.family import Group
 from orexis.core.horn.instruments import INSTRUMENTS
 from orexis.core.session.building import block_of
-from orexis.core.session.state import Close
+from orexis.core.session.state import BlockEnd
 from tests.core.coach.days import (
     COMFORTABLE,
     TODAY,
@@ -53,13 +53,13 @@ def minutes(plan: DayPlan, *wanted: Group) -> float:
     )
 
 
-def high_day(*tries: Tried, **more: object) -> Known:
+def high_day(*attempts: PastAttempt, **more: object) -> PlayerFacts:
     """A day on which high work is due: everything else was played yesterday."""
     recent = (
         tried(1, 60, family="chained-intervals"),
         tried(1, 46, family="pedal-chromatic"),
     )
-    return known(*tries, *recent, about=HIGH_DAY, **more)  # type: ignore[arg-type]
+    return known(*attempts, *recent, about=HIGH_DAY, **more)  # type: ignore[arg-type]
 
 
 def test_a_day_goes_from_breath_to_warm_down_with_its_main_work_between() -> None:
@@ -103,13 +103,13 @@ def test_high_work_is_at_most_a_quarter_and_half_of_it_is_rest() -> None:
 
 def test_high_work_does_not_follow_a_day_that_ended_at_the_ceiling() -> None:
     assert Group.HIGH in kinds(planned(high_day()))
-    for close in (Close.ENOUGH, Close.RAGGED, Close.TIRED):
+    for close in (BlockEnd.ENOUGH, BlockEnd.RAGGED, BlockEnd.TIRED):
         plan = planned(high_day(sittings=(ended_high(1, close),)))
         assert Group.HIGH not in kinds(plan)
         assert "Yesterday ended at the ceiling" in plan.summary
     # A ladder that was done, or one before a day that was something else, keeps nothing back.
-    assert Group.HIGH in kinds(planned(high_day(sittings=(ended_high(1, Close.DONE),))))
-    assert Group.HIGH in kinds(planned(high_day(sittings=(ended_high(2, Close.ENOUGH),))))
+    assert Group.HIGH in kinds(planned(high_day(sittings=(ended_high(1, BlockEnd.DONE),))))
+    assert Group.HIGH in kinds(planned(high_day(sittings=(ended_high(2, BlockEnd.ENOUGH),))))
 
 
 def test_a_ladder_starts_a_few_rungs_below_the_last_secure_note() -> None:
@@ -168,7 +168,7 @@ def test_what_the_player_brings_is_played_first_and_by_its_name() -> None:
     assert music.title in ("The Ferry", "Night watch")
     assert music.title in music.reason
     # The one that was left longer comes first.
-    played = Worked(back(1), "own-line", {**piece.values, "semitones": 0.0}, 2, 2)
+    played = DayAttempts(back(1), "own-line", {**piece.values, "semitones": 0.0}, 2, 2)
     again = replace(known, history=replace(known.history, worked=(played,)))
     (music,) = (each for each in planned(again).blocks if each.kind is Group.MUSIC)
     assert music.title == "Night watch"
@@ -176,10 +176,10 @@ def test_what_the_player_brings_is_played_first_and_by_its_name() -> None:
 
 
 def test_other_exercises_of_ones_own_come_once_a_week() -> None:
-    kept = Own("My slur", "slot-slur", {"slot": 4.0, "slots": 3.0})
+    kept = Own("My slur", "lip-slur", {"slot": 4.0, "slots": 3.0})
 
     def slurs(days: int) -> str:
-        row = Worked(back(days), "slot-slur", {"slot": 4.0, "slots": 3.0, "beats": 2.0}, 3, 3)
+        row = DayAttempts(back(days), "lip-slur", {"slot": 4.0, "slots": 3.0, "beats": 2.0}, 3, 3)
         known = high_day()
         known = replace(known, own=(kept,), history=replace(known.history, worked=(row,)))
         return next(each.title for each in planned(known).blocks if each.kind is Group.SLURS)
@@ -192,7 +192,7 @@ def test_an_exercise_of_ones_own_that_was_brought_down_was_played_all_the_same()
     kept = Own("High line", "next-note", {"from_midi": 84.0, "semitones": 1.0})
     lowered = {"from_midi": 79.0, "semitones": 1.0, "beats": 2.0, "times": 3.0}
     known = high_day()
-    row = Worked(back(3), "next-note", lowered, 3, 3)
+    row = DayAttempts(back(3), "next-note", lowered, 3, 3)
     known = replace(known, own=(kept,), history=replace(known.history, worked=(row,)))
     assert "High line" not in {each.title for each in planned(known).blocks}
     assert list(kept_by_the_player(Group.HIGH, known)) == []
@@ -241,7 +241,7 @@ def test_the_day_after_a_concert_is_easy() -> None:
 
 
 def test_after_something_hurt_hard_work_waits_until_it_is_cleared() -> None:
-    plan = planned(high_day(hurts=(Hurting(back(9)),)))
+    plan = planned(high_day(hurts=(HurtPeriod(back(9)),)))
     assert not HARD & set(kinds(plan))
     assert "doctor or dentist" in plan.warnings[0]
     # Not even to recover: the Stand would not begin it.
@@ -253,7 +253,7 @@ def test_after_something_hurt_hard_work_waits_until_it_is_cleared() -> None:
     ("days", "share", "hard"), [(0, 0.3, False), (7, 0.5, False), (14, 0.7, True), (28, 1.0, True)]
 )
 def test_then_it_comes_back_by_weeks(days: int, share: float, hard: bool) -> None:
-    hurt = Hurting(back(days + 3), cleared=back(days))
+    hurt = HurtPeriod(back(days + 3), cleared=back(days))
     plan = planned(high_day(hurts=(hurt,)))
     assert minutes(plan) <= 40 * share
     assert bool(HARD & set(kinds(plan))) == hard
@@ -300,7 +300,7 @@ def test_triads_earn_a_stage_whose_scale_has_no_bottom_on_the_horn() -> None:
 def test_what_was_left_longest_has_its_turn() -> None:
     slurs = [
         tried(days, 65, 70, family=family)
-        for days, family in ((1, "slot-slur"), (2, "through-the-lengths"), (3, "pyramid"),
+        for days, family in ((1, "lip-slur"), (2, "through-the-fingerings"), (3, "pyramid"),
                              (9, "skip-slur"), (4, "shaped-slur"), (6, "accelerating-slur"))
     ]  # fmt: skip
     plan = planned(high_day(*regular(20), *slurs))
@@ -325,7 +325,7 @@ def test_some_missed_days_are_not_punished() -> None:
     assert rested.range.comfortable == never.range.comfortable
 
 
-SCHOOLS = st.fixed_dictionaries(
+APPROACHES = st.fixed_dictionaries(
     {
         question.key: st.sampled_from([option.key for option in question.options])
         for question in QUESTIONS
@@ -340,25 +340,25 @@ SCHOOLS = st.fixed_dictionaries(
     lips=st.sampled_from(list(Lips)),
     asked=st.integers(5, 120),
     quiet=st.booleans(),
-    schools=SCHOOLS,
+    approaches=APPROACHES,
     load=st.floats(0.5, 40),
 )
 @settings(max_examples=40)
-def test_no_plan_breaks_a_rule_for_any_horn_player_or_school(
+def test_no_plan_breaks_a_rule_for_any_horn_player_or_approach(
     instrument: str,
     experience: Experience,
     wish: Wish,
     lips: Lips,
     asked: int,
     quiet: bool,
-    schools: dict[str, str],
+    approaches: dict[str, str],
     load: float,
 ) -> None:
     about = About(experience, wish, asked)
     easy = INSTRUMENTS[instrument].start_midi
     past = [tried(days, easy, seconds=60 * load) for days in range(1, 28, 2)]
-    one = known(*past, about=about, instrument=instrument, schools=schools)
-    plan = plan_day(one, Asked(asked, lips, quiet))
+    one = known(*past, about=about, instrument=instrument, approaches=approaches)
+    plan = plan_day(one, PlanRequest(asked, lips, quiet))
     order = [list(Group).index(kind) for kind in kinds(plan)]
     assert order == sorted(set(order))
     whole = sum(block.all_minutes for block in plan.blocks)
@@ -373,17 +373,17 @@ def test_no_plan_breaks_a_rule_for_any_horn_player_or_school(
     assert plan.load <= max(2 * load * 1.6, 3) + 1e-6
     if one.room is not None:
         assert plan.load <= one.room
-    if schools["buzzing"] == "diagnosis" and not quiet:
+    if approaches["buzzing"] == "diagnosis" and not quiet:
         assert Group.BUZZ not in kinds(plan)
-    if schools["pedals"] == "loosening":
+    if approaches["pedals"] == "loosening":
         assert Group.PEDALS not in kinds(plan)
-    if schools["pedals"] == "both":
+    if approaches["pedals"] == "both":
         assert not set(kinds(plan)) >= HARD
 
 
 def test_a_plan_of_tomorrow_differs_from_one_of_today() -> None:
     today = planned(high_day())
-    tomorrow = plan_day(known(about=HIGH_DAY, today=TODAY + timedelta(days=1)), Asked(40))
+    tomorrow = plan_day(known(about=HIGH_DAY, today=TODAY + timedelta(days=1)), PlanRequest(40))
     assert today.headline.startswith("Friday: ")
     assert tomorrow.headline.startswith("Saturday: ")
 

@@ -3,19 +3,21 @@
 import pytest
 
 from orexis.core.coach.following import Following, Place, place_of
-from orexis.core.coach.history import History, Hurting, Tried
+from orexis.core.coach.history import History, HurtPeriod, PastAttempt
 from orexis.core.coach.programmes import PROGRAMMES, ProgrammeUnknownError, find_programme
 from orexis.core.exercises.book import find_family, refusal_of
 from tests.core.coach.days import COMFORTABLE, TODAY, back, tried
 from tests.core.exercises.writing import writer
 
 
-def place(key: str, since: int, *tries: Tried, hurts: tuple[Hurting, ...] = ()) -> Place:
-    ordered = tuple(sorted(tries, key=lambda attempt: attempt.day))
+def place(
+    key: str, since: int, *attempts: PastAttempt, hurts: tuple[HurtPeriod, ...] = ()
+) -> Place:
+    ordered = tuple(sorted(attempts, key=lambda attempt: attempt.day))
     return place_of(Following(key, back(since), COMFORTABLE), History(ordered, hurts=hurts), TODAY)
 
 
-def pedal_days(*days: int, passed: bool = True) -> list[Tried]:
+def pedal_days(*days: int, passed: bool = True) -> list[PastAttempt]:
     return [tried(day, 46, family="pedal-sets", passed=passed) for day in days]
 
 
@@ -42,7 +44,7 @@ def test_between_two_pedal_days_there_is_one_of_rest() -> None:
     assert not place("pedal-sets", 10, *pedal_days(1)).due
 
 
-def chain(day: int, interval: int, notes: int, *, passed: bool = True) -> Tried:
+def chain(day: int, interval: int, notes: int, *, passed: bool = True) -> PastAttempt:
     midis = [70 - interval * number for number in range(notes)]
     return tried(day, *midis, family="chained-intervals", passed=passed)
 
@@ -61,8 +63,8 @@ def test_low_intervals_get_longer_then_wider_after_two_good_days_each() -> None:
     assert place("low-intervals", 10, *days, *more).now.name == "7 notes, half steps"
 
 
-def test_a_half_step_is_earned_by_the_gate_on_two_days() -> None:
-    def scale(day: int, top: int) -> Tried:
+def test_a_half_step_is_earned_by_the_standard_on_two_days() -> None:
+    def scale(day: int, top: int) -> PastAttempt:
         return tried(day, top - 24, top - 12, top, family="two-octave-scale")
 
     one = place("two-octaves", 9, scale(8, COMFORTABLE), scale(6, COMFORTABLE))
@@ -85,7 +87,7 @@ def test_two_weeks_without_playing_set_it_back_by_a_stage() -> None:
 
 def test_something_that_hurts_sets_it_back() -> None:
     earned = [chain(9, 1, 5), chain(8, 1, 5)]
-    hurt = place("low-intervals", 10, *earned, hurts=(Hurting(back(3)),))
+    hurt = place("low-intervals", 10, *earned, hurts=(HurtPeriod(back(3)),))
     assert hurt.stage == 0
     assert hurt.words.endswith("since something hurt.")
 

@@ -7,7 +7,7 @@ import pytest
 
 from orexis.core.coach.about import About, Experience, Wish
 from orexis.core.coach.day import DayPlan
-from orexis.core.coach.history import Tried
+from orexis.core.coach.history import PastAttempt
 from orexis.core.coach.known import Event, EventKind
 from orexis.core.coach.week import DayKind, days_about, kind_of_plan
 from orexis.core.exercises.family import WORKS, Group
@@ -16,7 +16,7 @@ from tests.core.coach.days import TODAY, back, known, planned, tried
 UP = About(Experience.SOME_YEARS, Wish.UP, 45, high_midi=72)
 
 
-def played(days_ago: int, midi: int = 60, family: str = "long-tone") -> Tried:
+def played(days_ago: int, midi: int = 60, family: str = "long-tone") -> PastAttempt:
     """A usual day's quarter of an hour on a note."""
     return tried(days_ago, midi, family=family, seconds=900)
 

@@ -11,7 +11,7 @@ from orexis.core.exercises.family import ExerciseRefusedError, Group
 from orexis.core.exercises.sheet import sheet_of
 from orexis.core.horn.instruments import INSTRUMENTS
 from orexis.core.horn.setup import Horn
-from orexis.core.score.steps import Articulation, Dynamic, On, Play, Role, in_one_breath
+from orexis.core.score.steps import Articulation, Dynamic, Play, PlayedOn, Role, in_one_breath
 from tests.core.exercises.writing import row, task, writer
 
 TROMBONE, BASS, CORNET, TUBA = "trombone-tenor", "trombone-bass", "cornet-bb", "tuba-eb"
@@ -59,20 +59,20 @@ GOLDEN: list[tuple[str, str, dict[str, float | str], str]] = [
         "Bb2/2 ^25/2 ^-25/2 ~Bb2/4 '",
     ),
     (
-        "slot-slur",
+        "lip-slur",
         TROMBONE,
         {"slot": 3, "slots": 3, "beats": 1},
         "F3/1 ~Bb3/1 ~D4/1 ~Bb3/1 ~F3/2 '",
     ),
     (
-        "through-the-lengths",
+        "through-the-fingerings",
         CORNET,
         {"slot": 3, "beats": 1},
         "F4/1 ~Bb4/1 ~F4/2 ' E4/1 ~A4/1 ~E4/2 ' Eb4/1 ~Ab4/1 ~Eb4/2 ' D4/1 ~G4/1 ~D4/2 ' "
         "C#4/1 ~F#4/1 ~C#4/2 ' C4/1 ~F4/1 ~C4/2 ' B3/1 ~E4/1 ~B3/2 '",
     ),
     (
-        "slot-pattern",
+        "partial-pattern",
         TROMBONE,
         {"pattern": "4 5 4 3", "length": "2"},
         "A3/1 ~C#4/1 ~A3/1 ~E3/2 '",
@@ -89,8 +89,8 @@ GOLDEN: list[tuple[str, str, dict[str, float | str], str]] = [
         {"slot": 2, "slots": 4, "beats": 1, "breaths": "one"},
         "Bb2/1 ~F3/1 ~Bb3/1 ~F3/1 ~Bb2/1 ~F3/1 ~Bb3/1 ~D4/1 ~Bb3/1 ~F3/1 ~Bb2/3 '",
     ),
-    ("slot-slur", TROMBONE, {"slots": 3, "way": "up"}, "F3/2 ~Bb3/2 ~D4/4 '"),
-    ("slot-slur", TROMBONE, {"slots": 3, "way": "down"}, "D4/2 ~Bb3/2 ~F3/4 '"),
+    ("lip-slur", TROMBONE, {"slots": 3, "way": "up"}, "F3/2 ~Bb3/2 ~D4/4 '"),
+    ("lip-slur", TROMBONE, {"slots": 3, "way": "down"}, "D4/2 ~Bb3/2 ~F3/4 '"),
     (
         "skip-slur",
         TROMBONE,
@@ -308,7 +308,7 @@ def test_what_is_usual_is_on_every_horn_or_refused_with_a_way_on(instrument: str
         except ExerciseRefusedError as error:
             refused[key] = str(error)
             continue
-        on_horn = [note for note in score.notes if note.on is On.HORN]
+        on_horn = [note for note in score.notes if note.on is PlayedOn.HORN]
         for note in on_horn:
             if not family.lips_alone:
                 assert horn.lowest_midi <= note.midi <= horn.highest_midi
@@ -322,6 +322,18 @@ def test_what_is_usual_is_on_every_horn_or_refused_with_a_way_on(instrument: str
     assert set(refused) - {"octave-down", "double-pedals"} == heavy | (
         set() if horn.is_slide else on_valves
     )
+
+
+@pytest.mark.parametrize(
+    ("before", "now"),
+    [
+        ("slot-slur", "lip-slur"),
+        ("slot-pattern", "partial-pattern"),
+        ("through-the-lengths", "through-the-fingerings"),
+    ],
+)
+def test_a_key_of_before_still_finds_its_family(before: str, now: str) -> None:
+    assert find_family(before) is FAMILIES[now]
 
 
 def test_families_lead_to_each_other_and_say_why_they_are_there() -> None:
@@ -421,9 +433,9 @@ def test_same_pitch_alternation_has_one_note_on_two_lengths() -> None:
         ("chained-intervals", CORNET, {"semitones": 12}, "and the horn to"),
         ("two-octave-scale", CORNET, {"from_midi": "C4", "variant": "third-octave"}, "goes up to"),
         ("couplets", CORNET, {"from_midi": "F3", "widest": 3}, "The horn has no"),
-        ("slot-pattern", CORNET, {"pattern": "three four"}, "as numbers in a row"),
-        ("slot-pattern", CORNET, {"pattern": "4"}, "2 to 32 partials"),
-        ("slot-pattern", CORNET, {"pattern": "4 15"}, "no partial 15"),
+        ("partial-pattern", CORNET, {"pattern": "three four"}, "as numbers in a row"),
+        ("partial-pattern", CORNET, {"pattern": "4"}, "2 to 32 partials"),
+        ("partial-pattern", CORNET, {"pattern": "4 15"}, "no partial 15"),
         ("siren", CORNET, {"low_midi": "Bb4", "high_midi": "Bb3"}, "must lie above"),
         ("bend", CORNET, {"semitones": 0}, "needs a distance"),
         ("bend", CORNET, {"from_midi": "Bb5", "semitones": 12}, "not on this horn"),
@@ -435,7 +447,7 @@ def test_same_pitch_alternation_has_one_note_on_two_lengths() -> None:
         ("long-tone", CORNET, {"from_midi": "C2"}, "here, not C2"),
         ("long-tone", CORNET, {"colour": "red"}, "has no colour to set"),
         ("melody", CORNET, {"tune": "another"}, "choose"),
-        ("slot-pattern", CORNET, {"pattern": "3 " * 40}, "1 to 40 characters"),
+        ("partial-pattern", CORNET, {"pattern": "3 " * 40}, "1 to 40 characters"),
     ],
 )
 def test_nonsense_is_refused_with_the_reason(

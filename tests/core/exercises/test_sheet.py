@@ -72,7 +72,7 @@ def test_a_note_with_no_slot_is_played_by_ear() -> None:
 
 def test_notes_of_one_length_are_drawn_against_its_slots() -> None:
     # B♭3 E♭4 G4 E♭4 B♭3: the third to the fifth of the open horn, and one either side.
-    sheet = on(HORN, task("slot-slur", "tenor-horn-eb", slots=3))
+    sheet = on(HORN, task("lip-slur", "tenor-horn-eb", slots=3))
     assert [(band.midi, band.asked) for band in sheet.bands] == [
         (70, False),
         (67, True),
@@ -109,11 +109,11 @@ def test_what_ends_a_try_is_a_silence_longer_than_any_in_the_music() -> None:
 
 def test_what_is_set_is_said_beside_the_notes() -> None:
     assert tone("Eb4").setting == "hold 4 s"
-    assert task("slot-slur", "tenor-horn-eb").setting.startswith("open, from partial 3")
+    assert task("lip-slur", "tenor-horn-eb").setting.startswith("open, from partial 3")
 
 
 def test_one_repetition_is_the_same_task_once() -> None:
-    slur = task("slot-slur", "tenor-horn-eb", times=4)
+    slur = task("lip-slur", "tenor-horn-eb", times=4)
     assert slur.once == replace(slur, score=replace(slur.score, times=1))
 
 

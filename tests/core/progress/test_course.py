@@ -6,9 +6,9 @@ from itertools import pairwise
 from hypothesis import given
 from hypothesis import strategies as st
 
-from orexis.core.coach.standing import Heard, Standing, standing_of
-from orexis.core.judging.gate import GateLevel
-from orexis.core.progress.course import Came, course_of, standing_on
+from orexis.core.coach.standing import NoteOutcome, Standing, standing_of
+from orexis.core.judging.standard import Standard
+from orexis.core.progress.course import StandingReached, course_of, standing_on
 
 START = date(2026, 3, 2)
 
@@ -22,13 +22,13 @@ def heard(
     sounded_s: float = 3.0,
     held_s: float = 2.5,
     passed: bool = True,
-    level: GateLevel = GateLevel.NORMAL,
+    level: Standard = Standard.NORMAL,
     cold: bool = False,
-) -> Heard:
-    return Heard(day(number), sounded_s, held_s, passed, level, cold)
+) -> NoteOutcome:
+    return NoteOutcome(day(number), sounded_s, held_s, passed, level, cold)
 
 
-def told(course: tuple[Came, ...]) -> list[tuple[Standing, int]]:
+def told(course: tuple[StandingReached, ...]) -> list[tuple[Standing, int]]:
     return [(reached.standing, (reached.on - START).days) for reached in course]
 
 
@@ -73,17 +73,17 @@ TIMES = st.lists(
         st.sampled_from([0.0, 0.2, 0.3, 2.5]),
         st.sampled_from([0.0, 1.9, 2.0]),
         st.booleans(),
-        st.sampled_from(list(GateLevel)),
+        st.sampled_from(list(Standard)),
         st.booleans(),
     ),
     max_size=25,
 ).map(lambda times: sorted(times, key=lambda note: note.day))
 
 
-def by_definition(times: list[Heard], today: date) -> Standing:
+def by_definition(times: list[NoteOutcome], today: date) -> Standing:
     """How a note stands, from all its times at once."""
     spoke = [note for note in times if note.sounded_s >= 0.3]
-    hard = [note for note in spoke if note.passed and note.level is not GateLevel.KIND]
+    hard = [note for note in spoke if note.passed and note.level is not Standard.KIND]
     if not spoke:
         return Standing.ATTEMPTED if times else Standing.NEW
     if (today - spoke[-1].day).days > 30:
@@ -97,7 +97,7 @@ def by_definition(times: list[Heard], today: date) -> Standing:
 
 
 @given(TIMES)
-def test_a_course_says_of_every_day_how_the_note_stood_on_it(times: list[Heard]) -> None:
+def test_a_course_says_of_every_day_how_the_note_stood_on_it(times: list[NoteOutcome]) -> None:
     course = course_of(times, day(130))
     for number in range(131):
         by_then = [note for note in times if note.day <= day(number)]

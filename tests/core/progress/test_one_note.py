@@ -3,7 +3,7 @@
 from datetime import UTC, date, datetime, timedelta
 
 from orexis.core.coach.standing import Standing
-from orexis.core.progress.course import Came
+from orexis.core.progress.course import StandingReached
 from orexis.core.progress.one_note import NoteDay, Time, WorthHearing
 from orexis.core.progress.words import course_words, days_words
 
@@ -58,14 +58,14 @@ def plain(words: str) -> str:
 
 def test_a_course_is_told_by_its_last_step_and_what_came_before() -> None:
     course = (
-        Came(Standing.TOUCHED, date(2026, 9, 3)),
-        Came(Standing.HELD, date(2026, 9, 20)),
-        Came(Standing.SECURE, date(2026, 10, 4)),
+        StandingReached(Standing.TOUCHED, date(2026, 9, 3)),
+        StandingReached(Standing.HELD, date(2026, 9, 20)),
+        StandingReached(Standing.SECURE, date(2026, 10, 4)),
     )
     assert plain(course_words(course)) == (
         "secure since 4 October; first touched 3 September; first held 20 September"
     )
-    back = (*course, Came(Standing.HELD, date(2026, 11, 1)))
+    back = (*course, StandingReached(Standing.HELD, date(2026, 11, 1)))
     assert plain(course_words(back)) == (
         "held since 1 November; first held 20 September; first secure 4 October"
     )

@@ -4,9 +4,9 @@ from datetime import date, timedelta
 
 import pytest
 
-from orexis.core.coach.standing import Heard, Standing
+from orexis.core.coach.standing import NoteOutcome, Standing
 from orexis.core.horn.instruments import INSTRUMENTS
-from orexis.core.judging.gate import GateLevel
+from orexis.core.judging.standard import Standard
 from orexis.core.progress.course import course_of
 from orexis.core.progress.reach import (
     Change,
@@ -29,16 +29,16 @@ def week(number: int) -> date:
     return MONDAY + timedelta(days=7 * number)
 
 
-def heard(number: int, held_s: float = 2.5, passed: bool = True, cold: bool = False) -> Heard:
+def heard(number: int, held_s: float = 2.5, passed: bool = True, cold: bool = False) -> NoteOutcome:
     day = MONDAY + timedelta(days=number)
-    return Heard(day, max(held_s, 0.4), held_s, passed, GateLevel.NORMAL, cold)
+    return NoteOutcome(day, max(held_s, 0.4), held_s, passed, Standard.NORMAL, cold)
 
 
 def above_40(midi: int) -> Part:
     return Part.RANGE if midi > 40 else Part.PEDAL
 
 
-def weeks(notes: dict[int, list[Heard]]) -> list[Row]:
+def weeks(notes: dict[int, list[NoteOutcome]]) -> list[Row]:
     courses = {midi: course_of(times, TODAY) for midi, times in notes.items()}
     return weeks_of(notes, courses, above_40, TODAY)
 

@@ -15,7 +15,7 @@ from orexis.core.progress.changes import (
     changed,
     lasting,
 )
-from orexis.core.progress.trend import Cell, Curve, Late, curve_of, late_curve_of
+from orexis.core.progress.trend import Cell, Curve, MinuteCell, curve_of, late_curve_of
 
 START = date(2026, 1, 5)
 
@@ -46,7 +46,7 @@ def test_harder_notes_played_later_are_no_change_for_the_worse() -> None:
     assert trend is not None
     assert trend.change == pytest.approx(0, abs=1e-9)
     assert not trend.sure
-    # Its days are told as if all of it had been played on each: 10 and 34 tries weigh 10/14 and
+    # Its days are told as if all of it had been played on each: 10 and 34 attempts weigh 10/14 and
     # 30/34, on 60 and 30 days.
     level = (60 * 10 / 14 * 4 + 30 * 30 / 34 * 16) / (60 * 10 / 14 + 30 * 30 / 34)
     assert [value.value for value in curve_of(cells).values] == pytest.approx(60 * [level])
@@ -164,7 +164,7 @@ def test_where_values_are_notes_they_are_called_by_their_names() -> None:
     assert (centre.notes, centre.question.scale) == (range(0), "cents, off on average")
 
 
-def lately(seed: int, a_minute: float, days: int = 40) -> list[Late]:
+def lately(seed: int, a_minute: float, days: int = 40) -> list[MinuteCell]:
     """What a player measures after so many minutes: days of their own heights, long and short."""
     random = np.random.default_rng(seed)
     cells = []
@@ -177,7 +177,9 @@ def lately(seed: int, a_minute: float, days: int = 40) -> list[Late]:
                 times = int(random.integers(1, 12))
                 noise = random.normal(0, 3 / np.sqrt(times))
                 value = height + 2 * note + tires * minutes + noise
-                cells.append(Late(day(number), float(minutes), str(note), float(value), times))
+                cells.append(
+                    MinuteCell(day(number), float(minutes), str(note), float(value), times)
+                )
     return cells
 
 
@@ -197,9 +199,11 @@ def test_who_does_not_tire_is_told_so_in_95_of_100() -> None:
 
 def test_long_days_played_worse_are_no_tiring() -> None:
     # On short days everything lies at 4, on long ones at 9: nothing changes within any of them.
-    cells = [Late(day(n), minutes, "a", 4.0, 5) for n in range(12) for minutes in (2.0, 6.0)]
+    cells = [MinuteCell(day(n), minutes, "a", 4.0, 5) for n in range(12) for minutes in (2.0, 6.0)]
     cells += [
-        Late(day(n), minutes, "a", 9.0, 5) for n in range(12, 24) for minutes in (2.0, 6.0, 14.0)
+        MinuteCell(day(n), minutes, "a", 9.0, 5)
+        for n in range(12, 24)
+        for minutes in (2.0, 6.0, 14.0)
     ]
     found = lasting(STEADY_LATE, cells)
     assert found.curve.trend is not None
@@ -210,7 +214,9 @@ def test_long_days_played_worse_are_no_tiring() -> None:
 def test_what_becomes_of_a_tone_is_said_with_its_minutes() -> None:
     # 5 cents and a quarter more a minute: 5.5 after 2 and 8.5 after 14.
     cells = [
-        Late(day(n), minutes, "a", 5 + minutes / 4, 5) for n in range(12) for minutes in (2, 6, 14)
+        MinuteCell(day(n), minutes, "a", 5 + minutes / 4, 5)
+        for n in range(12)
+        for minutes in (2, 6, 14)
     ]
     found = lasting(STEADY_LATE, cells)
     assert found.answer == "No: 8.5 cents after 14 min, 5.5 at the start."

@@ -4,7 +4,7 @@ from datetime import date
 
 import pytest
 
-from orexis.core.progress.typed import Typed, TypedRefusedError, typed
+from orexis.core.progress.typed import TypedRefusedError, WrittenEntry, typed
 
 TODAY = date(2026, 11, 27)
 
@@ -27,7 +27,9 @@ def test_minutes_are_read_as_people_write_them(minutes: str, meant: float) -> No
 
 @pytest.mark.parametrize("day", ["2026-11-03", "2026-11-3", "3.11.2026", "03. 11.2026"])
 def test_a_day_is_read_where_it_can_be_only_one(day: str) -> None:
-    assert typed(day, "10", "  long \n tones ", TODAY) == Typed(date(2026, 11, 3), 10, "long tones")
+    assert typed(day, "10", "  long \n tones ", TODAY) == WrittenEntry(
+        date(2026, 11, 3), 10, "long tones"
+    )
 
 
 @pytest.mark.parametrize(

@@ -1,4 +1,5 @@
-"""A code holds for two minutes, one device and five tries; then pairing waits, longer each time."""
+"""A code holds for two minutes, one device and five attempts; then pairing waits, longer each
+time."""
 
 import pytest
 

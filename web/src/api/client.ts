@@ -17,7 +17,7 @@ export type TakeDetail = Schemas['TakeDetail'];
 /** A take as a verdict on the live line tells it. */
 export type JudgedTake = Schemas['JudgedTakeOut'];
 export type Mark = Schemas['MarkOut'];
-export type Pin = Schemas['PinOut'];
+export type Bookmark = Schemas['BookmarkOut'];
 export type Recording = Schemas['RecordingOut'];
 export type RecordingDetail = Schemas['RecordingDetail'];
 export type Horn = Schemas['HornOut'];
@@ -25,7 +25,7 @@ export type HornNote = Schemas['NoteOut'];
 export type HornLength = Schemas['LengthOut'];
 export type Way = Schemas['WayOut'];
 export type Between = Schemas['BetweenOut'];
-export type Also = Schemas['AlsoOut'];
+export type Also = Schemas['NoteUsesOut'];
 export type Through = Schemas['ThroughOut'];
 export type HornSetup = Schemas['HornSetupOut'];
 export type HornSetupIn = Schemas['HornSetupIn'];
@@ -50,7 +50,7 @@ export type Attempt = Schemas['AttemptOut'];
 export type ExercisePage = Schemas['ExercisePage'];
 /** What goes over the live line, both ways. */
 export type Hello = Schemas['Hello'];
-export type Said = Schemas['ServerMessage'];
+export type ServerMessage = Schemas['ServerMessage'];
 /** The kinds of sound that are kept. */
 export type Kind = Schemas['Kind'];
 

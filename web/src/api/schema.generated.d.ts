@@ -152,7 +152,7 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
-    "/api/players/{player_id}/gate": {
+    "/api/players/{player_id}/standard": {
         parameters: {
             query?: never;
             header?: never;
@@ -161,10 +161,10 @@ export interface paths {
         };
         get?: never;
         /**
-         * Set Gate
-         * @description Sets how hard the gate is for a player.
+         * Set Standard
+         * @description Sets the standard a player is held to.
          */
-        put: operations["set_gate_api_players__player_id__gate_put"];
+        put: operations["set_standard_api_players__player_id__standard_put"];
         post?: never;
         delete?: never;
         options?: never;
@@ -240,7 +240,7 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
-    "/api/players/{player_id}/schools": {
+    "/api/players/{player_id}/approaches": {
         parameters: {
             query?: never;
             header?: never;
@@ -248,10 +248,10 @@ export interface paths {
             cookie?: never;
         };
         /**
-         * Schools
+         * Approaches
          * @description Every question on which players disagree, and what this one has chosen.
          */
-        get: operations["schools_api_players__player_id__schools_get"];
+        get: operations["approaches_api_players__player_id__approaches_get"];
         put?: never;
         post?: never;
         delete?: never;
@@ -260,7 +260,7 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
-    "/api/players/{player_id}/schools/{key}": {
+    "/api/players/{player_id}/approaches/{key}": {
         parameters: {
             query?: never;
             header?: never;
@@ -272,7 +272,7 @@ export interface paths {
          * Choose
          * @description Chooses an answer.
          */
-        put: operations["choose_api_players__player_id__schools__key__put"];
+        put: operations["choose_api_players__player_id__approaches__key__put"];
         post?: never;
         delete?: never;
         options?: never;
@@ -280,7 +280,7 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
-    "/api/players/{player_id}/schools/{key}/measure": {
+    "/api/players/{player_id}/approaches/{key}/measure": {
         parameters: {
             query?: never;
             header?: never;
@@ -293,12 +293,12 @@ export interface paths {
          * Measure
          * @description Measures the chosen answer against another one for two weeks, in alternation.
          */
-        post: operations["measure_api_players__player_id__schools__key__measure_post"];
+        post: operations["measure_api_players__player_id__approaches__key__measure_post"];
         /**
          * Measure No More
          * @description Ends what is measured of a question.
          */
-        delete: operations["measure_no_more_api_players__player_id__schools__key__measure_delete"];
+        delete: operations["measure_no_more_api_players__player_id__approaches__key__measure_delete"];
         options?: never;
         head?: never;
         patch?: never;
@@ -1158,7 +1158,7 @@ export interface paths {
         get?: never;
         /**
          * Overrule
-         * @description Sets the player's own verdict over the gate's, or takes it back.
+         * @description Sets the player's own verdict over Orexis's, or takes it back.
          */
         put: operations["overrule_api_takes__take_id__overrule_put"];
         post?: never;
@@ -1197,7 +1197,7 @@ export interface paths {
         };
         /**
          * Ear
-         * @description How often the player's ear and the gate agree.
+         * @description How often the player's ear and the meter agree.
          */
         get: operations["ear_api_players__player_id__ear_get"];
         put?: never;
@@ -1392,7 +1392,7 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
-    "/api/{kind}/{kept_id}/pins": {
+    "/api/{kind}/{kept_id}/bookmarks": {
         parameters: {
             query?: never;
             header?: never;
@@ -1402,17 +1402,17 @@ export interface paths {
         get?: never;
         put?: never;
         /**
-         * Pin
-         * @description Puts a pin on a spot of it.
+         * Bookmark
+         * @description Puts a bookmark on a spot of it.
          */
-        post: operations["pin_api__kind___kept_id__pins_post"];
+        post: operations["bookmark_api__kind___kept_id__bookmarks_post"];
         delete?: never;
         options?: never;
         head?: never;
         patch?: never;
         trace?: never;
     };
-    "/api/{kind}/{kept_id}/pins/{pin_id}/gone-back": {
+    "/api/{kind}/{kept_id}/bookmarks/{bookmark_id}/gone-back": {
         parameters: {
             query?: never;
             header?: never;
@@ -1422,9 +1422,9 @@ export interface paths {
         get?: never;
         /**
          * Go Back
-         * @description Says whether the player has been back to a pin.
+         * @description Says whether the player has been back to a bookmark.
          */
-        put: operations["go_back_api__kind___kept_id__pins__pin_id__gone_back_put"];
+        put: operations["go_back_api__kind___kept_id__bookmarks__bookmark_id__gone_back_put"];
         post?: never;
         delete?: never;
         options?: never;
@@ -1432,7 +1432,7 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
-    "/api/{kind}/{kept_id}/pins/{pin_id}": {
+    "/api/{kind}/{kept_id}/bookmarks/{bookmark_id}": {
         parameters: {
             query?: never;
             header?: never;
@@ -1443,10 +1443,10 @@ export interface paths {
         put?: never;
         post?: never;
         /**
-         * Unpin
-         * @description Takes a pin away.
+         * Remove Bookmark
+         * @description Takes a bookmark away.
          */
-        delete: operations["unpin_api__kind___kept_id__pins__pin_id__delete"];
+        delete: operations["remove_bookmark_api__kind___kept_id__bookmarks__bookmark_id__delete"];
         options?: never;
         head?: never;
         patch?: never;
@@ -1512,7 +1512,7 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
-    "/api/players/{player_id}/diary/pins": {
+    "/api/players/{player_id}/diary/bookmarks": {
         parameters: {
             query?: never;
             header?: never;
@@ -1520,10 +1520,10 @@ export interface paths {
             cookie?: never;
         };
         /**
-         * Pins
-         * @description Every spot that was pinned and not gone back to yet.
+         * Bookmarks
+         * @description Every spot that was bookmarked and not gone back to yet.
          */
-        get: operations["pins_api_players__player_id__diary_pins_get"];
+        get: operations["bookmarks_api_players__player_id__diary_bookmarks_get"];
         put?: never;
         post?: never;
         delete?: never;
@@ -1561,7 +1561,7 @@ export interface paths {
         };
         /**
          * Page
-         * @description A day: its sessions with what moved, notes to self, and the spots that were pinned.
+         * @description A day: its sessions with what moved, notes to self, and the spots that were bookmarked.
          */
         get: operations["page_api_players__player_id__diary__year___month___day__get"];
         put?: never;
@@ -2237,25 +2237,22 @@ export interface components {
             qr: string[];
         };
         /**
-         * AlsoOut
-         * @description What else a note is good for: lip trills upward, and the same pitch on two lengths.
+         * ApproachOut
+         * @description A question of the approaches, its answers, the one that is chosen, whether a measure can
+         *     decide it, and what is measured.
          */
-        AlsoOut: {
-            /** Trills */
-            trills: string[];
-            /** Same Pitch */
-            same_pitch: string[];
-        };
-        /**
-         * AskedIn
-         * @description What the plan of the day is asked for.
-         */
-        AskedIn: {
-            /** Minutes */
-            minutes: number;
-            lips: components["schemas"]["Lips"];
-            /** Quiet */
-            quiet: boolean;
+        ApproachOut: {
+            /** Key */
+            key: string;
+            /** Words */
+            words: string;
+            /** Options */
+            options: components["schemas"]["OptionOut"][];
+            /** Chosen */
+            chosen: string;
+            /** Measurable */
+            measurable: boolean;
+            trial: components["schemas"]["TrialOut"] | null;
         };
         /**
          * AttemptOut
@@ -2325,6 +2322,61 @@ export interface components {
             slur: components["schemas"]["SlurOut"];
             glide: components["schemas"]["GlidePlanOut"] | null;
             climb: components["schemas"]["GlidePlanOut"] | null;
+        };
+        /**
+         * BookmarkIn
+         * @description A new bookmark.
+         */
+        BookmarkIn: {
+            /** At S */
+            at_s: number;
+            /**
+             * Words
+             * @default
+             */
+            words: string;
+        };
+        /**
+         * BookmarkOut
+         * @description A spot to come back to, and why; who said it ("" for the player), and whether they have been
+         *     back.
+         */
+        BookmarkOut: {
+            /** Id */
+            id: number;
+            /** At S */
+            at_s: number;
+            /** Words */
+            words: string;
+            /** Said By */
+            said_by: string;
+            /** Gone Back */
+            gone_back: boolean;
+        };
+        /**
+         * BookmarkedOut
+         * @description A spot that was bookmarked: in which take or recording, where, why and by whom, and whether
+         *     the player has been back.
+         */
+        BookmarkedOut: {
+            /** Id */
+            id: number;
+            kind: components["schemas"]["Kind"];
+            /** Kept Id */
+            kept_id: string;
+            /**
+             * Started At
+             * Format: date-time
+             */
+            started_at: string;
+            /** At S */
+            at_s: number;
+            /** Words */
+            words: string;
+            /** Said By */
+            said_by: string;
+            /** Gone Back */
+            gone_back: boolean;
         };
         /**
          * BreakOut
@@ -2691,8 +2743,8 @@ export interface components {
              * Format: date
              */
             on: string;
-            /** Tries */
-            tries: number;
+            /** Attempts */
+            attempts: number;
             /** Passed */
             passed: number;
             /** Playing S */
@@ -2701,8 +2753,8 @@ export interface components {
             sessions: number;
             /** Typed Min */
             typed_min: number;
-            /** Pins */
-            pins: number;
+            /** Bookmarks */
+            bookmarks: number;
             /** Hurt */
             hurt: boolean;
             /** Event */
@@ -2745,8 +2797,8 @@ export interface components {
             typed: components["schemas"]["TypedOut"][];
             /** Said */
             said: components["schemas"]["WordsBackOut"][];
-            /** Pins */
-            pins: components["schemas"]["PinnedOut"][];
+            /** Bookmarks */
+            bookmarks: components["schemas"]["BookmarkedOut"][];
         };
         /**
          * DroneIn
@@ -2779,7 +2831,7 @@ export interface components {
         };
         /**
          * EarOut
-         * @description How often the player's ear and the gate agree, in numbers and in a sentence.
+         * @description How often the player's ear and the meter agree, in numbers and in a sentence.
          */
         EarOut: {
             /** Rated */
@@ -2877,30 +2929,6 @@ export interface components {
          * @enum {string}
          */
         Experience: "first-weeks" | "first-year" | "some-years" | "many-years";
-        /**
-         * FaceOut
-         * @description How long a register sounded, in minutes.
-         */
-        FaceOut: {
-            name: components["schemas"]["Register"];
-            /** Minutes */
-            minutes: number;
-        };
-        /**
-         * FaceWeekOut
-         * @description A week, or as many as `weeks` says, and the minutes of each register in it.
-         */
-        FaceWeekOut: {
-            /**
-             * Monday
-             * Format: date
-             */
-            monday: string;
-            /** Weeks */
-            weeks: number;
-            /** Faces */
-            faces: components["schemas"]["FaceOut"][];
-        };
         /**
          * FamilyLine
          * @description A family in the list, as it is set where the player is on its path: which step, when it was
@@ -3032,11 +3060,11 @@ export interface components {
          */
         Form: "csv" | "json";
         /**
-         * FreeOverOut
+         * FreeOutcomeOut
          * @description What came of it: the recording that is kept (null where no note was heard), what was played
          *     in sentences, and each note.
          */
-        FreeOverOut: {
+        FreeOutcomeOut: {
             /** Recording Id */
             recording_id: string | null;
             /** Words */
@@ -3046,7 +3074,7 @@ export interface components {
         };
         /**
          * FreePlayedOut
-         * @description See `practice.diary.FreePlayedThen`.
+         * @description See `practice.diary.PastFreePlaying`.
          */
         FreePlayedOut: {
             /**
@@ -3059,19 +3087,6 @@ export interface components {
             /** Recording Id */
             recording_id: string | null;
         };
-        /**
-         * GateIn
-         * @description How hard the gate is to be for a player.
-         */
-        GateIn: {
-            gate_level: components["schemas"]["GateLevel"];
-        };
-        /**
-         * GateLevel
-         * @description How hard the gate is.
-         * @enum {string}
-         */
-        GateLevel: "strict" | "normal" | "kind";
         /**
          * GlideOut
          * @description One glide on one partial.
@@ -3099,7 +3114,7 @@ export interface components {
         };
         /**
          * GoneBackIn
-         * @description Whether a player has been back to a pin.
+         * @description Whether a player has been back to a bookmark.
          */
         GoneBackIn: {
             /** Gone Back */
@@ -3169,25 +3184,6 @@ export interface components {
             slide_share: number | null;
             /** Slide Marks */
             slide_marks: number[];
-        };
-        /**
-         * HeardInOut
-         * @description See `practice.pieces.HeardIn`.
-         */
-        HeardInOut: {
-            /** Recording Id */
-            recording_id: string;
-            /**
-             * Started At
-             * Format: date-time
-             */
-            started_at: string;
-            /** Name */
-            name: string;
-            /** Times */
-            times: number;
-            /** Times Words */
-            times_words: string;
         };
         /**
          * HeardNoteOut
@@ -3419,6 +3415,12 @@ export interface components {
             at: string;
         };
         /**
+         * IncomingKind
+         * @description What a file that comes in holds.
+         * @enum {string}
+         */
+        IncomingKind: "log" | "concerts" | "rehearsals" | "own";
+        /**
          * IncomingOut
          * @description The rows of a file, how many of them can be kept, and whether they were.
          */
@@ -3528,22 +3530,6 @@ export interface components {
          * @description Older than so many days is let go of.
          */
         LetGoIn: {
-            /** Days */
-            days: number;
-        };
-        /**
-         * LiesOut
-         * @description Where a note lies: see `core.progress.tendency.Lies`.
-         */
-        LiesOut: {
-            /** Midi */
-            midi: number;
-            /** Name */
-            name: string;
-            /** Now Cents */
-            now_cents: number;
-            /** Then Cents */
-            then_cents: number | null;
             /** Days */
             days: number;
         };
@@ -3791,6 +3777,22 @@ export interface components {
             harmonicity_db: number | null;
         };
         /**
+         * NoteDeviationOut
+         * @description Where a note lies: see `core.progress.tendency.NoteDeviation`.
+         */
+        NoteDeviationOut: {
+            /** Midi */
+            midi: number;
+            /** Name */
+            name: string;
+            /** Now Cents */
+            now_cents: number;
+            /** Then Cents */
+            then_cents: number | null;
+            /** Days */
+            days: number;
+        };
+        /**
          * NoteHabitOut
          * @description How a note was played: how often, for how many seconds, where it mostly lies, and how that is
          *     beside the weeks before ("" where nothing is known of them).
@@ -3883,6 +3885,16 @@ export interface components {
             last: components["schemas"]["HeardOut"] | null;
         };
         /**
+         * NoteUsesOut
+         * @description What else a note is good for: lip trills upward, and the same pitch on two lengths.
+         */
+        NoteUsesOut: {
+            /** Trills */
+            trills: string[];
+            /** Same Pitch */
+            same_pitch: string[];
+        };
+        /**
          * NoteView
          * @description Whether notes are named as the player reads them or as they sound.
          * @enum {string}
@@ -3920,7 +3932,7 @@ export interface components {
             /** Near Cents */
             near_cents: number;
             /** Notes */
-            notes: components["schemas"]["LiesOut"][];
+            notes: components["schemas"]["NoteDeviationOut"][];
         };
         /**
          * Octaves
@@ -3948,7 +3960,7 @@ export interface components {
         };
         /**
          * OldSoundOut
-         * @description The sound of takes older than so many days, but for those with a pin.
+         * @description The sound of takes older than so many days, but for those with a bookmark.
          */
         OldSoundOut: {
             /** Days */
@@ -4010,7 +4022,7 @@ export interface components {
         };
         /**
          * OptionOut
-         * @description One answer to a question of the schools.
+         * @description One answer to a question of the approaches.
          */
         OptionOut: {
             /** Key */
@@ -4207,64 +4219,28 @@ export interface components {
             /** Passages */
             passages: components["schemas"]["PassageOut"][];
             /** Recordings */
-            recordings: components["schemas"]["HeardInOut"][];
+            recordings: components["schemas"]["PieceRecordingOut"][];
             /** On The Stand */
             on_the_stand: number;
         };
         /**
-         * PinIn
-         * @description A new pin.
+         * PieceRecordingOut
+         * @description See `practice.pieces.PieceRecording`.
          */
-        PinIn: {
-            /** At S */
-            at_s: number;
-            /**
-             * Words
-             * @default
-             */
-            words: string;
-        };
-        /**
-         * PinOut
-         * @description A spot to come back to, and why; who said it ("" for the player), and whether they have been
-         *     back.
-         */
-        PinOut: {
-            /** Id */
-            id: number;
-            /** At S */
-            at_s: number;
-            /** Words */
-            words: string;
-            /** Said By */
-            said_by: string;
-            /** Gone Back */
-            gone_back: boolean;
-        };
-        /**
-         * PinnedOut
-         * @description A spot that was pinned: in which take or recording, where, why and by whom, and whether the
-         *     player has been back.
-         */
-        PinnedOut: {
-            /** Id */
-            id: number;
-            kind: components["schemas"]["Kind"];
-            /** Kept Id */
-            kept_id: string;
+        PieceRecordingOut: {
+            /** Recording Id */
+            recording_id: string;
             /**
              * Started At
              * Format: date-time
              */
             started_at: string;
-            /** At S */
-            at_s: number;
-            /** Words */
-            words: string;
-            /** Said By */
-            said_by: string;
-            /** Gone Back */
-            gone_back: boolean;
+            /** Name */
+            name: string;
+            /** Times */
+            times: number;
+            /** Times Words */
+            times_words: string;
         };
         /**
          * PlaceLine
@@ -4289,6 +4265,17 @@ export interface components {
             extension_mm: number;
         };
         /**
+         * PlanRequestIn
+         * @description What the plan of the day is asked for.
+         */
+        PlanRequestIn: {
+            /** Minutes */
+            minutes: number;
+            lips: components["schemas"]["Lips"];
+            /** Quiet */
+            quiet: boolean;
+        };
+        /**
          * PlayerIn
          * @description What a player says of themselves.
          */
@@ -4307,7 +4294,7 @@ export interface components {
              */
             a4_hz: number;
             /** @default normal */
-            gate_level: components["schemas"]["GateLevel"];
+            standard: components["schemas"]["Standard"];
             /** @default english */
             note_names: components["schemas"]["NoteNames"];
             /** @default numbers */
@@ -4329,7 +4316,7 @@ export interface components {
             clef: components["schemas"]["Clef"];
             /** A4 Hz */
             a4_hz: number;
-            gate_level: components["schemas"]["GateLevel"];
+            standard: components["schemas"]["Standard"];
             note_names: components["schemas"]["NoteNames"];
             octaves: components["schemas"]["Octaves"];
             /** Instrument Name */
@@ -4460,6 +4447,18 @@ export interface components {
             highest_bpm: number;
         };
         /**
+         * RangeHistoryOut
+         * @description How far a player comes on something: see `core.progress.ranges.RangeHistory`.
+         */
+        RangeHistoryOut: {
+            /** Headline */
+            headline: string;
+            /** Words */
+            words: string;
+            /** Rows */
+            rows: components["schemas"]["RowOut"][];
+        };
+        /**
          * RangeNoteOut
          * @description A half step of the horn, by the player's name for it, and whether a scale is read by it (not
          *     told in reports from before).
@@ -4483,8 +4482,8 @@ export interface components {
         RangeOut: {
             /** Notes */
             notes: components["schemas"]["RangeNoteOut"][];
-            horn: components["schemas"]["ToldOut"];
-            buzz: components["schemas"]["ToldOut"];
+            horn: components["schemas"]["RangeHistoryOut"];
+            buzz: components["schemas"]["RangeHistoryOut"];
         };
         /**
          * Rating
@@ -4501,7 +4500,7 @@ export interface components {
         };
         /**
          * RatingOut
-         * @description What the player's ear said of a take, and whether the gate said the same.
+         * @description What the player's ear said of a take, and whether the meter said the same.
          */
         RatingOut: {
             rating: components["schemas"]["Rating"];
@@ -4552,8 +4551,8 @@ export interface components {
             frames: components["schemas"]["RibbonFrames"];
             /** Marks */
             marks: components["schemas"]["MarkOut"][];
-            /** Pins */
-            pins: components["schemas"]["PinOut"][];
+            /** Bookmarks */
+            bookmarks: components["schemas"]["BookmarkOut"][];
             /** Notes */
             notes: components["schemas"]["HeardNoteOut"][];
             /** Pauses */
@@ -4603,6 +4602,30 @@ export interface components {
          * @enum {string}
          */
         Register: "mouthpiece" | "pedals" | "low" | "middle" | "high";
+        /**
+         * RegisterMinutesOut
+         * @description How long a register sounded, in minutes.
+         */
+        RegisterMinutesOut: {
+            name: components["schemas"]["Register"];
+            /** Minutes */
+            minutes: number;
+        };
+        /**
+         * RegisterWeekOut
+         * @description A week, or as many as `weeks` says, and the minutes of each register in it.
+         */
+        RegisterWeekOut: {
+            /**
+             * Monday
+             * Format: date
+             */
+            monday: string;
+            /** Weeks */
+            weeks: number;
+            /** Registers */
+            registers: components["schemas"]["RegisterMinutesOut"][];
+        };
         /**
          * ReportIn
          * @description The weeks a report is of, from one day to another (the usual ones up to today where they are
@@ -4726,24 +4749,6 @@ export interface components {
             between: components["schemas"]["SlotOut"][];
         };
         /**
-         * SchoolOut
-         * @description A question of the schools, its answers, the one that is chosen, whether a measure can decide
-         *     it, and what is measured.
-         */
-        SchoolOut: {
-            /** Key */
-            key: string;
-            /** Words */
-            words: string;
-            /** Options */
-            options: components["schemas"]["OptionOut"][];
-            /** Chosen */
-            chosen: string;
-            /** Measurable */
-            measurable: boolean;
-            trial: components["schemas"]["TrialOut"] | null;
-        };
-        /**
          * SessionKind
          * @description What kind of session it is: one exercise that goes on for as long as the player likes, a plan
          *     of several, the one that finds a player's range, or playing without a task.
@@ -4767,8 +4772,8 @@ export interface components {
             started_at: string;
             /** Ended */
             ended: string;
-            /** Went */
-            went: string[];
+            /** Results */
+            results: string[];
             /** Note */
             note: string;
             /** Has Memo */
@@ -4792,7 +4797,7 @@ export interface components {
         /**
          * SheetOut
          * @description An exercise on a horn: its notes, what their sound is drawn against (highest first) and how
-         *     far off centre the gate lets them be, and the music (none where it is one note).
+         *     far off centre the standard lets them be, and the music (none where it is one note).
          */
         SheetOut: {
             /** Title */
@@ -4888,6 +4893,19 @@ export interface components {
             leads_to: components["schemas"]["LinkOut"][];
         };
         /**
+         * Standard
+         * @description How strictly an attempt is judged.
+         * @enum {string}
+         */
+        Standard: "strict" | "normal" | "kind";
+        /**
+         * StandardIn
+         * @description The standard a player is to be held to.
+         */
+        StandardIn: {
+            standard: components["schemas"]["Standard"];
+        };
+        /**
          * Standing
          * @description How far a note has come.
          * @enum {string}
@@ -4979,7 +4997,7 @@ export interface components {
             setting: string;
             /** Span */
             span: string[];
-            gate_level: components["schemas"]["GateLevel"];
+            standard: components["schemas"]["Standard"];
             /** Duration S */
             duration_s: number;
             /** Sounds From S */
@@ -4997,8 +5015,8 @@ export interface components {
             notes: components["schemas"]["MeasuredNoteOut"][];
             /** Rating Words */
             rating_words: string[];
-            /** Pins */
-            pins: components["schemas"]["PinOut"][];
+            /** Bookmarks */
+            bookmarks: components["schemas"]["BookmarkOut"][];
             /** Has Sound */
             has_sound: boolean;
             /** Others */
@@ -5035,7 +5053,7 @@ export interface components {
             setting: string;
             /** Span */
             span: string[];
-            gate_level: components["schemas"]["GateLevel"];
+            standard: components["schemas"]["Standard"];
             /** Duration S */
             duration_s: number;
             /** Sounds From S */
@@ -5105,18 +5123,6 @@ export interface components {
             days: components["schemas"]["WeekDayOut"][];
         };
         /**
-         * ToldOut
-         * @description How far a player comes on something: see `core.progress.ranges.Told`.
-         */
-        ToldOut: {
-            /** Headline */
-            headline: string;
-            /** Words */
-            words: string;
-            /** Rows */
-            rows: components["schemas"]["RowOut"][];
-        };
-        /**
          * ToneOut
          * @description A take's tone against the player's own: the word for it, how like the last take that
          *     passed it is (0 to 100), and a sentence. Without a word too little is known.
@@ -5182,8 +5188,8 @@ export interface components {
         };
         /**
          * VerdictOut
-         * @description What counts of a take: `passed` is the gate's verdict, or the player's own where it was
-         *     `overruled`; the rules are the gate's.
+         * @description What counts of a take: `passed` is Orexis's verdict, or the player's own where it was
+         *     `overruled`; the rules are those Orexis judged.
          */
         VerdictOut: {
             /** Passed */
@@ -5202,14 +5208,6 @@ export interface components {
             steps: components["schemas"]["StepOut"][];
         };
         /**
-         * WantedIn
-         * @description What the player meant to play: names of notes, as they read them.
-         */
-        WantedIn: {
-            /** Wanted */
-            wanted: string;
-        };
-        /**
          * WantedNoteOut
          * @description One note that was meant: whether it spoke, and how far off it was, or that it was
          *     missed.
@@ -5221,6 +5219,14 @@ export interface components {
             spoke: boolean;
             /** Off */
             off: string;
+        };
+        /**
+         * WantedNotesIn
+         * @description What the player meant to play: names of notes, as they read them.
+         */
+        WantedNotesIn: {
+            /** Wanted */
+            wanted: string;
         };
         /**
          * WayOut
@@ -5304,14 +5310,8 @@ export interface components {
              */
             along: "weeks";
             /** Rows */
-            rows: components["schemas"]["FaceWeekOut"][];
+            rows: components["schemas"]["RegisterWeekOut"][];
         };
-        /**
-         * What
-         * @description What a file that comes in holds.
-         * @enum {string}
-         */
-        What: "log" | "concerts" | "rehearsals" | "own";
         /**
          * Wish
          * @description What a player wants most.
@@ -5320,7 +5320,7 @@ export interface components {
         Wish: "up" | "down" | "flexibility" | "centring" | "endurance" | "fit";
         /**
          * WordsAnswer
-         * @description An answer in words alone: what was measured of a school.
+         * @description An answer in words alone: what was measured of a approach.
          */
         WordsAnswer: {
             /** Key */
@@ -5374,7 +5374,7 @@ export interface components {
         };
         /**
          * WordsOut
-         * @description See `core.exercises.family.Words`.
+         * @description See `core.exercises.family.FamilyWords`.
          */
         WordsOut: {
             /** Why */
@@ -5391,7 +5391,7 @@ export interface components {
         /**
          * WordsRoom
          * @description How many letters there is room for in what is said of a report: who says it, their words,
-         *     and those of each pin.
+         *     and those of each bookmark.
          */
         WordsRoom: {
             /**
@@ -5405,10 +5405,10 @@ export interface components {
              */
             words: number;
             /**
-             * Pin
+             * Bookmark
              * @default 120
              */
-            pin: number;
+            bookmark: number;
         };
         /**
          * Problem
@@ -5440,6 +5440,20 @@ export interface components {
             type: "ack";
             /** Next */
             next: number;
+        };
+        /**
+         * AttemptState
+         * @description The frame the sounding attempt began at, or null.
+         */
+        AttemptState: {
+            /**
+             * Type
+             * @default state
+             * @constant
+             */
+            type: "state";
+            /** Playing Since */
+            playing_since: number | null;
         };
         /**
          * BarWrong
@@ -5474,8 +5488,8 @@ export interface components {
         BlockLine: {
             /** Title */
             title: string;
-            /** Went */
-            went: string;
+            /** Result */
+            result: string;
             /** Now */
             now: boolean;
         };
@@ -5533,7 +5547,7 @@ export interface components {
         };
         /**
          * ExerciseIn
-         * @description An exercise of a session: a family, what is set of it, and how its tries follow each
+         * @description An exercise of a session: a family, what is set of it, and how its attempts follow each
          *     other.
          */
         ExerciseIn: {
@@ -5741,7 +5755,7 @@ export interface components {
             setting: string;
             /** Span */
             span: string[];
-            gate_level: components["schemas"]["GateLevel"];
+            standard: components["schemas"]["Standard"];
             /** Duration S */
             duration_s: number;
             /** Sounds From S */
@@ -5778,8 +5792,8 @@ export interface components {
         };
         /**
          * MarksHeard
-         * @description What has happened in the sounding try, whole from frame `first` on, and the step of the score
-         *     that has been reached.
+         * @description What has happened in the sounding attempt, whole from frame `first` on, and the step of the
+         *     score that has been reached.
          */
         MarksHeard: {
             /**
@@ -5931,7 +5945,7 @@ export interface components {
         };
         /**
          * Overruling
-         * @description The player says whether a take passed; null: as the gate did.
+         * @description The player says whether a take passed; null: as Orexis judged.
          */
         Overruling: {
             /**
@@ -6224,22 +6238,8 @@ export interface components {
             words: string;
         };
         /**
-         * TryState
-         * @description The frame the sounding try began at, or null.
-         */
-        TryState: {
-            /**
-             * Type
-             * @default state
-             * @constant
-             */
-            type: "state";
-            /** Playing Since */
-            playing_since: number | null;
-        };
-        /**
          * Tuning
-         * @description How hard the gate is from now on, and the drone that sounds in the room.
+         * @description The standard from now on, and the drone that sounds in the room.
          */
         Tuning: {
             /**
@@ -6247,7 +6247,7 @@ export interface components {
              * @constant
              */
             type: "tune";
-            level: components["schemas"]["GateLevel"];
+            level: components["schemas"]["Standard"];
             /** Drone Hz */
             drone_hz: number | null;
         };
@@ -6264,7 +6264,7 @@ export interface components {
             type: "verdict";
             take: components["schemas"]["JudgedTakeOut"];
         };
-        ServerMessage: components["schemas"]["GettingReady"] | components["schemas"]["Ready"] | components["schemas"]["Acknowledged"] | components["schemas"]["FramesHeard"] | components["schemas"]["TryState"] | components["schemas"]["MarksHeard"] | components["schemas"]["VerdictGiven"] | components["schemas"]["SessionTold"] | components["schemas"]["Refused"] | components["schemas"]["NoteSounds"] | components["schemas"]["PlaceTold"] | components["schemas"]["MicrophoneTold"] | components["schemas"]["FreeEnded"] | components["schemas"]["MovedTold"] | components["schemas"]["EarsTold"] | components["schemas"]["ProblemTold"] | components["schemas"]["Closed"];
+        ServerMessage: components["schemas"]["GettingReady"] | components["schemas"]["Ready"] | components["schemas"]["Acknowledged"] | components["schemas"]["FramesHeard"] | components["schemas"]["AttemptState"] | components["schemas"]["MarksHeard"] | components["schemas"]["VerdictGiven"] | components["schemas"]["SessionTold"] | components["schemas"]["Refused"] | components["schemas"]["NoteSounds"] | components["schemas"]["PlaceTold"] | components["schemas"]["MicrophoneTold"] | components["schemas"]["FreeEnded"] | components["schemas"]["MovedTold"] | components["schemas"]["EarsTold"] | components["schemas"]["ProblemTold"] | components["schemas"]["Closed"];
     };
     responses: {
         /** @description It is not there (any more). */
@@ -6537,7 +6537,7 @@ export interface operations {
             422: components["responses"]["Problem422"];
         };
     };
-    set_gate_api_players__player_id__gate_put: {
+    set_standard_api_players__player_id__standard_put: {
         parameters: {
             query?: never;
             header?: never;
@@ -6548,7 +6548,7 @@ export interface operations {
         };
         requestBody: {
             content: {
-                "application/json": components["schemas"]["GateIn"];
+                "application/json": components["schemas"]["StandardIn"];
             };
         };
         responses: {
@@ -6603,7 +6603,7 @@ export interface operations {
         };
         requestBody: {
             content: {
-                "application/json": components["schemas"]["AskedIn"];
+                "application/json": components["schemas"]["PlanRequestIn"];
             };
         };
         responses: {
@@ -6707,7 +6707,7 @@ export interface operations {
             422: components["responses"]["Problem422"];
         };
     };
-    schools_api_players__player_id__schools_get: {
+    approaches_api_players__player_id__approaches_get: {
         parameters: {
             query?: never;
             header?: never;
@@ -6724,7 +6724,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["SchoolOut"][];
+                    "application/json": components["schemas"]["ApproachOut"][];
                 };
             };
             404: components["responses"]["Problem404"];
@@ -6732,7 +6732,7 @@ export interface operations {
             422: components["responses"]["Problem422"];
         };
     };
-    choose_api_players__player_id__schools__key__put: {
+    choose_api_players__player_id__approaches__key__put: {
         parameters: {
             query?: never;
             header?: never;
@@ -6754,7 +6754,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["SchoolOut"][];
+                    "application/json": components["schemas"]["ApproachOut"][];
                 };
             };
             404: components["responses"]["Problem404"];
@@ -6763,7 +6763,7 @@ export interface operations {
             422: components["responses"]["Problem422"];
         };
     };
-    measure_api_players__player_id__schools__key__measure_post: {
+    measure_api_players__player_id__approaches__key__measure_post: {
         parameters: {
             query?: never;
             header?: never;
@@ -6785,7 +6785,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["SchoolOut"][];
+                    "application/json": components["schemas"]["ApproachOut"][];
                 };
             };
             404: components["responses"]["Problem404"];
@@ -6794,7 +6794,7 @@ export interface operations {
             422: components["responses"]["Problem422"];
         };
     };
-    measure_no_more_api_players__player_id__schools__key__measure_delete: {
+    measure_no_more_api_players__player_id__approaches__key__measure_delete: {
         parameters: {
             query?: never;
             header?: never;
@@ -6812,7 +6812,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["SchoolOut"][];
+                    "application/json": components["schemas"]["ApproachOut"][];
                 };
             };
             404: components["responses"]["Problem404"];
@@ -7662,7 +7662,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["FreeOverOut"];
+                    "application/json": components["schemas"]["FreeOutcomeOut"];
                 };
             };
             404: components["responses"]["Problem404"];
@@ -8342,7 +8342,7 @@ export interface operations {
         };
         requestBody: {
             content: {
-                "application/json": components["schemas"]["WantedIn"];
+                "application/json": components["schemas"]["WantedNotesIn"];
             };
         };
         responses: {
@@ -8510,7 +8510,7 @@ export interface operations {
             422: components["responses"]["Problem422"];
         };
     };
-    pin_api__kind___kept_id__pins_post: {
+    bookmark_api__kind___kept_id__bookmarks_post: {
         parameters: {
             query?: never;
             header?: never;
@@ -8522,7 +8522,7 @@ export interface operations {
         };
         requestBody: {
             content: {
-                "application/json": components["schemas"]["PinIn"];
+                "application/json": components["schemas"]["BookmarkIn"];
             };
         };
         responses: {
@@ -8532,7 +8532,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["PinOut"];
+                    "application/json": components["schemas"]["BookmarkOut"];
                 };
             };
             404: components["responses"]["Problem404"];
@@ -8541,14 +8541,14 @@ export interface operations {
             422: components["responses"]["Problem422"];
         };
     };
-    go_back_api__kind___kept_id__pins__pin_id__gone_back_put: {
+    go_back_api__kind___kept_id__bookmarks__bookmark_id__gone_back_put: {
         parameters: {
             query?: never;
             header?: never;
             path: {
                 kind: components["schemas"]["Kind"];
                 kept_id: string;
-                pin_id: number;
+                bookmark_id: number;
             };
             cookie?: never;
         };
@@ -8564,7 +8564,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["PinOut"];
+                    "application/json": components["schemas"]["BookmarkOut"];
                 };
             };
             404: components["responses"]["Problem404"];
@@ -8573,14 +8573,14 @@ export interface operations {
             422: components["responses"]["Problem422"];
         };
     };
-    unpin_api__kind___kept_id__pins__pin_id__delete: {
+    remove_bookmark_api__kind___kept_id__bookmarks__bookmark_id__delete: {
         parameters: {
             query?: never;
             header?: never;
             path: {
                 kind: components["schemas"]["Kind"];
                 kept_id: string;
-                pin_id: number;
+                bookmark_id: number;
             };
             cookie?: never;
         };
@@ -8674,7 +8674,7 @@ export interface operations {
             422: components["responses"]["Problem422"];
         };
     };
-    pins_api_players__player_id__diary_pins_get: {
+    bookmarks_api_players__player_id__diary_bookmarks_get: {
         parameters: {
             query?: never;
             header?: never;
@@ -8691,7 +8691,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["PinnedOut"][];
+                    "application/json": components["schemas"]["BookmarkedOut"][];
                 };
             };
             404: components["responses"]["Problem404"];
@@ -8787,7 +8787,7 @@ export interface operations {
             header?: never;
             path: {
                 player_id: number;
-                what: components["schemas"]["What"];
+                what: components["schemas"]["IncomingKind"];
             };
             cookie?: never;
         };
@@ -9270,7 +9270,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["AlsoOut"];
+                    "application/json": components["schemas"]["NoteUsesOut"];
                 };
             };
             404: components["responses"]["Problem404"];

@@ -7,7 +7,7 @@ import type {
   NoteNow,
   PlaceTold,
   Problem,
-  Said,
+  ServerMessage,
   Schemas,
 } from '../api/client';
 
@@ -23,9 +23,9 @@ const GIVE_UP_CODE = 4001;
 /** What a session says of itself; the line adds which it is and where it stands. */
 export type Opening = Omit<Hello, 'type' | 'session' | 'started_at' | 'oldest_seq' | 'resumes'>;
 
-export type SessionTold = Extract<Said, { type: 'session' }>;
+export type SessionTold = Extract<ServerMessage, { type: 'session' }>;
 
-export type FramesMessage = Extract<Said, { type: 'frames' }>;
+export type FramesMessage = Extract<ServerMessage, { type: 'frames' }>;
 
 type Words = Schemas[
   | 'Pressing'
@@ -46,7 +46,7 @@ export type LineState = 'connecting' | 'live' | 'lost' | 'refused' | 'ended';
 export interface LineEvents {
   frames(frames: FramesMessage): void;
   playingSince(frame: number | null): void;
-  /** What is heard of the sounding try so far, whole from a frame on, and the step reached. */
+  /** What is heard of the sounding attempt so far, whole from a frame on, and the step reached. */
   marks(first: number, marks: Mark[], step: number | null): void;
   /** Where the session is, whenever it has moved on. */
   session(told: SessionTold): void;
@@ -90,7 +90,7 @@ export function socketAddress(path: string): string {
 }
 
 /** Tells of what a session's messages say; those of the line itself are left to it. */
-export function tellOf(message: Said, events: Partial<LineEvents>): void {
+export function tellOf(message: ServerMessage, events: Partial<LineEvents>): void {
   switch (message.type) {
     case 'getting-ready':
       events.gettingReady?.(message.left_s);
@@ -214,7 +214,7 @@ export class Line {
     this.socket?.close();
   }
 
-  /** Leaves the session; a try that is sounding is judged as far as it went. */
+  /** Leaves the session; an attempt that is sounding is judged as far as it went. */
   close(): void {
     this.closing = true;
     clearTimeout(this.retry);
@@ -236,11 +236,11 @@ export class Line {
           ...this.opening,
         }),
       );
-    socket.onmessage = ({ data }) => this.hear(JSON.parse(data as string) as Said);
+    socket.onmessage = ({ data }) => this.hear(JSON.parse(data as string) as ServerMessage);
     socket.onclose = ({ code }) => this.lose(code);
   }
 
-  private hear(message: Said): void {
+  private hear(message: ServerMessage): void {
     switch (message.type) {
       case 'ready':
         if (this.resumes) {

@@ -69,7 +69,7 @@
   const recording = untrack(() => new URLSearchParams(router.querystring).get('recording'));
   if (recording) void untrack(() => open.judgeKept(recording));
 
-  /** How its tries follow each other in a session. */
+  /** How its attempts follow each other in a session. */
   let way = $state<Record<string, string | number | null | undefined>>({});
 
   function addToSession() {

@@ -1,4 +1,4 @@
-import type { OpenEar, Said, Schemas } from '../api/client';
+import type { OpenEar, ServerMessage, Schemas } from '../api/client';
 import { socketAddress, tellOf, type LineEvents } from '../audio/line';
 
 type Words = Schemas['Pressing' | 'Overruling' | 'Helping' | 'Marking'];
@@ -52,7 +52,7 @@ class House {
       if (this.watched) this.sendWatched();
     };
     socket.onmessage = ({ data }) => {
-      const message = JSON.parse(data as string) as Said;
+      const message = JSON.parse(data as string) as ServerMessage;
       if (message.type === 'ears') {
         this.ears = message.ears;
         this.device = message.device;

@@ -70,7 +70,7 @@
       view: 'written',
       clef: first?.clefs[0] ?? 'treble',
       a4_hz: 440,
-      gate_level: 'normal',
+      standard: 'normal',
       note_names: 'english',
       octaves: 'numbers',
     };
@@ -79,8 +79,8 @@
   function edit(player: Player) {
     editing = player.id;
     problem = null;
-    const { name, instrument_key, view, clef, a4_hz, gate_level, note_names, octaves } = player;
-    form = { name, instrument_key, view, clef, a4_hz, gate_level, note_names, octaves };
+    const { name, instrument_key, view, clef, a4_hz, standard, note_names, octaves } = player;
+    form = { name, instrument_key, view, clef, a4_hz, standard, note_names, octaves };
   }
 
   function leave() {
@@ -257,8 +257,8 @@
             {/if}
             {#if fields.octaves}<Field field={fields.octaves} bind:value={form.octaves} />{/if}
             {#if fields.a4_hz}<Field field={fields.a4_hz} bind:value={form.a4_hz} />{/if}
-            {#if fields.gate_level}
-              <Field field={fields.gate_level} bind:value={form.gate_level} />
+            {#if fields.standard}
+              <Field field={fields.standard} bind:value={form.standard} />
             {/if}
           </div>
         </Form>

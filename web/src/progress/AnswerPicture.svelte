@@ -2,7 +2,7 @@
   import type { Schemas } from '../api/client';
   import type { Answer } from './answers';
   import Curve from './Curve.svelte';
-  import FaceWeeks from './FaceWeeks.svelte';
+  import RegisterWeeks from './RegisterWeeks.svelte';
   import NoteMap from './NoteMap.svelte';
 
   /** The picture of an answer, and what its shapes are. */
@@ -32,7 +32,7 @@
   <NoteMap {of} {small} />
   <p class="dim">A dot is where a note lies now, a ring where it lay at first: cents.</p>
 {:else if of.along === 'weeks'}
-  <FaceWeeks {of} {small} />
+  <RegisterWeeks {of} {small} />
   <p class="dim">
     Minutes of playing{(of.rows[0]?.weeks ?? 1) > 1
       ? `, ${of.rows[0]?.weeks} weeks a bar`

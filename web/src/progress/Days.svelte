@@ -11,7 +11,7 @@
   import { iso, monthOf, monthsOn, moved } from '../parts/calendar';
   import DiaryDay from './DiaryDay.svelte';
   import Month from './Month.svelte';
-  import OpenPins from './OpenPins.svelte';
+  import OpenBookmarks from './OpenBookmarks.svelte';
 
   /** A month of practice, and what the chosen day had; another day can be set beside it. */
   const player_id = untrack(() => who.current.id);
@@ -44,12 +44,15 @@
   void month.load();
   void page.load();
 
-  const pins = new Loaded<Schemas['PinnedOut'][]>((signal) =>
+  const bookmarks = new Loaded<Schemas['BookmarkedOut'][]>((signal) =>
     answer(
-      api.GET('/api/players/{player_id}/diary/pins', { params: { path: { player_id } }, signal }),
+      api.GET('/api/players/{player_id}/diary/bookmarks', {
+        params: { path: { player_id } },
+        signal,
+      }),
     ),
   );
-  void pins.load();
+  void bookmarks.load();
 
   /** The month, and the one that was set beside it, in order. */
   const months = $derived(
@@ -62,7 +65,7 @@
   const most = $derived(
     Math.max(...months.flatMap(({ days }) => days.map((day) => day.playing_s)), 60),
   );
-  const next = $derived(pins.value?.[0]);
+  const next = $derived(bookmarks.value?.[0]);
   const begins = $derived(month.value?.begins ?? today);
 
   function choose(day: string) {
@@ -83,10 +86,10 @@
     if (besideMonth) choose(monthsOn(on, -1));
   }
 
-  async function beenAt(pin: Schemas['PinnedOut']) {
+  async function beenAt(bookmark: Schemas['BookmarkedOut']) {
     try {
-      await goBack({ kind: pin.kind, id: pin.kept_id }, pin, true);
-      await pins.load();
+      await goBack({ kind: bookmark.kind, id: bookmark.kept_id }, bookmark, true);
+      await bookmarks.load();
       await page.load();
     } catch (error) {
       complain(error);
@@ -205,7 +208,10 @@
       <div class="pages" class:two={beside}>
         {#if beside}<DiaryDay of={beside} />{/if}
         {#if page.value}<DiaryDay of={page.value} onforget={forget} />{/if}
-        {#if !beside}<OpenPins pins={pins.value ?? []} ondone={(pin) => void beenAt(pin)} />{/if}
+        {#if !beside}<OpenBookmarks
+            bookmarks={bookmarks.value ?? []}
+            ondone={(bookmark) => void beenAt(bookmark)}
+          />{/if}
       </div>
     </div>
   {/if}

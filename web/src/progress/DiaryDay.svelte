@@ -43,15 +43,15 @@
       <p class="dim">{one.said_by}, of your report</p>
     </blockquote>
   {/each}
-  {#if of.pins.length}
+  {#if of.bookmarks.length}
     <h3>Bookmarks</h3>
     <ul>
-      {#each of.pins as pin, i (i)}
+      {#each of.bookmarks as bookmark, i (i)}
         <li>
-          <a href="#/{pin.kind}/{pin.kept_id}?at={pin.at_s}">
-            <span class="dim">{clock(pin.started_at)}, at {pin.at_s.toFixed(1)} s</span>
-            {pin.said_by && `${pin.said_by}: `}{pin.words || 'no words'}
-            {#if pin.gone_back}<span class="dim">been there</span>{/if}
+          <a href="#/{bookmark.kind}/{bookmark.kept_id}?at={bookmark.at_s}">
+            <span class="dim">{clock(bookmark.started_at)}, at {bookmark.at_s.toFixed(1)} s</span>
+            {bookmark.said_by && `${bookmark.said_by}: `}{bookmark.words || 'no words'}
+            {#if bookmark.gone_back}<span class="dim">been there</span>{/if}
           </a>
         </li>
       {/each}

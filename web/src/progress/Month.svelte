@@ -35,7 +35,7 @@
     const month = dayOf(day).toLocaleDateString('en-GB', { month: 'long' });
     const parts = [
       month,
-      found?.tries ? `${found.tries} ${found.tries === 1 ? 'attempt' : 'attempts'}` : '',
+      found?.attempts ? `${found.attempts} ${found.attempts === 1 ? 'attempt' : 'attempts'}` : '',
       found?.playing_s ? `${minutes(found.playing_s)} min of playing` : 'no practice',
       found?.typed_min ? `${Math.round(found.typed_min)} min written down` : '',
     ];
@@ -71,8 +71,9 @@
                   {#if found?.event || found?.hurt}
                     <span class="what">{found.hurt ? 'hurt' : found.event}</span>
                   {/if}
-                  {#if found?.pins}
-                    <span>{found.pins} {found.pins === 1 ? 'bookmark' : 'bookmarks'}</span>
+                  {#if found?.bookmarks}
+                    <span>{found.bookmarks} {found.bookmarks === 1 ? 'bookmark' : 'bookmarks'}</span
+                    >
                   {/if}
                 </span>
                 {#if found?.playing_s || found?.typed_min}

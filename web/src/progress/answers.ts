@@ -39,11 +39,11 @@ export function tableOf(of: Answer): AnswerTable {
       };
     case 'weeks':
       return {
-        columns: ['week of', ...(of.rows[0]?.faces ?? []).map(({ name }) => `${name}, min`)],
+        columns: ['week of', ...(of.rows[0]?.registers ?? []).map(({ name }) => `${name}, min`)],
         rows: of.rows
           .map((row) => [
             shortDay(dayOf(row.monday)),
-            ...row.faces.map(({ minutes }) => minutes.toFixed(1)),
+            ...row.registers.map(({ minutes }) => minutes.toFixed(1)),
           ])
           .reverse(),
       };

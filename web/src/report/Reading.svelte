@@ -20,20 +20,21 @@
   let shown = $state<Report>();
   let name = $state<HTMLInputElement>();
   let field = $state<HTMLInputElement>();
-  /** Where a pin is being put, and what it says. */
-  let pinning = $state.raw<{ takeId: string; atS: number } | null>(null);
-  let pinWords = $state('');
+  /** Where a bookmark is being put, and what it says. */
+  let bookmarking = $state.raw<{ takeId: string; atS: number } | null>(null);
+  let bookmarkWords = $state('');
 
-  function pin() {
-    pinning = shown?.here() ?? null;
-    pinWords = '';
-    if (pinning) setTimeout(() => field?.focus());
+  function bookmark() {
+    bookmarking = shown?.here() ?? null;
+    bookmarkWords = '';
+    if (bookmarking) setTimeout(() => field?.focus());
   }
 
-  function keepPin(event: SubmitEvent) {
+  function keepBookmark(event: SubmitEvent) {
     event.preventDefault();
-    if (pinning && pinWords.trim()) saying.pin(pinning.takeId, pinning.atS, pinWords);
-    pinning = null;
+    if (bookmarking && bookmarkWords.trim())
+      saying.bookmark(bookmarking.takeId, bookmarking.atS, bookmarkWords);
+    bookmarking = null;
   }
 
   function save() {
@@ -44,7 +45,7 @@
   const takes = $derived(report.best.length + report.worst.length);
   offer(() => [
     ...takeKeys(shown, report),
-    { keys: ['n'], shown: 'N', label: 'bookmark this spot', run: pin, disabled: !takes },
+    { keys: ['n'], shown: 'N', label: 'bookmark this spot', run: bookmark, disabled: !takes },
     { keys: ['w'], shown: 'W', label: 'say something', run: () => name?.focus() },
     { keys: ['s'], shown: 'S', label: 'save what you say', run: save, disabled: !saying.whole },
     { keys: ['i'], shown: 'I', label: 'print', run: () => window.print() },
@@ -52,8 +53,8 @@
       keys: ['Escape'],
       shown: 'Esc',
       label: 'no bookmark',
-      run: () => (pinning = null),
-      disabled: !pinning,
+      run: () => (bookmarking = null),
+      disabled: !bookmarking,
       quiet: true,
     },
     ...more,
@@ -65,16 +66,21 @@
   {report}
   {soundOf}
   marks={saying.marks}
-  onunpin={(mark) => saying.unpin(mark)}
+  onremove={(mark) => saying.removeBookmark(mark)}
 />
-{#if pinning}
-  <form class="pinning" onsubmit={keepPin} aria-label="A pin">
+{#if bookmarking}
+  <form class="bookmarking" onsubmit={keepBookmark} aria-label="A bookmark">
     <label>
-      What is at {pinning.atS.toFixed(2)} s?
-      <input bind:this={field} bind:value={pinWords} class="input" maxlength={report.room.pin} />
+      What is at {bookmarking.atS.toFixed(2)} s?
+      <input
+        bind:this={field}
+        bind:value={bookmarkWords}
+        class="input"
+        maxlength={report.room.bookmark}
+      />
     </label>
     <button class="act-main">Keep<Key shown="Enter" /></button>
-    <button class="act" type="button" onclick={() => (pinning = null)}>
+    <button class="act" type="button" onclick={() => (bookmarking = null)}>
       <Key shown="Esc" />no bookmark
     </button>
   </form>
@@ -106,7 +112,7 @@
 </section>
 
 <style>
-  .pinning {
+  .bookmarking {
     position: sticky;
     bottom: 3.4rem;
     display: flex;
@@ -118,7 +124,7 @@
     border-top: 1px solid var(--line);
   }
 
-  .pinning label {
+  .bookmarking label {
     flex: 1;
     min-width: 16rem;
   }
@@ -140,7 +146,7 @@
   }
 
   @media print {
-    .pinning,
+    .bookmarking,
     .saying {
       display: none;
     }

@@ -15,10 +15,10 @@
     /** The player's own words, where they are still being written. */
     words?: string;
     marks?: SaidMark[];
-    onunpin?: (mark: SaidMark) => void;
+    onremove?: (mark: SaidMark) => void;
   }
 
-  let { report, soundOf, words, marks = [], onunpin }: Props = $props();
+  let { report, soundOf, words, marks = [], onremove }: Props = $props();
 
   const takes = $derived([...report.best, ...report.worst]);
   let at = $state(0);
@@ -112,7 +112,7 @@
               chosen={at === from + i}
               marks={marks.filter(({ take_id }) => take_id === take.id)}
               onchoose={() => (at = from + i)}
-              {onunpin}
+              {onremove}
             />
           </div>
         {/each}

@@ -15,17 +15,17 @@
     chosen: boolean;
     marks: SaidMark[];
     onchoose: () => void;
-    onunpin?: (mark: SaidMark) => void;
+    onremove?: (mark: SaidMark) => void;
   }
 
-  let { take, sound, chosen, marks, onchoose, onunpin }: Props = $props();
+  let { take, sound, chosen, marks, onchoose, onremove }: Props = $props();
 
   let audio = $state<HTMLAudioElement>();
   let cursorS = $state(0);
   let silent = $state(false);
   const frames = $derived(ribbonOf(take.frames));
   const spots = $derived([
-    ...take.pins.map((pin) => ({ ...pin, mark: null })),
+    ...take.bookmarks.map((bookmark) => ({ ...bookmark, mark: null })),
     ...marks.map((mark) => ({ at_s: mark.at_s, words: mark.words, said_by: 'you', mark })),
   ]);
 
@@ -70,7 +70,7 @@
       windowS={take.duration_s}
       fromS={0}
       {cursorS}
-      pins={spots.map(({ at_s }) => at_s)}
+      bookmarks={spots.map(({ at_s }) => at_s)}
       label="The take: {markWords(take.marks) || 'nothing to point at'}"
       onseek={seek}
     />
@@ -97,9 +97,9 @@
           <button class="act" onclick={() => seek(spot.at_s)}>{spot.at_s.toFixed(1)} s</button>
           <span>{spot.words || 'a spot'}</span>
           {#if spot.said_by}<span class="dim">{spot.said_by}</span>{/if}
-          {#if spot.mark && onunpin}
+          {#if spot.mark && onremove}
             {@const mark = spot.mark}
-            <button class="act" onclick={() => onunpin(mark)}>take it away</button>
+            <button class="act" onclick={() => onremove(mark)}>take it away</button>
           {/if}
         </li>
       {/each}

@@ -13,7 +13,7 @@ export interface SaidWords {
   marks: SaidMark[];
 }
 
-/** What a reader says of a report: their words, and pins in its takes. */
+/** What a reader says of a report: their words, and bookmarks in its takes. */
 export class Saying {
   saidBy = $state('');
   words = $state('');
@@ -24,12 +24,12 @@ export class Saying {
     return this.saidBy.trim() !== '' && (this.words.trim() !== '' || this.marks.length > 0);
   }
 
-  pin(take_id: string, at_s: number, words: string): void {
+  bookmark(take_id: string, at_s: number, words: string): void {
     const mark = { take_id, at_s: Math.round(at_s * 100) / 100, words: words.trim() };
     this.marks = [...this.marks, mark].sort((a, b) => a.at_s - b.at_s);
   }
 
-  unpin(mark: SaidMark): void {
+  removeBookmark(mark: SaidMark): void {
     this.marks = this.marks.filter((one) => one !== mark);
   }
 

@@ -10,7 +10,7 @@ it('is whole once somebody says something', () => {
   expect(saying.whole).toBe(true);
   saying.words = '  ';
   expect(saying.whole).toBe(false);
-  saying.pin('ab', 1.234, ' here ');
+  saying.bookmark('ab', 1.234, ' here ');
   expect(saying.whole).toBe(true);
   expect(saying.document()).toEqual({
     schema: 'orexis.words/1',
@@ -20,12 +20,12 @@ it('is whole once somebody says something', () => {
   });
 });
 
-it('keeps pins in the order of time, and takes one away', () => {
+it('keeps bookmarks in the order of time, and takes one away', () => {
   const saying = new Saying();
-  saying.pin('ab', 3, 'late');
-  saying.pin('ab', 1, 'early');
+  saying.bookmark('ab', 3, 'late');
+  saying.bookmark('ab', 1, 'early');
   expect(saying.marks.map(({ words }) => words)).toEqual(['early', 'late']);
   const [first] = saying.marks;
-  if (first) saying.unpin(first);
+  if (first) saying.removeBookmark(first);
   expect(saying.marks.map(({ words }) => words)).toEqual(['late']);
 });

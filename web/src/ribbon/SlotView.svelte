@@ -4,7 +4,7 @@
   import { coloursOf, drawSlots, drawStretch, place } from './draw';
   import { wholeOf, type RibbonFrames } from './frames';
   import { layOut } from './layout';
-  import { drawCursor, drawLoop, drawPins } from './marks';
+  import { drawCursor, drawLoop, drawBookmarks } from './marks';
   import type { Stretch } from './shapes';
 
   interface Props {
@@ -18,7 +18,7 @@
     windowS: number;
     /** The second at its left edge; unset, it follows the newest sound. */
     fromS?: number | null;
-    pins?: number[];
+    bookmarks?: number[];
     /** Redraw at every picture of the screen, because sound is coming in. */
     live?: boolean;
     cursorS?: number | null;
@@ -38,7 +38,7 @@
     stretches,
     windowS,
     fromS = null,
-    pins = [],
+    bookmarks = [],
     live = false,
     cursorS = null,
     under = null,
@@ -86,7 +86,7 @@
     });
     const xOf = (seconds: number) => layout.left + 4 + (seconds - pannedS) * perSecond;
     if (stretch) drawLoop(ctx, layout, colours, xOf(stretch.startS), xOf(stretch.endS));
-    drawPins(ctx, layout, colours, pins, xOf);
+    drawBookmarks(ctx, layout, colours, bookmarks, xOf);
     if (cursorS !== null && xOf(cursorS) >= layout.left) {
       drawCursor(ctx, layout, colours, xOf(cursorS));
     }

@@ -1,4 +1,4 @@
-/** What stands on the ribbon: marks with their words, pins, the cursor and a loop. */
+/** What stands on the ribbon: marks with their words, bookmarks, the cursor and a loop. */
 import type { Layout } from './layout';
 import { placeWords, type Box } from './placing';
 import type { Colours, Mark } from './shapes';
@@ -96,18 +96,18 @@ function point(ctx: CanvasRenderingContext2D, x: number, y: number): void {
   ctx.stroke();
 }
 
-/** Pins as numbered tabs hanging from the top edge. */
-export function drawPins(
+/** Bookmarks as numbered tabs hanging from the top edge. */
+export function drawBookmarks(
   ctx: CanvasRenderingContext2D,
   layout: Layout,
   colours: Colours,
-  pins: number[],
+  bookmarks: number[],
   xOf: (seconds: number) => number,
 ): void {
   ctx.font = `700 14px ${colours.textFont}`;
   ctx.textAlign = 'center';
   ctx.textBaseline = 'middle';
-  pins.forEach((seconds, i) => {
+  bookmarks.forEach((seconds, i) => {
     const x = xOf(seconds);
     if (x < layout.left - 1 || x > layout.width) return;
     ctx.fillStyle = colours.asked;

@@ -36,7 +36,7 @@ export const PLACES: Place[] = [
 export const routes: RouteDefinition = {
   '/today': Today,
   '/about': About,
-  '/approaches': wrap({ asyncComponent: () => import('../today/Schools.svelte') }),
+  '/approaches': wrap({ asyncComponent: () => import('../today/Approaches.svelte') }),
   '/programmes': wrap({ asyncComponent: () => import('../today/Programmes.svelte') }),
   '/stand': Stand,
   '/takes': Takes,

@@ -20,7 +20,7 @@
   import Notice from '../parts/Notice.svelte';
   import Pacer from './Pacer.svelte';
   import RoundTripView from './RoundTrip.svelte';
-  import Said from './Said.svelte';
+  import VerdictPanel from './VerdictPanel.svelte';
   import Sessions from './Sessions.svelte';
   import SkillPanel from './SkillPanel.svelte';
   import Whole from './Whole.svelte';
@@ -39,7 +39,7 @@
   import type { Offered } from './sessions';
   import { who } from '../players/who.svelte';
   import { overruleWords } from '../takes/overrule';
-  import { gateLevels, nextGateLevel } from '../players/gate';
+  import { setNextStandard, standards } from '../players/standard';
 
   /** What a phone has at hand while another device listens. */
   const REMOTE = [' ', 'r', 'ArrowRight', 'o'];
@@ -137,7 +137,7 @@
             : 'Play to begin. Silence ends it.',
   );
 
-  /** Seconds across the ribbon: two tries at one note, or one at more. */
+  /** Seconds across the ribbon: two attempts at one note, or one at more. */
   function windowOf(seconds: number, notes: number): number {
     return notes > 1 ? Math.min(60, Math.max(10, 1.2 * seconds + 3)) : Math.max(8, 2 * seconds + 4);
   }
@@ -184,10 +184,10 @@
     void stand.playWhole(one);
   }
 
-  async function nextGate() {
+  async function nextStandard() {
     if (stand.playing) return;
     try {
-      await nextGateLevel(player);
+      await setNextStandard(player);
       stand.tune();
       await stand.load();
     } catch (error) {
@@ -195,7 +195,7 @@
     }
   }
 
-  /** What is marked on the newest try. */
+  /** What is marked on the newest attempt. */
   const heard = $derived(markWords(stand.stretches.at(-1)?.marks ?? []));
   const more = $derived(stand.plan?.more ?? null);
 
@@ -269,8 +269,8 @@
           {
             keys: ['g'],
             shown: 'G',
-            label: `standard: ${gateLevels().join(', ')}`,
-            run: () => void nextGate(),
+            label: `standard: ${standards().join(', ')}`,
+            run: () => void nextStandard(),
             disabled: following !== null,
             quiet: true,
           },
@@ -319,10 +319,10 @@
   <button
     class="act"
     disabled={following !== null}
-    onclick={nextGate}
-    title={gateLevels().join(', ')}
+    onclick={nextStandard}
+    title={standards().join(', ')}
   >
-    standard <strong>{player.gate_level}</strong><Key shown="G" />
+    standard <strong>{player.standard}</strong><Key shown="G" />
   </button>
 {/snippet}
 
@@ -457,7 +457,7 @@
             </div>
           {/if}
         </div>
-        <Said {stand} {plan} />
+        <VerdictPanel {stand} {plan} />
       </section>
     </div>
     {#if following && !roomy.current}

@@ -7,7 +7,11 @@
 
 <ol aria-label="The session">
   {#each blocks as block, i (i)}
-    <li class:now={block.now} class:over={block.went !== ''} aria-current={block.now || undefined}>
+    <li
+      class:now={block.now}
+      class:over={block.result !== ''}
+      aria-current={block.now || undefined}
+    >
       {block.title}
     </li>
   {/each}

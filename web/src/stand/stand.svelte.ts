@@ -43,10 +43,10 @@ import { turnRound } from '../takes/overrule';
 import { record } from '../takes/record.svelte';
 
 /**
- * One try on the strip: from its first frame to its end, what was heard of it while it sounded,
+ * One attempt on the strip: from its first frame to its end, what was heard of it while it sounded,
  * and its take once it is kept.
  */
-interface Try {
+interface Attempt {
   from: number;
   to: number | null;
   heard: Mark[];
@@ -59,7 +59,7 @@ const FRAMES_A_SECOND = 100;
 const KEEP_TRIES = 12;
 /** So many marks of an attempt are said in words: more could not be read while one plays. */
 const MOST_SAID = 3;
-/** A take's note starts within this of the try it came of. */
+/** A take's note starts within this of the attempt it came of. */
 const SAME_TRY_FRAMES = 100;
 const FASTEST_COUNT_MS = 50;
 
@@ -71,7 +71,7 @@ export class Stand {
   starting = $state(false);
   standInPlaying = $state(false);
   playing = $state(false);
-  tries = $state.raw<Try[]>([]);
+  attempts = $state.raw<Attempt[]>([]);
   take = $state.raw<JudgedTake | null>(null);
   line = $state<LineState>('connecting');
   problem = $state.raw<Problem | null>(null);
@@ -83,7 +83,7 @@ export class Stand {
   inputId = $state('');
   skill = $state(usualSkill());
   drone = $state(false);
-  /** The step of the score that the sounding try has reached. */
+  /** The step of the score that the sounding attempt has reached. */
   reached = $state<number | null>(null);
   /** Where the session is. */
   readonly going = new Going();
@@ -233,13 +233,13 @@ export class Stand {
     this.session?.say({ type: 'help', question });
   }
 
-  /** The tries as stretches to draw; only the last is drawn full. */
+  /** The attempts as stretches to draw; only the last is drawn full. */
   get stretches(): Stretch[] {
-    return this.tries.map(({ from, to, heard, take }, i) => ({
+    return this.attempts.map(({ from, to, heard, take }, i) => ({
       from,
       to,
       label: take ? `attempt ${i + 1}: ${take.verdict.word}` : `attempt ${i + 1}`,
-      pale: i < this.tries.length - 1,
+      pale: i < this.attempts.length - 1,
       most: MOST_SAID,
       marks: placed(take?.marks ?? heard, take?.first_frame),
     }));
@@ -382,11 +382,11 @@ export class Stand {
     this.tune();
   }
 
-  /** Tells the session how hard the gate is, and what sounds in the room. */
+  /** Tells the session the standard, and what sounds in the room. */
   tune(): void {
     this.session?.sayWhenReady({
       type: 'tune',
-      level: this.player.gate_level,
+      level: this.player.standard,
       drone_hz: this.drone ? (this.plan?.drone_hz ?? null) : null,
     });
   }
@@ -547,7 +547,7 @@ export class Stand {
         if (session === this.session) this.level.heard = heard;
       },
       verdict: (take) => {
-        // A try cut off by leaving is kept after the view has gone.
+        // An attempt cut off by leaving is kept after the view has gone.
         record.grew();
         if (session === this.session) this.showTake(take);
       },
@@ -605,36 +605,37 @@ export class Stand {
 
   private followAttempt(playingSince: number | null): void {
     this.playing = playingSince !== null;
-    const last = this.tries.at(-1);
+    const last = this.attempts.at(-1);
     if (playingSince !== null) {
-      // After a reconnection the same try is told of again.
+      // After a reconnection the same attempt is told of again.
       if (last && last.from === playingSince) {
-        this.tries = [...this.tries.slice(0, -1), { ...last, to: null }];
+        this.attempts = [...this.attempts.slice(0, -1), { ...last, to: null }];
         return;
       }
       this.take = null;
       this.reached = null;
-      this.tries = [...this.tries, { from: playingSince, to: null, heard: [], take: null }].slice(
-        -KEEP_TRIES,
-      );
+      this.attempts = [
+        ...this.attempts,
+        { from: playingSince, to: null, heard: [], take: null },
+      ].slice(-KEEP_TRIES);
     } else if (last) {
       const to = this.frames.lastVoiced(last.from, this.frames.end);
-      this.tries = [...this.tries.slice(0, -1), { ...last, to }];
+      this.attempts = [...this.attempts.slice(0, -1), { ...last, to }];
     }
   }
 
   private hear(first: number, marks: Mark[], step: number | null): void {
     if (step !== null) this.reached = step;
-    const last = this.tries.at(-1);
+    const last = this.attempts.at(-1);
     if (!last || last.to !== null) return;
     const before = last.heard.filter((mark) => frameAt(mark.at_s) < first);
-    this.tries = [...this.tries.slice(0, -1), { ...last, heard: [...before, ...marks] }];
+    this.attempts = [...this.attempts.slice(0, -1), { ...last, heard: [...before, ...marks] }];
   }
 
   private showTake(take: JudgedTake): void {
     this.take = take;
     if (!this.playing) this.reached = null;
-    this.tries = this.tries.map((one) =>
+    this.attempts = this.attempts.map((one) =>
       Math.abs(one.from - take.first_frame - frameAt(take.sounds_from_s)) <= SAME_TRY_FRAMES ||
       one.take?.id === take.id
         ? { ...one, take }
@@ -644,7 +645,7 @@ export class Stand {
 
   private clear(): void {
     this.frames = new RibbonFrames();
-    this.tries = [];
+    this.attempts = [];
     this.take = null;
     this.playing = false;
     this.reached = null;

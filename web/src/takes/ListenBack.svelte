@@ -3,7 +3,7 @@
   import SlotView from '../ribbon/SlotView.svelte';
   import { markWords, wholeOf, type RibbonFrames } from '../ribbon/frames';
   import type { Listening } from './listening.svelte';
-  import Pins from './Pins.svelte';
+  import Bookmarks from './Bookmarks.svelte';
   import Sound from './Sound.svelte';
 
   interface Props {
@@ -45,7 +45,7 @@
     stretches={[wholeOf(frames, marks)]}
     windowS={listening.windowS}
     fromS={listening.fromS}
-    pins={listening.pins.map((pin) => pin.at_s)}
+    bookmarks={listening.bookmarks.map((bookmark) => bookmark.at_s)}
     cursorS={here}
     {under}
     label="{name}: {markWords(marks) || 'nothing to point at'}"
@@ -56,7 +56,7 @@
     onseek={(seconds) => listening.seek(seconds)}
   />
 </div>
-<Pins {listening} />
+<Bookmarks {listening} />
 <Sound {listening} />
 
 <style>

@@ -11,7 +11,7 @@
     {session.title} <span class="dim">{clock(session.started_at)}</span>
     {#if !session.ended}<span class="dim">· can be gone on with on the Stand</span>{/if}
   </h3>
-  {#if session.went.length}<p>{session.went.join(' ')}</p>{/if}
+  {#if session.results.length}<p>{session.results.join(' ')}</p>{/if}
   {#if session.note}<p class="note">“{session.note}”</p>{/if}
   {#if session.has_memo}
     <audio controls preload="none" src="/api/sessions/{session.id}/memo" aria-label="Spoken note"

@@ -5,7 +5,7 @@ import {
   sendFile,
   SERVER_GONE,
   type Kind,
-  type Pin,
+  type Bookmark,
   type Recording,
 } from '../api/client';
 
@@ -48,28 +48,32 @@ export async function restore(kept: KeptAt): Promise<void> {
   await answer(api.POST('/api/{kind}/{kept_id}/restore', { params: { path: path(kept) } }));
 }
 
-export async function pinAt(kept: KeptAt, atS: number, words: string): Promise<Pin> {
+export async function bookmarkAt(kept: KeptAt, atS: number, words: string): Promise<Bookmark> {
   return answer(
-    api.POST('/api/{kind}/{kept_id}/pins', {
+    api.POST('/api/{kind}/{kept_id}/bookmarks', {
       params: { path: path(kept) },
       body: { at_s: Math.round(atS * 100) / 100, words },
     }),
   );
 }
 
-export async function unpin(kept: KeptAt, pin: Pin): Promise<void> {
+export async function removeBookmark(kept: KeptAt, bookmark: Bookmark): Promise<void> {
   await answer(
-    api.DELETE('/api/{kind}/{kept_id}/pins/{pin_id}', {
-      params: { path: { ...path(kept), pin_id: pin.id } },
+    api.DELETE('/api/{kind}/{kept_id}/bookmarks/{bookmark_id}', {
+      params: { path: { ...path(kept), bookmark_id: bookmark.id } },
     }),
   );
 }
 
-/** Says whether one has been back to a pin. */
-export async function goBack(kept: KeptAt, pin: { id: number }, gone_back: boolean): Promise<Pin> {
+/** Says whether one has been back to a bookmark. */
+export async function goBack(
+  kept: KeptAt,
+  bookmark: { id: number },
+  gone_back: boolean,
+): Promise<Bookmark> {
   return answer(
-    api.PUT('/api/{kind}/{kept_id}/pins/{pin_id}/gone-back', {
-      params: { path: { ...path(kept), pin_id: pin.id } },
+    api.PUT('/api/{kind}/{kept_id}/bookmarks/{bookmark_id}/gone-back', {
+      params: { path: { ...path(kept), bookmark_id: bookmark.id } },
       body: { gone_back },
     }),
   );

@@ -1,7 +1,7 @@
 import { push } from 'svelte-spa-router';
-import { problemOf, type Pin } from '../api/client';
+import { problemOf, type Bookmark } from '../api/client';
 import { bringBack, deleteSound } from './deletion';
-import { fetchSound, goBack, pagePath, pinAt, unpin, type KeptAt } from './kept';
+import { fetchSound, goBack, pagePath, bookmarkAt, removeBookmark, type KeptAt } from './kept';
 import type { Action } from '../parts/keys.svelte';
 
 const STEP_S = 0.5;
@@ -16,7 +16,7 @@ const TURN_AT = 0.9;
 const LEAD = 0.1;
 
 /**
- * Listening back to one sound: playing, the place in it, speed, a loop, zoom and pins. The view
+ * Listening back to one sound: playing, the place in it, speed, a loop, zoom and bookmarks. The view
  * puts `audio` into the page and draws what is here.
  */
 export class Listening {
@@ -28,9 +28,9 @@ export class Listening {
   half = $state(false);
   /** A stretch to hear again and again, in seconds; open-ended while only its start is set. */
   loop = $state.raw<{ startS: number; endS: number | null } | null>(null);
-  pins = $state.raw<Pin[]>([]);
-  /** The words of a pin are being typed. */
-  pinning = $state(false);
+  bookmarks = $state.raw<Bookmark[]>([]);
+  /** The words of a bookmark are being typed. */
+  bookmarking = $state(false);
   trouble = $state('');
   /** Pauses are passed over while it plays. */
   skipping = $state(false);
@@ -40,7 +40,7 @@ export class Listening {
   constructor(
     readonly kept: KeptAt,
     readonly durationS: number,
-    pins: Pin[],
+    bookmarks: Bookmark[],
     /** There is no sound to listen to: only what was measured is kept. */
     readonly silent = false,
     /** Where in it one begins. */
@@ -49,7 +49,7 @@ export class Listening {
     readonly pauses: { start_s: number; end_s: number }[] = [],
     readonly pausesWords = '',
   ) {
-    this.pins = pins;
+    this.bookmarks = bookmarks;
     while (this.windowS > WIDEST_S && this.zoom < ZOOMS.length - 1) this.zoom++;
     this.place(startS);
   }
@@ -129,9 +129,9 @@ export class Listening {
     } else this.loop = null;
   }
 
-  /** Goes to the next spot, or the one before: pins and marks alike. */
+  /** Goes to the next spot, or the one before: bookmarks and marks alike. */
   jump(way: 1 | -1, marks: { at_s: number }[]): void {
-    const spots = [...marks, ...this.pins].map((spot) => spot.at_s).sort((a, b) => a - b);
+    const spots = [...marks, ...this.bookmarks].map((spot) => spot.at_s).sort((a, b) => a - b);
     const found =
       way > 0
         ? spots.find((at) => at > this.cursorS + NEAR_S)
@@ -139,32 +139,32 @@ export class Listening {
     if (found !== undefined) this.seek(found);
   }
 
-  async pin(words: string): Promise<void> {
-    this.pinning = false;
+  async bookmark(words: string): Promise<void> {
+    this.bookmarking = false;
     await this.tell(async () => {
-      const added = await pinAt(this.kept, this.cursorS, words);
-      this.pins = [...this.pins, added].sort((a, b) => a.at_s - b.at_s);
+      const added = await bookmarkAt(this.kept, this.cursorS, words);
+      this.bookmarks = [...this.bookmarks, added].sort((a, b) => a.at_s - b.at_s);
     });
   }
 
-  async unpin(pin: Pin): Promise<void> {
+  async removeBookmark(bookmark: Bookmark): Promise<void> {
     await this.tell(async () => {
-      await unpin(this.kept, pin);
-      this.pins = this.pins.filter(({ id }) => id !== pin.id);
+      await removeBookmark(this.kept, bookmark);
+      this.bookmarks = this.bookmarks.filter(({ id }) => id !== bookmark.id);
     });
   }
 
-  /** Says that one has been back to a pin, or takes it back. */
-  async goneBack(pin: Pin): Promise<void> {
+  /** Says that one has been back to a bookmark, or takes it back. */
+  async goneBack(bookmark: Bookmark): Promise<void> {
     await this.tell(async () => {
-      const changed = await goBack(this.kept, pin, !pin.gone_back);
-      this.pins = this.pins.map((one) => (one.id === changed.id ? changed : one));
+      const changed = await goBack(this.kept, bookmark, !bookmark.gone_back);
+      this.bookmarks = this.bookmarks.map((one) => (one.id === changed.id ? changed : one));
     });
   }
 
-  /** The pin at the cursor, or the nearest one before it. */
-  get pinHere(): Pin | undefined {
-    return this.pins.findLast((pin) => pin.at_s <= this.cursorS + NEAR_S);
+  /** The bookmark at the cursor, or the nearest one before it. */
+  get pinHere(): Bookmark | undefined {
+    return this.bookmarks.findLast((bookmark) => bookmark.at_s <= this.cursorS + NEAR_S);
   }
 
   private async tell(call: () => Promise<void>): Promise<void> {
@@ -184,15 +184,15 @@ export class Listening {
   /** What the keys do while listening; `marks` are the other spots to go to. */
   actions(marks: { at_s: number }[]): Action[] {
     const disabled = !this.soundUrl;
-    const pin = this.pinHere;
+    const bookmark = this.pinHere;
     return [
-      ...(this.pinning
+      ...(this.bookmarking
         ? [
             {
               keys: ['Escape'],
               shown: 'Esc',
               label: 'no bookmark',
-              run: () => void (this.pinning = false),
+              run: () => void (this.bookmarking = false),
               quiet: true,
             },
           ]
@@ -279,25 +279,27 @@ export class Listening {
         keys: ['n'],
         shown: 'N',
         label: 'bookmark this spot',
-        run: () => (this.pinning = true),
+        run: () => (this.bookmarking = true),
         disabled,
       },
       {
         keys: ['u'],
         shown: 'U',
-        label: pin ? `take bookmark ${this.pins.indexOf(pin) + 1} away` : 'take the bookmark away',
-        run: () => pin && void this.unpin(pin),
-        disabled: !pin,
+        label: bookmark
+          ? `take bookmark ${this.bookmarks.indexOf(bookmark) + 1} away`
+          : 'take the bookmark away',
+        run: () => bookmark && void this.removeBookmark(bookmark),
+        disabled: !bookmark,
         quiet: true,
       },
       {
         keys: ['g'],
         shown: 'G',
-        label: pin
-          ? `bookmark ${this.pins.indexOf(pin) + 1}: ${pin.gone_back ? 'still to do' : 'been there'}`
+        label: bookmark
+          ? `bookmark ${this.bookmarks.indexOf(bookmark) + 1}: ${bookmark.gone_back ? 'still to do' : 'been there'}`
           : 'been at the bookmark',
-        run: () => pin && void this.goneBack(pin),
-        disabled: !pin,
+        run: () => bookmark && void this.goneBack(bookmark),
+        disabled: !bookmark,
         quiet: true,
       },
       {

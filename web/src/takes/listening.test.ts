@@ -49,9 +49,9 @@ test('one never leaves the sound', () => {
   expect(audio.currentTime).toBe(12);
 });
 
-test('the next spot is a pin or a mark, past where one is', () => {
+test('the next spot is a bookmark or a mark, past where one is', () => {
   const { listening, at } = opened();
-  listening.pins = [{ id: 1, at_s: 6, words: '', author: null }] as never;
+  listening.bookmarks = [{ id: 1, at_s: 6, words: '', author: null }] as never;
   const marks = [{ at_s: 2 }, { at_s: 9 }];
   at(2);
   listening.jump(1, marks);

@@ -1,4 +1,4 @@
-import { problemOf, type Kind, type Pin, type Problem } from '../api/client';
+import { problemOf, type Kind, type Bookmark, type Problem } from '../api/client';
 import { Loaded } from '../parts/loaded.svelte';
 import { ribbonOf, type RibbonFrames } from '../ribbon/frames';
 import { Listening } from './listening.svelte';
@@ -6,7 +6,7 @@ import { Listening } from './listening.svelte';
 /** What the pages of takes and recordings have in common. */
 export interface Page {
   duration_s: number;
-  pins: Pin[];
+  bookmarks: Bookmark[];
   frames: Parameters<typeof ribbonOf>[0];
   /** False where only what was measured is kept. */
   has_sound?: boolean;
@@ -37,7 +37,7 @@ export class Opened<T extends Page> {
       const listening = new Listening(
         kept,
         page.duration_s,
-        page.pins,
+        page.bookmarks,
         silent,
         this.startS,
         page.pauses,

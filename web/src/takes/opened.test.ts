@@ -4,7 +4,7 @@ import { Opened } from './opened.svelte';
 vi.mock('svelte-spa-router', () => ({ push: () => Promise.resolve() }));
 
 const FRAMES = { first: 0, hop_s: 0.01, pitch_cents: [0], level_db: [-20], harmonicity_db: [20] };
-const page = (words: string) => ({ words, duration_s: 2, pins: [], frames: FRAMES });
+const page = (words: string) => ({ words, duration_s: 2, bookmarks: [], frames: FRAMES });
 
 function soundAnswers(ok: boolean) {
   vi.stubGlobal('fetch', () => Promise.resolve(new Response('sound', { status: ok ? 200 : 404 })));

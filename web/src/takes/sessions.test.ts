@@ -6,7 +6,7 @@ const line = (id: string): SessionLine => ({
   title: id,
   started_at: '2026-05-04T18:00:00Z',
   ended: 'done',
-  went: [],
+  results: [],
   note: '',
   has_memo: false,
 });

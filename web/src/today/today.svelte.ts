@@ -6,7 +6,7 @@ import { handOver } from '../stand/handed';
 
 export type Today = Schemas['TodayOut'];
 export type DayBlock = Schemas['DayBlockOut'];
-type Asked = Schemas['AskedIn'];
+type PlanRequest = Schemas['PlanRequestIn'];
 type Change = Schemas['ChangeIn'];
 
 /** The plan of the day, and what is done to it. */
@@ -42,7 +42,7 @@ export class Day {
   }
 
   /** Makes the plan anew for what is wanted of it, told from what it is for now. */
-  ask(wanted: (today: Today) => Partial<Asked>): Promise<void> {
+  ask(wanted: (today: Today) => Partial<PlanRequest>): Promise<void> {
     return this.take((today) => {
       const { minutes, lips, quiet } = today;
       const body = { minutes, lips, quiet, ...wanted(today) };
@@ -52,7 +52,7 @@ export class Day {
 
   nextLips(): void {
     const choices =
-      known.fields.today.lips?.choices.map(({ value }) => value as Asked['lips']) ?? [];
+      known.fields.today.lips?.choices.map(({ value }) => value as PlanRequest['lips']) ?? [];
     void this.ask(({ lips }) => ({ lips: choices[(choices.indexOf(lips) + 1) % choices.length] }));
   }
 

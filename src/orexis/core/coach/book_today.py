@@ -7,7 +7,7 @@ from itertools import groupby
 from math import ceil
 
 from orexis.core.coach.about import Lips
-from orexis.core.coach.known import Known
+from orexis.core.coach.known import PlayerFacts
 from orexis.core.coach.limits import limits_for
 from orexis.core.counting import days_ago_words
 from orexis.core.exercises.book import FAMILIES, task_of
@@ -15,7 +15,7 @@ from orexis.core.exercises.family import ExerciseRefusedError, Family, Group
 from orexis.core.exercises.practised import Values
 from orexis.core.exercises.task import Task
 from orexis.core.horn.registers import Register, register_of
-from orexis.core.score.steps import On
+from orexis.core.score.steps import PlayedOn
 
 _NOT_LATELY = "not played in the last six weeks"
 
@@ -38,7 +38,7 @@ class BookLine:
     refused: str = ""
 
 
-def book_of(known: Known, lips: Lips = Lips.NORMAL) -> list[tuple[Group, list[BookLine]]]:
+def book_of(known: PlayerFacts, lips: Lips = Lips.NORMAL) -> list[tuple[Group, list[BookLine]]]:
     """Every family by what it trains, in the order of a day; in each group what today has room for
     comes first, and what this horn has not comes last."""
     lines = [_line(family, known, lips) for family in FAMILIES.values()]
@@ -48,7 +48,7 @@ def book_of(known: Known, lips: Lips = Lips.NORMAL) -> list[tuple[Group, list[Bo
     ]
 
 
-def _line(family: Family, known: Known, lips: Lips) -> BookLine:
+def _line(family: Family, known: PlayerFacts, lips: Lips) -> BookLine:
     on_path = known.on_path(family)
     steps: list[Values] = [{}] if on_path is None else [on_path.now.values, {}]
     refused = ""
@@ -62,7 +62,9 @@ def _line(family: Family, known: Known, lips: Lips) -> BookLine:
     return BookLine(family, {}, refused=refused)
 
 
-def _line_of(task: Task, family: Family, values: Values, known: Known, lips: Lips) -> BookLine:
+def _line_of(
+    task: Task, family: Family, values: Values, known: PlayerFacts, lips: Lips
+) -> BookLine:
     on_path = known.on_path(family)
     pitches = _on_horn(task)
     return BookLine(
@@ -79,7 +81,7 @@ def _line_of(task: Task, family: Family, values: Values, known: Known, lips: Lip
     )
 
 
-def _played(family: Family, known: Known) -> str:
+def _played(family: Family, known: PlayerFacts) -> str:
     """When an exercise was last played; what is breathed leaves no take to tell of."""
     if family.group is Group.BREATH:
         return ""
@@ -89,11 +91,11 @@ def _played(family: Family, known: Known) -> str:
 
 def _on_horn(task: Task) -> tuple[int, ...]:
     """The notes of a task that is played on the horn, none of one on the mouthpiece alone."""
-    on_horn = any(note.on is On.HORN for note in task.score.notes)
+    on_horn = any(note.on is PlayedOn.HORN for note in task.score.notes)
     return task.score.pitches if on_horn else ()
 
 
-def _needs(task: Task, known: Known) -> str:
+def _needs(task: Task, known: PlayerFacts) -> str:
     """What it is played on, and how high it goes."""
     if not task.score.pitches:
         return "without the horn"
@@ -101,7 +103,7 @@ def _needs(task: Task, known: Known) -> str:
     return highest if _on_horn(task) else f"on the mouthpiece, {highest}"
 
 
-def _not_today(pitches: Sequence[int], family: Family, known: Known, lips: Lips) -> str:
+def _not_today(pitches: Sequence[int], family: Family, known: PlayerFacts, lips: Lips) -> str:
     """Why an exercise is not for today, where it asks for a note past today's limits."""
     if not pitches:
         return ""

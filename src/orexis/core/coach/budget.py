@@ -4,11 +4,11 @@ it, each with its reason."""
 from dataclasses import dataclass, field
 
 from orexis.core.coach.about import Experience, Lips, Wish
-from orexis.core.coach.day import Asked
-from orexis.core.coach.known import Known
+from orexis.core.coach.approaches import choice
+from orexis.core.coach.day import PlanRequest
+from orexis.core.coach.known import PlayerFacts
 from orexis.core.coach.programmes import RETURN, Stage
 from orexis.core.coach.returning import week_after_break, week_after_hurt
-from orexis.core.coach.schools import choice
 from orexis.core.coach.week import is_easy_day, why_rest_day
 from orexis.core.exercises.family import WORKS, Group
 
@@ -36,12 +36,12 @@ class Budget:
         """Leaves kinds out."""
         self.kinds -= set(kinds)
 
-    def at_most(self, share: float, asked: Asked) -> None:
+    def at_most(self, share: float, asked: PlanRequest) -> None:
         """Takes no more than a share of what was asked."""
         self.minutes = min(self.minutes, share * asked.minutes)
 
 
-def budget_for(known: Known, asked: Asked) -> Budget:
+def budget_for(known: PlayerFacts, asked: PlanRequest) -> Budget:
     """What there is to be on a day."""
     budget = Budget(float(asked.minutes))
     _who(known, budget)
@@ -52,7 +52,7 @@ def budget_for(known: Known, asked: Asked) -> Budget:
     _lips(known, asked, budget)
     _ceiling(known, budget)
     _week(known, budget)
-    _schools(known, budget)
+    _approaches(known, budget)
     if Group.HIGH not in budget.kinds:
         # On a day for nothing high nothing is asked for from cold.
         budget.without(Group.COLD)
@@ -64,7 +64,7 @@ def budget_for(known: Known, asked: Asked) -> Budget:
     return budget
 
 
-def _who(known: Known, budget: Budget) -> None:
+def _who(known: PlayerFacts, budget: Budget) -> None:
     if known.experience is Experience.FIRST_WEEKS:
         budget.without(Group.INTERVALS, Group.LOW, Group.PEDALS, Group.HIGH)
         budget.minutes = min(budget.minutes, _BEGINNER_MOST_MIN)
@@ -72,7 +72,7 @@ def _who(known: Known, budget: Budget) -> None:
         budget.without(Group.PEDALS)
 
 
-def _hurts(known: Known, asked: Asked, budget: Budget) -> None:
+def _hurts(known: PlayerFacts, asked: PlanRequest, budget: Budget) -> None:
     """Nothing is played until the player clears it; then playing comes back by weeks."""
     hurting = known.history.hurting()
     if hurting is not None:
@@ -90,7 +90,7 @@ def _hurts(known: Known, asked: Asked, budget: Budget) -> None:
         )
 
 
-def _back_by_weeks(week: int | None, asked: Asked, budget: Budget) -> Stage | None:
+def _back_by_weeks(week: int | None, asked: PlanRequest, budget: Budget) -> Stage | None:
     """Takes no more than a week of a return allows; the stage, `None` where that is all."""
     if week is None or RETURN[week].share == 1:
         return None
@@ -98,13 +98,13 @@ def _back_by_weeks(week: int | None, asked: Asked, budget: Budget) -> Stage | No
     return RETURN[week]
 
 
-def _allow(stage: Stage, asked: Asked, budget: Budget) -> None:
+def _allow(stage: Stage, asked: PlanRequest, budget: Budget) -> None:
     budget.at_most(stage.share, asked)
     if stage.no_high:
         budget.without(Group.HIGH, Group.PEDALS)
 
 
-def _coming(known: Known, asked: Asked, budget: Budget) -> None:
+def _coming(known: PlayerFacts, asked: PlanRequest, budget: Budget) -> None:
     """Less before a concert, and an easy day after it."""
     concert = known.next_concert
     days = None if concert is None else (concert.day - known.today).days
@@ -124,7 +124,7 @@ def _coming(known: Known, asked: Asked, budget: Budget) -> None:
         budget.said.append(f"{last.words or 'The concert'} was yesterday: an easy day.")
 
 
-def _returning(known: Known, asked: Asked, budget: Budget) -> None:
+def _returning(known: PlayerFacts, asked: PlanRequest, budget: Budget) -> None:
     """A graded return, braces: a share of the usual, and nothing high at first."""
     for key in ("graded-return", "braces"):
         place = known.going(key)
@@ -134,7 +134,7 @@ def _returning(known: Known, asked: Asked, budget: Budget) -> None:
         budget.said.append(f"{place.programme.title}: {place.now.name}.")
 
 
-def _after_a_break(known: Known, asked: Asked, budget: Budget) -> None:
+def _after_a_break(known: PlayerFacts, asked: PlanRequest, budget: Budget) -> None:
     """A week and more without playing: less at first; two weeks and more: back by weeks."""
     pause = known.pause
     if pause is None or known.going("graded-return") is not None:
@@ -156,7 +156,7 @@ def _after_a_break(known: Known, asked: Asked, budget: Budget) -> None:
         )
 
 
-def _lips(known: Known, asked: Asked, budget: Budget) -> None:
+def _lips(known: PlayerFacts, asked: PlanRequest, budget: Budget) -> None:
     if asked.lips is Lips.TIRED:
         budget.at_most(_TIRED, asked)
         budget.without(Group.HIGH, Group.PEDALS)
@@ -170,7 +170,7 @@ def _lips(known: Known, asked: Asked, budget: Budget) -> None:
         )
 
 
-def _ceiling(known: Known, budget: Budget) -> None:
+def _ceiling(known: PlayerFacts, budget: Budget) -> None:
     """No hard work after a day that ended at the ceiling."""
     day = known.at_ceiling_on
     if day is not None and budget.kinds & WORKS:
@@ -179,7 +179,7 @@ def _ceiling(known: Known, budget: Budget) -> None:
         budget.said.append(f"{when} ended at the ceiling, so no hard work today.")
 
 
-def _week(known: Known, budget: Budget) -> None:
+def _week(known: PlayerFacts, budget: Budget) -> None:
     """Hard and easy days take turns, and a rest day comes at least every seven."""
     if why := why_rest_day(known):
         budget.kinds &= {Group.BREATH}
@@ -191,10 +191,10 @@ def _week(known: Known, budget: Budget) -> None:
         budget.said.append("Yesterday was a hard day, so today is an easy one.")
 
 
-def _schools(known: Known, budget: Budget) -> None:
-    if choice(known.schools, "buzzing") == "diagnosis":
+def _approaches(known: PlayerFacts, budget: Budget) -> None:
+    if choice(known.approaches, "buzzing") == "diagnosis":
         budget.without(Group.BUZZ)
-    if choice(known.schools, "pedals") == "loosening":
+    if choice(known.approaches, "pedals") == "loosening":
         budget.without(Group.PEDALS)
 
 

@@ -3,15 +3,15 @@ and nothing is forbidden."""
 
 from dataclasses import replace
 
+from orexis.core.coach.approaches import choice
 from orexis.core.coach.choosing import chosen_for
-from orexis.core.coach.day import HIGH_SHARE, ORDER, WARM_UP, Asked, DayBlock, DayPlan
+from orexis.core.coach.day import HIGH_SHARE, ORDER, WARM_UP, DayBlock, DayPlan, PlanRequest
 from orexis.core.coach.fitting import FILLED, fitted
-from orexis.core.coach.known import Known
+from orexis.core.coach.known import PlayerFacts
 from orexis.core.coach.planning import headline_of, made_of
-from orexis.core.coach.schools import choice
 from orexis.core.exercises.book import find_family
 from orexis.core.exercises.family import WORKS, ExerciseRefusedError, Group
-from orexis.core.exercises.practised import Follow
+from orexis.core.exercises.practised import AttemptOrder
 
 _LEAST_MIN = 1.0
 _ROUNDING_MIN = 0.5
@@ -21,7 +21,7 @@ class ChangeRefusedError(ValueError):
     """A change that cannot be; the message says why."""
 
 
-def moved(plan: DayPlan, block: int, to: int, known: Known) -> DayPlan:
+def moved(plan: DayPlan, block: int, to: int, known: PlayerFacts) -> DayPlan:
     """A block at another place among the others. Raises `ChangeRefusedError`."""
     _check(plan, block)
     _check(plan, to)
@@ -30,7 +30,7 @@ def moved(plan: DayPlan, block: int, to: int, known: Known) -> DayPlan:
     return _with(plan, blocks, known)
 
 
-def dropped(plan: DayPlan, block: int, known: Known) -> DayPlan:
+def dropped(plan: DayPlan, block: int, known: PlayerFacts) -> DayPlan:
     """The plan without a block; its time goes to the others that are no hard work. Raises
     `ChangeRefusedError`."""
     _check(plan, block)
@@ -41,7 +41,7 @@ def dropped(plan: DayPlan, block: int, known: Known) -> DayPlan:
     return _with(plan, _given(blocks, freed, None, known), known)
 
 
-def lengthened(plan: DayPlan, block: int, by_min: float, known: Known) -> DayPlan:
+def lengthened(plan: DayPlan, block: int, by_min: float, known: PlayerFacts) -> DayPlan:
     """A block longer or shorter by some minutes; the others make room for it, or take it up.
     Raises `ChangeRefusedError`."""
     _check(plan, block)
@@ -53,7 +53,7 @@ def lengthened(plan: DayPlan, block: int, by_min: float, known: Known) -> DayPla
     return _with(plan, _given(blocks, -by_min, block, known), known)
 
 
-def swapped(plan: DayPlan, block: int, known: Known) -> DayPlan:
+def swapped(plan: DayPlan, block: int, known: PlayerFacts) -> DayPlan:
     """Another exercise of the same kind in a block's place. Raises `ChangeRefusedError`."""
     _check(plan, block)
     old = plan.blocks[block]
@@ -74,12 +74,12 @@ def swapped(plan: DayPlan, block: int, known: Known) -> DayPlan:
     raise ChangeRefusedError(f"There is nothing else of this kind than {old.title} today.")
 
 
-def resized(block: DayBlock, minutes: float, known: Known) -> DayBlock:
+def resized(block: DayBlock, minutes: float, known: PlayerFacts) -> DayBlock:
     """A block for other minutes, rests counted."""
     minutes = round(2 * minutes) / 2
     # What filled the old minutes is worked out anew.
     free = {"needed", "fails", "sets", "set_rest_s", "minutes", "block_rest_s"}
-    keeps_sets = find_family(block.setting.family).practised.follow is Follow.SETS
+    keeps_sets = find_family(block.setting.family).practised.follow is AttemptOrder.SETS
     way = {
         key: value
         for key, value in block.setting.way.items()
@@ -109,7 +109,9 @@ def resized(block: DayBlock, minutes: float, known: Known) -> DayBlock:
     )
 
 
-def _given(blocks: list[DayBlock], minutes: float, but: int | None, known: Known) -> list[DayBlock]:
+def _given(
+    blocks: list[DayBlock], minutes: float, but: int | None, known: PlayerFacts
+) -> list[DayBlock]:
     """Minutes shared out among the blocks that are no hard work, or taken from them."""
     open_to = [
         place
@@ -130,7 +132,7 @@ def _check(plan: DayPlan, block: int) -> None:
         raise ChangeRefusedError("There is no such block in the plan.")
 
 
-def _with(plan: DayPlan, blocks: list[DayBlock], known: Known) -> DayPlan:
+def _with(plan: DayPlan, blocks: list[DayBlock], known: PlayerFacts) -> DayPlan:
     changed = tuple(blocks)
     before = broken_rules(plan.blocks, plan.asked, known)
     kept = tuple(warning for warning in plan.warnings if warning not in before)
@@ -139,7 +141,9 @@ def _with(plan: DayPlan, blocks: list[DayBlock], known: Known) -> DayPlan:
     return replace(plan, blocks=changed, warnings=warnings, headline=headline)
 
 
-def broken_rules(blocks: tuple[DayBlock, ...], asked: Asked, known: Known) -> tuple[str, ...]:
+def broken_rules(
+    blocks: tuple[DayBlock, ...], asked: PlanRequest, known: PlayerFacts
+) -> tuple[str, ...]:
     """What a plan breaks, each in a sentence; none for one the coach has made."""
     found: list[str] = []
     kinds = [block.kind for block in blocks]
@@ -157,7 +161,7 @@ def broken_rules(blocks: tuple[DayBlock, ...], asked: Asked, known: Known) -> tu
         found.append(f"High work is {share:.0f} % of the time; a quarter is the most.")
     if high and known.at_ceiling_on is not None:
         found.append("The last day ended at the ceiling; high work wants a day between.")
-    if {Group.HIGH, Group.PEDALS} <= set(kinds) and choice(known.schools, "pedals") == "both":
+    if {Group.HIGH, Group.PEDALS} <= set(kinds) and choice(known.approaches, "pedals") == "both":
         found.append("You keep pedals and high work apart, and here they are on one day.")
     load = sum(block.load for block in blocks)
     if known.room is not None and load > known.room:

@@ -5,15 +5,15 @@ from dataclasses import replace
 from math import inf
 
 from orexis.core.coach.about import Experience, Lips
-from orexis.core.coach.chosen import Chosen, played_words
+from orexis.core.coach.approaches import answers_to, choice
+from orexis.core.coach.chosen import ChosenExercise, played_words
 from orexis.core.coach.from_cold import picks_from_cold
 from orexis.core.coach.kept import kept_by_the_player
-from orexis.core.coach.known import Known
+from orexis.core.coach.known import PlayerFacts
 from orexis.core.coach.limits import limits_for
 from orexis.core.coach.path_today import is_within, step_today, varied
 from orexis.core.coach.programmes import Stage
 from orexis.core.coach.returning import return_stage
-from orexis.core.coach.schools import answers_to, choice
 from orexis.core.exercises.book import (
     FAMILIES,
     find_family,
@@ -23,7 +23,7 @@ from orexis.core.exercises.book import (
     to_come_down,
 )
 from orexis.core.exercises.family import ExerciseRefusedError, Family, Group
-from orexis.core.exercises.practised import Follow, Value, Values
+from orexis.core.exercises.practised import AttemptOrder, Value, Values
 from orexis.core.session.building import Setting
 
 _BELOW = 3
@@ -44,7 +44,7 @@ _AFTER_FAIL: dict[str, dict[str, Value]] = {
 }
 
 
-def chosen_for(kind: Group, known: Known, lips: Lips) -> Iterator[Chosen]:
+def chosen_for(kind: Group, known: PlayerFacts, lips: Lips) -> Iterator[ChosenExercise]:
     """Exercises for a block, the best one first; one the horn cannot do is left out."""
     says = _says(kind, known)
     for candidate in _candidates(kind, known, lips):
@@ -70,17 +70,17 @@ _SAYS: dict[tuple[Group, str, str], str] = {
 }
 
 
-def _says(kind: Group, known: Known) -> str:
-    """What the player's schools say of how a kind of work is played."""
+def _says(kind: Group, known: PlayerFacts) -> str:
+    """What the player's approaches say of how a kind of work is played."""
     found = (
         words
         for (part, question, answer), words in _SAYS.items()
-        if part is kind and choice(known.schools, question) == answer
+        if part is kind and choice(known.approaches, question) == answer
     )
     return " ".join(found)
 
 
-def _candidates(kind: Group, known: Known, lips: Lips) -> Iterator[Chosen]:
+def _candidates(kind: Group, known: PlayerFacts, lips: Lips) -> Iterator[ChosenExercise]:
     if kind is Group.COLD:
         yield from picks_from_cold(known, lips)
         return
@@ -97,13 +97,13 @@ def _candidates(kind: Group, known: Known, lips: Lips) -> Iterator[Chosen]:
         yield from programmes
 
 
-def _was_last(chosen: Chosen, known: Known) -> bool:
+def _was_last(chosen: ChosenExercise, known: PlayerFacts) -> bool:
     """Whether an exercise was played on the last day of practice."""
     since = known.history.days_since(chosen.setting.family, known.today)
     return since is not None and 0 < since <= known.days_off + 1
 
 
-def _planned(kind: Group, known: Known, lips: Lips) -> tuple[Family, ...]:
+def _planned(kind: Group, known: PlayerFacts, lips: Lips) -> tuple[Family, ...]:
     """What there is of a kind for this player today."""
     if kind is Group.WARM_DOWN:
         return to_come_down()
@@ -115,7 +115,7 @@ def _planned(kind: Group, known: Known, lips: Lips) -> tuple[Family, ...]:
     return families
 
 
-def _in_turn(families: tuple[Family, ...], known: Known, kind: Group) -> Sequence[Family]:
+def _in_turn(families: tuple[Family, ...], known: PlayerFacts, kind: Group) -> Sequence[Family]:
     """What was left longest comes first; low long tones at the latest every second day, and what
     comes down again always in the same order."""
     if kind is Group.WARM_DOWN:
@@ -129,7 +129,7 @@ def _in_turn(families: tuple[Family, ...], known: Known, kind: Group) -> Sequenc
         return inf if since is None else float(since)
 
     def rank(family: Family) -> tuple[bool, float, int]:
-        wanted = any(answer.first for answer in answers_to(family, known.schools))
+        wanted = any(answer.first for answer in answers_to(family, known.approaches))
         sooner = _STEPS_AGAIN if family.practised.in_steps else 1.0
         on_path = known.on_path(family)
         if on_path is not None and on_path.is_stuck:
@@ -140,7 +140,7 @@ def _in_turn(families: tuple[Family, ...], known: Known, kind: Group) -> Sequenc
     return sorted(families, key=rank)
 
 
-def _from_programmes(kind: Group, known: Known, lips: Lips) -> Iterator[Chosen]:
+def _from_programmes(kind: Group, known: PlayerFacts, lips: Lips) -> Iterator[ChosenExercise]:
     for place in known.due:
         asked = place.now.setting
         if asked is None or find_family(asked.family).group is not kind:
@@ -150,9 +150,9 @@ def _from_programmes(kind: Group, known: Known, lips: Lips) -> Iterator[Chosen]:
             family = find_family(setting.family)
             way = {**setting.way, **_way(family, known)}
             if family.practised.climbs:
-                way["follow"] = Follow.REPEAT.value
+                way["follow"] = AttemptOrder.REPEAT.value
             values = _as_programmed(setting, family, known, lips)
-            yield Chosen(
+            yield ChosenExercise(
                 Setting(setting.family, values, way),
                 f"{place.programme.title}, stage {place.stage + 1} of {len(place.stages)}.",
                 facts,
@@ -160,7 +160,7 @@ def _from_programmes(kind: Group, known: Known, lips: Lips) -> Iterator[Chosen]:
             )
 
 
-def _as_programmed(setting: Setting, family: Family, known: Known, lips: Lips) -> Values:
+def _as_programmed(setting: Setting, family: Family, known: PlayerFacts, lips: Lips) -> Values:
     """What a programme sets, and along the exercise's own path what it leaves open, in turn once
     that is finished. Where it asks for notes outside what the day allows, the path alone says what
     is played."""
@@ -174,7 +174,7 @@ def _as_programmed(setting: Setting, family: Family, known: Known, lips: Lips) -
     return varied(on_path, family, {**setting.values, **step}, known, lips)
 
 
-def _either(stage: Stage, known: Known) -> list[Setting]:
+def _either(stage: Stage, known: PlayerFacts) -> list[Setting]:
     """What earns a stage, first what comes first: where two do, they take turns, and the other
     comes too where the horn has no note for the first."""
     asked, other = stage.setting, stage.or_else
@@ -197,13 +197,13 @@ def families_of(kind: Group) -> frozenset[str]:
     )
 
 
-def _set(kind: Group, family: Family, known: Known, lips: Lips) -> Chosen | None:
-    """An exercise at its rung, as the player's schools have it."""
+def _set(kind: Group, family: Family, known: PlayerFacts, lips: Lips) -> ChosenExercise | None:
+    """An exercise at its rung, as the player's approaches have it."""
     practised, beginner = family.practised, known.experience is Experience.FIRST_WEEKS
     down = kind is Group.WARM_DOWN
     if practised.climbs:
         return _ladder(family, known, lips)
-    answers = answers_to(family, known.schools)
+    answers = answers_to(family, known.approaches)
     # What is played to recover is no work to do while something hurts, for lips of a year, nor in
     # the weeks of a return that have no pedals.
     young = known.experience in (Experience.FIRST_WEEKS, Experience.FIRST_YEAR)
@@ -242,14 +242,14 @@ def _set(kind: Group, family: Family, known: Known, lips: Lips) -> Chosen | None
     if down:
         way = {"block_rest_s": 0.0}
     setting = Setting(family.key, values, way)
-    return Chosen(setting, reason or _REASONS[kind], tuple(facts), is_lowered=is_lowered)
+    return ChosenExercise(setting, reason or _REASONS[kind], tuple(facts), is_lowered=is_lowered)
 
 
-def _ladder(family: Family, known: Known, lips: Lips) -> Chosen | None:
+def _ladder(family: Family, known: PlayerFacts, lips: Lips) -> ChosenExercise | None:
     """A ladder from a few rungs below the last secure note to a little above where it came to, and
     no higher than the day may go."""
     practised, writer = family.practised, known.writer
-    if choice(known.schools, "between-tries") == "bottom" and not practised.whole_line:
+    if choice(known.approaches, "between-tries") == "bottom" and not practised.whole_line:
         return None
     lowest = (
         next(parameter for parameter in family.parameters(writer) if parameter.is_note).least or 0
@@ -280,11 +280,11 @@ def _ladder(family: Family, known: Known, lips: Lips) -> Chosen | None:
             continue
         way = {**_way(family, known), "follow": "ladder", "rungs": float(rungs + lower)}
         # Why it is there is said of how far it goes once it has its minutes and its limit.
-        return Chosen(Setting(family.key, values, way), "", tuple(facts))
+        return ChosenExercise(Setting(family.key, values, way), "", tuple(facts))
     return None
 
 
-def _base_fact(known: Known) -> str:
+def _base_fact(known: PlayerFacts) -> str:
     """What the note that a ladder builds on is taken from."""
     base, name = known.range.comfortable, known.writer.name
     if known.range.highest_secure == base:
@@ -296,18 +296,18 @@ def _base_fact(known: Known) -> str:
     return f"{name(base)} is what players of your experience usually reach; yours is not known yet."
 
 
-def _way(family: Family, known: Known) -> dict[str, Value]:
-    """How tries follow each other, as the player's schools have it."""
-    schools, practised = known.schools, family.practised
+def _way(family: Family, known: PlayerFacts) -> dict[str, Value]:
+    """How attempts follow each other, as the player's approaches have it."""
+    approaches, practised = known.approaches, family.practised
     way: dict[str, Value] = {}
-    if family.group is Group.HIGH and (practised.climbs or practised.follow is Follow.GROW):
-        way |= _AFTER_FAIL[choice(schools, "after-failure")]
-        if choice(schools, "after-top") == "reach":
+    if family.group is Group.HIGH and (practised.climbs or practised.follow is AttemptOrder.GROW):
+        way |= _AFTER_FAIL[choice(approaches, "after-failure")]
+        if choice(approaches, "after-top") == "reach":
             way["reaches"] = "on"
-        if choice(schools, "between-tries") == "breath":
+        if choice(approaches, "between-tries") == "breath":
             way |= {"probe": "off", "rest_s": 5.0}
     if family.group in (Group.LOW, Group.PEDALS, Group.HIGH):
-        way["metronome"] = choice(schools, "metronome")
+        way["metronome"] = choice(approaches, "metronome")
     return way
 
 

@@ -7,9 +7,9 @@ from orexis.core.session.building import Setting
 
 
 @dataclass(frozen=True, slots=True)
-class Chosen:
+class ChosenExercise:
     """An exercise, one sentence of why ("" for a ladder, which says how far it goes), the facts
-    behind it, and what the player's schools say of how to play it ("" for nothing). `is_lowered`
+    behind it, and what the player's approaches say of how to play it ("" for nothing). `is_lowered`
     tells that the day's limit kept it lower than it would be, and `title` is what the player calls
     it ("": as its family is called)."""
 

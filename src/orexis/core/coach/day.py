@@ -19,7 +19,7 @@ HIGH_SHARE = 0.25
 
 
 @dataclass(frozen=True, slots=True)
-class Asked:
+class PlanRequest:
     """What a plan is asked for: minutes in all, how the lips feel, and whether it is to be on the
     mouthpiece alone."""
 
@@ -70,7 +70,7 @@ class DayPlan:
     """The plan of a day: what it comes to in a sentence, its blocks, and what to look out for."""
 
     day: date
-    asked: Asked
+    asked: PlanRequest
     headline: str
     summary: str
     blocks: tuple[DayBlock, ...]

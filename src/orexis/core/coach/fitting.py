@@ -9,10 +9,10 @@ from statistics import fmean
 from orexis.core.coach.load import Weights
 from orexis.core.exercises.book import find_family
 from orexis.core.exercises.family import ExerciseRefusedError
-from orexis.core.exercises.practised import Follow, Value, Values
+from orexis.core.exercises.practised import AttemptOrder, Value, Values
 from orexis.core.exercises.writer import Writer
 from orexis.core.parameter import Parameter
-from orexis.core.score.steps import Glide, On, Play, Role, Score, beats_of
+from orexis.core.score.steps import Glide, Play, PlayedOn, Role, Score, beats_of
 from orexis.core.session.building import Setting, block_of
 from orexis.core.session.plan import Block
 
@@ -28,7 +28,7 @@ _MOST_CHANGES, _FEWEST_RUNGS = 40, 1.0
 
 
 @dataclass(frozen=True, slots=True)
-class Fitted:
+class FittedExercise:
     """An exercise as it is set for its minutes, the block it makes, the lowest and highest note it
     can come to (`None` where nothing sounds), and its load; and whether it was brought down under a
     limit or up over one."""
@@ -44,13 +44,13 @@ class Fitted:
 
 def fitted(
     setting: Setting, writer: Writer, minutes: float, weights: Weights, rests: float = 0.0
-) -> Fitted:
+) -> FittedExercise:
     """An exercise for so many minutes, rests counted; `rests` is how long is rested after an
     attempt, as a share of what it lasts, where nothing else says so. Raises
     `ExerciseRefusedError`."""
     halves = round(2 * minutes) / 2
     made = _made(setting.family, _row(setting.values), _row(setting.way), writer, halves, rests)
-    return Fitted(
+    return FittedExercise(
         replace(setting, values=dict(made.values), way=dict(made.way)),
         made.block,
         made.lowest_midi,
@@ -67,7 +67,7 @@ def fitted_within(
     minutes: float,
     weights: Weights,
     rests: float = 0.0,
-) -> Fitted | None:
+) -> FittedExercise | None:
     """The same, changed until it asks for no note outside two limits: fewer steps of a ladder, less
     of whatever carries it farther, other notes; `None` where it cannot be. Raises
     `ExerciseRefusedError`."""
@@ -94,7 +94,7 @@ def fitted_within(
     return None
 
 
-def _outside(fit: Fitted, lowest_midi: int, highest_midi: int) -> tuple[int, int]:
+def _outside(fit: FittedExercise, lowest_midi: int, highest_midi: int) -> tuple[int, int]:
     """How many half steps an exercise goes over one limit and under another."""
     if fit.lowest_midi is None or fit.highest_midi is None:
         return 0, 0
@@ -110,11 +110,11 @@ def _easier(
         # The note that is picked is the point of it.
         return
     values, way = dict(setting.values), dict(setting.way)
-    in_rungs = block.follow in (Follow.LADDER, Follow.GROW)
+    in_rungs = block.follow in (AttemptOrder.LADDER, AttemptOrder.GROW)
     rungs = float(way.get("rungs", len(block.rungs) if in_rungs else 0))
     if rungs > _FEWEST_RUNGS:
         # A rung of a ladder is a half step; one of what grows is more.
-        by = max(over, under) if block.follow is Follow.LADDER else 1
+        by = max(over, under) if block.follow is AttemptOrder.LADDER else 1
         fewer = max(rungs - by, _FEWEST_RUNGS)
         yield replace(setting, way={**way, "rungs": fewer})
     parameters = family.parameters(writer)
@@ -192,30 +192,30 @@ def _made(
     if block.breathing:
         once_s = block.rungs[0].task.score.seconds
         values["times"] = float(min(max(round(seconds / once_s), 1), _MOST_BREATHS))
-    elif block.follow is Follow.REPEAT:
-        times = _times((seconds - block.rests.block_s) / block.try_s(block.rungs[0]))
+    elif block.follow is AttemptOrder.REPEAT:
+        times = _times((seconds - block.rests.block_s) / block.attempt_s(block.rungs[0]))
         needed = min(times, _MOST_NEEDED)
         # It is there for its time; of hard work it is enough when half of it was missed.
         fails = max(needed // 2, _FEWEST_FAILS) if block.works else _MOST_NEEDED
         way |= {"needed": float(needed), "fails": float(fails)}
     elif find_family(family).practised.from_silence:
         way |= {"sets": 1.0}
-    elif block.follow in (Follow.BREATHS, Follow.LENGTHS, Follow.GROW):
-        once_s = sum(block.try_s(rung) for rung in block.rungs) + _SET_REST_S
+    elif block.follow in (AttemptOrder.BREATHS, AttemptOrder.LENGTHS, AttemptOrder.GROW):
+        once_s = sum(block.attempt_s(rung) for rung in block.rungs) + _SET_REST_S
         times = _times((seconds - block.rests.block_s) / once_s)
         needed = _times(times / _MOST_SETS)
         sets = min(_times(times / needed), _MOST_SETS)
         way |= {"needed": float(needed), "sets": float(sets), "set_rest_s": _SET_REST_S}
-    elif block.follow is Follow.LADDER:
+    elif block.follow is AttemptOrder.LADDER:
         # A good one leads a step further; where time is left, it is climbed again.
-        once_s = sum(block.try_s(rung) for rung in block.rungs) + _SET_REST_S
+        once_s = sum(block.attempt_s(rung) for rung in block.rungs) + _SET_REST_S
         sets = min(_times((seconds - block.rests.block_s) / once_s), _MOST_SETS)
         way |= {"sets": float(sets), "set_rest_s": _SET_REST_S}
-    elif block.follow is Follow.SETS:
+    elif block.follow is AttemptOrder.SETS:
         # Half of it is rest, after each set as long as the set at least.
-        try_s = block.try_s(block.rungs[0])
-        starts = min(max(int(seconds / 2 / block.sets / try_s), _FEWEST_STARTS), _MOST_STARTS)
-        set_s = starts * try_s
+        attempt_s = block.attempt_s(block.rungs[0])
+        starts = min(max(int(seconds / 2 / block.sets / attempt_s), _FEWEST_STARTS), _MOST_STARTS)
+        set_s = starts * attempt_s
         values["starts"] = float(starts)
         way |= {"set_rest_s": _tens(max(set_s, _SETS_REST_S)), "block_rest_s": _tens(set_s)}
     if not block.breathing:
@@ -230,7 +230,7 @@ def _made(
         min(pitches, default=None),
         max(pitches, default=None),
         _on_face(block),
-        sum(block.try_s(rung) for rung in block.rungs),
+        sum(block.attempt_s(rung) for rung in block.rungs),
     )
 
 
@@ -281,7 +281,7 @@ def _sounding(score: Score) -> Iterator[tuple[int, bool, float]]:
         if isinstance(step, Play):
             if step.role is Role.REFERENCE:
                 continue
-            midi, on_horn = step.midi, step.on is On.HORN
+            midi, on_horn = step.midi, step.on is PlayedOn.HORN
         elif isinstance(step, Glide):
             midi = max(midi, step.to_midi)
         else:

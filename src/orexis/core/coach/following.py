@@ -5,7 +5,7 @@ from collections.abc import Iterable
 from dataclasses import dataclass, replace
 from datetime import date, timedelta
 
-from orexis.core.coach.history import History, Tried
+from orexis.core.coach.history import History, PastAttempt
 from orexis.core.coach.programmes import PROGRAMMES, Programme, Stage
 
 _GAP_BACK = timedelta(days=14)
@@ -59,8 +59,8 @@ def place_of(following: Following, history: History, today: date) -> Place:
     programme = PROGRAMMES[following.key]
     stages = programme.stages(following.base_midi)
     walk = _Walk(programme, stages, following.since)
-    by_day: dict[date, list[Tried]] = {}
-    for attempt in history.tries:
+    by_day: dict[date, list[PastAttempt]] = {}
+    for attempt in history.attempts:
         if following.since <= attempt.day < today:
             by_day.setdefault(attempt.day, []).append(attempt)
     hurts = {hurt.day for hurt in history.hurts}
@@ -89,7 +89,7 @@ class _Walk:
         self._last_of_it: date | None = None
         self._back = ""
 
-    def practised(self, day: date, tries: list[Tried], hurt: bool) -> None:
+    def practised(self, day: date, attempts: list[PastAttempt], hurt: bool) -> None:
         """A day on which something was played, or hurt."""
         self.until(day)
         if self._last is not None and day - self._last > _GAP_BACK:
@@ -98,7 +98,7 @@ class _Walk:
         if hurt:
             self._set_back(day, "something hurt")
             return
-        of_it = [attempt for attempt in tries if self._stages[self.stage].counts(attempt)]
+        of_it = [attempt for attempt in attempts if self._stages[self.stage].counts(attempt)]
         if of_it:
             self._last_of_it = day
             good = sum(attempt.count for attempt in of_it if attempt.passed)

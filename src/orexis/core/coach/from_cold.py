@@ -4,8 +4,8 @@ from collections.abc import Iterator
 from itertools import takewhile
 
 from orexis.core.coach.about import Lips
-from orexis.core.coach.chosen import Chosen
-from orexis.core.coach.known import Known
+from orexis.core.coach.chosen import ChosenExercise
+from orexis.core.coach.known import PlayerFacts
 from orexis.core.coach.limits import limits_for
 from orexis.core.coach.standing import Standing, hard_days, is_dependable
 from orexis.core.counting import listed
@@ -18,7 +18,7 @@ _AGAIN_DAYS = 2
 _MOST_PICKS, _MOST_APART = 3, 7
 
 
-def due_from_cold(known: Known, lips: Lips) -> set[int]:
+def due_from_cold(known: PlayerFacts, lips: Lips) -> set[int]:
     """The notes that only lack a pick from silence to be secure, from the easy note up to the
     highest of the day; none for some days after picks."""
     since = known.history.days_since(_FAMILY.key, known.today)
@@ -35,7 +35,7 @@ def due_from_cold(known: Known, lips: Lips) -> set[int]:
     }
 
 
-def picks_from_cold(known: Known, lips: Lips) -> Iterator[Chosen]:
+def picks_from_cold(known: PlayerFacts, lips: Lips) -> Iterator[ChosenExercise]:
     """Notes that are due, up to three at even distances from the highest down, one attempt each."""
     due = due_from_cold(known, lips)
     if not due:
@@ -52,7 +52,7 @@ def picks_from_cold(known: Known, lips: Lips) -> Iterator[Chosen]:
     if picks > 1:
         values["apart"] = float(apart)
     were = "was" if picks == 1 else "were"
-    yield Chosen(
+    yield ChosenExercise(
         Setting(_FAMILY.key, values, {"fails": 1.0}),
         f"{names} {were} good on {days} days; now first thing, from silence.",
         (f"{names} {were} good on {days} of the last 14 days, and never from silence.",),

@@ -7,7 +7,7 @@ from datetime import date, timedelta
 from functools import cached_property
 
 from orexis.core.coach.history import History
-from orexis.core.coach.standing import Heard, Standing, is_held, standing_of
+from orexis.core.coach.standing import NoteOutcome, Standing, is_held, standing_of
 from orexis.core.horn.instruments import Instrument
 from orexis.core.listening.habits import TOUCHED_S
 
@@ -96,7 +96,7 @@ class HeldRange:
     def _held_lately(self) -> frozenset[int]:
         """What was held on two of the last fourteen days, and not only to recover."""
 
-        def days(heard: list[Heard]) -> set[date]:
+        def days(heard: list[NoteOutcome]) -> set[date]:
             recent = [note for note in heard if not note.loose and self.today - note.day <= _RECENT]
             return {note.day for note in recent if is_held(note)}
 

@@ -1,16 +1,17 @@
-"""What was played, as the coach reads it: a row a try, a row a note, a row a session; no sound."""
+"""What was played, as the coach reads it: a row an attempt, a row a note, a row a session; no
+sound."""
 
 from collections.abc import Sequence
 from dataclasses import dataclass
 from datetime import date
 from functools import cached_property
 
-from orexis.core.coach.standing import Heard
+from orexis.core.coach.standing import NoteOutcome
 from orexis.core.exercises.book import FAMILIES, FROM_SILENCE, TO_RECOVER
 from orexis.core.exercises.family import WORKS, Group
 from orexis.core.exercises.practised import Values
-from orexis.core.judging.gate import GateLevel
-from orexis.core.session.state import AT_CEILING, Close
+from orexis.core.judging.standard import Standard
+from orexis.core.session.state import AT_CEILING, BlockEnd
 
 _A_DAYS_S = 60.0
 """From how much playing without a task a day is one of playing."""
@@ -42,8 +43,8 @@ class NoteRow:
 
 
 def with_between(notes: tuple[NoteRow, ...], sounded_s: float) -> tuple[NoteRow, ...]:
-    """The notes of a try that sounded for so long in all, with what sounded between them or beside
-    them: glides, and notes that were not asked for. It lies where the notes do."""
+    """The notes of an attempt that sounded for so long in all, with what sounded between them or
+    beside them: glides, and notes that were not asked for. It lies where the notes do."""
     between_s = sounded_s - sum(row.sounded_s for row in notes)
     if not notes or between_s <= 0:
         return notes
@@ -55,14 +56,14 @@ def with_between(notes: tuple[NoteRow, ...], sounded_s: float) -> tuple[NoteRow,
 
 
 @dataclass(frozen=True, slots=True)
-class Tried:
-    """One try: on which day, at which exercise, under which gate, and whether it passed; or as many
-    tries of a day as `count` says, taken together."""
+class PastAttempt:
+    """One attempt: on which day, at which exercise, by which standard, and whether it passed; or as
+    many attempts of a day as `count` says, taken together."""
 
     day: date
     family: str
     passed: bool
-    level: GateLevel
+    level: Standard
     notes: tuple[NoteRow, ...]
     count: int = 1
 
@@ -84,7 +85,7 @@ class Tried:
 
 
 @dataclass(frozen=True, slots=True)
-class Worked:
+class DayAttempts:
     """A day's attempts at an exercise as it was set: how many, and how many of them were good."""
 
     day: date
@@ -99,7 +100,7 @@ class Sitting:
     """A session with a plan: its day, and how each of its exercises ended."""
 
     day: date
-    closes: tuple[tuple[Group, Close], ...]
+    closes: tuple[tuple[Group, BlockEnd], ...]
 
     @property
     def at_ceiling(self) -> bool:
@@ -108,7 +109,7 @@ class Sitting:
 
 
 @dataclass(frozen=True, slots=True)
-class Hurting:
+class HurtPeriod:
     """Something hurt on a day, and on which day the player said that it did no more."""
 
     day: date
@@ -129,17 +130,16 @@ class History:
     """What is known of a player's practice on one horn, oldest first.
 
     `last_before` is the last day of practice before the first attempt here. `worked` goes back to
-    the first day of all. `cold` are the
-    notes that were once picked from silence and passed at the normal gate or a harder one, however
-    long ago; the rest reaches as far back as decisions look.
-    """
+    the first day of all. `cold` are the notes that were once picked from silence and passed at the
+    normal standard or a stricter one, however long ago; the rest reaches as far back as decisions
+    look."""
 
-    tries: tuple[Tried, ...] = ()
+    attempts: tuple[PastAttempt, ...] = ()
     sittings: tuple[Sitting, ...] = ()
-    hurts: tuple[Hurting, ...] = ()
+    hurts: tuple[HurtPeriod, ...] = ()
     cold: frozenset[int] = frozenset()
     last_before: date | None = None
-    worked: tuple[Worked, ...] = ()
+    worked: tuple[DayAttempts, ...] = ()
     free: tuple[FreePlayed, ...] = ()
 
     @cached_property
@@ -148,13 +148,13 @@ class History:
         free = {
             sitting.day for sitting in self.free if sitting.easy_s + sitting.high_s >= _A_DAYS_S
         }
-        return tuple(sorted({*free, *(attempt.day for attempt in self.tries)}))
+        return tuple(sorted({*free, *(attempt.day for attempt in self.attempts)}))
 
     @cached_property
-    def heard(self) -> dict[int, list[Heard]]:
-        """Every try at which each note was asked of the horn, at its best in it."""
-        found: dict[int, list[Heard]] = {}
-        for attempt in self.tries:
+    def heard(self) -> dict[int, list[NoteOutcome]]:
+        """Every attempt at which each note was asked of the horn, at its best in it."""
+        found: dict[int, list[NoteOutcome]] = {}
+        for attempt in self.attempts:
             best: dict[int, NoteRow] = {}
             for note in attempt.notes:
                 if note.on_horn:
@@ -165,7 +165,7 @@ class History:
             for midi, note in best.items():
                 sounded_s = note.sounded_s if note.spoke else 0.0
                 is_cold = is_pick or midi in self.cold
-                heard = Heard(
+                heard = NoteOutcome(
                     attempt.day,
                     sounded_s,
                     note.held_s,
@@ -184,14 +184,14 @@ class History:
         light = FROM_SILENCE | TO_RECOVER
         return frozenset(
             attempt.day
-            for attempt in self.tries
+            for attempt in self.attempts
             if attempt.group in WORKS and attempt.family not in light
         )
 
     @cached_property
-    def worked_at(self) -> dict[str, list[Worked]]:
+    def worked_at(self) -> dict[str, list[DayAttempts]]:
         """What was worked on at each exercise, oldest first."""
-        found: dict[str, list[Worked]] = {}
+        found: dict[str, list[DayAttempts]] = {}
         for day in self.worked:
             found.setdefault(day.family, []).append(day)
         return found
@@ -203,9 +203,9 @@ class History:
 
     @cached_property
     def _last(self) -> dict[str, date]:
-        return {attempt.family: attempt.day for attempt in self.tries}
+        return {attempt.family: attempt.day for attempt in self.attempts}
 
-    def hurting(self) -> Hurting | None:
+    def hurting(self) -> HurtPeriod | None:
         """What hurts and is not cleared, the newest."""
         return next((hurt for hurt in reversed(self.hurts) if hurt.cleared is None), None)
 

@@ -3,9 +3,9 @@
 from collections.abc import Iterator
 from math import inf
 
-from orexis.core.coach.chosen import Chosen, played_words
+from orexis.core.coach.chosen import ChosenExercise, played_words
 from orexis.core.coach.fitting import FILLED
-from orexis.core.coach.known import Known, Own
+from orexis.core.coach.known import Own, PlayerFacts
 from orexis.core.exercises.book import find_family
 from orexis.core.exercises.family import Group
 from orexis.core.session.building import Setting
@@ -14,7 +14,7 @@ _AGAIN_DAYS = 7
 """What is no music comes again after so many days."""
 
 
-def kept_by_the_player(kind: Group, known: Known) -> Iterator[Chosen]:
+def kept_by_the_player(kind: Group, known: PlayerFacts) -> Iterator[ChosenExercise]:
     """Exercises of a kind that the player keeps, what was left longest first: music always, all
     else once a week."""
     there = [exercise for exercise in known.own if find_family(exercise.family).group is kind]
@@ -28,7 +28,7 @@ def kept_by_the_player(kind: Group, known: Known) -> Iterator[Chosen]:
         since = days[exercise.name]
         if kind is not Group.MUSIC and since is not None and since < _AGAIN_DAYS:
             continue
-        yield Chosen(
+        yield ChosenExercise(
             Setting(exercise.family, exercise.values, {}),
             f"{exercise.name}, from your own book.",
             (played_words(exercise.name, since),),
@@ -36,7 +36,7 @@ def kept_by_the_player(kind: Group, known: Known) -> Iterator[Chosen]:
         )
 
 
-def _days_since(own: Own, known: Known) -> int | None:
+def _days_since(own: Own, known: PlayerFacts) -> int | None:
     """How many days ago it was last played, whatever filled its minutes and however far it was
     brought down; `None` where it never was."""
     notes = {

@@ -8,6 +8,7 @@ from functools import cached_property
 from itertools import pairwise
 
 from orexis.core.coach.about import About, Experience
+from orexis.core.coach.approaches import Approaches, answers_to
 from orexis.core.coach.following import Following, Place, place_of
 from orexis.core.coach.held_range import HeldRange
 from orexis.core.coach.history import History
@@ -21,8 +22,7 @@ from orexis.core.coach.load import (
     room_on,
     usual_level_db,
 )
-from orexis.core.coach.paths import Moved, OnPath, place_on
-from orexis.core.coach.schools import Schools, answers_to
+from orexis.core.coach.paths import OnPath, StepByHand, place_on
 from orexis.core.coach.standing import Standing, is_held
 from orexis.core.exercises.family import Family, Group, usual_values
 from orexis.core.exercises.paths import path_of
@@ -102,20 +102,20 @@ class Pause:
 
 
 @dataclass(frozen=True)
-class Known:
-    """What a plan is made from. `bare` writes for the player's horn; `schools` are those of the
+class PlayerFacts:
+    """What a plan is made from. `bare` writes for the player's horn; `approaches` are those of the
     day, with what is being measured; `moved` is where the player moved to on the path of an
     exercise, by its key; `own` are the exercises they keep under names, and `typed` the minutes of
     days they practised elsewhere and wrote down."""
 
     today: date
     about: About
-    schools: Schools
+    approaches: Approaches
     history: History
     bare: Writer
     events: tuple[Event, ...] = ()
     followings: tuple[Following, ...] = ()
-    moved: Mapping[str, Moved] = field(default_factory=dict)
+    moved: Mapping[str, StepByHand] = field(default_factory=dict)
     own: tuple[Own, ...] = ()
     typed: tuple[tuple[date, float], ...] = ()
 
@@ -226,7 +226,7 @@ class Known:
         """The highest note that high work came to in the last two weeks, `None` without any."""
         tops = [
             attempt.top
-            for attempt in self.history.tries
+            for attempt in self.history.attempts
             if attempt.passed
             and attempt.group is Group.HIGH
             and attempt.top is not None
@@ -323,7 +323,7 @@ class Known:
     def _place_on_path(self, family: Family) -> OnPath | None:
         fixed = {
             key: v
-            for answer in answers_to(family, self.schools)
+            for answer in answers_to(family, self.approaches)
             for key, v in answer.values.items()
         }
         steps = path_of(family.key, self.bare, tuple(sorted(fixed.items())))

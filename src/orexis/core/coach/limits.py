@@ -8,10 +8,10 @@ from collections.abc import Iterator
 from dataclasses import dataclass, replace
 
 from orexis.core.coach.about import Lips
-from orexis.core.coach.known import Known
+from orexis.core.coach.known import PlayerFacts
 from orexis.core.coach.returning import return_stage
 from orexis.core.exercises.family import Family, Group
-from orexis.core.exercises.practised import Follow, Practised
+from orexis.core.exercises.practised import AttemptOrder, PracticeRules
 
 _BEYOND_TOP, _BELOW_BOTTOM = 2, 2
 _A_FIFTH = 7
@@ -34,9 +34,9 @@ class Limits:
     why: str = ""
     why_low: str = ""
 
-    def highest_of(self, practised: Practised) -> int:
+    def highest_of(self, practised: PracticeRules) -> int:
         """The highest note that an exercise may ask for, by how it is practised."""
-        climbs = practised.climbs or practised.follow is Follow.GROW
+        climbs = practised.climbs or practised.follow is AttemptOrder.GROW
         return self.climbing if climbs else self.usual
 
     def lowest_of(self, family: Family) -> int:
@@ -49,7 +49,7 @@ class Limits:
         return {Group.PEDALS: self.pedals, Group.LOW: self.low_work}.get(family.group, self.lowest)
 
 
-def limits_for(known: Known, lips: Lips) -> Limits:
+def limits_for(known: PlayerFacts, lips: Lips) -> Limits:
     """How high and how low a day may go."""
     top, bottom = known.range.top, known.range.bottom
     highest_pedal = known.instrument.fundamental_midi
@@ -76,7 +76,7 @@ def limits_for(known: Known, lips: Lips) -> Limits:
     return usual
 
 
-def _raised(known: Known, lips: Lips) -> Iterator[tuple[int, str]]:
+def _raised(known: PlayerFacts, lips: Lips) -> Iterator[tuple[int, str]]:
     """What speaks for not going as low as usual, each with the lowest note it leaves."""
     bottom, easy = known.range.bottom, known.writer.reach.easy
     below = max(easy - bottom, 0)
@@ -98,7 +98,7 @@ def _raised(known: Known, lips: Lips) -> Iterator[tuple[int, str]]:
         yield lowest, f"this is week {returning[0] + 1} of coming back"
 
 
-def _lowered(known: Known, lips: Lips) -> Iterator[tuple[int, str]]:
+def _lowered(known: PlayerFacts, lips: Lips) -> Iterator[tuple[int, str]]:
     """What speaks for less, each with the highest note it leaves."""
     top, easy = known.range.top, known.writer.reach.easy
     if known.is_first_day:

@@ -84,7 +84,7 @@ def usual_level_db(history: History) -> float | None:
     """The level a player mostly plays at."""
     levels = [
         note.level_db
-        for attempt in history.tries
+        for attempt in history.attempts
         for note in attempt.notes
         if note.level_db is not None
     ]
@@ -114,7 +114,7 @@ def days_loads(history: History, weights: Weights, since: date) -> dict[date, fl
     """The load of every day of practice since one."""
     found: dict[date, float] = {}
     known: dict[tuple[int, bool], float] = {}
-    for attempt in reversed(history.tries):
+    for attempt in reversed(history.attempts):
         if attempt.day < since:
             break
         heavy_s = 0.0

@@ -4,7 +4,7 @@ from functools import lru_cache
 from itertools import pairwise
 
 from orexis.core.coach.about import Lips
-from orexis.core.coach.known import Known
+from orexis.core.coach.known import PlayerFacts
 from orexis.core.coach.limits import limits_for
 from orexis.core.coach.paths import OnPath
 from orexis.core.coach.returning import return_stage
@@ -14,7 +14,9 @@ from orexis.core.exercises.practised import Value, Values
 from orexis.core.exercises.writer import Writer
 
 
-def step_today(on_path: OnPath, family: Family, values: Values, known: Known, lips: Lips) -> Values:
+def step_today(
+    on_path: OnPath, family: Family, values: Values, known: PlayerFacts, lips: Lips
+) -> Values:
     """The values of the step a player is at, or of the hardest one before it that asks for no note
     outside what the day allows. Coming back by weeks, one comes back along paths too."""
     returning = return_stage(known)
@@ -26,7 +28,7 @@ def step_today(on_path: OnPath, family: Family, values: Values, known: Known, li
 
 
 def varied(
-    on_path: OnPath, family: Family, values: dict[str, Value], known: Known, lips: Lips
+    on_path: OnPath, family: Family, values: dict[str, Value], known: PlayerFacts, lips: Lips
 ) -> dict[str, Value]:
     """The same exercise from another note, on another length or in another form of its path, in
     turn each day it is played, so that it does not stay as it is when the path is finished or
@@ -45,7 +47,7 @@ def varied(
     return found[days % len(found)]
 
 
-def is_within(family: Family, values: Values, known: Known, lips: Lips) -> bool:
+def is_within(family: Family, values: Values, known: PlayerFacts, lips: Lips) -> bool:
     """Whether an exercise asks for no note outside what the day allows."""
     limits = limits_for(known, lips)
     lowest, highest = limits.lowest_of(family), limits.highest_of(family.practised)

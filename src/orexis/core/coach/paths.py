@@ -12,10 +12,10 @@ from datetime import date
 from itertools import groupby
 
 from orexis.core.coach.about import Experience
-from orexis.core.coach.history import Worked
+from orexis.core.coach.history import DayAttempts
 from orexis.core.exercises.family import Family
 from orexis.core.exercises.paths import PathStep
-from orexis.core.exercises.practised import Follow, Value, Values
+from orexis.core.exercises.practised import AttemptOrder, Value, Values
 
 _GOOD_DAYS, _BAD_DAYS, _STUCK_DAYS = 2, 2, 3
 _GOOD_SHARE = 2 / 3
@@ -33,7 +33,7 @@ _EARNS_GROWING = (
 
 
 @dataclass(frozen=True, slots=True)
-class Moved:
+class StepByHand:
     """A step of a path (its place, from 0) that a player went to by hand on a day."""
 
     day: date
@@ -84,8 +84,8 @@ def place_on(
     family: Family,
     usual: Values,
     experience: Experience,
-    worked: Iterable[Worked],
-    moved: Moved | None = None,
+    worked: Iterable[DayAttempts],
+    moved: StepByHand | None = None,
 ) -> OnPath:
     """Where a player is after what they have worked on, oldest first.
 
@@ -112,12 +112,12 @@ _EARNS_SETS = (
     "Two good days earn the next step: two thirds of the sets good. "
     "Two bad days running go one step back."
 )
-_EARNS_BY = {Follow.GROW: _EARNS_GROWING, Follow.SETS: _EARNS_SETS}
+_EARNS_BY = {AttemptOrder.GROW: _EARNS_GROWING, AttemptOrder.SETS: _EARNS_SETS}
 """What earns a step where a day has fewer than three attempts."""
 
 
 def _grows_by_itself(family: Family) -> bool:
-    return family.practised.follow is Follow.GROW
+    return family.practised.follow is AttemptOrder.GROW
 
 
 class _Walk:
@@ -133,7 +133,7 @@ class _Walk:
         self._keys = tuple({key: None for step in steps for key in step.values})
         self._found: dict[tuple[Value | None, ...], int | None] = {}
 
-    def practised(self, rows: Sequence[Worked]) -> None:
+    def practised(self, rows: Sequence[DayAttempts]) -> None:
         """A day on which the exercise was played."""
         attempts, good, easiest = 0, 0, len(self.steps) - 1
         for row in rows:

@@ -3,20 +3,20 @@
 from dataclasses import dataclass, replace
 
 from orexis.core.coach.about import Experience
+from orexis.core.coach.approaches import choice
 from orexis.core.coach.budget import MORE_OF, TWO_MAINS_FROM_MIN, WEIGHTS, Budget, budget_for
 from orexis.core.coach.choosing import chosen_for, families_of
-from orexis.core.coach.chosen import Chosen
-from orexis.core.coach.day import HIGH_SHARE, ORDER, Asked, DayBlock, DayPlan
+from orexis.core.coach.chosen import ChosenExercise
+from orexis.core.coach.day import HIGH_SHARE, ORDER, DayBlock, DayPlan, PlanRequest
 from orexis.core.coach.fitting import fitted_within
 from orexis.core.coach.from_cold import due_from_cold
-from orexis.core.coach.known import Known
+from orexis.core.coach.known import PlayerFacts
 from orexis.core.coach.limits import limits_for
 from orexis.core.coach.load import over
-from orexis.core.coach.schools import choice
 from orexis.core.counting import counted
 from orexis.core.exercises.book import find_family
 from orexis.core.exercises.family import WORKS, ExerciseRefusedError, Group
-from orexis.core.exercises.practised import Follow
+from orexis.core.exercises.practised import AttemptOrder
 from orexis.core.exercises.words import setting_words
 from orexis.core.exercises.writer import Writer
 from orexis.core.session.plan import Block
@@ -79,7 +79,7 @@ _NEVER_DAYS = 60.0
 _MISSED_DAYS = 2
 
 
-def plan_day(known: Known, asked: Asked) -> DayPlan:
+def plan_day(known: PlayerFacts, asked: PlanRequest) -> DayPlan:
     """What to play on a day, and why."""
     budget = budget_for(known, asked)
     mains = main_work(known, budget)
@@ -113,7 +113,7 @@ def plan_day(known: Known, asked: Asked) -> DayPlan:
     )
 
 
-def main_work(known: Known, budget: Budget) -> list[Group]:
+def main_work(known: PlayerFacts, budget: Budget) -> list[Group]:
     """What the day is about: what waits longest, as the player's wish weighs it, and what a
     programme asks for; two of them where there is time."""
     there = [kind for kind in _MAINS if kind in budget.kinds]
@@ -130,12 +130,14 @@ def main_work(known: Known, budget: Budget) -> list[Group]:
 
     ranked = sorted(there, key=waits, reverse=True)
     most = 2 if budget.minutes >= TWO_MAINS_FROM_MIN else 1
-    if choice(known.schools, "pedals") == "both" and ranked[:1] and ranked[0] in WORKS:
+    if choice(known.approaches, "pedals") == "both" and ranked[:1] and ranked[0] in WORKS:
         ranked = [ranked[0], *(group for group in ranked[1:] if group not in WORKS)]
     return ranked[:most]
 
 
-def _blocks(known: Known, asked: Asked, kinds: set[Group], minutes: float) -> tuple[DayBlock, ...]:
+def _blocks(
+    known: PlayerFacts, asked: PlanRequest, kinds: set[Group], minutes: float
+) -> tuple[DayBlock, ...]:
     """The blocks of some kinds for some minutes."""
     if not due_from_cold(known, asked.lips):
         kinds = kinds - {Group.COLD}
@@ -155,7 +157,7 @@ def _blocks(known: Known, asked: Asked, kinds: set[Group], minutes: float) -> tu
         kinds = kinds - missing
 
 
-def shares_of(known: Known, kinds: set[Group], minutes: float) -> dict[Group, float]:
+def shares_of(known: PlayerFacts, kinds: set[Group], minutes: float) -> dict[Group, float]:
     """How many minutes each block has, rests counted, to half a minute."""
     there = [kind for kind in ORDER if kind in kinds]
     most = {kind: _SHARES[kind].most for kind in there}
@@ -208,7 +210,11 @@ def _halves(
 
 
 def block_for(
-    kind: Group, known: Known, asked: Asked, minutes: float, played: frozenset[str] = frozenset()
+    kind: Group,
+    known: PlayerFacts,
+    asked: PlanRequest,
+    minutes: float,
+    played: frozenset[str] = frozenset(),
 ) -> DayBlock | None:
     """A block of a kind for some minutes, if it can be with an exercise that is not `played` that
     day already; `None` where nothing of it can be played."""
@@ -226,7 +232,7 @@ def block_for(
 
 
 def made_of(
-    kind: Group, chosen: Chosen, known: Known, asked: Asked, minutes: float
+    kind: Group, chosen: ChosenExercise, known: PlayerFacts, asked: PlanRequest, minutes: float
 ) -> DayBlock | None:
     """An exercise as a block of the day. Raises `ExerciseRefusedError`."""
     setting, writer = chosen.setting, known.writer
@@ -250,7 +256,7 @@ def made_of(
     at_bottom = fit.is_raised or fit.lowest_midi == lowest
     if limits.why_low and lowest == limits.lowest and at_bottom:
         facts = (*facts, limits.why_low)
-    if fit.block.follow is Follow.SETS:
+    if fit.block.follow is AttemptOrder.SETS:
         sets, starts = counted(fit.block.sets, "set"), counted(len(fit.block.rungs), "start")
         facts = (*facts, f"Today there is time for {sets} of {starts}.")
     reason = reason or _from_to(fit.block, writer)
@@ -280,7 +286,7 @@ def _from_to(ladder: Block, writer: Writer) -> str:
     return f"From {writer.name(first)} up to {writer.name(last)}, a step at a time."
 
 
-def headline_of(known: Known, asked: Asked, blocks: tuple[DayBlock, ...]) -> str:
+def headline_of(known: PlayerFacts, asked: PlanRequest, blocks: tuple[DayBlock, ...]) -> str:
     """The day in a line."""
     day = f"{known.today:%A}"
     if all(block.kind is Group.BREATH for block in blocks):
@@ -302,14 +308,14 @@ def headline_of(known: Known, asked: Asked, blocks: tuple[DayBlock, ...]) -> str
     return f"{day}: easy and clean."
 
 
-def _reach(known: Known, top: int | None) -> str:
+def _reach(known: PlayerFacts, top: int | None) -> str:
     reach = known.ceiling + 1
     if top is not None:
         reach = min(reach, top)
     return f"reach for {known.writer.name(reach)}"
 
 
-def _summary(known: Known, budget: Budget, blocks: tuple[DayBlock, ...]) -> str:
+def _summary(known: PlayerFacts, budget: Budget, blocks: tuple[DayBlock, ...]) -> str:
     """What lies behind and ahead, in a sentence or two."""
     parts = list(budget.said)
     if known.is_first_day:

@@ -6,7 +6,7 @@ from itertools import pairwise
 from types import MappingProxyType
 
 from orexis.core.coach.about import About, Experience
-from orexis.core.coach.history import Tried
+from orexis.core.coach.history import PastAttempt
 from orexis.core.counting import counted
 from orexis.core.horn.intervals import INTERVALS
 from orexis.core.session.building import Setting
@@ -15,14 +15,14 @@ from orexis.core.session.building import Setting
 @dataclass(frozen=True, slots=True)
 class Stage:
     """A stage: its name, what is done, the exercise it asks for (none where it only sets the
-    measure of the day) and another that takes turns with it, which tries count for it, and the
+    measure of the day) and another that takes turns with it, which attempts count for it, and the
     share of the usual time. `no_high` leaves high and pedal work out, and `below` is how many half
     steps under the usual top it stays."""
 
     name: str
     words: str
     setting: Setting | None = None
-    counts: Callable[[Tried], bool] = field(default=lambda _: False, repr=False)
+    counts: Callable[[PastAttempt], bool] = field(default=lambda _: False, repr=False)
     share: float = 1.0
     no_high: bool = False
     below: int = 0
@@ -32,8 +32,8 @@ class Stage:
 @dataclass(frozen=True, slots=True)
 class Programme:
     """Stages from first to last. A stage is earned by `earn_days` days on which at least half of
-    its tries passed, and no sooner than `least_days` after it began (`first_days`: the first one).
-    `rest_days` is how many days lie between two of it."""
+    its attempts passed, and no sooner than `least_days` after it began (`first_days`: the first
+    one). `rest_days` is how many days lie between two of it."""
 
     key: str
     title: str
@@ -62,7 +62,7 @@ class Programme:
         return f"At least {between} of rest between two of it."
 
 
-def _of(*families: str) -> Callable[[Tried], bool]:
+def _of(*families: str) -> Callable[[PastAttempt], bool]:
     return lambda attempt: attempt.family in families
 
 
@@ -78,8 +78,8 @@ def _pedal_sets(base: int) -> tuple[Stage, ...]:
     )
 
 
-def _chain(interval: int, notes: int) -> Callable[[Tried], bool]:
-    def counts(attempt: Tried) -> bool:
+def _chain(interval: int, notes: int) -> Callable[[PastAttempt], bool]:
+    def counts(attempt: PastAttempt) -> bool:
         asked = [note.asked_midi for note in attempt.notes]
         steps = {above - below for above, below in pairwise(asked)}
         return attempt.family == "chained-intervals" and len(asked) >= notes and steps == {interval}
@@ -102,8 +102,8 @@ def _low_intervals(base: int) -> tuple[Stage, ...]:
 
 
 def _up_from(base: int) -> tuple[Stage, ...]:
-    def counts(at: int) -> Callable[[Tried], bool]:
-        def is_it(attempt: Tried) -> bool:
+    def counts(at: int) -> Callable[[PastAttempt], bool]:
+        def is_it(attempt: PastAttempt) -> bool:
             if attempt.family == "two-octave-scale":
                 return (attempt.top or 0) >= at
             return attempt.family == "rising-triads" and (attempt.top or 0) >= at
@@ -123,7 +123,7 @@ def _up_from(base: int) -> tuple[Stage, ...]:
 
 
 def _pyramid(base: int) -> tuple[Stage, ...]:
-    def counts(slots: int) -> Callable[[Tried], bool]:
+    def counts(slots: int) -> Callable[[PastAttempt], bool]:
         return lambda attempt: (
             attempt.family in ("pyramid", "light-hold-pyramid")
             and len({note.asked_midi for note in attempt.notes}) >= slots

@@ -1,15 +1,15 @@
 """How a note stands with a player, as their takes show it.
 
-Attempted, touched (it spoke for 0.3 s), held (passed, for 2 s), secure (passed at the normal gate
-or a harder one on 3 of the last 14 days, and once from silence), faded (not heard for 30 days).
-"""
+Attempted, touched (it spoke for 0.3 s), held (passed, for 2 s), secure (passed at the normal
+standard or a harder one on 3 of the last 14 days, and once from silence), faded (not heard for 30
+days)."""
 
 from collections.abc import Iterable, Sequence
 from dataclasses import dataclass
 from datetime import date, timedelta
 from enum import StrEnum
 
-from orexis.core.judging.gate import GateLevel
+from orexis.core.judging.standard import Standard
 from orexis.core.listening.habits import TOUCHED_S
 
 _HELD_S = 2.0
@@ -30,21 +30,21 @@ class Standing(StrEnum):
 
 
 @dataclass(frozen=True, slots=True)
-class Heard:
+class NoteOutcome:
     """One time a note was asked for: on which day, for how long it sounded (0 where it did not
-    speak), how long it was held, whether its take passed and under which gate, whether it was a
+    speak), how long it was held, whether its take passed and by which standard, whether it was a
     pick from silence, and whether it was only played to recover."""
 
     day: date
     sounded_s: float
     held_s: float
     passed: bool
-    level: GateLevel
+    level: Standard
     cold: bool = False
     loose: bool = False
 
 
-class SoFar:
+class NoteRecord:
     """What is known of a note up to some day; it takes times in the order of their days."""
 
     def __init__(self) -> None:
@@ -52,7 +52,7 @@ class SoFar:
         self._spoke: date | None = None
         self._hard_days: list[date] = []
 
-    def take(self, times: Iterable[Heard]) -> None:
+    def take(self, times: Iterable[NoteOutcome]) -> None:
         """Takes what was played on one or more days, none before the last that was taken."""
         for note in times:
             self._asked = True
@@ -85,27 +85,28 @@ class SoFar:
         return sorted(days)
 
 
-def standing_of(heard: Iterable[Heard], today: date) -> Standing:
+def standing_of(heard: Iterable[NoteOutcome], today: date) -> Standing:
     """How a note stands, after all the times it was asked for."""
-    so_far = SoFar()
+    so_far = NoteRecord()
     so_far.take(sorted(heard, key=lambda note: note.day))
     return so_far.standing(today)
 
 
-def is_held(note: Heard) -> bool:
+def is_held(note: NoteOutcome) -> bool:
     """Whether a note passed and was held for long enough to count as held."""
     return note.sounded_s >= TOUCHED_S and note.passed and note.held_s >= _HELD_S
 
 
-def hard_days(heard: Sequence[Heard], today: date) -> set[date]:
-    """The days of the last two weeks on which a note passed at the normal gate or a harder one."""
+def hard_days(heard: Sequence[NoteOutcome], today: date) -> set[date]:
+    """The days of the last two weeks on which a note passed at the normal standard or a stricter
+    one."""
     return {note.day for note in heard if _is_hard(note) and today - note.day < _WITHIN}
 
 
-def is_dependable(heard: Sequence[Heard], today: date) -> bool:
+def is_dependable(heard: Sequence[NoteOutcome], today: date) -> bool:
     """Whether a note was good on enough days to be secure, were it picked from silence."""
     return len(hard_days(heard, today)) >= _SECURE_DAYS
 
 
-def _is_hard(note: Heard) -> bool:
-    return note.passed and note.level is not GateLevel.KIND and note.sounded_s >= TOUCHED_S
+def _is_hard(note: NoteOutcome) -> bool:
+    return note.passed and note.level is not Standard.KIND and note.sounded_s >= TOUCHED_S

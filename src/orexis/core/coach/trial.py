@@ -2,7 +2,7 @@
 better for this player.
 
 Each answer's passes are taken as draws from an unknown share, all shares being as likely before
-(a Beta distribution, as in any text on Bayesian inference of a proportion). Tries of one day are
+(a Beta distribution, as in any text on Bayesian inference of a proportion). Attempts of one day are
 alike, so they count for less than as many on different days. Only what was played both ways is
 compared, exercise by exercise.
 """
@@ -13,13 +13,13 @@ from datetime import date
 
 import numpy as np
 
+from orexis.core.coach.approaches import BY_KEY, Approaches, Option
 from orexis.core.coach.history import History
-from orexis.core.coach.schools import BY_KEY, Option, Schools
 
 WEEKS = 2
-_LEAST_DAYS, _LEAST_TRIES = 4, 20
+_LEAST_DAYS, _LEAST_ATTEMPTS = 4, 20
 _ALIKE = 0.2
-"""How alike the tries of one day are: 0 not at all, 1 all the same."""
+"""How alike the attempts of one day are: 0 not at all, 1 all the same."""
 _SURE, _LEANING = 0.95, 0.8
 _POINTS = 2001
 
@@ -42,9 +42,9 @@ class Trial:
         return self.second if (day - self.begins).days % 2 else self.first
 
 
-def schools_on(schools: Schools, trials: Sequence[Trial], day: date) -> dict[str, str]:
-    """The schools as they are on a day, with what is being measured then."""
-    found = dict(schools)
+def approaches_on(approaches: Approaches, trials: Sequence[Trial], day: date) -> dict[str, str]:
+    """The approaches as they are on a day, with what is being measured then."""
+    found = dict(approaches)
     for trial in trials:
         option = trial.option_on(day)
         if option is not None:
@@ -59,7 +59,7 @@ class Arm:
     of a day are alike."""
 
     days: int
-    tries: int
+    attempts: int
     passes: int
     share: float
     worth: float
@@ -85,15 +85,15 @@ def arms_of(first: Mapping[Task, Counts], second: Mapping[Task, Counts]) -> tupl
 
 def _arm(parts: Sequence[Counts], weights: Sequence[float]) -> Arm:
     days = {day for counts in parts for day in counts}
-    tries = [sum(count for count, _ in counts.values()) for counts in parts]
+    attempts = [sum(count for count, _ in counts.values()) for counts in parts]
     passes = [sum(good for _, good in counts.values()) for counts in parts]
     whole = sum(weights)
     if not whole:
         return Arm(0, 0, 0, 0.0, 0.0)
-    shares = [good / count for good, count in zip(passes, tries, strict=True)]
+    shares = [good / count for good, count in zip(passes, attempts, strict=True)]
     share = sum(weight * one for weight, one in zip(weights, shares, strict=True)) / whole
     spread = sum(w * w / _worth(counts) for w, counts in zip(weights, parts, strict=True))
-    return Arm(len(days), sum(tries), sum(passes), share, whole * whole / spread)
+    return Arm(len(days), sum(attempts), sum(passes), share, whole * whole / spread)
 
 
 def _worth(counts: Counts) -> float:
@@ -117,13 +117,13 @@ def outcome_of(trial: Trial, history: History, today: date) -> Outcome:
     """What a trial says so far."""
     question = BY_KEY[trial.question]
     found: dict[str, dict[Task, Counts]] = {trial.first: {}, trial.second: {}}
-    for attempt in history.tries:
+    for attempt in history.attempts:
         option = trial.option_on(attempt.day)
         if option is None or attempt.group not in question.measured_by or not attempt.count:
             continue
         counts = found[option].setdefault((attempt.family, attempt.bottom, attempt.top), {})
-        tries, passes = counts.get(attempt.day, (0, 0))
-        counts[attempt.day] = tries + attempt.count, passes + attempt.count * attempt.passed
+        attempts, passes = counts.get(attempt.day, (0, 0))
+        counts[attempt.day] = attempts + attempt.count, passes + attempt.count * attempt.passed
     first, second = arms_of(found[trial.first], found[trial.second])
     names = {option.key: option for option in question.options}
     return compared(names[trial.first], first, names[trial.second], second, today >= trial.ends)
@@ -131,12 +131,15 @@ def outcome_of(trial: Trial, history: History, today: date) -> Outcome:
 
 def compared(first: Option, arm: Arm, second: Option, other: Arm, over: bool) -> Outcome:
     """Two arms held against each other."""
-    known = min(arm.days, other.days) >= _LEAST_DAYS and min(arm.tries, other.tries) >= _LEAST_TRIES
+    known = (
+        min(arm.days, other.days) >= _LEAST_DAYS
+        and min(arm.attempts, other.attempts) >= _LEAST_ATTEMPTS
+    )
     if not known:
         more = "It ended with" if over else "So far there are"
         words = (
-            f"{more} {arm.days} and {other.days} days, {arm.tries} and {other.tries} attempts at "
-            "what you played both ways: too little to tell."
+            f"{more} {arm.days} and {other.days} days, {arm.attempts} and {other.attempts} "
+            "attempts at what you played both ways: too little to tell."
         )
         return Outcome(arm, other, None, words)
     sure = first_better(arm, other)

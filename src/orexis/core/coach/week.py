@@ -5,7 +5,7 @@ from dataclasses import dataclass
 from datetime import date, timedelta
 from enum import StrEnum
 
-from orexis.core.coach.known import EventKind, Known
+from orexis.core.coach.known import EventKind, PlayerFacts
 from orexis.core.counting import counted
 from orexis.core.exercises.family import WORKS, Group
 
@@ -19,14 +19,14 @@ _DAY = timedelta(days=1)
 _SHOWN_BEFORE, _SHOWN_AFTER = 6, 7
 
 
-def is_easy_day(known: Known) -> bool:
+def is_easy_day(known: PlayerFacts) -> bool:
     """Whether the days before leave this one for easy playing: one hard day just before it, or two
     with somebody who practises nearly every day."""
     most = 2 if known.about.days_a_week >= _OFTEN_DAYS else 1
     return _running(known.hard_days, known.today) >= most
 
 
-def why_rest_day(known: Known) -> str:
+def why_rest_day(known: PlayerFacts) -> str:
     """Why a day is for rest: there was none among the last ones, or there would be none before a
     concert; "" where it is not."""
     concert, running = known.next_concert, _running(known.days_played, known.today)
@@ -83,13 +83,13 @@ class WeekDay:
     kind: DayKind
 
 
-def days_about(known: Known, today: DayKind) -> tuple[WeekDay, ...]:
+def days_about(known: PlayerFacts, today: DayKind) -> tuple[WeekDay, ...]:
     """The six days before today, today as it is planned, and the seven days after it."""
     days = (known.today + by * _DAY for by in range(-_SHOWN_BEFORE, _SHOWN_AFTER + 1))
     return tuple(WeekDay(day, _kind_of(day, known, today)) for day in days)
 
 
-def _kind_of(day: date, known: Known, today: DayKind) -> DayKind:
+def _kind_of(day: date, known: PlayerFacts, today: DayKind) -> DayKind:
     coming = {event.kind for event in known.events if event.day == day}
     if EventKind.CONCERT in coming:
         return DayKind.CONCERT

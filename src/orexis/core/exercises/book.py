@@ -21,11 +21,11 @@ from orexis.core.exercises import (
     trills,
 )
 from orexis.core.exercises.family import ExerciseRefusedError, Family, Group, complete
-from orexis.core.exercises.practised import Buzzes, Tells, Values
+from orexis.core.exercises.practised import Buzzes, ProgressMeasure, Values
 from orexis.core.exercises.task import Task, ending_of
 from orexis.core.exercises.words import setting_words
 from orexis.core.exercises.writer import Writer
-from orexis.core.score.steps import On, Score, in_one_breath
+from orexis.core.score.steps import PlayedOn, Score, in_one_breath
 
 _LONGEST_BREATH_S = 30.0
 _ROOMS = (
@@ -49,8 +49,25 @@ TO_RECOVER = frozenset(key for key, family in FAMILIES.items() if family.practis
 """The keys of what is played loose and short, to recover."""
 
 
+_FORMER_KEYS: Mapping[str, str] = MappingProxyType(
+    {
+        "slot-slur": "lip-slur",
+        "slot-pattern": "partial-pattern",
+        "through-the-lengths": "through-the-fingerings",
+    }
+)
+"""Keys that families had once; files and commands of that time name them."""
+
+
+def current_key(key: str) -> str:
+    """The key a family has now, by that or by one it had before; any other key stays as it is."""
+    return _FORMER_KEYS.get(key, key)
+
+
 def find_family(key: str) -> Family:
-    """The family of a key. Raises `ExerciseRefusedError` that names the nearest keys."""
+    """The family of a key, also of one it had before. Raises `ExerciseRefusedError` that names the
+    nearest keys."""
+    key = current_key(key)
     if key in FAMILIES:
         return FAMILIES[key]
     near = get_close_matches(key, FAMILIES, n=3)
@@ -109,7 +126,7 @@ def on_the_mouthpiece(stands_for: Buzzes) -> Family:
     return next(family for family in FAMILIES.values() if family.practised.buzzes is stands_for)
 
 
-def that_tell(of: Tells) -> frozenset[str]:
+def that_tell(of: ProgressMeasure) -> frozenset[str]:
     """The keys of exercises that tell something of a player's weeks."""
     return frozenset(key for key, family in FAMILIES.items() if family.practised.tells is of)
 
@@ -135,7 +152,7 @@ def check_heard(task: Task) -> None:
 def _there(writer: Writer, score: Score) -> None:
     """Refuses notes that the horn has not."""
     for note in score.notes:
-        if note.on is On.HORN and not writer.has(note.midi):
+        if note.on is PlayedOn.HORN and not writer.has(note.midi):
             nearest = min(writer.notes, key=lambda midi: abs(midi - note.midi))
             raise ExerciseRefusedError(
                 f"The horn has no {writer.name(note.midi)}; the nearest it has is "

@@ -2,8 +2,8 @@
 
 from fractions import Fraction
 
-from orexis.core.exercises.family import Family, Given, Group, Words
-from orexis.core.exercises.practised import Practised, Values
+from orexis.core.exercises.family import Family, FamilyWords, Group, ParameterValues
+from orexis.core.exercises.practised import PracticeRules, Values
 from orexis.core.exercises.writer import Writer
 from orexis.core.parameter import Choice, Parameter
 from orexis.core.score.steps import Breath, BreathKind, Rest, Score, Step
@@ -40,7 +40,7 @@ def _parameters(writer: Writer) -> tuple[Parameter, ...]:
     )
 
 
-def _write(writer: Writer, given: Given) -> Score:
+def _write(writer: Writer, given: ParameterValues) -> Score:
     way = given.word("way")
     kind = BreathKind.TWO_STAGE if way == "two-stage" else BreathKind.MOUTH
     steps: tuple[Step, ...] = (
@@ -63,7 +63,7 @@ FAMILIES = (
         _parameters,
         _write,
         (),
-        Words(
+        FamilyWords(
             why="Everything you play today goes on this breath.",
             listen="If you can hear the breath in, the throat is tight.",
             wrong="The shoulders rise, and the breath is shallow or hisses.",
@@ -71,6 +71,6 @@ FAMILIES = (
             caution=_DIZZY,
         ),
         leads_to=("first-buzz", "long-tone"),
-        practised=Practised(turn=1, planned=_way_of_the_day),
+        practised=PracticeRules(turn=1, planned=_way_of_the_day),
     ),
 )

@@ -3,11 +3,18 @@
 from collections.abc import Iterator
 from fractions import Fraction
 
-from orexis.core.exercises.family import Aim, ExerciseRefusedError, Family, Given, Group, Words
-from orexis.core.exercises.practised import Buzzes, Practised, Values
+from orexis.core.exercises.family import (
+    Aim,
+    ExerciseRefusedError,
+    Family,
+    FamilyWords,
+    Group,
+    ParameterValues,
+)
+from orexis.core.exercises.practised import Buzzes, PracticeRules, Values
 from orexis.core.exercises.writer import Writer
 from orexis.core.parameter import Choice, Parameter
-from orexis.core.score.steps import Breath, On, Play, Rest, Role, Score, Step
+from orexis.core.score.steps import Breath, Play, PlayedOn, Rest, Role, Score, Step
 
 _LOW_BUZZ, _HIGH_BUZZ = -9, 19
 """From the easy note: how far down and up the mouthpiece is asked to go."""
@@ -34,14 +41,14 @@ def _two_notes(
     )
 
 
-def _ordered(given: Given) -> tuple[int, int]:
+def _ordered(given: ParameterValues) -> tuple[int, int]:
     low, high = given.whole("low_midi"), given.whole("high_midi")
     if high <= low:
         raise ExerciseRefusedError("The high note must lie above the low one; move one of them.")
     return low, high
 
 
-def _first_buzz(writer: Writer, given: Given) -> Score:
+def _first_buzz(writer: Writer, given: ParameterValues) -> Score:
     low, high = _ordered(given)
     counts = Fraction(2 if given.word("step") == "3" else 4)
     rest: tuple[Step, ...] = (Rest(Fraction(4)),) if given.word("step") == "1" else ()
@@ -54,28 +61,28 @@ def _first_buzz(writer: Writer, given: Given) -> Score:
     return Score(steps, tempo_bpm=given.number("tempo"), times=given.whole("times"))
 
 
-def _siren(writer: Writer, given: Given) -> Score:
+def _siren(writer: Writer, given: ParameterValues) -> Score:
     low, high = _ordered(given)
     beats = given.beats("beats")
     start, turn = (low, high) if given.word("way") == "up-down" else (high, low)
     steps = (
         writer.buzz(start, 1),
-        writer.glide(turn, beats, On.MOUTHPIECE),
-        writer.glide(start, beats, On.MOUTHPIECE),
+        writer.glide(turn, beats, PlayedOn.MOUTHPIECE),
+        writer.glide(start, beats, PlayedOn.MOUTHPIECE),
         Breath(),
     )
     return Score(steps, times=given.whole("times"))
 
 
-def _sustained(writer: Writer, given: Given) -> Score:
+def _sustained(writer: Writer, given: ParameterValues) -> Score:
     note = writer.buzz(given.whole("note_midi"), given.beats("beats"), as_long_as_good=True)
     return Score((note, Breath()), times=given.whole("times"))
 
 
-def _interval(writer: Writer, given: Given) -> Score:
+def _interval(writer: Writer, given: ParameterValues) -> Score:
     low, high = _ordered(given)
     beats = given.beats("beats")
-    heard = [Play(midi, beats, on=On.MOUTHPIECE, role=Role.REFERENCE) for midi in (low, high)]
+    heard = [Play(midi, beats, on=PlayedOn.MOUTHPIECE, role=Role.REFERENCE) for midi in (low, high)]
     steps: tuple[Step, ...] = (
         *heard,
         Rest(beats),
@@ -86,25 +93,25 @@ def _interval(writer: Writer, given: Given) -> Score:
     return Score(steps, tempo_bpm=given.number("tempo"), times=given.whole("times"))
 
 
-def _slur_shape(writer: Writer, given: Given) -> Score:
+def _slur_shape(writer: Writer, given: ParameterValues) -> Score:
     low, high = _ordered(given)
     beats = given.beats("beats")
     steps = (
         writer.buzz(low, beats),
-        writer.glide(high, beats, On.MOUTHPIECE),
+        writer.glide(high, beats, PlayedOn.MOUTHPIECE),
         writer.buzz(high, beats),
-        writer.glide(low, beats, On.MOUTHPIECE),
+        writer.glide(low, beats, PlayedOn.MOUTHPIECE),
         writer.buzz(low, beats),
         Breath(),
     )
     return Score(steps, times=given.whole("times"))
 
 
-def _two_octaves(writer: Writer, given: Given) -> Score:
+def _two_octaves(writer: Writer, given: ParameterValues) -> Score:
     low = given.whole("low_midi")
     beats = given.beats("beats")
-    on = On.HORN if given.word("on") == "horn" else On.MOUTHPIECE
-    start = writer.play(low, 1) if on is On.HORN else writer.buzz(low, 1)
+    on = PlayedOn.HORN if given.word("on") == "horn" else PlayedOn.MOUTHPIECE
+    start = writer.play(low, 1) if on is PlayedOn.HORN else writer.buzz(low, 1)
     steps = (start, writer.glide(low + 24, beats, on), writer.glide(low, beats, on), Breath())
     return Score(steps, times=given.whole("times"))
 
@@ -214,7 +221,7 @@ FAMILIES = (
         _first_buzz_parameters,
         _first_buzz,
         (Aim.SPEAKS, Aim.SPOKE, Aim.HELD, Aim.SAME_SOUND),
-        Words(
+        FamilyWords(
             why="If your lips speak without the horn, they will speak with it.",
             listen="The high and the low note should start equally well.",
             wrong="The low note is slack, or one of the two starts worse than the other.",
@@ -224,7 +231,7 @@ FAMILIES = (
         ),
         leads_to=("siren", "interval-buzz"),
         falls_back_to=("breath",),
-        practised=Practised(turn=5, in_first_weeks=1, path=_first_buzz_path),
+        practised=PracticeRules(turn=5, in_first_weeks=1, path=_first_buzz_path),
     ),
     Family(
         "siren",
@@ -233,7 +240,7 @@ FAMILIES = (
         _siren_parameters,
         _siren,
         (Aim.BREAKS, Aim.SPAN),
-        Words(
+        FamilyWords(
             why="You pass through every pitch between two notes, so that none of them is "
             "strange to your lips.",
             listen="One line without a break, the same on the way up as on the way down.",
@@ -242,7 +249,7 @@ FAMILIES = (
         ),
         leads_to=("two-octave-glide",),
         falls_back_to=("first-buzz",),
-        practised=Practised(turn=1, in_first_weeks=2, path=_siren_path),
+        practised=PracticeRules(turn=1, in_first_weeks=2, path=_siren_path),
     ),
     Family(
         "sustained-buzz",
@@ -251,7 +258,7 @@ FAMILIES = (
         _sustained_parameters,
         _sustained,
         (Aim.CENTRE, Aim.STEADY, Aim.HELD),
-        Words(
+        FamilyWords(
             why="You hold one pitch with the lips alone, with no horn to lean on.",
             listen="A full, even buzz that stays on one pitch.",
             wrong="The pitch sinks, or the buzz thins out on one side.",
@@ -260,7 +267,7 @@ FAMILIES = (
         ),
         leads_to=("interval-buzz",),
         falls_back_to=("first-buzz",),
-        practised=Practised(turn=2, buzzes=Buzzes.NOTE, path=_sustained_path),
+        practised=PracticeRules(turn=2, buzzes=Buzzes.NOTE, path=_sustained_path),
     ),
     Family(
         "interval-buzz",
@@ -269,7 +276,7 @@ FAMILIES = (
         _interval_parameters,
         _interval,
         (Aim.CENTRE, Aim.START, Aim.SPOKE),
-        Words(
+        FamilyWords(
             why="Your ear sets the lips before they move.",
             listen="Hear the interval first, then buzz it without sliding into either note.",
             wrong="You slide into the second note.",
@@ -277,7 +284,7 @@ FAMILIES = (
         ),
         leads_to=("buzz-then-play",),
         falls_back_to=("sustained-buzz",),
-        practised=Practised(turn=3, buzzes=Buzzes.INTERVAL, path=_interval_path),
+        practised=PracticeRules(turn=3, buzzes=Buzzes.INTERVAL, path=_interval_path),
     ),
     Family(
         "slur-shape",
@@ -286,15 +293,15 @@ FAMILIES = (
         _slur_parameters,
         _slur_shape,
         (Aim.BREAKS, Aim.SPAN),
-        Words(
+        FamilyWords(
             why="On the mouthpiece a slur is a glide; the horn turns it into two notes.",
             listen="One line up and one line down, no louder at the top.",
             wrong="The line jumps, or stops before it moves.",
             remedy="Keep the air moving through the change.",
         ),
-        leads_to=("slot-slur",),
+        leads_to=("lip-slur",),
         falls_back_to=("siren",),
-        practised=Practised(turn=4, buzzes=Buzzes.SLUR, path=_slur_shape_path),
+        practised=PracticeRules(turn=4, buzzes=Buzzes.SLUR, path=_slur_shape_path),
     ),
     Family(
         "two-octave-glide",
@@ -303,15 +310,15 @@ FAMILIES = (
         _octaves_parameters,
         _two_octaves,
         (Aim.BREAKS, Aim.SPAN),
-        Words(
+        FamilyWords(
             why="The same glide on the mouthpiece and on the horn shows you where the notes catch.",
             listen="It should be smooth on the mouthpiece; on the horn, notice where it catches.",
             wrong="The glide breaks at one spot, always the same one.",
             remedy="Glide over that spot alone, slowly, in both directions.",
         ),
-        leads_to=("slot-slur",),
+        leads_to=("lip-slur",),
         falls_back_to=("siren",),
-        practised=Practised(
+        practised=PracticeRules(
             turn=6,
             path=_octaves_path,
             reason="The whole range of the lips in one line.",

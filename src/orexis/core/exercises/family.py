@@ -10,7 +10,7 @@ from dataclasses import dataclass, field
 from enum import StrEnum
 from fractions import Fraction
 
-from orexis.core.exercises.practised import Practised, Value, Values
+from orexis.core.exercises.practised import PracticeRules, Value, Values
 from orexis.core.exercises.writer import Writer
 from orexis.core.parameter import Parameter
 from orexis.core.score.steps import Score
@@ -78,7 +78,7 @@ class Aim(StrEnum):
 
 
 @dataclass(frozen=True, slots=True)
-class Words:
+class FamilyWords:
     """Why an exercise is there, what to listen for, what usually goes wrong, what to do then,
     and what to be careful of ("" for nothing)."""
 
@@ -104,18 +104,18 @@ class Family:
     title: str
     group: Group
     parameters: Callable[[Writer], tuple[Parameter, ...]]
-    write: Callable[[Writer, "Given"], Score]
+    write: Callable[[Writer, "ParameterValues"], Score]
     aims: tuple[Aim, ...]
-    words: Words
+    words: FamilyWords
     leads_to: tuple[str, ...] = ()
     falls_back_to: tuple[str, ...] = ()
     lips_alone: bool = False
     version: int = 1
-    practised: Practised = field(default_factory=Practised)
+    practised: PracticeRules = field(default_factory=PracticeRules)
 
 
 @dataclass(frozen=True, slots=True)
-class Given:
+class ParameterValues:
     """A whole set of values, checked against their parameters."""
 
     values: Values
@@ -137,7 +137,7 @@ class Given:
         return str(self.values[key])
 
 
-def complete(family: Family, writer: Writer, values: Values) -> Given:
+def complete(family: Family, writer: Writer, values: Values) -> ParameterValues:
     """Values with what is usual for those that are not given.
 
     Raises `ExerciseRefusedError` for one the family does not know or that is out of bounds.
@@ -147,7 +147,7 @@ def complete(family: Family, writer: Writer, values: Values) -> Given:
         if key not in parameters:
             known = ", ".join(parameters) or "nothing"
             raise ExerciseRefusedError(f"{family.title} has no {key} to set; it has {known}.")
-    return Given(
+    return ParameterValues(
         {
             key: checked(writer, parameter, values[key]) if key in values else _usual(parameter)
             for key, parameter in parameters.items()

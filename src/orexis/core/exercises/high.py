@@ -4,9 +4,16 @@ from collections.abc import Iterator
 from dataclasses import replace
 from fractions import Fraction
 
-from orexis.core.exercises.family import Aim, ExerciseRefusedError, Family, Given, Group, Words
+from orexis.core.exercises.family import (
+    Aim,
+    ExerciseRefusedError,
+    Family,
+    FamilyWords,
+    Group,
+    ParameterValues,
+)
 from orexis.core.exercises.ladders import CAUTION, reachable, top_of, up_from
-from orexis.core.exercises.practised import Answer, Follow, Practised, Values
+from orexis.core.exercises.practised import Answer, AttemptOrder, PracticeRules, Values
 from orexis.core.exercises.scales import MAJOR, MAJOR_TRIAD, scale_up
 from orexis.core.exercises.slurring import pyramid, pyramid_breaths, pyramid_path
 from orexis.core.exercises.writer import Writer
@@ -27,7 +34,7 @@ _HEAVY_FAMILIES = ("Baritones and euphoniums", "Tubas")
 
 
 def _re_centre(writer: Writer) -> Play:
-    """The easy low note between tries, started with air."""
+    """The easy low note between attempts, started with air."""
     return replace(
         writer.play(writer.reach.easy, 2), articulation=Articulation.BREATH, role=Role.RE_CENTRE
     )
@@ -38,7 +45,7 @@ def _triads_parameters(writer: Writer) -> tuple[Parameter, ...]:
     return up_from(writer, writer.reach.high - 10, 8), rungs
 
 
-def _triads(writer: Writer, given: Given) -> Score:
+def _triads(writer: Writer, given: ParameterValues) -> Score:
     start, rungs = given.whole("from_midi"), given.whole("rungs")
     reachable(writer, start + rungs - 1 + 7, "Take fewer triads, or start lower.")
     steps: list[Step] = []
@@ -73,7 +80,7 @@ def _scale_parameters(writer: Writer) -> tuple[Parameter, ...]:
     )
 
 
-def _two_octaves(writer: Writer, given: Given) -> Score:
+def _two_octaves(writer: Writer, given: ParameterValues) -> Score:
     start, beats, variant = given.whole("from_midi"), given.beats("beats"), given.word("variant")
     octaves = 3 if variant == "third-octave" else 2
     reachable(writer, start + 12 * octaves, "Start lower, or take two octaves.")
@@ -100,7 +107,7 @@ def _next_parameters(writer: Writer) -> tuple[Parameter, ...]:
     return up_from(writer, writer.reach.high, 2), steps, writer.beats(2), writer.times(3)
 
 
-def _next_note(writer: Writer, given: Given) -> Score:
+def _next_note(writer: Writer, given: ParameterValues) -> Score:
     start, beats = given.whole("from_midi"), given.beats("beats")
     there = start + given.whole("semitones")
     reachable(writer, there, "Start lower.")
@@ -118,7 +125,7 @@ def _corners_parameters(writer: Writer) -> tuple[Parameter, ...]:
     return up_from(writer, writer.reach.easy, 12), rows, writer.tempo(80)
 
 
-def _corners(writer: Writer, given: Given) -> Score:
+def _corners(writer: Writer, given: ParameterValues) -> Score:
     start, rows = given.whole("from_midi"), given.whole("rows")
     reachable(writer, start + rows - 1 + 7, "Take fewer scales, or start lower.")
     half = Fraction(1, 2)
@@ -142,7 +149,7 @@ def _light_parameters(writer: Writer) -> tuple[Parameter, ...]:
     return writer.length(), from_slot, top, writer.beats(0.5), breaths
 
 
-def _light_hold(writer: Writer, given: Given) -> Score:
+def _light_hold(writer: Writer, given: ParameterValues) -> Score:
     if writer.instrument.family in _HEAVY_FAMILIES:
         raise ExerciseRefusedError(
             f"{writer.instrument.name} is too heavy to lie on an open hand. "
@@ -157,7 +164,7 @@ def _cold_parameters(writer: Writer) -> tuple[Parameter, ...]:
     return up_from(writer, writer.reach.high, 0), picks, apart, writer.beats(3)
 
 
-def _cold(writer: Writer, given: Given) -> Score:
+def _cold(writer: Writer, given: ParameterValues) -> Score:
     top, beats = given.whole("from_midi"), given.beats("beats")
     easy = writer.reach.easy
     steps: list[Step] = []
@@ -189,7 +196,7 @@ FAMILIES = (
         _triads_parameters,
         _triads,
         (Aim.GAP, Aim.SPOKE, Aim.SHAPE, Aim.HELD),
-        Words(
+        FamilyWords(
             why="You play short, short, long and growing, a half step higher each time.",
             listen="The top note grows out of the ones below it, and the low note in between is "
             "round.",
@@ -199,7 +206,9 @@ FAMILIES = (
             caution=CAUTION,
         ),
         falls_back_to=("chromatic-ladder",),
-        practised=Practised(follow=Follow.LADDER, turn=3, climbs=True, alone={"rungs": 1.0}),
+        practised=PracticeRules(
+            follow=AttemptOrder.LADDER, turn=3, climbs=True, alone={"rungs": 1.0}
+        ),
     ),
     Family(
         "two-octave-scale",
@@ -208,7 +217,7 @@ FAMILIES = (
         _scale_parameters,
         _two_octaves,
         (Aim.GAP, Aim.SPOKE, Aim.ONE_BREATH, Aim.SHAPE, Aim.CENTRE),
-        Words(
+        FamilyWords(
             why="A high note is safe when it grows out of the low note you started on.",
             listen="A firm bottom note, slurred and growing to the top.",
             wrong="The top is thin, or pushed.",
@@ -216,7 +225,7 @@ FAMILIES = (
             caution=CAUTION,
         ),
         falls_back_to=("rising-triads",),
-        practised=Practised(follow=Follow.LADDER, turn=4, climbs=True, whole_line=True),
+        practised=PracticeRules(follow=AttemptOrder.LADDER, turn=4, climbs=True, whole_line=True),
     ),
     Family(
         "next-note",
@@ -225,7 +234,7 @@ FAMILIES = (
         _next_parameters,
         _next_note,
         (Aim.GAP, Aim.FLIPPED, Aim.HELD),
-        Words(
+        FamilyWords(
             why="You go from your comfortable high note to its neighbour and back.",
             listen="Nothing should change but the pitch.",
             wrong="You play the top note like a feat of strength.",
@@ -234,7 +243,7 @@ FAMILIES = (
         ),
         leads_to=("chromatic-ladder", "glide-ladder"),
         falls_back_to=("pyramid",),
-        practised=Practised(follow=Follow.LADDER, turn=5, climbs=True, in_steps=True),
+        practised=PracticeRules(follow=AttemptOrder.LADDER, turn=5, climbs=True, in_steps=True),
     ),
     Family(
         "engaged-corners",
@@ -243,7 +252,7 @@ FAMILIES = (
         _corners_parameters,
         _corners,
         (Aim.GAP, Aim.EVEN, Aim.SPOKE, Aim.CENTRE),
-        Words(
+        FamilyWords(
             why="Breathing through the nose, with one bar in between, keeps the corners engaged.",
             listen="The first note after the rest should start as if there had been no rest.",
             wrong="The corners open with the breath.",
@@ -251,8 +260,8 @@ FAMILIES = (
             caution=CAUTION,
         ),
         falls_back_to=("two-octave-scale",),
-        practised=Practised(
-            follow=Follow.BREATHS,
+        practised=PracticeRules(
+            follow=AttemptOrder.BREATHS,
             turn=6,
             planned=_corners_planned,
             path=_corners_path,
@@ -266,7 +275,7 @@ FAMILIES = (
         _light_parameters,
         _light_hold,
         (Aim.GAP, Aim.FLIPPED, Aim.SPOKE, Aim.ONE_BREATH),
-        Words(
+        FamilyWords(
             why="With the horn lying on an open hand you cannot press.",
             listen="Listen for the highest note that the air alone brings.",
             wrong="The hand closes for the top note.",
@@ -274,8 +283,8 @@ FAMILIES = (
             caution="Sit, and keep the other hand ready to catch the horn.",
         ),
         falls_back_to=("pyramid",),
-        practised=Practised(
-            follow=Follow.GROW,
+        practised=PracticeRules(
+            follow=AttemptOrder.GROW,
             turn=7,
             path=pyramid_path,
             answers={
@@ -292,7 +301,7 @@ FAMILIES = (
         _cold_parameters,
         _cold,
         (Aim.CENTRE, Aim.START, Aim.SPEAKS),
-        Words(
+        FamilyWords(
             why="A note is yours when you can start it from silence.",
             listen="Listen to the very start of the note.",
             wrong="The note cracks, or you slide into it.",
@@ -300,6 +309,6 @@ FAMILIES = (
             caution=CAUTION,
         ),
         falls_back_to=("next-note",),
-        practised=Practised(follow=Follow.BREATHS, from_silence=True),
+        practised=PracticeRules(follow=AttemptOrder.BREATHS, from_silence=True),
     ),
 )

@@ -4,11 +4,18 @@ from collections.abc import Iterator
 from dataclasses import replace
 from fractions import Fraction
 
-from orexis.core.exercises.family import Aim, ExerciseRefusedError, Family, Given, Group, Words
-from orexis.core.exercises.practised import Practised, Values
+from orexis.core.exercises.family import (
+    Aim,
+    ExerciseRefusedError,
+    Family,
+    FamilyWords,
+    Group,
+    ParameterValues,
+)
+from orexis.core.exercises.practised import PracticeRules, Values
 from orexis.core.exercises.writer import Writer
 from orexis.core.parameter import Choice, Parameter
-from orexis.core.score.steps import Articulation, Bend, Breath, On, Rest, Score, Step
+from orexis.core.score.steps import Articulation, Bend, Breath, PlayedOn, Rest, Score, Step
 
 _WIDEST = 12
 _SLURRED_AIMS = (Aim.GAP, Aim.TOUCHED, Aim.FLIPPED, Aim.SAME_SOUND, Aim.END)
@@ -32,7 +39,7 @@ def _parameters(writer: Writer) -> tuple[Parameter, ...]:
     )
 
 
-def _both(writer: Writer, given: Given) -> tuple[int, int]:
+def _both(writer: Writer, given: ParameterValues) -> tuple[int, int]:
     start, interval = given.whole("from_midi"), given.whole("semitones")
     if interval == 0:
         raise ExerciseRefusedError("An interval needs a distance: one half step or more.")
@@ -50,7 +57,7 @@ def _buzz_parameters(writer: Writer) -> tuple[Parameter, ...]:
     return (*_parameters(writer), writer.beats(2), writer.times(3), writer.tempo(60))
 
 
-def _buzz_then_play(writer: Writer, given: Given) -> Score:
+def _buzz_then_play(writer: Writer, given: ParameterValues) -> Score:
     start, end = _both(writer, given)
     beats = given.beats("beats")
     steps: tuple[Step, ...] = (
@@ -78,7 +85,7 @@ def _rhythm_parameters(writer: Writer) -> tuple[Parameter, ...]:
     return (*_parameters(writer), rhythm, writer.times(3), writer.tempo(72))
 
 
-def _rhythms(writer: Writer, given: Given) -> Score:
+def _rhythms(writer: Writer, given: ParameterValues) -> Score:
     pair = _both(writer, given)
     lengths = _RHYTHMS[given.word("rhythm")][1]
     notes: list[Step] = [
@@ -100,18 +107,18 @@ def _bend_parameters(writer: Writer) -> tuple[Parameter, ...]:
     )
 
 
-def _bend(writer: Writer, given: Given) -> Score:
+def _bend(writer: Writer, given: ParameterValues) -> Score:
     start, end = _both(writer, given)
     towards = 1 if end > start else -1
-    on = On.HORN if given.word("on") == "horn" else On.MOUTHPIECE
-    if on is On.HORN and towards > 0:
+    on = PlayedOn.HORN if given.word("on") == "horn" else PlayedOn.MOUTHPIECE
+    if on is PlayedOn.HORN and towards > 0:
         raise ExerciseRefusedError(
             "On the horn a note bends down only. Take an interval down, or bend on the mouthpiece."
         )
     cents = 100.0 * towards * (2 if given.word("bend") == "whole" else 1)
     # The next note's fingering is held from the start.
     ahead = replace(writer.play(end, 2), midi=start, on=on)
-    to_the_horn = (Breath(),) if on is On.HORN else (Rest(Fraction(2), "to the horn"),)
+    to_the_horn = (Breath(),) if on is PlayedOn.HORN else (Rest(Fraction(2), "to the horn"),)
     steps: tuple[Step, ...] = (
         ahead,
         Bend(cents, Fraction(4)),
@@ -157,7 +164,7 @@ FAMILIES = (
         _buzz_parameters,
         _buzz_then_play,
         _SLURRED_AIMS,
-        Words(
+        FamilyWords(
             why="What your lips can do alone, the horn only has to answer.",
             listen="The last note should be as good as the first.",
             wrong="The notes feel too far apart, or you throw the last one away.",
@@ -165,7 +172,7 @@ FAMILIES = (
         ),
         leads_to=("interval-rhythms",),
         falls_back_to=("interval-buzz",),
-        practised=Practised(turn=1, path=_wider),
+        practised=PracticeRules(turn=1, path=_wider),
     ),
     Family(
         "interval-rhythms",
@@ -174,7 +181,7 @@ FAMILIES = (
         _rhythm_parameters,
         _rhythms,
         (*_SLURRED_AIMS, Aim.EVEN),
-        Words(
+        FamilyWords(
             why="Another rhythm makes the same interval new again.",
             listen="Listen for the beat, and for the last note.",
             wrong="You overshoot the note, or leave a space before it.",
@@ -182,7 +189,7 @@ FAMILIES = (
         ),
         leads_to=("bend",),
         falls_back_to=("buzz-then-play",),
-        practised=Practised(turn=2, path=_rhythm_path),
+        practised=PracticeRules(turn=2, path=_rhythm_path),
     ),
     Family(
         "bend",
@@ -191,7 +198,7 @@ FAMILIES = (
         _bend_parameters,
         _bend,
         (Aim.BENT, Aim.CAME_BACK, Aim.WANING, Aim.GAP),
-        Words(
+        FamilyWords(
             why="Bend a half step towards the next note, then play the interval as if it were "
             "that near.",
             listen="The sound stays as it is while you bend, and the note comes all the way back.",
@@ -201,7 +208,7 @@ FAMILIES = (
         ),
         version=2,
         falls_back_to=("finding-the-centre",),
-        practised=Practised(
+        practised=PracticeRules(
             turn=3,
             path=_bend_path,
             reason="Bend the note and bring it back, so that the next one feels near.",

@@ -5,8 +5,15 @@ from dataclasses import replace
 from fractions import Fraction
 
 from orexis.core.counting import counted
-from orexis.core.exercises.family import Aim, ExerciseRefusedError, Family, Given, Group, Words
-from orexis.core.exercises.practised import Follow, Practised, Values
+from orexis.core.exercises.family import (
+    Aim,
+    ExerciseRefusedError,
+    Family,
+    FamilyWords,
+    Group,
+    ParameterValues,
+)
+from orexis.core.exercises.practised import AttemptOrder, PracticeRules, Values
 from orexis.core.exercises.writer import Writer
 from orexis.core.horn.glides import glides
 from orexis.core.parameter import Parameter
@@ -75,7 +82,7 @@ def _ladder_parameters(writer: Writer) -> tuple[Parameter, ...]:
     return up_from(writer, writer.reach.high - 5), rungs, writer.beats(2)
 
 
-def _glide_ladder(writer: Writer, given: Given) -> Score:
+def _glide_ladder(writer: Writer, given: ParameterValues) -> Score:
     _slide_only(writer)
     start, rungs, beats = given.whole("from_midi"), given.whole("rungs"), given.beats("beats")
     reachable(writer, start + rungs, "Take fewer steps, or start lower.")
@@ -90,7 +97,7 @@ def _expanding_parameters(writer: Writer) -> tuple[Parameter, ...]:
     return up_from(writer, writer.reach.high - 7), widest, writer.beats(2)
 
 
-def _expanding(writer: Writer, given: Given) -> Score:
+def _expanding(writer: Writer, given: ParameterValues) -> Score:
     _slide_only(writer)
     start, widest, beats = given.whole("from_midi"), given.whole("widest"), given.beats("beats")
     reachable(writer, start + widest, "Take a smaller widest glide, or start lower.")
@@ -105,7 +112,7 @@ def _expanding(writer: Writer, given: Given) -> Score:
     return Score(tuple(steps))
 
 
-def _chromatic_ladder(writer: Writer, given: Given) -> Score:
+def _chromatic_ladder(writer: Writer, given: ParameterValues) -> Score:
     start, rungs, beats = given.whole("from_midi"), given.whole("rungs"), given.beats("beats")
     reachable(writer, start + rungs, "Take fewer steps, or start lower.")
     steps: list[Step] = []
@@ -133,7 +140,7 @@ FAMILIES = (
         _ladder_parameters,
         _glide_ladder,
         (Aim.NO_CATCH, Aim.ENDS_ALIKE, Aim.SAME_SOUND),
-        Words(
+        FamilyWords(
             why="The next note is only a half step along the slide.",
             listen="Both notes should have one sound.",
             wrong="A note catches on the way, or the end is weaker than the start.",
@@ -142,8 +149,8 @@ FAMILIES = (
         ),
         leads_to=("expanding-glide",),
         falls_back_to=("next-note",),
-        practised=Practised(
-            follow=Follow.LADDER, turn=1, climbs=True, in_steps=True, alone={"rungs": 1.0}
+        practised=PracticeRules(
+            follow=AttemptOrder.LADDER, turn=1, climbs=True, in_steps=True, alone={"rungs": 1.0}
         ),
     ),
     Family(
@@ -153,7 +160,7 @@ FAMILIES = (
         _expanding_parameters,
         _expanding,
         (Aim.NO_CATCH, Aim.ENDS_ALIKE, Aim.SAME_SOUND),
-        Words(
+        FamilyWords(
             why="You start from the outer position and go a half step farther each time, and back.",
             listen="The end should be as full as the start.",
             wrong="A note catches on the way, or the end thins out.",
@@ -161,8 +168,8 @@ FAMILIES = (
             caution=CAUTION,
         ),
         falls_back_to=("glide-ladder",),
-        practised=Practised(
-            follow=Follow.BREATHS,
+        practised=PracticeRules(
+            follow=AttemptOrder.BREATHS,
             turn=8,
             path=_expanding_path,
             reason="From the outer position a little farther each time.",
@@ -175,7 +182,7 @@ FAMILIES = (
         _ladder_parameters,
         _chromatic_ladder,
         (Aim.GAP, Aim.FLIPPED, Aim.SAME_SOUND, Aim.HELD),
-        Words(
+        FamilyWords(
             why="You go a half step further from a note that is safe.",
             listen="Both notes should have one sound.",
             wrong="The upper note will not lock, or sounds thin.",
@@ -184,8 +191,8 @@ FAMILIES = (
         ),
         leads_to=("rising-triads",),
         falls_back_to=("next-note",),
-        practised=Practised(
-            follow=Follow.LADDER, turn=2, climbs=True, in_steps=True, alone={"rungs": 1.0}
+        practised=PracticeRules(
+            follow=AttemptOrder.LADDER, turn=2, climbs=True, in_steps=True, alone={"rungs": 1.0}
         ),
     ),
 )

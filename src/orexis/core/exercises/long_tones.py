@@ -3,8 +3,15 @@
 from collections.abc import Iterator
 from fractions import Fraction
 
-from orexis.core.exercises.family import Aim, ExerciseRefusedError, Family, Given, Group, Words
-from orexis.core.exercises.practised import Follow, Practised, Values
+from orexis.core.exercises.family import (
+    Aim,
+    ExerciseRefusedError,
+    Family,
+    FamilyWords,
+    Group,
+    ParameterValues,
+)
+from orexis.core.exercises.practised import AttemptOrder, PracticeRules, Values
 from orexis.core.exercises.writer import Writer
 from orexis.core.parameter import Choice, Parameter
 from orexis.core.score.steps import Bend, Breath, Dynamic, Score, Step
@@ -45,7 +52,7 @@ def _tone_parameters(writer: Writer) -> tuple[Parameter, ...]:
     return note, _hold(4), writer.times(1)
 
 
-def _tone(writer: Writer, given: Given) -> Score:
+def _tone(writer: Writer, given: ParameterValues) -> Score:
     hold = Fraction(given.whole("hold_s"))
     note = writer.play(given.whole("from_midi"), hold)
     return Score((note, Breath()), times=given.whole("times"))
@@ -57,7 +64,7 @@ def _low_parameters(writer: Writer) -> tuple[Parameter, ...]:
     return note, notes, _hold(6), Parameter("way", "way", choices=_WAYS)
 
 
-def _low(writer: Writer, given: Given) -> Score:
+def _low(writer: Writer, given: ParameterValues) -> Score:
     start, count = given.whole("from_midi"), given.whole("notes")
     lowest, highest = _range(writer)
     midis = {
@@ -88,7 +95,7 @@ def _dynamics_parameters(writer: Writer) -> tuple[Parameter, ...]:
     return Parameter("shape", "dynamic", choices=choices, usual="all"), note, _hold(6)
 
 
-def _dynamics(writer: Writer, given: Given) -> Score:
+def _dynamics(writer: Writer, given: ParameterValues) -> Score:
     midi, hold = given.whole("from_midi"), Fraction(given.whole("hold_s"))
     shape = given.word("shape")
     steps: list[Step] = []
@@ -106,7 +113,7 @@ def _centre_parameters(writer: Writer) -> tuple[Parameter, ...]:
     return note, cents, _hold(4), writer.times(3)
 
 
-def _centre(writer: Writer, given: Given) -> Score:
+def _centre(writer: Writer, given: ParameterValues) -> Score:
     midi, cents = given.whole("from_midi"), given.number("push_cents")
     steps: tuple[Step, ...] = (
         writer.play(midi, 2),
@@ -179,17 +186,17 @@ FAMILIES = (
         _low_parameters,
         _low,
         _TONE,
-        Words(
+        FamilyWords(
             why="Low, easy notes wake the lips up without work.",
             listen="The note should be as full at the end as at the start.",
             wrong="The note shakes near the end, and the pitch falls.",
             remedy="Stop, breathe and play it again. Keep the air as fast at the end as at the "
             "start.",
         ),
-        leads_to=("long-tone", "slot-slur"),
+        leads_to=("long-tone", "lip-slur"),
         falls_back_to=("sustained-buzz",),
-        practised=Practised(
-            follow=Follow.BREATHS,
+        practised=PracticeRules(
+            follow=AttemptOrder.BREATHS,
             turn=1,
             in_first_weeks=2,
             descends=True,
@@ -206,7 +213,7 @@ FAMILIES = (
         _tone_parameters,
         _tone,
         (*_TONE, Aim.TONE, Aim.LEVEL),
-        Words(
+        FamilyWords(
             why="One note, held as long as it is steady, tells you how everything else will sound.",
             listen="Sit in the middle of the slot, with a sound that does not change.",
             wrong="The note shakes near the end, or the pitch falls as the air runs out.",
@@ -216,7 +223,7 @@ FAMILIES = (
         leads_to=("dynamics", "finding-the-centre"),
         falls_back_to=("low-long-tones",),
         lips_alone=True,
-        practised=Practised(in_first_weeks=1, planned=_easy_note, path=_tone_path),
+        practised=PracticeRules(in_first_weeks=1, planned=_easy_note, path=_tone_path),
     ),
     Family(
         "dynamics",
@@ -225,15 +232,15 @@ FAMILIES = (
         _dynamics_parameters,
         _dynamics,
         (Aim.CENTRE, Aim.STEADY, Aim.SHAPE, Aim.SPEAKS),
-        Words(
+        FamilyWords(
             why="A note should be in tune whether you play it soft or loud.",
             listen="Listen to the pitch while the sound grows and fades.",
             wrong="The note goes flat or sharp as it gets louder or softer.",
             remedy="Use a smaller range first, from p to mf, then widen it.",
         ),
         falls_back_to=("long-tone",),
-        practised=Practised(
-            follow=Follow.BREATHS,
+        practised=PracticeRules(
+            follow=AttemptOrder.BREATHS,
             turn=3,
             path=_dynamics_path,
             reason="In tune at every dynamic, soft and loud.",
@@ -246,7 +253,7 @@ FAMILIES = (
         _centre_parameters,
         _centre,
         (Aim.CENTRE, Aim.BENT, Aim.CAME_BACK),
-        Words(
+        FamilyWords(
             why="You learn where the middle of a slot is by feeling both of its edges.",
             listen="Find the spot where the sound clears, and stay there.",
             wrong="The note is squeezed and sharp, or loose, flat and wobbling.",
@@ -255,7 +262,7 @@ FAMILIES = (
         ),
         leads_to=("bend",),
         falls_back_to=("long-tone",),
-        practised=Practised(
+        practised=PracticeRules(
             turn=2,
             path=_centre_path,
             reason="A little sharp, a little flat, then where the sound clears.",

@@ -2,8 +2,15 @@
 
 from collections.abc import Iterator
 
-from orexis.core.exercises.family import Aim, ExerciseRefusedError, Family, Given, Group, Words
-from orexis.core.exercises.practised import Answer, Follow, Practised, Values
+from orexis.core.exercises.family import (
+    Aim,
+    ExerciseRefusedError,
+    Family,
+    FamilyWords,
+    Group,
+    ParameterValues,
+)
+from orexis.core.exercises.practised import Answer, AttemptOrder, PracticeRules, Values
 from orexis.core.exercises.writer import Writer
 from orexis.core.parameter import Choice, Parameter
 from orexis.core.score.steps import Articulation, Breath, Score, Step
@@ -42,7 +49,7 @@ def _chained_parameters(writer: Writer) -> tuple[Parameter, ...]:
     )
 
 
-def _chained(writer: Writer, given: Given) -> Score:
+def _chained(writer: Writer, given: ParameterValues) -> Score:
     start, interval = given.whole("from_midi"), given.whole("semitones")
     count, rows, beats = given.whole("notes"), given.whole("rows"), given.beats("beats")
     _lowest(
@@ -78,7 +85,7 @@ def _scales_parameters(writer: Writer) -> tuple[Parameter, ...]:
     )
 
 
-def _scales(writer: Writer, given: Given) -> Score:
+def _scales(writer: Writer, given: ParameterValues) -> Score:
     start, rows, beats = given.whole("from_midi"), given.whole("rows"), given.beats("beats")
     _lowest(writer, start - 7 - (rows - 1), "Take fewer scales, or start higher.")
     glided = given.word("how") == "glided"
@@ -107,7 +114,7 @@ def _couplets_parameters(writer: Writer) -> tuple[Parameter, ...]:
     )
 
 
-def _couplets(writer: Writer, given: Given) -> Score:
+def _couplets(writer: Writer, given: ParameterValues) -> Score:
     start, widest, beats = given.whole("from_midi"), given.whole("widest"), given.beats("beats")
     _lowest(writer, start - widest, "Take a smaller distance, or start higher.")
     steps: list[Step] = []
@@ -169,7 +176,7 @@ FAMILIES = (
         _chained_parameters,
         _chained,
         (*_ONE_SET, Aim.GAP),
-        Words(
+        FamilyWords(
             why="You go down one interval after another without shifting the embouchure.",
             listen="The last note should sound like the first.",
             wrong="You feel a jolt where the embouchure shifts, or air leaks at the corners and "
@@ -178,8 +185,8 @@ FAMILIES = (
         ),
         leads_to=("low-scales", "pedal-arpeggio"),
         falls_back_to=("low-long-tones",),
-        practised=Practised(
-            follow=Follow.BREATHS,
+        practised=PracticeRules(
+            follow=AttemptOrder.BREATHS,
             turn=1,
             planned=_chains_planned,
             path=_chains_path,
@@ -193,7 +200,7 @@ FAMILIES = (
         _scales_parameters,
         _scales,
         (*_ONE_SET, Aim.GAP, Aim.CENTRE),
-        Words(
+        FamilyWords(
             why="The low register grows by a half step at a time.",
             listen="There should be no seam between the notes.",
             wrong="The sound is fuzzy, with air at the corners.",
@@ -201,8 +208,8 @@ FAMILIES = (
         ),
         leads_to=("pedal-chromatic",),
         falls_back_to=("chained-intervals",),
-        practised=Practised(
-            follow=Follow.BREATHS,
+        practised=PracticeRules(
+            follow=AttemptOrder.BREATHS,
             turn=2,
             planned=_scales_planned,
             path=_low_scales_path,
@@ -216,7 +223,7 @@ FAMILIES = (
         _couplets_parameters,
         _couplets,
         (*_ONE_SET, Aim.GAP),
-        Words(
+        FamilyWords(
             why="From one good note you go to each lower one in turn.",
             listen="The lower note should begin like the upper one.",
             wrong="The lower note opens with a jolt, or spreads.",
@@ -224,6 +231,6 @@ FAMILIES = (
         ),
         leads_to=("pedal-arpeggio",),
         falls_back_to=("chained-intervals",),
-        practised=Practised(follow=Follow.BREATHS, turn=3, path=_couplets_path),
+        practised=PracticeRules(follow=AttemptOrder.BREATHS, turn=3, path=_couplets_path),
     ),
 )

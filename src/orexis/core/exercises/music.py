@@ -3,8 +3,15 @@
 from collections.abc import Iterator
 from fractions import Fraction
 
-from orexis.core.exercises.family import Aim, ExerciseRefusedError, Family, Given, Group, Words
-from orexis.core.exercises.practised import Practised, Values
+from orexis.core.exercises.family import (
+    Aim,
+    ExerciseRefusedError,
+    Family,
+    FamilyWords,
+    Group,
+    ParameterValues,
+)
+from orexis.core.exercises.practised import PracticeRules, Values
 from orexis.core.exercises.writer import Writer
 from orexis.core.parameter import Choice, Parameter
 from orexis.core.score.steps import Breath, Score, Step
@@ -113,7 +120,7 @@ def _parameters(writer: Writer) -> tuple[Parameter, ...]:
     )
 
 
-def _write(writer: Writer, given: Given) -> Score:
+def _write(writer: Writer, given: ParameterValues) -> Score:
     _, bar, tune = _EVERY_TUNE[given.word("tune")]
     tonic = given.whole("from_midi") + 12 * given.whole("octaves")
     degrees = [note[0] for note in tune if note]
@@ -161,14 +168,14 @@ FAMILIES = (
         _parameters,
         _write,
         (Aim.SPOKE, Aim.CENTRE, Aim.SAME_SOUND),
-        Words(
+        FamilyWords(
             why="You own a register when you can make music in it.",
             listen="Listen to the sound and the line, not to how high it is.",
             wrong="You play note by note, each one for itself.",
             remedy="Sing it first, then play it an octave nearer to home.",
         ),
         falls_back_to=("two-octave-scale", "couplets"),
-        practised=Practised(
+        practised=PracticeRules(
             turn=1, planned=_tune_of_the_day, path=_melody_path, narrowed_by="tune"
         ),
     ),

@@ -3,8 +3,14 @@
 from collections.abc import Iterator
 from dataclasses import replace
 
-from orexis.core.exercises.family import ExerciseRefusedError, Family, Given, Group, Words
-from orexis.core.exercises.practised import Follow, Practised, Values
+from orexis.core.exercises.family import (
+    ExerciseRefusedError,
+    Family,
+    FamilyWords,
+    Group,
+    ParameterValues,
+)
+from orexis.core.exercises.practised import AttemptOrder, PracticeRules, Values
 from orexis.core.exercises.slurring import CONNECTED, slots_of, slurred, up_and_down
 from orexis.core.exercises.writer import Writer
 from orexis.core.horn.tube import Length
@@ -30,7 +36,7 @@ def _adds_tube(length: Length) -> bool:
     return bool(length.triggers) or _FOURTH in length.valves
 
 
-def _octave_down(writer: Writer, given: Given) -> Score:
+def _octave_down(writer: Writer, given: ParameterValues) -> Score:
     """A slur on a length as it is an octave lower, each note on the shortest tube with a trigger or
     the fourth valve that has it, else where it usually is."""
     if not any(length.learned and _adds_tube(length) for length in writer.horn.lengths):
@@ -84,16 +90,16 @@ FAMILIES = (
         _octave_parameters,
         _octave_down,
         CONNECTED,
-        Words(
+        FamilyWords(
             why="You play the same slurs on the long tube, with slow lips and much air.",
             listen="An open sound down there, no wider than above.",
             wrong="The notes are wide, fuzzy and late.",
             remedy="Seal the corners, and begin with two notes.",
         ),
-        falls_back_to=("slot-slur",),
+        falls_back_to=("lip-slur",),
         version=2,
-        practised=Practised(
-            follow=Follow.LENGTHS,
+        practised=PracticeRules(
+            follow=AttemptOrder.LENGTHS,
             turn=7,
             path=_octave_path,
             reason="The same slurs an octave lower, on the added tube.",

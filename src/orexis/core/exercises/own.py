@@ -10,7 +10,14 @@ from collections.abc import Sequence
 from dataclasses import replace
 from fractions import Fraction
 
-from orexis.core.exercises.family import Aim, ExerciseRefusedError, Family, Given, Group, Words
+from orexis.core.exercises.family import (
+    Aim,
+    ExerciseRefusedError,
+    Family,
+    FamilyWords,
+    Group,
+    ParameterValues,
+)
 from orexis.core.exercises.writer import Writer
 from orexis.core.horn.notation import NoteUnreadableError, note_name, parse_note
 from orexis.core.parameter import Choice, Parameter
@@ -148,7 +155,7 @@ def _parameters(writer: Writer) -> tuple[Parameter, ...]:
     )
 
 
-def _write(writer: Writer, given: Given) -> Score:
+def _write(writer: Writer, given: ParameterValues) -> Score:
     moved, tempo = given.whole("semitones"), given.number("tempo")
     steps = tuple(
         _placed(writer, step, moved) if isinstance(step, Play) else step
@@ -193,7 +200,7 @@ FAMILIES = (
         _parameters,
         _write,
         (Aim.SPOKE, Aim.CENTRE, Aim.GAP, Aim.TOUCHED, Aim.FLIPPED, Aim.ONE_BREATH),
-        Words(
+        FamilyWords(
             why="Write down what you need to practise next, or bring it in from a file.",
             listen="Listen for the one thing you wrote it for.",
             wrong="It is too long, or too fast too soon.",

@@ -3,8 +3,15 @@
 from collections.abc import Iterator
 
 from orexis.core.counting import counted
-from orexis.core.exercises.family import Aim, ExerciseRefusedError, Family, Given, Group, Words
-from orexis.core.exercises.practised import Answer, Follow, Practised, Values
+from orexis.core.exercises.family import (
+    Aim,
+    ExerciseRefusedError,
+    Family,
+    FamilyWords,
+    Group,
+    ParameterValues,
+)
+from orexis.core.exercises.practised import Answer, AttemptOrder, PracticeRules, Values
 from orexis.core.exercises.writer import Writer
 from orexis.core.horn.pitch import hz_from_midi
 from orexis.core.parameter import Choice, Parameter
@@ -31,7 +38,9 @@ def _tube(writer: Writer) -> Parameter:
     return Parameter("tube", "tube", choices=_TUBES)
 
 
-def _low_play(writer: Writer, given: Given, midi: int, beats: float, **how: object) -> Play:
+def _low_play(
+    writer: Writer, given: ParameterValues, midi: int, beats: float, **how: object
+) -> Play:
     if given.word("tube") == "longest":
         return writer.play_longest(midi, beats, **how)
     return writer.play(midi, beats, **how)
@@ -41,7 +50,7 @@ def _arpeggio_parameters(writer: Writer) -> tuple[Parameter, ...]:
     return _which(writer), _tube(writer), writer.beats(2), writer.times(3)
 
 
-def _arpeggio(writer: Writer, given: Given) -> Score:
+def _arpeggio(writer: Writer, given: ParameterValues) -> Score:
     pedal, beats = given.whole("pedal_midi"), given.number("beats")
     steps: list[Step] = []
     # Fifth, third, root and fifth of the octave above, then the pedal.
@@ -61,7 +70,7 @@ def _chromatic_parameters(writer: Writer) -> tuple[Parameter, ...]:
     return _which(writer), above, _tube(writer), writer.beats(2)
 
 
-def _chromatic(writer: Writer, given: Given) -> Score:
+def _chromatic(writer: Writer, given: ParameterValues) -> Score:
     pedal, beats = given.whole("pedal_midi"), given.number("beats")
     steps: list[Step] = []
     # Three valves leave a hole between the lowest note and the pedal; it is stepped over.
@@ -90,7 +99,7 @@ def _sets_parameters(writer: Writer) -> tuple[Parameter, ...]:
     )
 
 
-def _sets(writer: Writer, given: Given) -> Score:
+def _sets(writer: Writer, given: ParameterValues) -> Score:
     pedal, beats = given.whole("pedal_midi"), given.number("beats")
     starts = given.whole("starts")
     steps: list[Step] = []
@@ -114,7 +123,7 @@ def _double_parameters(writer: Writer) -> tuple[Parameter, ...]:
     return _which(writer), writer.beats(2), writer.times(4)
 
 
-def _double(writer: Writer, given: Given) -> Score:
+def _double(writer: Writer, given: ParameterValues) -> Score:
     low = given.whole("pedal_midi") - 12
     if hz_from_midi(low) < _LOWEST_HEARD_HZ:
         raise ExerciseRefusedError(
@@ -164,7 +173,7 @@ FAMILIES = (
         _arpeggio_parameters,
         _arpeggio,
         _AIMS,
-        Words(
+        FamilyWords(
             why="You play the pedal with the embouchure of the notes above it.",
             listen="No seam on the way down, and a last note that is full and held.",
             wrong="The lips roll out, and the last note is cut off.",
@@ -173,7 +182,7 @@ FAMILIES = (
         ),
         leads_to=("pedal-sets",),
         falls_back_to=("chained-intervals",),
-        practised=Practised(turn=1, path=_lower_pedals, answers=_STRENGTH),
+        practised=PracticeRules(turn=1, path=_lower_pedals, answers=_STRENGTH),
     ),
     Family(
         "pedal-chromatic",
@@ -182,7 +191,7 @@ FAMILIES = (
         _chromatic_parameters,
         _chromatic,
         _AIMS,
-        Words(
+        FamilyWords(
             why="You go down step by step, so that nothing has to shift.",
             listen="Notice where the embouchure wants to shift, and stop above that note.",
             wrong="You feel a jolt, then a loose, wide note.",
@@ -191,7 +200,7 @@ FAMILIES = (
         ),
         leads_to=("pedal-sets",),
         falls_back_to=("couplets",),
-        practised=Practised(turn=2, path=_chromatic_path, answers=_STRENGTH),
+        practised=PracticeRules(turn=2, path=_chromatic_path, answers=_STRENGTH),
     ),
     Family(
         "pedal-sets",
@@ -200,7 +209,7 @@ FAMILIES = (
         _sets_parameters,
         _sets,
         (Aim.SPEAKS, Aim.HELD, Aim.STEADY),
-        Words(
+        FamilyWords(
             why="Air attacks on a pedal build strength with your normal embouchure.",
             listen="Each note should start on the air alone.",
             wrong="The note starts late, or from rolled-out lips.",
@@ -209,8 +218,8 @@ FAMILIES = (
             caution=_CAUTION,
         ),
         falls_back_to=("pedal-arpeggio",),
-        practised=Practised(
-            follow=Follow.SETS,
+        practised=PracticeRules(
+            follow=AttemptOrder.SETS,
             turn=3,
             path=_sets_path,
             answers={**_STRENGTH, ("starts", "breath"): Answer(first=True)},
@@ -224,7 +233,7 @@ FAMILIES = (
         _double_parameters,
         _double,
         (Aim.SPOKE,),
-        Words(
+        FamilyWords(
             why="Loose, low notes let the lips recover at the end of the day or when they are "
             "tired.",
             listen="Loose lips and a slow flutter.",
@@ -234,7 +243,7 @@ FAMILIES = (
         ),
         falls_back_to=("pedal-sets",),
         lips_alone=True,
-        practised=Practised(
+        practised=PracticeRules(
             warm_down=1,
             recovers=True,
             path=_lower_pedals,

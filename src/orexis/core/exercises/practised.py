@@ -11,7 +11,7 @@ Value = float | str
 Values = Mapping[str, Value]
 
 
-class Follow(StrEnum):
+class AttemptOrder(StrEnum):
     """How one attempt leads to the next."""
 
     REPEAT = "repeat"
@@ -22,7 +22,7 @@ class Follow(StrEnum):
     SETS = "sets"
 
 
-class Tells(StrEnum):
+class ProgressMeasure(StrEnum):
     """What a player's weeks of an exercise tell of them, beside its notes."""
 
     PYRAMID_TOP = "pyramid top"
@@ -51,7 +51,7 @@ class Answer:
 
 
 @dataclass(frozen=True, slots=True)
-class Practised:
+class PracticeRules:
     """How an exercise is practised.
 
     `follow` is how its attempts usually follow each other. The coach plans it in its `turn` among
@@ -71,7 +71,7 @@ class Practised:
     has fewer notes, for a day that has no room for all of them.
     """
 
-    follow: Follow = Follow.REPEAT
+    follow: AttemptOrder = AttemptOrder.REPEAT
     turn: int = 0
     in_first_weeks: int = 0
     warm_down: int = 0
@@ -90,5 +90,5 @@ class Practised:
     reason: str = ""
     coming_down_reason: str = ""
     narrowed_by: str = ""
-    tells: Tells | None = None
+    tells: ProgressMeasure | None = None
     buzzes: Buzzes | None = None

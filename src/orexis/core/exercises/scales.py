@@ -4,8 +4,15 @@ from collections.abc import Iterator, Sequence
 from fractions import Fraction
 from types import MappingProxyType
 
-from orexis.core.exercises.family import Aim, ExerciseRefusedError, Family, Given, Group, Words
-from orexis.core.exercises.practised import Practised, Values
+from orexis.core.exercises.family import (
+    Aim,
+    ExerciseRefusedError,
+    Family,
+    FamilyWords,
+    Group,
+    ParameterValues,
+)
+from orexis.core.exercises.practised import PracticeRules, Values
 from orexis.core.exercises.writer import Writer
 from orexis.core.parameter import Choice, Parameter
 from orexis.core.score.steps import Articulation, Breath, Play, Score, Step
@@ -80,7 +87,7 @@ def _parameters(writer: Writer) -> tuple[Parameter, ...]:
     )
 
 
-def _write(writer: Writer, given: Given) -> Score:
+def _write(writer: Writer, given: ParameterValues) -> Score:
     rows, octaves = given.whole("rows"), given.whole("octaves")
     by = _BY[given.word("each")]
     lines = [
@@ -102,7 +109,7 @@ def _write(writer: Writer, given: Given) -> Score:
     return Score(tuple(steps), tempo_bpm=given.number("tempo"), tonic=tonic)
 
 
-def _line(mode: str, root: int, octaves: int, given: Given) -> list[int]:
+def _line(mode: str, root: int, octaves: int, given: ParameterValues) -> list[int]:
     """One scale, in its way and with its turn."""
     _, rising, falling = _MODES[mode]
     up, down = scale_up(root, rising, octaves), scale_up(root, falling, octaves)[::-1]
@@ -123,7 +130,7 @@ def _line(mode: str, root: int, octaves: int, given: Given) -> list[int]:
             return up + turn + down[1:]
 
 
-def _breathes(line: Sequence[int], given: Given) -> set[int]:
+def _breathes(line: Sequence[int], given: ParameterValues) -> set[int]:
     """After which notes of a scale one breathes: the last, or each root as well."""
     last = len(line) - 1
     if given.word("breaths") == "scale":
@@ -133,7 +140,7 @@ def _breathes(line: Sequence[int], given: Given) -> set[int]:
 
 
 def _note(
-    writer: Writer, midi: int, beats: Fraction, place: int, first: bool, given: Given
+    writer: Writer, midi: int, beats: Fraction, place: int, first: bool, given: ParameterValues
 ) -> Play:
     how = given.word("how")
     slurred = not first and (how == "slurred" or (how == "two-two" and place % 4 == 1))
@@ -179,7 +186,7 @@ FAMILIES = (
         _parameters,
         _write,
         (Aim.SPOKE, Aim.CENTRE, Aim.GAP, Aim.EVEN, Aim.SAME_SOUND),
-        Words(
+        FamilyWords(
             why="Scales in every key put every note under your fingers and into your ear.",
             listen="Each note in tune with the one before, all of them with one sound.",
             wrong="The notes are uneven, or some of them stick out of the line.",
@@ -187,7 +194,7 @@ FAMILIES = (
         ),
         leads_to=("two-octave-scale", "low-scales"),
         falls_back_to=("interval-rhythms",),
-        practised=Practised(
+        practised=PracticeRules(
             turn=4,
             planned=_key_of_the_day,
             path=_scales_path,

@@ -12,7 +12,7 @@ from orexis.core.horn.tuning import Temperament
 from orexis.core.horn.ways import Way, standard_way, way_of
 from orexis.core.horn.words import correction_words, slot_words
 from orexis.core.parameter import Parameter
-from orexis.core.score.steps import On, Play
+from orexis.core.score.steps import Play, PlayedOn
 
 _NEIGHBOURS_OF_ONE, _NEIGHBOURS = 2, 1
 _LOWEST_DRONE_HZ = 100.0
@@ -36,7 +36,7 @@ class SheetNote:
     @property
     def hand(self) -> str:
         """What the hand does and which slot it is, in words."""
-        if self.note.on is On.MOUTHPIECE:
+        if self.note.on is PlayedOn.MOUTHPIECE:
             return "mouthpiece alone"
         if self.way is None:
             return "by ear"
@@ -85,7 +85,7 @@ def sheet_of(task: Task, horn: Horn, target_cents: Callable[[int], float] | None
 
 def _way(note: Play, horn: Horn) -> Way | None:
     if note.length_name is None or note.partial is None:
-        return None if note.on is On.MOUTHPIECE else standard_way(horn, note.midi)
+        return None if note.on is PlayedOn.MOUTHPIECE else standard_way(horn, note.midi)
     slot = horn.slot(note.length_name, note.partial)
     # The fingers may stand where the next note is: then they are told by that.
     fingered = note_of(horn, slot)

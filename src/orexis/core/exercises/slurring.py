@@ -5,7 +5,7 @@ from collections.abc import Iterator, Sequence
 from dataclasses import replace
 from fractions import Fraction
 
-from orexis.core.exercises.family import Aim, ExerciseRefusedError, Given
+from orexis.core.exercises.family import Aim, ExerciseRefusedError, ParameterValues
 from orexis.core.exercises.practised import Values
 from orexis.core.exercises.writer import Writer
 from orexis.core.horn.tube import Slot
@@ -82,7 +82,7 @@ def pyramid_breaths() -> Parameter:
     return Parameter("breaths", "breaths", choices=_ROUNDS)
 
 
-def pyramid(writer: Writer, given: Given) -> Score:
+def pyramid(writer: Writer, given: ParameterValues) -> Score:
     """Three slots up and back to the bottom, then one slot more each round: from the bottom on a
     fresh breath, or all on one. Only the first note of a breath is tongued."""
     beats, bottom = given.beats("beats"), given.whole("slot")

@@ -3,8 +3,21 @@
 from collections.abc import Iterator
 from dataclasses import replace
 
-from orexis.core.exercises.family import Aim, ExerciseRefusedError, Family, Given, Group, Words
-from orexis.core.exercises.practised import Answer, Follow, Practised, Tells, Values
+from orexis.core.exercises.family import (
+    Aim,
+    ExerciseRefusedError,
+    Family,
+    FamilyWords,
+    Group,
+    ParameterValues,
+)
+from orexis.core.exercises.practised import (
+    Answer,
+    AttemptOrder,
+    PracticeRules,
+    ProgressMeasure,
+    Values,
+)
 from orexis.core.exercises.slurring import (
     CONNECTED,
     numbers_of,
@@ -48,14 +61,14 @@ def _slot_parameters(writer: Writer) -> tuple[Parameter, ...]:
     )
 
 
-def _in_its_way(given: Given) -> list[int]:
+def _in_its_way(given: ParameterValues) -> list[int]:
     """The slots of a slur, low to high, high to low, or there and back."""
     start, count = given.whole("slot"), given.whole("slots")
     up = list(range(start, start + count))
     return {"both": up_and_down(start, count), "up": up, "down": up[::-1]}[given.word("way")]
 
 
-def _slot_slur(writer: Writer, given: Given) -> Score:
+def _slot_slur(writer: Writer, given: ParameterValues) -> Score:
     beats = given.beats("beats")
     partials = _in_its_way(given)
     slots = slots_of(writer, given.word("length"), partials)
@@ -68,7 +81,7 @@ def _through_parameters(writer: Writer) -> tuple[Parameter, ...]:
     return _start(writer), slots, writer.beats(1), writer.tempo(72)
 
 
-def _through(writer: Writer, given: Given) -> Score:
+def _through(writer: Writer, given: ParameterValues) -> Score:
     beats = given.beats("beats")
     partials = up_and_down(given.whole("slot"), given.whole("slots"))
     steps: list[Step] = []
@@ -88,7 +101,7 @@ def _pattern_parameters(writer: Writer) -> tuple[Parameter, ...]:
     return pattern, writer.length(), writer.beats(1), writer.times(3)
 
 
-def _pattern(writer: Writer, given: Given) -> Score:
+def _pattern(writer: Writer, given: ParameterValues) -> Score:
     beats = given.beats("beats")
     slots = slots_of(writer, given.word("length"), numbers_of(given.word("pattern")))
     notes = slurred(writer, slots, beats, 2 * beats)
@@ -115,7 +128,7 @@ def _skip_parameters(writer: Writer) -> tuple[Parameter, ...]:
     )
 
 
-def _skip(writer: Writer, given: Given) -> Score:
+def _skip(writer: Writer, given: ParameterValues) -> Score:
     low, beats = given.whole("slot"), given.beats("beats")
     high = low + given.whole("skips") + 1
     there = {slot.partial for slot in writer.slots(given.word("length"))}
@@ -197,7 +210,7 @@ def _shaped_path(writer: Writer) -> Iterator[Values]:
     yield {"way": "down"}
 
 
-_SLUR_WORDS = Words(
+_SLUR_WORDS = FamilyWords(
     why="You change the note with the air, not with the hand.",
     listen="No gap, no partial in between, and a sound that does not fade before the change.",
     wrong="There is a gap, a partial in between sounds, or you push the note with pressure.",
@@ -213,17 +226,17 @@ _TONGUED_FIRST = {("starts", "tongued"): Answer({"first": "tongued-first"})}
 
 FAMILIES = (
     Family(
-        "slot-slur",
+        "lip-slur",
         "Lip slur",
         Group.SLURS,
         _slot_parameters,
         _slot_slur,
         CONNECTED,
         _SLUR_WORDS,
-        leads_to=("through-the-lengths", "pyramid"),
+        leads_to=("through-the-fingerings", "pyramid"),
         falls_back_to=("slur-shape",),
-        practised=Practised(
-            follow=Follow.LENGTHS,
+        practised=PracticeRules(
+            follow=AttemptOrder.LENGTHS,
             turn=1,
             path=_slot_path,
             in_first_weeks=1,
@@ -232,13 +245,13 @@ FAMILIES = (
         ),
     ),
     Family(
-        "through-the-lengths",
+        "through-the-fingerings",
         "Through the lengths",
         Group.SLURS,
         _through_parameters,
         _through,
         (*CONNECTED, Aim.SAME_SOUND),
-        Words(
+        FamilyWords(
             why="You play the same slur on every fingering or position, so that none of them "
             "is a weak one.",
             listen="The last one should sound as open as the first.",
@@ -246,17 +259,17 @@ FAMILIES = (
             remedy="Use more air on the long ones, and keep the beat.",
         ),
         leads_to=("pyramid",),
-        falls_back_to=("slot-slur",),
-        practised=Practised(
-            follow=Follow.BREATHS,
+        falls_back_to=("lip-slur",),
+        practised=PracticeRules(
+            follow=AttemptOrder.BREATHS,
             turn=2,
             path=_through_path,
             reason="The same slur on every fingering or position, without a reset.",
-            tells=Tells.LENGTHS,
+            tells=ProgressMeasure.LENGTHS,
         ),
     ),
     Family(
-        "slot-pattern",
+        "partial-pattern",
         "Pattern of partials",
         Group.SLURS,
         _pattern_parameters,
@@ -264,7 +277,7 @@ FAMILIES = (
         (*CONNECTED, Aim.ONE_BREATH, Aim.EVEN),
         _SLUR_WORDS,
         leads_to=("pyramid",),
-        falls_back_to=("slot-slur",),
+        falls_back_to=("lip-slur",),
     ),
     Family(
         "pyramid",
@@ -273,7 +286,7 @@ FAMILIES = (
         _pyramid_parameters,
         pyramid,
         (*CONNECTED, Aim.ONE_BREATH, Aim.SAME_SOUND),
-        Words(
+        FamilyWords(
             why="You find out how high you come from the bottom without resetting the embouchure.",
             listen="The bottom note should be round every time you come back to it.",
             wrong="You reset the lips before the top, or the bottom note turns rough.",
@@ -281,14 +294,14 @@ FAMILIES = (
             "reach without a reset.",
         ),
         leads_to=("light-hold-pyramid", "skip-slur"),
-        falls_back_to=("slot-slur",),
+        falls_back_to=("lip-slur",),
         version=2,
-        practised=Practised(
-            follow=Follow.GROW,
+        practised=PracticeRules(
+            follow=AttemptOrder.GROW,
             turn=3,
             path=pyramid_path,
             reason="One partial more each round, without resetting the embouchure.",
-            tells=Tells.PYRAMID_TOP,
+            tells=ProgressMeasure.PYRAMID_TOP,
         ),
     ),
     Family(
@@ -298,7 +311,7 @@ FAMILIES = (
         _skip_parameters,
         _skip,
         CONNECTED,
-        Words(
+        FamilyWords(
             why="You cross a partial without touching it, which is the fastest change the "
             "lips make.",
             listen="Nothing should sound between the two notes.",
@@ -306,14 +319,14 @@ FAMILIES = (
             remedy="Tongue it once to hear both notes, then play the same without the tongue.",
         ),
         leads_to=("shaped-slur",),
-        falls_back_to=("slot-slur",),
-        practised=Practised(
-            follow=Follow.LENGTHS,
+        falls_back_to=("lip-slur",),
+        practised=PracticeRules(
+            follow=AttemptOrder.LENGTHS,
             turn=4,
             path=_skip_path,
             answers=_TONGUED_FIRST,
             reason="From high to low first, with nothing sounding in between.",
-            tells=Tells.SKIPS,
+            tells=ProgressMeasure.SKIPS,
         ),
     ),
     Family(
@@ -323,7 +336,7 @@ FAMILIES = (
         _shaped_parameters,
         _slot_slur,
         (*CONNECTED, Aim.SHAPE),
-        Words(
+        FamilyWords(
             why="Loud low and soft high lets the lips close on the way up; growing lets the "
             "air lead.",
             listen="Follow the shape from the first note to the last.",
@@ -331,9 +344,9 @@ FAMILIES = (
             remedy="Try half of the shape first. Teachers differ here, so keep the way that "
             "works for you.",
         ),
-        falls_back_to=("slot-slur",),
-        practised=Practised(
-            follow=Follow.LENGTHS,
+        falls_back_to=("lip-slur",),
+        practised=PracticeRules(
+            follow=AttemptOrder.LENGTHS,
             turn=5,
             path=_shaped_path,
             answers={**_LOUDNESS, ("dynamics-up", "level"): Answer(left_out=True)},

@@ -6,7 +6,7 @@ A plain value, so that whatever was played keeps the task it was played to.
 from dataclasses import dataclass, replace
 from itertools import groupby
 
-from orexis.core.exercises.family import Aim, Given
+from orexis.core.exercises.family import Aim, ParameterValues
 from orexis.core.score.steps import Rest, Score, in_one_breath
 
 _DONE_S, _SILENCE_S = 0.2, 0.5
@@ -30,7 +30,7 @@ class Task:
 
     family_key: str
     version: int
-    given: Given
+    given: ParameterValues
     title: str
     setting: str
     score: Score

@@ -4,8 +4,15 @@ from collections.abc import Iterator
 from dataclasses import replace
 from fractions import Fraction
 
-from orexis.core.exercises.family import Aim, ExerciseRefusedError, Family, Given, Group, Words
-from orexis.core.exercises.practised import Follow, Practised, Tells, Values
+from orexis.core.exercises.family import (
+    Aim,
+    ExerciseRefusedError,
+    Family,
+    FamilyWords,
+    Group,
+    ParameterValues,
+)
+from orexis.core.exercises.practised import AttemptOrder, PracticeRules, ProgressMeasure, Values
 from orexis.core.exercises.slurring import slots_of
 from orexis.core.exercises.writer import Writer
 from orexis.core.horn.slurs import same_pitch_pairs
@@ -23,7 +30,7 @@ def _accelerating_parameters(writer: Writer) -> tuple[Parameter, ...]:
     )
 
 
-def _accelerating(writer: Writer, given: Given) -> Score:
+def _accelerating(writer: Writer, given: ParameterValues) -> Score:
     slots = slots_of(writer, given.word("length"), [given.whole("slot"), given.whole("slot") + 1])
     pair = [writer.slot(slot) for slot in slots]
     if given.word("kind") == "same-pitch":
@@ -63,19 +70,19 @@ FAMILIES = (
         _accelerating_parameters,
         _accelerating,
         (Aim.CLEAR, Aim.EVEN, Aim.SPOKE, Aim.GAP),
-        Words(
+        FamilyWords(
             why="A trill is a slow slur that gets quicker, and nothing else.",
             listen="Both notes should sound, at every speed.",
             wrong="One of the two notes is only brushed, and the trill is smeared.",
             remedy="Halve the speed, let each note lock, then go faster.",
         ),
-        falls_back_to=("slot-slur",),
-        practised=Practised(
-            follow=Follow.LENGTHS,
+        falls_back_to=("lip-slur",),
+        practised=PracticeRules(
+            follow=AttemptOrder.LENGTHS,
             turn=6,
             path=_trill_path,
             reason="Slow first, then two, three and four times as fast.",
-            tells=Tells.TRILL_SPEED,
+            tells=ProgressMeasure.TRILL_SPEED,
         ),
     ),
 )

@@ -3,7 +3,7 @@
 from collections.abc import Callable, Sequence
 
 from orexis.core.counting import counted, in_unit
-from orexis.core.exercises.family import Given
+from orexis.core.exercises.family import ParameterValues
 from orexis.core.horn.notation import Notation
 from orexis.core.parameter import Parameter
 from orexis.core.score.steps import Score
@@ -28,7 +28,7 @@ def described(score: Score, notation: Notation) -> str:
     return f"{names}{rest}, {pace_words(score)}."
 
 
-def setting_words(parameters: Sequence[Parameter], given: Given) -> str:
+def setting_words(parameters: Sequence[Parameter], given: ParameterValues) -> str:
     """What is set beside the notes and how often: "hold 4 s". What is nothing is not said."""
     said = [
         _set(parameter, given.values[parameter.key])

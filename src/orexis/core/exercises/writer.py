@@ -11,7 +11,7 @@ from orexis.core.horn.slurs import lengths_in_turn, note_of
 from orexis.core.horn.tube import Length, Slot
 from orexis.core.horn.ways import Way, standard_way, ways
 from orexis.core.parameter import Choice, Parameter
-from orexis.core.score.steps import Articulation, Glide, On, Play
+from orexis.core.score.steps import Articulation, Glide, Play, PlayedOn
 
 _COMFORTABLE_ABOVE = 14
 _MOST_BEATS = 12.0
@@ -99,13 +99,15 @@ class Writer:
 
     def buzz(self, midi: int, beats: float | Fraction = 1, **how: Any) -> Play:
         """A note on the mouthpiece alone."""
-        return Play(midi, Fraction(beats), on=On.MOUTHPIECE, **how)
+        return Play(midi, Fraction(beats), on=PlayedOn.MOUTHPIECE, **how)
 
     def slurred(self, midi: int, beats: float | Fraction = 1, **how: Any) -> Play:
         """A note in its usual slot, slurred to."""
         return self.play(midi, beats, articulation=Articulation.SLURRED, **how)
 
-    def glide(self, to_midi: int, beats: float | Fraction = 1, on: On = On.HORN) -> Glide:
+    def glide(
+        self, to_midi: int, beats: float | Fraction = 1, on: PlayedOn = PlayedOn.HORN
+    ) -> Glide:
         """A glide to a note."""
         return Glide(to_midi, Fraction(beats), on)
 

@@ -1,1 +1,1 @@
-"""What a try was worth: the gate, marks, ear against meter, and all of it in words."""
+"""What an attempt was worth: the standard, marks, ear against meter, and all of it in words."""

@@ -13,9 +13,9 @@ import numpy as np
 from orexis.core.exercises.family import Aim
 from orexis.core.exercises.task import Task
 from orexis.core.judging import line_rules
-from orexis.core.judging.gate import GateLevel
 from orexis.core.judging.line_rules import Measured
-from orexis.core.judging.seen import Place, Seen, tone_of
+from orexis.core.judging.matching import MatchedAttempt, Place, tone_of
+from orexis.core.judging.standard import Standard
 from orexis.core.listening.notes.tone import TOLD_FROM_S, Baseline, Tone, ToneWord
 from orexis.core.score.steps import Articulation, Breath, Play, Rest, Role, Score
 
@@ -44,13 +44,13 @@ class AimRule:
 
     unit: str
     limits: tuple[float, float, float] | None
-    measure: Callable[[Seen], list[Measured] | str]
+    measure: Callable[[MatchedAttempt], list[Measured] | str]
     least: bool = False
     never_better: bool = False
-    word: Callable[[Seen, Place], str] | None = None
+    word: Callable[[MatchedAttempt, Place], str] | None = None
 
 
-def limit_of(aim: Aim, level: GateLevel, task: Task) -> float:
+def limit_of(aim: Aim, level: Standard, task: Task) -> float:
     """What is asked of an aim, in its rule's unit."""
     if RULES[aim].limits is None:
         return _asked_to_hold_s(task)
@@ -75,20 +75,20 @@ def _asked_to_hold_s(task: Task) -> float:
     return min(least_s, default=_LEAST_HELD_S)
 
 
-def limit_at(aim: Aim, level: GateLevel) -> float:
+def limit_at(aim: Aim, level: Standard) -> float:
     """What is asked of an aim at a level, of whatever exercise. Raises `LookupError` for one whose
     limit the exercise says."""
     limits = RULES[aim].limits
     if limits is None:
         raise LookupError(f"What is asked for {aim} is said by the exercise.")
-    return limits[list(GateLevel).index(level)]
+    return limits[list(Standard).index(level)]
 
 
-def _centre(seen: Seen) -> list[Measured]:
+def _centre(seen: MatchedAttempt) -> list[Measured]:
     return [(seen.off_cents(request, note), request.at) for request, note in seen.spoken]
 
 
-def _steady(seen: Seen) -> list[Measured]:
+def _steady(seen: MatchedAttempt) -> list[Measured]:
     return [
         (note.measures.spread_cents, request.at)
         for request, note in seen.spoken
@@ -96,7 +96,7 @@ def _steady(seen: Seen) -> list[Measured]:
     ]
 
 
-def _start(seen: Seen) -> list[Measured]:
+def _start(seen: MatchedAttempt) -> list[Measured]:
     return [
         (note.measures.scoop_cents, request.at)
         for request, note in seen.spoken
@@ -104,7 +104,7 @@ def _start(seen: Seen) -> list[Measured]:
     ]
 
 
-def _end(seen: Seen) -> list[Measured]:
+def _end(seen: MatchedAttempt) -> list[Measured]:
     ends = _ends_of_breaths(seen.task.score)
     return [
         (note.measures.sag_cents, request.at)
@@ -126,7 +126,7 @@ def _ends_of_breaths(score: Score) -> set[int]:
     return set(last.values())
 
 
-def _held(seen: Seen) -> list[Measured]:
+def _held(seen: MatchedAttempt) -> list[Measured]:
     """How long each last note of a breath was held, in seconds."""
     ends = _ends_of_breaths(seen.task.score)
     return [
@@ -136,7 +136,7 @@ def _held(seen: Seen) -> list[Measured]:
     ]
 
 
-def _tone(seen: Seen) -> list[Measured] | str:
+def _tone(seen: MatchedAttempt) -> list[Measured] | str:
     """How like the last note that passed each is, 0 to 100."""
     if not seen.passed:
         return _NONE_PASSED
@@ -149,7 +149,7 @@ def _tone(seen: Seen) -> list[Measured] | str:
     return found or "your own tone is not known here yet"
 
 
-def _same_tone(seen: Seen) -> list[Measured] | str:
+def _same_tone(seen: MatchedAttempt) -> list[Measured] | str:
     """How like the first note of the line each is, 0 to 100, pitch and level allowed for; what is
     within the player's own tone counts as the same."""
     if not seen.passed:
@@ -163,7 +163,7 @@ def _same_tone(seen: Seen) -> list[Measured] | str:
     return found or "your own tone is not known here yet"
 
 
-def _tones_in_line(seen: Seen, baseline: Baseline) -> list[tuple[Tone, Place]]:
+def _tones_in_line(seen: MatchedAttempt, baseline: Baseline) -> list[tuple[Tone, Place]]:
     """The tones of a line's notes, each with its place. What all of its quick notes lose to the
     room, in which the one before still sounds, is given back to them."""
     notes = [
@@ -193,7 +193,7 @@ def _tones_in_line(seen: Seen, baseline: Baseline) -> list[tuple[Tone, Place]]:
     ]
 
 
-def _tone_word(seen: Seen, at: Place) -> str:
+def _tone_word(seen: MatchedAttempt, at: Place) -> str:
     """What a note's tone turned to."""
     baseline = Baseline(seen.passed)
     for tone, place in _tones_in_line(seen, baseline):
@@ -203,7 +203,7 @@ def _tone_word(seen: Seen, at: Place) -> str:
     return ""
 
 
-def _level(seen: Seen) -> list[Measured] | str:
+def _level(seen: MatchedAttempt) -> list[Measured] | str:
     """How much louder than the last note that passed each is, in dB."""
     if not seen.passed:
         return _NONE_PASSED
@@ -211,13 +211,13 @@ def _level(seen: Seen) -> list[Measured] | str:
     return [(note.measures.level_db - last_db, request.at) for request, note in seen.spoken]
 
 
-def _speaks(seen: Seen) -> list[Measured]:
+def _speaks(seen: MatchedAttempt) -> list[Measured]:
     return [
         (float(note.cracked_from_midi is not None), request.at) for request, note in seen.spoken
     ]
 
 
-def _spoke(seen: Seen) -> list[Measured]:
+def _spoke(seen: MatchedAttempt) -> list[Measured]:
     return [(float(note.heard is None), note.at) for note in seen.asked]
 
 

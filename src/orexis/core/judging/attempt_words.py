@@ -10,10 +10,10 @@ from orexis.core.horn.tube import extra_length_mm
 from orexis.core.horn.ways import standard_way
 from orexis.core.judging.aim_words import WORDS, limit_words, number_words
 from orexis.core.judging.attempts import AimResult, Verdict
+from orexis.core.judging.matching import Place
 from orexis.core.judging.mismatch import Mismatch, MismatchKind
-from orexis.core.judging.seen import Place
-from orexis.core.judging.words import Name, Said, passed_word, sentence
-from orexis.core.score.steps import On, Play, Role
+from orexis.core.judging.words import Name, Wording, passed_word, sentence
+from orexis.core.score.steps import Play, PlayedOn, Role
 
 SAID_IN_A_ROW = 2
 """How often the same advice is given in a row."""
@@ -25,33 +25,33 @@ def said_of(
     name: Name,
     overruled_passed: bool | None = None,
     horn: Horn | None = None,
-) -> Said:
+) -> Wording:
     """The verdict in words; `name` gives a sounding note's name. The player may have overruled
-    the gate. On a slide, where the `horn` is known, who is out of tune is told to move it."""
-    gate = _gate_says(task, verdict, name, horn)
+    Orexis. On a slide, where the `horn` is known, who is out of tune is told to move it."""
+    judged = _judged_words(task, verdict, name, horn)
     if overruled_passed is None:
-        return gate
-    return Said(f"You say: {passed_word(overruled_passed)}.", f"Orexis said: {gate.headline}")
+        return judged
+    return Wording(f"You say: {passed_word(overruled_passed)}.", f"Orexis said: {judged.headline}")
 
 
-def _gate_says(task: Task, verdict: Verdict, name: Name, horn: Horn | None) -> Said:
+def _judged_words(task: Task, verdict: Verdict, name: Name, horn: Horn | None) -> Wording:
     if verdict.mismatch is not None:
         return _mismatch_words(task, verdict.mismatch, name)
     worst = verdict.worst
     if worst is None:
-        return Said("Good.", "")
+        return Wording("Good.", "")
     for silent in verdict.silent:
         if silent.heard_midi is not None:
             wanted = _place(task, silent.at, name) if _asked_notes(task) > 1 else ""
             heard = name(silent.heard_midi)
             asked = wanted or _name_of(task, silent.at, name)
-            return Said(
+            return Wording(
                 f"You played {heard} instead of {asked}.",
                 f"Hear {_name_of(task, silent.at, name)} before you play it, then go for it.",
             )
     moved = None if horn is None else _slide_words(task, worst, horn)
     advice = moved or WORDS[worst.aim].advice(worst)
-    return Said(sentence(missed_words(task, worst, name)), advice)
+    return Wording(sentence(missed_words(task, worst, name)), advice)
 
 
 def other_advice(task: Task, verdict: Verdict, before: Sequence[Verdict]) -> str | None:
@@ -74,7 +74,7 @@ def _slide_words(task: Task, result: AimResult, horn: Horn) -> str | None:
     if result.aim is not Aim.CENTRE or result.at is None or not horn.instrument.is_slide:
         return None
     step = task.score.steps[result.at.step]
-    if not isinstance(step, Play) or step.on is On.MOUTHPIECE:
+    if not isinstance(step, Play) or step.on is PlayedOn.MOUTHPIECE:
         return None
     way = standard_way(horn, step.midi)
     length = horn.length(step.length_name) if step.length_name else way and way.length
@@ -87,30 +87,30 @@ def _slide_words(task: Task, result: AimResult, horn: Horn) -> str | None:
     return f"Move the slide {way_words} by {abs(out_mm)} mm, and let the sound clear there."
 
 
-def _mismatch_words(task: Task, mismatch: Mismatch, name: Name) -> Said:
+def _mismatch_words(task: Task, mismatch: Mismatch, name: Name) -> Wording:
     """What is said of an attempt that as a whole does not match its exercise."""
     first = next(note for note in task.score.notes if note.role is not Role.REFERENCE)
     start = name(first.midi)
     match mismatch.kind:
         case MismatchKind.TRANSPOSED:
-            return Said(
+            return Wording(
                 f"All of it was {_distance(mismatch.semitones)}.",
                 f"Check which horn and which key is set: this starts on {start}.",
             )
         case MismatchKind.STOPPED:
-            return Said(
+            return Wording(
                 f"You stopped after {_spot(task, mismatch.at, name)}.",
                 "Play on to the end, or make the exercise shorter.",
             )
         case MismatchKind.BEGAN_LATER:
-            return Said(
+            return Wording(
                 f"You began at {_spot(task, mismatch.at, name)}.",
                 f"Start from the first note, {start}.",
             )
         case MismatchKind.TWICE:
-            return Said("You played all of it twice.", "Play it once, then wait for the answer.")
+            return Wording("You played all of it twice.", "Play it once, then wait for the answer.")
         case MismatchKind.ANOTHER:
-            return Said(
+            return Wording(
                 "That was not this exercise.",
                 f"Check which exercise and which horn is set: this starts on {start}.",
             )

@@ -8,10 +8,10 @@ from orexis.core.exercises.family import Aim
 from orexis.core.exercises.task import Task
 from orexis.core.horn.setup import Horn
 from orexis.core.judging.aims import RULES, limit_of
-from orexis.core.judging.gate import GateLevel
 from orexis.core.judging.line_rules import NOTHING
+from orexis.core.judging.matching import MatchedAttempt, Place, asked_of, lay_beside
 from orexis.core.judging.mismatch import Mismatch, mismatch_of
-from orexis.core.judging.seen import Place, Seen, asked_of, lay_beside
+from orexis.core.judging.standard import Standard
 from orexis.core.listening.notes.events import Events
 from orexis.core.listening.notes.tone import Tone
 from orexis.core.score.steps import Glide
@@ -61,7 +61,7 @@ def foremost(results: Sequence[AimResult]) -> tuple[AimResult, ...]:
 
 
 @dataclass(frozen=True, slots=True)
-class Silent:
+class SilentNote:
     """A note that did not speak: where, and what was heard in its place (MIDI), if anything."""
 
     at: Place
@@ -75,7 +75,7 @@ class Verdict:
     anything."""
 
     results: tuple[AimResult, ...]
-    silent: tuple[Silent, ...] = ()
+    silent: tuple[SilentNote, ...] = ()
     mismatch: Mismatch | None = None
 
     @property
@@ -141,7 +141,7 @@ def judge_attempt(
     task: Task,
     heard: Events,
     horn: Horn,
-    level: GateLevel = GateLevel.NORMAL,
+    level: Standard = Standard.NORMAL,
     passed: Sequence[Tone] = (),
 ) -> Verdict:
     """The verdict on what was heard of a task; `heard` is against the horn's A4, `passed` are the
@@ -149,13 +149,13 @@ def judge_attempt(
     return judge(lay_beside(task, heard, horn, passed), level)
 
 
-def judge(seen: Seen, level: GateLevel) -> Verdict:
+def judge(seen: MatchedAttempt, level: Standard) -> Verdict:
     """The verdict on an attempt that was laid beside its task."""
     notes = seen.heard.notes
     return Verdict(
         tuple(_result(aim, seen, level) for aim in _all_aims(seen)),
         tuple(
-            Silent(note.at, None if note.instead is None else notes[note.instead].midi)
+            SilentNote(note.at, None if note.instead is None else notes[note.instead].midi)
             for note in seen.asked
             if note.heard is None
         ),
@@ -163,7 +163,7 @@ def judge(seen: Seen, level: GateLevel) -> Verdict:
     )
 
 
-def _all_aims(seen: Seen) -> tuple[Aim, ...]:
+def _all_aims(seen: MatchedAttempt) -> tuple[Aim, ...]:
     """The aims of a task, and what counts whatever else does: that what was asked for was played,
     nothing between, in its time, and slurred where it is a slur."""
     aims, score = seen.task.aims, seen.task.score
@@ -184,7 +184,7 @@ def _all_aims(seen: Seen) -> tuple[Aim, ...]:
     return aims + along
 
 
-def _result(aim: Aim, seen: Seen, level: GateLevel) -> AimResult:
+def _result(aim: Aim, seen: MatchedAttempt, level: Standard) -> AimResult:
     rule, limit = RULES[aim], limit_of(aim, level, seen.task)
     found = rule.measure(seen)
     if isinstance(found, str):

@@ -1,7 +1,7 @@
 """Ear against meter: what a player says of a take before seeing what was measured.
 
 Four plain words. The upper two mean "I would go on", the lower two "again"; the ear agrees with
-the gate when both say the same.
+the meter when both say the same.
 """
 
 from collections.abc import Sequence
@@ -41,7 +41,7 @@ class Rated:
 
     @property
     def agrees(self) -> bool:
-        """Whether ear and gate say the same."""
+        """Whether ear and meter say the same."""
         return self.rating.goes_on == self.passed
 
     @property
@@ -53,7 +53,7 @@ class Rated:
 
 @dataclass(frozen=True, slots=True)
 class Agreement:
-    """How often ear and gate agreed, and which way they differed."""
+    """How often ear and meter agreed, and which way they differed."""
 
     rated: int
     agreed: int
@@ -75,7 +75,7 @@ class Agreement:
 
 
 def agreement(rated: Sequence[Rated]) -> Agreement:
-    """Ear against gate over some takes."""
+    """Ear against meter over some takes."""
     return Agreement(
         rated=len(rated),
         agreed=sum(rating.agrees for rating in rated),

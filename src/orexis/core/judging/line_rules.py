@@ -8,7 +8,7 @@ from itertools import pairwise
 from statistics import fmean, median_high, pstdev
 
 from orexis.core.horn.pitch import midi_from_hz
-from orexis.core.judging.seen import Asked, Pair, Place, Seen
+from orexis.core.judging.matching import AskedNote, MatchedAttempt, Pair, Place
 from orexis.core.listening.notes.events import Change, Note, Transition
 from orexis.core.listening.notes.events import Glide as HeardGlide
 from orexis.core.listening.notes.patterns import LeftOver
@@ -30,7 +30,7 @@ _GLIDES_OUT_S = 0.3
 _NOT_ASKED = frozenset({LeftOver.EXTRA, LeftOver.REPEATED})
 
 
-def gap(seen: Seen) -> list[Measured]:
+def gap(seen: MatchedAttempt) -> list[Measured]:
     """The longest silence within each slur, in ms."""
     return [
         (1000 * max(change.gap_s for change in pair.transitions), pair.after.at)
@@ -39,7 +39,7 @@ def gap(seen: Seen) -> list[Measured]:
     ]
 
 
-def touched(seen: Seen) -> list[Measured]:
+def touched(seen: MatchedAttempt) -> list[Measured]:
     """How long, in ms, a slot between its two notes spoke in each slur."""
     found: list[Measured] = []
     for pair in seen.slurs:
@@ -59,7 +59,7 @@ def _is_touched(pair: Pair, note: Note) -> bool:
     return _seconds(note) <= _TOUCHED_MOST_S and low < note.midi < high
 
 
-def flipped(seen: Seen) -> list[Measured]:
+def flipped(seen: MatchedAttempt) -> list[Measured]:
     """How long, in ms, the slot above the note spoke first in each slur."""
     found: list[Measured] = []
     for pair in seen.slurs:
@@ -72,7 +72,7 @@ def flipped(seen: Seen) -> list[Measured]:
     return found
 
 
-def waning(seen: Seen) -> list[Measured]:
+def waning(seen: MatchedAttempt) -> list[Measured]:
     """How far, in dB, the sound falls before each slur; where the tongue or a gap parts the notes,
     that is what is wrong. A bend may lose a little."""
     found: list[Measured] = [
@@ -92,12 +92,12 @@ def _is_parted(change: Transition) -> bool:
     return change.gap_s > 0 or change.kind is Change.TONGUED
 
 
-def _glides_within(seen: Seen, first: Note, last: Note) -> list[HeardGlide]:
+def _glides_within(seen: MatchedAttempt, first: Note, last: Note) -> list[HeardGlide]:
     """The glides that begin from the start of one heard note to the end of another."""
     return [glide for glide in seen.heard.glides if first.start_s <= glide.start_s < last.end_s]
 
 
-def smeared(seen: Seen) -> list[Measured]:
+def smeared(seen: MatchedAttempt) -> list[Measured]:
     """How long, in ms, pitch takes from one note to the next in each slur that no glide or bend is
     asked for in, but for the time that a slide takes on its way."""
     found: list[Measured] = []
@@ -110,7 +110,7 @@ def smeared(seen: Seen) -> list[Measured]:
     return found
 
 
-def _slides_ms(seen: Seen, pair: Pair) -> float:
+def _slides_ms(seen: MatchedAttempt, pair: Pair) -> float:
     """How long a slide takes from one note's position to another's; 0 for what has none."""
     names = {pair.before.note.length_name, pair.after.note.length_name}
     out_mm = [length.extension_mm for length in seen.horn.lengths if length.name in names]
@@ -118,7 +118,7 @@ def _slides_ms(seen: Seen, pair: Pair) -> float:
     return (max(known_mm, default=0.0) - min(known_mm, default=0.0)) / _SLIDES_MM_A_MS
 
 
-def extra(seen: Seen) -> list[Measured]:
+def extra(seen: MatchedAttempt) -> list[Measured]:
     """How many notes that nobody asked for were played between each note of a breath and the
     next."""
     left_over = {} if seen.match is None else dict(seen.match.left_over)
@@ -139,7 +139,7 @@ def extra(seen: Seen) -> list[Measured]:
     return found
 
 
-def one_breath(seen: Seen) -> list[Measured] | str:
+def one_breath(seen: MatchedAttempt) -> list[Measured] | str:
     """How many breaths more than are written."""
     if seen.match is None:
         return NOTHING
@@ -147,7 +147,7 @@ def one_breath(seen: Seen) -> list[Measured] | str:
     return [(float(max(seen.match.breaths - asked, 0)), None)]
 
 
-def same_sound(seen: Seen) -> list[Measured] | str:
+def same_sound(seen: MatchedAttempt) -> list[Measured] | str:
     """How much louder than the first note the last one is, in dB, where they are meant alike."""
     spoken = seen.spoken
     shaped = bool(seen.asked) and seen.asked[0].note.dynamic is not seen.asked[-1].note.dynamic
@@ -156,7 +156,7 @@ def same_sound(seen: Seen) -> list[Measured] | str:
     return [(seen.match.level_change_db, spoken[-1][0].at)]
 
 
-def even(seen: Seen) -> list[Measured] | str:
+def even(seen: MatchedAttempt) -> list[Measured] | str:
     """How unevenly slurred notes follow each other, in %: the variation of the time a beat takes
     from one to the next."""
     if seen.match is None or len(seen.spoken) < 3:
@@ -167,13 +167,13 @@ def even(seen: Seen) -> list[Measured] | str:
     return [(100 * pstdev(took) / fmean(took), None)]
 
 
-def tempo(seen: Seen) -> list[Measured] | str:
+def tempo(seen: MatchedAttempt) -> list[Measured] | str:
     """How much faster than written a line goes, in %, by the middle of its notes."""
     pace = _own_pace(seen)
     return NOTHING if pace is None else [(100 * (1 / pace - 1), None)]
 
 
-def flow(seen: Seen) -> list[Measured] | str:
+def flow(seen: MatchedAttempt) -> list[Measured] | str:
     """How long, in s, each note of a line is waited for past its time in the player's own tempo."""
     pace = _own_pace(seen)
     if pace is None:
@@ -184,7 +184,7 @@ def flow(seen: Seen) -> list[Measured] | str:
     ]
 
 
-def _own_pace(seen: Seen) -> float | None:
+def _own_pace(seen: MatchedAttempt) -> float | None:
     """How long a line takes of what is written, by the middle of its notes; `None` where it has no
     tempo or too few notes to tell."""
     in_time = seen.in_time
@@ -193,12 +193,12 @@ def _own_pace(seen: Seen) -> float | None:
     return median_high(pair.took_s / written_s for pair, written_s in in_time)
 
 
-def clear(seen: Seen) -> list[Measured] | str:
+def clear(seen: MatchedAttempt) -> list[Measured] | str:
     """How many of the notes are clear, in %."""
     return NOTHING if seen.match is None else [(100 * seen.match.clear_share, None)]
 
 
-def breaks(seen: Seen) -> list[Measured]:
+def breaks(seen: MatchedAttempt) -> list[Measured]:
     """Breaks within glides, glides that are in pieces or not there, and notes that hold one up on
     its way."""
     score = seen.task.score
@@ -217,7 +217,7 @@ def breaks(seen: Seen) -> list[Measured]:
     return [(float(count + pieces + stalls), None)]
 
 
-def _meet_at_an_end(seen: Seen, glide: HeardGlide, other: HeardGlide) -> bool:
+def _meet_at_an_end(seen: MatchedAttempt, glide: HeardGlide, other: HeardGlide) -> bool:
     """Whether one glide ends and the next begins where the line turns, ends or begins: there one
     may stay."""
     if glide.last_hz is None or other.first_hz is None:
@@ -228,7 +228,7 @@ def _meet_at_an_end(seen: Seen, glide: HeardGlide, other: HeardGlide) -> bool:
     )
 
 
-def span(seen: Seen) -> list[Measured] | str:
+def span(seen: MatchedAttempt) -> list[Measured] | str:
     """How many half steps glides stay short of their ends."""
     reached = seen.heard.range_midi(seen.horn.setup.a4_hz)
     pitches = seen.task.score.pitches
@@ -241,7 +241,7 @@ def span(seen: Seen) -> list[Measured] | str:
     return [(min(short, whole), None)]
 
 
-def glided(seen: Seen) -> list[Measured]:
+def glided(seen: MatchedAttempt) -> list[Measured]:
     """Notes that are to be glided to and were reached another way: 1 each."""
     return [
         (
@@ -252,7 +252,7 @@ def glided(seen: Seen) -> list[Measured]:
     ]
 
 
-def no_catch(seen: Seen) -> list[Measured]:
+def no_catch(seen: MatchedAttempt) -> list[Measured]:
     """How many slots hold each glide up: notes on the way, or pitch that stands still there."""
     found: list[Measured] = []
     for pair in seen.glided:
@@ -262,7 +262,7 @@ def no_catch(seen: Seen) -> list[Measured]:
     return found
 
 
-def ends_alike(seen: Seen) -> list[Measured]:
+def ends_alike(seen: MatchedAttempt) -> list[Measured]:
     """How much louder each glide ends than it began, in dB."""
     return [
         (pair.heard[1].measures.level_db - pair.heard[0].measures.level_db, pair.after.at)
@@ -270,7 +270,7 @@ def ends_alike(seen: Seen) -> list[Measured]:
     ]
 
 
-def bent(seen: Seen) -> list[Measured] | str:
+def bent(seen: MatchedAttempt) -> list[Measured] | str:
     """How far each note was bent, in % of what was asked, by the way it was bent least."""
     notes, a4_hz = seen.heard.notes, seen.horn.setup.a4_hz
     found: list[Measured] = []
@@ -291,7 +291,7 @@ def bent(seen: Seen) -> list[Measured] | str:
     return found or NOTHING
 
 
-def came_back(seen: Seen) -> list[Measured]:
+def came_back(seen: MatchedAttempt) -> list[Measured]:
     """How far from the note, in cents, each bent note ends."""
     found: list[Measured] = []
     for place, note in enumerate(seen.asked):
@@ -303,10 +303,10 @@ def came_back(seen: Seen) -> list[Measured]:
     return found
 
 
-def shape(seen: Seen) -> list[Measured]:
+def shape(seen: MatchedAttempt) -> list[Measured]:
     """Notes whose loudness went another way than asked, or hardly changed: 1 each."""
     found: list[Measured] = []
-    previous: tuple[Asked, Note] | None = None
+    previous: tuple[AskedNote, Note] | None = None
     for request, note in seen.spoken:
         if request.note.grows_to is not None:
             way = request.note.grows_to.rank - request.note.dynamic.rank

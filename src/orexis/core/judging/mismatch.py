@@ -5,9 +5,9 @@ from collections.abc import Sequence
 from dataclasses import dataclass
 from enum import StrEnum
 
-from orexis.core.judging.seen import Place, Seen
+from orexis.core.judging.matching import MatchedAttempt, Place
 from orexis.core.listening.notes.events import Note
-from orexis.core.listening.notes.patterns import Wanted, answers_to
+from orexis.core.listening.notes.patterns import WantedNote, answers_to
 
 _LEAST_NOTES, _LEAST_CUT = 3, 2
 _NEARLY_ALL, _HARDLY_ANY = 0.9, 0.34
@@ -36,14 +36,16 @@ class Mismatch:
     at: Place | None = None
 
 
-def mismatch_of(seen: Seen) -> Mismatch | None:
+def mismatch_of(seen: MatchedAttempt) -> Mismatch | None:
     """How an attempt as a whole does not match; `None` where it does, or where it is too short to
     tell."""
     notes = [note for note in seen.heard.notes if note.end_s - note.start_s >= _NOTE_LEAST_S]
     count = len(seen.asked)
     if count < _LEAST_NOTES or len(notes) < _LEAST_CUT:
         return None
-    wanted = [Wanted(note.note.midi + seen.target_cents(note.note) / 100) for note in seen.asked]
+    wanted = [
+        WantedNote(note.note.midi + seen.target_cents(note.note) / 100) for note in seen.asked
+    ]
     if _answered(wanted * 2, notes) >= _NEARLY_ALL * 2 * count:
         return Mismatch(MismatchKind.TWICE)
     spoke = [place for place, note in enumerate(seen.asked) if note.heard is not None]
@@ -60,22 +62,22 @@ def mismatch_of(seen: Seen) -> Mismatch | None:
     return None
 
 
-def _answered(wanted: Sequence[Wanted], notes: Sequence[Note]) -> int:
+def _answered(wanted: Sequence[WantedNote], notes: Sequence[Note]) -> int:
     return sum(answer is not None for answer in answers_to(wanted, notes))
 
 
-def _transposed(wanted: Sequence[Wanted], notes: Sequence[Note], spoke: int) -> int:
+def _transposed(wanted: Sequence[WantedNote], notes: Sequence[Note], spoke: int) -> int:
     """By how many half steps nearly all of it was played higher; 0 where it was not."""
     least = max(_NEARLY_ALL * len(wanted), spoke + _MORE_BY * len(wanted))
     for distance in range(1, _FARTHEST + 1):
         for semitones in (distance, -distance):
-            moved = [Wanted(note.midi + semitones) for note in wanted]
+            moved = [WantedNote(note.midi + semitones) for note in wanted]
             if _answered(moved, notes) >= least:
                 return semitones
     return 0
 
 
-def _part(seen: Seen, spoke: Sequence[int]) -> Mismatch | None:
+def _part(seen: MatchedAttempt, spoke: Sequence[int]) -> Mismatch | None:
     """Whether only the first or the last part of it was played, and that nearly whole."""
     if len(spoke) < _LEAST_CUT:
         return None

@@ -14,7 +14,7 @@ Name = Callable[[int], str]
 
 
 @dataclass(frozen=True, slots=True)
-class Said:
+class Wording:
     """A verdict in words: a short headline, and the one thing to change (empty when passed)."""
 
     headline: str

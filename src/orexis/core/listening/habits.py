@@ -40,7 +40,7 @@ class NoteHabit:
 
 
 @dataclass(frozen=True, slots=True)
-class Course:
+class SittingTrend:
     """What became of notes from the first third of the playing to the last: how far they moved in
     cents, and how their level and clearness (dB) changed, medians of each note against itself."""
 
@@ -75,14 +75,14 @@ def habits_of(notes: Sequence[Note]) -> tuple[NoteHabit, ...]:
     return tuple(found)
 
 
-def course_of(notes: Sequence[Note]) -> Course | None:
+def course_of(notes: Sequence[Note]) -> SittingTrend | None:
     """What became of some notes, in order of time; `None` of too few, or too little playing."""
     rows = _against_their_own(notes)
     if len(rows) < _FEWEST_NOTES or seconds_of(notes) < _LEAST_PLAYED_S:
         return None
     first, last = rows[: len(rows) // 3], rows[-(len(rows) // 3) :]
     moved = np.median(last, axis=0) - np.median(first, axis=0)
-    return Course(*(float(one) for one in moved))
+    return SittingTrend(*(float(one) for one in moved))
 
 
 def louder_cents(notes: Sequence[Note]) -> float | None:

@@ -17,8 +17,8 @@ from orexis.core.horn.pitch import A4_HZ
 from orexis.core.horn.registers import Register, register_of
 from orexis.core.listening.analysis import heard_parts
 from orexis.core.listening.habits import (
-    Course,
     NoteHabit,
+    SittingTrend,
     course_of,
     habits_of,
     louder_cents,
@@ -48,7 +48,7 @@ class Sitting:
     notes: tuple[NoteHabit, ...]
     longest_hold: Note | None
     onsets: Onsets | None
-    course: Course | None = None
+    course: SittingTrend | None = None
     louder_cents: float | None = None
 
 

@@ -13,7 +13,7 @@ from orexis.core.progress.trend import (
     Cell,
     Cells,
     Curve,
-    Late,
+    MinuteCell,
     Trend,
     curve_of,
     late_curve_of,
@@ -121,7 +121,7 @@ Name = Callable[[int], str]
 
 
 @dataclass(frozen=True, slots=True)
-class Changed:
+class AnsweredQuestion:
     """A question with its answer: its days and the line through them, and both in words."""
 
     question: Question
@@ -150,7 +150,7 @@ class Changed:
 
 
 @dataclass(frozen=True, slots=True)
-class Lasting:
+class MinutesTrend:
     """What becomes of something over the minutes of a day: values by minutes of playing before,
     the line through them, and both in words."""
 
@@ -160,7 +160,9 @@ class Lasting:
     words: str
 
 
-def changed(question: Question, cells: Sequence[Cell] | Cells, name: Name = str) -> Changed:
+def changed(
+    question: Question, cells: Sequence[Cell] | Cells, name: Name = str
+) -> AnsweredQuestion:
     """The answer that some cells give to a question; `name` is what a player calls a note."""
     curve = curve_of(cells)
     if curve.trend is None:
@@ -169,9 +171,9 @@ def changed(question: Question, cells: Sequence[Cell] | Cells, name: Name = str)
             f"{LEAST_DAYS} days in {LEAST_WEEKS} weeks are needed; "
             f"so far there are {len(curve.values)} in {weeks}."
         )
-        return Changed(question, curve, _TOO_LITTLE, words)
+        return AnsweredQuestion(question, curve, _TOO_LITTLE, words)
     answer = _answer(question, curve.trend, name)
-    return Changed(question, curve, answer, _words(question, curve.trend))
+    return AnsweredQuestion(question, curve, answer, _words(question, curve.trend))
 
 
 _TOO_LITTLE = "Too little to tell yet."
@@ -206,7 +208,7 @@ def _between(question: Question, change: float, least: float, most: float) -> st
     return f"between {small} and {large} {question.unit} {way}"
 
 
-def lasting(question: Question, cells: Sequence[Late]) -> Lasting:
+def lasting(question: Question, cells: Sequence[MinuteCell]) -> MinutesTrend:
     """The answer that some cells give to what becomes of something over the minutes of a day."""
     curve = late_curve_of(cells)
     trend = curve.trend
@@ -216,15 +218,17 @@ def lasting(question: Question, cells: Sequence[Late]) -> Lasting:
             f"{LEAST_DAYS} days are needed, some with more than {LEAST_MINUTES:.0f} min of "
             f"playing; so far there are {days}."
         )
-        return Lasting(question, curve, _TOO_LITTLE, words)
+        return MinutesTrend(question, curve, _TOO_LITTLE, words)
     after, unit = f"{trend.last.at:.0f} min", question.unit
     between = _between(question, trend.change, trend.low, trend.high)
     words = f"After {after} {between} than at the start (19 times of 20), {question.alike}."
     if not trend.sure:
-        return Lasting(question, curve, "No difference that can be told.", words)
+        return MinutesTrend(question, curve, "No difference that can be told.", words)
     numbers = (
         f"{question.shows(trend.last.value)} {unit} after {after}, "
         f"{question.shows(trend.first.value)} at the start."
     )
     better = (trend.change > 0) == (question.better is Better.MORE)
-    return Lasting(question, curve, f"{'It gets better' if better else 'No'}: {numbers}", words)
+    return MinutesTrend(
+        question, curve, f"{'It gets better' if better else 'No'}: {numbers}", words
+    )

@@ -9,7 +9,7 @@ import numpy as np
 
 from orexis.core.exercises.book import FAMILIES, that_tell
 from orexis.core.exercises.family import Group
-from orexis.core.exercises.practised import Tells
+from orexis.core.exercises.practised import ProgressMeasure
 from orexis.core.progress.changes import (
     CENTRE,
     CRACKS,
@@ -27,15 +27,15 @@ from orexis.core.progress.changes import (
     STEADY,
     STEADY_LATE,
     TRILL,
-    Changed,
-    Lasting,
+    AnsweredQuestion,
+    MinutesTrend,
     Question,
     changed,
     lasting,
 )
 from orexis.core.progress.one_note import NoteDay
-from orexis.core.progress.tendency import Lying, Tendencies, tendencies_of
-from orexis.core.progress.trend import Cell, Cells, Late
+from orexis.core.progress.tendency import DayDeviation, Tendencies, tendencies_of
+from orexis.core.progress.trend import Cell, Cells, MinuteCell
 
 LATE_WEEKS = 26
 """What becomes of things over a day's minutes is told of so many weeks: of the lips one has now."""
@@ -45,11 +45,11 @@ LATE_STEP_MIN = 4
 
 @dataclass(frozen=True, slots=True)
 class ExerciseDay:
-    """An exercise on a day: its tries, how many passed, and how long they sounded."""
+    """An exercise on a day: its attempts, how many passed, and how long they sounded."""
 
     on: date
     family: str
-    tries: int
+    attempts: int
     passed: int
     sounded_s: float
 
@@ -86,7 +86,7 @@ class EarDay:
 
 
 @dataclass(frozen=True, slots=True)
-class FaceDay:
+class NoteSeconds:
     """How long a note was asked for on a day, in seconds that sounded, on the horn or off it."""
 
     on: date
@@ -105,7 +105,7 @@ class Measured:
     tops: Sequence[DayMost] = field(default=())
     trills: Sequence[DayMost] = field(default=())
     ear: Sequence[EarDay] = field(default=())
-    faces: Sequence[FaceDay] = field(default=())
+    note_seconds: Sequence[NoteSeconds] = field(default=())
     lasted: Sequence[DayMost] = field(default=())
     """How many minutes had been played in a session when the player's notes showed that they
     tired."""
@@ -131,8 +131,8 @@ class Answers:
     """Every question with its answer: what changed over days, what becomes of things over a day's
     minutes, and where notes lie."""
 
-    changed: tuple[Changed, ...]
-    lasting: tuple[Lasting, ...]
+    changed: tuple[AnsweredQuestion, ...]
+    lasting: tuple[MinutesTrend, ...]
     tendencies: Tendencies
 
 
@@ -146,8 +146,12 @@ def answers(measured: Measured, name: Callable[[int], str] = str) -> Answers:
         CRACKS: notes.of(lambda day: 100.0 * day.cracked / day.times if day.times else None),
         RIGHT: _passed(exercises),
         SLURS: _passed([day for day in exercises if _is_slur(day.family)]),
-        SKIPS: _passed([day for day in exercises if day.family in that_tell(Tells.SKIPS)]),
-        LENGTHS: _passed([day for day in exercises if day.family in that_tell(Tells.LENGTHS)]),
+        SKIPS: _passed(
+            [day for day in exercises if day.family in that_tell(ProgressMeasure.SKIPS)]
+        ),
+        LENGTHS: _passed(
+            [day for day in exercises if day.family in that_tell(ProgressMeasure.LENGTHS)]
+        ),
         PYRAMID: _most(measured.tops),
         TRILL: _most(measured.trills),
         HOLD: notes.of(lambda day: day.held_s if day.times else None),
@@ -160,7 +164,7 @@ def answers(measured: Measured, name: Callable[[int], str] = str) -> Answers:
         RESPONSE_LATE: _late(measured.late, lambda note: _ms(note.rise_s)),
     }
     lying = [
-        Lying(day.on, day.midi, day.centre_cents)
+        DayDeviation(day.on, day.midi, day.centre_cents)
         for day in measured.notes
         if day.centre_cents is not None
     ]
@@ -195,9 +199,11 @@ class _NoteColumns:
         return Cells(self._day, self._midi, values, self._times)
 
 
-def _late(notes: Sequence[LateNote], measured: Callable[[LateNote], float | None]) -> list[Late]:
+def _late(
+    notes: Sequence[LateNote], measured: Callable[[LateNote], float | None]
+) -> list[MinuteCell]:
     return [
-        Late(note.on, note.minutes, str(note.midi), value, note.times)
+        MinuteCell(note.on, note.minutes, str(note.midi), value, note.times)
         for note in notes
         if (value := measured(note)) is not None
     ]
@@ -205,7 +211,8 @@ def _late(notes: Sequence[LateNote], measured: Callable[[LateNote], float | None
 
 def _passed(exercises: Sequence[ExerciseDay]) -> list[Cell]:
     return [
-        Cell(day.on, day.family, 100.0 * day.passed / day.tries, day.tries) for day in exercises
+        Cell(day.on, day.family, 100.0 * day.passed / day.attempts, day.attempts)
+        for day in exercises
     ]
 
 
@@ -216,6 +223,6 @@ def _most(days: Sequence[DayMost]) -> list[Cell]:
 def _minutes(exercises: Sequence[ExerciseDay]) -> list[Cell]:
     by_day: dict[date, tuple[float, int]] = defaultdict(lambda: (0.0, 0))
     for day in exercises:
-        seconds, tries = by_day[day.on]
-        by_day[day.on] = seconds + day.sounded_s, tries + day.tries
-    return [Cell(on, "", seconds / 60, tries) for on, (seconds, tries) in by_day.items()]
+        seconds, attempts = by_day[day.on]
+        by_day[day.on] = seconds + day.sounded_s, attempts + day.attempts
+    return [Cell(on, "", seconds / 60, attempts) for on, (seconds, attempts) in by_day.items()]

@@ -15,20 +15,20 @@ class DiaryDay:
     that were marked, whether something hurt, and what was on ("" for nothing)."""
 
     on: date
-    tries: int = 0
+    attempts: int = 0
     passed: int = 0
     sounded_s: float = 0.0
     free_s: float = 0.0
     sessions: int = 0
     typed_min: float = 0.0
-    pins: int = 0
+    bookmarks: int = 0
     hurt: bool = False
     event: str = ""
 
     @property
     def practised(self) -> bool:
         """Whether anything was played."""
-        return self.tries > 0 or self.free_s > 0
+        return self.attempts > 0 or self.free_s > 0
 
     @property
     def playing_s(self) -> float:
@@ -49,7 +49,7 @@ def month_words(days: Sequence[DiaryDay]) -> str:
 def _playing(days: Sequence[DiaryDay], good: Sequence[str]) -> str:
     """How many attempts and which of them were `good`, how long was played, and how much of that
     freely."""
-    attempts, free_s = sum(day.tries for day in days), sum(day.free_s for day in days)
+    attempts, free_s = sum(day.attempts for day in days), sum(day.free_s for day in days)
     playing = f"{time_words(sum(day.playing_s for day in days))} of playing"
     if not attempts:
         return f"{playing}, all of it free"

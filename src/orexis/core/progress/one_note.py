@@ -5,12 +5,12 @@ from datetime import date, datetime
 
 from orexis.core.exercises.family import Aim
 from orexis.core.judging.aims import limit_at
-from orexis.core.judging.gate import GateLevel
+from orexis.core.judging.standard import Standard
 
-NEAR_CENTS = limit_at(Aim.CENTRE, GateLevel.NORMAL)
-STEADY_CENTS = limit_at(Aim.STEADY, GateLevel.NORMAL)
-"""The normal gate's limits, which say how much a cent of either counts: the best take of a note has
-the least of |centre| and spread, each by its limit, taken together."""
+NEAR_CENTS = limit_at(Aim.CENTRE, Standard.NORMAL)
+STEADY_CENTS = limit_at(Aim.STEADY, Standard.NORMAL)
+"""The normal standard's limits, which say how much a cent of either counts: the best take of a note
+has the least of |centre| and spread, each by its limit, taken together."""
 
 
 LONG_ENOUGH_S = 0.5

@@ -4,9 +4,9 @@ from collections.abc import Callable, Mapping, Sequence
 from dataclasses import dataclass
 from datetime import date
 
-from orexis.core.coach.standing import Heard, Standing
+from orexis.core.coach.standing import NoteOutcome, Standing
 from orexis.core.horn.instruments import Instrument
-from orexis.core.progress.course import Came, course_of
+from orexis.core.progress.course import StandingReached, course_of
 from orexis.core.progress.reach import (
     Part,
     Row,
@@ -28,7 +28,7 @@ class RangeNote:
 
     midi: int
     part: Part
-    course: tuple[Came, ...]
+    course: tuple[StandingReached, ...]
 
     @property
     def standing(self) -> Standing:
@@ -37,7 +37,7 @@ class RangeNote:
 
 
 @dataclass(frozen=True, slots=True)
-class Told:
+class RangeHistory:
     """How far a player comes on something, by rows of weeks, and what that says."""
 
     answer: Answer
@@ -49,14 +49,14 @@ class PlayerRange:
     """How far a player comes on their horn, highest note first, and on the mouthpiece alone."""
 
     notes: tuple[RangeNote, ...]
-    horn: Told
-    buzz: Told
+    horn: RangeHistory
+    buzz: RangeHistory
 
 
 def player_range(
     horn: Instrument,
-    heard: Mapping[int, Sequence[Heard]],
-    buzzed: Mapping[int, Sequence[Heard]],
+    heard: Mapping[int, Sequence[NoteOutcome]],
+    buzzed: Mapping[int, Sequence[NoteOutcome]],
     name: Name,
     today: date,
     since: date = date.min,
@@ -81,18 +81,20 @@ def player_range(
     )
 
 
-def _courses(heard: Mapping[int, Sequence[Heard]], today: date) -> dict[int, tuple[Came, ...]]:
+def _courses(
+    heard: Mapping[int, Sequence[NoteOutcome]], today: date
+) -> dict[int, tuple[StandingReached, ...]]:
     return {midi: course_of(times, today) for midi, times in heard.items()}
 
 
 def _told(
-    heard: Mapping[int, Sequence[Heard]],
-    courses: Mapping[int, tuple[Came, ...]],
+    heard: Mapping[int, Sequence[NoteOutcome]],
+    courses: Mapping[int, tuple[StandingReached, ...]],
     part: Callable[[int], Part],
     name: Name,
     today: date,
     since: date,
-) -> Told:
+) -> RangeHistory:
     weeks = [
         row
         for row in weeks_of(heard, courses, part, today)
@@ -102,4 +104,4 @@ def _told(
         midi: course[-1].standing for midi, course in courses.items() if part(midi) is Part.RANGE
     }
     answer = range_answer(standings, change_of(weeks), name, today)
-    return Told(answer, tuple(taken_together(weeks, _MOST_ROWS)))
+    return RangeHistory(answer, tuple(taken_together(weeks, _MOST_ROWS)))

@@ -12,10 +12,10 @@ from datetime import date, timedelta
 from enum import StrEnum
 from statistics import median
 
-from orexis.core.coach.standing import Heard, Standing, is_held
+from orexis.core.coach.standing import NoteOutcome, Standing, is_held
 from orexis.core.horn.instruments import Instrument
 from orexis.core.listening.habits import TOUCHED_S
-from orexis.core.progress.course import Came, standing_on
+from orexis.core.progress.course import StandingReached, standing_on
 from orexis.core.progress.weeks import monday_of, week_of
 
 _TO_SUNDAY = timedelta(days=6)
@@ -68,8 +68,8 @@ class Row:
 
 
 def weeks_of(
-    heard: Mapping[int, Sequence[Heard]],
-    courses: Mapping[int, Sequence[Came]],
+    heard: Mapping[int, Sequence[NoteOutcome]],
+    courses: Mapping[int, Sequence[StandingReached]],
     part: Callable[[int], Part],
     today: date,
 ) -> list[Row]:

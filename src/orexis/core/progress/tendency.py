@@ -9,14 +9,14 @@ from statistics import fmean
 
 from orexis.core.counting import counted
 from orexis.core.horn.words import tuned_words
-from orexis.core.progress.lately import FEW_DAYS, at_first, lately
+from orexis.core.progress.medians import FEW_DAYS, first_median, recent_median
 
 _FARTHEST = 3
 _WORTH_SAYING_CENTS = 10
 
 
 @dataclass(frozen=True, slots=True)
-class Lying:
+class DayDeviation:
     """Where a note lay on a day, in cents from its target."""
 
     on: date
@@ -25,7 +25,7 @@ class Lying:
 
 
 @dataclass(frozen=True, slots=True)
-class Lies:
+class NoteDeviation:
     """Where a note lies: medians over its last few days and its first ones, `None` before it has
     twice as many."""
 
@@ -39,21 +39,21 @@ class Lies:
 class Tendencies:
     """Where all notes lie, lowest first, and that in words."""
 
-    notes: tuple[Lies, ...]
+    notes: tuple[NoteDeviation, ...]
     answer: str
     words: str
 
 
-def tendencies_of(days: Sequence[Lying], name: Callable[[int], str]) -> Tendencies:
+def tendencies_of(days: Sequence[DayDeviation], name: Callable[[int], str]) -> Tendencies:
     """Where notes lie, from where each lay on its days, in order."""
     by_note: dict[int, list[float]] = defaultdict(list)
     for lying in days:
         by_note[lying.midi].append(lying.cents)
     notes = tuple(
-        Lies(
+        NoteDeviation(
             midi,
-            lately(cents),
-            at_first(cents),
+            recent_median(cents),
+            first_median(cents),
             len(cents),
         )
         for midi, cents in sorted(by_note.items())
@@ -62,7 +62,7 @@ def tendencies_of(days: Sequence[Lying], name: Callable[[int], str]) -> Tendenci
     return Tendencies(notes, _answer(notes), _words(notes, name))
 
 
-def _answer(notes: Sequence[Lies]) -> str:
+def _answer(notes: Sequence[NoteDeviation]) -> str:
     if not notes:
         return "Too little to tell yet."
     known = [(note.now_cents, note.then_cents) for note in notes if note.then_cents is not None]
@@ -78,7 +78,7 @@ def _answer(notes: Sequence[Lies]) -> str:
     )
 
 
-def _words(notes: Sequence[Lies], name: Callable[[int], str]) -> str:
+def _words(notes: Sequence[NoteDeviation], name: Callable[[int], str]) -> str:
     told = f"Medians over {FEW_DAYS} days of each note."
     if not notes:
         return f"A note is told after {FEW_DAYS} days."

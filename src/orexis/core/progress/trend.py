@@ -40,7 +40,7 @@ class Cell:
 
 
 @dataclass(frozen=True, slots=True)
-class Late:
+class MinuteCell:
     """What one thing measured on a day after so many minutes of playing: the mean of so many
     times."""
 
@@ -62,7 +62,7 @@ class Cells:
     times: FloatArray
 
     @classmethod
-    def of(cls, cells: Sequence[Cell] | Sequence[Late]) -> "Cells":
+    def of(cls, cells: Sequence[Cell] | Sequence[MinuteCell]) -> "Cells":
         """The same cells by columns."""
         things: dict[str, int] = {}
         return cls(
@@ -142,7 +142,7 @@ def curve_of(cells: Sequence[Cell] | Cells) -> Curve[date]:
     return fitted.curve(lambda at: date.fromordinal(round(at)), enough)
 
 
-def late_curve_of(cells: Sequence[Late]) -> Curve[float]:
+def late_curve_of(cells: Sequence[MinuteCell]) -> Curve[float]:
     """The minutes that some cells make, each thing held against itself on the same day, and what
     changes over them: nothing is told from too few days, or where they are all as short."""
     if not cells:

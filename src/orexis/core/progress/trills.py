@@ -9,7 +9,7 @@ IN_A_ROW = 8
 
 
 @dataclass(frozen=True, slots=True)
-class Turn:
+class TrillNote:
     """A note of a trill: when it began (s), `None` where it did not speak, and how far off."""
 
     start_s: float | None
@@ -21,7 +21,7 @@ class Turn:
         return self.off_cents is not None and abs(self.off_cents) <= CLEAR_WITHIN_CENTS
 
 
-def fastest_clear(turns: Sequence[Turn]) -> float | None:
+def fastest_clear(turns: Sequence[TrillNote]) -> float | None:
     """The most notes a second over eight in a row that were all clear, `None` where there were
     none."""
     rates = []

@@ -13,7 +13,7 @@ _HOURS = re.compile(r"(\d+)\s*(?::|h|hours?)\s*(?:(\d{1,2})\s*(?:min|minutes?|m)
 
 
 @dataclass(frozen=True, slots=True)
-class Typed:
+class WrittenEntry:
     """So many minutes on a day, and of what."""
 
     on: date
@@ -25,7 +25,7 @@ class TypedRefusedError(ValueError):
     """What was typed makes no practice; the message says why and what to write."""
 
 
-def typed(day: str, minutes: str, words: str, today: date) -> Typed:
+def typed(day: str, minutes: str, words: str, today: date) -> WrittenEntry:
     """What was typed, read. Raises `TypedRefusedError`."""
     on, lasted = _day(day.strip()), _minutes(minutes.strip())
     if on > today:
@@ -37,7 +37,7 @@ def typed(day: str, minutes: str, words: str, today: date) -> Typed:
     said = " ".join(words.split())
     if len(said) > LONGEST_WORDS:
         raise TypedRefusedError(f"There is room for {LONGEST_WORDS} letters of words.")
-    return Typed(on, lasted, said)
+    return WrittenEntry(on, lasted, said)
 
 
 _FIRST_YEAR = 2000

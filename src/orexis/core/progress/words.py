@@ -7,8 +7,8 @@ from datetime import date
 from orexis.core.coach.standing import Standing
 from orexis.core.counting import counted
 from orexis.core.horn.words import tuned_words
-from orexis.core.progress.course import Came
-from orexis.core.progress.lately import at_first, lately
+from orexis.core.progress.course import StandingReached
+from orexis.core.progress.medians import first_median, recent_median
 from orexis.core.progress.one_note import NoteDay
 from orexis.core.progress.reach import LEAST_WEEKS, Change
 
@@ -62,7 +62,7 @@ def _from_to(
     return f"{name(min(notes))} to {name(max(notes))}" if notes else None
 
 
-def course_words(course: Sequence[Came]) -> str:
+def course_words(course: Sequence[StandingReached]) -> str:
     """How a note stands and came to it: "secure since 21 November; first held 3 November"."""
     if not course:
         return "not played yet"
@@ -105,6 +105,6 @@ def _then_and_now(
     known = [value for value in values if value is not None]
     if not known:
         return []
-    now, first = told(lately(known)), at_first(known)
+    now, first = told(recent_median(known)), first_median(known)
     then = "" if first is None else told(first)
     return [f"{what}{now}, {then} at first" if then not in ("", now) else f"{what}{now}"]

@@ -8,10 +8,10 @@ MOST_SHOWN = 3
 
 
 @dataclass(frozen=True, slots=True)
-class Shown:
+class TakeCandidate:
     """A take that could be shown: what it was of, whether it counts as passed, how many aims were
     not met, and how far off its notes were (`None` where nothing was measured): the mean of
-    |centre| and spread, each by the normal gate's limit, taken together."""
+    |centre| and spread, each by the normal standard's limit, taken together."""
 
     take_id: str
     at: datetime
@@ -21,7 +21,7 @@ class Shown:
     off: float | None
 
 
-def best_of(takes: Iterable[Shown]) -> list[Shown]:
+def best_of(takes: Iterable[TakeCandidate]) -> list[TakeCandidate]:
     """The best that passed, nearest first, one of an exercise; of two as good the later."""
     passed = [take for take in takes if take.passed and take.off is not None]
     return _one_of_each(
@@ -29,7 +29,7 @@ def best_of(takes: Iterable[Shown]) -> list[Shown]:
     )
 
 
-def worst_of(takes: Iterable[Shown]) -> list[Shown]:
+def worst_of(takes: Iterable[TakeCandidate]) -> list[TakeCandidate]:
     """Those that missed most, then lay farthest off, one of an exercise; of two as bad the
     later."""
     failed = [take for take in takes if not take.passed]
@@ -39,8 +39,8 @@ def worst_of(takes: Iterable[Shown]) -> list[Shown]:
     )
 
 
-def _one_of_each(takes: Iterable[Shown], most: int) -> list[Shown]:
-    chosen: dict[str, Shown] = {}
+def _one_of_each(takes: Iterable[TakeCandidate], most: int) -> list[TakeCandidate]:
+    chosen: dict[str, TakeCandidate] = {}
     for take in takes:
         chosen.setdefault(take.exercise, take)
     return list(chosen.values())[:most]

@@ -14,8 +14,8 @@ from orexis.core.score.steps import (
     BreathKind,
     Dynamic,
     Glide,
-    On,
     Play,
+    PlayedOn,
     Rest,
     Role,
     Score,
@@ -35,7 +35,7 @@ class Notated:
     slurred: bool = False
     articulation: Articulation = Articulation.TONGUED
     glides_on: bool = False
-    on: On = On.HORN
+    on: PlayedOn = PlayedOn.HORN
     role: Role = Role.ASKED
     length_name: str | None = None
     partial: int | None = None

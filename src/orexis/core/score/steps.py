@@ -32,7 +32,7 @@ class Role(StrEnum):
     RE_CENTRE = "re-centre"
 
 
-class On(StrEnum):
+class PlayedOn(StrEnum):
     """What is played on."""
 
     HORN = "horn"
@@ -76,7 +76,7 @@ class Play:
     partial: int | None = None
     dynamic: Dynamic = Dynamic.MF
     grows_to: Dynamic | None = None
-    on: On = On.HORN
+    on: PlayedOn = PlayedOn.HORN
     role: Role = Role.ASKED
     as_long_as_good: bool = False
 
@@ -88,7 +88,7 @@ class Glide:
 
     to_midi: int
     beats: Fraction
-    on: On = On.HORN
+    on: PlayedOn = PlayedOn.HORN
 
 
 @dataclass(frozen=True, slots=True)

@@ -3,7 +3,7 @@
 from dataclasses import dataclass
 
 from orexis.core.score.steps import Breath, Rest
-from orexis.core.session.state import State
+from orexis.core.session.state import SessionState
 
 
 @dataclass(frozen=True, slots=True)
@@ -15,7 +15,7 @@ class BreathPart:
     inward: bool
 
 
-def breath_parts(state: State) -> list[BreathPart]:
+def breath_parts(state: SessionState) -> list[BreathPart]:
     """The parts of what is done by breathing alone, repetitions and all; none elsewhere."""
     if not state.now.breathing:
         return []

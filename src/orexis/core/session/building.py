@@ -10,17 +10,25 @@ from orexis.core.exercises.family import (
     Aim,
     ExerciseRefusedError,
     Family,
-    Given,
     Group,
+    ParameterValues,
     checked,
 )
-from orexis.core.exercises.practised import Follow, Value, Values
+from orexis.core.exercises.practised import AttemptOrder, Value, Values
 from orexis.core.exercises.task import Task, ending_of
 from orexis.core.exercises.writer import Writer
 from orexis.core.parameter import Choice, Parameter
 from orexis.core.score.steps import Articulation, Breath, Play, Rest, Role, Score, Step
 from orexis.core.session.metronome import Metronome
-from orexis.core.session.plan import AfterFail, Before, Block, Counts, Enough, Rests, Rung
+from orexis.core.session.plan import (
+    AfterFail,
+    AfterFails,
+    BeforeAttempt,
+    Block,
+    Counts,
+    Rests,
+    Rung,
+)
 
 _MOST_RUNGS = 12
 _GROWING = ("slots", "notes", "widest", "semitones", "tempo")
@@ -29,19 +37,19 @@ _FREE = frozenset({Group.LOW, Group.PEDALS, Group.HIGH})
 """What is practised without a metronome, unless the player says otherwise."""
 
 _FOLLOWS = {
-    Follow.REPEAT: "again until it is good",
-    Follow.LADDER: "a step further each time",
-    Follow.LENGTHS: "through the lengths",
-    Follow.GROW: "growing",
-    Follow.BREATHS: "breath by breath",
-    Follow.SETS: "in sets, each start counted",
+    AttemptOrder.REPEAT: "again until it is good",
+    AttemptOrder.LADDER: "a step further each time",
+    AttemptOrder.LENGTHS: "through the lengths",
+    AttemptOrder.GROW: "growing",
+    AttemptOrder.BREATHS: "breath by breath",
+    AttemptOrder.SETS: "in sets, each start counted",
 }
 _OFF, _ON = Choice("off", "off"), Choice("on", "on")
 _BEFORE = (
-    Choice(Before.NOTHING.value, "nothing"),
-    Choice(Before.HEAR.value, "hear it first"),
-    Choice(Before.SING.value, "sing it first"),
-    Choice(Before.FINGER.value, "finger it first"),
+    Choice(BeforeAttempt.NOTHING.value, "nothing"),
+    Choice(BeforeAttempt.HEAR.value, "hear it first"),
+    Choice(BeforeAttempt.SING.value, "sing it first"),
+    Choice(BeforeAttempt.FINGER.value, "finger it first"),
 )
 _AFTER_FAIL = {
     AfterFail.BACK: "one step back, and earn it again",
@@ -49,34 +57,36 @@ _AFTER_FAIL = {
 }
 
 
-def follows_of(family: Family, writer: Writer) -> tuple[Follow, ...]:
-    """How tries at an exercise can follow each other, what is usual first."""
+def follows_of(family: Family, writer: Writer) -> tuple[AttemptOrder, ...]:
+    """How attempts at an exercise can follow each other, what is usual first."""
     parameters = family.parameters(writer)
     if family.group is Group.BREATH:
         # It goes by time, and there is nothing to judge.
-        return (Follow.REPEAT,)
-    possible = [Follow.REPEAT]
+        return (AttemptOrder.REPEAT,)
+    possible = [AttemptOrder.REPEAT]
     usual = family.practised.follow
-    if _note_of(parameters) is not None and usual is not Follow.SETS:
-        possible.append(Follow.LADDER)
+    if _note_of(parameters) is not None and usual is not AttemptOrder.SETS:
+        possible.append(AttemptOrder.LADDER)
     if any(parameter.key == "length" for parameter in parameters):
-        possible.append(Follow.LENGTHS)
+        possible.append(AttemptOrder.LENGTHS)
     if _growing(parameters) is not None:
-        possible.append(Follow.GROW)
-    possible += [Follow.BREATHS, Follow.SETS]
+        possible.append(AttemptOrder.GROW)
+    possible += [AttemptOrder.BREATHS, AttemptOrder.SETS]
     return (usual, *(follow for follow in possible if follow is not usual))
 
 
-def ways_of(family: Family, writer: Writer, follow: Follow | None = None) -> tuple[Parameter, ...]:
+def ways_of(
+    family: Family, writer: Writer, follow: AttemptOrder | None = None
+) -> tuple[Parameter, ...]:
     """What can be set of a block of an exercise beside the exercise itself."""
     choices = follows_of(family, writer)
     follow = follow or choices[0]
     works, group = family.group in WORKS, family.group
-    climbs = follow in (Follow.LADDER, Follow.GROW)
+    climbs = follow in (AttemptOrder.LADDER, AttemptOrder.GROW)
     times = next(
         (parameter for parameter in family.parameters(writer) if parameter.key == "times"), None
     )
-    usual_times = float(times.usual or 1) if times and follow is Follow.REPEAT else 1.0
+    usual_times = float(times.usual or 1) if times and follow is AttemptOrder.REPEAT else 1.0
     in_time = group not in _FREE and any(
         parameter.key == "tempo" for parameter in family.parameters(writer)
     )
@@ -97,20 +107,20 @@ def ways_of(family: Family, writer: Writer, follow: Follow | None = None) -> tup
             choices=tuple(
                 Choice(after_fail.value, words) for after_fail, words in _AFTER_FAIL.items()
             ),
-            usual=(AfterFail.BACK if follow is Follow.LADDER else AfterFail.AGAIN).value,
+            usual=(AfterFail.BACK if follow is AttemptOrder.LADDER else AfterFail.AGAIN).value,
         ),
         Parameter(
             "ends_well", "end on a good one", choices=(_ON, _OFF), usual="on" if climbs else "off"
         ),
         Parameter("reaches", "last one beyond the top", choices=(_OFF, _ON), usual="off"),
-        Parameter("sets", "sets", "", 1, 5, 1, usual=2.0 if follow is Follow.SETS else 1.0),
+        Parameter("sets", "sets", "", 1, 5, 1, usual=2.0 if follow is AttemptOrder.SETS else 1.0),
         Parameter("minutes", "minutes at most, 0 for no limit", "min", 0, 60, 0.5, usual=0.0),
         Parameter("rest_s", "rest after an attempt", "s", 0, 120, 5, usual=0.0),
         Parameter(
             "as_played",
             "rest as long as you played",
             choices=(_OFF, _ON),
-            usual="on" if works and follow is not Follow.SETS else "off",
+            usual="on" if works and follow is not AttemptOrder.SETS else "off",
         ),
         Parameter("set_rest_s", "rest between sets", "s", 10, 600, 10, usual=240.0),
         Parameter("block_rest_s", "rest after it", "s", 0, 900, 10, usual=60.0 if works else 0.0),
@@ -118,14 +128,14 @@ def ways_of(family: Family, writer: Writer, follow: Follow | None = None) -> tup
             "probe",
             "low note between attempts",
             choices=(_OFF, _ON),
-            usual="on" if group is Group.HIGH and follow is Follow.LADDER else "off",
+            usual="on" if group is Group.HIGH and follow is AttemptOrder.LADDER else "off",
         ),
         Parameter("metronome", "metronome", choices=(_OFF, _ON), usual="on" if in_time else "off"),
         Parameter("parts", "clicks a beat", "", 1, 4, 1, usual=1.0),
         Parameter("bpm", "beats a minute where it is free", "", 30, 240, 1, usual=60.0),
         Parameter("ramp_bpm", "faster or slower by the end", "", -60, 60, 2, usual=0.0),
         Parameter(
-            "before", "before the first attempt", choices=_BEFORE, usual=Before.NOTHING.value
+            "before", "before the first attempt", choices=_BEFORE, usual=BeforeAttempt.NOTHING.value
         ),
     )
 
@@ -146,24 +156,24 @@ def block_of(
     """
     family = find_family(family_key)
     settings = _settings(family, writer, way or {})
-    follow = Follow(settings.word("follow"))
+    follow = AttemptOrder(settings.word("follow"))
     if follow not in follows_of(family, writer):
         raise ExerciseRefusedError(f"{family.title} cannot go on “{_FOLLOWS[follow]}”.")
-    if follow is Follow.LADDER and any(
+    if follow is AttemptOrder.LADDER and any(
         parameter.key == "rungs" for parameter in family.parameters(writer)
     ):
         # The ladder is the session's; the family writes one step of it.
         values = {**values, "rungs": 1.0}
     task = task_of(family, writer, values)
     rungs = tuple(islice(_RUNGS[follow](family, writer, task), settings.whole("rungs")))
-    if follow in (Follow.BREATHS, Follow.SETS, Follow.LENGTHS):
+    if follow in (AttemptOrder.BREATHS, AttemptOrder.SETS, AttemptOrder.LENGTHS):
         rungs = tuple(_RUNGS[follow](family, writer, task))
     needed = settings.whole("needed")
     if not task.score.pitches:
         needed = 1
-    elif follow is Follow.REPEAT and "needed" not in (way or {}):
+    elif follow is AttemptOrder.REPEAT and "needed" not in (way or {}):
         needed = task.score.times
-    climbs = follow in (Follow.LADDER, Follow.GROW)
+    climbs = follow in (AttemptOrder.LADDER, AttemptOrder.GROW)
     metronome = None
     if settings.word("metronome") == "on" and task.score.pitches:
         metronome = _metronome(settings, task)
@@ -174,10 +184,10 @@ def block_of(
         follow=follow,
         rungs=rungs,
         needed=needed,
-        counts=Counts.PLAYED if follow is Follow.SETS else Counts.PASSED,
+        counts=Counts.PLAYED if follow is AttemptOrder.SETS else Counts.PASSED,
         after_fail=AfterFail(settings.word("after_fail")),
         most_fails=settings.whole("fails"),
-        enough=Enough.END if climbs else Enough.ON,
+        enough=AfterFails.END if climbs else AfterFails.ON,
         sets=settings.whole("sets"),
         rests=Rests(
             settings.number("rest_s"),
@@ -187,7 +197,7 @@ def block_of(
         ),
         probe=easy_low_note(writer) if settings.word("probe") == "on" else None,
         metronome=metronome,
-        before=Before(settings.word("before")),
+        before=BeforeAttempt(settings.word("before")),
         open=open_ended,
         within_s=60 * settings.number("minutes") or None,
         ends_well=climbs and settings.word("ends_well") == "on" and settings.whole("fails") > 1,
@@ -195,13 +205,13 @@ def block_of(
     )
 
 
-def _settings(family: Family, writer: Writer, way: Values) -> Given:
+def _settings(family: Family, writer: Writer, way: Values) -> ParameterValues:
     """How a block goes on, whole."""
     if way.get("after_fail") == AfterFail.BEYOND:
         # As it was set before reaching beyond followed a good note.
         way = {**way, "after_fail": AfterFail.AGAIN.value, "reaches": "on"}
     asked = way.get("follow")
-    follow = next((follow for follow in Follow if follow.value == asked), None)
+    follow = next((follow for follow in AttemptOrder if follow.value == asked), None)
     parameters = {parameter.key: parameter for parameter in ways_of(family, writer, follow)}
     for key in way:
         if key not in parameters:
@@ -211,14 +221,14 @@ def _settings(family: Family, writer: Writer, way: Values) -> Given:
     found: dict[str, Value] = {}
     for key, parameter in parameters.items():
         found[key] = checked(writer, parameter, way[key]) if key in way else parameter.usual or 0.0
-    return Given(found)
+    return ParameterValues(found)
 
 
 def _list(parameters: Mapping[str, Parameter]) -> str:
     return ", ".join(parameters)
 
 
-def _metronome(settings: Given, task: Task) -> Metronome:
+def _metronome(settings: ParameterValues, task: Task) -> Metronome:
     bpm = task.score.tempo_bpm or settings.number("bpm")
     change = settings.number("ramp_bpm")
     return Metronome(
@@ -326,13 +336,13 @@ def _sets(family: Family, writer: Writer, task: Task) -> Iterator[Rung]:
         yield replace(rung, name=f"start {number}")
 
 
-_RUNGS: Mapping[Follow, Callable[[Family, Writer, Task], Iterator[Rung]]] = {
-    Follow.REPEAT: _repeated,
-    Follow.LADDER: _ladder,
-    Follow.LENGTHS: _lengths,
-    Follow.GROW: _grown,
-    Follow.BREATHS: _breaths,
-    Follow.SETS: _sets,
+_RUNGS: Mapping[AttemptOrder, Callable[[Family, Writer, Task], Iterator[Rung]]] = {
+    AttemptOrder.REPEAT: _repeated,
+    AttemptOrder.LADDER: _ladder,
+    AttemptOrder.LENGTHS: _lengths,
+    AttemptOrder.GROW: _grown,
+    AttemptOrder.BREATHS: _breaths,
+    AttemptOrder.SETS: _sets,
 }
 
 
@@ -353,7 +363,7 @@ def _tried(
 
 
 def _without_low_note(task: Task) -> Task:
-    """A try without the low note after it, which a session asks for by itself."""
+    """An attempt without the low note after it, which a session asks for by itself."""
     notes = [step for step in task.score.steps if isinstance(step, Play)]
     if len(notes) < 2 or notes[-1].role is not Role.RE_CENTRE:
         return task
@@ -372,7 +382,7 @@ def _reached(task: Task, writer: Writer) -> str:
 
 @dataclass(frozen=True, slots=True)
 class Setting:
-    """An exercise of a plan as it is set: a family, its values, and how its tries follow each
+    """An exercise of a plan as it is set: a family, its values, and how its attempts follow each
     other."""
 
     family: str

@@ -6,7 +6,7 @@ from dataclasses import replace
 
 from orexis.core.exercises.book import ONE_NOTE, find_family, task_of
 from orexis.core.exercises.family import Group
-from orexis.core.exercises.practised import Follow
+from orexis.core.exercises.practised import AttemptOrder
 from orexis.core.exercises.writer import Writer
 from orexis.core.session.building import easy_low_note
 from orexis.core.session.plan import Block, Rung
@@ -39,7 +39,7 @@ def _check(writer: Writer, of_what: str) -> Block:
         title=f"Check before {of_what}",
         why=f"Hold {names[0]}, then play {names[1]}: do the lips still answer?",
         group=Group.LONG,
-        follow=Follow.REPEAT,
+        follow=AttemptOrder.REPEAT,
         rungs=(Rung(names[0], held.once), Rung(names[1], easy_low_note(writer))),
         most_fails=_ATTEMPTS,
         checks=True,

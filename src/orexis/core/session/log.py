@@ -3,7 +3,7 @@
 from dataclasses import dataclass
 from enum import StrEnum
 
-from orexis.core.judging.gate import GateLevel
+from orexis.core.judging.standard import Standard
 from orexis.core.listening.notes.tone import Tone
 from orexis.core.session.plan import Block
 
@@ -23,8 +23,8 @@ class Press(StrEnum):
 
 
 @dataclass(frozen=True, slots=True)
-class Judged:
-    """A try was judged: whether it passed, its take, how long it lasted, and the tone of its
+class AttemptJudged:
+    """An attempt was judged: whether it passed, its take, how long it lasted, and the tone of its
     longest note. One that was `cut` short by something else counts for nothing."""
 
     sample: int
@@ -43,7 +43,7 @@ class TimeUp:
 
 
 @dataclass(frozen=True, slots=True)
-class Pressed:
+class ButtonPressed:
     """The player said something."""
 
     sample: int
@@ -52,7 +52,7 @@ class Pressed:
 
 @dataclass(frozen=True, slots=True)
 class Overruled:
-    """The player says whether a take passed (`None`: as the gate did)."""
+    """The player says whether a take passed (`None`: as Orexis judged)."""
 
     sample: int
     take_id: str
@@ -60,7 +60,7 @@ class Overruled:
 
 
 @dataclass(frozen=True, slots=True)
-class Put:
+class ExercisePut:
     """Another exercise was put in place of the present one."""
 
     sample: int
@@ -68,7 +68,7 @@ class Put:
 
 
 @dataclass(frozen=True, slots=True)
-class Helped:
+class HelpAsked:
     """What to do when it does not work was asked for: a short exercise, then back."""
 
     sample: int
@@ -77,10 +77,10 @@ class Helped:
 
 @dataclass(frozen=True, slots=True)
 class Tuned:
-    """The gate was set anew, or a drone begun or stopped."""
+    """The standard was set anew, or a drone begun or stopped."""
 
     sample: int
-    level: GateLevel
+    level: Standard
     drone_hz: float | None
 
 
@@ -99,7 +99,7 @@ class SoundLost:
 
 
 @dataclass(frozen=True, slots=True)
-class Unheard:
+class AttemptUnheard:
     """Listening failed at what was just played, which counts for nothing; whether its sound was
     `kept` as a recording."""
 
@@ -108,7 +108,7 @@ class Unheard:
 
 
 @dataclass(frozen=True, slots=True)
-class Resumed:
+class SessionResumed:
     """The session was taken up again after `gap_s` seconds nobody listened."""
 
     sample: int
@@ -124,16 +124,16 @@ class Tired:
 
 
 Entry = (
-    Judged
+    AttemptJudged
     | TimeUp
-    | Pressed
+    | ButtonPressed
     | Overruled
-    | Put
-    | Helped
+    | ExercisePut
+    | HelpAsked
     | Tuned
     | Disturbed
     | SoundLost
-    | Unheard
-    | Resumed
+    | AttemptUnheard
+    | SessionResumed
     | Tired
 )

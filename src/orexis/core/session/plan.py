@@ -1,4 +1,4 @@
-"""A plan: what a session is made of, and how one try leads to the next.
+"""A plan: what a session is made of, and how one attempt leads to the next.
 
 A block is one exercise as a row of rungs, each a task: the same one several times, a step higher
 with each, every length in turn, every breath of it by itself. Kinds of blocks differ in nothing but
@@ -10,40 +10,40 @@ from enum import StrEnum
 
 from orexis.core.exercises.book import FAMILIES
 from orexis.core.exercises.family import WORKS, Group
-from orexis.core.exercises.practised import Follow
+from orexis.core.exercises.practised import AttemptOrder
 from orexis.core.exercises.task import Task
 from orexis.core.session.metronome import Metronome
 from orexis.core.session.metronome import count_in_s as bars_s
 
 _BETWEEN_S = 1.5
-"""What a try takes beside its music: a breath before it, and the silence that ends it."""
+"""What an attempt takes beside its music: a breath before it, and the silence that ends it."""
 
 
 class Counts(StrEnum):
-    """Which tries count."""
+    """Which attempts count."""
 
     PASSED = "passed"
     PLAYED = "played"
 
 
 class AfterFail(StrEnum):
-    """What follows a try that did not pass: the same again, one rung back and earn it again, or
-    once the rung beyond."""
+    """What follows an attempt that did not pass: the same again, one rung back and earn it again,
+    or once the rung beyond."""
 
     AGAIN = "again"
     BACK = "back"
     BEYOND = "beyond"
 
 
-class Enough(StrEnum):
+class AfterFails(StrEnum):
     """What follows too many fails on one rung: the block is over for today, or its next rung."""
 
     END = "end"
     ON = "on"
 
 
-class Before(StrEnum):
-    """What goes before the first try at a rung."""
+class BeforeAttempt(StrEnum):
+    """What goes before the first attempt at a rung."""
 
     NOTHING = "nothing"
     HEAR = "hear"
@@ -64,10 +64,10 @@ class Rung:
 
 @dataclass(frozen=True, slots=True)
 class Rests:
-    """Seconds of rest: after a try (`as_played`: at least as long as it lasted), after a set, and
-    after the block."""
+    """Seconds of rest: after an attempt (`as_played`: at least as long as it lasted), after a set,
+    and after the block."""
 
-    try_s: float = 0.0
+    attempt_s: float = 0.0
     as_played: bool = False
     set_s: float = 0.0
     block_s: float = 0.0
@@ -77,30 +77,29 @@ class Rests:
 class Block:
     """An exercise in a session, and why it is there.
 
-    A rung is done when `needed` tries at it count; after `most_fails` (0: however many) that did
+    A rung is done when `needed` attempts at it count; after `most_fails` (0: however many) that did
     not, there has been enough of it. All rungs make a set. `probe` is the easy low note between
-    tries. `open` tells that it goes on for as long as the player likes, and `within_s` after how
-    many seconds no other try at it is begun. `ends_well`: when there has been enough of a step, the
-    one below it is played once more, so that it does not end on a miss. `reaches`: the last rung is
-    one beyond the top, played once as it comes, which counts neither way. `checks`: how many of its
-    rungs are good says whether the next exercise is played, halved or left out.
-    """
+    attempts. `open` tells that it goes on for as long as the player likes, and `within_s` after how
+    many seconds no other attempt at it is begun. `ends_well`: when there has been enough of a step,
+    the one below it is played once more, so that it does not end on a miss. `reaches`: the last
+    rung is one beyond the top, played once as it comes, which counts neither way. `checks`: how
+    many of its rungs are good says whether the next exercise is played, halved or left out."""
 
     title: str
     why: str
     group: Group
-    follow: Follow
+    follow: AttemptOrder
     rungs: tuple[Rung, ...]
     needed: int = 1
     counts: Counts = Counts.PASSED
     after_fail: AfterFail = AfterFail.AGAIN
     most_fails: int = 0
-    enough: Enough = Enough.ON
+    enough: AfterFails = AfterFails.ON
     sets: int = 1
     rests: Rests = Rests()
     probe: Task | None = None
     metronome: Metronome | None = None
-    before: Before = Before.NOTHING
+    before: BeforeAttempt = BeforeAttempt.NOTHING
     open: bool = False
     within_s: float | None = None
     ends_well: bool = False
@@ -124,18 +123,18 @@ class Block:
         rests, score = self.rests, self.rungs[0].task.score
         if self.breathing:
             return score.seconds * score.times + rests.block_s
-        one_set = self.needed * sum(self.try_s(rung) for rung in self.rungs)
+        one_set = self.needed * sum(self.attempt_s(rung) for rung in self.rungs)
         whole_s = self.sets * one_set + (self.sets - 1) * rests.set_s
         return min(whole_s, self.within_s or whole_s) + rests.block_s
 
-    def try_s(self, rung: Rung) -> float:
-        """One try: its count-in, its music, the silence after it and its rest."""
+    def attempt_s(self, rung: Rung) -> float:
+        """One attempt: its count-in, its music, the silence after it and its rest."""
         played_s, rests = rung.task.score.seconds, self.rests
         probe_s = self.probe.score.seconds + _BETWEEN_S if self.probe else 0.0
         count_in_s = _BETWEEN_S if self.metronome is None else 2 * _BETWEEN_S
         if self.metronome is not None:
             count_in_s += bars_s(self.metronome, rung.task.score)
-        rest_s = max(rests.try_s, played_s if rests.as_played else 0.0, rung.rest_s)
+        rest_s = max(rests.attempt_s, played_s if rests.as_played else 0.0, rung.rest_s)
         return count_in_s + played_s + probe_s + rest_s
 
 

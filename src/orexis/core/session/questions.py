@@ -5,8 +5,8 @@ from dataclasses import dataclass, replace
 from orexis.core.exercises.practised import Values
 from orexis.core.exercises.writer import Writer
 from orexis.core.session.building import block_of
-from orexis.core.session.plan import Before, Block
-from orexis.core.session.state import State
+from orexis.core.session.plan import BeforeAttempt, Block
+from orexis.core.session.state import SessionState
 
 ASKED_AFTER = 3
 """Fails one after another before a question is asked; each fail after that asks the next one."""
@@ -32,7 +32,7 @@ class Question:
             "sets": 1.0,
         }
         block = block_of(self.family, writer, self.values, way, self.words)
-        return replace(block, before=Before.NOTHING, probe=None)
+        return replace(block, before=BeforeAttempt.NOTHING, probe=None)
 
 
 QUESTIONS = (
@@ -68,7 +68,7 @@ QUESTIONS = (
 )
 
 
-def question_of(state: State) -> Question | None:
+def question_of(state: SessionState) -> Question | None:
     """What is asked now, if anything is."""
     over = state.fails_in_row - ASKED_AFTER
     if over < 0 or state.ended is not None or state.back_to is not None:

@@ -8,7 +8,7 @@ from orexis.core.session.building import Setting, block_of
 
 
 @dataclass(frozen=True, slots=True)
-class Ready:
+class ReadySession:
     """A session by its name: what it is for, and its exercises in order."""
 
     key: str
@@ -21,7 +21,7 @@ _BREATH = Setting("breath", {"times": 2.0}, {})
 _IN_TIME = {"metronome": "on"}
 
 READY = (
-    Ready(
+    ReadySession(
         "warm-up",
         "Warm-up",
         "Breath, buzz, low notes and easy slurs: the lips wake up without work.",
@@ -29,10 +29,10 @@ READY = (
             _BREATH,
             Setting("first-buzz", {"step": "2", "times": 2.0}, _IN_TIME),
             Setting("low-long-tones", {"notes": 5.0, "hold_s": 4.0}, {}),
-            Setting("slot-slur", {"slots": 2.0, "beats": 1.0}, {**_IN_TIME, "bpm": 66.0}),
+            Setting("lip-slur", {"slots": 2.0, "beats": 1.0}, {**_IN_TIME, "bpm": 66.0}),
         ),
     ),
-    Ready(
+    ReadySession(
         "higher",
         "A step higher",
         "One step at a time from a safe note, with the low note between.",
@@ -43,7 +43,7 @@ READY = (
             Setting("low-long-tones", {"notes": 3.0}, {}, "Easy low notes to relax the lips."),
         ),
     ),
-    Ready(
+    ReadySession(
         "pedals",
         "Pedal sets",
         "Air attacks in sets, with the embouchure of the notes above them.",
@@ -52,7 +52,7 @@ READY = (
             Setting("pedal-sets", {}, {"sets": 2.0}),
         ),
     ),
-    Ready(
+    ReadySession(
         "everything",
         "A bit of everything",
         "In the order of a day: breath, buzz, long tones, slurs, intervals, low, music.",
@@ -60,7 +60,7 @@ READY = (
             _BREATH,
             Setting("siren", {"times": 2.0}, {}),
             Setting("low-long-tones", {}, {}),
-            Setting("slot-slur", {}, {}),
+            Setting("lip-slur", {}, {}),
             Setting("pyramid", {}, {}),
             Setting("interval-rhythms", {}, {}),
             Setting("chained-intervals", {}, {}),
@@ -70,7 +70,7 @@ READY = (
 )
 
 
-def ready_for(writer: Writer) -> list[Ready]:
+def ready_for(writer: Writer) -> list[ReadySession]:
     """What there is for a horn. What the horn cannot do is left out; a slide glides where valves
     slur."""
     return [

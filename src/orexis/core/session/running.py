@@ -11,37 +11,37 @@ from collections.abc import Iterable
 from dataclasses import replace
 
 from orexis.core.exercises.family import Group
-from orexis.core.judging.gate import GateLevel
+from orexis.core.judging.standard import Standard
 from orexis.core.session.checking import halved
 from orexis.core.session.log import (
+    AttemptJudged,
+    AttemptUnheard,
+    ButtonPressed,
     Disturbed,
     Entry,
-    Helped,
-    Judged,
+    ExercisePut,
+    HelpAsked,
     Overruled,
     Press,
-    Pressed,
-    Put,
-    Resumed,
+    SessionResumed,
     SoundLost,
     TimeUp,
     Tired,
     Tuned,
-    Unheard,
 )
-from orexis.core.session.plan import AfterFail, Counts, Enough, Plan
+from orexis.core.session.plan import AfterFail, AfterFails, Counts, Plan
 from orexis.core.session.state import (
-    Close,
-    Closed,
+    BlockEnd,
+    ClosedBlock,
     End,
     Move,
     Phase,
-    State,
+    SessionState,
     Stretch,
     due,
     stretch_at,
 )
-from orexis.core.session.stretches import before_a_try, left_of_rest, listened_from
+from orexis.core.session.stretches import before_an_attempt, left_of_rest, listened_from
 
 MOST_PROBES = 3
 _WAITS = frozenset({Phase.MOMENT, Phase.REST, Phase.HEAR, Phase.SING, Phase.FINGER})
@@ -49,21 +49,21 @@ _WAITS = frozenset({Phase.MOMENT, Phase.REST, Phase.HEAR, Phase.SING, Phase.FING
 
 
 def begin(
-    plan: Plan, rate: int, level: GateLevel, drone_hz: float | None = None, at: int = 0
-) -> State:
+    plan: Plan, rate: int, level: Standard, drone_hz: float | None = None, at: int = 0
+) -> SessionState:
     """The state a session starts in, at a sample; `rate` is in samples a second."""
-    state = State(rate, plan.blocks, level, drone_hz)
+    state = SessionState(rate, plan.blocks, level, drone_hz)
     return _into(state, at, Move.BEGIN)
 
 
-def run(state: State, log: Iterable[Entry]) -> State:
+def run(state: SessionState, log: Iterable[Entry]) -> SessionState:
     """The state after all of a log."""
     for entry in log:
         state = step(state, entry)
     return state
 
 
-def step(state: State, entry: Entry) -> State:
+def step(state: SessionState, entry: Entry) -> SessionState:
     """The state after one entry. What comes after the end changes nothing."""
     if state.ended is not None:
         return state
@@ -74,21 +74,21 @@ def step(state: State, entry: Entry) -> State:
     return after
 
 
-def _entered(state: State, entry: Entry) -> State:
+def _entered(state: SessionState, entry: Entry) -> SessionState:
     match entry:
-        case Judged():
+        case AttemptJudged():
             return state if entry.cut or state.paused else _judged(state, entry)
         case TimeUp():
-            return state if due(state) is None else _close(state, entry.sample, Close.DONE)
-        case Pressed():
+            return state if due(state) is None else _close(state, entry.sample, BlockEnd.DONE)
+        case ButtonPressed():
             return _pressed(state, entry)
         case Overruled():
             return _overruled(state, entry)
-        case Put():
+        case ExercisePut():
             blocks = (*state.blocks[: state.block], entry.block, *state.blocks[state.block + 1 :])
             put = replace(state, blocks=blocks, back_to=None, before=None)
             return _into(put, entry.sample, Move.PUT)
-        case Helped():
+        case HelpAsked():
             return _helped(state, entry)
         case Tuned():
             return _tuned(state, entry)
@@ -97,20 +97,20 @@ def _entered(state: State, entry: Entry) -> State:
             return replace(state, disturbed=True, rests_broken=broken)
         case SoundLost():
             return _paused(state, entry.sample, Move.LOST)
-        case Unheard():
+        case AttemptUnheard():
             return _unheard(state, entry)
-        case Resumed():
+        case SessionResumed():
             return _resumed(state, entry)
         case Tired():
             return _tired(state, entry)
 
 
-def _judged(state: State, entry: Judged) -> State:
+def _judged(state: SessionState, entry: AttemptJudged) -> SessionState:
     before = replace(state, before=None)
     return replace(_in_time(state, entry), last=entry, before=before)
 
 
-def _overruled(state: State, entry: Overruled) -> State:
+def _overruled(state: SessionState, entry: Overruled) -> SessionState:
     """The same verdict turned round; where that leads elsewhere, it goes on there from now."""
     last, before = state.last, state.before
     if last is None or before is None or last.take_id != entry.take_id:
@@ -125,27 +125,27 @@ def _overruled(state: State, entry: Overruled) -> State:
     return _paused(later, entry.sample, later.move) if state.paused else later
 
 
-def _in_time(state: State, entry: Judged) -> State:
+def _in_time(state: SessionState, entry: AttemptJudged) -> SessionState:
     """Where a verdict leads; out of the block where its time is up."""
     after, within_s = _after(state, entry), state.now.within_s
     here = after.ended is None and after.block == state.block and after.back_to == state.back_to
     if within_s is None or not here or entry.sample - state.since < within_s * state.rate:
         return after
-    return _close(after, entry.sample, Close.TIME)
+    return _close(after, entry.sample, BlockEnd.TIME)
 
 
-def _after(state: State, entry: Judged) -> State:
+def _after(state: SessionState, entry: AttemptJudged) -> SessionState:
     """Where a verdict leads."""
     if state.probing is not None:
         return _after_probe(state, entry)
     block, rung = state.now, state.rung
     if block.reaches and rung == len(block.rungs) - 1:
         # It counts neither way.
-        return _close(state, entry.sample, Close.DONE, _rest_s(state, entry))
+        return _close(state, entry.sample, BlockEnd.DONE, _rest_s(state, entry))
     good = entry.passed or block.counts is Counts.PLAYED
     state = replace(
         state,
-        tries=state.tries + 1,
+        attempts=state.attempts + 1,
         passes=state.passes + entry.passed,
         fails_in_row=0 if good else state.fails_in_row + 1,
     )
@@ -154,7 +154,7 @@ def _after(state: State, entry: Judged) -> State:
         best = rung if state.best is None else max(rung, state.best)
         state = replace(state, counted=state.counted + 1, best=best)
         if state.beyond or state.last_one:
-            return _close(state, entry.sample, Close.ENOUGH, rest_s)
+            return _close(state, entry.sample, BlockEnd.ENOUGH, rest_s)
         if state.counted < block.needed:
             return _try(state, entry.sample, Move.ONE_MORE, rest_s)
         if block.open and rung == len(block.rungs) - 1:
@@ -166,15 +166,15 @@ def _after(state: State, entry: Judged) -> State:
     over = state.beyond or state.last_one
     enough = over or 0 < block.most_fails <= fails[rung]
     sets_left = state.set_number + 1 < block.sets and not block.works
-    if enough and not over and rung and sets_left and block.enough is Enough.END:
+    if enough and not over and rung and sets_left and block.enough is AfterFails.END:
         lower = replace(state, climbs_to=rung - 1)
         return _next_set(lower, entry.sample, rest_s)
     if enough and block.ends_well and rung and not over and not block.open:
         lower = replace(state, rung=rung - 1, counted=0, last_one=True)
         return _try(lower, entry.sample, Move.LAST, rest_s)
     if enough and not block.open:
-        if block.enough is Enough.END:
-            return _close(state, entry.sample, Close.ENOUGH, rest_s)
+        if block.enough is AfterFails.END:
+            return _close(state, entry.sample, BlockEnd.ENOUGH, rest_s)
         return _next_rung(state, entry.sample, Move.GIVEN_UP, rest_s)
     if block.after_fail is AfterFail.BACK:
         lower = replace(state, rung=max(rung - 1, 0), counted=0)
@@ -185,15 +185,15 @@ def _after(state: State, entry: Judged) -> State:
     return _try(state, entry.sample, Move.AGAIN, rest_s)
 
 
-def _rest_s(state: State, entry: Judged) -> float:
+def _rest_s(state: SessionState, entry: AttemptJudged) -> float:
     """How long is rested after an attempt."""
     rests = state.now.rests
-    return max(rests.try_s, entry.seconds if rests.as_played else 0.0)
+    return max(rests.attempt_s, entry.seconds if rests.as_played else 0.0)
 
 
-def _after_probe(state: State, entry: Judged) -> State:
-    """The low note is held against the first one: once it is round the next try comes, and when it
-    does not come back it is over for today."""
+def _after_probe(state: SessionState, entry: AttemptJudged) -> SessionState:
+    """The low note is held against the first one: once it is round the next attempt comes, and when
+    it does not come back it is over for today."""
     first = state.reference is None and entry.tone is not None
     if entry.passed or first:
         reference = entry.tone if first else state.reference
@@ -201,28 +201,28 @@ def _after_probe(state: State, entry: Judged) -> State:
         return _enter(back, entry.sample, state.move)
     ragged = (state.probing or 0) + 1
     if ragged >= MOST_PROBES:
-        return _close(replace(state, probing=None), entry.sample, Close.RAGGED)
+        return _close(replace(state, probing=None), entry.sample, BlockEnd.RAGGED)
     return _enter(replace(state, probing=ragged), entry.sample, state.move)
 
 
-def _try(state: State, at: int, move: Move, rest_s: float = 0.0) -> State:
-    """The next try; the low note comes first where there is one."""
+def _try(state: SessionState, at: int, move: Move, rest_s: float = 0.0) -> SessionState:
+    """The next attempt; the low note comes first where there is one."""
     probing = None if state.now.probe is None else 0
     rest_s = max(rest_s, state.at.rest_s)
     return _enter(replace(state, probing=probing), at, move, rest_s)
 
 
-def _next_rung(state: State, at: int, move: Move, rest_s: float = 0.0) -> State:
+def _next_rung(state: SessionState, at: int, move: Move, rest_s: float = 0.0) -> SessionState:
     block = state.now
     last = len(block.rungs) - 1 if state.climbs_to is None else state.climbs_to
     if state.rung < last:
         return _try(replace(state, rung=state.rung + 1, counted=0), at, move, rest_s)
     if state.set_number + 1 < block.sets:
         return _next_set(state, at, rest_s)
-    return _close(state, at, Close.LEFT if move is Move.LEFT else Close.DONE, rest_s)
+    return _close(state, at, BlockEnd.LEFT if move is Move.LEFT else BlockEnd.DONE, rest_s)
 
 
-def _next_set(state: State, at: int, rest_s: float) -> State:
+def _next_set(state: SessionState, at: int, rest_s: float) -> SessionState:
     fresh = (0,) * len(state.now.rungs)
     next_set = replace(
         state, set_number=state.set_number + 1, rung=0, counted=0, fails=fresh, fails_in_row=0
@@ -230,7 +230,7 @@ def _next_set(state: State, at: int, rest_s: float) -> State:
     return _try(next_set, at, Move.SET, max(rest_s, state.now.rests.set_s))
 
 
-def _close(state: State, at: int, close: Close, rest_s: float = 0.0) -> State:
+def _close(state: SessionState, at: int, close: BlockEnd, rest_s: float = 0.0) -> SessionState:
     """Leaves the block for the next one, or for where one was before a help."""
     block = state.now
     if state.back_to is not None:
@@ -239,7 +239,7 @@ def _close(state: State, at: int, close: Close, rest_s: float = 0.0) -> State:
         home = replace(home, level=state.level, drone_hz=state.drone_hz, since=since)
         return _try(home, at, Move.RETURNED)
     given_up = sum(0 < block.most_fails <= count for count in state.fails)
-    over = Closed(block, close, state.best, state.tries, state.passes, given_up)
+    over = ClosedBlock(block, close, state.best, state.attempts, state.passes, given_up)
     state = replace(state, closed=(*state.closed, over))
     following = state.block + 1
     if block.checks and given_up and following < len(state.blocks):
@@ -254,7 +254,7 @@ def _close(state: State, at: int, close: Close, rest_s: float = 0.0) -> State:
     return _into(replace(state, block=following), at, Move.BLOCK, rest_s)
 
 
-def _after_check(state: State, following: int, none_good: bool) -> tuple[State, int]:
+def _after_check(state: SessionState, following: int, none_good: bool) -> tuple[SessionState, int]:
     """What was checked is left out where no note of the check was good, and else halved; and which
     block comes now."""
     if none_good:
@@ -264,12 +264,12 @@ def _after_check(state: State, following: int, none_good: bool) -> tuple[State, 
     return replace(state, blocks=tuple(blocks)), following
 
 
-def _held_back(state: State, place: int) -> State:
-    closed = Closed(state.blocks[place], Close.HELD_BACK)
+def _held_back(state: SessionState, place: int) -> SessionState:
+    closed = ClosedBlock(state.blocks[place], BlockEnd.HELD_BACK)
     return replace(state, closed=(*state.closed, closed))
 
 
-def _is_held_back(state: State, place: int) -> bool:
+def _is_held_back(state: SessionState, place: int) -> bool:
     """Whether a block is left out, since the lips are tired, or the day is over but for what
     loosens at its end. A check is with what it checks."""
     coming, is_last = state.blocks[place], place == len(state.blocks) - 1
@@ -277,14 +277,14 @@ def _is_held_back(state: State, place: int) -> bool:
         return _is_held_back(state, place + 1)
     # When a high note will not lock, more of it teaches the wrong thing: that is it for today.
     high_over = coming.group is Group.HIGH and any(
-        block.block.group is Group.HIGH and block.close in (Close.ENOUGH, Close.RAGGED)
+        block.block.group is Group.HIGH and block.close in (BlockEnd.ENOUGH, BlockEnd.RAGGED)
         for block in state.closed
     )
     too_hard = coming.works and (bool(state.tired) or high_over)
     return too_hard or (state.day_over and not is_last)
 
 
-def _into(state: State, at: int, move: Move, rest_s: float = 0.0) -> State:
+def _into(state: SessionState, at: int, move: Move, rest_s: float = 0.0) -> SessionState:
     """Begins the present block."""
     state = replace(
         state,
@@ -293,7 +293,7 @@ def _into(state: State, at: int, move: Move, rest_s: float = 0.0) -> State:
         counted=0,
         fails=(0,) * len(state.now.rungs),
         fails_in_row=0,
-        tries=0,
+        attempts=0,
         passes=0,
         best=None,
         reference=None,
@@ -305,17 +305,17 @@ def _into(state: State, at: int, move: Move, rest_s: float = 0.0) -> State:
     return _try(state, at, move, rest_s)
 
 
-def _end(state: State, at: int, end: End) -> State:
+def _end(state: SessionState, at: int, end: End) -> SessionState:
     over = (Stretch(Phase.OVER, at, None),)
     return replace(state, ended=end, stretches=over, listen_from=None, probing=None)
 
 
 def _enter(
-    state: State, at: int, move: Move, rest_s: float = 0.0, *, at_once: bool = False
-) -> State:
-    """Lays out what comes before the next try, from a sample on; `at_once` leaves out what can be
-    waited for."""
-    stretches = before_a_try(state, at, rest_s, at_once=at_once)
+    state: SessionState, at: int, move: Move, rest_s: float = 0.0, *, at_once: bool = False
+) -> SessionState:
+    """Lays out what comes before the next attempt, from a sample on; `at_once` leaves out what can
+    be waited for."""
+    stretches = before_an_attempt(state, at, rest_s, at_once=at_once)
     return replace(
         state,
         move=move,
@@ -326,7 +326,7 @@ def _enter(
     )
 
 
-def _pressed(state: State, entry: Pressed) -> State:
+def _pressed(state: SessionState, entry: ButtonPressed) -> SessionState:
     at, press = entry.sample, entry.press
     if press is Press.HURTS:
         return _end(_left(state), at, End.HURT)
@@ -344,30 +344,30 @@ def _pressed(state: State, entry: Pressed) -> State:
             state = replace(state, rests_broken=state.rests_broken + cut)
             return _enter(state, at, _told(state.move), at_once=True)
         if state.now.breathing:
-            return _close(state, at, Close.LEFT)
+            return _close(state, at, BlockEnd.LEFT)
         if state.probing is not None:
             return _enter(replace(state, probing=None), at, state.move)
         return state if state.now.open else _next_rung(state, at, Move.LEFT)
     if press is Press.NEXT:
-        return state if state.now.open else _close(state, at, Close.LEFT)
+        return state if state.now.open else _close(state, at, BlockEnd.LEFT)
     if press is Press.BACK:
         return _gone_back(state, at)
     return _enter(state, at, state.move)
 
 
-def _left(state: State) -> State:
+def _left(state: SessionState) -> SessionState:
     """The present block counted as one that was left, where anything of it was played."""
     here = state.back_to or state
-    if not here.tries:
+    if not here.attempts:
         return state
-    left = Closed(here.now, Close.LEFT, here.best, here.tries, here.passes)
+    left = ClosedBlock(here.now, BlockEnd.LEFT, here.best, here.attempts, here.passes)
     return replace(state, closed=(*state.closed, left))
 
 
-def _gone_back(state: State, at: int) -> State:
+def _gone_back(state: SessionState, at: int) -> SessionState:
     """To the rung before, or the beginning of the block before."""
     if state.back_to is not None:
-        return _close(state, at, Close.LEFT)
+        return _close(state, at, BlockEnd.LEFT)
     if state.rung:
         return _try(replace(state, rung=state.rung - 1, counted=0), at, Move.GONE_BACK)
     if state.counted or not state.block:
@@ -376,7 +376,7 @@ def _gone_back(state: State, at: int) -> State:
     return _into(reopened, at, Move.GONE_BACK)
 
 
-def _paused(state: State, at: int, move: Move) -> State:
+def _paused(state: SessionState, at: int, move: Move) -> SessionState:
     if state.paused:
         return state
     paused = (Stretch(Phase.PAUSED, at, None),)
@@ -384,19 +384,19 @@ def _paused(state: State, at: int, move: Move) -> State:
     return replace(state, move=move, stretches=paused, listen_from=None, rest_left_s=left_s)
 
 
-def _gone_on(state: State, at: int) -> State:
+def _gone_on(state: SessionState, at: int) -> SessionState:
     """From a pause: what was left of a rest is still to be rested."""
     return _rest_on(state, at, _told(state.move), state.rest_left_s)
 
 
-def _rest_on(state: State, at: int, move: Move, left_s: float) -> State:
+def _rest_on(state: SessionState, at: int, move: Move, left_s: float) -> SessionState:
     """What was left of a rest, which is no other one."""
     entered = _enter(state, at, move, left_s)
     disturbed = state.disturbed and left_s > 0
     return replace(entered, rests_due=state.rests_due, disturbed=disturbed)
 
 
-def _unheard(state: State, entry: Unheard) -> State:
+def _unheard(state: SessionState, entry: AttemptUnheard) -> SessionState:
     """The same attempt once more; what was left of a rest is still to be rested."""
     if state.paused:
         return state
@@ -408,7 +408,7 @@ def _told(move: Move) -> Move:
     return Move.RESUMED if move in (Move.LOST, Move.UNHEARD, Move.UNHEARD_KEPT) else move
 
 
-def _resumed(state: State, entry: Resumed) -> State:
+def _resumed(state: SessionState, entry: SessionResumed) -> SessionState:
     """Taken up after a gap: time that went by is time rested."""
     if state.paused:
         return state
@@ -416,14 +416,14 @@ def _resumed(state: State, entry: Resumed) -> State:
     return _rest_on(state, entry.sample, Move.RESUMED, left_s)
 
 
-def _helped(state: State, entry: Helped) -> State:
+def _helped(state: SessionState, entry: HelpAsked) -> SessionState:
     """A short exercise before the present one, which comes back after it."""
     home = replace(state.back_to or state, before=None, last=None, fails_in_row=0)
     blocks = (*state.blocks[: state.block], entry.block, *state.blocks[state.block + 1 :])
     return _into(replace(home, blocks=blocks, back_to=home), entry.sample, Move.HELP)
 
 
-def _tired(state: State, entry: Tired) -> State:
+def _tired(state: SessionState, entry: Tired) -> SessionState:
     """Enough for today: hard work is over, and what comes after it is easy; with more signs the day
     is, but for what loosens at its end."""
     if len(entry.signs) <= len(state.tired):
@@ -434,10 +434,10 @@ def _tired(state: State, entry: Tired) -> State:
     if state.paused or not over:
         return state
     here = replace(here, tired=entry.signs, before=None)
-    return _close(here, entry.sample, Close.TIRED)
+    return _close(here, entry.sample, BlockEnd.TIRED)
 
 
-def _tuned(state: State, entry: Tuned) -> State:
+def _tuned(state: SessionState, entry: Tuned) -> SessionState:
     """Listening begins anew where what sounds in the room has changed."""
     listen_from = state.listen_from
     if entry.drone_hz != state.drone_hz and listen_from is not None:

@@ -14,16 +14,16 @@ from orexis.core.exercises.task import Task
 from orexis.core.horn.setup import Horn
 from orexis.core.horn.ways import slots_beside
 from orexis.core.judging.attempts import Verdict, judge
-from orexis.core.judging.gate import GateLevel
-from orexis.core.judging.seen import Answer, Place, last_reached, lay_beside
+from orexis.core.judging.matching import Answer, Place, last_reached, lay_beside
+from orexis.core.judging.standard import Standard
 from orexis.core.listening.notes.events import Events, Note, Passage
 from orexis.core.listening.notes.passages import GLIMPSED_FRAMES, PassageFollower
 from orexis.core.listening.notes.players import of_the_player
 from orexis.core.listening.notes.tone import Tone
 from orexis.core.listening.tracking.frames import HOP_S, Frames
 from orexis.core.listening.tracking.tracker import FrameTracker
-from orexis.core.session.going_on import GoingOn
 from orexis.core.session.starting import Starting
+from orexis.core.session.steadiness import SteadyFrames
 
 _TOLD_FRAMES = 6
 """What is heard is followed in steps of so many frames: only the eye cannot wait."""
@@ -52,7 +52,7 @@ class Attempt:
 
 
 @dataclass(frozen=True, slots=True)
-class Glimpse:
+class AttemptSoFar:
     """What has been heard of an attempt that still sounds, in the session's time; complete from
     frame `first` on. `reached` is where in the score it is."""
 
@@ -62,7 +62,7 @@ class Glimpse:
 
 
 @dataclass(frozen=True, slots=True)
-class Followed:
+class FollowedSound:
     """What one feed of sound brought: new frames, and the attempts that ended in them.
 
     A `glimpse` of the sounding attempt is there every quarter of a second, and once a second
@@ -71,7 +71,7 @@ class Followed:
 
     frames: Frames
     attempts: list[Attempt]
-    glimpse: Glimpse | None = None
+    glimpse: AttemptSoFar | None = None
 
 
 class Stand:
@@ -89,7 +89,7 @@ class Stand:
         self,
         task: Task,
         horn: Horn,
-        level: GateLevel,
+        level: Standard,
         sample_rate: int,
         first_frame: int = 0,
         drone_hz: float | None = None,
@@ -112,14 +112,14 @@ class Stand:
         self._passages: list[Passage] = []
         self._followed: list[Note] = []
         self._glimpsed_at = first_frame
-        self._going_on = GoingOn()
+        self._going_on = SteadyFrames()
         self._judged_until = judged_until
         self._passed: list[Tone] = []
         self._unvoiced_row = 0
         self._sounds_on = False
         self.started_frame: int | None = None
 
-    def _ask(self, task: Task, level: GateLevel) -> None:
+    def _ask(self, task: Task, level: Standard) -> None:
         self._task = task.once
         self._level = level
         self._done_frames = round(task.ending.done_s / HOP_S)
@@ -142,7 +142,7 @@ class Stand:
         """What may be drawn already after the frames told; it may still change."""
         return self._tracker.early()
 
-    def put(self, task: Task, level: GateLevel, listen_from: int) -> None:
+    def put(self, task: Task, level: Standard, listen_from: int) -> None:
         """Asks for something else, from a frame on. What sounds on from before it makes no
         attempt."""
         self._ask(task, level)
@@ -153,7 +153,7 @@ class Stand:
         """Ends an attempt that is sounding, judged as far as it went; `ended` is not called."""
         return self._end()
 
-    def sound_in_the_room(self, drone_hz: float | None) -> Followed:
+    def sound_in_the_room(self, drone_hz: float | None) -> FollowedSound:
         """Says which tone sounds in the room from now on (none: `None`); an attempt that is
         sounding goes on."""
         frames, self._tracker, self._skip_to = self._tracker.with_drone(drone_hz)
@@ -168,23 +168,23 @@ class Stand:
         """Tells how softly the player has played so far: what is far softer starts no attempt."""
         self._starting.learn(level_db)
 
-    def feed(self, samples: FloatArray) -> Followed:
+    def feed(self, samples: FloatArray) -> FollowedSound:
         """Takes mono samples (full scale ±1). Raises as `FrameTracker.feed`."""
         heard = self._tracker.feed(samples[max(self._skip_to - self._fed_to, 0) :])
         self._fed_to += len(samples)
         return self._follow(heard)
 
-    def finish(self) -> Followed:
+    def finish(self) -> FollowedSound:
         """Ends the session: an attempt that was sounding is judged as far as it went."""
         heard = self._follow(self._tracker.finish())
         left = self._end()
         for attempt in left:
             self.ended(attempt)
-        return Followed(heard.frames, heard.attempts + left)
+        return FollowedSound(heard.frames, heard.attempts + left)
 
-    def _follow(self, frames: Frames) -> Followed:
+    def _follow(self, frames: Frames) -> FollowedSound:
         if not len(frames):
-            return Followed(frames, [])
+            return FollowedSound(frames, [])
         attempts: list[Attempt] = []
         taken = frames.first
         for place, voiced in enumerate(frames.voiced.tolist()):
@@ -203,7 +203,7 @@ class Stand:
         self._going_on.step(frames)
         if not self.playing:
             self._forget()
-        return Followed(frames, attempts, self._glimpse(frames.first + len(frames)))
+        return FollowedSound(frames, attempts, self._glimpse(frames.first + len(frames)))
 
     def _look_for_a_start(self, frames: Frames, place: int) -> None:
         """Whether an attempt begins, with one more frame that belongs to none."""
@@ -253,7 +253,7 @@ class Stand:
         since = (self.started_frame or 0) - _MARGIN_FRAMES
         return [passage for passage in self._passages if passage.last > since]
 
-    def _glimpse(self, now: int) -> Glimpse | None:
+    def _glimpse(self, now: int) -> AttemptSoFar | None:
         goes_on = self._going_on.frames >= _TOLD_OF_FRAMES
         waits_frames = _NOTHING_NEW_FRAMES if goes_on else _GLIMPSE_FRAMES
         if self.started_frame is None or now - self._glimpsed_at < waits_frames:
@@ -265,7 +265,7 @@ class Stand:
         before = [note for note in self._followed if note.first < first]
         self._followed = before + [note for note in events.notes if note.first >= first]
         reached = last_reached(self._task, self._followed, self._horn)
-        return Glimpse(first, events, reached)
+        return AttemptSoFar(first, events, reached)
 
     def _keep(self, frames: Frames) -> None:
         if not len(frames):

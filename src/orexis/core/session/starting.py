@@ -1,10 +1,10 @@
-"""What starts a try: a note of the horn, and not a cough, a valve, the water key, talking, or
+"""What starts an attempt: a note of the horn, and not a cough, a valve, the water key, talking, or
 somebody in the next room.
 
 A run of voiced frames is a note where it lies near what is asked, is clear enough, louder than the
 room, and holds its pitch from moment to moment as lips in a slot do and a voice does not. A run
 that lasts may stay within a wider band instead, as a wide vibrato does. What the room sounds like
-is learnt from what was heard outside tries, and how loud the player is from tries.
+is learnt from what was heard outside attempts, and how loud the player is from attempts.
 """
 
 from collections import deque
@@ -21,7 +21,7 @@ _GAP_FRAMES = 8
 """Unvoiced frames that end a run."""
 _SHORT_FRAMES, _LONG_FRAMES = 22, 35
 _WITHIN_CENTS = 900.0
-"""How far past what is asked a wrong note may lie and still be a try."""
+"""How far past what is asked a wrong note may lie and still be an attempt."""
 _APART_FRAMES = 4
 _STEADY_CENTS = 20.0
 _SHORT_SHARE, _LONG_SHARE = 0.8, 0.6
@@ -72,7 +72,7 @@ class Starting:
         self._row = _Row([], [], [], [])
 
     def learn(self, level_db: float) -> None:
-        """Says how loud the player was in a try."""
+        """Says how loud the player was in an attempt."""
         self._own_db = level_db if self._own_db is None else min(self._own_db, level_db)
 
     @property
@@ -82,7 +82,7 @@ class Starting:
 
     @property
     def room_db(self) -> float | None:
-        """How loud the room is when nobody tries, once that is known."""
+        """How loud the room is when nobody plays, once that is known."""
         if len(self._room) < _FEWEST_ROOM_FRAMES:
             return None
         return float(np.percentile(self._room, _ROOM_SHARE))

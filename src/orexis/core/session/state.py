@@ -4,11 +4,11 @@ from dataclasses import dataclass
 from enum import StrEnum
 
 from orexis.core.exercises.family import Group
-from orexis.core.exercises.practised import Follow
+from orexis.core.exercises.practised import AttemptOrder
 from orexis.core.exercises.task import Task
-from orexis.core.judging.gate import GateLevel
+from orexis.core.judging.standard import Standard
 from orexis.core.listening.notes.tone import Tone
-from orexis.core.session.log import Judged
+from orexis.core.session.log import AttemptJudged
 from orexis.core.session.metronome import Beat, Metronome, beats_of
 from orexis.core.session.plan import Block, Rung
 
@@ -63,7 +63,7 @@ class Move(StrEnum):
     UNHEARD_KEPT = "unheard, kept"
 
 
-class Close(StrEnum):
+class BlockEnd(StrEnum):
     """How a block came to its end."""
 
     DONE = "done"
@@ -76,7 +76,7 @@ class Close(StrEnum):
 
 
 SIGNS_THAT_END_THE_DAY = 3
-AT_CEILING = frozenset({Close.ENOUGH, Close.RAGGED, Close.TIRED})
+AT_CEILING = frozenset({BlockEnd.ENOUGH, BlockEnd.RAGGED, BlockEnd.TIRED})
 """How high work ends where the lips would not go on."""
 
 
@@ -89,68 +89,67 @@ class End(StrEnum):
 
 
 @dataclass(frozen=True, slots=True)
-class Went:
+class ExerciseResult:
     """How an exercise of a session went, without the exercise: its title and what it trains, how it
     ended, how far a climb came and what comes after that ("" where there is no such), and its
-    tries. `judged` is false of what is done by breathing alone."""
+    attempts. `judged` is false of what is done by breathing alone."""
 
     title: str
     group: Group
-    close: Close
+    close: BlockEnd
     judged: bool
     reached: str
     beyond: str
-    tries: int
+    attempts: int
     passes: int
 
 
 @dataclass(frozen=True, slots=True)
-class Closed:
+class ClosedBlock:
     """A block that is over: how, its highest rung that counted, how many attempts at it were good,
     and at how many of its rungs there had been enough of misses. One that was held back was never
     begun."""
 
     block: Block
-    close: Close
+    close: BlockEnd
     best: int | None = None
-    tries: int = 0
+    attempts: int = 0
     passes: int = 0
     given_up: int = 0
 
     @property
-    def went(self) -> Went:
+    def result(self) -> ExerciseResult:
         """The same, to be kept and told."""
         block, best = self.block, self.best
-        climbed = block.follow in (Follow.LADDER, Follow.GROW) and best is not None
+        climbed = block.follow in (AttemptOrder.LADDER, AttemptOrder.GROW) and best is not None
         missed = 0 if best is None else min(best + 1, len(block.rungs) - 1)
-        return Went(
+        return ExerciseResult(
             block.title,
             block.group,
             self.close,
             not block.breathing,
             block.rungs[best or 0].name if climbed else "",
             block.rungs[missed].name,
-            self.tries,
+            self.attempts,
             self.passes,
         )
 
 
 @dataclass(frozen=True, slots=True)
-class State:
+class SessionState:
     """Where a session is.
 
-    `probing` is how many tries at the low note have been ragged, `None` where it is not its turn;
-    `reference` is how it was at first. `since` is the sample the block began at, pauses taken out,
-    and `tired` are the signs that it was enough for today. `last_one` tells that this is the step
-    back that ends a ladder, and `climbs_to` is the rung that later sets go up to, after one could
-    go no higher. `listen_from` is the sample from which a sound starts a try, and `rest_left_s`
-    what was left of a rest when it was paused. `before` is the state before the last verdict, for
-    when the player overrules it.
-    """
+    `probing` is how many attempts at the low note have been ragged, `None` where it is not its
+    turn; `reference` is how it was at first. `since` is the sample the block began at, pauses taken
+    out, and `tired` are the signs that it was enough for today. `last_one` tells that this is the
+    step back that ends a ladder, and `climbs_to` is the rung that later sets go up to, after one
+    could go no higher. `listen_from` is the sample from which a sound starts an attempt, and
+    `rest_left_s` what was left of a rest when it was paused. `before` is the state before the last
+    verdict, for when the player overrules it."""
 
     rate: int
     blocks: tuple[Block, ...]
-    level: GateLevel
+    level: Standard
     drone_hz: float | None = None
     block: int = 0
     set_number: int = 0
@@ -158,7 +157,7 @@ class State:
     counted: int = 0
     fails: tuple[int, ...] = ()
     fails_in_row: int = 0
-    tries: int = 0
+    attempts: int = 0
     passes: int = 0
     best: int | None = None
     probing: int | None = None
@@ -175,11 +174,11 @@ class State:
     tired: tuple[str, ...] = ()
     rests_due: int = 0
     rests_broken: int = 0
-    closed: tuple[Closed, ...] = ()
+    closed: tuple[ClosedBlock, ...] = ()
     ended: End | None = None
-    back_to: "State | None" = None
-    last: Judged | None = None
-    before: "State | None" = None
+    back_to: "SessionState | None" = None
+    last: AttemptJudged | None = None
+    before: "SessionState | None" = None
 
     @property
     def now(self) -> Block:
@@ -221,7 +220,8 @@ class State:
 
     @property
     def heard_first(self) -> int | None:
-        """The note (sounding MIDI) that is to be heard before the try: the first that is asked."""
+        """The note (sounding MIDI) that is to be heard before the attempt: the first that is
+        asked."""
         pitches = self.task.score.pitches
         hears = any(stretch.phase is Phase.HEAR for stretch in self.stretches)
         return pitches[0] if hears and pitches else None
@@ -232,13 +232,13 @@ class State:
         return None if self.probing is not None else self.now.metronome
 
 
-def due(state: State) -> int | None:
+def due(state: SessionState) -> int | None:
     """The sample at which a `TimeUp` is to be entered, if nothing happens before."""
     last = state.stretches[-1]
     return last.end if last.phase is Phase.BREATHE else None
 
 
-def stretch_at(state: State, sample: int) -> Stretch:
+def stretch_at(state: SessionState, sample: int) -> Stretch:
     """The stretch that a sample lies in; the last one from its end on."""
     for stretch in state.stretches:
         if stretch.end is None or sample < stretch.end:
@@ -246,7 +246,7 @@ def stretch_at(state: State, sample: int) -> Stretch:
     return state.stretches[-1]
 
 
-def beats_in(state: State) -> tuple[Beat, ...]:
+def beats_in(state: SessionState) -> tuple[Beat, ...]:
     """Every click of the present turn."""
     metronome = state.metronome
     if metronome is None or state.paused or state.ended is not None:

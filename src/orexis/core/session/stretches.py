@@ -1,33 +1,34 @@
-"""What comes before a try, by time: rest, a note to hear or sing, the count-in, and readiness."""
+"""What comes before an attempt, by time: rest, a note to hear or sing, the count-in, and
+readiness."""
 
 from orexis.core.exercises.task import Task
 from orexis.core.session.metronome import Metronome, count_in_s, seconds_at
-from orexis.core.session.plan import Before
-from orexis.core.session.state import Phase, State, Stretch, stretch_at
+from orexis.core.session.plan import BeforeAttempt
+from orexis.core.session.state import Phase, SessionState, Stretch, stretch_at
 
 _MOMENT_S = 1.5
 """A moment to read the verdict, before something sounds by itself."""
 _EARLY_S = 0.3
-"""A try may begin so much before its rest is over."""
+"""An attempt may begin so much before its rest is over."""
 _COUNT_INS = 3
 _WAITING_BARS = 2
-"""How long a try is waited for after its music would be over, before it is counted in anew."""
+"""How long an attempt is waited for after its music would be over, before it is counted in anew."""
 _BEFORE = {
-    Before.HEAR: (Phase.HEAR, 2.5),
-    Before.SING: (Phase.SING, 5.0),
-    Before.FINGER: (Phase.FINGER, 4.0),
+    BeforeAttempt.HEAR: (Phase.HEAR, 2.5),
+    BeforeAttempt.SING: (Phase.SING, 5.0),
+    BeforeAttempt.FINGER: (Phase.FINGER, 4.0),
 }
 
 
-def before_a_try(
-    state: State, at: int, rest_s: float = 0.0, *, at_once: bool = False
+def before_an_attempt(
+    state: SessionState, at: int, rest_s: float = 0.0, *, at_once: bool = False
 ) -> tuple[Stretch, ...]:
-    """The stretches from a sample up to the next try; `at_once` leaves out what can be waited
+    """The stretches from a sample up to the next attempt; `at_once` leaves out what can be waited
     for."""
     block, metronome = state.now, state.metronome
     fresh = not state.counted and not state.fails[state.rung] and state.probing is None
-    before = block.before if fresh and not at_once else Before.NOTHING
-    sounds = metronome is not None or before is not Before.NOTHING
+    before = block.before if fresh and not at_once else BeforeAttempt.NOTHING
+    sounds = metronome is not None or before is not BeforeAttempt.NOTHING
     parts: list[tuple[Phase, float | None]] = []
     if rest_s > 0:
         parts.append((Phase.REST, rest_s))
@@ -45,9 +46,9 @@ def before_a_try(
     return _laid_out(parts, at, state.rate)
 
 
-def listened_from(state: State, stretches: tuple[Stretch, ...]) -> int | None:
-    """The sample from which a sound starts a try: half a beat before the first of the music, or a
-    little before the end of a rest."""
+def listened_from(state: SessionState, stretches: tuple[Stretch, ...]) -> int | None:
+    """The sample from which a sound starts an attempt: half a beat before the first of the music,
+    or a little before the end of a rest."""
     for place, stretch in enumerate(stretches):
         if stretch.phase is not Phase.READY:
             continue
@@ -59,7 +60,7 @@ def listened_from(state: State, stretches: tuple[Stretch, ...]) -> int | None:
     return None
 
 
-def left_of_rest(state: State, at: int) -> float:
+def left_of_rest(state: SessionState, at: int) -> float:
     """Seconds of rest that are still to come at a sample."""
     rest = stretch_at(state, at)
     if rest.phase is not Phase.REST or rest.end is None:
@@ -68,7 +69,7 @@ def left_of_rest(state: State, at: int) -> float:
 
 
 def _counted_in(task: Task, metronome: Metronome) -> list[tuple[Phase, float | None]]:
-    """A count-in, and the time its music takes to wait for a try."""
+    """A count-in, and the time its music takes to wait for an attempt."""
     score = task.score
     music_s = seconds_at(metronome, score, float(score.beats))
     waiting_s = _WAITING_BARS * score.beats_in_bar * _beat_s(task, metronome)

@@ -3,21 +3,30 @@
 from dataclasses import dataclass
 
 from orexis.core.counting import time_words
-from orexis.core.exercises.practised import Follow
+from orexis.core.exercises.practised import AttemptOrder
 from orexis.core.session.plan import Block, Counts
-from orexis.core.session.state import AT_CEILING, Close, End, Move, Phase, State, Went, stretch_at
+from orexis.core.session.state import (
+    AT_CEILING,
+    BlockEnd,
+    End,
+    ExerciseResult,
+    Move,
+    Phase,
+    SessionState,
+    stretch_at,
+)
 
 _UNITS = {
-    Follow.LADDER: "step",
-    Follow.LENGTHS: "length",
-    Follow.GROW: "step",
-    Follow.BREATHS: "breath",
-    Follow.SETS: "start",
+    AttemptOrder.LADDER: "step",
+    AttemptOrder.LENGTHS: "length",
+    AttemptOrder.GROW: "step",
+    AttemptOrder.BREATHS: "breath",
+    AttemptOrder.SETS: "start",
 }
 
 
 @dataclass(frozen=True, slots=True)
-class Told:
+class SessionWording:
     """A session in words: what is next, why it is that, and where in the whole it is."""
 
     headline: str
@@ -26,12 +35,14 @@ class Told:
     whole: str
 
 
-def told(state: State, sample: int) -> Told:
+def told(state: SessionState, sample: int) -> SessionWording:
     """What is said at a sample."""
-    return Told(_headline(state, sample), _why(state), place_words(state), whole_words(state))
+    return SessionWording(
+        _headline(state, sample), _why(state), place_words(state), whole_words(state)
+    )
 
 
-def place_words(state: State) -> str:
+def place_words(state: SessionState) -> str:
     """Where in the block one is: "set 1 of 2, start 7 of 20"."""
     block, parts = state.now, []
     if block.sets > 1:
@@ -50,14 +61,14 @@ def _so_far(block: Block, done: int) -> str:
     return f"{done} of {block.needed} {good}"
 
 
-def whole_words(state: State) -> str:
+def whole_words(state: SessionState) -> str:
     """Which exercise of the session it is."""
     if len(state.blocks) == 1:
         return ""
     return f"{state.block + 1} of {len(state.blocks)}: {state.now.title}"
 
 
-def _headline(state: State, sample: int) -> str:
+def _headline(state: SessionState, sample: int) -> str:
     if state.ended is not None:
         return _END[state.ended]
     name = state.at.name or state.now.title
@@ -86,7 +97,7 @@ def _headline(state: State, sample: int) -> str:
             return _next(state, name)
 
 
-def _next(state: State, name: str) -> str:
+def _next(state: SessionState, name: str) -> str:
     if state.probing is not None:
         return (
             "The easy low note, with an air attack."
@@ -116,7 +127,7 @@ def _next(state: State, name: str) -> str:
             return f"{name}: play when you are ready."
 
 
-def _why(state: State) -> str:
+def _why(state: SessionState) -> str:
     """Why it is that which comes next."""
     if state.ended is not None:
         return ""
@@ -158,7 +169,7 @@ def _why(state: State) -> str:
             return ""
 
 
-def unheard_words(state: State) -> str:
+def unheard_words(state: SessionState) -> str:
     """That listening to the last attempt failed, and what to do; "" where it did not."""
     if state.move not in (Move.UNHEARD, Move.UNHEARD_KEPT):
         return ""
@@ -173,61 +184,61 @@ _END = {
 }
 
 
-def _ended_by_tiring(state: State) -> bool:
+def _ended_by_tiring(state: SessionState) -> bool:
     """Whether the last exercise that was played ended because the lips were tiring."""
-    played = [block.close for block in state.closed if block.close is not Close.HELD_BACK]
-    return played[-1:] == [Close.TIRED]
+    played = [block.close for block in state.closed if block.close is not BlockEnd.HELD_BACK]
+    return played[-1:] == [BlockEnd.TIRED]
 
 
-def _checked_words(state: State) -> str:
+def _checked_words(state: SessionState) -> str:
     """What came of the check before hard work, "" where all of it is played or nothing was
     checked."""
     closed = state.closed
     if closed and closed[-1].block.checks and closed[-1].given_up:
         return "One of the two notes was not clean, so we play half of it today."
-    if len(closed) > 1 and closed[-2].block.checks and closed[-1].close is Close.HELD_BACK:
+    if len(closed) > 1 and closed[-2].block.checks and closed[-1].close is BlockEnd.HELD_BACK:
         return f"Neither note was clean, so {closed[-1].block.title} waits for another day."
     return ""
 
 
-def went_words(went: Went) -> str:
+def exercise_result_words(result: ExerciseResult) -> str:
     """How an exercise went, in a sentence."""
-    result = result_words(went)
-    return f"{went.title}: {result}" if result else f"{went.title}."
+    words = result_words(result)
+    return f"{result.title}: {words}" if words else f"{result.title}."
 
 
-def result_words(went: Went) -> str:
+def result_words(result: ExerciseResult) -> str:
     """How an exercise went, without its title; "" where it was done by breathing alone."""
-    if not went.judged:
+    if not result.judged:
         return ""
-    if went.close is Close.HELD_BACK:
+    if result.close is BlockEnd.HELD_BACK:
         return "left out, because your lips had had enough."
-    played = f"{went.passes} of {went.tries} good"
-    if went.reached:
-        played = f"up to {went.reached}, {played}"
-    match went.close:
-        case Close.ENOUGH:
+    played = f"{result.passes} of {result.attempts} good"
+    if result.reached:
+        played = f"up to {result.reached}, {played}"
+    match result.close:
+        case BlockEnd.ENOUGH:
             return f"{played}. The top stopped locking, so we stopped there."
-        case Close.RAGGED:
+        case BlockEnd.RAGGED:
             return f"{played}. The easy low note stayed ragged, so we stopped there."
-        case Close.TIRED:
+        case BlockEnd.TIRED:
             return f"{played}. Your lips were tiring, so we stopped there."
-        case Close.LEFT:
+        case BlockEnd.LEFT:
             return f"{played}; left before its end."
         case _:
             return f"{played}."
 
 
-def tomorrow_words(went: Went) -> str:
+def tomorrow_words(result: ExerciseResult) -> str:
     """What to leave for tomorrow, "" where there is nothing."""
-    if went.close is Close.HELD_BACK:
-        return went.title
-    if went.close not in AT_CEILING:
+    if result.close is BlockEnd.HELD_BACK:
+        return result.title
+    if result.close not in AT_CEILING:
         return ""
-    return f"{went.beyond} in {went.title}" if went.beyond else went.title
+    return f"{result.beyond} in {result.title}" if result.beyond else result.title
 
 
-def rests_words(state: State) -> str:
+def rests_words(state: SessionState) -> str:
     """How many rests were kept, "" where there were none."""
     due, kept = state.rests_due, state.rests_due - state.rests_broken
     if not due:

@@ -3,9 +3,9 @@
 from collections.abc import Iterable
 from dataclasses import dataclass, field, replace
 
-from orexis.core.session.log import Entry, Judged, Overruled
+from orexis.core.session.log import AttemptJudged, Entry, Overruled
 from orexis.core.session.running import step
-from orexis.core.session.state import State
+from orexis.core.session.state import SessionState
 from orexis.core.session.telling import result_words
 
 
@@ -37,19 +37,19 @@ class TimelineBlock:
 class _Open:
     """A block that is being played."""
 
-    state: State
+    state: SessionState
     start_s: float
     attempts: list[TimelineAttempt] = field(default_factory=list)
 
 
-def timeline_of(first: State, log: Iterable[Entry]) -> tuple[TimelineBlock, ...]:
+def timeline_of(first: SessionState, log: Iterable[Entry]) -> tuple[TimelineBlock, ...]:
     """The timeline of a session that began in a state, without what was left out."""
     state = first
     now = _Open(first, 0.0)
     found: list[TimelineBlock] = []
     for entry in log:
         at_s = entry.sample / state.rate
-        if isinstance(entry, Judged) and not entry.cut:
+        if isinstance(entry, AttemptJudged) and not entry.cut:
             start_s = max(at_s - entry.seconds, 0.0)
             now.attempts.append(TimelineAttempt(start_s, at_s, entry.passed, entry.take_id))
         if isinstance(entry, Overruled):
@@ -62,15 +62,15 @@ def timeline_of(first: State, log: Iterable[Entry]) -> tuple[TimelineBlock, ...]
     return tuple(found)
 
 
-def _block_of(state: State) -> tuple[int, int]:
+def _block_of(state: SessionState) -> tuple[int, int]:
     """Which block is played, and which of those that were put in its place."""
     return state.block, id(state.now)
 
 
-def _close(found: list[TimelineBlock], now: _Open, after: State, at_s: float) -> None:
+def _close(found: list[TimelineBlock], now: _Open, after: SessionState, at_s: float) -> None:
     block = now.state.now
     since = after.closed[len(now.state.closed) :]
-    words = [result_words(one.went) for one in since if one.block.title == block.title]
+    words = [result_words(one.result) for one in since if one.block.title == block.title]
     if now.attempts or block.breathing:
         found.append(
             TimelineBlock(

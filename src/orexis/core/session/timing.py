@@ -1,6 +1,6 @@
 """Onsets against the metronome: how late notes begin, and how unevenly.
 
-A note's beat is where the score has it after the count-in before the try; what the sound takes
+A note's beat is where the score has it after the count-in before the attempt; what the sound takes
 there and back is taken off where it was measured. Without that only the spread can be told, which
 the delay does not touch.
 """
@@ -8,9 +8,9 @@ the delay does not touch.
 from dataclasses import dataclass
 from statistics import fmean, pstdev
 
-from orexis.core.judging.seen import Answer
+from orexis.core.judging.matching import Answer
 from orexis.core.session.metronome import seconds_at
-from orexis.core.session.state import Phase, State
+from orexis.core.session.state import Phase, SessionState
 
 
 @dataclass(frozen=True, slots=True)
@@ -24,9 +24,9 @@ class Timing:
 
 
 def timing_of(
-    state: State, answers: tuple[Answer, ...], first_s: float, latency_s: float | None
+    state: SessionState, answers: tuple[Answer, ...], first_s: float, latency_s: float | None
 ) -> Timing | None:
-    """The timing of a try whose frames begin at `first_s` of the session; `None` without a
+    """The timing of an attempt whose frames begin at `first_s` of the session; `None` without a
     metronome, or where nothing spoke."""
     metronome = state.metronome
     spoken = [answer for answer in answers if answer.spoke and answer.heard is not None]
@@ -41,7 +41,7 @@ def timing_of(
     at_s = [first_s + (answer.heard.start_s if answer.heard else 0.0) for answer in spoken]
     begins = score.begins
     meant_s = [seconds_at(metronome, score, float(begins[answer.at.step])) for answer in spoken]
-    # A try that was waited for is held against the count-in it followed.
+    # An attempt that was waited for is held against the count-in it followed.
     begin_s = min(begins_s, key=lambda begin: abs(begin + meant_s[0] - at_s[0]))
     late_ms = [1000 * (at - begin_s - meant) for at, meant in zip(at_s, meant_s, strict=True)]
     spread_ms = pstdev(late_ms) if len(late_ms) > 1 else 0.0
@@ -50,7 +50,7 @@ def timing_of(
 
 
 def timing_words(timing: Timing) -> str:
-    """The timing of a try, in a sentence."""
+    """The timing of an attempt, in a sentence."""
     spread = f"± {timing.spread_ms:.0f} ms" if timing.notes > 1 else ""
     if timing.mean_ms is None:
         uneven = f"Against the beat {spread}. " if spread else ""

@@ -8,6 +8,7 @@ from dataclasses import dataclass, field
 from pydantic import BaseModel
 
 from orexis.server.live.messages import (
+    AttemptState,
     EarsTold,
     FramesHeard,
     MarksHeard,
@@ -16,14 +17,13 @@ from orexis.server.live.messages import (
     OpenEarOut,
     Refused,
     SessionTold,
-    TryState,
     VerdictGiven,
 )
 
 _MOST_UNSENT = 2000
 _WATCHED = (
     FramesHeard,
-    TryState,
+    AttemptState,
     MarksHeard,
     VerdictGiven,
     SessionTold,

@@ -5,7 +5,7 @@ from typing import Annotated, Any, Literal
 from pydantic import BaseModel, Field, TypeAdapter, model_validator
 from pydantic.json_schema import models_json_schema
 
-from orexis.core.judging.gate import GateLevel
+from orexis.core.judging.standard import Standard
 from orexis.core.listening.microphone.check import Processing
 from orexis.core.listening.tracking.drone import HIGHEST_DRONE_HZ, LOWEST_DRONE_HZ
 from orexis.core.session.log import Press
@@ -14,7 +14,7 @@ from orexis.formats.audio import HIGHEST_RATE, LOWEST_RATE
 from orexis.practice.plans import SessionSetup
 from orexis.server.schemas.base import Flag, Number, Text, Time, Whole
 from orexis.server.schemas.book import StandPlan
-from orexis.server.schemas.free import FreeOverOut, NoteNowOut
+from orexis.server.schemas.free import FreeOutcomeOut, NoteNowOut
 from orexis.server.schemas.microphone import MicrophoneOut
 from orexis.server.schemas.sessions import ExerciseIn, SessionPart, SummaryOut
 from orexis.server.schemas.sounding import DroneIn, PulseIn
@@ -92,15 +92,15 @@ class Putting(BaseModel):
 
 
 class Tuning(BaseModel):
-    """How hard the gate is from now on, and the drone that sounds in the room."""
+    """The standard from now on, and the drone that sounds in the room."""
 
     type: Literal["tune"]
-    level: GateLevel
+    level: Standard
     drone_hz: _Drone | None
 
 
 class Overruling(BaseModel):
-    """The player says whether a take passed; null: as the gate did."""
+    """The player says whether a take passed; null: as Orexis judged."""
 
     type: Literal["overrule"]
     take_id: Annotated[Text, Field(max_length=64)]
@@ -163,7 +163,7 @@ class Watching(BaseModel):
     session: Annotated[Text, Field(pattern="^[0-9a-f]{32}$")] | None
 
 
-Said = Annotated[
+BrowserMessage = Annotated[
     Pressing
     | Putting
     | Tuning
@@ -177,7 +177,7 @@ Said = Annotated[
     | Bye,
     Field(discriminator="type"),
 ]
-SAID: TypeAdapter[Said] = TypeAdapter(Said)
+BROWSER_MESSAGE: TypeAdapter[BrowserMessage] = TypeAdapter(BrowserMessage)
 """What the browser says after its hello."""
 
 SaidInTheHouse = Annotated[
@@ -216,16 +216,16 @@ class FramesHeard(RibbonFrames):
     early: int
 
 
-class TryState(BaseModel):
-    """The frame the sounding try began at, or null."""
+class AttemptState(BaseModel):
+    """The frame the sounding attempt began at, or null."""
 
     type: Literal["state"] = "state"
     playing_since: int | None
 
 
 class MarksHeard(BaseModel):
-    """What has happened in the sounding try, whole from frame `first` on, and the step of the score
-    that has been reached."""
+    """What has happened in the sounding attempt, whole from frame `first` on, and the step of the
+    score that has been reached."""
 
     type: Literal["marks"] = "marks"
     first: int
@@ -291,7 +291,7 @@ class MicrophoneTold(MicrophoneOut):
     type: Literal["microphone"] = "microphone"
 
 
-class FreeEnded(FreeOverOut):
+class FreeEnded(FreeOutcomeOut):
     """What came of playing without a task."""
 
     type: Literal["over"] = "over"
@@ -347,7 +347,7 @@ FROM_SERVER: tuple[type[BaseModel], ...] = (
     Ready,
     Acknowledged,
     FramesHeard,
-    TryState,
+    AttemptState,
     MarksHeard,
     VerdictGiven,
     SessionTold,

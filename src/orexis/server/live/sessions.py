@@ -12,7 +12,7 @@ from typing import TypeVar
 import anyio
 from sqlalchemy.exc import SQLAlchemyError
 
-from orexis.practice.free import FreeOver
+from orexis.practice.free import FreeOutcome
 from orexis.practice.live_sound import LiveSound, ReplayStoppedError
 from orexis.practice.recovery import recover
 from orexis.practice.unclaimed import claim, discard
@@ -156,7 +156,7 @@ class LiveSessions:
                 "End it in the window that it is played in.",
             )
 
-    async def claim(self, session_id: str, player_id: int) -> FreeOver:
+    async def claim(self, session_id: str, player_id: int) -> FreeOutcome:
         """Gives playing that is nobody's to a player; what came of it. Raises a problem where it is
         still played, `LookupError` where there is none, and `NoSuchPlayerError`."""
         return await self._with_unclaimed(session_id, partial(claim, player_id=player_id))

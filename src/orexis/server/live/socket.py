@@ -36,7 +36,7 @@ from orexis.practice.sessions import Session
 from orexis.server.home.door import device_name
 from orexis.server.live.house import OpenEar, Watcher
 from orexis.server.live.messages import (
-    SAID,
+    BROWSER_MESSAGE,
     Acknowledged,
     Bye,
     Closed,
@@ -308,7 +308,7 @@ class Connection:
 def _said(text: str) -> BaseModel:
     """What the player says. Raises a problem for any other words."""
     try:
-        return SAID.validate_json(text)
+        return BROWSER_MESSAGE.validate_json(text)
     except ValidationError:
         raise STRANGE from None
 
@@ -343,7 +343,7 @@ async def live(socket: WebSocket) -> None:
         # A newer window has the session.
         await _refuse(socket, None, _GIVE_UP)
     except (MissingSoundError, SpoolUnreadableError):
-        # What makes no sense has been set aside; the next try begins anew.
+        # What makes no sense has been set aside; the next attempt begins anew.
         await _refuse(socket, None, _TRY_AGAIN)
     except ProblemError as error:
         await _refuse(socket, error.problem, _GIVE_UP)

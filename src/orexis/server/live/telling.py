@@ -9,9 +9,9 @@ from pydantic import BaseModel
 
 from orexis.core.exercises.family import ExerciseRefusedError
 from orexis.core.exercises.task import Task
-from orexis.core.judging.gate import GateLevel
 from orexis.core.judging.piece_live import NOWHERE, PieceNow
 from orexis.core.judging.ribbon import ribbon_of
+from orexis.core.judging.standard import Standard
 from orexis.core.listening.microphone.check import MicrophoneHeard
 from orexis.core.listening.tracking.frames import Frames
 from orexis.core.session.questions import find_question
@@ -19,6 +19,7 @@ from orexis.practice.free import FreePlaying, FreeResult
 from orexis.practice.live_sound import Heard, LiveSound
 from orexis.practice.sessions import Result, Session
 from orexis.server.live.messages import (
+    AttemptState,
     BarWrong,
     FramesHeard,
     FreeEnded,
@@ -36,14 +37,13 @@ from orexis.server.live.messages import (
     Putting,
     Refused,
     SoundingDrone,
-    TryState,
     Tuning,
     VerdictGiven,
 )
 from orexis.server.live.sessions import in_thread
 from orexis.server.live.showing import shown_of
 from orexis.server.problems import ProblemError
-from orexis.server.schemas.free import FreeOverOut, NoteNowOut
+from orexis.server.schemas.free import FreeOutcomeOut, NoteNowOut
 from orexis.server.schemas.microphone import MicrophoneOut
 from orexis.server.schemas.takes import JudgedTakeOut, MarkOut, RibbonFrames, StepOut
 from orexis.store.database import Database
@@ -104,13 +104,13 @@ class SessionTelling(Telling[Session, Result]):
         super().__init__(session, send)
         self._verdict: VerdictGiven | None = None
         self._database = database
-        self._shown: tuple[Task, GateLevel] | None = None
+        self._shown: tuple[Task, Standard] | None = None
         self._playing_since: int | None = None
 
     async def retell(self, put: Callable[[BaseModel], None]) -> None:
         """As `Telling.retell`."""
         put(await in_thread(shown_of, self._database, self.sound, True))
-        put(TryState(playing_since=self.sound.playing_since))
+        put(AttemptState(playing_since=self.sound.playing_since))
         if self._verdict is not None:
             put(self._verdict)
         await super().retell(put)
@@ -120,7 +120,7 @@ class SessionTelling(Telling[Session, Result]):
         session = self.sound
         if session.playing_since != self._playing_since:
             self._playing_since = session.playing_since
-            await self.send(TryState(playing_since=self._playing_since))
+            await self.send(AttemptState(playing_since=self._playing_since))
         glimpsed = heard.glimpsed
         if glimpsed is not None:
             marks = [MarkOut.of(mark) for mark in glimpsed.marks]
@@ -182,7 +182,7 @@ class FreeTelling(Telling[FreePlaying, FreeResult]):
         """Tells which note sounds, and at the end what was played."""
         notation = self.sound.notation
         if heard.over is not None:
-            over = FreeOverOut.of(heard.over, notation)
+            over = FreeOutcomeOut.of(heard.over, notation)
             await self.send(FreeEnded(**over.model_dump()))
             return
         now = (

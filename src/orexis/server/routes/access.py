@@ -18,7 +18,7 @@ K = TypeVar("K", bound=Take | Recording)
 LARGEST_ID = 2**63 - 1
 
 PlayerId = Annotated[int, Path(ge=1, le=LARGEST_ID)]
-PinId = Annotated[int, Path(ge=1, le=LARGEST_ID)]
+BookmarkId = Annotated[int, Path(ge=1, le=LARGEST_ID)]
 KeptId = Annotated[str, Path(max_length=64)]
 
 

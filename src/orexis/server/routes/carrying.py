@@ -13,7 +13,7 @@ from orexis.practice.exercises import writer_for
 from orexis.practice.incoming import (
     CheckedExercise,
     Content,
-    What,
+    IncomingKind,
     checked,
     own_to_carry,
     read_incoming,
@@ -43,14 +43,14 @@ async def incoming(
     data: Data,
     request: Request,
     player_id: PlayerId,
-    what: What,
+    what: IncomingKind,
     keep: Annotated[bool, Query()] = False,
 ) -> IncomingOut:
     """Reads a file, the request's body, row by row: with `keep` all that is not refused is kept,
     else nothing."""
     content = await request.body()
     try:
-        if what in (What.CONCERTS, What.REHEARSALS):
+        if what in (IncomingKind.CONCERTS, IncomingKind.REHEARSALS):
             found = await worker.read("calendar", content, gone=request.is_disconnected)
         else:
             found = await run_in_threadpool(read_incoming, what, content)
@@ -59,9 +59,11 @@ async def incoming(
     return await run_in_threadpool(_take_in, data, player_id, what, found, keep)
 
 
-def _take_in(data: Database, player_id: int, what: What, found: Content, keep: bool) -> IncomingOut:
+def _take_in(
+    data: Database, player_id: int, what: IncomingKind, found: Content, keep: bool
+) -> IncomingOut:
     rows: Content | Sequence[CheckedExercise] = found
-    if what is What.OWN:
+    if what is IncomingKind.OWN:
         with data.session() as session:
             writer = writer_for(session, player_or_404(session, player_id))
         rows = checked(writer, cast(Sequence[NamedExercise], found))

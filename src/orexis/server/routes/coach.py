@@ -1,4 +1,5 @@
-"""The coach: the plan of the day, what a player says of themselves, schools, programmes, dates."""
+"""The coach: the plan of the day, what a player says of themselves, approaches, programmes,
+dates."""
 
 from collections.abc import Callable
 from typing import Annotated
@@ -7,6 +8,7 @@ from fastapi import APIRouter, Path
 from sqlalchemy.orm import Session
 
 from orexis.core.coach.about import AboutRefusedError
+from orexis.core.coach.approaches import ApproachRefusedError
 from orexis.core.coach.changing import (
     ChangeRefusedError,
     dropped,
@@ -14,15 +16,15 @@ from orexis.core.coach.changing import (
     moved,
     swapped,
 )
-from orexis.core.coach.day import Asked, DayPlan
-from orexis.core.coach.known import Known
+from orexis.core.coach.day import DayPlan, PlanRequest
+from orexis.core.coach.known import PlayerFacts
 from orexis.core.coach.programmes import PROGRAMMES, ProgrammeUnknownError
-from orexis.core.coach.schools import SchoolRefusedError
 from orexis.practice.coaching import (
     DateRefusedError,
     MeasureRefusedError,
+    approach_outcomes,
     change_plan,
-    choose_school,
+    choose_approach,
     follow,
     forget_date,
     keep_date,
@@ -31,7 +33,6 @@ from orexis.practice.coaching import (
     measure_both,
     pause,
     say_about,
-    school_outcomes,
     stop_measuring,
     todays_plan,
 )
@@ -40,15 +41,15 @@ from orexis.server.routes.access import Data, PlayerId, local_now, local_today, 
 from orexis.server.schemas.coach import (
     AboutIn,
     AboutOut,
+    ApproachOut,
     DateIn,
     DateOut,
     OptionIn,
     ProgrammeIn,
     ProgrammeOut,
     ProgrammeStep,
-    SchoolOut,
 )
-from orexis.server.schemas.today import AskedIn, ChangeIn, ChangeKind, TodayOut
+from orexis.server.schemas.today import ChangeIn, ChangeKind, PlanRequestIn, TodayOut
 from orexis.store.coaching import about_of, events_of
 from orexis.store.models import Player
 
@@ -66,11 +67,11 @@ def today(data: Data, player_id: PlayerId) -> TodayOut:
 
 
 @router.put("/today")
-def ask(data: Data, player_id: PlayerId, asked: AskedIn) -> TodayOut:
+def ask(data: Data, player_id: PlayerId, asked: PlanRequestIn) -> TodayOut:
     """Makes the plan of the day anew: for some minutes, by how the lips feel, quiet or not."""
     with data.session() as session:
         player = player_or_404(session, player_id)
-        return _told(session, player, Asked(asked.minutes, asked.lips, asked.quiet))
+        return _told(session, player, PlanRequest(asked.minutes, asked.lips, asked.quiet))
 
 
 @router.post("/today/change")
@@ -86,7 +87,7 @@ def change(data: Data, player_id: PlayerId, asked: ChangeIn) -> TodayOut:
         return TodayOut.of(plan, known, about_of(session, player.id) is not None)
 
 
-def _changes(asked: ChangeIn) -> Callable[[DayPlan, Known], DayPlan]:
+def _changes(asked: ChangeIn) -> Callable[[DayPlan, PlayerFacts], DayPlan]:
     match asked.change:
         case ChangeKind.MOVE:
             return lambda plan, known: moved(plan, asked.block, asked.to, known)
@@ -98,7 +99,7 @@ def _changes(asked: ChangeIn) -> Callable[[DayPlan, Known], DayPlan]:
             return lambda plan, known: lengthened(plan, asked.block, asked.by_min, known)
 
 
-def _told(session: Session, player: Player, asked: Asked | None) -> TodayOut:
+def _told(session: Session, player: Player, asked: PlanRequest | None) -> TodayOut:
     known = known_of(session, player, local_today())
     plan = todays_plan(session, player, known, asked)
     return TodayOut.of(plan, known, about_of(session, player.id) is not None)
@@ -128,49 +129,49 @@ def _about(session: Session, player: Player) -> AboutOut:
     return AboutOut.of(known, about_of(session, player.id) is not None)
 
 
-@router.get("/schools")
-def schools(data: Data, player_id: PlayerId) -> list[SchoolOut]:
+@router.get("/approaches")
+def approaches(data: Data, player_id: PlayerId) -> list[ApproachOut]:
     """Every question on which players disagree, and what this one has chosen."""
     with data.session() as session:
-        return _schools(session, player_or_404(session, player_id))
+        return _approaches(session, player_or_404(session, player_id))
 
 
-@router.put("/schools/{key}")
-def choose(data: Data, player_id: PlayerId, key: Key, asked: OptionIn) -> list[SchoolOut]:
+@router.put("/approaches/{key}")
+def choose(data: Data, player_id: PlayerId, key: Key, asked: OptionIn) -> list[ApproachOut]:
     """Chooses an answer."""
     with data.session() as session:
         player = player_or_404(session, player_id)
         try:
-            choose_school(session, player, key, asked.option, local_today())
-        except SchoolRefusedError as error:
+            choose_approach(session, player, key, asked.option, local_today())
+        except ApproachRefusedError as error:
             raise ProblemError(422, "That cannot be chosen", str(error)) from error
-        return _schools(session, player)
+        return _approaches(session, player)
 
 
-@router.post("/schools/{key}/measure")
-def measure(data: Data, player_id: PlayerId, key: Key, asked: OptionIn) -> list[SchoolOut]:
+@router.post("/approaches/{key}/measure")
+def measure(data: Data, player_id: PlayerId, key: Key, asked: OptionIn) -> list[ApproachOut]:
     """Measures the chosen answer against another one for two weeks, in alternation."""
     with data.session() as session:
         player = player_or_404(session, player_id)
         try:
             measure_both(session, player, key, asked.option, local_today())
-        except (SchoolRefusedError, MeasureRefusedError) as error:
+        except (ApproachRefusedError, MeasureRefusedError) as error:
             raise ProblemError(422, "That cannot be measured", str(error)) from error
-        return _schools(session, player)
+        return _approaches(session, player)
 
 
-@router.delete("/schools/{key}/measure")
-def measure_no_more(data: Data, player_id: PlayerId, key: Key) -> list[SchoolOut]:
+@router.delete("/approaches/{key}/measure")
+def measure_no_more(data: Data, player_id: PlayerId, key: Key) -> list[ApproachOut]:
     """Ends what is measured of a question."""
     with data.session() as session:
         player = player_or_404(session, player_id)
         stop_measuring(session, player, key, local_today())
-        return _schools(session, player)
+        return _approaches(session, player)
 
 
-def _schools(session: Session, player: Player) -> list[SchoolOut]:
-    found = school_outcomes(session, player, local_today())
-    return [SchoolOut.of(*one, local_today()) for one in found]
+def _approaches(session: Session, player: Player) -> list[ApproachOut]:
+    found = approach_outcomes(session, player, local_today())
+    return [ApproachOut.of(*one, local_today()) for one in found]
 
 
 @router.get("/programmes")

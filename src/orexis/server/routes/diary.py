@@ -9,8 +9,8 @@ from orexis.core.times import EARLIEST, LATEST
 from orexis.practice.diary import month_of, page_of
 from orexis.server.problems import ProblemError
 from orexis.server.routes.access import Data, PlayerId, player_or_404
-from orexis.server.schemas.diary import DiaryMonthOut, DiaryPageOut, PinnedOut
-from orexis.store.diary import open_pins
+from orexis.server.schemas.diary import BookmarkedOut, DiaryMonthOut, DiaryPageOut
+from orexis.store.diary import open_bookmarks
 
 router = APIRouter(prefix="/api/players/{player_id}/diary")
 
@@ -19,12 +19,14 @@ Month = Annotated[int, Path(ge=1, le=12)]
 Day = Annotated[int, Path(ge=1, le=31)]
 
 
-@router.get("/pins")
-def pins(data: Data, player_id: PlayerId) -> list[PinnedOut]:
-    """Every spot that was pinned and not gone back to yet."""
+@router.get("/bookmarks")
+def bookmarks(data: Data, player_id: PlayerId) -> list[BookmarkedOut]:
+    """Every spot that was bookmarked and not gone back to yet."""
     with data.session() as session:
         player = player_or_404(session, player_id)
-        return [PinnedOut.of(pin, kept) for pin, kept in open_pins(session, player)]
+        return [
+            BookmarkedOut.of(bookmark, kept) for bookmark, kept in open_bookmarks(session, player)
+        ]
 
 
 @router.get("/{year}/{month}")
@@ -37,7 +39,7 @@ def month(data: Data, player_id: PlayerId, year: Year, month: Month) -> DiaryMon
 
 @router.get("/{year}/{month}/{day}")
 def page(data: Data, player_id: PlayerId, year: Year, month: Month, day: Day) -> DiaryPageOut:
-    """A day: its sessions with what moved, notes to self, and the spots that were pinned."""
+    """A day: its sessions with what moved, notes to self, and the spots that were bookmarked."""
     try:
         on = date(year, month, day)
     except ValueError as error:

@@ -5,14 +5,14 @@ from typing import Annotated
 from fastapi import APIRouter, Path, Request
 from fastapi.concurrency import run_in_threadpool
 
-from orexis.core.judging.gate import GateLevel
+from orexis.core.judging.standard import Standard
 from orexis.practice.beginning import NoSuchPlayerError
 from orexis.practice.exercises import writer_for
 from orexis.practice.unclaimed import unclaimed
 from orexis.server.live.sessions import LiveSessions
 from orexis.server.problems import not_found
 from orexis.server.routes.access import Data, PlayerId, player_or_404
-from orexis.server.schemas.free import ChartOut, FreeOverOut, OwnerIn, UnclaimedOut
+from orexis.server.schemas.free import ChartOut, FreeOutcomeOut, OwnerIn, UnclaimedOut
 from orexis.store.players import notation_of
 
 router = APIRouter(prefix="/api")
@@ -24,13 +24,13 @@ def chart(data: Data, player_id: PlayerId) -> ChartOut:
     """Every note of the player's horn, highest first."""
     with data.session() as session:
         player = player_or_404(session, player_id)
-        return ChartOut.of(writer_for(session, player), GateLevel(player.gate_level))
+        return ChartOut.of(writer_for(session, player), Standard(player.standard))
 
 
 @router.get("/chart")
 def chart_of_nobody() -> ChartOut:
     """Every note that brass plays, highest first, for somebody who has not said who they are."""
-    return ChartOut.of_all(GateLevel.NORMAL)
+    return ChartOut.of_all(Standard.NORMAL)
 
 
 @router.get("/sittings/unclaimed")
@@ -44,7 +44,7 @@ async def unclaimed_sittings(request: Request) -> list[UnclaimedOut]:
 
 
 @router.post("/sittings/{sitting_id}/owner")
-async def own(request: Request, sitting_id: SittingId, owner: OwnerIn) -> FreeOverOut:
+async def own(request: Request, sitting_id: SittingId, owner: OwnerIn) -> FreeOutcomeOut:
     """Says whose playing it was; it is listened to anew on their horn and kept."""
     data = request.app.state.database
     try:
@@ -54,9 +54,9 @@ async def own(request: Request, sitting_id: SittingId, owner: OwnerIn) -> FreeOv
     except NoSuchPlayerError:
         raise not_found("player") from None
 
-    def told() -> FreeOverOut:
+    def told() -> FreeOutcomeOut:
         with data.session() as session:
-            return FreeOverOut.of(over, notation_of(player_or_404(session, owner.player_id)))
+            return FreeOutcomeOut.of(over, notation_of(player_or_404(session, owner.player_id)))
 
     return await run_in_threadpool(told)
 

@@ -19,7 +19,7 @@ from orexis.server.problems import ProblemError, not_found
 from orexis.server.routes.access import Data, PlayerId, player_or_404
 from orexis.server.schemas.horn import HornOut, SlotOut
 from orexis.server.schemas.setup import HornSetupIn, HornSetupOut
-from orexis.server.schemas.slurs import AlsoOut, BetweenOut, GlidePlanOut, SlurOut, ThroughOut
+from orexis.server.schemas.slurs import BetweenOut, GlidePlanOut, NoteUsesOut, SlurOut, ThroughOut
 from orexis.store.horns import horn_of, is_set_up, keep_setup, setup_of
 from orexis.store.models import Player
 from orexis.store.players import notation_of
@@ -101,11 +101,11 @@ def glides(
 
 
 @router.get("/also")
-def also(data: Data, player_id: PlayerId, midi: Midi, named: Named) -> AlsoOut:
+def also(data: Data, player_id: PlayerId, midi: Midi, named: Named) -> NoteUsesOut:
     """Lip trills from a sounding note, and pairs of lengths that both give it."""
     with data.session() as session:
         own, notation = _horn_and_notation(session, player_id, named)
-    return AlsoOut.of(lip_trills(own, midi), same_pitch_pairs(own, midi), notation)
+    return NoteUsesOut.of(lip_trills(own, midi), same_pitch_pairs(own, midi), notation)
 
 
 @router.get("/through")

@@ -1,4 +1,4 @@
-"""What takes and recordings have in common: their sound, pins, deleting and bringing back."""
+"""What takes and recordings have in common: their sound, bookmarks, deleting and bringing back."""
 
 from collections.abc import Callable
 from datetime import UTC, datetime
@@ -11,12 +11,12 @@ from starlette.convertors import StringConvertor, register_url_convertor
 from orexis.practice.carrying import NothingHeardError, heard_as_midi, heard_as_musicxml
 from orexis.practice.comparing import NotComparableError, compared_sounds
 from orexis.server.problems import ProblemError, not_found
-from orexis.server.routes.access import Data, KeptId, PinId, kept_or_404, word_for
+from orexis.server.routes.access import BookmarkId, Data, KeptId, kept_or_404, word_for
 from orexis.server.schemas.comparison import ComparisonOut
-from orexis.server.schemas.takes import GoneBackIn, PinIn, PinOut
+from orexis.server.schemas.takes import BookmarkIn, BookmarkOut, GoneBackIn
+from orexis.store.bookmarks import BookmarkRefusedError, add_bookmark, find_bookmark
 from orexis.store.database import Database
 from orexis.store.kept import Kept, Kind, delete_kept, restore_kept, sound_of
-from orexis.store.pins import PinRefusedError, add_pin, find_pin
 
 
 class _KindConvertor(StringConvertor):
@@ -109,33 +109,35 @@ def restore(data: Data, kind: KindOf, kept_id: KeptId) -> None:
             raise not_found(word_for(kind.model))
 
 
-@router.post("/pins", status_code=201)
-def pin(data: Data, kind: KindOf, kept_id: KeptId, new: PinIn) -> PinOut:
-    """Puts a pin on a spot of it."""
+@router.post("/bookmarks", status_code=201)
+def bookmark(data: Data, kind: KindOf, kept_id: KeptId, new: BookmarkIn) -> BookmarkOut:
+    """Puts a bookmark on a spot of it."""
     with data.session() as session:
         kept = kept_or_404(session, kind.model, kept_id)
         try:
-            return PinOut.model_validate(add_pin(session, kept, new.at_s, new.words))
-        except PinRefusedError as error:
+            return BookmarkOut.model_validate(add_bookmark(session, kept, new.at_s, new.words))
+        except BookmarkRefusedError as error:
             raise ProblemError(422, "The bookmark cannot be put there", str(error)) from error
 
 
-@router.put("/pins/{pin_id}/gone-back")
-def go_back(data: Data, kind: KindOf, kept_id: KeptId, pin_id: PinId, said: GoneBackIn) -> PinOut:
-    """Says whether the player has been back to a pin."""
+@router.put("/bookmarks/{bookmark_id}/gone-back")
+def go_back(
+    data: Data, kind: KindOf, kept_id: KeptId, bookmark_id: BookmarkId, said: GoneBackIn
+) -> BookmarkOut:
+    """Says whether the player has been back to a bookmark."""
     with data.session() as session:
-        found = find_pin(session, kept_or_404(session, kind.model, kept_id), pin_id)
+        found = find_bookmark(session, kept_or_404(session, kind.model, kept_id), bookmark_id)
         if found is None:
             raise not_found("bookmark")
         found.gone_back_at = datetime.now(UTC) if said.gone_back else None
-        return PinOut.model_validate(found)
+        return BookmarkOut.model_validate(found)
 
 
-@router.delete("/pins/{pin_id}", status_code=204)
-def unpin(data: Data, kind: KindOf, kept_id: KeptId, pin_id: PinId) -> None:
-    """Takes a pin away."""
+@router.delete("/bookmarks/{bookmark_id}", status_code=204)
+def remove_bookmark(data: Data, kind: KindOf, kept_id: KeptId, bookmark_id: BookmarkId) -> None:
+    """Takes a bookmark away."""
     with data.session() as session:
-        found = find_pin(session, kept_or_404(session, kind.model, kept_id), pin_id)
+        found = find_bookmark(session, kept_or_404(session, kind.model, kept_id), bookmark_id)
         if found is None:
             raise not_found("bookmark")
         session.delete(found)

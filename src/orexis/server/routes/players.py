@@ -17,11 +17,11 @@ from orexis.server.routes.access import Data, PlayerId, player_or_404
 from orexis.server.schemas.fields import CareOut, FieldOut, FieldsOut, OneNoteOut
 from orexis.server.schemas.players import (
     DeletedPlayerOut,
-    GateIn,
     HoldingOut,
     InstrumentOut,
     PlayerIn,
     PlayerOut,
+    StandardIn,
 )
 from orexis.standin.player import SKILL
 from orexis.store.kept import KEPT_AFTER_DELETION
@@ -129,12 +129,12 @@ def restore(data: Data, player_id: PlayerId) -> PlayerOut:
         return PlayerOut.of(player)
 
 
-@router.put("/players/{player_id}/gate")
-def set_gate(data: Data, player_id: PlayerId, gate: GateIn) -> PlayerOut:
-    """Sets how hard the gate is for a player."""
+@router.put("/players/{player_id}/standard")
+def set_standard(data: Data, player_id: PlayerId, body: StandardIn) -> PlayerOut:
+    """Sets the standard a player is held to."""
     with data.session() as session:
         kept = player_or_404(session, player_id)
-        kept.gate_level = gate.gate_level
+        kept.standard = body.standard
         return PlayerOut.of(kept)
 
 

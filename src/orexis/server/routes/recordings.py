@@ -13,7 +13,7 @@ from orexis.practice.recordings import listen_to_file, newest_recordings, record
 from orexis.server.problems import ProblemError, is_disk_full
 from orexis.server.routes.access import Data, KeptId, PlayerId, kept_or_404, player_or_404
 from orexis.server.schemas.base import Time
-from orexis.server.schemas.recordings import RecordingDetail, RecordingOut, WantedIn
+from orexis.server.schemas.recordings import RecordingDetail, RecordingOut, WantedNotesIn
 from orexis.store.database import Database
 from orexis.store.horns import horn_of
 from orexis.store.models import Recording
@@ -97,7 +97,7 @@ def recording(data: Data, recording_id: KeptId) -> RecordingDetail:
 
 
 @router.put("/recordings/{recording_id}/wanted")
-def put_wanted(data: Data, recording_id: KeptId, meant: WantedIn) -> RecordingDetail:
+def put_wanted(data: Data, recording_id: KeptId, meant: WantedNotesIn) -> RecordingDetail:
     """Keeps what the player meant to play, and holds the recording against it."""
     with data.session() as session:
         kept = kept_or_404(session, Recording, recording_id)

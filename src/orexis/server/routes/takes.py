@@ -39,7 +39,7 @@ def take(data: Data, take_id: KeptId) -> TakeDetail:
 
 @router.put("/takes/{take_id}/overrule")
 def overrule(data: Data, take_id: KeptId, own: Overrule) -> TakeOut:
-    """Sets the player's own verdict over the gate's, or takes it back."""
+    """Sets the player's own verdict over Orexis's, or takes it back."""
     with data.session() as session:
         kept = kept_or_404(session, Take, take_id)
         kept.overruled_passed = own.passed
@@ -57,7 +57,7 @@ def rate(data: Data, take_id: KeptId, own: RatingIn) -> TakeOut:
 
 @router.get("/players/{player_id}/ear")
 def ear(data: Data, player_id: PlayerId) -> EarOut:
-    """How often the player's ear and the gate agree."""
+    """How often the player's ear and the meter agree."""
     with data.session() as session:
         player_or_404(session, player_id)
         return EarOut.model_validate(agreement(rated_takes(session, player_id)))

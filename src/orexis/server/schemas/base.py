@@ -2,7 +2,7 @@
 
 from typing import Annotated
 
-from pydantic import AwareDatetime, BaseModel, ConfigDict, Field
+from pydantic import AliasChoices, AwareDatetime, BaseModel, ConfigDict, Field
 
 from orexis.core.times import EARLIEST, LATEST
 
@@ -26,3 +26,8 @@ Whole = Annotated[int, Field(strict=True)]
 Flag = Annotated[bool, Field(strict=True)]
 Time = Annotated[AwareDatetime, Field(ge=EARLIEST, lt=LATEST)]
 Numbers = list[float | None]
+
+
+def once_called(name: str, before: str) -> AliasChoices:
+    """The validation alias of a field of reports that had another name in their first version."""
+    return AliasChoices(name, before)

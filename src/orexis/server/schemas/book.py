@@ -160,7 +160,7 @@ class StandingOut(BaseModel):
 
 
 class WordsOut(Read):
-    """See `core.exercises.family.Words`."""
+    """See `core.exercises.family.FamilyWords`."""
 
     why: str
     listen: str
@@ -197,7 +197,7 @@ class StandPlan(BaseModel):
     def of(
         cls, task: Task, writer: Writer, notation: Notation, limit_cents: float, svg: str
     ) -> "StandPlan":
-        """A task for a player who names notes in `notation`; the gate's centre limit."""
+        """A task for a player who names notes in `notation`; the standard's centre limit."""
         horn = writer.horn
         family = FAMILIES[task.family_key]
         higher, more = turned_by_keys(family.parameters(writer))

@@ -49,7 +49,7 @@ class CopyOut(Read):
 
 
 class OldSoundOut(Read):
-    """The sound of takes older than so many days, but for those with a pin."""
+    """The sound of takes older than so many days, but for those with a bookmark."""
 
     days: int
     words: str

@@ -8,12 +8,12 @@ from pydantic import BaseModel, Field
 
 from orexis.core.horn.notation import Notation
 from orexis.core.horn.registers import Register
-from orexis.core.progress.changes import Changed, Lasting, Name
-from orexis.core.progress.faces import Faces
+from orexis.core.progress.changes import AnsweredQuestion, MinutesTrend, Name
 from orexis.core.progress.one_note import NEAR_CENTS
+from orexis.core.progress.playing_time import RegisterMinutes
 from orexis.core.progress.tendency import Tendencies
 from orexis.practice.progress import Changes
-from orexis.server.schemas.base import Read
+from orexis.server.schemas.base import Read, once_called
 
 
 class DayValueOut(Read):
@@ -76,7 +76,7 @@ class AnswerOut(BaseModel):
     no_change: bool = False
 
 
-def _said(change: Changed | Lasting) -> dict[str, Any]:
+def _said(change: AnsweredQuestion | MinutesTrend) -> dict[str, Any]:
     return {
         "key": change.question.key,
         "question": change.question.words,
@@ -101,7 +101,7 @@ class DaysAnswer(AnswerOut):
     names: list[NamedOut]
 
     @classmethod
-    def of(cls, change: Changed, elsewhere: Collection[date], name: Name) -> "DaysAnswer":
+    def of(cls, change: AnsweredQuestion, elsewhere: Collection[date], name: Name) -> "DaysAnswer":
         """An answer as the API gives it; `elsewhere` are days that were practised elsewhere."""
         return cls(
             **_said(change),
@@ -123,7 +123,7 @@ class MinutesAnswer(AnswerOut):
     line: list[MinutePointOut]
 
     @classmethod
-    def of(cls, lasting: Lasting) -> "MinutesAnswer":
+    def of(cls, lasting: MinutesTrend) -> "MinutesAnswer":
         """An answer as the API gives it."""
         return cls(
             **_said(lasting),
@@ -132,8 +132,8 @@ class MinutesAnswer(AnswerOut):
         )
 
 
-class LiesOut(BaseModel):
-    """Where a note lies: see `core.progress.tendency.Lies`."""
+class NoteDeviationOut(BaseModel):
+    """Where a note lies: see `core.progress.tendency.NoteDeviation`."""
 
     midi: int
     name: str
@@ -148,7 +148,7 @@ class NotesAnswer(AnswerOut):
 
     along: Literal["notes"] = "notes"
     near_cents: float
-    notes: list[LiesOut]
+    notes: list[NoteDeviationOut]
 
     @classmethod
     def of(cls, found: Tendencies, name: Name) -> "NotesAnswer":
@@ -160,7 +160,7 @@ class NotesAnswer(AnswerOut):
             words=found.words,
             near_cents=NEAR_CENTS,
             notes=[
-                LiesOut(
+                NoteDeviationOut(
                     midi=note.midi,
                     name=name(note.midi),
                     now_cents=note.now_cents,
@@ -172,29 +172,29 @@ class NotesAnswer(AnswerOut):
         )
 
 
-class FaceOut(BaseModel):
+class RegisterMinutesOut(BaseModel):
     """How long a register sounded, in minutes."""
 
     name: Register
     minutes: float
 
 
-class FaceWeekOut(BaseModel):
+class RegisterWeekOut(BaseModel):
     """A week, or as many as `weeks` says, and the minutes of each register in it."""
 
     monday: date
     weeks: int
-    faces: list[FaceOut]
+    registers: list[RegisterMinutesOut] = Field(validation_alias=once_called("registers", "faces"))
 
 
 class WeeksAnswer(AnswerOut):
     """An answer told along weeks."""
 
     along: Literal["weeks"] = "weeks"
-    rows: list[FaceWeekOut]
+    rows: list[RegisterWeekOut]
 
     @classmethod
-    def of(cls, found: Faces) -> "WeeksAnswer":
+    def of(cls, found: RegisterMinutes) -> "WeeksAnswer":
         """An answer as the API gives it."""
         return cls(
             key="registers",
@@ -202,11 +202,11 @@ class WeeksAnswer(AnswerOut):
             answer=found.answer,
             words=found.words,
             rows=[
-                FaceWeekOut(
+                RegisterWeekOut(
                     monday=row.monday,
                     weeks=row.weeks,
-                    faces=[
-                        FaceOut(name=register, minutes=minutes)
+                    registers=[
+                        RegisterMinutesOut(name=register, minutes=minutes)
                         for register, minutes in row.minutes.items()
                     ],
                 )
@@ -216,7 +216,7 @@ class WeeksAnswer(AnswerOut):
 
 
 class WordsAnswer(AnswerOut):
-    """An answer in words alone: what was measured of a school."""
+    """An answer in words alone: what was measured of a approach."""
 
     along: Literal["words"] = "words"
 
@@ -252,12 +252,12 @@ class ChangesOut(BaseModel):
         ]
         minutes = [MinutesAnswer.of(lasting) for lasting in found.lasting if lasting.curve.values]
         notes = [NotesAnswer.of(found.tendencies, notation.name)] if found.tendencies.notes else []
-        weeks = [WeeksAnswer.of(changes.faces)] if changes.faces.rows else []
-        schools = [
-            WordsAnswer(key=f"school-{place}", question=question, answer=words, words="")
-            for place, (question, words) in enumerate(changes.schools)
+        weeks = [WeeksAnswer.of(changes.registers)] if changes.registers.rows else []
+        approaches = [
+            WordsAnswer(key=f"approach-{place}", question=question, answer=words, words="")
+            for place, (question, words) in enumerate(changes.approaches)
         ]
-        answers = [*days[:1], *notes, *days[1:], *minutes, *weeks, *schools]
+        answers = [*days[:1], *notes, *days[1:], *minutes, *weeks, *approaches]
         return cls(
             answers=sorted(answers, key=lambda one: (not one.told, one.no_change)),
             marks=[MarkedOut.model_validate(mark) for mark in changes.marks],

@@ -1,4 +1,5 @@
-"""What the API says of the coach: what a player says of themselves, schools, programmes, dates."""
+"""What the API says of the coach: what a player says of themselves, approaches, programmes,
+dates."""
 
 from datetime import date, time
 from enum import StrEnum
@@ -8,10 +9,10 @@ from pydantic import BaseModel, Field
 
 from orexis.core.coach import finding
 from orexis.core.coach.about import LONGEST_MIN, SHORTEST_MIN, About, Experience, Wish
+from orexis.core.coach.approaches import Option, Question
 from orexis.core.coach.following import Following, Place
-from orexis.core.coach.known import Event, EventKind, Known
+from orexis.core.coach.known import Event, EventKind, PlayerFacts
 from orexis.core.coach.programmes import Programme
-from orexis.core.coach.schools import Option, Question
 from orexis.core.coach.trial import Outcome, Trial
 from orexis.core.session.plan import SessionKind
 from orexis.server.schemas.base import Body, Flag, Read, Text, Whole
@@ -87,7 +88,7 @@ class AboutOut(BaseModel):
     finding: FindingOut
 
     @classmethod
-    def of(cls, known: Known, said: bool) -> "AboutOut":
+    def of(cls, known: PlayerFacts, said: bool) -> "AboutOut":
         """What was said, as the API gives it."""
         about = known.about
         return cls(
@@ -114,7 +115,7 @@ class AboutOut(BaseModel):
 
 
 class OptionOut(Read):
-    """One answer to a question of the schools."""
+    """One answer to a question of the approaches."""
 
     key: str
     label: str
@@ -134,9 +135,9 @@ class TrialOut(BaseModel):
     better: str
 
 
-class SchoolOut(BaseModel):
-    """A question of the schools, its answers, the one that is chosen, whether a measure can decide
-    it, and what is measured."""
+class ApproachOut(BaseModel):
+    """A question of the approaches, its answers, the one that is chosen, whether a measure can
+    decide it, and what is measured."""
 
     key: str
     words: str
@@ -153,7 +154,7 @@ class SchoolOut(BaseModel):
         trial: Trial | None,
         outcome: Outcome | None,
         today: date,
-    ) -> "SchoolOut":
+    ) -> "ApproachOut":
         """A question as the API gives it."""
         told = None
         if trial is not None and outcome is not None:

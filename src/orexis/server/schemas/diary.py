@@ -9,19 +9,19 @@ from orexis.server.schemas.base import Read
 from orexis.server.schemas.report import WordsBackOut
 from orexis.server.schemas.sessions import SessionLine
 from orexis.store.kept import Kind
-from orexis.store.models import Pin, Recording, Take
+from orexis.store.models import Bookmark, Recording, Take
 
 
 class DiaryDayOut(Read):
     """See `core.progress.diary.DiaryDay`."""
 
     on: date
-    tries: int
+    attempts: int
     passed: int
     playing_s: float
     sessions: int
     typed_min: float
-    pins: int
+    bookmarks: int
     hurt: bool
     event: str
 
@@ -47,9 +47,9 @@ class DiaryMonthOut(BaseModel):
         )
 
 
-class PinnedOut(BaseModel):
-    """A spot that was pinned: in which take or recording, where, why and by whom, and whether the
-    player has been back."""
+class BookmarkedOut(BaseModel):
+    """A spot that was bookmarked: in which take or recording, where, why and by whom, and whether
+    the player has been back."""
 
     id: int
     kind: Kind
@@ -61,17 +61,17 @@ class PinnedOut(BaseModel):
     gone_back: bool
 
     @classmethod
-    def of(cls, pin: Pin, kept: Take | Recording) -> "PinnedOut":
-        """A pin as the API gives it."""
+    def of(cls, bookmark: Bookmark, kept: Take | Recording) -> "BookmarkedOut":
+        """A bookmark as the API gives it."""
         return cls(
-            id=pin.id,
+            id=bookmark.id,
             kind=Kind.of(kept),
             kept_id=kept.id,
             started_at=kept.started_at,
-            at_s=pin.at_s,
-            words=pin.words,
-            said_by=pin.said_by,
-            gone_back=pin.gone_back,
+            at_s=bookmark.at_s,
+            words=bookmark.words,
+            said_by=bookmark.said_by,
+            gone_back=bookmark.gone_back,
         )
 
 
@@ -84,7 +84,7 @@ class TypedOut(Read):
 
 
 class FreePlayedOut(Read):
-    """See `practice.diary.FreePlayedThen`."""
+    """See `practice.diary.PastFreePlaying`."""
 
     started_at: datetime
     words: str
@@ -101,7 +101,7 @@ class DiaryPageOut(BaseModel):
     free: list[FreePlayedOut]
     typed: list[TypedOut]
     said: list[WordsBackOut]
-    pins: list[PinnedOut]
+    bookmarks: list[BookmarkedOut]
 
     @classmethod
     def of(cls, page: DiaryPage) -> "DiaryPageOut":
@@ -115,5 +115,5 @@ class DiaryPageOut(BaseModel):
             free=[FreePlayedOut.model_validate(free_played_then) for free_played_then in page.free],
             typed=[TypedOut.model_validate(entry) for entry in page.typed],
             said=[WordsBackOut.model_validate(words_back) for words_back in page.said],
-            pins=[PinnedOut.of(pin, kept) for pin, kept in page.pins],
+            bookmarks=[BookmarkedOut.of(bookmark, kept) for bookmark, kept in page.bookmarks],
         )

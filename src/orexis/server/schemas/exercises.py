@@ -57,7 +57,7 @@ class SheetNoteOut(BaseModel):
 
 class SheetOut(BaseModel):
     """An exercise on a horn: its notes, what their sound is drawn against (highest first) and how
-    far off centre the gate lets them be, and the music (none where it is one note)."""
+    far off centre the standard lets them be, and the music (none where it is one note)."""
 
     title: str
     setting: str

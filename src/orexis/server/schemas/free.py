@@ -15,10 +15,10 @@ from orexis.core.horn.ways import Way
 from orexis.core.horn.words import tuned_words
 from orexis.core.judging.aims import limit_at
 from orexis.core.judging.free_words import sitting_words, usual_words
-from orexis.core.judging.gate import GateLevel
+from orexis.core.judging.standard import Standard
 from orexis.core.listening.habits import NoteHabit
 from orexis.core.listening.now import NoteNow
-from orexis.practice.free import FreeOver
+from orexis.practice.free import FreeOutcome
 from orexis.practice.unclaimed import Unclaimed
 from orexis.server.schemas.base import Body, Whole
 from orexis.server.schemas.exercises import BandOut
@@ -34,7 +34,7 @@ class ChartOut(BaseModel):
     limit_cents: float
 
     @classmethod
-    def of(cls, writer: Writer, level: GateLevel) -> "ChartOut":
+    def of(cls, writer: Writer, level: Standard) -> "ChartOut":
         """The chart of a horn, for a player who is judged at a level."""
         bands = [
             BandOut(name=writer.name(midi), pitch_cents=100.0 * midi, asked=False)
@@ -43,7 +43,7 @@ class ChartOut(BaseModel):
         return cls(bands=bands, limit_cents=limit_at(Aim.CENTRE, level))
 
     @classmethod
-    def of_all(cls, level: GateLevel) -> "ChartOut":
+    def of_all(cls, level: Standard) -> "ChartOut":
         """The chart of every note that brass plays, named as they sound."""
         bands = [
             BandOut(name=CONCERT.name(midi), pitch_cents=100.0 * midi, asked=False)
@@ -126,7 +126,7 @@ class NoteHabitOut(BaseModel):
     usual: str
 
 
-class FreeOverOut(BaseModel):
+class FreeOutcomeOut(BaseModel):
     """What came of it: the recording that is kept (null where no note was heard), what was played
     in sentences, and each note."""
 
@@ -135,7 +135,7 @@ class FreeOverOut(BaseModel):
     notes: list[NoteHabitOut]
 
     @classmethod
-    def of(cls, over: FreeOver, notation: Notation) -> "FreeOverOut":
+    def of(cls, over: FreeOutcome, notation: Notation) -> "FreeOutcomeOut":
         """The end for a player who names notes in `notation`."""
         return cls(
             recording_id=over.recording_id,

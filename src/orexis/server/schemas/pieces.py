@@ -59,8 +59,8 @@ class PieceOut(BaseModel):
         )
 
 
-class HeardInOut(Read):
-    """See `practice.pieces.HeardIn`."""
+class PieceRecordingOut(Read):
+    """See `practice.pieces.PieceRecording`."""
 
     recording_id: str
     started_at: AwareDatetime
@@ -73,7 +73,7 @@ class PieceOverOut(PieceOut):
     """A piece over all the times it was played; `on_the_stand` is how many of them were attempts at
     it as an exercise."""
 
-    recordings: list[HeardInOut]
+    recordings: list[PieceRecordingOut]
     on_the_stand: int
 
     @classmethod
@@ -81,6 +81,8 @@ class PieceOverOut(PieceOut):
         """All the times of a piece of a name as the API gives them."""
         return cls(
             **PieceOut.of(found.piece, name).model_dump(),
-            recordings=[HeardInOut.model_validate(recording) for recording in found.recordings],
+            recordings=[
+                PieceRecordingOut.model_validate(recording) for recording in found.recordings
+            ],
             on_the_stand=found.on_the_stand,
         )

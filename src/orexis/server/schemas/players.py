@@ -9,7 +9,7 @@ from orexis.core.horn.instruments import Instrument
 from orexis.core.horn.naming import Naming, NoteNames, Octaves
 from orexis.core.horn.notation import Clef, NoteView
 from orexis.core.horn.pitch import A4_HIGHEST_HZ, A4_HZ, A4_LOWEST_HZ
-from orexis.core.judging.gate import GateLevel
+from orexis.core.judging.standard import Standard
 from orexis.practice.leaving import back_until
 from orexis.server.schemas.base import Body, Number, Text
 from orexis.store.models import Player
@@ -43,7 +43,7 @@ class PlayerIn(Body):
     view: NoteView = NoteView.WRITTEN
     clef: Clef = Clef.TREBLE
     a4_hz: Annotated[Number, Field(ge=A4_LOWEST_HZ, le=A4_HIGHEST_HZ)] = A4_HZ
-    gate_level: GateLevel = GateLevel.NORMAL
+    standard: Standard = Standard.NORMAL
     note_names: NoteNames = NoteNames.ENGLISH
     octaves: Octaves = Octaves.NUMBERS
 
@@ -55,7 +55,7 @@ class PlayerIn(Body):
             self.view,
             self.clef,
             self.a4_hz,
-            self.gate_level,
+            self.standard,
             Naming(self.note_names, self.octaves),
         )
 
@@ -70,7 +70,7 @@ class PlayerOut(BaseModel):
     view: NoteView
     clef: Clef
     a4_hz: float
-    gate_level: GateLevel
+    standard: Standard
     note_names: NoteNames
     octaves: Octaves
     instrument_name: str
@@ -88,22 +88,22 @@ class PlayerOut(BaseModel):
             view=NoteView(player.view),
             clef=Clef(player.clef),
             a4_hz=player.a4_hz,
-            gate_level=GateLevel(player.gate_level),
+            standard=Standard(player.standard),
             note_names=NoteNames(player.note_names),
             octaves=Octaves(player.octaves),
             instrument_name=instrument.name,
             start_midi=instrument.start_midi,
             words=(
                 f"{player.view}, {player.clef} clef, A4 {player.a4_hz:g} Hz, "
-                f"standard {player.gate_level}"
+                f"standard {player.standard}"
             ),
         )
 
 
-class GateIn(Body):
-    """How hard the gate is to be for a player."""
+class StandardIn(Body):
+    """The standard a player is to be held to."""
 
-    gate_level: GateLevel
+    standard: Standard
 
 
 class HoldingOut(BaseModel):

@@ -7,7 +7,7 @@ from pydantic import BaseModel
 from orexis.core.coach.standing import Standing
 from orexis.core.horn.notation import Notation
 from orexis.core.progress.one_note import NEAR_CENTS, Time
-from orexis.core.progress.ranges import PlayerRange, RangeNote, Told
+from orexis.core.progress.ranges import PlayerRange, RangeHistory, RangeNote
 from orexis.core.progress.reach import Part, Row
 from orexis.core.progress.words import course_words, days_words
 from orexis.practice.progress import NotePage
@@ -80,15 +80,15 @@ class RowOut(BaseModel):
         )
 
 
-class ToldOut(BaseModel):
-    """How far a player comes on something: see `core.progress.ranges.Told`."""
+class RangeHistoryOut(BaseModel):
+    """How far a player comes on something: see `core.progress.ranges.RangeHistory`."""
 
     headline: str
     words: str
     rows: list[RowOut]
 
     @classmethod
-    def of(cls, told: Told) -> "ToldOut":
+    def of(cls, told: RangeHistory) -> "RangeHistoryOut":
         """What is told as the API gives it."""
         return cls(
             headline=told.answer.headline,
@@ -101,16 +101,16 @@ class RangeOut(BaseModel):
     """How far a player comes."""
 
     notes: list[RangeNoteOut]
-    horn: ToldOut
-    buzz: ToldOut
+    horn: RangeHistoryOut
+    buzz: RangeHistoryOut
 
     @classmethod
     def of(cls, found: PlayerRange, notation: Notation) -> "RangeOut":
         """A range as the API gives it."""
         return cls(
             notes=[RangeNoteOut.of(note, notation) for note in found.notes],
-            horn=ToldOut.of(found.horn),
-            buzz=ToldOut.of(found.buzz),
+            horn=RangeHistoryOut.of(found.horn),
+            buzz=RangeHistoryOut.of(found.buzz),
         )
 
 

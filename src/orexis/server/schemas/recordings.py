@@ -12,7 +12,7 @@ from orexis.core.listening.notes.pauses import pauses_s
 from orexis.practice.recordings import RecordingPage
 from orexis.server.schemas.base import Body, Read, Text
 from orexis.server.schemas.exercises import BandOut
-from orexis.server.schemas.takes import MarkOut, OtherTake, PinOut, RibbonFrames
+from orexis.server.schemas.takes import BookmarkOut, MarkOut, OtherTake, RibbonFrames
 from orexis.store.models import Recording
 from orexis.store.recordings import LONGEST_WANTED
 
@@ -93,7 +93,7 @@ class RecordingDetail(RecordingOut):
     slots: list[BandOut]
     frames: RibbonFrames
     marks: list[MarkOut]
-    pins: list[PinOut]
+    bookmarks: list[BookmarkOut]
     notes: list[HeardNoteOut]
     pauses: list[PauseOut]
     pauses_words: str
@@ -115,7 +115,7 @@ class RecordingDetail(RecordingOut):
             ],
             frames=RibbonFrames.of(page.ribbon),
             marks=[MarkOut.of(mark) for mark in page.marks],
-            pins=[PinOut.model_validate(pin) for pin in page.pins],
+            bookmarks=[BookmarkOut.model_validate(bookmark) for bookmark in page.bookmarks],
             notes=[
                 HeardNoteOut(
                     at_s=round(note.start_s, 2),
@@ -148,7 +148,7 @@ class RecordingDetail(RecordingOut):
         )
 
 
-class WantedIn(Body):
+class WantedNotesIn(Body):
     """What the player meant to play: names of notes, as they read them."""
 
     wanted: Annotated[Text, Field(max_length=LONGEST_WANTED)]

@@ -6,15 +6,15 @@ from typing import Annotated, Literal
 from pydantic import AwareDatetime, BaseModel, Field
 
 from orexis.practice.report import LONGEST_WORDS, Report
-from orexis.practice.words_back import Marked, Said
-from orexis.server.schemas.base import Body, Number, Read, Text
+from orexis.practice.words_back import Marked, ReportRemarks
+from orexis.server.schemas.base import Body, Number, Read, Text, once_called
 from orexis.server.schemas.changes import ChangesOut
 from orexis.server.schemas.progress import RangeOut
 from orexis.server.schemas.takes import TakeDetail
+from orexis.store.bookmarks import LONGEST_WORDS as LONGEST_BOOKMARK
+from orexis.store.bookmarks import MOST_BOOKMARKS
 from orexis.store.guests import report_in
 from orexis.store.models import Guest
-from orexis.store.pins import LONGEST_WORDS as LONGEST_PIN
-from orexis.store.pins import MOST_PINS
 from orexis.store.players import instrument_of, notation_of
 
 LONGEST_SAID_BY = 60
@@ -31,11 +31,11 @@ class ReportIn(Body):
 
 class WordsRoom(BaseModel):
     """How many letters there is room for in what is said of a report: who says it, their words,
-    and those of each pin."""
+    and those of each bookmark."""
 
     said_by: int = LONGEST_SAID_BY
     words: int = LONGEST_WORDS
-    pin: int = LONGEST_PIN
+    bookmark: int = Field(LONGEST_BOOKMARK, validation_alias=once_called("bookmark", "pin"))
 
 
 class ReportOut(BaseModel):
@@ -108,7 +108,7 @@ class MarkIn(Body):
 
     take_id: Annotated[Text, Field(max_length=64)]
     at_s: Annotated[Number, Field(ge=0)]
-    words: Annotated[Text, Field(max_length=LONGEST_PIN)]
+    words: Annotated[Text, Field(max_length=LONGEST_BOOKMARK)]
 
 
 class WordsIn(Body):
@@ -117,12 +117,12 @@ class WordsIn(Body):
     document: Annotated[Literal["orexis.words/1"], Field(alias="schema")]
     said_by: Annotated[Text, Field(min_length=1, max_length=LONGEST_SAID_BY)]
     words: Annotated[Text, Field(max_length=LONGEST_WORDS)]
-    marks: Annotated[list[MarkIn], Field(max_length=MOST_PINS)]
+    marks: Annotated[list[MarkIn], Field(max_length=MOST_BOOKMARKS)]
 
     @property
-    def said(self) -> Said:
+    def said(self) -> ReportRemarks:
         """The same as values."""
-        return Said(
+        return ReportRemarks(
             self.said_by,
             self.words,
             tuple(Marked(mark.take_id, mark.at_s, mark.words) for mark in self.marks),

@@ -15,10 +15,10 @@ from orexis.core.session.building import Setting
 from orexis.core.session.metronome import Beat
 from orexis.core.session.plan import SessionKind
 from orexis.core.session.questions import question_of
-from orexis.core.session.state import Phase, State, beats_in
-from orexis.core.session.telling import told, unheard_words, went_words
+from orexis.core.session.state import Phase, SessionState, beats_in
+from orexis.core.session.telling import exercise_result_words, told, unheard_words
 from orexis.practice.plans import OfferedSession
-from orexis.practice.summary import Summary, ToldSession
+from orexis.practice.summary import ListedSession, Summary
 from orexis.server.schemas.base import Body, Read, Text
 from orexis.store.models import PracticeSession
 
@@ -30,7 +30,7 @@ Values = Annotated[dict[_Key, _Value], Field(max_length=_MOST_VALUES)]
 
 
 class ExerciseIn(Body):
-    """An exercise of a session: a family, what is set of it, and how its tries follow each
+    """An exercise of a session: a family, what is set of it, and how its attempts follow each
     other."""
 
     family: _Key
@@ -74,7 +74,7 @@ class BlockLine(BaseModel):
     present one."""
 
     title: str
-    went: str
+    result: str
     now: bool
 
 
@@ -170,7 +170,7 @@ class SessionPart(BaseModel):
     ended: str | None
 
     @classmethod
-    def of(cls, state: State, sample: int, hear_hz: float | None) -> "SessionPart":
+    def of(cls, state: SessionState, sample: int, hear_hz: float | None) -> "SessionPart":
         """Where a session is at a sample."""
         said = told(state, sample)
         question = question_of(state)
@@ -214,13 +214,13 @@ class BreathStep(Read):
     inward: bool
 
 
-def _lines(state: State) -> list[BlockLine]:
+def _lines(state: SessionState) -> list[BlockLine]:
     """Every exercise of the session in order; those that are over say how they went."""
-    went = [went_words(block.went) for block in state.closed]
+    results = [exercise_result_words(block.result) for block in state.closed]
     return [
         BlockLine(
             title=block.title,
-            went=went[place] if place < len(went) else "",
+            result=results[place] if place < len(results) else "",
             now=place == state.block and state.ended is None,
         )
         for place, block in enumerate(state.blocks)
@@ -325,19 +325,19 @@ class SessionLine(BaseModel):
     title: str
     started_at: datetime
     ended: str
-    went: list[str]
+    results: list[str]
     note: str
     has_memo: bool
 
     @classmethod
-    def of(cls, told: ToldSession) -> "SessionLine":
+    def of(cls, told: ListedSession) -> "SessionLine":
         """A session as the API gives it."""
         return cls(
             id=told.kept.id,
             title=told.kept.title,
             started_at=told.kept.started_at,
             ended=told.kept.ended or "",
-            went=list(told.went),
+            results=list(told.results),
             note=told.kept.note,
             has_memo=told.has_memo,
         )

@@ -122,7 +122,7 @@ class BetweenOut(Shape):
     climb: GlidePlanOut | None
 
 
-class AlsoOut(Shape):
+class NoteUsesOut(Shape):
     """What else a note is good for: lip trills upward, and the same pitch on two lengths."""
 
     trills: list[str]
@@ -131,7 +131,7 @@ class AlsoOut(Shape):
     @classmethod
     def of(
         cls, trills: Iterable[LipTrill], pairs: Iterable[SamePitch], notation: Notation
-    ) -> "AlsoOut":
+    ) -> "NoteUsesOut":
         """The trills and pairs of a sounding note."""
         return cls(
             trills=[words.trill_words(trill, notation) for trill in trills],

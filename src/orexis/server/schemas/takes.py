@@ -11,16 +11,16 @@ from orexis.core.judging import words
 from orexis.core.judging.aim_words import WORDS, limit_words, number_words
 from orexis.core.judging.attempts import AimResult, StepOutcome, Verdict, foremost, outcomes
 from orexis.core.judging.ear import Rated, Rating
-from orexis.core.judging.gate import GateLevel
 from orexis.core.judging.marks import Mark
 from orexis.core.judging.ribbon import Ribbon
+from orexis.core.judging.standard import Standard
 from orexis.core.listening.tracking.frames import HOP_S
 from orexis.core.session.timing import Timing, timing_words
 from orexis.formats.analysis import rounded
-from orexis.practice.takes import JudgedTake, TakePage, ToldTake, ToldTone
-from orexis.server.schemas.base import Body, Flag, Number, Numbers, Read, Text
+from orexis.practice.takes import JudgedTake, ListedTake, TakePage, TakeTone
+from orexis.server.schemas.base import Body, Flag, Number, Numbers, Read, Text, once_called
 from orexis.server.schemas.exercises import SheetOut
-from orexis.store.pins import LONGEST_WORDS
+from orexis.store.bookmarks import LONGEST_WORDS
 
 
 class RuleOut(BaseModel):
@@ -75,8 +75,8 @@ class StepOut(BaseModel):
 
 
 class VerdictOut(BaseModel):
-    """What counts of a take: `passed` is the gate's verdict, or the player's own where it was
-    `overruled`; the rules are the gate's."""
+    """What counts of a take: `passed` is Orexis's verdict, or the player's own where it was
+    `overruled`; the rules are those Orexis judged."""
 
     passed: bool
     overruled: bool
@@ -87,7 +87,7 @@ class VerdictOut(BaseModel):
     steps: list[StepOut]
 
     @classmethod
-    def of(cls, told: ToldTake) -> "VerdictOut":
+    def of(cls, told: ListedTake) -> "VerdictOut":
         """A take's verdict as the API gives it."""
         return cls(
             passed=told.take.passed,
@@ -125,7 +125,7 @@ class MarkOut(BaseModel):
         )
 
 
-class PinOut(Read):
+class BookmarkOut(Read):
     """A spot to come back to, and why; who said it ("" for the player), and whether they have been
     back."""
 
@@ -136,15 +136,15 @@ class PinOut(Read):
     gone_back: bool
 
 
-class PinIn(Body):
-    """A new pin."""
+class BookmarkIn(Body):
+    """A new bookmark."""
 
     at_s: Annotated[Number, Field(ge=0)]
     words: Annotated[Text, Field(max_length=LONGEST_WORDS)] = ""
 
 
 class GoneBackIn(Body):
-    """Whether a player has been back to a pin."""
+    """Whether a player has been back to a bookmark."""
 
     gone_back: Flag
 
@@ -157,7 +157,7 @@ class OtherTake(BaseModel):
 
 
 class RatingOut(BaseModel):
-    """What the player's ear said of a take, and whether the gate said the same."""
+    """What the player's ear said of a take, and whether the meter said the same."""
 
     rating: Rating
     word: str
@@ -188,7 +188,7 @@ class TakeOut(BaseModel):
     exercise: str
     setting: str
     span: list[str]
-    gate_level: GateLevel
+    standard: Standard = Field(validation_alias=once_called("standard", "gate_level"))
     duration_s: float
     sounds_from_s: float
     first_frame: int
@@ -196,10 +196,10 @@ class TakeOut(BaseModel):
     rating: RatingOut | None
 
     @classmethod
-    def of(cls, told: ToldTake) -> "TakeOut":
+    def of(cls, told: ListedTake) -> "TakeOut":
         """The take as the API gives it, in its player's notation."""
         take, task = told.take, told.task
-        setting = [task.title, task.setting, f"standard {take.gate_level}"]
+        setting = [task.title, task.setting, f"standard {take.standard}"]
         return cls(
             id=take.id,
             session_id=take.session_id,
@@ -211,7 +211,7 @@ class TakeOut(BaseModel):
             exercise=task.title,
             setting=", ".join(part for part in setting if part),
             span=[told.notation.name(midi) for midi in told.span_midi],
-            gate_level=GateLevel(take.gate_level),
+            standard=Standard(take.standard),
             duration_s=round(take.duration_s, 2),
             sounds_from_s=round(told.sounds_from_s, 2),
             first_frame=take.first_frame,
@@ -229,7 +229,7 @@ class ToneOut(BaseModel):
     sentence: str
 
     @classmethod
-    def of(cls, tone: ToldTone) -> "ToneOut":
+    def of(cls, tone: TakeTone) -> "ToneOut":
         """A take's tone as the API gives it."""
         return cls(word=tone.word and tone.word.value, match=tone.match, sentence=tone.sentence)
 
@@ -298,7 +298,7 @@ class TakeDetail(JudgedTakeOut):
     frames: RibbonFrames
     notes: list[MeasuredNoteOut]
     rating_words: list[str]
-    pins: list[PinOut]
+    bookmarks: list[BookmarkOut] = Field(validation_alias=once_called("bookmarks", "pins"))
     has_sound: bool
     others: list[OtherTake]
 
@@ -329,7 +329,7 @@ class TakeDetail(JudgedTakeOut):
                 for note in page.notes
             ],
             rating_words=[rating.word for rating in Rating],
-            pins=[PinOut.model_validate(pin) for pin in page.pins],
+            bookmarks=[BookmarkOut.model_validate(bookmark) for bookmark in page.bookmarks],
             has_sound=page.has_sound,
             others=[OtherTake(id=other.id, which=which) for which, other in page.others],
         )
@@ -348,7 +348,7 @@ class RatingIn(Body):
 
 
 class EarOut(Read):
-    """How often the player's ear and the gate agree, in numbers and in a sentence."""
+    """How often the player's ear and the meter agree, in numbers and in a sentence."""
 
     rated: int
     agreed: int

@@ -8,7 +8,7 @@ from pydantic import BaseModel, Field
 
 from orexis.core.coach.about import LONGEST_MIN, SHORTEST_MIN, Lips
 from orexis.core.coach.day import TITLE, DayBlock, DayPlan, span_words
-from orexis.core.coach.known import Known
+from orexis.core.coach.known import PlayerFacts
 from orexis.core.coach.load import load_words
 from orexis.core.coach.week import DayKind, days_about, kind_of_plan
 from orexis.core.exercises.family import Group
@@ -36,7 +36,7 @@ class DayBlockOut(BaseModel):
     exercise: ExerciseOut
 
     @classmethod
-    def of(cls, block: DayBlock, known: Known) -> "DayBlockOut":
+    def of(cls, block: DayBlock, known: PlayerFacts) -> "DayBlockOut":
         """A block as the API gives it."""
         return cls(
             kind=block.kind,
@@ -92,7 +92,7 @@ class TodayOut(BaseModel):
     days: list[WeekDayOut]
 
     @classmethod
-    def of(cls, plan: DayPlan, known: Known, said: bool) -> "TodayOut":
+    def of(cls, plan: DayPlan, known: PlayerFacts, said: bool) -> "TodayOut":
         """The day as the API gives it."""
         return cls(
             title=TITLE,
@@ -120,7 +120,7 @@ class TodayOut(BaseModel):
         )
 
 
-class AskedIn(Body):
+class PlanRequestIn(Body):
     """What the plan of the day is asked for."""
 
     minutes: Annotated[Whole, Field(ge=SHORTEST_MIN, le=LONGEST_MIN)]

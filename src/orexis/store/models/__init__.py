@@ -3,15 +3,15 @@
 from orexis.store.models.base import Base, UtcDateTime
 from orexis.store.models.carried import Guest, GuestSound, WordsBack
 from orexis.store.models.coaching import (
+    ApproachTrial,
     ComingDate,
     DayPlanRow,
     FollowedProgramme,
     PathMove,
-    SchoolTrial,
 )
 from orexis.store.models.devices import PairedDevice
 from orexis.store.models.players import HornSetup, OwnExercise, Player, PlayerAbout
-from orexis.store.models.recordings import PieceStretch, Pin, Recording, RecordingContent
+from orexis.store.models.recordings import Bookmark, PieceStretch, Recording, RecordingContent
 from orexis.store.models.sessions import (
     Hurt,
     PracticeSession,
@@ -30,7 +30,9 @@ from orexis.store.models.takes import (
 )
 
 __all__ = [
+    "ApproachTrial",
     "Base",
+    "Bookmark",
     "ComingDate",
     "DayPlanRow",
     "FollowedProgramme",
@@ -43,13 +45,11 @@ __all__ = [
     "PairedDevice",
     "PathMove",
     "PieceStretch",
-    "Pin",
     "Player",
     "PlayerAbout",
     "PracticeSession",
     "Recording",
     "RecordingContent",
-    "SchoolTrial",
     "SessionEntry",
     "SessionMemo",
     "SittingEntry",

@@ -9,8 +9,8 @@ from orexis.store.models.base import Base, UtcDateTime, summed
 
 
 class WordsBack(Base, kw_only=True):
-    """What a teacher said of a report, beside the spots they pinned; the key is made of what they
-    said, so that the same words come back once."""
+    """What a teacher said of a report, beside the spots they bookmarked; the key is made of what
+    they said, so that the same words come back once."""
 
     __tablename__ = "words_back"
 

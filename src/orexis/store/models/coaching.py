@@ -9,11 +9,11 @@ from sqlalchemy.orm import Mapped, mapped_column
 from orexis.store.models.base import Base
 
 
-class SchoolTrial(Base, kw_only=True):
-    """Two answers to a question of the schools that are measured against each other."""
+class ApproachTrial(Base, kw_only=True):
+    """Two answers to a question of the approaches that are measured against each other."""
 
-    __tablename__ = "school_trials"
-    __table_args__ = (Index("school_trials_by_player", "player_id"),)
+    __tablename__ = "approach_trials"
+    __table_args__ = (Index("approach_trials_by_player", "player_id"),)
 
     id: Mapped[int] = mapped_column(primary_key=True, init=False)
     player_id: Mapped[int] = mapped_column(ForeignKey("players.id"))

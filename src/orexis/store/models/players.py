@@ -20,7 +20,7 @@ class Player(Base, kw_only=True):
     view: Mapped[str]
     clef: Mapped[str]
     a4_hz: Mapped[float]
-    gate_level: Mapped[str]
+    standard: Mapped[str]
     created_at: Mapped[datetime] = mapped_column(UtcDateTime)
     note_names: Mapped[str] = mapped_column(server_default="english", default="english")
     octaves: Mapped[str] = mapped_column(server_default="numbers", default="numbers")
@@ -49,7 +49,7 @@ class HornSetup(Base, kw_only=True):
 
 class PlayerAbout(Base, kw_only=True):
     """What a player has said of themselves to the coach (`core.coach.about`), on which horn they
-    said how far they reach, and the schools they have chosen: options by question. None is kept
+    said how far they reach, and the approaches they have chosen: options by question. None is kept
     before they have said anything."""
 
     __tablename__ = "player_abouts"
@@ -66,7 +66,7 @@ class PlayerAbout(Base, kw_only=True):
     quiet_from: Mapped[time | None]
     quiet_until: Mapped[time | None]
     range_on: Mapped[str] = mapped_column(server_default="", default="")
-    schools: Mapped[dict[str, str]] = mapped_column(JSON, default_factory=dict)
+    approaches: Mapped[dict[str, str]] = mapped_column(JSON, default_factory=dict)
 
 
 class OwnExercise(Base, kw_only=True):

@@ -65,11 +65,11 @@ class PieceStretch(Base, kw_only=True):
     end_s: Mapped[float | None] = mapped_column(default=None)
 
 
-class Pin(Base, kw_only=True):
+class Bookmark(Base, kw_only=True):
     """A spot in a take or in a recording to come back to, and why; `said_by` is who put it there,
     "" for the player, and `gone_back_at` when the player has been back."""
 
-    __tablename__ = "pins"
+    __tablename__ = "bookmarks"
 
     id: Mapped[int] = mapped_column(primary_key=True, init=False)
     take_id: Mapped[str | None] = mapped_column(ForeignKey("takes.id", ondelete="CASCADE"))

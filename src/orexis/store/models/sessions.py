@@ -14,8 +14,8 @@ class PracticeSession(Base, kw_only=True):
     """A session: its plan (`formats.session`) and what it was set to, so that it is taken up, and
     judged, as it began. `kind` is a `SessionKind`. `setup` holds the horn's setup, A4 and the delay
     of the sound's round trip in seconds (`None`: not measured). `ended` says how it ended, `None`
-    while it goes on, and `went` how each of its exercises did so far (`None` where it was not kept
-    yet); `note` is what the player wrote to themselves."""
+    while it goes on, and `results` how each of its exercises went so far (`None` where that was not
+    kept yet); `note` is what the player wrote to themselves."""
 
     __tablename__ = "sessions"
     __table_args__ = (Index("sessions_by_player_and_time", "player_id", "started_at"),)
@@ -28,7 +28,7 @@ class PracticeSession(Base, kw_only=True):
     source: Mapped[str]
     sample_rate: Mapped[int]
     instrument_key: Mapped[str]
-    gate_level: Mapped[str]
+    standard: Mapped[str]
     plan: Mapped[dict[str, Any]] = mapped_column(JSON)
     setup: Mapped[dict[str, Any]] = mapped_column(JSON)
     latency_s: Mapped[float | None]
@@ -36,7 +36,9 @@ class PracticeSession(Base, kw_only=True):
     heard_until: Mapped[int] = mapped_column(default=0)
     ended: Mapped[str | None] = mapped_column(default=None)
     ended_at: Mapped[datetime | None] = mapped_column(UtcDateTime, default=None)
-    went: Mapped[list[dict[str, Any]] | None] = mapped_column(JSON(none_as_null=True), default=None)
+    results: Mapped[list[dict[str, Any]] | None] = mapped_column(
+        JSON(none_as_null=True), default=None
+    )
     note: Mapped[str] = mapped_column(default="")
 
     player: Mapped[Player] = relationship(init=False)

@@ -26,7 +26,7 @@ class Take(Base, kw_only=True):
 
     `session_id` and `first_frame` say which stretch of which session it is, so that a session
     taken up again after a crash cannot store it twice. `task` and `verdict` are as they were then
-    (`formats.task`), so that it is shown and judged as it was. `gate_passed` is the gate's verdict
+    (`formats.task`), so that it is shown and judged as it was. `judged_passed` is Orexis's verdict
     and `passed` what counts: the player's own where they overruled it. `place` says where in its
     session it was played, and `timing` how its onsets lay against the metronome; of its duration it
     sounded for `sounded_s`, the time of playing. `has_sounds`, `has_frames` and `has_events` say
@@ -52,11 +52,11 @@ class Take(Base, kw_only=True):
     instrument_key: Mapped[str]
     exercise_key: Mapped[str]
     a4_hz: Mapped[float]
-    gate_level: Mapped[str]
+    standard: Mapped[str]
     sample_rate: Mapped[int]
     duration_s: Mapped[float]
     sounded_s: Mapped[float] = mapped_column(server_default="0")
-    gate_passed: Mapped[bool] = mapped_column("passed")
+    judged_passed: Mapped[bool] = mapped_column("passed")
     task_key: Mapped[str] = mapped_column(server_default="")
     verdict: Mapped[dict[str, Any]] = mapped_column(JSON, server_default="{}")
     place: Mapped[str] = mapped_column(server_default="", default="")
@@ -83,13 +83,13 @@ class Take(Base, kw_only=True):
 
     @hybrid_property
     def passed(self) -> bool:
-        """Whether it passed: what the player says, else the gate."""
-        return self.gate_passed if self.overruled_passed is None else self.overruled_passed
+        """Whether it passed: what the player says, else Orexis."""
+        return self.judged_passed if self.overruled_passed is None else self.overruled_passed
 
     @passed.inplace.expression
     @classmethod
     def _passed_in_sql(cls) -> ColumnElement[bool]:
-        return func.coalesce(cls.overruled_passed, cls.gate_passed)
+        return func.coalesce(cls.overruled_passed, cls.judged_passed)
 
 
 class TakeNote(Base, kw_only=True):

@@ -28,7 +28,7 @@ _CLEAR_DB = 26.0
 
 
 @dataclass(frozen=True, slots=True)
-class Wanted:
+class WantedNote:
     """A note asked for: its pitch (MIDI, fractions for a target off equal temperament) and, if
     it has one, the time of its beat."""
 
@@ -45,7 +45,7 @@ class LeftOver(StrEnum):
 
 
 @dataclass(frozen=True, slots=True)
-class Spoken:
+class MatchedNote:
     """A wanted note's answer: the heard note's number and how far off it was, in cents."""
 
     note: int
@@ -76,7 +76,7 @@ class PatternMatch:
     speed, 0 for perfectly even.
     """
 
-    spoken: tuple[Spoken | None, ...]
+    spoken: tuple[MatchedNote | None, ...]
     left_over: tuple[tuple[int, LeftOver], ...]
     breaths: int
     level_change_db: float
@@ -104,7 +104,9 @@ class PatternMatch:
         )
 
 
-def match_pattern(wanted: Sequence[Wanted], heard: Events, latency_s: float = 0.0) -> PatternMatch:
+def match_pattern(
+    wanted: Sequence[WantedNote], heard: Events, latency_s: float = 0.0
+) -> PatternMatch:
     """Matches what was heard to what was wanted; `latency_s` is taken off every onset.
 
     Raises `ValueError` when nothing is wanted.
@@ -113,7 +115,7 @@ def match_pattern(wanted: Sequence[Wanted], heard: Events, latency_s: float = 0.
         raise ValueError("A pattern needs at least one note.")
     answers = answers_to(wanted, heard.notes)
     spoken = tuple(
-        None if number is None else Spoken(number, _off_cents(note, heard.notes[number]))
+        None if number is None else MatchedNote(number, _off_cents(note, heard.notes[number]))
         for note, number in zip(wanted, answers, strict=True)
     )
     played = [number for number in answers if number is not None]
@@ -129,11 +131,11 @@ def match_pattern(wanted: Sequence[Wanted], heard: Events, latency_s: float = 0.
     )
 
 
-def _off_cents(wanted: Wanted, note: Note) -> float:
+def _off_cents(wanted: WantedNote, note: Note) -> float:
     return 100 * (note.midi - wanted.midi) + note.measures.centre_cents
 
 
-def answers_to(wanted: Sequence[Wanted], notes: Sequence[Note]) -> list[int | None]:
+def answers_to(wanted: Sequence[WantedNote], notes: Sequence[Note]) -> list[int | None]:
     """The heard note that answers each wanted one, by least cost."""
     wanted_cents = np.array([100 * note.midi for note in wanted], dtype=np.float64)
     heard_cents = np.array([note.pitch_cents for note in notes])
@@ -155,7 +157,7 @@ def pair_costs(off_cents: FloatArray) -> FloatArray:
 
 
 def _left_over(
-    wanted: Sequence[Wanted], answers: Sequence[int | None], heard: Events
+    wanted: Sequence[WantedNote], answers: Sequence[int | None], heard: Events
 ) -> tuple[tuple[int, LeftOver], ...]:
     answering = dict(zip(answers, wanted, strict=True))
     found: list[tuple[int, LeftOver]] = []
@@ -171,7 +173,7 @@ def _left_over(
     return tuple(found)
 
 
-def _is_piece(number: int, heard: Events, answering: dict[int | None, Wanted]) -> bool:
+def _is_piece(number: int, heard: Events, answering: dict[int | None, WantedNote]) -> bool:
     """Whether a left-over note is a piece of an answering neighbour, parted by a short gap."""
     note = heard.notes[number]
     for neighbour, change in ((number - 1, number - 1), (number + 1, number)):
@@ -201,7 +203,7 @@ def _end_to_end(heard: Events, played: Sequence[int]) -> tuple[float, float]:
 
 
 def _evenness(
-    wanted: Sequence[Wanted], answers: Sequence[int | None], notes: Sequence[Note]
+    wanted: Sequence[WantedNote], answers: Sequence[int | None], notes: Sequence[Note]
 ) -> float:
     """Variation of the time from onset to onset, each against what its beats ask where there
     are beats; over neighbours that both spoke."""
@@ -219,7 +221,7 @@ def _evenness(
 
 
 def _timing(
-    wanted: Sequence[Wanted],
+    wanted: Sequence[WantedNote],
     answers: Sequence[int | None],
     notes: Sequence[Note],
     latency_s: float,

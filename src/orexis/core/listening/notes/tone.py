@@ -59,7 +59,7 @@ class Tone:
 
 
 @dataclass(frozen=True, slots=True)
-class Expected:
+class ExpectedTone:
     """What is expected at a pitch and level, and how sure that is (one standard deviation)."""
 
     harmonicity_db: float
@@ -84,7 +84,7 @@ class ToneVerdict:
     word: ToneWord
     clearer_db: float
     brighter_steps: float
-    expected: Expected
+    expected: ExpectedTone
 
 
 @dataclass(frozen=True, slots=True)
@@ -134,10 +134,10 @@ class Baseline:
         )
         self._brightness = _Line(_BRIGHTNESS, at, np.array([_steps(note) for note in notes]))
 
-    def expects(self, tone: Tone) -> Expected:
+    def expects(self, tone: Tone) -> ExpectedTone:
         """What this player usually has at a tone's pitch and level."""
         at = _at(tone)
-        return Expected(*self._harmonicity.expects(at), *self._brightness.expects(at))
+        return ExpectedTone(*self._harmonicity.expects(at), *self._brightness.expects(at))
 
     def judge(self, tone: Tone) -> ToneVerdict | None:
         """How a tone compares; `None` while too little is known at its pitch and level."""
@@ -169,7 +169,7 @@ class Baseline:
         return max(100.0 - lost, 0.0)
 
 
-def _word(tone: Tone, clearer: float, brighter: float, expected: Expected) -> ToneWord:
+def _word(tone: Tone, clearer: float, brighter: float, expected: ExpectedTone) -> ToneWord:
     other = max(_OTHER_BRIGHTNESS, _SURE_BY * expected.brightness_sd_steps)
     if clearer <= -max(AIRY_DB, _SURE_BY * expected.harmonicity_sd_db):
         return ToneWord.AIRY

@@ -182,9 +182,9 @@ class FrameTracker:
             centres.append(centre)
         if centres:
             centre_at = np.array(centres)
-            power, lately = self._power.levels(centre_at)
+            power, recent_power = self._power.levels(centre_at)
             self._pending = with_fresh(
-                self._pending, centre_at, power, lately, _VOICED_POWER, _DONE
+                self._pending, centre_at, power, recent_power, _VOICED_POWER, _DONE
             )
         return len(centres)
 

@@ -14,16 +14,16 @@ from orexis.core.compiled import compiled
 
 PENDING = np.dtype(
     [("centre", np.int64), ("stage", np.int64)]
-    + [(name, np.float64) for name in ("power", "lately", "f0_hz", "clarity")]
+    + [(name, np.float64) for name in ("power", "recent_power", "f0_hz", "clarity")]
     + [(name, np.float64) for name in ("band_power", "band_share", "wide_power")]
     + [(name, np.float64) for name in ("first_hz", "first_clarity", "first_power", "second_hz")]
     + [(name, np.float64) for name in ("nearly_hz", "nearly_clarity")]
     + [("lone", np.bool_)]
 )
 """A frame seen but not yet handed out; `stage` is the next window to look at it in. `power` is
-what stands inside it, `lately` what was before and in it. Its clarity is that of a window whose
-band holds `band_power` of `wide_power` (what the shortest window's band holds in that time), and
-`band_share` of white noise; what shorter windows said is kept beside."""
+what stands inside it, `recent_power` what was before and in it. Its clarity is that of a window
+whose band holds `band_power` of `wide_power` (what the shortest window's band holds in that time),
+and `band_share` of white noise; what shorter windows said is kept beside."""
 
 _SURE, _SURER = 0.985, 0.995
 """How clear a pitch is that needs no other window."""
@@ -60,7 +60,7 @@ def with_fresh(
     pending: np.ndarray,
     centre: np.ndarray,
     power: FloatArray,
-    lately: FloatArray,
+    recent_power: FloatArray,
     voiced_power: float,
     done: int,
 ) -> np.ndarray:
@@ -72,7 +72,7 @@ def with_fresh(
     for place in range(len(centre)):
         frame = grown[len(pending) + place]
         frame["centre"], frame["f0_hz"] = centre[place], np.nan
-        frame["power"], frame["lately"] = power[place], lately[place]
+        frame["power"], frame["recent_power"] = power[place], recent_power[place]
         frame["stage"] = 0 if power[place] >= voiced_power else done
     return grown
 
@@ -246,7 +246,7 @@ def _untold(frame: np.void, tier: np.void, still_heard: float) -> bool:
     f0_hz = frame["f0_hz"]
     above = frame["nearly_hz"] > 1.5 * f0_hz and frame["nearly_clarity"] >= still_heard
     few = f0_hz < tier["few_under_hz"]
-    return bool((few and above) or frame["power"] < _PULSES_SHARE * frame["lately"])
+    return bool((few and above) or frame["power"] < _PULSES_SHARE * frame["recent_power"])
 
 
 @compiled

@@ -20,7 +20,8 @@
   let width = $state(800);
   const height = $derived(heightIn(width, small));
 
-  const sum = (row: Schemas['FaceWeekOut']) => row.faces.reduce((all, one) => all + one.minutes, 0);
+  const sum = (row: Schemas['RegisterWeekOut']) =>
+    row.registers.reduce((all, one) => all + one.minutes, 0);
   const x = $derived(
     scaleBand(
       of.rows.map(({ monday }) => monday),
@@ -35,7 +36,7 @@
       let below = 0;
       return {
         monday: row.monday,
-        parts: row.faces.map((one) => {
+        parts: row.registers.map((one) => {
           const from = below;
           below += one.minutes;
           return { ...one, from, to: below };
@@ -45,10 +46,10 @@
   );
   /** What there is any of, named beside the last bar in its order. */
   const named = $derived(
-    (of.rows[0]?.faces ?? [])
+    (of.rows[0]?.registers ?? [])
       .map(({ name }) => name)
       .filter((name) =>
-        of.rows.some((row) => row.faces.some((one) => one.name === name && one.minutes)),
+        of.rows.some((row) => row.registers.some((one) => one.name === name && one.minutes)),
       ),
   );
   const every = $derived(Math.ceil((64 * of.rows.length) / Math.max(width - LEFT - NAMES, 1)));

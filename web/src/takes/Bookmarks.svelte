@@ -8,56 +8,58 @@
   let words = $state('');
   let field = $state<HTMLInputElement>();
 
-  const pin = $derived(known.fields.listening.pin);
+  const bookmark = $derived(known.fields.listening.bookmark);
 
   $effect(() => {
-    if (listening.pinning) field?.focus();
+    if (listening.bookmarking) field?.focus();
   });
 
   function keep(event: SubmitEvent) {
     event.preventDefault();
-    void listening.pin(words);
+    void listening.bookmark(words);
     words = '';
   }
 </script>
 
-{#if listening.pinning}
-  <form class="pinning" onsubmit={keep} aria-label="A pin">
+{#if listening.bookmarking}
+  <form class="bookmarking" onsubmit={keep} aria-label="A bookmark">
     <label>
       What is at {listening.cursorS.toFixed(2)} s?
       <input
         bind:this={field}
         bind:value={words}
         class="input"
-        maxlength={pin?.longest}
-        placeholder={pin?.label}
+        maxlength={bookmark?.longest}
+        placeholder={bookmark?.label}
       />
     </label>
     <button class="act-main">Keep<Key shown="Enter" /></button>
-    <button class="act" type="button" onclick={() => (listening.pinning = false)}>
+    <button class="act" type="button" onclick={() => (listening.bookmarking = false)}>
       <Key shown="Esc" />no bookmark
     </button>
   </form>
-{:else if listening.pins.length}
-  <ol class="pins" aria-label="Bookmarks">
-    {#each listening.pins as pin, i (pin.id)}
+{:else if listening.bookmarks.length}
+  <ol class="bookmarks" aria-label="Bookmarks">
+    {#each listening.bookmarks as bookmark, i (bookmark.id)}
       <li>
-        <button class="spot" onclick={() => listening.seek(pin.at_s)}>
+        <button class="spot" onclick={() => listening.seek(bookmark.at_s)}>
           <span class="number">{i + 1}</span>
-          {pin.said_by && `${pin.said_by}: `}{pin.words || 'a spot'}
-          <span class="dim">{pin.at_s.toFixed(1)} s{pin.gone_back ? ', been there' : ''}</span>
+          {bookmark.said_by && `${bookmark.said_by}: `}{bookmark.words || 'a spot'}
+          <span class="dim"
+            >{bookmark.at_s.toFixed(1)} s{bookmark.gone_back ? ', been there' : ''}</span
+          >
         </button>
         <button
           class="act been"
-          aria-pressed={pin.gone_back}
-          onclick={() => listening.goneBack(pin)}
+          aria-pressed={bookmark.gone_back}
+          onclick={() => listening.goneBack(bookmark)}
         >
-          {pin.gone_back ? 'still to do' : 'been there'}
+          {bookmark.gone_back ? 'still to do' : 'been there'}
         </button>
         <button
           class="act away"
           aria-label="take bookmark {i + 1} away"
-          onclick={() => listening.unpin(pin)}>×</button
+          onclick={() => listening.removeBookmark(bookmark)}>×</button
         >
       </li>
     {/each}
@@ -66,7 +68,7 @@
 {#if listening.trouble}<p role="alert">{listening.trouble}</p>{/if}
 
 <style>
-  .pinning {
+  .bookmarking {
     display: flex;
     flex-wrap: wrap;
     align-items: end;
@@ -79,14 +81,14 @@
     min-width: 16rem;
   }
 
-  .pins {
+  .bookmarks {
     display: flex;
     flex-wrap: wrap;
     gap: 0.2rem 1.4rem;
     padding-block: 0.4rem;
   }
 
-  .pins li {
+  .bookmarks li {
     display: flex;
     align-items: center;
     gap: 0.9rem;

@@ -10,34 +10,34 @@
   import PickList from '../parts/PickList.svelte';
 
   /** Where players disagree: the reasons side by side, and what each choice changes. */
-  type School = Schemas['SchoolOut'];
+  type Approach = Schemas['ApproachOut'];
 
   const player_id = untrack(() => who.current.id);
-  const schools = new Listed<School>(() =>
-    answer(api.GET('/api/players/{player_id}/schools', { params: { path: { player_id } } })),
+  const approaches = new Listed<Approach>(() =>
+    answer(api.GET('/api/players/{player_id}/approaches', { params: { path: { player_id } } })),
   );
 
-  const now = $derived(schools.now);
+  const now = $derived(approaches.now);
 
   const path = (key: string) => ({ params: { path: { player_id, key } } });
 
   function choose(key: string, option: string) {
     const body = { option };
-    schools.take(() =>
-      answer(api.PUT('/api/players/{player_id}/schools/{key}', { ...path(key), body })),
+    approaches.take(() =>
+      answer(api.PUT('/api/players/{player_id}/approaches/{key}', { ...path(key), body })),
     );
   }
 
   function measure(key: string, option: string) {
     const body = { option };
-    schools.take(() =>
-      answer(api.POST('/api/players/{player_id}/schools/{key}/measure', { ...path(key), body })),
+    approaches.take(() =>
+      answer(api.POST('/api/players/{player_id}/approaches/{key}/measure', { ...path(key), body })),
     );
   }
 
   function stop(key: string) {
-    schools.take(() =>
-      answer(api.DELETE('/api/players/{player_id}/schools/{key}/measure', path(key))),
+    approaches.take(() =>
+      answer(api.DELETE('/api/players/{player_id}/approaches/{key}/measure', path(key))),
     );
   }
 
@@ -48,15 +48,15 @@
       keys: ['ArrowUp', 'PageUp'],
       shown: '↑',
       label: 'question before',
-      run: () => schools.go(-1),
-      disabled: !schools.at,
+      run: () => approaches.go(-1),
+      disabled: !approaches.at,
     },
     {
       keys: ['ArrowDown', 'PageDown'],
       shown: '↓',
       label: 'next question',
-      run: () => schools.go(1),
-      disabled: schools.at >= schools.list.length - 1,
+      run: () => approaches.go(1),
+      disabled: approaches.at >= approaches.list.length - 1,
     },
     ...(now?.options ?? []).map(({ key, label }, i) => ({
       keys: ['abcd'[i] ?? ''],
@@ -77,17 +77,17 @@
   ]);
 </script>
 
-<View wide problem={schools.all.problem} retry={() => void schools.all.load()}>
+<View wide problem={approaches.all.problem} retry={() => void approaches.all.load()}>
   <h1>Approaches</h1>
   <p class="dim lead">
     Good players disagree about these. Choose what you hold with; the plan follows.
   </p>
-  {#if schools.refused}<p role="alert">{schools.refused}</p>{/if}
+  {#if approaches.refused}<p role="alert">{approaches.refused}</p>{/if}
   <div class="room">
-    <PickList label="Questions" of={schools}>
-      {#snippet line(school: School)}
-        <span>{school.words}</span>
-        <strong>{school.options.find(({ key }) => key === school.chosen)?.label}</strong>
+    <PickList label="Questions" of={approaches}>
+      {#snippet line(approach: Approach)}
+        <span>{approach.words}</span>
+        <strong>{approach.options.find(({ key }) => key === approach.chosen)?.label}</strong>
       {/snippet}
     </PickList>
     {#if now}

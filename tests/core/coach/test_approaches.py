@@ -1,4 +1,4 @@
-"""Schools: what each choice changes in a plan, and when a measure says which works better."""
+"""Approaches: what each choice changes in a plan, and when a measure says which works better."""
 
 from datetime import timedelta
 
@@ -8,11 +8,11 @@ from hypothesis import strategies as st
 from scipy import integrate, stats
 
 from orexis.core.coach.about import About, Experience, Lips, Wish
+from orexis.core.coach.approaches import QUESTIONS, ApproachRefusedError, checked, choice
 from orexis.core.coach.choosing import chosen_for
 from orexis.core.coach.history import History
-from orexis.core.coach.known import Known
-from orexis.core.coach.schools import QUESTIONS, SchoolRefusedError, checked, choice
-from orexis.core.coach.trial import Arm, Trial, arms_of, first_better, outcome_of, schools_on
+from orexis.core.coach.known import PlayerFacts
+from orexis.core.coach.trial import Arm, Trial, approaches_on, arms_of, first_better, outcome_of
 from orexis.core.exercises.family import Group
 from orexis.core.session.building import Setting, block_of
 from tests.core.coach.days import TODAY, back, known, planned, tried
@@ -21,19 +21,19 @@ from tests.core.exercises.writing import writer
 UP = About(Experience.MANY_YEARS, Wish.UP, 60)
 
 
-def settings_for(kind: Group, **schools: str) -> list[Setting]:
-    one: Known = known(
+def settings_for(kind: Group, **approaches: str) -> list[Setting]:
+    one: PlayerFacts = known(
         tried(1, 60, family="own-line"),
         about=UP,
-        schools={key.replace("_", "-"): value for key, value in schools.items()},
+        approaches={key.replace("_", "-"): value for key, value in approaches.items()},
     )
     return [chosen.setting for chosen in chosen_for(kind, one, Lips.NORMAL)]
 
 
-def ladder(**schools: str) -> Setting:
+def ladder(**approaches: str) -> Setting:
     return next(
         setting
-        for setting in settings_for(Group.HIGH, **schools)
+        for setting in settings_for(Group.HIGH, **approaches)
         if setting.family == "chromatic-ladder"
     )
 
@@ -76,7 +76,7 @@ def test_dynamics_going_up() -> None:
         slurs = {
             setting.family: setting for setting in settings_for(Group.SLURS, dynamics_up=answer)
         }
-        assert slurs["slot-slur"].values["dynamics"] == answer
+        assert slurs["lip-slur"].values["dynamics"] == answer
         assert ("shaped-slur" in slurs) == (answer != "level")
 
 
@@ -101,7 +101,7 @@ def test_pressing_metronome_pedals_and_buzzing() -> None:
     assert "light-hold-pyramid" not in some
     assert ladder(metronome="on").way["metronome"] == "on"
     assert settings_for(Group.PEDALS, pedals="loosening") == []
-    plan = planned(known(about=UP, schools={"buzzing": "diagnosis"}))
+    plan = planned(known(about=UP, approaches={"buzzing": "diagnosis"}))
     assert Group.BUZZ not in [block.kind for block in plan.blocks]
 
 
@@ -117,7 +117,7 @@ def test_pressing_metronome_pedals_and_buzzing() -> None:
 def test_what_cannot_be_set_is_said_on_the_stand(
     kind: Group, question: str, answer: str, says: str
 ) -> None:
-    one = known(about=UP, schools={question: answer})
+    one = known(about=UP, approaches={question: answer})
     assert all(chosen.says == says for chosen in chosen_for(kind, one, Lips.NORMAL))
     plan = planned(one, 60)
     blocks = [block for block in plan.blocks if block.kind is kind]
@@ -125,9 +125,9 @@ def test_what_cannot_be_set_is_said_on_the_stand(
 
 
 def test_every_answer_changes_a_plan_or_what_is_said() -> None:
-    def told(**schools: str) -> list[object]:
+    def told(**approaches: str) -> list[object]:
         # Low work was yesterday, so that pedals and high work are due together.
-        one = known(tried(1, 60, family="low-scales"), about=UP, schools=schools)
+        one = known(tried(1, 60, family="low-scales"), about=UP, approaches=approaches)
         chosen = [
             (each.setting, each.says)
             for kind in Group
@@ -142,9 +142,9 @@ def test_every_answer_changes_a_plan_or_what_is_said() -> None:
 
 
 def test_a_choice_there_is_not_is_refused_with_those_there_are() -> None:
-    with pytest.raises(SchoolRefusedError, match="There are: dynamics-up"):
+    with pytest.raises(ApproachRefusedError, match="There are: dynamics-up"):
         checked("diet", "soup")
-    with pytest.raises(SchoolRefusedError, match="one of off, on"):
+    with pytest.raises(ApproachRefusedError, match="one of off, on"):
         checked("metronome", "loud")
 
 
@@ -159,17 +159,17 @@ def test_both_answers_take_turns_and_no_weekday_belongs_to_one() -> None:
     assert all({options[at], options[at + 1]} == {"slower", "faster"} for at in range(0, 14, 2))
     assert {options[0], options[7]} == {"slower", "faster"}
     assert TRIAL.option_on(TODAY) is None
-    assert schools_on({"low-air": "slower"}, [TRIAL], days[1]) == {"low-air": options[1]}
+    assert approaches_on({"low-air": "slower"}, [TRIAL], days[1]) == {"low-air": options[1]}
 
 
-def played(share_slower: float, share_faster: float, tries: int) -> History:
-    """Fourteen days with so many tries each."""
+def played(share_slower: float, share_faster: float, attempts: int) -> History:
+    """Fourteen days with so many attempts each."""
     rows = []
     for number in range(14):
         day = 14 - number
         slower = TRIAL.option_on(back(day)) == "slower"
-        passes = round(tries * (share_slower if slower else share_faster))
-        rows += [tried(day, 60, family="low-scales", passed=at < passes) for at in range(tries)]
+        passes = round(attempts * (share_slower if slower else share_faster))
+        rows += [tried(day, 60, family="low-scales", passed=at < passes) for at in range(attempts)]
     return History(tuple(rows))
 
 
@@ -198,8 +198,8 @@ def test_a_clear_winner_is_told_with_how_sure_that_is() -> None:
 
 
 def test_what_else_was_played_tells_nothing_of_it() -> None:
-    other = History(tuple(tried(day, 60, family="slot-slur") for day in range(14, 0, -1)))
-    assert outcome_of(TRIAL, other, TODAY).first.tries == 0
+    other = History(tuple(tried(day, 60, family="lip-slur") for day in range(14, 0, -1)))
+    assert outcome_of(TRIAL, other, TODAY).first.attempts == 0
 
 
 def test_only_what_was_played_both_ways_is_held_against_itself() -> None:
@@ -211,7 +211,7 @@ def test_only_what_was_played_both_ways_is_held_against_itself() -> None:
         harder = 48 if slower else 36
         rows += [tried(day, harder, family="low-scales", passed=slower) for _ in range(10)]
     found = outcome_of(TRIAL, History(tuple(rows)), TODAY)
-    assert (found.first.tries, found.second.tries) == (70, 70)
+    assert (found.first.attempts, found.second.attempts) == (70, 70)
     assert found.first.share == found.second.share == pytest.approx(0.8)
     assert found.better == ""
 
@@ -224,7 +224,7 @@ def test_an_exercise_weighs_the_same_under_both_answers() -> None:
         {easy: dict.fromkeys(days, (10, 9)), hard: {days[0]: (10, 3)}},
         {easy: {days[0]: (10, 9)}, hard: dict.fromkeys(days, (10, 3))},
     )
-    assert first.tries == second.tries == 110
+    assert first.attempts == second.attempts == 110
     assert first.share == pytest.approx(second.share)
     assert first.share == pytest.approx(0.6)
 
@@ -234,7 +234,7 @@ def test_tries_of_a_day_count_for_less_than_as_many_on_as_many_days() -> None:
     one_day, ten_days = arms_of(
         {task: {back(1): (10, 5)}}, {task: {back(day): (1, day % 2) for day in range(1, 11)}}
     )
-    assert one_day.tries == ten_days.tries == 10
+    assert one_day.attempts == ten_days.attempts == 10
     assert one_day.worth == pytest.approx(10 / (1 + 9 * 0.2))
     assert ten_days.worth == 10
 

@@ -15,7 +15,7 @@ from orexis.core.listening.notes.events import Change, Events, Note, Transition
 from orexis.core.listening.notes.patterns import (
     SPOKE_WITHIN_CENTS,
     PatternMatch,
-    Wanted,
+    WantedNote,
     answers_to,
     match_pattern,
 )
@@ -50,7 +50,7 @@ class Place:
 
 
 @dataclass(frozen=True, slots=True)
-class Asked:
+class AskedNote:
     """A note that was asked for, where it stands, and the number of the heard note that answers
     it; where none does, of the one that was played `instead`. `bends` are how far it is to be
     bent on the way, in cents."""
@@ -105,8 +105,8 @@ class Pair:
     `steps` are those of the score from the first up to the second, none where a repetition lies
     between."""
 
-    before: Asked
-    after: Asked
+    before: AskedNote
+    after: AskedNote
     heard: tuple[Note, Note]
     transitions: Sequence[Transition]
     between: Sequence[tuple[int, Note]]
@@ -135,19 +135,19 @@ class Pair:
 
 
 @dataclass(frozen=True, slots=True)
-class Seen:
+class MatchedAttempt:
     """An attempt laid beside its task; `passed` are the tones of notes that passed before it,
     newest first."""
 
     task: Task
     horn: Horn
     heard: Events
-    asked: tuple[Asked, ...]
+    asked: tuple[AskedNote, ...]
     match: PatternMatch | None
     passed: Sequence[Tone] = ()
 
     @property
-    def spoken(self) -> list[tuple[Asked, Note]]:
+    def spoken(self) -> list[tuple[AskedNote, Note]]:
         """Every note that was asked for and spoke."""
         return [
             (note, self.heard.notes[note.heard]) for note in self.asked if note.heard is not None
@@ -158,7 +158,7 @@ class Seen:
         """How every note that was asked for was answered, in order."""
         return tuple(self._answer(note) for note in self.asked)
 
-    def _answer(self, request: Asked) -> Answer:
+    def _answer(self, request: AskedNote) -> Answer:
         number = request.instead if request.heard is None else request.heard
         note = None if number is None else self.heard.notes[number]
         off_cents = 0.0 if note is None else self.off_cents(request, note)
@@ -216,10 +216,10 @@ class Seen:
         ]
 
     @property
-    def bent(self) -> list[tuple[Asked, range]]:
+    def bent(self) -> list[tuple[AskedNote, range]]:
         """Every note that is to be bent and spoke, with the numbers of the heard notes that are it,
         until it has come back."""
-        found: list[tuple[Asked, range]] = []
+        found: list[tuple[AskedNote, range]] = []
         for place, note in enumerate(self.asked):
             if not note.bends or note.heard is None:
                 continue
@@ -248,13 +248,15 @@ class Seen:
         """Where the player's tuning wants a note, from equal temperament."""
         return self.horn.setup.tuning.offset_cents(note.midi)
 
-    def off_cents(self, request: Asked, note: Note) -> float:
+    def off_cents(self, request: AskedNote, note: Note) -> float:
         """How far a note lies from where the player's tuning wants it."""
         target = self.target_cents(request.note)
         return 100 * (note.midi - request.note.midi) + note.measures.centre_cents - target
 
 
-def lay_beside(task: Task, heard: Events, horn: Horn, passed: Sequence[Tone] = ()) -> Seen:
+def lay_beside(
+    task: Task, heard: Events, horn: Horn, passed: Sequence[Tone] = ()
+) -> MatchedAttempt:
     """What was heard beside what was asked: which note answers which."""
     asked = asked_of(task.score)
     match = None
@@ -265,14 +267,14 @@ def lay_beside(task: Task, heard: Events, horn: Horn, passed: Sequence[Tone] = (
             for note, answer in zip(asked, match.spoken, strict=True)
         )
         asked = _repeats_in_time(task.score, asked, heard.notes)
-    seen = Seen(task, horn, heard, asked, match, passed)
+    seen = MatchedAttempt(task, horn, heard, asked, match, passed)
     seen = replace(seen, asked=tuple(_settled(seen, place) for place in range(len(asked))))
     return replace(seen, asked=_with_instead(seen))
 
 
 def _repeats_in_time(
-    score: Score, asked: tuple[Asked, ...], notes: Sequence[Note]
-) -> tuple[Asked, ...]:
+    score: Score, asked: tuple[AskedNote, ...], notes: Sequence[Note]
+) -> tuple[AskedNote, ...]:
     """The same with each heard note for that of several of one pitch whose time it is. What may be
     held as long as it is good has no time."""
     begins_s = [float(beats) * 60 / score.bpm for beats in score.begins]
@@ -299,12 +301,12 @@ def last_reached(task: Task, notes: Sequence[Note], horn: Horn) -> Place | None:
     return None
 
 
-def _wanted(asked: Sequence[Asked], horn: Horn) -> list[Wanted]:
+def _wanted(asked: Sequence[AskedNote], horn: Horn) -> list[WantedNote]:
     offset = horn.setup.tuning.offset_cents
-    return [Wanted(note.note.midi + offset(note.note.midi) / 100) for note in asked]
+    return [WantedNote(note.note.midi + offset(note.note.midi) / 100) for note in asked]
 
 
-def _settled(seen: Seen, place: int) -> Asked:
+def _settled(seen: MatchedAttempt, place: int) -> AskedNote:
     """An asked note with the longest of the heard notes that can be meant, where it stands alone
     on its breath."""
     note, notes = seen.asked[place], seen.heard.notes
@@ -322,7 +324,7 @@ def _settled(seen: Seen, place: int) -> Asked:
     return note if longest is None else replace(note, heard=longest)
 
 
-def _with_instead(seen: Seen) -> tuple[Asked, ...]:
+def _with_instead(seen: MatchedAttempt) -> tuple[AskedNote, ...]:
     """The asked notes, those that nothing answers with what was played in their place."""
     asked = list(seen.asked)
     start = 0
@@ -338,7 +340,7 @@ def _with_instead(seen: Seen) -> tuple[Asked, ...]:
     return tuple(asked)
 
 
-def _paired(seen: Seen, silent: range, free: range) -> list[tuple[int, int]]:
+def _paired(seen: MatchedAttempt, silent: range, free: range) -> list[tuple[int, int]]:
     """Which of some heard notes stand in place of which asked ones: as many as can, in order, each
     as near in pitch as that allows, the longer where two are as near."""
     notes = seen.heard.notes
@@ -361,11 +363,11 @@ def _is_alone(score: Score, step: int) -> bool:
 
 
 @lru_cache(maxsize=32)
-def asked_of(score: Score) -> tuple[Asked, ...]:
+def asked_of(score: Score) -> tuple[AskedNote, ...]:
     """The notes one is asked to sound, with repetitions. What is slurred to on its own pitch is
     the note before, going on, unless it was bent so far away that it is heard anew. Notes that
     only begin or end a siren are no notes."""
-    found: list[Asked] = []
+    found: list[AskedNote] = []
     for time in range(score.times):
         for place, step in enumerate(score.steps):
             if isinstance(step, Bend) and found:
@@ -386,7 +388,7 @@ def asked_of(score: Score) -> tuple[Asked, ...]:
             if goes_on:
                 found[-1] = replace(found[-1], bent=True)
             else:
-                found.append(Asked(step, Place(place, time), bent=bent))
+                found.append(AskedNote(step, Place(place, time), bent=bent))
     return tuple(found)
 
 

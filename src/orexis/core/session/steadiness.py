@@ -7,7 +7,7 @@ from orexis.core.listening.tracking.frames import Frames
 _SAME_CENTS, _SAME_DB = 40.0, 6.0
 
 
-class GoingOn:
+class SteadyFrames:
     """Counts the frames in a row that lie where the first of them lay, in pitch and level."""
 
     def __init__(self) -> None:

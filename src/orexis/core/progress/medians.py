@@ -1,4 +1,4 @@
-"""How something is lately, and how it was at first: medians over a few days at either end."""
+"""How something is now and how it was at first: medians over a few days at either end."""
 
 from collections.abc import Sequence
 from statistics import median
@@ -7,12 +7,12 @@ FEW_DAYS = 5
 """So many days at either end of a time are held against each other."""
 
 
-def lately(days: Sequence[float]) -> float:
+def recent_median(days: Sequence[float]) -> float:
     """The median over the last few of some days, in order. Raises `StatisticsError` for none."""
     return median(days[-FEW_DAYS:])
 
 
-def at_first(days: Sequence[float]) -> float | None:
+def first_median(days: Sequence[float]) -> float | None:
     """The median over the first few of some days, `None` where there are fewer than twice as many:
     they would be held against themselves."""
     return median(days[:FEW_DAYS]) if len(days) >= 2 * FEW_DAYS else None

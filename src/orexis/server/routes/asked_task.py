@@ -13,7 +13,7 @@ from orexis.core.exercises.practised import Value
 from orexis.core.exercises.task import Task
 from orexis.core.exercises.writer import Writer
 from orexis.core.horn.notation import Notation
-from orexis.core.judging.gate import GateLevel
+from orexis.core.judging.standard import Standard
 from orexis.practice.exercises import writer_for
 from orexis.server.problems import ProblemError, not_found
 from orexis.server.routes.access import Data, PlayerId, player_or_404
@@ -30,12 +30,12 @@ Set = Annotated[
 
 @dataclass(frozen=True, slots=True)
 class AskedExercise:
-    """An exercise somebody asked for, with whom it is for and how hard their gate is."""
+    """An exercise somebody asked for, with whom it is for and the standard they are held to."""
 
     task: Task
     writer: Writer
     notation: Notation
-    level: GateLevel
+    level: Standard
 
 
 def _asked(data: Data, player_id: PlayerId, family: FamilyKey, given: Set = None) -> AskedExercise:
@@ -43,7 +43,7 @@ def _asked(data: Data, player_id: PlayerId, family: FamilyKey, given: Set = None
     with data.session() as session:
         player = player_or_404(session, player_id)
         writer, notation = writer_for(session, player), notation_of(player)
-        level = GateLevel(player.gate_level)
+        level = Standard(player.standard)
     if family not in FAMILIES:
         raise not_found("exercise")
     values: dict[str, Value] = {}
@@ -57,4 +57,4 @@ def _asked(data: Data, player_id: PlayerId, family: FamilyKey, given: Set = None
     return AskedExercise(task, writer, notation, level)
 
 
-Asked = Annotated[AskedExercise, Depends(_asked)]
+AskedTask = Annotated[AskedExercise, Depends(_asked)]

@@ -1,4 +1,4 @@
-"""Schools: where players disagree, the reasons they give, and what each choice changes here."""
+"""Approaches: where players disagree, the reasons they give, and what each choice changes here."""
 
 from collections.abc import Mapping
 from dataclasses import dataclass
@@ -7,7 +7,7 @@ from types import MappingProxyType
 from orexis.core.exercises.family import Family, Group
 from orexis.core.exercises.practised import Answer
 
-Schools = Mapping[str, str]
+Approaches = Mapping[str, str]
 """The key of the option that is chosen, by the key of its question; the first where none is."""
 
 
@@ -23,8 +23,8 @@ class Option:
 
 @dataclass(frozen=True, slots=True)
 class Question:
-    """A question with its answers, the default first. `measured_by` are the groups whose tries tell
-    which of two answers works better; empty where no measure can."""
+    """A question with its answers, the default first. `measured_by` are the groups whose attempts
+    tell which of two answers works better; empty where no measure can."""
 
     key: str
     words: str
@@ -283,32 +283,32 @@ BY_KEY: Mapping[str, Question] = MappingProxyType(
 )
 
 
-class SchoolRefusedError(ValueError):
+class ApproachRefusedError(ValueError):
     """A question or an option there is not; the message names those there are."""
 
 
 def checked(key: str, option: str) -> tuple[str, str]:
-    """A choice that can be. Raises `SchoolRefusedError`."""
+    """A choice that can be. Raises `ApproachRefusedError`."""
     question = BY_KEY.get(key)
     if question is None:
-        raise SchoolRefusedError(f"There is no question {key}. There are: {', '.join(BY_KEY)}.")
+        raise ApproachRefusedError(f"There is no question {key}. There are: {', '.join(BY_KEY)}.")
     keys = [option.key for option in question.options]
     if option not in keys:
-        raise SchoolRefusedError(f"{key} is one of {', '.join(keys)}, not {option}.")
+        raise ApproachRefusedError(f"{key} is one of {', '.join(keys)}, not {option}.")
     return key, option
 
 
-def answers_to(family: Family, schools: Schools) -> list[Answer]:
+def answers_to(family: Family, approaches: Approaches) -> list[Answer]:
     """What the chosen answers change in an exercise."""
     return [
         answer
         for (question, option), answer in family.practised.answers.items()
-        if choice(schools, question) == option
+        if choice(approaches, question) == option
     ]
 
 
-def choice(schools: Schools, key: str) -> str:
+def choice(approaches: Approaches, key: str) -> str:
     """The key of the option that is chosen for a question."""
     options = [option.key for option in BY_KEY[key].options]
-    wanted = schools.get(key)
+    wanted = approaches.get(key)
     return wanted if wanted in options else options[0]

@@ -8,13 +8,13 @@ from datetime import date
 from orexis.core.horn.registers import Register
 from orexis.core.progress.weeks import monday_of, week_of
 
-LATELY = 4
-"""So many weeks are lately."""
+RECENT_WEEKS = 4
+"""So many weeks are told of in words."""
 _MOST_ROWS = 26
 
 
 @dataclass(frozen=True, slots=True)
-class Sounded:
+class RegisterSeconds:
     """How long a register sounded on a day, in seconds."""
 
     on: date
@@ -23,7 +23,7 @@ class Sounded:
 
 
 @dataclass(frozen=True, slots=True)
-class FaceWeek:
+class RegisterWeek:
     """A week, or as many as `weeks` says taken together, and the minutes of each register in it."""
 
     monday: date
@@ -32,21 +32,21 @@ class FaceWeek:
 
 
 @dataclass(frozen=True, slots=True)
-class Faces:
+class RegisterMinutes:
     """Playing time by register: rows of weeks, and that in words."""
 
-    rows: tuple[FaceWeek, ...]
+    rows: tuple[RegisterWeek, ...]
     answer: str
     words: str
 
 
-def faces_of(sounded: Sequence[Sounded], today: date) -> Faces:
+def register_minutes(sounded: Sequence[RegisterSeconds], today: date) -> RegisterMinutes:
     """Playing time by register, up to today's week."""
     by_week: dict[int, dict[Register, float]] = defaultdict(lambda: defaultdict(float))
     for seconds in sounded:
         by_week[week_of(seconds.on)][seconds.register] += seconds.seconds / 60
     if not by_week:
-        return Faces((), "Too little to tell yet.", "Play, and it is told here.")
+        return RegisterMinutes((), "Too little to tell yet.", "Play, and it stands here.")
     first, last = min(by_week), max(week_of(today), max(by_week))
     size = 1
     while (last - first + 1) > _MOST_ROWS * size:
@@ -54,11 +54,11 @@ def faces_of(sounded: Sequence[Sounded], today: date) -> Faces:
     # The last row is whole.
     begins = last + 1 - size * -(-(last - first + 1) // size)
     rows = tuple(
-        FaceWeek(monday_of(at), size, _together(by_week, range(at, at + size)))
+        RegisterWeek(monday_of(at), size, _together(by_week, range(at, at + size)))
         for at in range(begins, last + 1, size)
     )
-    lately = _together(by_week, range(last - LATELY + 1, last + 1))
-    return Faces(rows, *_said(lately))
+    recent = _together(by_week, range(last - RECENT_WEEKS + 1, last + 1))
+    return RegisterMinutes(rows, *_said(recent))
 
 
 def _together(
@@ -70,15 +70,18 @@ def _together(
     }
 
 
-def _said(lately: Mapping[Register, float]) -> tuple[str, str]:
-    whole = sum(lately.values())
+def _said(recent: Mapping[Register, float]) -> tuple[str, str]:
+    whole = sum(recent.values())
     if not whole:
-        return "Nothing was played lately.", f"In the last {LATELY} weeks."
-    most = max(lately, key=lambda register: lately[register])
+        return "Nothing was played lately.", f"In the last {RECENT_WEEKS} weeks."
+    most = max(recent, key=lambda register: recent[register])
     shares = [
         f"{register} {100 * minutes / whole:.0f} %"
-        for register, minutes in lately.items()
+        for register, minutes in recent.items()
         if minutes and register is not most
     ]
-    answer = f"Mostly {most}: {100 * lately[most] / whole:.0f} %."
-    return answer, f"{', '.join([*shares, f'{whole:.0f} min in all'])}; the last {LATELY} weeks."
+    answer = f"Mostly {most}: {100 * recent[most] / whole:.0f} %."
+    return (
+        answer,
+        f"{', '.join([*shares, f'{whole:.0f} min in all'])}; the last {RECENT_WEEKS} weeks.",
+    )

@@ -1,0 +1,58 @@
+"""Standards, approaches, bookmarks and results of sessions by the names players read, and exercises
+by the keys they have now
+
+Revision: 0019; follows: 0018
+"""
+
+import sqlalchemy as sa
+from alembic import op
+
+revision = "0019"
+down_revision = "0018"
+branch_labels = None
+depends_on = None
+
+_COLUMNS = (
+    ("players", "gate_level", "standard"),
+    ("sessions", "gate_level", "standard"),
+    ("takes", "gate_level", "standard"),
+    ("sessions", "went", "results"),
+    ("player_abouts", "schools", "approaches"),
+)
+_TABLES = (("pins", "bookmarks"), ("school_trials", "approach_trials"))
+_KEYS = (
+    ("slot-slur", "lip-slur"),
+    ("slot-pattern", "partial-pattern"),
+    ("through-the-lengths", "through-the-fingerings"),
+)
+_KEYED = (("takes", "exercise_key"), ("own_exercises", "family_key"), ("path_moves", "family"))
+
+
+def upgrade() -> None:
+    for table, before, now in _COLUMNS:
+        op.execute(f"ALTER TABLE {table} RENAME COLUMN {before} TO {now}")
+    for before, now in _TABLES:
+        op.rename_table(before, now)
+    op.drop_index("school_trials_by_player", "approach_trials")
+    op.create_index("approach_trials_by_player", "approach_trials", ["player_id"])
+    _rename_keys(_KEYS)
+
+
+def downgrade() -> None:
+    _rename_keys([(now, before) for before, now in _KEYS])
+    op.drop_index("approach_trials_by_player", "approach_trials")
+    op.create_index("school_trials_by_player", "approach_trials", ["player_id"])
+    for before, now in _TABLES:
+        op.rename_table(now, before)
+    for table, before, now in _COLUMNS:
+        op.execute(f"ALTER TABLE {table} RENAME COLUMN {now} TO {before}")
+
+
+def _rename_keys(keys: tuple[tuple[str, str], ...] | list[tuple[str, str]]) -> None:
+    connection = op.get_bind()
+    for table, column in _KEYED:
+        for before, now in keys:
+            connection.execute(
+                sa.text(f"UPDATE {table} SET {column} = :now WHERE {column} = :before"),
+                {"now": now, "before": before},
+            )
