@@ -228,7 +228,7 @@ def test_a_line_is_tapped_kept_changed_played_and_deleted(server: Server, launch
             page.keyboard.press(".")
         page.keyboard.press("t")
         expect(page.get_by_role("img", name="G4 C5 G4, free.")).to_be_visible()
-        expect(page.get_by_label("notes")).to_have_value("~58@0.3:1 ~63@0.4:1 ' ~58@0.3:2")
+        expect(page.get_by_label("notes")).to_have_value("~Bb3@0.3:1 ~Eb4@0.4:1 ' ~Bb3@0.3:2")
         page.keyboard.press("Backspace")
         expect(page.get_by_role("img", name="G4 C5, free.")).to_be_visible()
         page.keyboard.press("k")

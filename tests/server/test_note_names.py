@@ -107,3 +107,34 @@ def test_what_was_meant_stays_the_same_notes_whatever_they_are_called_later(
         assert [note["name"] for note in page["pattern"]["notes"]] == said.split()
     refused = client.put(f"{path}/wanted", json={"wanted": "H4"})
     assert "Do to Si" in refused.json()["detail"]
+
+
+LINES = {
+    ("english", "numbers"): "Bb3:2 ~B3:1 -:1 ' p *F#4@1.3:1/2",
+    ("german", "numbers"): "B3:2 ~H3:1 -:1 ' p *Fis4@1.3:1/2",
+    ("german", "strokes"): "b:2 ~h:1 -:1 ' p *fis’@1.3:1/2",
+    ("solfege", "numbers"): "Sib3:2 ~Si3:1 -:1 ' p *Fa#4@1.3:1/2",
+}
+
+
+@pytest.mark.parametrize(("asked", "typed"), LINES.items())
+def test_a_line_is_typed_and_shown_so_and_kept_as_the_same_notes(
+    client: TestClient, asked: tuple[str, str], typed: str
+) -> None:
+    named(client, *asked)
+    book = "/api/players/1/book/own-line"
+    page = client.get(book, params={"set": f"line={typed}", "typed": True}).json()
+    assert page["values"]["line"] == LINES["english", "numbers"]
+    assert page["typed_line"] == typed
+    # What is kept has one form, and a slot that was tapped says its note by number.
+    kept = client.get(book, params={"set": "line=58:2 ~59:1 -:1 ' p *66@1.3:1/2"}).json()
+    assert (kept["typed_line"], kept["svg"] == page["svg"]) == (typed, True)
+
+
+def test_a_line_that_cannot_be_read_says_what_to_type_in_ones_own_names(client: TestClient) -> None:
+    named(client, "german", "numbers")
+    asked = {"set": "line=B3:1 X3:1", "typed": True}
+    refused = client.get("/api/players/1/book/own-line", params=asked)
+    assert refused.status_code == 422
+    assert "“X3:1” cannot be read" in refused.json()["detail"]
+    assert "B3:2 ~Es4:1" in refused.json()["detail"]

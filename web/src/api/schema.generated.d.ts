@@ -2888,7 +2888,8 @@ export interface components {
          * @description An exercise as it is read and adjusted: `values` are what its fields are set to, `svg` the
          *     music. `sounds` tells that there is something to hear, and for the Stand to listen to, and
          *     `is_music` that a recording of it is told bar by bar. `ways` are what can be set of it in a
-         *     session: how its attempts follow each other.
+         *     session: how its attempts follow each other. `typed_line` is its line of notes as the player
+         *     names notes, "" where it has none.
          */
         ExercisePage: {
             /** Key */
@@ -2916,6 +2917,8 @@ export interface components {
             sounds: boolean;
             /** Is Music */
             is_music: boolean;
+            /** Typed Line */
+            typed_line: string;
             /** Standings */
             standings: components["schemas"]["StandingOut"][];
             /** Leads To */
@@ -7011,6 +7014,8 @@ export interface operations {
             query?: {
                 /** @description What is set, as key=value. */
                 set?: string[] | null;
+                /** @description Whether the notes of a line are named as the player types them. */
+                typed?: boolean;
             };
             header?: never;
             path: {
@@ -7040,6 +7045,8 @@ export interface operations {
             query?: {
                 /** @description What is set, as key=value. */
                 set?: string[] | null;
+                /** @description Whether the notes of a line are named as the player types them. */
+                typed?: boolean;
             };
             header?: never;
             path: {
@@ -7069,6 +7076,8 @@ export interface operations {
             query?: {
                 /** @description What is set, as key=value. */
                 set?: string[] | null;
+                /** @description Whether the notes of a line are named as the player types them. */
+                typed?: boolean;
             };
             header?: never;
             path: {
@@ -7098,6 +7107,8 @@ export interface operations {
             query?: {
                 /** @description What is set, as key=value. */
                 set?: string[] | null;
+                /** @description Whether the notes of a line are named as the player types them. */
+                typed?: boolean;
             };
             header?: never;
             path: {
@@ -7125,6 +7136,8 @@ export interface operations {
             query?: {
                 /** @description What is set, as key=value. */
                 set?: string[] | null;
+                /** @description Whether the notes of a line are named as the player types them. */
+                typed?: boolean;
                 centre_cents?: number;
                 scoop_cents?: number;
                 sag_cents?: number;
@@ -7160,6 +7173,8 @@ export interface operations {
             query?: {
                 /** @description What is set, as key=value. */
                 set?: string[] | null;
+                /** @description Whether the notes of a line are named as the player types them. */
+                typed?: boolean;
             };
             header?: never;
             path: {
@@ -7187,6 +7202,8 @@ export interface operations {
             query?: {
                 /** @description What is set, as key=value. */
                 set?: string[] | null;
+                /** @description Whether the notes of a line are named as the player types them. */
+                typed?: boolean;
             };
             header?: never;
             path: {
@@ -7214,6 +7231,8 @@ export interface operations {
             query?: {
                 /** @description What is set, as key=value. */
                 set?: string[] | null;
+                /** @description Whether the notes of a line are named as the player types them. */
+                typed?: boolean;
             };
             header?: never;
             path: {
@@ -7409,6 +7428,8 @@ export interface operations {
             query?: {
                 /** @description What is set, as key=value. */
                 set?: string[] | null;
+                /** @description Whether the notes of a line are named as the player types them. */
+                typed?: boolean;
             };
             header?: never;
             path: {

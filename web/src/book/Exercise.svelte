@@ -261,7 +261,11 @@
       <div>
         <form class="fields" aria-label="What is set" onsubmit={(event) => event.preventDefault()}>
           {#each page.fields as field (field.key)}
-            <Field {field} bind:value={open.values[field.key]} oninput={() => open.adjust()} />
+            {#if field.is_line}
+              <Field {field} bind:value={() => open.lineText, (text) => open.typeLine(text)} />
+            {:else}
+              <Field {field} bind:value={open.values[field.key]} oninput={() => open.adjust()} />
+            {/if}
           {/each}
         </form>
         <details>

@@ -19,9 +19,11 @@ const WAIT_MS = 60;
 /** An exercise's page while it is read and adjusted, and its sound. */
 export class OpenExercise {
   private readonly loaded = new Loaded<ExercisePage>(async (signal) => {
+    const typed = this.typedLine;
     const page = await answer(
-      api.GET('/api/players/{player_id}/book/{family}', { params: this.params(), signal }),
+      api.GET('/api/players/{player_id}/book/{family}', { params: this.params(typed), signal }),
     );
+    this.takeLine(page, typed);
     // Before its fields are drawn: one without a value would take the first of its choices. What is
     // being typed stays as it is.
     this.values = { ...page.values, ...this.values };
@@ -30,6 +32,10 @@ export class OpenExercise {
   /** What the fields are set to, which may be ahead of the music. */
   values = $state<Values>({});
   playing = $state(false);
+  /** The line of notes as the player names them, as far as it is typed. */
+  lineText = $state('');
+  /** A line that was typed and is not taken yet. */
+  private typedLine: string | null = null;
   /** A recording judged as an attempt at it. */
   attempt = $state.raw<Attempt | null>(null);
   /** A recording bar by bar. */
@@ -84,8 +90,27 @@ export class OpenExercise {
     this.waiting = setTimeout(() => void this.load(), WAIT_MS);
   }
 
+  /** Takes a line of notes that is typed, in the player's own names of notes. */
+  typeLine(text: string): void {
+    this.lineText = this.typedLine = text;
+    this.adjust();
+  }
+
+  /** What was typed stays as it is typed; a line that was tapped is shown as the player names it. */
+  private takeLine({ values, typed_line }: ExercisePage, typed: string | null): void {
+    const { line } = values;
+    if (line === undefined || this.typedLine !== typed) return;
+    this.typedLine = null;
+    if (typed === null) this.lineText = typed_line;
+    else this.values = { ...this.values, line };
+  }
+
   /** Sets a field and takes it. */
   put(key: string, value: string): void {
+    if (key === 'line') {
+      this.typedLine = null;
+      this.lineText = value;
+    }
     this.values = { ...this.values, [key]: value };
     this.adjust();
   }
@@ -99,6 +124,7 @@ export class OpenExercise {
   /** Everything as it is usual. */
   reset(): void {
     this.values = {};
+    this.typedLine = null;
     this.silence();
     void this.load();
   }
@@ -208,9 +234,10 @@ export class OpenExercise {
     this.silence();
   }
 
-  private params() {
+  private params(typed: string | null = null) {
     const path = { player_id: this.playerId, family: this.family };
-    return { path, query: { set: asSet(this.values) } };
+    if (typed === null) return { path, query: { set: asSet(this.values) } };
+    return { path, query: { set: asSet({ ...this.values, line: typed }), typed: true } };
   }
 
   private get key(): string {

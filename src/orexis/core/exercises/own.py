@@ -19,7 +19,8 @@ from orexis.core.exercises.family import (
     ParameterValues,
 )
 from orexis.core.exercises.writer import Writer
-from orexis.core.horn.notation import NoteUnreadableError, note_name, parse_note
+from orexis.core.horn.naming import USUAL_NAMING, Naming
+from orexis.core.horn.notation import NoteUnreadableError, note_name, parse_note, spell
 from orexis.core.parameter import Choice, Parameter
 from orexis.core.score.steps import Articulation, Breath, Dynamic, Play, Rest, Score, Step
 
@@ -29,6 +30,7 @@ MOST_OWN = 500
 """So many exercises a player may keep under names."""
 FASTEST_BPM = 240
 _MOST_NOTES = 500
+_HIGHEST_MIDI = 127
 _LONGEST_BEATS = 64
 _BEGUN = {
     "": Articulation.TONGUED,
@@ -107,18 +109,57 @@ def _beats(text: str) -> Fraction:
 
 def _midi(text: str) -> int | None:
     if text.isascii() and text.isdigit():
-        return int(text) if int(text) <= 127 else None
+        return int(text) if int(text) <= _HIGHEST_MIDI else None
     try:
         return parse_note(text).midi
     except NoteUnreadableError:
         return None
 
 
-def _unreadable(word: str) -> ExerciseRefusedError:
+def _unreadable(word: str, naming: Naming = USUAL_NAMING) -> ExerciseRefusedError:
+    first, second = (parse_note(note).named(naming) for note in ("Bb3", "Eb4"))
     return ExerciseRefusedError(
         f"“{word[:20]}” cannot be read. Write sounding notes with their beats, such as "
-        "Bb3:2 ~Eb4:1 -:1 ' and p or f for how loud."
+        f"{first}:2 ~{second}:1 -:1 ' and p or f for how loud."
     )
+
+
+def line_as_typed(line: str, naming: Naming) -> str:
+    """A line with its notes named as a player types them. Raises `ExerciseRefusedError`."""
+    return _plain(_renamed_line(line, USUAL_NAMING, naming))
+
+
+def line_of_typed(text: str, naming: Naming) -> str:
+    """The line that a player typed with their own names of notes. Raises `ExerciseRefusedError`
+    with what to type instead."""
+    if naming == USUAL_NAMING:
+        return text
+    return _plain(_renamed_line(text, naming, USUAL_NAMING))
+
+
+def _plain(name: str) -> str:
+    return name.replace("♭", "b").replace("♯", "#")
+
+
+def _renamed_line(text: str, read: Naming, write: Naming) -> str:
+    return " ".join(_renamed(word, read, write) for word in text.split())
+
+
+def _renamed(word: str, read: Naming, write: Naming) -> str:
+    found = _WORD.fullmatch(word)
+    if found is None:
+        if word == _BREATH or word in set(Dynamic):
+            return word
+        raise _unreadable(word, read)
+    note = found["note"]
+    if note == "-":
+        return word
+    try:
+        is_number = note.isascii() and note.isdigit() and int(note) <= _HIGHEST_MIDI
+        spelling = spell(int(note)) if is_number else parse_note(note, naming=read)
+    except NoteUnreadableError as error:
+        raise _unreadable(word, read) from error
+    return f"{found['begun']}{spelling.named(write)}{word[found.end('note') :]}"
 
 
 def line_text(steps: Sequence[Step]) -> str:
@@ -136,7 +177,7 @@ def line_text(steps: Sequence[Step]) -> str:
                 dynamic = step.dynamic
                 words.append(dynamic.value)
             slot = "" if step.length_name is None else f"@{step.length_name}.{step.partial}"
-            note = note_name(step.midi).replace("♭", "b").replace("♯", "#")
+            note = _plain(note_name(step.midi))
             words.append(f"{begun[step.articulation]}{note}{slot}:{step.beats}")
     return " ".join(words)
 

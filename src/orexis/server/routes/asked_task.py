@@ -6,9 +6,9 @@ from typing import Annotated
 from fastapi import Depends, Path, Query
 from pydantic import StringConstraints
 
-from orexis.core.exercises.book import FAMILIES, find_family, task_of
+from orexis.core.exercises.book import FAMILIES, current_key, find_family, task_of
 from orexis.core.exercises.family import ExerciseRefusedError
-from orexis.core.exercises.own import LONGEST_LINE
+from orexis.core.exercises.own import LINE, LONGEST_LINE, line_of_typed
 from orexis.core.exercises.practised import Value
 from orexis.core.exercises.task import Task
 from orexis.core.exercises.writer import Writer
@@ -26,6 +26,9 @@ Set = Annotated[
     list[Setting] | None,
     Query(alias="set", max_length=_MOST_VALUES, description="What is set, as key=value."),
 ]
+Typed = Annotated[
+    bool, Query(description="Whether the notes of a line are named as the player types them.")
+]
 
 
 @dataclass(frozen=True, slots=True)
@@ -38,19 +41,23 @@ class AskedExercise:
     level: Standard
 
 
-def _asked(data: Data, player_id: PlayerId, family: FamilyKey, given: Set = None) -> AskedExercise:
+def _asked(
+    data: Data, player_id: PlayerId, family: FamilyKey, given: Set = None, typed: Typed = False
+) -> AskedExercise:
     """The exercise of an address. Raises the problem that says why it cannot be."""
     with data.session() as session:
         player = player_or_404(session, player_id)
         writer, notation = writer_for(session, player), notation_of(player)
         level = Standard(player.standard)
+    family = current_key(family)
     if family not in FAMILIES:
         raise not_found("exercise")
     values: dict[str, Value] = {}
-    for one in given or []:
-        key, _, value = one.partition("=")
-        values[key] = value
     try:
+        for setting in given or []:
+            key, _, value = setting.partition("=")
+            is_line = typed and family == LINE and key == "line"
+            values[key] = line_of_typed(value, notation.naming) if is_line else value
         task = task_of(find_family(family), writer, values)
     except ExerciseRefusedError as error:
         raise ProblemError(422, "This cannot be practised so", str(error)) from error

@@ -9,7 +9,7 @@ from orexis.core.coach.standing import Standing
 from orexis.core.counting import counted
 from orexis.core.exercises.book import FAMILIES
 from orexis.core.exercises.family import Group
-from orexis.core.exercises.own import LINE, LONGEST_LINE
+from orexis.core.exercises.own import LINE, LONGEST_LINE, line_as_typed
 from orexis.core.exercises.sheet import cue, drone_hz, sheet_of, turned_by_keys
 from orexis.core.exercises.task import Task
 from orexis.core.exercises.typed import as_typed
@@ -228,7 +228,8 @@ class ExercisePage(BaseModel):
     """An exercise as it is read and adjusted: `values` are what its fields are set to, `svg` the
     music. `sounds` tells that there is something to hear, and for the Stand to listen to, and
     `is_music` that a recording of it is told bar by bar. `ways` are what can be set of it in a
-    session: how its attempts follow each other."""
+    session: how its attempts follow each other. `typed_line` is its line of notes as the player
+    names notes, "" where it has none."""
 
     key: str
     title: str
@@ -242,6 +243,7 @@ class ExercisePage(BaseModel):
     described: str
     sounds: bool
     is_music: bool
+    typed_line: str
     standings: list[StandingOut]
     leads_to: list[LinkOut]
     falls_back_to: list[LinkOut]
@@ -271,6 +273,9 @@ class ExercisePage(BaseModel):
             described=described(task.score, notation),
             sounds=bool(task.score.pitches),
             is_music=family.group is Group.MUSIC,
+            typed_line=line_as_typed(task.given.word("line"), notation.naming)
+            if family.key == LINE
+            else "",
             standings=[
                 StandingOut(name=notation.name(midi), standing=standing.value)
                 for midi, standing in standings
