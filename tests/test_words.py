@@ -25,6 +25,8 @@ SAYS = {
     r"\bon the face\b": "playing time",
     r"\bpins?\b|\bpinned\b": "bookmark",
     r"\bbreath starts?\b|\bstart(?:s|ed)? (?:with|on) air\b": "air attack",
+    r"\bthrough the lengths\b|\blengths? alone\b": "fingerings or positions",
+    r"\blet go of\b": "delete",
     r"\bhigh cents\b|\blow cents\b|\bcents (?:high|low)\b": "sharp, flat",
 }
 """What is not said, and what is said instead."""

@@ -77,7 +77,7 @@ def test_views_are_accessible(
         page.keyboard.press("t")
         page.keyboard.press("s")
         page.keyboard.press("ArrowUp")
-        expect(page.get_by_text("Through the lengths")).to_be_visible()
+        expect(page.get_by_text("Through the fingerings")).to_be_visible()
         check(page)
         page.keyboard.press("m")
         expect(page.get_by_label("Targets")).to_be_visible()

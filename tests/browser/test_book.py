@@ -177,7 +177,9 @@ def test_a_slur_is_played_on_the_stand_repetition_by_repetition(
         page.keyboard.press("Space")
         expect(page.get_by_text("all 2 done")).to_be_visible()
         # What it leads to is a key away, and so is its page.
-        expect(page.get_by_role("button", name="on to Through the lengths")).to_be_visible()
+        expect(
+            page.get_by_role("button", name="on to Through the fingerings or positions")
+        ).to_be_visible()
         page.keyboard.press("e")
         expect(page.get_by_role("img", name="G4 C5 G4, free, 2 times.")).to_be_visible()
         page.keyboard.press("Enter")

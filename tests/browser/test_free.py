@@ -35,7 +35,7 @@ def test_a_note_is_blown_named_kept_and_thrown_away(
         expect(played).to_contain_text("Longest hold: G4")
         expect(played.get_by_role("row", name=re.compile("^G4"))).to_be_visible()
         page.keyboard.press("x")
-        expect(played).to_contain_text("Thrown away.")
+        expect(played).to_contain_text("Deleted.")
         page.get_by_role("button", name="Bring it back").click()
         page.get_by_role("button", name="Hear it, and see it").click()
         expect(page.get_by_role("heading", name=re.compile("^Played "))).to_be_visible()

@@ -32,7 +32,7 @@ def test_the_horn_is_explored_by_keys_alone(server: Server, launch: Launch) -> N
         page.keyboard.press("w")
         expect(note.locator(".name")).to_have_text("A4")
         page.keyboard.press("t")
-        expect(note).to_contain_text("Through the lengths")
+        expect(note).to_contain_text("Through the fingerings")
         page.get_by_label("spelled in").select_option("E")
         page.evaluate("document.activeElement.blur()")
         page.keyboard.press("ArrowDown")

@@ -22,7 +22,7 @@ def test_with_nothing_played_there_are_notes_and_no_weeks(client: TestClient) ->
     assert found["horn"] == {
         "headline": "No note is held yet.",
         "words": (
-            "A note is held once it was good and lasted two seconds. Play, and it is told here."
+            "A note is held once it was good and lasted two seconds. Play, and it appears here."
         ),
         "rows": [],
     }

@@ -134,7 +134,7 @@ def test_another_exercise_is_put_in_or_refused_and_nothing_changes(client: TestC
             ({"family": "long-tone", "values": {"from_midi": "5"}}, "note: from"),
             ({"family": "breath", "values": {}}, "nothing to listen to"),
             ({"family": "nothing", "values": {}}, "no exercise nothing"),
-            ({**TONE, "way": {"follow": "lengths"}}, "how it goes on: choose"),
+            ({**TONE, "way": {"follow": "lengths"}}, "how attempts follow: choose"),
             ({**TONE, "way": {"speed": "9"}}, "A session has no speed"),
         ):
             line.say("put", exercise=exercise)

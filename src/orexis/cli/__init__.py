@@ -9,19 +9,19 @@ import typer
 from typer.core import TyperCommand, TyperGroup
 
 _COMMANDS = {
-    "serve": "Serves Orexis on this machine.",
-    "demo": "Serves Orexis with the demo band's data, in a file of its own.",
+    "serve": "Starts Orexis on this computer.",
+    "demo": "Starts Orexis with the demo band's data, in a file of its own.",
     "analyse": "Listens to a WAV, FLAC or Ogg file and tells what it heard.",
     "listen": "Listens to free playing, from the microphone or a file, and tells how it went.",
     "follow": "Follows a written part in a recording of it, note by note.",
-    "play": "Lets the stand-in player play notes into a WAV file.",
-    "horn": "Tells what an instrument does.",
+    "play": "Has the stand-in player play notes into a WAV file.",
+    "horn": "Shows an instrument's fingerings, slots, glides and slurs.",
     "plan": "Plans a player's day, and says why.",
-    "simulate": "Practises weeks of a player's plans with a model of lips.",
+    "simulate": "Simulates weeks of a player's plans with a model of the lips.",
     "report": "Writes a report for a teacher, one zip that opens anywhere.",
     "backup": "Copies the data file, while Orexis runs or not.",
     "restore": "Puts a copy in the place of the data file, and keeps what it replaces.",
-    "check": "Looks through the data file: nothing lost, every sound to be played.",
+    "check": "Checks the data file: nothing is lost, and every sound can be played.",
     "exercise": "Writes an exercise for an instrument, to read, print, hear or carry elsewhere.",
 }
 _HIDDEN = {"openapi": "Prints the API's description, from which the front end's types are made."}

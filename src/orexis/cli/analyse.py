@@ -43,17 +43,21 @@ def analyse(
     drone: Annotated[
         float | None,
         typer.Option(
-            min=LOWEST_DRONE_HZ, max=HIGHEST_DRONE_HZ, help="A tone also in the room, Hz."
+            min=LOWEST_DRONE_HZ,
+            max=HIGHEST_DRONE_HZ,
+            help="A tone that also sounds in the room, in Hz.",
         ),
     ] = None,
     wanted: Annotated[
-        str, typer.Option(help='Sounding notes that were meant, such as "Bb3 D4 F4".')
+        str, typer.Option(help='The sounding notes you meant to play, such as "Bb3 D4 F4".')
     ] = "",
     exercise: Annotated[
-        str, typer.Option(help="The exercise it was meant to be (`orexis exercise list`).")
+        str, typer.Option(help="The exercise that was played (`orexis exercise list`).")
     ] = "",
-    param: Annotated[list[str] | None, typer.Option(help="What it was set to: key=value.")] = None,
-    level: Annotated[Standard, typer.Option(help="How strictly.")] = Standard.NORMAL,
+    param: Annotated[
+        list[str] | None, typer.Option(help="A setting of the exercise, as key=value.")
+    ] = None,
+    level: Annotated[Standard, typer.Option(help="The standard to judge by.")] = Standard.NORMAL,
     as_json: Annotated[bool, typer.Option("--json", help="Print the whole analysis.")] = False,
 ) -> None:
     """Listens to a WAV, FLAC or Ogg file and tells what it heard."""
@@ -119,7 +123,7 @@ def _tell(analysis: Analysis, meant: list[int]) -> None:
     if analysis.unheard:
         typer.echo(analysis.unheard_words)
     if analysis.clipped:
-        typer.echo("It is clipped in places: move back or turn the input down.")
+        typer.echo("The sound is clipped in places. Move back, or turn the input down.")
     for note in analysis_document(analysis)["notes"]:
         typer.echo(
             f"{note['start_s']:7.2f} s  {note['name']:<4} {note['centre_cents']:+6.1f} cents"

@@ -35,9 +35,13 @@ def exercise(
     family: Annotated[str, typer.Argument(help="A family's key, or list.")],
     instrument: Annotated[str, typer.Option(help="The instrument's key.")] = "",
     start: Annotated[str, typer.Option("--from", help="The note to start from.")] = "",
-    written: Annotated[bool, typer.Option("--written", help="Notes are as read.")] = False,
+    written: Annotated[
+        bool, typer.Option("--written", help="Notes are given as the player reads them.")
+    ] = False,
     clef: Annotated[Clef | None, typer.Option(help="The clef they are read in.")] = None,
-    param: Annotated[list[str] | None, typer.Option(help="What is set: key=value.")] = None,
+    param: Annotated[
+        list[str] | None, typer.Option(help="A setting of the exercise, as key=value.")
+    ] = None,
     as_json: Annotated[bool, typer.Option("--json", help="Print it as JSON.")] = False,
     musicxml: Annotated[Path | None, typer.Option(help="Write it as MusicXML.")] = None,
     midi: Annotated[Path | None, typer.Option(help="Write it as MIDI.")] = None,

@@ -19,7 +19,7 @@ from orexis.core.horn.words import correction_words, glide_words, slur_words
 from orexis.server.schemas.horn import NoteWays, SlotOut
 from orexis.server.schemas.slurs import GlidePlanOut, SlurOut
 
-HELP = """Tells what an instrument does.
+HELP = """Shows what an instrument can do.
 
 \b
     orexis horn list
@@ -70,7 +70,7 @@ def horn(
         float, typer.Option(min=COLDEST_C, max=WARMEST_C, help="Air in °C.")
     ] = TEMPERATURE_C,
 ) -> None:
-    """Tells what an instrument does."""
+    """Shows what an instrument can do."""
     try:
         if key == "list":
             _say(as_json, *_list(question))
@@ -121,7 +121,7 @@ def _note(asked: _Asked) -> _Told:
     found = ways(asked.horn, midi)
     lines = [f"{asked.horn.instrument.name}: {asked.both_names(midi)}"]
     if not found:
-        lines.append("No slot gives it.")
+        lines.append("No fingering or position gives this note.")
     lines += [_way_line(way) for way in found]
     return lambda: _plain(NoteWays.of(asked.horn, asked.written, midi, found)), lines
 

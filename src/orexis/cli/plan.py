@@ -22,10 +22,12 @@ def plan(
     date: Annotated[str, typer.Option(help="The day, as 2026-11-27; today if left out.")] = "",
     minutes: Annotated[
         int | None,
-        typer.Option(min=SHORTEST_MIN, max=LONGEST_MIN, help="Minutes in all, rests counted."),
+        typer.Option(min=SHORTEST_MIN, max=LONGEST_MIN, help="Minutes in all, rests included."),
     ] = None,
     lips: Annotated[Lips, typer.Option(help="How the lips feel.")] = Lips.NORMAL,
-    quiet: Annotated[bool, typer.Option("--quiet", help="On the mouthpiece alone.")] = False,
+    quiet: Annotated[
+        bool, typer.Option("--quiet", help="A plan for the mouthpiece alone.")
+    ] = False,
     as_json: Annotated[bool, typer.Option("--json", help="Print it as JSON.")] = False,
     data: Data = DATA_FOLDER / "orexis.db",
 ) -> None:

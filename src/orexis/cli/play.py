@@ -25,12 +25,14 @@ def play(
     instrument: Annotated[str, typer.Option(help="The instrument's key.")],
     notes: Annotated[str, typer.Option(help='Sounding notes, such as "Bb3 D4 F4".')],
     skilled: Annotated[
-        Skilled, typer.Option("--as", help="How well it is played.")
+        Skilled, typer.Option("--as", help="How well the player plays.")
     ] = Skilled.EXPERIENCED,
     seconds: Annotated[float, typer.Option(min=0.05, max=60, help="How long each note is.")] = 0.8,
-    slurred: Annotated[bool, typer.Option(help="On one breath, without the tongue.")] = False,
+    slurred: Annotated[bool, typer.Option(help="Slurred, on one breath.")] = False,
     buzz: Annotated[bool, typer.Option(help="On the mouthpiece alone.")] = False,
-    seed: Annotated[int, typer.Option(help="Another seed, other faults.")] = 1,
+    seed: Annotated[
+        int, typer.Option(help="Seed of the random numbers; another one makes other faults.")
+    ] = 1,
 ) -> None:
     """Lets the stand-in player play notes into a WAV file; what is true of them goes beside it.
 

@@ -25,7 +25,9 @@ def report(
     weeks: Annotated[
         int, typer.Option(min=1, max=LONGEST_WEEKS, help="How many weeks up to today.")
     ] = USUAL_WEEKS,
-    words: Annotated[str, typer.Option(help="The player's own words, on top.")] = "",
+    words: Annotated[
+        str, typer.Option(help="The player's own words, at the top of the report.")
+    ] = "",
     data: Data = DATA_FOLDER / "orexis.db",
 ) -> None:
     """Writes a report for a teacher: it opens in any browser and plays its takes."""

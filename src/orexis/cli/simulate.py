@@ -22,7 +22,9 @@ _MOST_WEEKS = 104
 def simulate(
     player: Annotated[str, typer.Option(help="The player's name.")],
     weeks: Annotated[int, typer.Option(min=1, max=_MOST_WEEKS, help="How many weeks.")],
-    seed: Annotated[int, typer.Option(min=0, help="Another seed, other days.")] = 1,
+    seed: Annotated[
+        int, typer.Option(min=0, help="Seed of the random numbers; another one makes other days.")
+    ] = 1,
     approach: Annotated[
         list[str] | None,
         typer.Option(help="An approach as question=answer; may be given several times."),

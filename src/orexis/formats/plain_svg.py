@@ -107,7 +107,7 @@ def _copied(root: Element) -> set[str]:
         if element.get("id") in wanted:
             inside = list(element.iter())
             if len(inside) > _LARGEST_COPIED or any(part.tag.endswith("}use") for part in inside):
-                raise NoPlainDrawingError("What it copies is no sign of music.")
+                raise NoPlainDrawingError("It copies something that is not a musical sign.")
     return wanted
 
 

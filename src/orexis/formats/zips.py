@@ -34,13 +34,13 @@ def opened_zip(content: bytes, most_files: int, largest_list: int) -> zipfile.Zi
     """A zip with at most so many files, whose list takes at most so many bytes. Raises
     `ZipRefusedError`."""
     if _list_bytes(content) > largest_list:
-        raise ZipRefusedError("There is more in it than there may be.")
+        raise ZipRefusedError("It holds more files than Orexis opens.")
     try:
         file = zipfile.ZipFile(io.BytesIO(content))
     except _READER_FAILS as error:
         raise ZipRefusedError("This is no zip file that can be read.") from error
     if len(file.infolist()) > most_files:
-        raise ZipRefusedError("There is more in it than there may be.")
+        raise ZipRefusedError("It holds more files than Orexis opens.")
     return file
 
 
@@ -54,7 +54,9 @@ def _list_bytes(content: bytes) -> int:
         raise ZipRefusedError("This is no zip file that can be read.")
     if content[max(at - 20, 0) : at].startswith(b"PK\x06\x07"):
         # Only what is larger than four gigabytes needs the other kind of record.
-        raise ZipRefusedError("This zip file is of a kind for far larger ones.")
+        raise ZipRefusedError(
+            "This is a zip64 file, made for far larger content. Save it as an ordinary zip."
+        )
     return int.from_bytes(content[at + 12 : at + 16], "little")
 
 
@@ -70,5 +72,5 @@ def read_file(file: zipfile.ZipFile, name: str, largest: int) -> bytes:
     except _READER_FAILS as error:
         raise ZipRefusedError(f"{name} in it cannot be read.") from error
     if size > largest:
-        raise ZipRefusedError(f"{name} in it is larger than it may be.")
+        raise ZipRefusedError(f"{name} in it is too large to open.")
     return b"".join(parts)

@@ -40,7 +40,7 @@ def test_a_day_is_read_where_it_can_be_only_one(day: str) -> None:
         ("2026-11-28", "30", "", "still to come"),
         ("1999-12-31", "30", "", "too long ago"),
         ("2026-11-03", "", "", "does not say how long"),
-        ("2026-11-03", "a while", "", "no length of time"),
+        ("2026-11-03", "a while", "", "not a time"),
         ("2026-11-03", "0", "", "up to 720 min"),
         ("2026-11-03", "13 h", "", "up to 720 min"),
         ("2026-11-03", "30", 201 * "x", "room for 200 letters"),

@@ -84,11 +84,17 @@ export class Tapping {
       {
         keys: ['ArrowLeft'],
         shown: '←',
-        label: 'length before',
+        label: 'fingering or position before',
         run: () => this.move(-1, 0),
         quiet,
       },
-      { keys: ['ArrowRight'], shown: '→', label: 'next length', run: () => this.move(1, 0), quiet },
+      {
+        keys: ['ArrowRight'],
+        shown: '→',
+        label: 'next fingering or position',
+        run: () => this.move(1, 0),
+        quiet,
+      },
       {
         keys: ['.'],
         shown: '.',

@@ -108,7 +108,7 @@
       ? [
           ...(piece?.own ? [{ keys: ['b'], shown: 'B', label: 'bar by bar', run: barByBar }] : []),
           { keys: ['Enter'], shown: 'Enter', label: 'hear it, see it', run: open },
-          { keys: ['x'], shown: 'X', label: 'throw it away', run: () => void throwAway() },
+          { keys: ['x'], shown: 'X', label: 'delete it', run: () => void throwAway() },
         ]
       : []),
   ]);

@@ -26,10 +26,10 @@
         <button class="act-main" onclick={onbars}><Key shown="B" />Bar by bar</button>
       {/if}
       <button class="act" onclick={onopen}><Key shown="Enter" />Hear it, and see it</button>
-      <button class="act" onclick={onthrow}><Key shown="X" />Throw it away</button>
+      <button class="act" onclick={onthrow}><Key shown="X" />Delete it</button>
     </p>
   {:else if over.notes.length && thrown}
-    <p class="dim">Thrown away.</p>
+    <p class="dim">Deleted.</p>
   {/if}
   {#if over.notes.length}
     <table>

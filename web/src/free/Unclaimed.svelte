@@ -34,7 +34,7 @@
           >
         {/each}
         <a class="act" href="#/players">somebody new</a>
-        <button class="act" onclick={() => void onthrow(sitting)}>throw it away</button>
+        <button class="act" onclick={() => void onthrow(sitting)}>delete it</button>
       </li>
     {/each}
   </ul>

@@ -57,14 +57,14 @@
     {
       keys: ['ArrowRight'],
       shown: '→',
-      label: 'next way',
+      label: 'next way to play it',
       run: () => chosen.chooseWay(1),
       quiet: true,
     },
     {
       keys: ['ArrowLeft'],
       shown: '←',
-      label: 'way before',
+      label: 'way to play it before',
       run: () => chosen.chooseWay(-1),
       quiet: true,
     },
@@ -85,7 +85,7 @@
     {
       keys: ['t'],
       shown: 'T',
-      label: chosen.more ? 'less' : 'trills and lengths',
+      label: chosen.more ? 'less' : 'trills and other ways to play it',
       run: () => void chosen.toggleMore(),
     },
     {
@@ -204,11 +204,13 @@
             {#each chosen.also?.trills ?? [] as words (words)}<p>{words}</p>{:else}<p>
                 none
               </p>{/each}
-            <p class="dim">{note.name} on two lengths</p>
+            <p class="dim">{note.name} in two ways</p>
             {#each chosen.also?.same_pitch ?? [] as words (words)}<p>{words}</p>{:else}<p>
                 none
               </p>{/each}
-            <p class="dim">Through the lengths</p>
+            <p class="dim">
+              Through the {length?.position == null ? 'fingerings' : 'positions'}
+            </p>
             {#each chosen.through as turn (turn.length)}
               <p>
                 <strong>{turn.fingers}</strong>

@@ -33,7 +33,7 @@
         >{Math.round(one.minutes)} min written down elsewhere{one.words && `: ${one.words}`}</span
       >
       {#if onforget}
-        <button class="act dim" onclick={() => onforget(one.id)}>forget it</button>
+        <button class="act dim" onclick={() => onforget(one.id)}>delete it</button>
       {/if}
     </p>
   {/each}

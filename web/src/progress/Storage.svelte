@@ -49,7 +49,7 @@
     {
       keys: ['l'],
       shown: 'L',
-      label: 'let go of old sound',
+      label: 'delete old sound',
       run: () => (asking = true),
       disabled: !old?.takes,
     },
@@ -75,7 +75,7 @@
             </div>
           {/each}
         </dl>
-        <h2>What may be let go</h2>
+        <h2>What can be deleted</h2>
         <p class="dim">
           The sound of old takes, for all players, but for takes with a bookmark. Their measures,
           verdicts and ribbons stay.
@@ -96,7 +96,7 @@
           {/each}
         </ul>
         <button class="act" disabled={!old?.takes} onclick={() => (asking = true)}>
-          <Key shown="L" />let it go…
+          <Key shown="L" />delete it…
         </button>
       </section>
       <section aria-label="Copies">
@@ -123,14 +123,14 @@
   {/if}
 </View>
 
-<Dialog bind:open={asking} title="Let go of old sound?">
+<Dialog bind:open={asking} title="Delete old sound?">
   {#if old}
     <p>
       The sound of {old.takes}
       {old.takes === 1 ? 'take' : 'takes'} older than {old.words} goes, {room(old.size)}. It cannot
       be brought back, but for copies of the file that still have it.
     </p>
-    <button class="act-main" onclick={() => void letGo()}>Let it go<Key shown="Enter" /></button>
+    <button class="act-main" onclick={() => void letGo()}>Delete it<Key shown="Enter" /></button>
   {/if}
 </Dialog>
 

@@ -65,7 +65,7 @@
     {#each ahead as one (one.id)}
       <li>
         <span>{fullDay(dayOf(one.day))} <strong>{one.words || one.kind}</strong></span>
-        <button class="act dim" onclick={() => void forget(one.id)}>forget</button>
+        <button class="act dim" onclick={() => void forget(one.id)}>delete</button>
       </li>
     {:else}
       <li class="dim">Nothing is coming.</li>

@@ -108,7 +108,7 @@ ABOUT = (
             Choice(Wish.UP, "higher"),
             Choice(Wish.DOWN, "lower"),
             Choice(Wish.FLEXIBILITY, "flexibility"),
-            Choice(Wish.CENTRING, "notes that sit"),
+            Choice(Wish.CENTRING, "centred notes"),
             Choice(Wish.ENDURANCE, "endurance"),
             Choice(Wish.FIT, "just to stay fit"),
         ),

@@ -271,7 +271,7 @@ QUESTIONS = (
                 "diagnosis",
                 "as a diagnosis only",
                 "The horn helps the lips. Without it they work too hard.",
-                "No buzzing in the plan, but for quiet hours and when something does not work.",
+                "No buzzing in the plan, except for quiet hours and when something does not work.",
             ),
         ),
         (Group.LONG, Group.SLURS),

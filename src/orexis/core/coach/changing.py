@@ -71,7 +71,7 @@ def swapped(plan: DayPlan, block: int, known: PlayerFacts) -> DayPlan:
             blocks = list(plan.blocks)
             blocks[block] = replace(new, facts=(*new.facts, f"You put it in place of {old.title}."))
             return _with(plan, blocks, known)
-    raise ChangeRefusedError(f"There is nothing else of this kind than {old.title} today.")
+    raise ChangeRefusedError(f"{old.title} is the only exercise of this kind today.")
 
 
 def resized(block: DayBlock, minutes: float, known: PlayerFacts) -> DayBlock:
@@ -166,8 +166,8 @@ def broken_rules(
     load = sum(block.load for block in blocks)
     if known.room is not None and load > known.room:
         found.append(
-            f"This is more load than the last weeks leave room for ({load:.0f} against "
-            f"{known.room:.0f} minutes, weighed). A rule of thumb."
+            f"This is more practice load than your last weeks leave room for ({load:.0f} of "
+            f"{known.room:.0f} weighed minutes). A rule of thumb."
         )
     if whole > asked.minutes + _ROUNDING_MIN:
         found.append(f"It takes {whole:.0f} minutes; you have {asked.minutes}.")

@@ -28,7 +28,7 @@ def slots_of(writer: Writer, length_name: str, partials: Sequence[int]) -> list[
     missing = [partial for partial in partials if partial not in there]
     if missing:
         raise ExerciseRefusedError(
-            f"This length has no partial {missing[0]} that the horn can be asked for; "
+            f"This fingering or position has no partial {missing[0]} to ask for; "
             f"it has {min(there)} to {max(there)}."
         )
     return [there[partial] for partial in partials]

@@ -134,7 +134,7 @@ def _skip(writer: Writer, given: ParameterValues) -> Score:
     there = {slot.partial for slot in writer.slots(given.word("length"))}
     if high not in there:
         raise ExerciseRefusedError(
-            f"From partial {low} there is none to skip to: this length ends at {max(there)}. "
+            f"From partial {low} there is none to skip to: here the highest is {max(there)}. "
             f"Start from partial {max(there) - given.whole('skips') - 1} or lower."
         )
     order = [low, high, low] if given.word("way") == "up" else [high, low, high]
@@ -219,7 +219,7 @@ _SLUR_WORDS = FamilyWords(
 
 _LOUDNESS = {
     ("dynamics-up", key): Answer({"dynamics": key}, said=f"Going up: {said}.")
-    for key, said in (("grow", "grow"), ("open-close", "open to close"), ("level", "level"))
+    for key, said in (("grow", "grow"), ("open-close", "loud low, soft high"), ("level", "level"))
 }
 _TONGUED_FIRST = {("starts", "tongued"): Answer({"first": "tongued-first"})}
 
@@ -246,7 +246,7 @@ FAMILIES = (
     ),
     Family(
         "through-the-fingerings",
-        "Through the lengths",
+        "Through the fingerings or positions",
         Group.SLURS,
         _through_parameters,
         _through,

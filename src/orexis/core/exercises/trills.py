@@ -21,7 +21,7 @@ from orexis.core.score.steps import Articulation, Breath, Play, Score, Step
 
 
 def _accelerating_parameters(writer: Writer) -> tuple[Parameter, ...]:
-    first = (Choice("slots", "lip trill"), Choice("same-pitch", "same note, two lengths"))
+    first = (Choice("slots", "lip trill"), Choice("same-pitch", "same note, two fingerings"))
     return (
         writer.length(),
         writer.slot_number("slot", "lower partial", 4),
@@ -37,7 +37,8 @@ def _accelerating(writer: Writer, given: ParameterValues) -> Score:
         pairs = same_pitch_pairs(writer.horn, pair[0].midi)
         if not pairs:
             raise ExerciseRefusedError(
-                f"Only one length gives {writer.name(pair[0].midi)}. Take a higher partial."
+                f"Only one fingering or position gives {writer.name(pair[0].midi)}. "
+                "Take a higher partial."
             )
         pair = [
             Play(pairs[0].first.midi, Fraction(1), length_name=way.length.name, partial=way.partial)

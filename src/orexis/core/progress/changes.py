@@ -79,19 +79,20 @@ SLURS = Question(
 )
 SKIPS = Question(
     "skips", "Do I skip partials more cleanly?", "of skip slurs good", "%",
-    Better.MORE, "skip slurs alone", _whole,
+    Better.MORE, "only skip slurs", _whole,
 )  # fmt: skip
 LENGTHS = Question(
-    "lengths", "Do slurs carry through the lengths?", "of slurs through the lengths good", "%",
-    Better.MORE, "slurs through the lengths alone", _whole,
+    "lengths", "Are my slurs good on every fingering or position?",
+    "of slurs through fingerings or positions good", "%",
+    Better.MORE, "only slurs through fingerings or positions", _whole,
 )  # fmt: skip
 PYRAMID = Question(
     "pyramid", "Does the pyramid go higher?", "highest note of a good pyramid", "half steps",
-    Better.MORE, "pyramids alone", _whole, is_note=True,
+    Better.MORE, "only pyramids", _whole, is_note=True,
 )  # fmt: skip
 TRILL = Question(
     "trill", "Is my clear trill faster?", "fastest eight notes that were clear", "notes a second",
-    Better.MORE, "slurs to a trill alone", _tenths,
+    Better.MORE, "only slurs to a trill", _tenths,
 )  # fmt: skip
 HOLD = Question("hold", "Do I hold longer?", "longest hold", "s", Better.MORE, _NOTES, _tenths)
 MINUTES = Question(

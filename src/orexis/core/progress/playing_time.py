@@ -46,7 +46,7 @@ def register_minutes(sounded: Sequence[RegisterSeconds], today: date) -> Registe
     for seconds in sounded:
         by_week[week_of(seconds.on)][seconds.register] += seconds.seconds / 60
     if not by_week:
-        return RegisterMinutes((), "Too little to tell yet.", "Play, and it stands here.")
+        return RegisterMinutes((), "Too little to tell yet.", "Play, and it appears here.")
     first, last = min(by_week), max(week_of(today), max(by_week))
     size = 1
     while (last - first + 1) > _MOST_ROWS * size:

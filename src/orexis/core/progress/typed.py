@@ -67,4 +67,4 @@ def _minutes(said: str) -> float:
     hours = _HOURS.fullmatch(said)
     if hours is not None:
         return 60.0 * int(hours[1]) + int(hours[2] or 0)
-    raise TypedRefusedError(f"“{said[:40]}” is no length of time. Write minutes, such as 45.")
+    raise TypedRefusedError(f"“{said[:40]}” is not a time. Write minutes, such as 45.")

@@ -32,7 +32,7 @@ def range_answer(
     if held is None:
         return Answer(
             "No note is held yet.",
-            "A note is held once it was good and lasted two seconds. Play, and it is told here.",
+            "A note is held once it was good and lasted two seconds. Play, and it appears here.",
         )
     told = f"Held from {held}, secure from {secure}." if secure else f"Held from {held}."
     if change is None:

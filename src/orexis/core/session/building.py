@@ -39,7 +39,7 @@ _FREE = frozenset({Group.LOW, Group.PEDALS, Group.HIGH})
 _FOLLOWS = {
     AttemptOrder.REPEAT: "again until it is good",
     AttemptOrder.LADDER: "a step further each time",
-    AttemptOrder.LENGTHS: "through the lengths",
+    AttemptOrder.LENGTHS: "through the fingerings or positions",
     AttemptOrder.GROW: "growing",
     AttemptOrder.BREATHS: "breath by breath",
     AttemptOrder.SETS: "in sets, each start counted",
@@ -94,7 +94,7 @@ def ways_of(
     return (
         Parameter(
             "follow",
-            "how it goes on",
+            "how attempts follow",
             choices=tuple(Choice(follow.value, _FOLLOWS[follow]) for follow in choices),
             usual=follow.value,
         ),
@@ -112,7 +112,9 @@ def ways_of(
         Parameter(
             "ends_well", "end on a good one", choices=(_ON, _OFF), usual="on" if climbs else "off"
         ),
-        Parameter("reaches", "last one beyond the top", choices=(_OFF, _ON), usual="off"),
+        Parameter(
+            "reaches", "one step beyond the top, at the end", choices=(_OFF, _ON), usual="off"
+        ),
         Parameter("sets", "sets", "", 1, 5, 1, usual=2.0 if follow is AttemptOrder.SETS else 1.0),
         Parameter("minutes", "minutes at most, 0 for no limit", "min", 0, 60, 0.5, usual=0.0),
         Parameter("rest_s", "rest after an attempt", "s", 0, 120, 5, usual=0.0),
@@ -131,7 +133,7 @@ def ways_of(
             usual="on" if group is Group.HIGH and follow is AttemptOrder.LADDER else "off",
         ),
         Parameter("metronome", "metronome", choices=(_OFF, _ON), usual="on" if in_time else "off"),
-        Parameter("parts", "clicks a beat", "", 1, 4, 1, usual=1.0),
+        Parameter("parts", "clicks per beat", "", 1, 4, 1, usual=1.0),
         Parameter("bpm", "beats a minute where it is free", "", 30, 240, 1, usual=60.0),
         Parameter("ramp_bpm", "faster or slower by the end", "", -60, 60, 2, usual=0.0),
         Parameter(

@@ -22,9 +22,7 @@ def storage(data: Data) -> StorageOut:
 def let_go(data: Data, request: Request, asked: LetGoIn) -> StorageOut:
     """Lets go of the sound of old takes for good; every measure of them stays."""
     if request.app.state.live_sessions.playing:
-        raise ProblemError(
-            409, "Somebody is playing", "Stop on the Stand, then let go of old sound."
-        )
+        raise ProblemError(409, "Somebody is playing", "Stop on the Stand, then delete old sound.")
     now = datetime.now(UTC)
     try:
         let_old_sound_go(data, asked.days, now)
