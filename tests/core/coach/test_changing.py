@@ -73,7 +73,7 @@ def test_another_exercise_of_the_same_kind_takes_its_place() -> None:
     assert (new.kind, new.all_minutes) == (old.kind, old.all_minutes)
     assert new.setting.family != old.setting.family
     assert new.facts[-1] == f"You put it in place of {old.title}."
-    with pytest.raises(ChangeRefusedError, match="nothing else of this kind"):
+    with pytest.raises(ChangeRefusedError, match="the only exercise of this kind"):
         swapped(PLAN, at(Group.BREATH), KNOWN)
 
 

@@ -84,14 +84,15 @@ def test_what_is_of_no_turn_is_not_taken_for_high_work(echoes: Family) -> None:
 @pytest.mark.parametrize("room", ["session", "coach", "progress", "store", "practice", "server"])
 def test_no_room_knows_a_family_by_its_key(room: str) -> None:
     folder = SOURCES / (f"core/{room}" if room in ("session", "coach", "progress") else room)
-    # Keys that are also the name of a group, of a field or a word of their own say nothing.
+    # Keys that are also the name of a group, of a field or a word of their own say nothing, and
+    # migrations change what was kept by the keys of their time.
     plain = {"breath", "dynamics", "bend", "melody", "siren", "pyramid"}
     keys = "|".join(re.escape(key) for key in FAMILIES if key not in plain)
     named = re.compile(rf'"({keys})"')
     found = [
         f"{path.name}: {match[1]}"
         for path in sorted(folder.rglob("*.py"))
-        if path.name not in _CONTENT
+        if path.name not in _CONTENT and path.parent.name != "versions"
         for match in named.finditer(path.read_text("utf-8"))
     ]
     assert found == []
