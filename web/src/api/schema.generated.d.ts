@@ -1885,26 +1885,6 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
-    "/api/players/{player_id}/horn/glides": {
-        parameters: {
-            query?: never;
-            header?: never;
-            path?: never;
-            cookie?: never;
-        };
-        /**
-         * Glides
-         * @description A climbing (or falling) sequence of glides from a sounding note.
-         */
-        get: operations["glides_api_players__player_id__horn_glides_get"];
-        put?: never;
-        post?: never;
-        delete?: never;
-        options?: never;
-        head?: never;
-        patch?: never;
-        trace?: never;
-    };
     "/api/players/{player_id}/horn/also": {
         parameters: {
             query?: never;
@@ -2831,17 +2811,11 @@ export interface components {
         };
         /**
          * EarOut
-         * @description How often the player's ear and the meter agree, in numbers and in a sentence.
+         * @description How many takes the player has rated, and how often their ear and the meter agree.
          */
         EarOut: {
             /** Rated */
             rated: number;
-            /** Agreed */
-            agreed: number;
-            /** Too Kind */
-            too_kind: number;
-            /** Too Harsh */
-            too_harsh: number;
             /** Words */
             words: string;
         };
@@ -3160,11 +3134,6 @@ export interface components {
              * Format: date
              */
             last: string;
-            /**
-             * Opened At
-             * Format: date-time
-             */
-            opened_at: string;
         };
         /**
          * HandOut
@@ -3479,14 +3448,12 @@ export interface components {
         Kind: "takes" | "recordings";
         /**
          * LatencyOut
-         * @description How long a sound takes out of the loudspeaker and back, how far its clicks disagree (s), how
-         *     many were heard, and what that means.
+         * @description How long a sound takes out of the loudspeaker and back, how many of its clicks were heard,
+         *     and what that means.
          */
         LatencyOut: {
             /** Seconds */
             seconds: number;
-            /** Spread S */
-            spread_s: number;
             /** Clicks */
             clicks: number;
             /** Words */
@@ -6154,8 +6121,6 @@ export interface components {
             title: string;
             /** Sample */
             sample: number;
-            /** Calibrated */
-            calibrated: boolean;
             plan: components["schemas"]["StandPlan"] | null;
             now: components["schemas"]["SessionPart"];
             summary: components["schemas"]["SummaryOut"] | null;
@@ -9233,34 +9198,6 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["BetweenOut"];
-                };
-            };
-            404: components["responses"]["Problem404"];
-            405: components["responses"]["Problem405"];
-            422: components["responses"]["Problem422"];
-        };
-    };
-    glides_api_players__player_id__horn_glides_get: {
-        parameters: {
-            query: {
-                midi: number;
-                semitones: number[];
-            };
-            header?: never;
-            path: {
-                player_id: number;
-            };
-            cookie?: never;
-        };
-        requestBody?: never;
-        responses: {
-            /** @description Successful Response */
-            200: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["GlidePlanOut"];
                 };
             };
             404: components["responses"]["Problem404"];

@@ -262,7 +262,9 @@
         <form class="fields" aria-label="What is set" onsubmit={(event) => event.preventDefault()}>
           {#each page.fields as field (field.key)}
             {#if field.is_line}
-              <Field {field} bind:value={() => open.lineText, (text) => open.typeLine(text)} />
+              <div class="line">
+                <Field {field} bind:value={() => open.lineText, (text) => open.typeLine(text)} />
+              </div>
             {:else}
               <Field {field} bind:value={open.values[field.key]} oninput={() => open.adjust()} />
             {/if}
@@ -357,6 +359,10 @@
     grid-template-columns: repeat(auto-fill, minmax(8.5rem, 1fr));
     gap: 0.8rem 1rem;
     align-content: start;
+  }
+
+  .line {
+    grid-column: 1 / -1;
   }
 
   .on,

@@ -240,7 +240,6 @@ class SessionTold(BaseModel):
     type: Literal["session"] = "session"
     title: str
     sample: int
-    calibrated: bool
     plan: StandPlan | None
     now: SessionPart
     summary: SummaryOut | None

@@ -33,7 +33,6 @@ def shown_of(database: Database, session: Session, changed: bool) -> SessionTold
     return SessionTold(
         title=session.title,
         sample=session.sample,
-        calibrated=session.latency_s is not None,
         plan=plan,
         now=SessionPart.of(state, session.sample, hear_hz),
         summary=summary,

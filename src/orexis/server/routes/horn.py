@@ -84,22 +84,6 @@ def between(
     )
 
 
-@router.get("/glides")
-def glides(
-    data: Data,
-    player_id: PlayerId,
-    midi: Midi,
-    semitones: Annotated[list[Annotated[int, Field(ge=-12, le=12)]], Query(max_length=24)],
-) -> GlidePlanOut:
-    """A climbing (or falling) sequence of glides from a sounding note."""
-    with data.session() as session:
-        own, notation = _horn_and_notation(session, player_id, AskedNames(None, None))
-    try:
-        return GlidePlanOut.of(own, plan_glides(own, midi, semitones), notation)
-    except ValueError as error:
-        raise ProblemError(422, "This glide cannot be planned", str(error)) from error
-
-
 @router.get("/also")
 def also(data: Data, player_id: PlayerId, midi: Midi, named: Named) -> NoteUsesOut:
     """Lip trills from a sounding note, and pairs of lengths that both give it."""

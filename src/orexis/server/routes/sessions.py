@@ -178,7 +178,6 @@ async def latency(request: Request, rate: Rate) -> LatencyOut:
         raise ProblemError(422, "The round trip could not be measured", str(error)) from error
     return LatencyOut(
         seconds=round(found.delay_s, 5),
-        spread_s=round(found.spread_s, 5),
         clicks=found.clicks,
         words=round_trip_words(found),
     )

@@ -87,7 +87,6 @@ class GuestOut(BaseModel):
     instrument: str
     first: date
     last: date
-    opened_at: datetime
 
     @classmethod
     def of(cls, guest: Guest) -> "GuestOut":
@@ -99,7 +98,6 @@ class GuestOut(BaseModel):
             instrument=report["instrument"],
             first=report["first"],
             last=report["last"],
-            opened_at=guest.opened_at,
         )
 
 

@@ -308,11 +308,10 @@ class HurtOut(BaseModel):
 
 
 class LatencyOut(BaseModel):
-    """How long a sound takes out of the loudspeaker and back, how far its clicks disagree (s), how
-    many were heard, and what that means."""
+    """How long a sound takes out of the loudspeaker and back, how many of its clicks were heard,
+    and what that means."""
 
     seconds: float
-    spread_s: float
     clicks: int
     words: str
 

@@ -348,10 +348,7 @@ class RatingIn(Body):
 
 
 class EarOut(Read):
-    """How often the player's ear and the meter agree, in numbers and in a sentence."""
+    """How many takes the player has rated, and how often their ear and the meter agree."""
 
     rated: int
-    agreed: int
-    too_kind: int
-    too_harsh: int
     words: str
