@@ -5,7 +5,7 @@ PY := .venv/bin
 SITE := src/orexis/server/site/index.html
 WEB_SOURCES := $(shell find web/src web/public web/pair -type f) web/index.html web/vite.config.ts web/vite.alone.config.ts web/vite.pair.config.ts web/svelte.config.js docs/guide.md
 
-.PHONY: demo dev test bench soak lint format types words screenshots wheel lock clean
+.PHONY: demo dev test bench mutants soak lint format types words screenshots wheel lock clean
 
 demo: $(SITE)
 	$(PY)/orexis demo
@@ -24,6 +24,10 @@ test: $(SITE) .venv/dev-stamp web/node_modules/.dev-stamp
 
 bench: .venv/bench-stamp
 	$(PY)/python -m bench
+
+# ROOM=session, coach, judging or progress; ONLY=running for one module of it.
+mutants: .venv/mutants-stamp
+	$(PY)/python -m tools.mutants
 
 soak: .venv/dev-stamp
 	$(PY)/python -m tools.soak
@@ -65,6 +69,7 @@ lock: .venv/stamp
 	$(LOCK) --extra build -o requirements.lock
 	$(LOCK) --extra build --extra dev -c requirements.lock -o requirements-dev.lock
 	$(LOCK) --extra build --extra dev --extra bench -c requirements-dev.lock -o requirements-bench.lock
+	$(LOCK) --extra build --extra dev --extra mutants -c requirements-dev.lock -o requirements-mutants.lock
 
 clean:
 	rm -rf .venv web/node_modules src/orexis/server/site
@@ -81,6 +86,10 @@ clean:
 
 .venv/bench-stamp: .venv/dev-stamp requirements-bench.lock
 	$(PY)/pip install --quiet --disable-pip-version-check -r requirements-bench.lock
+	touch $@
+
+.venv/mutants-stamp: .venv/dev-stamp requirements-mutants.lock
+	$(PY)/pip install --quiet --disable-pip-version-check -r requirements-mutants.lock
 	touch $@
 
 # What builds the front end; what checks it comes on top.

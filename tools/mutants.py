@@ -1,0 +1,95 @@
+"""Plants faults in a room of the core, one at a time, and tells which ones no test finds:
+`make mutants ROOM=session`.
+
+It works on a copy of the tracked files under `build/mutants`, and takes up a run that was stopped
+where that was. `ONLY=running` plants faults in one module alone.
+"""
+
+import json
+import os
+import shutil
+import subprocess
+import sys
+from collections import Counter
+from collections.abc import Iterator
+from pathlib import Path
+
+from mutmut.stats import status_by_exit_code
+
+_ROOT = Path(__file__).parents[1]
+_COPIED = ("src", "tests", "bench", "tools", "pyproject.toml")
+_AT_ONCE = 2
+ROOMS = {
+    "session": (
+        *(f"core/test_{name}.py" for name in ("building", "checking", "enough", "running")),
+        *(f"core/test_{name}.py" for name in ("metronome", "session_time", "timeline")),
+        *(f"core/test_{name}.py" for name in ("starting", "stand", "steadiness")),
+        "formats/test_session.py",
+    ),
+    "coach": ("core/coach", "core/test_counting.py"),
+    "judging": (
+        *(f"core/test_{name}.py" for name in ("attempts", "bars", "ear", "following", "judging")),
+        *(f"core/test_{name}.py" for name in ("line_rules", "marks", "part_place", "piece_live")),
+        *(f"core/test_{name}.py" for name in ("pattern_words", "repeats", "sound_comparison")),
+    ),
+    "progress": ("core/progress",),
+}
+"""The tests that a fault in each room is held against: those of that room, which are quick."""
+
+
+def _copied(room: str) -> Path:
+    """A copy of the tracked files, with what mutmut has to know of the room."""
+    folder = _ROOT / "build" / "mutants" / room
+    folder.mkdir(parents=True, exist_ok=True)
+    listed = subprocess.run(
+        ["git", "ls-files", "-z", *_COPIED], cwd=_ROOT, check=True, capture_output=True, text=True
+    )
+    for name in filter(None, listed.stdout.split("\0")):
+        (folder / name).parent.mkdir(parents=True, exist_ok=True)
+        shutil.copy2(_ROOT / name, folder / name)
+    tests = [f"tests/{name}" for name in ROOMS[room]]
+    settings = {
+        "source_paths": ["src/"],
+        "only_mutate": [f"src/orexis/core/{room}/*"],
+        "pytest_add_cli_args_test_selection": tests,
+        "also_copy": list(_COPIED[1:]),
+    }
+    lines = [f"{name} = {json.dumps(value)}" for name, value in settings.items()]
+    with (folder / "pyproject.toml").open("a", encoding="utf-8") as file:
+        file.write("\n[tool.mutmut]\n" + "\n".join(lines) + "\n")
+    return folder
+
+
+def _outcomes(folder: Path, room: str) -> Iterator[tuple[str, str, str]]:
+    """Module, name and outcome of every fault that was planted."""
+    for path in sorted((folder / "mutants/src/orexis/core" / room).glob("*.meta")):
+        found = json.loads(path.read_text("utf-8"))["exit_code_by_key"]
+        for name, code in found.items():
+            yield path.name.removesuffix(".py.meta"), name, status_by_exit_code[code]
+
+
+def main(room: str, only: str) -> None:
+    """Plants the faults of a room and prints what became of them, module by module, then those
+    that no test found."""
+    folder = _copied(room)
+    command = [str(Path(sys.executable).with_name("mutmut")), "run"]
+    wanted = [f"orexis.core.{room}.{only}.*"] if only else []
+    subprocess.run([*command, "--max-children", str(_AT_ONCE), *wanted], cwd=folder, check=True)
+    counts: dict[str, Counter[str]] = {}
+    left: list[str] = []
+    for module, name, outcome in _outcomes(folder, room):
+        counts.setdefault(module, Counter())[outcome] += 1
+        if outcome in ("survived", "no tests", "suspicious"):
+            left.append(f"{outcome:<10} {name}")
+    print(f"{'module':<16}{'planted':>9}{'found':>8}{'left':>7}{'found, %':>10}")
+    for module, count in [*counts.items(), ("all", sum(counts.values(), Counter[str]()))]:
+        checked = sum(count.values()) - count["not checked"]
+        found = count["killed"] + count["timeout"] + count["segfault"]
+        if checked:
+            share = 100 * found / checked
+            print(f"{module:<16}{checked:>9}{found:>8}{checked - found:>7}{share:>10.1f}")
+    print(*left, f"One of them in full: cd {folder} && mutmut show NAME", sep="\n")
+
+
+if __name__ == "__main__":
+    main(os.environ.get("ROOM") or "session", os.environ.get("ONLY") or "")
