@@ -82,6 +82,7 @@ def test_a_recording_dropped_onto_takes_is_heard_and_compared_with_what_was_mean
         marked = re.compile(r"touched B4, \d\d ms, gap \d+ ms")
         expect(page.get_by_role("img", name=marked)).to_be_visible()
         page.keyboard.press("w")
+        expect(page.get_by_label("What did you mean to play?")).to_be_focused()
         page.keyboard.type("G4 B4 D5")
         page.keyboard.press("Enter")
         expect(page.get_by_text("2 of 3 spoke; missed: B4.")).to_be_visible()
