@@ -73,8 +73,9 @@ LONGEST_SAMPLES = 432_000_000
 
 @dataclass(frozen=True, slots=True)
 class FreeOutcome:
-    """What came of it: the recording that was kept (`None` where no note was heard, and where it is
-    nobody's yet), what was played, and how this player played each note in the weeks before."""
+    """What came of free playing: the recording that was kept (`None` where no note was heard, and
+    where it is nobody's yet), what was played, and how this player played each note in the weeks
+    before."""
 
     recording_id: str | None
     sitting: Sitting

@@ -31,7 +31,7 @@ _CHECKED_WITHIN_S = 15.0
 
 
 class IncomingKind(StrEnum):
-    """What a file that comes in holds."""
+    """The kinds of content that a file can bring in."""
 
     LOG = "log"
     CONCERTS = "concerts"

@@ -66,7 +66,7 @@ class Habits:
 
 @dataclass(frozen=True, slots=True)
 class SimulatedPlayer:
-    """Somebody to practise: what they say of themselves, their horn, standard, approaches,
+    """A player to simulate: what they say of themselves, their horn, standard, approaches,
     programmes and dates, and what they have played before."""
 
     about: About

@@ -43,8 +43,8 @@ class RegisterMinutes:
 def register_minutes(sounded: Sequence[RegisterSeconds], today: date) -> RegisterMinutes:
     """Playing time by register, up to today's week."""
     by_week: dict[int, dict[Register, float]] = defaultdict(lambda: defaultdict(float))
-    for seconds in sounded:
-        by_week[week_of(seconds.on)][seconds.register] += seconds.seconds / 60
+    for played in sounded:
+        by_week[week_of(played.on)][played.register] += played.seconds / 60
     if not by_week:
         return RegisterMinutes((), "Too little to tell yet.", "Play, and it appears here.")
     first, last = min(by_week), max(week_of(today), max(by_week))

@@ -31,7 +31,7 @@ _LINE_Z, _CHANGE_Z = 1.959964, 2.326348
 
 @dataclass(frozen=True, slots=True)
 class Cell:
-    """What one thing measured on a day: the mean of so many times."""
+    """The mean of `times` values of one thing (a note, an exercise) on a day."""
 
     on: date
     thing: str
@@ -41,8 +41,7 @@ class Cell:
 
 @dataclass(frozen=True, slots=True)
 class MinuteCell:
-    """What one thing measured on a day after so many minutes of playing: the mean of so many
-    times."""
+    """The mean of `times` values of one thing on a day after so many minutes of playing."""
 
     on: date
     minutes: float
@@ -53,8 +52,8 @@ class MinuteCell:
 
 @dataclass(frozen=True, slots=True)
 class Cells:
-    """Many cells by columns, all as long: the day each is of (as an ordinal), which thing by any
-    number, its value (NaN where nothing was measured) and of how many times it is."""
+    """Many cells as columns of one length: the day (its ordinal), the thing (any number for each),
+    the value (NaN where nothing was measured) and how many times it is the mean of."""
 
     day: IntArray
     thing: IntArray

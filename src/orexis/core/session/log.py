@@ -37,14 +37,14 @@ class AttemptJudged:
 
 @dataclass(frozen=True, slots=True)
 class TimeUp:
-    """What goes by time alone is over."""
+    """Something that ends by time alone, such as a rest or a count-in, is over."""
 
     sample: int
 
 
 @dataclass(frozen=True, slots=True)
 class ButtonPressed:
-    """The player said something."""
+    """The player pressed a key, a pedal or a button."""
 
     sample: int
     press: Press

@@ -112,7 +112,7 @@ class DiaryPageOut(BaseModel):
             title=f"{on:%A}, {on.day} {on:%B %Y}",
             words=page.words,
             sessions=[SessionLine.of(session) for session in page.sessions],
-            free=[FreePlayedOut.model_validate(free_played_then) for free_played_then in page.free],
+            free=[FreePlayedOut.model_validate(sitting) for sitting in page.free],
             typed=[TypedOut.model_validate(entry) for entry in page.typed],
             said=[WordsBackOut.model_validate(words_back) for words_back in page.said],
             bookmarks=[BookmarkedOut.of(bookmark, kept) for bookmark, kept in page.bookmarks],
