@@ -47,7 +47,7 @@ class Report:
 
 
 def begins(last: date, weeks: int = USUAL_WEEKS) -> date:
-    """The first day of a report of so many weeks up to a day."""
+    """The first day of a report that covers `weeks` weeks up to `last`."""
     return last - weeks * _WEEK + _DAY
 
 

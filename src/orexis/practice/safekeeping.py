@@ -24,7 +24,7 @@ class Contents:
 
     @property
     def words(self) -> str:
-        """The same in words."""
+        """The contents of the file in words."""
         if not self.players:
             return "nobody's practice yet"
         takes = "1 take" if self.takes == 1 else f"{self.takes} takes"

@@ -179,7 +179,8 @@ class SessionRecord:
             self.enter(Tired(judged.sample, signs))
 
     def _timing(self, attempt: Attempt) -> Timing | None:
-        """How it lay against the metronome; the stand-in's sound takes no way through the room."""
+        """How an attempt lay against the metronome. The stand-in's sound goes through no room, so
+        no latency is taken off."""
         latency_s = self.row.latency_s if self.heard_by_microphone else 0.0
         return timing_of(self.state, attempt.answers, attempt.frames.first * HOP_S, latency_s)
 

@@ -165,7 +165,7 @@ class Session(LiveSound):
 
     @property
     def title(self) -> str:
-        """What it is called, "" for one exercise by itself."""
+        """The session's title, "" for one exercise by itself."""
         return self._record.row.title
 
     @property

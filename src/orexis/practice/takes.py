@@ -97,7 +97,7 @@ class TakeTone:
 
 @dataclass(frozen=True, slots=True)
 class JudgedTake:
-    """A take as it is shown after it was played."""
+    """A take as it appears after it was played: with its marks and its tone."""
 
     told: ListedTake
     marks: tuple[Mark, ...]
@@ -153,7 +153,7 @@ def newest_takes(
 
 
 def told(take: Take) -> ListedTake:
-    """A take as it is told in a list."""
+    """A take as it appears in a list."""
     notation = notation_for(take.player, take.instrument_key)
     task, verdict = task_of(take.task), verdict_of(take.verdict)
     horn = Horn(INSTRUMENTS[take.instrument_key], Setup(a4_hz=take.a4_hz))
@@ -163,7 +163,7 @@ def told(take: Take) -> ListedTake:
 
 
 def judged(session: Session, take: Take) -> JudgedTake:
-    """A take as it is shown after it was played."""
+    """A take as it appears after it was played."""
     mine = _with_new_advice(session, told(take))
     found = marks(_heard_in(session, take), mine.notation.name, take.a4_hz)
     missed = _missed_mark(mine)

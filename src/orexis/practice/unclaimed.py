@@ -42,8 +42,8 @@ def unclaimed(database: Database, spool_folder: Path) -> Iterator[Unclaimed]:
 
 
 def claim(database: Database, spool: Spool, player_id: int) -> FreeOutcome:
-    """Gives what was played to a player, listened to anew on their horn; what came of it. Raises
-    `NothingUnclaimedError` and `NoSuchPlayerError`."""
+    """Gives unclaimed playing to a player and listens to it anew on their horn; returns the
+    outcome. Raises `NothingUnclaimedError` and `NoSuchPlayerError`."""
     with database.session() as session:
         row = _unclaimed_row(session.get(FreeSitting, spool.session_id))
         player = find_player(session, player_id)
@@ -65,7 +65,7 @@ def discard(database: Database, spool: Spool) -> None:
 
 
 def discard_old(database: Database, spool: Spool, now: datetime) -> None:
-    """Lets go of what nobody has claimed for a week."""
+    """Deletes playing that nobody has claimed for a week."""
     with database.session() as session:
         row = session.get(FreeSitting, spool.session_id)
         is_old = row is not None and row.started_at < now - KEPT_AFTER_DELETION

@@ -16,7 +16,7 @@ from orexis.store.models import Player, Take, WordsBack
 
 @dataclass(frozen=True, slots=True)
 class Marked:
-    """A spot in a take of a report, and what is said of it."""
+    """A bookmark in a take of a report, with the words said about it."""
 
     take_id: str
     at_s: float
@@ -25,7 +25,7 @@ class Marked:
 
 @dataclass(frozen=True, slots=True)
 class ReportRemarks:
-    """What somebody says of a report."""
+    """What a reader of a report says about it: their name, their words, and bookmarks."""
 
     said_by: str
     words: str

@@ -32,7 +32,7 @@ class Lips:
         ends: bool,
         random: np.random.Generator,
     ) -> FloatArray:
-        """How far off they are, in cents, as a note of so many seconds speaks and as it stops."""
+        """How far off (cents) the lips are while a note of `seconds` starts to speak and stops."""
         off, let_go = random.uniform(-self.settles_cents, self.settles_cents, 2)
         cents = np.zeros_like(time_s)
         if starts:

@@ -58,7 +58,7 @@ class Skill:
 
     @property
     def faults(self) -> Faults:
-        """The same as a score has it."""
+        """The player's faults in the form a score has them."""
         return Faults(
             centre_cents=self.centre_cents,
             scoop_cents=self.scoop_cents,

@@ -117,7 +117,7 @@ def _knocks(room: Room, count: int, sample_rate: int, random: np.random.Generato
 def _with_tail(
     room: Room, samples: FloatArray, sample_rate: int, random: np.random.Generator
 ) -> FloatArray:
-    """The sound and what the walls give back of it."""
+    """The sound with the reverberation of the room."""
     if room.tail_db <= _SILENT_DB:
         return samples
     time_s = np.arange(round(room.tail_s * sample_rate)) / sample_rate

@@ -176,7 +176,7 @@ def _spoke(notes: _Notes) -> bool:
 
 
 def _extra(notes: _Notes) -> bool:
-    """A note that nobody asked for, tongued between two of a breath."""
+    """Adds a note that nobody asked for, tongued between two notes of a breath."""
     places = [
         place
         for place in range(1, len(notes))
@@ -206,7 +206,7 @@ def _in_time(notes: _Notes) -> list[int]:
 
 
 def _tempo(notes: _Notes) -> bool:
-    """All of it a third slower."""
+    """Plays everything a third slower."""
     for place, note in enumerate(notes):
         notes[place] = replace(note, seconds=1.5 * note.seconds)
     return len(_in_time(notes)) > 1
@@ -240,7 +240,7 @@ def _same_sound(notes: _Notes) -> bool:
 
 
 def _same_tone(notes: _Notes) -> bool:
-    """More breath than tone from the middle of it on."""
+    """Gives the notes from the middle on more breath than tone."""
     for place in range(len(notes) // 2, len(notes)):
         _with(notes, place, breath_db=_AIRY_DB)
     return len(notes) > 1 and any(note.seconds >= _LONG_S for note in notes[len(notes) // 2 :])

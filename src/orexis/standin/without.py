@@ -100,7 +100,7 @@ def _at_once(written: Written, notes: _Notes) -> _Notes | None:
 
 
 def _the_dynamics(written: Written, notes: _Notes) -> _Notes | None:
-    """All as loud as the middle of it."""
+    """Plays everything as loud as the middle of the exercise."""
     differ = len({note.level_db for note in notes}) > 1 or any(n.level_change_db for n in notes)
     middle_db = sum(note.level_db + note.level_change_db / 2 for note in notes) / len(notes)
     return [replace(n, level_db=middle_db, level_change_db=0.0) for n in notes] if differ else None
@@ -112,7 +112,7 @@ def _going_on(written: Written, notes: _Notes) -> _Notes | None:
 
 
 def _the_tempo(written: Written, notes: _Notes) -> _Notes | None:
-    """All of it a third slower."""
+    """Plays everything a third slower."""
     return None if written.tempo_bpm is None else _with_fault(notes, Aim.TEMPO)
 
 
@@ -142,7 +142,7 @@ def _the_bend(written: Written, notes: _Notes) -> _Notes | None:
 
 
 def _long_enough(written: Written, notes: _Notes) -> _Notes | None:
-    """A second of what is to be held as long as it is good."""
+    """Holds for only a second what should be held as long as it is good."""
     long = {
         place
         for place, step in enumerate(written.steps)
@@ -159,7 +159,7 @@ def _long_enough(written: Written, notes: _Notes) -> _Notes | None:
 
 
 def _every_note(written: Written, notes: _Notes) -> _Notes | None:
-    """Every other note of it left out, what is around them as long as before."""
+    """Leaves out every other note; what is around them lasts as long as before."""
     if len(notes) < 4 or any(note.reached.kind == "glide" for note in notes):
         return None
     return [

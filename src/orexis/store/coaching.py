@@ -200,7 +200,7 @@ def delete_event(session: Session, player_id: int, event_id: int) -> bool:
 
 
 def kept_plan(session: Session, player_id: int, day: date) -> DayPlanRow | None:
-    """The plan of a day as it is kept."""
+    """The kept plan of a day."""
     return session.get(DayPlanRow, (player_id, day))
 
 

@@ -52,8 +52,8 @@ def guest_sound(session: Session, guest_id: str, take_id: str) -> bytes | None:
 
 
 def close_guest(database: Database, guest_id: str) -> bool:
-    """Lets go of a guest's report; whether there was one. It is somebody else's: nothing of it
-    stays in the file."""
+    """Deletes a guest's report and returns whether there was one. Nothing of it stays in the
+    file."""
     with database.erasing() as session:
         found = session.get(Guest, guest_id)
         if found is not None:

@@ -21,7 +21,7 @@ _LONG_ENOUGH_S = 0.5
 
 
 def horn_of(session: Session, player: Player) -> Horn:
-    """The player's horn as it is set up, with what was measured of it."""
+    """The player's horn as it is set up, with the tendencies measured from their takes."""
     setup = setup_of(session, player)
     measured = tendencies(session, player)
     return Horn(instrument_of(player), replace(setup, tendencies=measured))

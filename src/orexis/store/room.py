@@ -39,7 +39,7 @@ class Room:
 
 
 def room_of(session: Session, whole: int) -> Room:
-    """What takes the room in a file of so many bytes."""
+    """How the space in a file of `whole` bytes is used, in bytes by what it holds."""
 
     def size(*columns: InstrumentedAttribute[bytes]) -> int:
         return sum(

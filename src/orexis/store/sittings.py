@@ -15,7 +15,8 @@ from orexis.store.models import FreeSitting, Player, Recording, SittingEntry, Si
 def begin_sitting(
     session: Session, player: Player | None, sitting_id: str, started_at: datetime, source: str
 ) -> FreeSitting:
-    """The sitting of an id, new where it is not there yet; nobody's without a player."""
+    """The sitting of an id, created where it does not exist yet; it belongs to nobody without a
+    player."""
     row = session.get(FreeSitting, sitting_id)
     if row is None:
         row = FreeSitting(
@@ -132,7 +133,7 @@ def _played(day: str, easy_s: float, high_s: float) -> FreePlayed:
 
 
 def unclaimed_sittings(session: Session) -> Sequence[FreeSitting]:
-    """The sittings that are nobody's yet, newest first."""
+    """The sittings that nobody has claimed yet, newest first."""
     return session.scalars(
         select(FreeSitting)
         .where(FreeSitting.player_id.is_(None))

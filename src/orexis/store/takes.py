@@ -135,7 +135,7 @@ def task_key(document: dict[str, Any]) -> str:
 
 
 def _row(number: int, answer: Answer, beat_s: float) -> TakeNote:
-    """One note that was asked for, at so many seconds a beat."""
+    """The row of one note that was asked for, at `beat_s` seconds a beat."""
     asked, heard = answer.note, answer.heard
     row = TakeNote(
         number=number,

@@ -16,7 +16,7 @@ def words_back(session: Session, player: Player) -> Sequence[WordsBack]:
 
 
 def words_that_came(session: Session, player: Player, on: date) -> Sequence[WordsBack]:
-    """What of it came on a day, newest first."""
+    """The words that came back on a day, newest first."""
     came = WordsBack.arrived_at
     until = midnight(on + timedelta(days=1))
     return session.scalars(_theirs(player).where(came >= midnight(on), came < until)).all()

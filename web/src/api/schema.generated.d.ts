@@ -121,7 +121,7 @@ export interface paths {
         };
         /**
          * Holding
-         * @description What goes with a player who is deleted.
+         * @description What would be deleted together with a player.
          */
         get: operations["holding_api_players__player_id__holding_get"];
         put?: never;
@@ -1403,7 +1403,7 @@ export interface paths {
         put?: never;
         /**
          * Bookmark
-         * @description Puts a bookmark on a spot of it.
+         * @description Puts a bookmark into a take or a recording.
          */
         post: operations["bookmark_api__kind___kept_id__bookmarks_post"];
         delete?: never;
@@ -1481,7 +1481,7 @@ export interface paths {
         };
         /**
          * Note
-         * @description What became of one note.
+         * @description How one note has developed.
          */
         get: operations["note_api_players__player_id__range__midi__get"];
         put?: never;
@@ -1684,7 +1684,7 @@ export interface paths {
         put?: never;
         /**
          * Report
-         * @description Some weeks of a player's, for somebody else to read. Nothing is kept.
+         * @description A report of some weeks for somebody else to read. Nothing is kept.
          */
         post: operations["report_api_players__player_id__report_post"];
         delete?: never;
@@ -1704,7 +1704,7 @@ export interface paths {
         put?: never;
         /**
          * Bundle
-         * @description The same as one zip that opens anywhere.
+         * @description The same report as one zip that opens anywhere.
          */
         post: operations["bundle_api_players__player_id__report_bundle_post"];
         delete?: never;
@@ -1777,7 +1777,7 @@ export interface paths {
         post?: never;
         /**
          * Close
-         * @description Lets go of somebody's report for good.
+         * @description Deletes somebody's report.
          */
         delete: operations["close_api_guests__guest_id__delete"];
         options?: never;
@@ -2499,8 +2499,8 @@ export interface components {
         };
         /**
          * ComparisonOut
-         * @description A sound beside another: what differs in sentences, the notes that are in both, and at some
-         *     moments of it (s) which moment of the other (s) is the same.
+         * @description One sound compared with another: the differences in sentences, the notes that are in both,
+         *     and for some moments of the one (s) the matching moment of the other (s).
          */
         ComparisonOut: {
             /** Words */
@@ -3038,8 +3038,8 @@ export interface components {
         Form: "csv" | "json";
         /**
          * FreeOutcomeOut
-         * @description What came of it: the recording that is kept (null where no note was heard), what was played
-         *     in sentences, and each note.
+         * @description What came of free playing: the recording that is kept (null where no note was heard), what
+         *     was played in sentences, and each note.
          */
         FreeOutcomeOut: {
             /** Recording Id */
@@ -3115,7 +3115,7 @@ export interface components {
         };
         /**
          * GuestOut
-         * @description A report of somebody's that is open here.
+         * @description A report of another player that is open here.
          */
         GuestOut: {
             /** Id */
@@ -3388,7 +3388,7 @@ export interface components {
         };
         /**
          * IncomingKind
-         * @description What a file that comes in holds.
+         * @description The kinds of content that a file can bring in.
          * @enum {string}
          */
         IncomingKind: "log" | "concerts" | "rehearsals" | "own";
@@ -3497,7 +3497,7 @@ export interface components {
         };
         /**
          * LetGoIn
-         * @description Older than so many days is let go of.
+         * @description How old (in days) sound must be to be deleted.
          */
         LetGoIn: {
             /** Days */
@@ -3840,7 +3840,7 @@ export interface components {
         };
         /**
          * NotePageOut
-         * @description What became of one note; within `near_cents` of its middle it is near.
+         * @description How one note has developed; a value within `near_cents` of the middle counts as near.
          */
         NotePageOut: {
             note: components["schemas"]["RangeNoteOut"];
@@ -3930,7 +3930,7 @@ export interface components {
         };
         /**
          * OldSoundOut
-         * @description The sound of takes older than so many days, but for those with a bookmark.
+         * @description The sound of takes older than so many days, without those that have a bookmark.
          */
         OldSoundOut: {
             /** Days */
@@ -4024,7 +4024,7 @@ export interface components {
         };
         /**
          * OwnIn
-         * @description What is kept under a name: a family and what is set of it.
+         * @description An exercise to keep under a name: its family and its values.
          */
         OwnIn: {
             /** Name */
@@ -4614,7 +4614,7 @@ export interface components {
         };
         /**
          * ReportOut
-         * @description Some weeks of a player's, for somebody else to read: see `practice.report.Report`.
+         * @description Some weeks of a player for somebody else to read: see `practice.report.Report`.
          */
         ReportOut: {
             /** Player */
@@ -5141,7 +5141,8 @@ export interface components {
         };
         /**
          * UnclaimedOut
-         * @description Playing that is nobody's yet: when it began, and how long it was, in seconds and in words.
+         * @description Playing that nobody has claimed yet: when it began, and how long it lasted, in seconds and in
+         *     words.
          */
         UnclaimedOut: {
             /** Id */
@@ -5334,7 +5335,7 @@ export interface components {
         };
         /**
          * WordsKept
-         * @description What became of words that came back, a line each, and all there are now.
+         * @description What was kept of the words that came back, a line each, and all words there are now.
          */
         WordsKept: {
             /** Lines */
@@ -5517,8 +5518,7 @@ export interface components {
         };
         /**
          * ExerciseIn
-         * @description An exercise of a session: a family, what is set of it, and how its attempts follow each
-         *     other.
+         * @description An exercise of a session: a family, its values, and how its attempts follow each other.
          */
         ExerciseIn: {
             /** Family */

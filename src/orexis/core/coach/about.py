@@ -65,7 +65,8 @@ class About:
     range_on: str = ""
 
     def of_horn(self, instrument_key: str) -> "About":
-        """The same for a horn: how far one reaches on another says nothing of it."""
+        """What a player says of themselves, without what was said on another horn: how far they
+        reach there tells nothing here."""
         if self.range_on in ("", instrument_key):
             return self
         return replace(self, low_midi=None, high_midi=None)

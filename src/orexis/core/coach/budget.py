@@ -42,7 +42,7 @@ class Budget:
 
 
 def budget_for(known: PlayerFacts, asked: PlanRequest) -> Budget:
-    """What there is to be on a day."""
+    """The day's minutes and limits, with the reason for each."""
     budget = Budget(float(asked.minutes))
     _who(known, budget)
     _hurts(known, asked, budget)

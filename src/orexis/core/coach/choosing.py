@@ -104,7 +104,7 @@ def _was_last(chosen: ChosenExercise, known: PlayerFacts) -> bool:
 
 
 def _planned(kind: Group, known: PlayerFacts, lips: Lips) -> tuple[Family, ...]:
-    """What there is of a kind for this player today."""
+    """The exercises of a kind that programmes plan for this player today."""
     if kind is Group.WARM_DOWN:
         return to_come_down()
     families = planned_in(kind)

@@ -33,6 +33,6 @@ def finding_range(writer: Writer) -> list[Setting]:
 
 
 def _usual_at_least(setting: Setting, writer: Writer) -> Setting:
-    """The exercise as it is usual where the horn has no room for it as it is set."""
+    """The exercise as it is set, or as it is usual where that does not fit the horn."""
     refused = refusal_of(find_family(setting.family), writer, setting.values)
     return Setting(setting.family, {}, {}, setting.why) if refused else setting

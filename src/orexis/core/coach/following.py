@@ -24,12 +24,12 @@ class Following:
     paused: date | None = None
 
     def pausing(self, today: date) -> "Following":
-        """The same, paused."""
+        """The same programme, paused from a day on."""
         return replace(self, paused=self.paused or today)
 
     def gone_on(self, today: date) -> "Following":
-        """The same, gone on with. Days paused are not days of a programme that goes by the
-        calendar; others count what is played."""
+        """The same programme, taken up again. Paused days do not count in a programme that goes by
+        the calendar; others count what is played."""
         by_calendar = not PROGRAMMES[self.key].earn_days
         rested = today - self.paused if self.paused is not None and by_calendar else timedelta()
         return replace(self, since=self.since + rested, paused=None)

@@ -69,7 +69,8 @@ class PastAttempt:
 
     @property
     def group(self) -> Group | None:
-        """What it trained; `None` where the book has no such exercise any more."""
+        """The part of the day that the attempt trained; `None` where the book no longer has the
+        exercise."""
         family = FAMILIES.get(self.family)
         return None if family is None else family.group
 

@@ -199,7 +199,7 @@ def shares_of(known: PlayerFacts, kinds: set[Group], minutes: float) -> dict[Gro
 def _halves(
     given: dict[Group, float], most: dict[Group, float], minutes: float
 ) -> dict[Group, float]:
-    """The same in half minutes; what that leaves over goes to the longest."""
+    """Minutes rounded down to half minutes; what is left over goes to the longest."""
     found = {kind: int(2 * one + 1e-6) / 2 for kind, one in given.items()}
     for kind in sorted(found, key=lambda group: -found[group]):
         if sum(found.values()) + 0.5 > minutes + 1e-6:

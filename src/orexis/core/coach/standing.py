@@ -68,7 +68,7 @@ class NoteRecord:
         del self._hard_days[:-_SECURE_DAYS]
 
     def standing(self, on: date) -> Standing:
-        """How it stands on a day not before the last that was taken."""
+        """How the note stands on a day that is not before the last outcome that was taken."""
         if self._spoke is None:
             return Standing.ATTEMPTED if self._asked else Standing.NEW
         if on - self._spoke > _FADED_AFTER:

@@ -61,7 +61,7 @@ class DayKind(StrEnum):
 
     @property
     def words(self) -> str:
-        """The kind as it is read aloud."""
+        """The kind of day in words."""
         return _DAY_WORDS[self]
 
 

@@ -62,7 +62,7 @@ _BREATHS = (Choice("scale", "after each scale"), Choice("octave", "after each oc
 
 
 def scale_up(root: int, degrees: Sequence[int], octaves: int) -> list[int]:
-    """The notes of a scale from its root (MIDI) to the root so many octaves above."""
+    """The notes (MIDI) of a scale from its root up to the root `octaves` above."""
     return [root + 12 * octave + degree for octave in range(octaves) for degree in degrees] + [
         root + 12 * octaves
     ]

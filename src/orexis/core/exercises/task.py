@@ -39,7 +39,7 @@ class Task:
 
     @property
     def once(self) -> "Task":
-        """One repetition of it."""
+        """One repetition of the score."""
         return replace(self, score=replace(self.score, times=1))
 
     @property

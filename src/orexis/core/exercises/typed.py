@@ -40,5 +40,5 @@ def _value(parameter: Parameter | None, text: str, typed: Notation) -> Value:
 
 
 def as_typed(values: Values) -> dict[str, str]:
-    """What an exercise is set to, as it is typed."""
+    """The values of an exercise as text, the way they are typed."""
     return {key: value if isinstance(value, str) else f"{value:g}" for key, value in values.items()}

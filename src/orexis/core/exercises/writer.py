@@ -134,7 +134,7 @@ class Writer:
         return Parameter("tempo", "beats a minute", "", _SLOWEST_BPM, _FASTEST_BPM, 1, usual=usual)
 
     def times(self, usual: int) -> Parameter:
-        """How often all of it is played."""
+        """The parameter that says how many times an exercise is played."""
         return Parameter("times", "repetitions", "", 1, 40, 1, usual=float(usual))
 
     def length(self) -> Parameter:

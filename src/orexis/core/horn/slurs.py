@@ -141,8 +141,9 @@ def lengths_in_turn(horn: Horn) -> tuple[Length, ...]:
 
 
 def note_of(horn: Horn, slot: Slot) -> int:
-    """The note a slot is written as: the one it has on the open horn, as many half steps lower as
-    its length stands for. A long combination of valves is sharp of it and is brought down."""
+    """The note a slot is written as: its note on the open horn, lowered by the half steps its
+    length stands for. A long combination of valves is sharp of that note and is brought down to
+    it."""
     length = slot.length
     if length.thumb:
         return slot.midi

@@ -82,7 +82,7 @@ def length_words(length: Length) -> str:
 
 
 def finger_words(length: Length) -> str:
-    """A length as short as it is read: "open", "1 3", "T 1 2", "F 3"."""
+    """A fingering or position in its shortest form: "open", "1 3", "T 1 2", "F 3"."""
     if length.position is not None:
         return " ".join((*length.triggers, str(length.position)))
     return f"T {_fingers(length)}" if length.thumb else _fingers(length)

@@ -37,7 +37,7 @@ class BarPlayed:
 
     @property
     def is_played(self) -> bool:
-        """Whether anything of it was ever played."""
+        """Whether the bar was ever played."""
         return any(time != _NOT_PLAYED for time in self.times)
 
     @property
@@ -232,7 +232,8 @@ def _headline(bars: Sequence[BarPlayed], followed: FollowedPart) -> str:
 
 
 def _good_and_wrong(played: Sequence[BarPlayed], count: int) -> str:
-    """Which of the bars that were played went wrong, of a piece of so many bars."""
+    """Which of the bars that were played were good and which went wrong, of a piece of `count`
+    bars."""
     wrong = [str(bar.bar) for bar in played if bar.wrong]
     good = len(played) - len(wrong)
     if good < len(wrong):

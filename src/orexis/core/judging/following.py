@@ -70,7 +70,7 @@ class FollowedPart:
 
 
 def follow(part: Sequence[WrittenNote], heard: Sequence[Note]) -> FollowedPart:
-    """A part beside the notes that were heard of it."""
+    """Aligns a written part with the notes that were heard, and measures each note."""
     notes = [note for note in heard if note.end_s - note.start_s >= _SHORTEST_S]
     at = np.array([float(note.at) for note in part])
     starts_s = np.array([note.start_s for note in notes])

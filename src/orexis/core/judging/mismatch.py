@@ -67,7 +67,8 @@ def _answered(wanted: Sequence[WantedNote], notes: Sequence[Note]) -> int:
 
 
 def _transposed(wanted: Sequence[WantedNote], notes: Sequence[Note], spoke: int) -> int:
-    """By how many half steps nearly all of it was played higher; 0 where it was not."""
+    """By how many half steps nearly all of the notes were played too high; 0 where they were
+    not."""
     least = max(_NEARLY_ALL * len(wanted), spoke + _MORE_BY * len(wanted))
     for distance in range(1, _FARTHEST + 1):
         for semitones in (distance, -distance):

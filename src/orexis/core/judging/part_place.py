@@ -78,7 +78,7 @@ class PartPlace:
         self._ended_s = -_PAUSE_S
 
     def copied(self) -> Self:
-        """The same, to go on with by itself."""
+        """A copy that can be followed further by itself."""
         other = copy(self)
         other._steps = self._steps.copy()
         return other

@@ -27,7 +27,7 @@ _FEWEST_PAIRS = 3
 
 @dataclass(frozen=True, slots=True)
 class NotePair:
-    """The same note in both sounds, by its numbers."""
+    """The numbers of a note in one sound and of the same note in the other."""
 
     one: int
     other: int

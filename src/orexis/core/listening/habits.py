@@ -76,7 +76,8 @@ def habits_of(notes: Sequence[Note]) -> tuple[NoteHabit, ...]:
 
 
 def course_of(notes: Sequence[Note]) -> SittingTrend | None:
-    """What became of some notes, in order of time; `None` of too few, or too little playing."""
+    """How notes (in order of time) changed from the first third of the playing to the last; `None`
+    where there are too few."""
     rows = _against_their_own(notes)
     if len(rows) < _FEWEST_NOTES or seconds_of(notes) < _LEAST_PLAYED_S:
         return None

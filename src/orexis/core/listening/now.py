@@ -23,8 +23,8 @@ class NoteNow:
 
 
 def note_now(frames: Frames, a4_hz: float = A4_HZ) -> NoteNow | None:
-    """The note that the last 150 ms of some frames are, `None` where too little of them has a
-    pitch or all of it is as soft as a room."""
+    """The note sounding in the last 150 ms of some frames; `None` where too few of them have a
+    pitch, or all are as soft as the room."""
     f0_hz = frames.f0_hz[-_LOOKED_AT:]
     voiced = ~np.isnan(f0_hz)
     if int(voiced.sum()) < _LEAST or not voiced[-_LEAST:].any():

@@ -158,7 +158,7 @@ def _unlikely(bpm: float) -> float:
 
 
 def _refined(apart_s: FloatArray, bpm: float) -> float:
-    """The tempo by the middle of what each time from note to note says of it."""
+    """The tempo from the middle of what the intervals between notes say of it."""
     beat_s = 60 / bpm
     for parts in (1, 2):
         count = np.maximum(np.round(apart_s * parts / beat_s), 1.0)

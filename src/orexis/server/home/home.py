@@ -71,7 +71,7 @@ class Home:
 
     @property
     def urls(self) -> list[str]:
-        """The same as a browser opens it."""
+        """The addresses as a browser opens them."""
         return [f"https://{host}" for host in self.addresses]
 
     async def open(self) -> None:

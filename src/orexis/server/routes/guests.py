@@ -80,6 +80,6 @@ def sound(data: Data, guest_id: KeptId, take_id: KeptId) -> Response:
 
 @router.delete("/{guest_id}", status_code=204)
 def close(data: Data, guest_id: KeptId) -> None:
-    """Lets go of somebody's report for good."""
+    """Deletes somebody's report."""
     if not close_guest(data, guest_id):
         raise not_found("report")

@@ -40,7 +40,7 @@ def _home(request: Request) -> Home:
 
 
 def _device(request: Request) -> Device | None:
-    """The paired device that asks; nobody's at the machine itself."""
+    """The paired device that asks; `None` at the computer itself."""
     device: Device | None = request.scope.get(DEVICE)
     return device
 

@@ -111,7 +111,7 @@ def restore(data: Data, kind: KindOf, kept_id: KeptId) -> None:
 
 @router.post("/bookmarks", status_code=201)
 def bookmark(data: Data, kind: KindOf, kept_id: KeptId, new: BookmarkIn) -> BookmarkOut:
-    """Puts a bookmark on a spot of it."""
+    """Puts a bookmark into a take or a recording."""
     with data.session() as session:
         kept = kept_or_404(session, kind.model, kept_id)
         try:

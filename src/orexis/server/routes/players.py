@@ -106,7 +106,7 @@ def deleted(data: Data) -> list[DeletedPlayerOut]:
 
 @router.get("/players/{player_id}/holding")
 def holding(data: Data, player_id: PlayerId) -> HoldingOut:
-    """What goes with a player who is deleted."""
+    """What would be deleted together with a player."""
     with data.session() as session:
         kept = holding_of(session, player_or_404(session, player_id))
         return HoldingOut(words=holding_words(kept), days=KEPT_AFTER_DELETION.days)

@@ -26,7 +26,7 @@ def whole(data: Data, player_id: PlayerId) -> RangeOut:
 
 @router.get("/range/{midi}")
 def note(data: Data, player_id: PlayerId, midi: Midi) -> NotePageOut:
-    """What became of one note."""
+    """How one note has developed."""
     with data.session() as session:
         player = player_or_404(session, player_id)
         page = note_page(session, player, midi, local_today())

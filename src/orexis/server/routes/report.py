@@ -37,14 +37,14 @@ def _report(session: Session, player_id: int, asked: ReportIn) -> Report:
 
 @router.post("/players/{player_id}/report")
 def report(data: Data, player_id: PlayerId, asked: ReportIn) -> ReportOut:
-    """Some weeks of a player's, for somebody else to read. Nothing is kept."""
+    """A report of some weeks for somebody else to read. Nothing is kept."""
     with data.session() as session:
         return ReportOut.of(_report(session, player_id, asked))
 
 
 @router.post("/players/{player_id}/report/bundle", response_class=Response)
 def bundle(data: Data, player_id: PlayerId, asked: ReportIn) -> Response:
-    """The same as one zip that opens anywhere."""
+    """The same report as one zip that opens anywhere."""
     with data.session() as session:
         made = _report(session, player_id, asked)
         try:

@@ -110,7 +110,7 @@ class OwnLine(BaseModel):
 
 
 class OwnIn(Body):
-    """What is kept under a name: a family and what is set of it."""
+    """An exercise to keep under a name: its family and its values."""
 
     name: Annotated[Text, Field(max_length=4 * LONGEST_NAME)]
     family: Annotated[Text, Field(max_length=40)]

@@ -49,7 +49,7 @@ class CopyOut(Read):
 
 
 class OldSoundOut(Read):
-    """The sound of takes older than so many days, but for those with a bookmark."""
+    """The sound of takes older than so many days, without those that have a bookmark."""
 
     days: int
     words: str
@@ -69,6 +69,6 @@ class StorageOut(Read):
 
 
 class LetGoIn(Body):
-    """Older than so many days is let go of."""
+    """How old (in days) sound must be to be deleted."""
 
     days: Whole

@@ -19,8 +19,8 @@ class ComparedNoteOut(BaseModel):
 
 
 class ComparisonOut(BaseModel):
-    """A sound beside another: what differs in sentences, the notes that are in both, and at some
-    moments of it (s) which moment of the other (s) is the same."""
+    """One sound compared with another: the differences in sentences, the notes that are in both,
+    and for some moments of the one (s) the matching moment of the other (s)."""
 
     words: list[str]
     notes: list[ComparedNoteOut]

@@ -59,7 +59,8 @@ class OwnerIn(Body):
 
 
 class UnclaimedOut(BaseModel):
-    """Playing that is nobody's yet: when it began, and how long it was, in seconds and in words."""
+    """Playing that nobody has claimed yet: when it began, and how long it lasted, in seconds and in
+    words."""
 
     id: str
     started_at: datetime
@@ -127,8 +128,8 @@ class NoteHabitOut(BaseModel):
 
 
 class FreeOutcomeOut(BaseModel):
-    """What came of it: the recording that is kept (null where no note was heard), what was played
-    in sentences, and each note."""
+    """What came of free playing: the recording that is kept (null where no note was heard), what
+    was played in sentences, and each note."""
 
     recording_id: str | None
     words: list[str]

@@ -93,7 +93,7 @@ class HomeOut(BaseModel):
 
 
 def code_out(code: Code) -> CodeOut:
-    """A code as it is told."""
+    """A pairing code as the page shows it."""
     return CodeOut(digits=code.digits, may_play=code.may_play, left_s=code.left_s)
 
 

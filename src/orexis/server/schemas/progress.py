@@ -140,7 +140,7 @@ class HeardOut(BaseModel):
 
 
 class NotePageOut(BaseModel):
-    """What became of one note; within `near_cents` of its middle it is near."""
+    """How one note has developed; a value within `near_cents` of the middle counts as near."""
 
     note: RangeNoteOut
     lines: list[str]

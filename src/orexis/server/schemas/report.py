@@ -39,7 +39,7 @@ class WordsRoom(BaseModel):
 
 
 class ReportOut(BaseModel):
-    """Some weeks of a player's, for somebody else to read: see `practice.report.Report`."""
+    """Some weeks of a player for somebody else to read: see `practice.report.Report`."""
 
     player: Annotated[str, Field(max_length=200)]
     instrument: Annotated[str, Field(max_length=200)]
@@ -80,7 +80,7 @@ class ReportOut(BaseModel):
 
 
 class GuestOut(BaseModel):
-    """A report of somebody's that is open here."""
+    """A report of another player that is open here."""
 
     id: str
     player: str
@@ -102,7 +102,7 @@ class GuestOut(BaseModel):
 
 
 class MarkIn(Body):
-    """A spot in a take of a report, and what is said of it."""
+    """A bookmark in a take of a report, with the words said about it."""
 
     take_id: Annotated[Text, Field(max_length=64)]
     at_s: Annotated[Number, Field(ge=0)]
@@ -110,7 +110,7 @@ class MarkIn(Body):
 
 
 class WordsIn(Body):
-    """`orexis.words/1`: what somebody says of a report."""
+    """`orexis.words/1`: what a reader of a report says about it."""
 
     document: Annotated[Literal["orexis.words/1"], Field(alias="schema")]
     said_by: Annotated[Text, Field(min_length=1, max_length=LONGEST_SAID_BY)]
@@ -136,7 +136,7 @@ class WordsBackOut(Read):
 
 
 class WordsKept(BaseModel):
-    """What became of words that came back, a line each, and all there are now."""
+    """What was kept of the words that came back, a line each, and all words there are now."""
 
     lines: list[str]
     all: list[WordsBackOut]

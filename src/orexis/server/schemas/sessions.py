@@ -30,8 +30,7 @@ Values = Annotated[dict[_Key, _Value], Field(max_length=_MOST_VALUES)]
 
 
 class ExerciseIn(Body):
-    """An exercise of a session: a family, what is set of it, and how its attempts follow each
-    other."""
+    """An exercise of a session: a family, its values, and how its attempts follow each other."""
 
     family: _Key
     values: Values

@@ -84,7 +84,7 @@ class Hurt(Base, kw_only=True):
 
 
 class TypedPractice(Base, kw_only=True):
-    """Practice that was written down elsewhere: so many minutes on a day, and of what."""
+    """Practice that was written down elsewhere: its minutes, the day, and what was practised."""
 
     __tablename__ = "typed_practice"
     __table_args__ = (Index("typed_practice_by_player", "player_id", "day"),)

@@ -162,7 +162,7 @@ class Events:
         return (min(pitches), max(pitches)) if pitches else None
 
     def earlier(self, frames: int) -> "Events":
-        """The same, counted from a start that many frames later."""
+        """The same events with their frames counted from a start `frames` later."""
         seconds = frames * HOP_S
         return Events(
             tuple(

@@ -129,7 +129,7 @@ class PassageFollower:
         return self._heard(run.between(end - GLIMPSED_FRAMES, end), lead_db, self._glimpsed)
 
     def so_far(self) -> list[Passage]:
-        """The passage of the run that is sounding, all of it as far as it has gone."""
+        """The run that is sounding as a passage, complete up to now."""
         run = Frames.joined(self._held)
         self._held = [run]
         return self._heard(run, self._lead_db)

@@ -46,7 +46,7 @@ class Trill:
     notes: tuple[tuple[int, int, float], ...] = ()
 
     def earlier(self, frames: int) -> "Trill":
-        """The same trill, counted from a start that many frames later."""
+        """The same trill with its frames counted from a start `frames` later."""
         return replace(
             self,
             first=self.first - frames,

@@ -72,7 +72,7 @@ class DroneCanceller:
         return _FIRST_LEAK_DB if sample - self._first < _FIRST_BLOCKS * self._size else _NO_LEAK_DB
 
     def feed(self, samples: FloatArray) -> FloatArray:
-        """The same samples without the drone."""
+        """The samples with the drone taken out."""
         parts: list[FloatArray] = []
         at = 0
         while at < len(samples):

@@ -58,7 +58,7 @@ class Frames:
 
     @property
     def hushed(self) -> "Frames":
-        """The same levels, with no pitch anywhere."""
+        """The same levels without any pitch."""
         nothing = np.full(len(self), np.nan)
         return Frames(self.first, nothing, self.level_db, nothing, nothing)
 
