@@ -20,8 +20,9 @@ def attempt_document(
     answers: Sequence[Answer] = (),
     horn: Horn | None = None,
 ) -> dict[str, Any]:
-    """A verdict at a level: whether it passed, its words, what is wrong with it as a whole, every
-    aim with its number, limit and places, and every note asked for with what was heard of it."""
+    """A verdict at a standard: whether it passed, its words, what is wrong with the whole attempt,
+    every aim with its number, limit and places, and every note asked for with what was heard of
+    it."""
     said = said_of(task, verdict, name, horn=horn)
     mismatch = verdict.mismatch
     return {

@@ -121,7 +121,8 @@ def _mono(block: FloatArray) -> FloatArray:
 
 
 def decoded_seconds(content: bytes) -> float:
-    """How long the sound in a file's bytes is, all of it decoded. Raises `UnreadableSoundError`."""
+    """The length in seconds of the sound in a file's bytes, found by decoding all of it. Raises
+    `UnreadableSoundError`."""
     try:
         with soundfile.SoundFile(io.BytesIO(content)) as sound:
             taken = 0

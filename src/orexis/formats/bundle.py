@@ -32,7 +32,8 @@ class BundleUnreadableError(ValueError):
 
 @dataclass(frozen=True, slots=True)
 class TakeFiles:
-    """What of a take goes along: its sound, and what was heard of it where that can be written."""
+    """The files of a take in a bundle: its sound, and what was heard of it where that can be
+    written."""
 
     flac: bytes
     musicxml: bytes | None

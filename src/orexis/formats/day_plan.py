@@ -40,7 +40,7 @@ def plan_document(plan: DayPlan) -> dict[str, Any]:
 
 
 def whole_document(plan: DayPlan) -> dict[str, Any]:
-    """All of a day's plan, so that it comes back as it was."""
+    """The whole plan of a day, which `whole_plan` reads back."""
     document = plan_document(plan)
     for block, one in zip(document["blocks"], plan.blocks, strict=True):
         block |= {"way": dict(one.setting.way), "why": one.setting.why}

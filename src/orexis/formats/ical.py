@@ -34,8 +34,8 @@ class CalendarEntry:
 
 @dataclass(frozen=True, slots=True)
 class FoundDate:
-    """A date in somebody's calendar: its day here, `None` where that cannot be read, and what it
-    says."""
+    """An event of a calendar file: its day in local time (`None` where that cannot be read), and
+    its title."""
 
     on: date | None
     title: str

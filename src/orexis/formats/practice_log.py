@@ -23,7 +23,7 @@ class LogUnreadableError(ValueError):
 
 @dataclass(frozen=True, slots=True)
 class LogRow:
-    """A row of a log as it was typed, and on which line."""
+    """A row of a practice log as it was typed, with its line number."""
 
     line: int
     date: str

@@ -31,8 +31,8 @@ class ZipRefusedError(ValueError):
 
 
 def opened_zip(content: bytes, most_files: int, largest_list: int) -> zipfile.ZipFile:
-    """A zip with at most so many files, whose list takes at most so many bytes. Raises
-    `ZipRefusedError`."""
+    """Opens a zip with at most `most_files` files, whose list takes at most `largest_list` bytes.
+    Raises `ZipRefusedError`."""
     if _list_bytes(content) > largest_list:
         raise ZipRefusedError("It holds more files than Orexis opens.")
     try:

@@ -96,7 +96,8 @@ def usual_asked(known: PlayerFacts, now: datetime) -> PlanRequest:
 def todays_plan(
     session: Session, player: Player, known: PlayerFacts, asked: PlanRequest | None
 ) -> DayPlan:
-    """The plan of the day: as it is kept where nothing else is asked of it, else made and kept."""
+    """The plan of the day: the kept one where nothing else is asked for, else a new one, which is
+    kept."""
     row = kept_plan(session, player.id, known.today)
     if row is not None:
         try:
@@ -162,7 +163,9 @@ def pause(session: Session, player: Player, key: str, today: date, *, paused: bo
     )
     if found is None:
         raise ProgrammeUnknownError(f"{key} is not followed.")
-    keep_following(session, player.id, found.pausing(today) if paused else found.gone_on(today))
+    keep_following(
+        session, player.id, found.pausing(today) if paused else found.taken_up_again(today)
+    )
     forget_plan(session, player.id, today)
 
 

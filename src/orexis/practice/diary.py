@@ -25,7 +25,7 @@ from orexis.store.models import (
 from orexis.store.players import notation_of
 from orexis.store.sittings import habits_of, recording_of_sitting
 from orexis.store.typed import typed_rows
-from orexis.store.words_back import words_that_came
+from orexis.store.words_back import words_back_on
 
 _MOST_SESSIONS = 50
 _DAY = timedelta(days=1)
@@ -43,8 +43,8 @@ class DiaryMonth:
 
 @dataclass(frozen=True, slots=True)
 class PastFreePlaying:
-    """Playing without a task: when, what it was in words, and the recording of it where that is
-    still there."""
+    """Free playing in the diary: when it was, what was played in words, and its recording where
+    that is still there."""
 
     started_at: datetime
     words: str
@@ -89,7 +89,7 @@ def page_of(session: Session, player: Player, on: date) -> DiaryPage:
             for free_sitting in sittings_of(session, player, on, on)
         ),
         typed_rows(session, player, on, on),
-        words_that_came(session, player, on),
+        words_back_on(session, player, on),
         tuple(bookmarked(session, player, on, on)),
     )
 

@@ -84,8 +84,8 @@ class FreeOutcome:
 
 @dataclass(slots=True)
 class FreeResult(Heard):
-    """What a stretch of sound brought besides: the note that sounds now, how the horn gives it, and
-    at the end what came of it all."""
+    """What a stretch of sound brought besides frames: the note that sounds now and how the horn
+    gives it, and at the end the outcome."""
 
     now: NoteNow | None = None
     way: Way | None = None
@@ -145,7 +145,8 @@ class FreePlaying(LiveSound):
 
     @property
     def notation(self) -> Notation:
-        """How its player names notes; nobody's are named as they sound."""
+        """How the player names notes; where nobody has claimed the playing, notes are named as they
+        sound."""
         return CONCERT if self.player is None else notation_of(self.player)
 
     @property
@@ -221,8 +222,8 @@ class FreePlaying(LiveSound):
         super().pause()
 
     def end(self) -> FreeResult:
-        """Leaves it: what was played becomes a recording, where there was a note in it and it is
-        somebody's."""
+        """Ends free playing: it becomes a recording where a note was heard and a player has claimed
+        it."""
         with self._calling:
             analysis = self._listening.finish()
             sitting = sitting_of(

@@ -112,7 +112,7 @@ def new_session(
 
 
 def entry_row(session_id: str, number: int, entry: Entry) -> SessionEntry:
-    """An entry as it is kept."""
+    """The row that keeps an entry."""
     return SessionEntry(
         session_id=session_id,
         number=number,
@@ -151,7 +151,7 @@ def kept_results(session: Session, kept: PracticeSession) -> list[ExerciseResult
 
 
 def exercise_result_documents(state: SessionState) -> list[dict[str, Any]]:
-    """How each exercise of a session went, as it is kept."""
+    """The result of each exercise of a session, in the form that is kept."""
     return [exercise_result_document(block.result) for block in state.closed]
 
 

@@ -68,7 +68,7 @@ class LiveSound(ABC):
     @property
     @abstractmethod
     def player(self) -> Player | None:
-        """Whose it is; nobody's yet is only what is played without a task."""
+        """Whose sound it is; only free playing can belong to nobody yet."""
 
     @property
     def full(self) -> bool:

@@ -40,7 +40,7 @@ class SessionSetup:
     kind: SessionKind
 
     def as_json(self) -> dict[str, Any]:
-        """The same for a spool."""
+        """The setup as JSON, for a spool."""
         return {**asdict(self), "started_at": self.started_at.isoformat()}
 
     @classmethod

@@ -22,7 +22,7 @@ from orexis.store.players import instrument_of, notation_of
 from orexis.store.progress import (
     asked_of,
     measured_days,
-    while_as_it_is,
+    remembered_while_unchanged,
     worth_hearing,
 )
 from orexis.store.typed import typed_rows
@@ -67,11 +67,11 @@ def range_of(session: Session, player: Player, today: date) -> PlayerRange:
         return player_range(horn, asked[PlayedOn.HORN], asked[PlayedOn.MOUTHPIECE], name, today)
 
     read_as = f"range by {player.view} {player.clef}"
-    return while_as_it_is(session, player, read_as, today, make)
+    return remembered_while_unchanged(session, player, read_as, today, make)
 
 
 def note_page(session: Session, player: Player, midi: int, today: date) -> NotePage:
-    """What became of a note on the horn."""
+    """How a note on the horn has developed."""
     heard = asked_of(session, player, today)[PlayedOn.HORN].get(midi, [])
     return NotePage(
         RangeNote(midi, part_of(midi, instrument_of(player)), course_of(heard, today)),
@@ -118,7 +118,7 @@ def changes_of(session: Session, player: Player, today: date) -> Changes:
         return answers(measured, name), _faces(session, measured, player, today)
 
     read_as = f"answers by {player.view} {player.clef}"
-    found, registers = while_as_it_is(session, player, read_as, today, make)
+    found, registers = remembered_while_unchanged(session, player, read_as, today, make)
     return _changes(session, player, found, registers, (date.min, today))
 
 

@@ -11,7 +11,7 @@ from typing import Any
 from sqlalchemy import CTE, ColumnElement, Integer, and_, case, cast, func, select
 from sqlalchemy.orm import Session
 
-from orexis.core.exercises.book import that_tell
+from orexis.core.exercises.book import families_that_tell
 from orexis.core.exercises.practised import ProgressMeasure
 from orexis.core.judging.ear import Rated, Rating
 from orexis.core.listening.tracking.frames import HOP_S
@@ -185,7 +185,7 @@ def _tops(session: Session, player: Player, since: datetime, until: datetime) ->
         .join(Take, Take.id == TakeNote.take_id)
         .where(
             *_within(player, since, until),
-            Take.exercise_key.in_(that_tell(ProgressMeasure.PYRAMID_TOP)),
+            Take.exercise_key.in_(families_that_tell(ProgressMeasure.PYRAMID_TOP)),
             Take.passed,
             TakeNote.spoke,
             TakeNote.on == PlayedOn.HORN,
@@ -240,7 +240,7 @@ def _turns(player: Player, since: datetime, until: datetime) -> Any:
         .join(Take, Take.id == TakeNote.take_id)
         .where(
             *_within(player, since, until),
-            Take.exercise_key.in_(that_tell(ProgressMeasure.TRILL_SPEED)),
+            Take.exercise_key.in_(families_that_tell(ProgressMeasure.TRILL_SPEED)),
         )
         .order_by(Take.started_at, Take.first_frame, Take.id, TakeNote.number)
     )

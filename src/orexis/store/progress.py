@@ -76,7 +76,7 @@ def measured_days(session: Session, player: Player, today: date) -> Measured:
     return replace(found, late=[note for note in found.late if note.on >= late_first])
 
 
-def while_as_it_is(
+def remembered_while_unchanged(
     session: Session, player: Player, what: str, today: date, make: Callable[[], T]
 ) -> T:
     """What is made of a player's takes up to a day, remembered while they stay as they are."""

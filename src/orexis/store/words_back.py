@@ -15,7 +15,7 @@ def words_back(session: Session, player: Player) -> Sequence[WordsBack]:
     return session.scalars(_theirs(player)).all()
 
 
-def words_that_came(session: Session, player: Player, on: date) -> Sequence[WordsBack]:
+def words_back_on(session: Session, player: Player, on: date) -> Sequence[WordsBack]:
     """The words that came back on a day, newest first."""
     came = WordsBack.arrived_at
     until = midnight(on + timedelta(days=1))

@@ -6,7 +6,7 @@ Notes are sounding. The slots of an open B♭ trombone are multiples of B♭1: B
 
 import pytest
 
-from orexis.core.exercises.book import FAMILIES, find_family, task_of, to_come_down
+from orexis.core.exercises.book import FAMILIES, easing_families, find_family, task_of
 from orexis.core.exercises.family import ExerciseRefusedError, Group
 from orexis.core.exercises.sheet import sheet_of
 from orexis.core.horn.instruments import INSTRUMENTS
@@ -288,7 +288,7 @@ def test_every_family_has_a_golden_exercise_and_every_group_a_family() -> None:
     assert {family for family, *_ in GOLDEN} == set(FAMILIES)
     # What comes down again is of other groups.
     assert {family.group for family in FAMILIES.values()} == set(Group) - {Group.WARM_DOWN}
-    assert to_come_down()
+    assert easing_families()
 
 
 @pytest.mark.parametrize(("family", "instrument", "values", "notes"), GOLDEN)

@@ -1261,10 +1261,10 @@ export interface paths {
         };
         get?: never;
         /**
-         * Put Wanted
+         * Set Wanted Notes
          * @description Keeps what the player meant to play, and holds the recording against it.
          */
-        put: operations["put_wanted_api_recordings__recording_id__wanted_put"];
+        put: operations["set_wanted_notes_api_recordings__recording_id__wanted_put"];
         post?: never;
         delete?: never;
         options?: never;
@@ -8317,7 +8317,7 @@ export interface operations {
             422: components["responses"]["Problem422"];
         };
     };
-    put_wanted_api_recordings__recording_id__wanted_put: {
+    set_wanted_notes_api_recordings__recording_id__wanted_put: {
         parameters: {
             query?: never;
             header?: never;

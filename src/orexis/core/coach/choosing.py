@@ -16,11 +16,11 @@ from orexis.core.coach.programmes import Stage
 from orexis.core.coach.returning import return_stage
 from orexis.core.exercises.book import (
     FAMILIES,
+    easing_families,
     find_family,
     for_first_weeks,
     planned_in,
     task_of,
-    to_come_down,
 )
 from orexis.core.exercises.family import ExerciseRefusedError, Family, Group
 from orexis.core.exercises.practised import AttemptOrder, Value, Values
@@ -106,7 +106,7 @@ def _was_last(chosen: ChosenExercise, known: PlayerFacts) -> bool:
 def _planned(kind: Group, known: PlayerFacts, lips: Lips) -> tuple[Family, ...]:
     """The exercises of a kind that programmes plan for this player today."""
     if kind is Group.WARM_DOWN:
-        return to_come_down()
+        return easing_families()
     families = planned_in(kind)
     if known.experience is Experience.FIRST_WEEKS:
         families = for_first_weeks(kind) or families
@@ -191,7 +191,7 @@ def _either(stage: Stage, known: PlayerFacts) -> list[Setting]:
 def families_of(kind: Group) -> frozenset[str]:
     """The keys of exercises that a block of a kind can be."""
     if kind is Group.WARM_DOWN:
-        return frozenset(family.key for family in to_come_down())
+        return frozenset(family.key for family in easing_families())
     return frozenset(
         family.key for family in FAMILIES.values() if family.group is kind and family.practised.turn
     )
@@ -270,8 +270,8 @@ def _ladder(family: Family, known: PlayerFacts, lips: Lips) -> ChosenExercise | 
         _base_fact(known),
         played_words(family.title, known.history.days_since(family.key, known.today)),
     ]
-    if known.came_to is not None:
-        facts.insert(1, f"High work came to {name(known.came_to)} in the last two weeks.")
+    if known.highest_reached is not None:
+        facts.insert(1, f"High work came to {name(known.highest_reached)} in the last two weeks.")
     for lower in range(4):
         values: dict[str, Value] = {**practised.alone, "from_midi": float(start - lower)}
         try:

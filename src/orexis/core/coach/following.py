@@ -27,7 +27,7 @@ class Following:
         """The same programme, paused from a day on."""
         return replace(self, paused=self.paused or today)
 
-    def gone_on(self, today: date) -> "Following":
+    def taken_up_again(self, today: date) -> "Following":
         """The same programme, taken up again. Paused days do not count in a programme that goes by
         the calendar; others count what is played."""
         by_calendar = not PROGRAMMES[self.key].earn_days

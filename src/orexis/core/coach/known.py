@@ -219,10 +219,10 @@ class PlayerFacts:
     def ceiling(self) -> int:
         """The highest note that high work came to in the last two weeks, or, where that is higher,
         the highest comfortable note."""
-        return max(self.came_to or 0, self.range.comfortable)
+        return max(self.highest_reached or 0, self.range.comfortable)
 
     @cached_property
-    def came_to(self) -> int | None:
+    def highest_reached(self) -> int | None:
         """The highest note that high work came to in the last two weeks, `None` without any."""
         tops = [
             attempt.top

@@ -107,7 +107,7 @@ def for_first_weeks(group: Group) -> tuple[Family, ...]:
     return _in_turn(lambda family: family.practised.in_first_weeks, group)
 
 
-def to_come_down() -> tuple[Family, ...]:
+def easing_families() -> tuple[Family, ...]:
     """What is played at the end of a day, what comes first first."""
     return _in_turn(lambda family: family.practised.warm_down)
 
@@ -126,7 +126,7 @@ def on_the_mouthpiece(stands_for: Buzzes) -> Family:
     return next(family for family in FAMILIES.values() if family.practised.buzzes is stands_for)
 
 
-def that_tell(of: ProgressMeasure) -> frozenset[str]:
+def families_that_tell(of: ProgressMeasure) -> frozenset[str]:
     """The keys of exercises that tell something of a player's weeks."""
     return frozenset(key for key, family in FAMILIES.items() if family.practised.tells is of)
 

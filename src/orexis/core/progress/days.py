@@ -7,7 +7,7 @@ from datetime import date
 
 import numpy as np
 
-from orexis.core.exercises.book import FAMILIES, that_tell
+from orexis.core.exercises.book import FAMILIES, families_that_tell
 from orexis.core.exercises.family import Group
 from orexis.core.exercises.practised import ProgressMeasure
 from orexis.core.progress.changes import (
@@ -147,10 +147,10 @@ def answers(measured: Measured, name: Callable[[int], str] = str) -> Answers:
         RIGHT: _passed(exercises),
         SLURS: _passed([day for day in exercises if _is_slur(day.family)]),
         SKIPS: _passed(
-            [day for day in exercises if day.family in that_tell(ProgressMeasure.SKIPS)]
+            [day for day in exercises if day.family in families_that_tell(ProgressMeasure.SKIPS)]
         ),
         LENGTHS: _passed(
-            [day for day in exercises if day.family in that_tell(ProgressMeasure.LENGTHS)]
+            [day for day in exercises if day.family in families_that_tell(ProgressMeasure.LENGTHS)]
         ),
         PYRAMID: _most(measured.tops),
         TRILL: _most(measured.trills),

@@ -32,7 +32,7 @@ class RangeNote:
 
     @property
     def standing(self) -> Standing:
-        """How it stands now."""
+        """How the note stands now."""
         return self.course[-1].standing if self.course else Standing.NEW
 
 

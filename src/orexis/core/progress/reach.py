@@ -165,12 +165,12 @@ class Change:
 
     @property
     def wider(self) -> int:
-        """How much wider all of it is."""
+        """By how many half steps the whole range is wider."""
         return self.bottom + self.top
 
 
 def change_of(rows: Sequence[Row]) -> Change | None:
-    """What became of the range above the pedals, `None` where there are too few weeks to tell."""
+    """How the range above the pedals has changed; `None` where there are too few weeks to tell."""
     held = [
         (row.monday, span.bottom.held, span.top.held)
         for row in rows

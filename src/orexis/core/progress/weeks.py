@@ -14,7 +14,7 @@ def week_of(day: date) -> int:
 
 
 def week_at(ordinal: N) -> N:
-    """The same of a day by its ordinal, or of many."""
+    """The week of a day given by its ordinal, or of many such days."""
     return (ordinal - 1) // 7
 
 

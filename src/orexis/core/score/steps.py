@@ -157,7 +157,7 @@ class Score:
 
     @property
     def notes(self) -> tuple[Play, ...]:
-        """The notes of it, in order."""
+        """The notes of the score, in order."""
         return tuple(step for step in self.steps if isinstance(step, Play))
 
     @property

@@ -43,7 +43,7 @@ class AfterFails(StrEnum):
 
 
 class BeforeAttempt(StrEnum):
-    """What goes before the first attempt at a rung."""
+    """What the player does before the first attempt at a rung."""
 
     NOTHING = "nothing"
     HEAR = "hear"

@@ -64,7 +64,8 @@ def run(state: SessionState, log: Iterable[Entry]) -> SessionState:
 
 
 def step(state: SessionState, entry: Entry) -> SessionState:
-    """The state after one entry. What comes after the end changes nothing."""
+    """The state after one entry of the log. An entry after the end of the session changes
+    nothing."""
     if state.ended is not None:
         return state
     after = _entered(state, entry)

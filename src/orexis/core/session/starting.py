@@ -82,7 +82,7 @@ class Starting:
 
     @property
     def room_db(self) -> float | None:
-        """How loud the room is when nobody plays, once that is known."""
+        """The level of the room while nobody plays (dB); `None` before it is known."""
         if len(self._room) < _FEWEST_ROOM_FRAMES:
             return None
         return float(np.percentile(self._room, _ROOM_SHARE))

@@ -119,7 +119,7 @@ class ClosedBlock:
 
     @property
     def result(self) -> ExerciseResult:
-        """The same, to be kept and told."""
+        """The outcome of the block, in the form that is kept and told."""
         block, best = self.block, self.best
         climbed = block.follow in (AttemptOrder.LADDER, AttemptOrder.GROW) and best is not None
         missed = 0 if best is None else min(best + 1, len(block.rungs) - 1)
@@ -198,7 +198,7 @@ class SessionState:
 
     @property
     def day_over(self) -> bool:
-        """Whether there are so many signs of tiring that nothing is left but what loosens."""
+        """Whether there are so many signs of tiring that only easing exercises are left."""
         return len(self.tired) >= SIGNS_THAT_END_THE_DAY
 
     @property

@@ -97,7 +97,7 @@ def recording(data: Data, recording_id: KeptId) -> RecordingDetail:
 
 
 @router.put("/recordings/{recording_id}/wanted")
-def put_wanted(data: Data, recording_id: KeptId, meant: WantedNotesIn) -> RecordingDetail:
+def set_wanted_notes(data: Data, recording_id: KeptId, meant: WantedNotesIn) -> RecordingDetail:
     """Keeps what the player meant to play, and holds the recording against it."""
     with data.session() as session:
         kept = kept_or_404(session, Recording, recording_id)
