@@ -2,8 +2,9 @@
 
 Each passage is taken as it ends, and of it only a line a note is kept, so an hour costs no more
 memory than its notes. What is the player's is told at the end, when it is known how loud they
-play: what lies near the room and far under them is not counted, and what may be somebody else's
-(far under them, but no noise) is given as unsure.
+play: what lies near the room and far under them is not counted, nor what is surely another
+player's, and what may be somebody else's (far under them, but no noise, or by its tone) is given as
+unsure.
 """
 
 from collections.abc import Callable, Iterable, Sequence
@@ -27,6 +28,7 @@ from orexis.core.listening.habits import (
 from orexis.core.listening.notes.beginnings import SlotsBeside
 from orexis.core.listening.notes.events import Note, Passage
 from orexis.core.listening.notes.players import of_the_player, room_level_db
+from orexis.core.listening.notes.whose import SURELY, own_probabilities
 from orexis.core.listening.onsets import Beats, Onsets, against_a_metronome, by_themselves
 
 _UNSURE_UNDER_DB = 15.0
@@ -96,7 +98,14 @@ def sitting_of(
     usual_db = float(np.median(levels_db)) if len(levels_db) else 0.0
     sure = [passage for passage in mine if max(_levels([passage])) >= usual_db - _UNSURE_UNDER_DB]
     unsure = [passage for passage in mine if max(_levels([passage])) < usual_db - _UNSURE_UNDER_DB]
-    notes = [note for passage in sure for note in passage.notes]
+    heard_notes = [note for passage in sure for note in passage.notes]
+    probabilities = own_probabilities(heard_notes).tolist()
+    notes = [note for note, own in zip(heard_notes, probabilities, strict=True) if own >= SURELY]
+    doubtful = [
+        note
+        for note, own in zip(heard_notes, probabilities, strict=True)
+        if 1 - SURELY < own < SURELY
+    ]
     starts_s = np.array([note.start_s for note in notes])
     onsets = (
         by_themselves(starts_s)
@@ -106,7 +115,7 @@ def sitting_of(
     return Sitting(
         duration_s=duration_s,
         playing_s=seconds_of(notes),
-        unsure_s=seconds_of([note for passage in unsure for note in passage.notes]),
+        unsure_s=seconds_of([note for passage in unsure for note in passage.notes] + doubtful),
         by_register=_by_register(notes, instrument),
         notes=habits_of(notes),
         longest_hold=max(notes, key=lambda note: note.measures.hold_s, default=None),
