@@ -176,7 +176,7 @@ def test_what_changed_is_answered_from_notes_exercises_and_minutes(session: Sess
 
 
 def test_the_first_notes_of_a_day_are_told_from_the_last(session: Session) -> None:
-    # Four minutes on the face, then a minute that is told apart from them.
+    # Four minutes of playing, then a minute that is told apart from them.
     for days_ago in range(14):
         for hour, spread in ((9, 4.0), (10, 4.0), (11, 9.0)):
             take = keep(session, days_ago, 58, started_at=at(days_ago, hour), sounded_s=125.0)

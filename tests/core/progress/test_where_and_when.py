@@ -1,4 +1,4 @@
-"""Where notes lie, where one is on the face, and how fast a trill is clear."""
+"""Where notes lie, playing time by register, and how fast a trill is clear."""
 
 from datetime import date, timedelta
 

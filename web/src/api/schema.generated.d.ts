@@ -3648,7 +3648,7 @@ export interface components {
         };
         /**
          * MinutesAnswer
-         * @description An answer told along the minutes on the face of a day; `line` as along days.
+         * @description An answer told along the minutes of playing of a day; `line` as along days.
          */
         MinutesAnswer: {
             /** Key */

@@ -165,8 +165,8 @@ def _row(values: Values) -> _Row:
 
 @dataclass(frozen=True, slots=True)
 class _Made:
-    """A block, its way and its values, the lowest and highest note of it, and what one attempt at
-    each of its rungs is on the face: seconds by note and place of playing, and in all."""
+    """A block, its way and its values, the lowest and highest note of it, and how long one attempt
+    at each of its rungs sounds: seconds by note and place of playing, and in all."""
 
     block: Block
     way: _Row
@@ -249,8 +249,8 @@ def _tens(seconds: float) -> float:
 
 
 def _load(made: _Made, weights: Weights, minutes: float) -> float:
-    """About how much load a block is when it is played for so many minutes, rests counted: how
-    much of an attempt is on the face does not change with how often it is made."""
+    """About how much load a block is when it is played for so many minutes, rests counted: the
+    share of an attempt that sounds does not change with how often it is made."""
     block = made.block
     if block.breathing or not made.all_s:
         return 0.0
@@ -263,7 +263,7 @@ def _load(made: _Made, weights: Weights, minutes: float) -> float:
 
 
 def _on_face(block: Block) -> tuple[tuple[int, bool, float], ...]:
-    """How long each note is on the face when every rung is played once, with the low note between:
+    """How long each note sounds when every rung is played once, with the low note between:
     the note, whether on the horn, seconds."""
     found: dict[tuple[int, bool], float] = {}
     probes = [] if block.probe is None else [block.probe] * len(block.rungs)

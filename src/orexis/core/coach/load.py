@@ -72,7 +72,7 @@ class Weights:
 
 
 def load_of(notes: Iterable[NoteRow], weights: Weights) -> float:
-    """The load of notes, in minutes on the face of a middling note."""
+    """The load of notes, in minutes of playing a middling note."""
     found = 0.0
     for note in notes:
         if note.sounded_s:

@@ -56,7 +56,7 @@ class ExerciseDay:
 
 @dataclass(frozen=True, slots=True)
 class LateNote:
-    """A note on a day after so many minutes on the face: how often, and the means of its spread and
+    """A note on a day after so many minutes of playing: how often, and the means of its spread and
     of how soon it spoke."""
 
     on: date

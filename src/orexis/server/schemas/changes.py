@@ -115,7 +115,7 @@ class DaysAnswer(AnswerOut):
 
 
 class MinutesAnswer(AnswerOut):
-    """An answer told along the minutes on the face of a day; `line` as along days."""
+    """An answer told along the minutes of playing of a day; `line` as along days."""
 
     along: Literal["minutes"] = "minutes"
     scale: str
