@@ -238,10 +238,11 @@ def test_what_has_another_name_now_is_kept_under_it(tmp_path: Path) -> None:
         insert(file, "path_moves", kept | {"family": "slot-slur", "step": 3, "day": "2026-01-01"})
         about = {
             "player_id": 1, "experience": "some-years", "wish": "up", "minutes": 30,
-            "days_a_week": 5, "braces": 0, "weeks_off": 0, "schools": '{"jaw": "moves"}',
+            "days_a_week": 5, "braces": 0, "weeks_off": 0,
+            "schools": '{"jaw": "moves", "between-tries": "breath"}',
         }  # fmt: skip
         insert(file, "player_abouts", about)
-        trial = {"player_id": 1, "question": "jaw", "first": "moves", "second": "still"}
+        trial = {"player_id": 1, "question": "between-tries", "first": "low", "second": "breath"}
         insert(
             file, "school_trials", trial | {"id": 1, "begins": "2026-01-01", "ends": "2026-01-15"}
         )
@@ -268,10 +269,8 @@ def test_what_has_another_name_now_is_kept_under_it(tmp_path: Path) -> None:
         (mine,) = session.scalars(select(OwnExercise))
         assert mine.family_key == "partial-pattern"
         assert moves_of(session, session.get_one(Player, 1))["lip-slur"].step == 3
-        assert approaches_of(session, 1) == {"jaw": "moves"}
-        assert [(trial.first, trial.second) for trial in trials_of(session, 1)] == [
-            ("moves", "still")
-        ]
+        assert approaches_of(session, 1) == {"jaw": "moves", "between-attempts": "breath"}
+        assert [trial.question for trial in trials_of(session, 1)] == ["between-attempts"]
         played = session.get_one(PracticeSession, "ab")
         assert played.standard == "strict"
         (done,) = kept_results(session, played)

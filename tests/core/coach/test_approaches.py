@@ -62,11 +62,13 @@ def test_what_follows_a_good_one_at_the_top() -> None:
     assert made.reaches
 
 
-def test_between_tries() -> None:
+def test_between_attempts() -> None:
     assert "probe" not in ladder().way
-    fresh = ladder(between_tries="breath").way
+    fresh = ladder(between_attempts="breath").way
     assert (fresh["probe"], fresh["rest_s"]) == ("off", 5)
-    from_bottom = {setting.family for setting in settings_for(Group.HIGH, between_tries="bottom")}
+    from_bottom = {
+        setting.family for setting in settings_for(Group.HIGH, between_attempts="bottom")
+    }
     assert "chromatic-ladder" not in from_bottom
     assert {"two-octave-scale", "light-hold-pyramid"} <= from_bottom
 
@@ -251,3 +253,7 @@ def test_how_likely_one_share_is_larger_is_the_integral_of_two_beta_densities(
     wanted, _ = integrate.quad(lambda share: mine.pdf(share) * theirs.cdf(share), 0, 1, limit=200)
     found = first_better(arm(passes, fails), arm(other_passes, other_fails))
     assert found == pytest.approx(wanted, abs=2e-3)
+
+
+def test_a_question_is_found_by_the_key_it_had_before() -> None:
+    assert checked("between-tries", "breath") == ("between-attempts", "breath")

@@ -103,7 +103,7 @@ QUESTIONS = (
         ),
     ),
     Question(
-        "between-tries",
+        "between-attempts",
         "Between attempts?",
         (
             Option(
@@ -282,13 +282,17 @@ BY_KEY: Mapping[str, Question] = MappingProxyType(
     {question.key: question for question in QUESTIONS}
 )
 
+_FORMER_KEYS: Mapping[str, str] = MappingProxyType({"between-tries": "between-attempts"})
+"""Keys that questions had once; commands of that time name them."""
+
 
 class ApproachRefusedError(ValueError):
     """A question or an option there is not; the message names those there are."""
 
 
 def checked(key: str, option: str) -> tuple[str, str]:
-    """A choice that can be. Raises `ApproachRefusedError`."""
+    """A choice that can be, by the key its question has now. Raises `ApproachRefusedError`."""
+    key = _FORMER_KEYS.get(key, key)
     question = BY_KEY.get(key)
     if question is None:
         raise ApproachRefusedError(f"There is no question {key}. There are: {', '.join(BY_KEY)}.")

@@ -249,7 +249,7 @@ def _ladder(family: Family, known: PlayerFacts, lips: Lips) -> ChosenExercise | 
     """A ladder from a few rungs below the last secure note to a little above where it came to, and
     no higher than the day may go."""
     practised, writer = family.practised, known.writer
-    if choice(known.approaches, "between-tries") == "bottom" and not practised.whole_line:
+    if choice(known.approaches, "between-attempts") == "bottom" and not practised.whole_line:
         return None
     lowest = (
         next(parameter for parameter in family.parameters(writer) if parameter.is_note).least or 0
@@ -304,7 +304,7 @@ def _way(family: Family, known: PlayerFacts) -> dict[str, Value]:
         way |= _AFTER_FAIL[choice(approaches, "after-failure")]
         if choice(approaches, "after-top") == "reach":
             way["reaches"] = "on"
-        if choice(approaches, "between-tries") == "breath":
+        if choice(approaches, "between-attempts") == "breath":
             way |= {"probe": "off", "rest_s": 5.0}
     if family.group in (Group.LOW, Group.PEDALS, Group.HIGH):
         way["metronome"] = choice(approaches, "metronome")
