@@ -6979,7 +6979,7 @@ export interface operations {
             query?: {
                 /** @description What is set, as key=value. */
                 set?: string[] | null;
-                /** @description Whether the notes of a line are named as the player types them. */
+                /** @description Whether notes are named as the player types them. */
                 typed?: boolean;
             };
             header?: never;
@@ -7010,7 +7010,7 @@ export interface operations {
             query?: {
                 /** @description What is set, as key=value. */
                 set?: string[] | null;
-                /** @description Whether the notes of a line are named as the player types them. */
+                /** @description Whether notes are named as the player types them. */
                 typed?: boolean;
             };
             header?: never;
@@ -7041,7 +7041,7 @@ export interface operations {
             query?: {
                 /** @description What is set, as key=value. */
                 set?: string[] | null;
-                /** @description Whether the notes of a line are named as the player types them. */
+                /** @description Whether notes are named as the player types them. */
                 typed?: boolean;
             };
             header?: never;
@@ -7072,7 +7072,7 @@ export interface operations {
             query?: {
                 /** @description What is set, as key=value. */
                 set?: string[] | null;
-                /** @description Whether the notes of a line are named as the player types them. */
+                /** @description Whether notes are named as the player types them. */
                 typed?: boolean;
             };
             header?: never;
@@ -7101,7 +7101,7 @@ export interface operations {
             query?: {
                 /** @description What is set, as key=value. */
                 set?: string[] | null;
-                /** @description Whether the notes of a line are named as the player types them. */
+                /** @description Whether notes are named as the player types them. */
                 typed?: boolean;
                 centre_cents?: number;
                 scoop_cents?: number;
@@ -7138,7 +7138,7 @@ export interface operations {
             query?: {
                 /** @description What is set, as key=value. */
                 set?: string[] | null;
-                /** @description Whether the notes of a line are named as the player types them. */
+                /** @description Whether notes are named as the player types them. */
                 typed?: boolean;
             };
             header?: never;
@@ -7167,7 +7167,7 @@ export interface operations {
             query?: {
                 /** @description What is set, as key=value. */
                 set?: string[] | null;
-                /** @description Whether the notes of a line are named as the player types them. */
+                /** @description Whether notes are named as the player types them. */
                 typed?: boolean;
             };
             header?: never;
@@ -7196,7 +7196,7 @@ export interface operations {
             query?: {
                 /** @description What is set, as key=value. */
                 set?: string[] | null;
-                /** @description Whether the notes of a line are named as the player types them. */
+                /** @description Whether notes are named as the player types them. */
                 typed?: boolean;
             };
             header?: never;
@@ -7393,7 +7393,7 @@ export interface operations {
             query?: {
                 /** @description What is set, as key=value. */
                 set?: string[] | null;
-                /** @description Whether the notes of a line are named as the player types them. */
+                /** @description Whether notes are named as the player types them. */
                 typed?: boolean;
             };
             header?: never;

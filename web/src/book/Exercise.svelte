@@ -81,8 +81,7 @@
     toaster.create({ title: `${title} is number ${all.length} of your session on the Stand.` });
   }
 
-  /** The field that is a line of notes, where there is one. */
-  const line = $derived(page?.fields.find(({ is_line }) => is_line)?.key);
+  const line = $derived(open.line);
   const written = $derived(line ? (open.values[line] ?? '') : '');
   const write = (change: (before: string) => string) => {
     if (line) open.put(line, change(written));

@@ -16,6 +16,8 @@ type Values = Record<string, string>;
 
 const WAIT_MS = 60;
 
+const lineOf = (page: ExercisePage | null) => page?.fields.find(({ is_line }) => is_line)?.key;
+
 /** An exercise's page while it is read and adjusted, and its sound. */
 export class OpenExercise {
   private readonly loaded = new Loaded<ExercisePage>(async (signal) => {
@@ -73,6 +75,11 @@ export class OpenExercise {
     return this.loaded.value;
   }
 
+  /** The field that is a line of notes, where there is one. */
+  get line(): string | undefined {
+    return lineOf(this.page);
+  }
+
   /** Why the page is not there. */
   get problem(): Problem | null {
     return this.page ? null : this.loaded.problem;
@@ -97,17 +104,17 @@ export class OpenExercise {
   }
 
   /** What was typed stays as it is typed; a line that was tapped is shown as the player names it. */
-  private takeLine({ values, typed_line }: ExercisePage, typed: string | null): void {
-    const { line } = values;
+  private takeLine(page: ExercisePage, typed: string | null): void {
+    const line = lineOf(page);
     if (line === undefined || this.typedLine !== typed) return;
     this.typedLine = null;
-    if (typed === null) this.lineText = typed_line;
-    else this.values = { ...this.values, line };
+    if (typed === null) this.lineText = page.typed_line;
+    else this.values = { ...this.values, [line]: page.values[line] ?? '' };
   }
 
   /** Sets a field and takes it. */
   put(key: string, value: string): void {
-    if (key === 'line') {
+    if (key === this.line) {
       this.typedLine = null;
       this.lineText = value;
     }
@@ -236,8 +243,9 @@ export class OpenExercise {
 
   private params(typed: string | null = null) {
     const path = { player_id: this.playerId, family: this.family };
-    if (typed === null) return { path, query: { set: asSet(this.values) } };
-    return { path, query: { set: asSet({ ...this.values, line: typed }), typed: true } };
+    if (typed === null || !this.line) return { path, query: { set: asSet(this.values) } };
+    const values = { ...this.values, [this.line]: typed };
+    return { path, query: { set: asSet(values), typed: true } };
   }
 
   private get key(): string {

@@ -3,8 +3,10 @@
 from collections.abc import Sequence
 
 from orexis.core.exercises.family import Family
+from orexis.core.exercises.own import line_as_typed, line_of_typed
 from orexis.core.exercises.practised import Value, Values
 from orexis.core.exercises.writer import Writer
+from orexis.core.horn.naming import Naming
 from orexis.core.horn.notation import Notation
 from orexis.core.parameter import Parameter
 
@@ -15,7 +17,8 @@ def values_of(
     family: Family, writer: Writer, typed: Notation, given: Sequence[str], start: str = ""
 ) -> dict[str, Value]:
     """Settings typed as key=value, and a note to start from: a number, a word, or a note's name
-    (in the notation `typed`) where a note is meant. Raises `ValueError` with what to type."""
+    (in the notation `typed`) where a note is meant; a line of notes has their names as well. Raises
+    `ValueError` with what to type."""
     parameters = {parameter.key: parameter for parameter in family.parameters(writer)}
     values: dict[str, Value] = {}
     for one in given:
@@ -36,7 +39,16 @@ def values_of(
 def _value(parameter: Parameter | None, text: str, typed: Notation) -> Value:
     if parameter is not None and parameter.is_note and not text.isdigit():
         return float(typed.parse(text, round(float(parameter.usual or 60))))
+    if parameter is not None and parameter.is_line:
+        return line_of_typed(text, typed.naming)
     return text
+
+
+def typed_line(parameters: Sequence[Parameter], values: Values, naming: Naming) -> str:
+    """The line of notes among the values of an exercise, as a player who names notes in `naming`
+    types it; "" where the exercise has none."""
+    line = next((parameter.key for parameter in parameters if parameter.is_line), None)
+    return "" if line is None else line_as_typed(str(values[line]), naming)
 
 
 def as_typed(values: Values) -> dict[str, str]:

@@ -24,7 +24,7 @@ from orexis.practice.exercises import (
 )
 from orexis.server.problems import ProblemError
 from orexis.server.routes.access import Data, KeptId, PlayerId, player_or_404, recording_or_404
-from orexis.server.routes.asked_task import AskedExercise, AskedTask
+from orexis.server.routes.asked_exercise import AskedExercise, ExerciseAsked
 from orexis.server.routes.standin import AskedSkill, wav_of
 from orexis.server.schemas.book import (
     AttemptOut,
@@ -48,7 +48,7 @@ def book(data: Data, player_id: PlayerId) -> list[GroupOut]:
 
 
 @router.get("/{family}")
-def page(data: Data, player_id: PlayerId, asked: AskedTask) -> ExercisePage:
+def page(data: Data, player_id: PlayerId, asked: ExerciseAsked) -> ExercisePage:
     """An exercise's page: its music engraved, what can be set, its words, and how its notes stand
     with the player."""
     task, writer = asked.task, asked.writer
@@ -67,7 +67,7 @@ def page(data: Data, player_id: PlayerId, asked: AskedTask) -> ExercisePage:
 
 
 @router.get("/{family}/opening")
-def opening(asked: AskedTask) -> OpeningOut:
+def opening(asked: ExerciseAsked) -> OpeningOut:
     """The first notes of an exercise, by which it is recognised in a list."""
     first = opening_of(asked.task)
     svg = on_one_line(first, asked.writer.horn, asked.notation)
@@ -75,7 +75,7 @@ def opening(asked: AskedTask) -> OpeningOut:
 
 
 @router.get("/{family}/stand")
-def stand(asked: AskedTask) -> StandPlan:
+def stand(asked: ExerciseAsked) -> StandPlan:
     """An exercise as it is put on the Stand."""
     task, writer = asked.task, asked.writer
     try:
@@ -88,13 +88,13 @@ def stand(asked: AskedTask) -> StandPlan:
 
 
 @router.get("/{family}/sound", response_class=Response)
-def sound(asked: AskedTask) -> Response:
+def sound(asked: ExerciseAsked) -> Response:
     """An exercise well played by the stand-in player, as WAV."""
     return _wav(asked, None)
 
 
 @router.get("/{family}/stand-in", response_class=Response)
-def stand_in(asked: AskedTask, skill: AskedSkill) -> Response:
+def stand_in(asked: ExerciseAsked, skill: AskedSkill) -> Response:
     """One repetition of an exercise as the stand-in player plays it into the Stand, with faults of
     the sizes given, as WAV."""
     return _wav(asked, skill)
@@ -106,20 +106,20 @@ def _wav(asked: AskedExercise, skill: Skill | None) -> Response:
 
 
 @router.get("/{family}/musicxml", response_class=Response)
-def musicxml(asked: AskedTask) -> Response:
+def musicxml(asked: ExerciseAsked) -> Response:
     """An exercise as MusicXML."""
     text = musicxml_of_task(asked.task, asked.writer.horn, asked.notation)
     return _file(text.encode(), "application/vnd.recordare.musicxml+xml", asked, "musicxml")
 
 
 @router.get("/{family}/midi", response_class=Response)
-def midi(asked: AskedTask) -> Response:
+def midi(asked: ExerciseAsked) -> Response:
     """An exercise as MIDI."""
     return _file(midi_of(asked.task.score, asked.task.title), "audio/midi", asked, "mid")
 
 
 @router.get("/{family}/attempts/{kept_id}")
-def attempt(data: Data, player_id: PlayerId, asked: AskedTask, kept_id: KeptId) -> AttemptOut:
+def attempt(data: Data, player_id: PlayerId, asked: ExerciseAsked, kept_id: KeptId) -> AttemptOut:
     """A kept recording of the player's, judged as an attempt at an exercise."""
     with data.session() as session:
         player = player_or_404(session, player_id)

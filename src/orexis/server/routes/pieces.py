@@ -16,7 +16,7 @@ from orexis.server.routes.access import (
     player_or_404,
     recording_or_404,
 )
-from orexis.server.routes.asked_task import AskedTask
+from orexis.server.routes.asked_exercise import ExerciseAsked
 from orexis.server.schemas.pieces import PieceOut, PieceOverOut
 from orexis.store.pieces import put_in, take_out
 
@@ -24,7 +24,7 @@ router = APIRouter(prefix="/api/players/{player_id}")
 
 
 @router.get("/book/{family}/pieces/{kept_id}")
-def piece(data: Data, player_id: PlayerId, asked: AskedTask, kept_id: KeptId) -> PieceOut:
+def piece(data: Data, player_id: PlayerId, asked: ExerciseAsked, kept_id: KeptId) -> PieceOut:
     """A kept recording of the player's as an exercise played freely, bar by bar."""
     with data.session() as session, _followed():
         player = player_or_404(session, player_id)

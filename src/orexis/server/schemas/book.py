@@ -9,10 +9,10 @@ from orexis.core.coach.standing import Standing
 from orexis.core.counting import counted
 from orexis.core.exercises.book import FAMILIES
 from orexis.core.exercises.family import Group
-from orexis.core.exercises.own import LINE, LONGEST_LINE, line_as_typed
+from orexis.core.exercises.own import LINE, LONGEST_LINE
 from orexis.core.exercises.sheet import cue, drone_hz, sheet_of, turned_by_keys
 from orexis.core.exercises.task import Task
-from orexis.core.exercises.typed import as_typed
+from orexis.core.exercises.typed import as_typed, typed_line
 from orexis.core.exercises.words import described
 from orexis.core.exercises.writer import Writer
 from orexis.core.horn.notation import Notation
@@ -273,9 +273,7 @@ class ExercisePage(BaseModel):
             described=described(task.score, notation),
             sounds=bool(task.score.pitches),
             is_music=family.group is Group.MUSIC,
-            typed_line=line_as_typed(task.given.word("line"), notation.naming)
-            if family.key == LINE
-            else "",
+            typed_line=typed_line(fields, task.given.values, notation.naming),
             standings=[
                 StandingOut(name=notation.name(midi), standing=standing.value)
                 for midi, standing in standings

@@ -6,11 +6,10 @@ from typing import Annotated
 from fastapi import Depends, Path, Query
 from pydantic import StringConstraints
 
-from orexis.core.exercises.book import FAMILIES, current_key, find_family, task_of
-from orexis.core.exercises.family import ExerciseRefusedError
-from orexis.core.exercises.own import LINE, LONGEST_LINE, line_of_typed
-from orexis.core.exercises.practised import Value
+from orexis.core.exercises.book import FAMILIES, current_key, task_of
+from orexis.core.exercises.own import LONGEST_LINE
 from orexis.core.exercises.task import Task
+from orexis.core.exercises.typed import values_of
 from orexis.core.exercises.writer import Writer
 from orexis.core.horn.notation import Notation
 from orexis.core.judging.standard import Standard
@@ -26,9 +25,7 @@ Set = Annotated[
     list[Setting] | None,
     Query(alias="set", max_length=_MOST_VALUES, description="What is set, as key=value."),
 ]
-Typed = Annotated[
-    bool, Query(description="Whether the notes of a line are named as the player types them.")
-]
+Typed = Annotated[bool, Query(description="Whether notes are named as the player types them.")]
 
 
 @dataclass(frozen=True, slots=True)
@@ -52,16 +49,16 @@ def _asked(
     family = current_key(family)
     if family not in FAMILIES:
         raise not_found("exercise")
-    values: dict[str, Value] = {}
     try:
-        for setting in given or []:
-            key, _, value = setting.partition("=")
-            is_line = typed and family == LINE and key == "line"
-            values[key] = line_of_typed(value, notation.naming) if is_line else value
-        task = task_of(find_family(family), writer, values)
-    except ExerciseRefusedError as error:
+        values = (
+            values_of(FAMILIES[family], writer, notation, given or [])
+            if typed
+            else {key: value for key, _, value in (one.partition("=") for one in given or [])}
+        )
+        task = task_of(FAMILIES[family], writer, values)
+    except ValueError as error:
         raise ProblemError(422, "This cannot be practised so", str(error)) from error
     return AskedExercise(task, writer, notation, level)
 
 
-AskedTask = Annotated[AskedExercise, Depends(_asked)]
+ExerciseAsked = Annotated[AskedExercise, Depends(_asked)]
