@@ -17,6 +17,7 @@ BENCHES = (
     "hour",
     "tracker",
     "lips",
+    "whose",
     "truth",
     "attempts",
     "without",

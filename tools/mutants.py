@@ -44,7 +44,12 @@ def _copied(room: str) -> Path:
     listed = subprocess.run(
         ["git", "ls-files", "-z", *_COPIED], cwd=_ROOT, check=True, capture_output=True, text=True
     )
-    for name in filter(None, listed.stdout.split("\0")):
+    names = [name for name in listed.stdout.split("\0") if name]
+    for part in _COPIED:
+        for path in sorted((folder / part).rglob("*.py")):
+            if path.relative_to(folder).as_posix() not in names:
+                path.unlink()
+    for name in names:
         (folder / name).parent.mkdir(parents=True, exist_ok=True)
         shutil.copy2(_ROOT / name, folder / name)
     tests = [f"tests/{name}" for name in ROOMS[room]]

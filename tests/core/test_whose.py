@@ -5,19 +5,13 @@ from dataclasses import replace
 
 import numpy as np
 import pytest
+from bench.whose import RATE, heard, pitches, played, together
 
-from orexis.core.listening.analysis import analyse
 from orexis.core.listening.notes.events import Note
 from orexis.core.listening.notes.whose import SURELY, own_probabilities
 from orexis.core.listening.sitting import listen_to
-from orexis.standin.lips import HUMAN_LIPS
-from orexis.standin.performance import perform
-from orexis.standin.room import ROOMS, Room, heard_in
-from orexis.standin.score import Change, ScoreNote
-from orexis.standin.tone import MIDDLE, SMALL, Timbre
 from tests.core.test_sitting import CLEAN
 
-_RATE = 22_050
 _F0_HZ = 233.0
 
 
@@ -70,39 +64,17 @@ def test_too_few_notes_are_all_the_players() -> None:
     assert len(own_probabilities([])) == 0
 
 
-def phrases(midis: Sequence[int], timbre: Timbre, seed: int) -> np.ndarray:
-    """Forty-five notes in phrases of five with a breath between."""
-    random = np.random.default_rng(seed)
-    score = tuple(
-        ScoreNote(
-            int(random.choice(midis)),
-            float(random.uniform(0.3, 1.4)),
-            -20.0 + float(random.normal(0, 2)),
-            reached=Change("breath", gap_s=1.2) if place % 5 == 0 else Change("slur"),
-        )
-        for place in range(45)
-    )
-    return perform(score, timbre, _RATE, seed=seed, lips=HUMAN_LIPS, lead_s=0.5).samples
-
-
-OWN, OTHERS = (46, 48, 50, 51, 53, 55), (61, 62, 64, 66, 67, 69)
-
-
-@pytest.fixture(scope="module")
-def in_turns() -> np.ndarray:
-    """A low horn near, and a high one across the room, 6 dB under it, in turns."""
-    mine, theirs = phrases(OWN, MIDDLE, 3), phrases(OTHERS, SMALL, 4)
-    far = heard_in(Room(tail_db=-6, tail_s=0.6), theirs, _RATE, seed=9) * 10 ** (-6 / 20)
-    parts = zip(np.array_split(mine, 5), np.array_split(far, 5), strict=True)
-    return heard_in(ROOMS["practice"], np.concatenate([p for pair in parts for p in pair]), _RATE)
-
-
-def test_two_horns_in_turns_are_told_apart(in_turns: np.ndarray) -> None:
-    chunks = [in_turns[at : at + _RATE] for at in range(0, len(in_turns), _RATE)]
-    everything = analyse(chunks, _RATE).notes
-    sitting = listen_to(chunks, _RATE)
+def test_two_horns_in_turns_are_told_apart() -> None:
+    mine, theirs = played("middle", "even", 3), played("high", "even", 4)
+    in_turns = together(mine, theirs, 6, at_once=False)
+    chunks = [in_turns[at : at + RATE] for at in range(0, len(in_turns), RATE)]
+    everything = heard(in_turns)
+    sitting = listen_to(chunks, RATE)
+    own, others = pitches("middle"), pitches("high")
     counted = {habit.midi: habit.times for habit in sitting.notes}
-    mine = sum(note.midi in OWN for note in everything)
-    theirs = sum(note.midi in OTHERS for note in everything)
-    assert sum(counted.get(midi, 0) for midi in OWN) >= 0.9 * mine
-    assert sum(counted.get(midi, 0) for midi in OTHERS) <= 0.05 * theirs
+    assert sum(counted.get(midi, 0) for midi in own) >= 0.9 * sum(
+        note.midi in own for note in everything
+    )
+    assert sum(counted.get(midi, 0) for midi in others) <= 0.05 * sum(
+        note.midi in others for note in everything
+    )

@@ -166,8 +166,8 @@ def broken_rules(
     load = sum(block.load for block in blocks)
     if known.room is not None and load > known.room:
         found.append(
-            f"This is more practice load than your last weeks leave room for ({load:.0f} of "
-            f"{known.room:.0f} weighed minutes). A rule of thumb."
+            f"This is more practice load than your last weeks leave room for ({load:.0f} weighed "
+            f"minutes, {known.room:.0f} at most). A rule of thumb."
         )
     if whole > asked.minutes + _ROUNDING_MIN:
         found.append(f"It takes {whole:.0f} minutes; you have {asked.minutes}.")

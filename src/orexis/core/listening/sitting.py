@@ -28,7 +28,7 @@ from orexis.core.listening.habits import (
 from orexis.core.listening.notes.beginnings import SlotsBeside
 from orexis.core.listening.notes.events import Note, Passage
 from orexis.core.listening.notes.players import of_the_player, room_level_db
-from orexis.core.listening.notes.whose import SURELY, own_probabilities
+from orexis.core.listening.notes.whose import own_and_doubtful
 from orexis.core.listening.onsets import Beats, Onsets, against_a_metronome, by_themselves
 
 _UNSURE_UNDER_DB = 15.0
@@ -98,14 +98,7 @@ def sitting_of(
     usual_db = float(np.median(levels_db)) if len(levels_db) else 0.0
     sure = [passage for passage in mine if max(_levels([passage])) >= usual_db - _UNSURE_UNDER_DB]
     unsure = [passage for passage in mine if max(_levels([passage])) < usual_db - _UNSURE_UNDER_DB]
-    heard_notes = [note for passage in sure for note in passage.notes]
-    probabilities = own_probabilities(heard_notes).tolist()
-    notes = [note for note, own in zip(heard_notes, probabilities, strict=True) if own >= SURELY]
-    doubtful = [
-        note
-        for note, own in zip(heard_notes, probabilities, strict=True)
-        if 1 - SURELY < own < SURELY
-    ]
+    notes, doubtful = own_and_doubtful([note for passage in sure for note in passage.notes])
     starts_s = np.array([note.start_s for note in notes])
     onsets = (
         by_themselves(starts_s)

@@ -52,6 +52,15 @@ class _Groups:
         return found
 
 
+def own_and_doubtful(notes: Sequence[Note]) -> tuple[list[Note], list[Note]]:
+    """Of some notes, in order, those that are surely the player's, and those that may be; what is
+    surely somebody else's is in neither."""
+    probabilities = own_probabilities(notes).tolist()
+    told = list(zip(notes, probabilities, strict=True))
+    own = [note for note, probability in told if probability >= SURELY]
+    return own, [note for note, probability in told if 1 - SURELY < probability < SURELY]
+
+
 def own_probabilities(notes: Sequence[Note]) -> FloatArray:
     """How probable it is of each of some notes, in order, that it is the player's: 1 of all where
     they make but one group, or are too few to tell."""
