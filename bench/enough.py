@@ -127,9 +127,9 @@ def _blocks(day: _Day) -> tuple[Block, ...]:
 
 def _harm_at(played: PlayedSession) -> float | None:
     """When the body was past what hurts, in seconds from the beginning."""
-    for (_, judged, _), tired in zip(played.attempts, played.tiredness, strict=True):
+    for attempt, tired in zip(played.attempts, played.tiredness, strict=True):
         if tired > HURTS_AT:
-            return judged.sample / RATE
+            return attempt.entry.sample / RATE
     return None
 
 
@@ -151,7 +151,8 @@ def _hard_share(day: _Day, played: PlayedSession) -> float:
     """What part of the hard work that was planned was played, in attempts' time."""
     planned_s = sum(block.within_s or block.seconds for block in _blocks(day) if block.works)
     spent_s, before = 0.0, 0
-    for tried, judged, _ in played.attempts:
+    for attempt in played.attempts:
+        tried, judged = attempt.past, attempt.entry
         if tried.group in WORKS and tried.family not in _RECOVERS:
             spent_s += (judged.sample - before) / RATE
         before = judged.sample

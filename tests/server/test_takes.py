@@ -239,3 +239,29 @@ def test_every_kind_of_take_of_the_demo_has_its_page(
             found = page(client, take_id)
             assert found["verdict"]["passed"] == bool(passed), exercise
             assert len(found["notes"]) > 0, exercise
+
+
+def test_how_long_each_note_of_a_set_was_held_is_told_against_those_before(
+    client: TestClient,
+) -> None:
+    long_ones = {"family": "sustained-buzz", "values": {"note_midi": "58", "beats": "4"}}
+    for number in (1, 2, 3):
+        lengths_s = (2.0, 3.5) if number < 3 else (2.5, 4.0)
+        sound = np.concatenate([tone(seconds=seconds) for seconds in lengths_s])
+        told = play(client, sound, number, exercises=[long_ones])
+        first, second = [message["take"] for message in told if message["type"] == "verdict"]
+        assert first["holds"] is None
+        assert second["holds"]["held_s"] == pytest.approx(lengths_s, abs=0.15)
+        assert second["holds"]["line_from_s"] is None
+        usual_s = second["holds"]["usual_s"]
+        if number < 3:
+            assert usual_s is None
+        else:
+            assert usual_s == pytest.approx(2.75, abs=0.15)
+            assert second["holds"]["words"][0].startswith("2 notes of G4: mostly 3.")
+        page = client.get(f"/api/takes/{second['id']}").json()
+        assert page["holds"] == second["holds"]
+        # A deleted take is no part of its set.
+        if number == 3:
+            client.delete(f"/api/takes/{first['id']}").raise_for_status()
+            assert client.get(f"/api/takes/{second['id']}").json()["holds"] is None

@@ -225,6 +225,22 @@ def test_where_an_attempt_was_played_is_said_in_todays_words(
     database.close()
 
 
+@pytest.mark.parametrize(
+    ("place", "set_number"), [("set 2 of 3, start 4 of 20: start 4", 1), ("attempt 2", 0), ("", 0)]
+)
+def test_which_set_a_take_is_of_is_read_off_its_place(
+    tmp_path: Path, place: str, set_number: int
+) -> None:
+    path = older(tmp_path / "old.db", "0018")
+    with sqlite3.connect(path) as file:
+        file.execute("UPDATE takes SET place = ?", [place])
+    file.close()
+    database = Database(path)
+    with database.session() as session:
+        assert {take.set_number for take in newest_kept(session, Take, 1, 9)} == {set_number}
+    database.close()
+
+
 def test_what_has_another_name_now_is_kept_under_it(tmp_path: Path) -> None:
     path = older(tmp_path / "old.db", "0018")
     kept = {"player_id": 1, "instrument_key": "tenor-horn-eb"}

@@ -1,5 +1,6 @@
 """Ten weeks of a player's practice as light rows: what the simulated body played, without sound."""
 
+from collections import Counter
 from collections.abc import Iterator, Sequence
 from dataclasses import dataclass, field
 from datetime import datetime, time, timedelta
@@ -24,7 +25,6 @@ from orexis.core.judging.attempts import AimResult, SilentNote, Verdict
 from orexis.core.judging.matching import Place
 from orexis.core.listening.notes.measures import Shape
 from orexis.core.score.steps import Play, PlayedOn, Role
-from orexis.core.session.log import AttemptJudged
 from orexis.core.session.plan import Plan, SessionKind
 from orexis.core.session.state import End
 from orexis.demo.band import WEEKS, Member, events_on
@@ -32,7 +32,7 @@ from orexis.formats.horn_setup import setup_document
 from orexis.formats.session import entry_document, kind_of, plan_document
 from orexis.formats.task import task_document, verdict_document
 from orexis.practice.kept_sessions import exercise_result_documents
-from orexis.practice.practising import RATE
+from orexis.practice.practising import RATE, PlayedAttempt
 from orexis.practice.simulation import SimulatedDay, SimulatedPlayer, simulate
 from orexis.store.models import (
     Hurt,
@@ -48,6 +48,7 @@ _BEGINS = time(17, 5)
 _SEED = 11
 _GOOD, _BAD = 0.6, 1.4
 _MOST = 0.9
+_HELD_OF_ASKED, _FADES = (1.0, 1.5), 0.98
 _TOLD_AIMS = 2
 _WENT_WRONG = (Aim.CENTRE, Aim.STEADY, Aim.START, Aim.TOUCHED, Aim.GAP, Aim.SPOKE, Aim.HELD)
 _BETWEEN = (Aim.TOUCHED, Aim.GAP)
@@ -172,9 +173,11 @@ def _add(
         }
         for number, entry in enumerate(played.log)
     ]
-    for tried, entry, task in played.attempts:
-        lies = _lies(tried, task, horn, entry.take_id, done)
-        _add_take(rows, session_id, began, tried, entry, task, horn, lies)
+    played_of_set: Counter[int] = Counter()
+    for attempt in played.attempts:
+        lies = _lies(attempt.past, attempt.task, horn, attempt.entry.take_id, done)
+        _add_take(rows, session_id, began, attempt, horn, lies, played_of_set[attempt.set_number])
+        played_of_set[attempt.set_number] += 1
     if ended is End.HURT:
         cleared = ended_at + _CLEARED_AFTER
         rows.hurts.append(
@@ -190,13 +193,14 @@ def _add_take(
     rows: Rows,
     session_id: str,
     began: datetime,
-    tried: PastAttempt,
-    entry: AttemptJudged,
-    task: Task,
+    attempt: PlayedAttempt,
     horn: Horn,
     lies: Sequence[float],
+    before: int,
 ) -> None:
-    key, verdict = rows.key_of(task), _verdict(tried, task, lies)
+    """Adds a take, of which so many in its set were played `before`."""
+    tried, entry, task = attempt.past, attempt.entry, attempt.task
+    key, verdict = rows.key_of(task), _verdict(tried, task, lies, _holds(entry.take_id, before))
     first_s = max(entry.sample / RATE - entry.seconds, 0.0)
     rows.takes.append(
         {
@@ -213,6 +217,7 @@ def _add_take(
             "duration_s": entry.seconds,
             "sounded_s": round(sum(row.sounded_s for row in tried.notes), 2),
             "judged_passed": tried.passed,
+            "set_number": attempt.set_number,
             "task_key": key,
             "verdict": verdict_document(verdict),
         }
@@ -257,8 +262,15 @@ def _asked(task: Task) -> list[tuple[int, Play]]:
     ]
 
 
-def _verdict(tried: PastAttempt, task: Task, lies: Sequence[float]) -> Verdict:
-    """What may have been said of an attempt."""
+def _holds(take_id: str, before: int) -> float:
+    """How long a good note is held, as a multiple of what is asked; less and less in a set."""
+    random = np.random.default_rng([int(take_id[:8], 16), 1])
+    return max(random.uniform(*_HELD_OF_ASKED) * _FADES**before, 1.0)
+
+
+def _verdict(tried: PastAttempt, task: Task, lies: Sequence[float], holds: float) -> Verdict:
+    """What may have been said of an attempt, whose good notes were held for a multiple of what is
+    asked."""
     asked = _asked(task)
     spoke = [at for at, note in enumerate(tried.notes[: len(asked)]) if note.spoke]
     farthest = max(spoke, key=lambda at: abs(lies[at]), default=0)
@@ -268,6 +280,8 @@ def _verdict(tried: PastAttempt, task: Task, lies: Sequence[float]) -> Verdict:
         limit, met = limit_of(aim, tried.level, task), aim is not wrong
         centre = aim is Aim.CENTRE
         measured = lies[farthest] if centre else _measured(aim, limit, met=met)
+        if aim is Aim.HELD and met:
+            measured = round(holds * limit, 2)
         # What lies between two notes is told at the second of them.
         at = farthest if centre else int(aim in _BETWEEN and len(asked) > 1)
         results.append(AimResult(aim, measured, limit, met, Place(asked[at][0])))

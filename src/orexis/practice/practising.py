@@ -34,15 +34,31 @@ class EndlessSessionError(Exception):
     """A session that does not end."""
 
 
+@dataclass(frozen=True, slots=True)
+class PlayedAttempt:
+    """An attempt as it is remembered, its entry in the log, the task it was played to, and which
+    set of the session it was of."""
+
+    past: PastAttempt
+    entry: AttemptJudged
+    task: Task
+    set_number: int
+
+
 @dataclass(slots=True)
 class PlayedSession:
-    """A session that was played: its log, its attempts in order with the entry of each and how
-    tired the body was before it, and the state it ended in."""
+    """A session that was played: its log, its attempts in order and how tired the body was before
+    each, and the state it ended in."""
 
     state: SessionState
     log: list[Entry] = field(default_factory=list)
-    attempts: list[tuple[PastAttempt, AttemptJudged, Task]] = field(default_factory=list)
+    attempts: list[PlayedAttempt] = field(default_factory=list)
     tiredness: list[float] = field(default_factory=list)
+
+    @property
+    def notes(self) -> list[NoteRow]:
+        """Every note that was asked for, in order."""
+        return [row for attempt in self.attempts for row in attempt.past.notes]
 
 
 def practise(
@@ -85,12 +101,11 @@ def practise(
         tried, seconds, tone = _try(state.task, body, weights, level, day)
         now = starts + round((seconds + _ENDS_S) * RATE)
         entry = AttemptJudged(now, tried.passed, name(len(found.attempts)), round(seconds, 2), tone)
-        task = state.task
+        task, set_number = state.task, state.set_of_session
         _enter(found, entry)
-        found.attempts.append((tried, entry, task))
+        found.attempts.append(PlayedAttempt(tried, entry, task, set_number))
         if watched and found.state.ended is None:
-            played = [row for each, _, _ in found.attempts for row in each.notes]
-            signs = signs_of_tiring(played, usual)
+            signs = signs_of_tiring(found.notes, usual)
             if len(signs) > len(found.state.tired):
                 _enter(found, Tired(now, signs))
     raise EndlessSessionError(plan.title)

@@ -109,6 +109,7 @@ class SessionRecord:
             sample_rate=self.rate,
             horn=self.horn,
             place=_place(state),
+            set_number=state.set_of_session,
             timing=None if cut else self._timing(attempt),
         )
         with self._database.session() as session:

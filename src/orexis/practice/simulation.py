@@ -178,9 +178,7 @@ class _Walk:
             played = self._play(plan, known, today)
             stopped = self._stopped(played, today)
         self.body.sleep()
-        rows = (
-            [] if played is None else [row for each, _, _ in played.attempts for row in each.notes]
-        )
+        rows = [] if played is None else played.notes
         load = load_on({**known.loads, today: load_of(rows, known.weights)}, today)
         return SimulatedDay(
             today,
@@ -242,10 +240,10 @@ class _Walk:
         return sha256(said.encode()).hexdigest()[:32]
 
     def _keep(self, played: PlayedSession, today: date) -> None:
-        self._attempts += [tried for tried, _, _ in played.attempts]
+        self._attempts += [attempt.past for attempt in played.attempts]
         self._worked += worked_on(played)
         self._sittings.append(_sitting(played, today))
-        for tried, _, _ in played.attempts:
+        for tried in (attempt.past for attempt in played.attempts):
             if tried.family in FROM_SILENCE and tried.passed and tried.level is not Standard.KIND:
                 self._cold |= {row.asked_midi for row in tried.notes}
         if played.state.ended is End.HURT:
@@ -277,9 +275,10 @@ class _Walk:
 def worked_on(played: PlayedSession) -> list[DayAttempts]:
     """What a session that was played worked on."""
     found: dict[tuple[str, str], DayAttempts] = {}
-    for tried, _, task in played.attempts:
-        key = tried.family, repr(sorted(task.given.values.items()))
-        day = found.get(key) or DayAttempts(tried.day, tried.family, task.given.values, 0, 0)
+    for attempt in played.attempts:
+        tried, values = attempt.past, attempt.task.given.values
+        key = tried.family, repr(sorted(values.items()))
+        day = found.get(key) or DayAttempts(tried.day, tried.family, values, 0, 0)
         found[key] = replace(day, attempts=day.attempts + 1, good=day.good + tried.passed)
     return list(found.values())
 

@@ -22,6 +22,7 @@ from orexis.core.judging.attempt_words import (
 from orexis.core.judging.attempts import Verdict
 from orexis.core.judging.comparison import worth_comparing
 from orexis.core.judging.ear import Rated, Rating
+from orexis.core.judging.holds import SetOfHolds, held_steps, usual_hold_s
 from orexis.core.judging.marks import Mark, marks
 from orexis.core.judging.ribbon import Ribbon, ribbon_of
 from orexis.core.judging.standard import Standard
@@ -37,6 +38,7 @@ from orexis.formats.task import task_document, task_of, verdict_document, verdic
 from orexis.practice.exercises import sheet_music
 from orexis.store import kept, takes
 from orexis.store.bookmarks import bookmarks_of
+from orexis.store.holds import hold_of, set_so_far, sets_before
 from orexis.store.models import Bookmark, Player, Take, TakeNote
 from orexis.store.players import notation_of
 from orexis.store.takes import (
@@ -97,11 +99,13 @@ class TakeTone:
 
 @dataclass(frozen=True, slots=True)
 class JudgedTake:
-    """A take as it appears after it was played: with its marks and its tone."""
+    """A take as it appears after it was played: with its marks, its tone, and the holds of the set
+    it is of, where there are several."""
 
     told: ListedTake
     marks: tuple[Mark, ...]
     tone: TakeTone
+    holds: SetOfHolds | None = None
 
 
 @dataclass(frozen=True, slots=True)
@@ -169,7 +173,22 @@ def judged(session: Session, take: Take) -> JudgedTake:
     missed = _missed_mark(mine)
     if missed is not None:
         found = tuple(sorted((*found, missed), key=lambda mark: mark.at_s))
-    return JudgedTake(mine, found, _tone(session, take))
+    return JudgedTake(mine, found, _tone(session, take), _holds(session, take))
+
+
+def _holds(session: Session, take: Take) -> SetOfHolds | None:
+    """How long the notes of the set were held up to a take, those of the take last; `None` of a
+    note by itself, and of an exercise whose notes have their written length."""
+    rows: list[TakeNote] = []
+    for played in set_so_far(session, take):
+        steps = held_steps(task_of(played.task))
+        rows += [row for row in played.notes if row.step in steps]
+    if len(rows) < 2:
+        return None
+    usual_s = None
+    if len({row.asked_midi for row in rows}) == 1:
+        usual_s = usual_hold_s(sets_before(session, take, rows[-1]))
+    return SetOfHolds(tuple(hold_of(row) for row in rows), usual_s)
 
 
 def _with_new_advice(session: Session, mine: ListedTake) -> ListedTake:

@@ -14,6 +14,7 @@ from sqlalchemy.orm import Session
 from orexis.core.exercises.book import families_that_tell
 from orexis.core.exercises.practised import ProgressMeasure
 from orexis.core.judging.ear import Rated, Rating
+from orexis.core.judging.holds import Hold, SetOfHolds
 from orexis.core.listening.tracking.frames import HOP_S
 from orexis.core.progress.days import (
     LATE_STEP_MIN,
@@ -23,6 +24,7 @@ from orexis.core.progress.days import (
     LateNote,
     Measured,
     NoteSeconds,
+    SetDay,
 )
 from orexis.core.progress.one_note import LONG_ENOUGH_S, NEAR_CENTS, STEADY_CENTS, NoteDay
 from orexis.core.progress.trills import TrillNote, fastest_clear
@@ -57,6 +59,7 @@ def measured(
         list(_ear(session, player, since, until)),
         note_seconds,
         list(_lasted(session, player, since, until)),
+        list(_sets(session, player, since, until)),
     )
 
 
@@ -227,6 +230,36 @@ def _lasted(
     rows: Any = session.execute(query)
     for on, seconds, times in rows:
         yield DayMost(date.fromisoformat(on), seconds / 60, times)
+
+
+def _sets(session: Session, player: Player, since: datetime, until: datetime) -> Iterator[SetDay]:
+    """How long the notes of each set were held."""
+    query = (
+        select(
+            Take.session_id,
+            Take.set_number,
+            local_day(),
+            TakeNote.asked_midi,
+            case((TakeNote.spoke, TakeNote.hold_s), else_=0.0),
+        )
+        .join(TakeNote, TakeNote.take_id == Take.id)
+        .where(
+            *_within(player, since, until),
+            Take.exercise_key.in_(families_that_tell(ProgressMeasure.HOLDS)),
+        )
+        .order_by(Take.started_at, Take.first_frame, TakeNote.number)
+    )
+    rows: Any = session.execute(query)
+    for (*_, on, midi), of_set in groupby(rows, key=lambda row: tuple(row[:4])):
+        found = SetOfHolds(tuple(Hold(midi, hold_s or 0.0) for *_, hold_s in of_set))
+        if found.held_s:
+            yield SetDay(
+                date.fromisoformat(on),
+                midi,
+                len(found.holds),
+                found.typical_s,
+                found.second_of_first_percent,
+            )
 
 
 def _turns(player: Player, since: datetime, until: datetime) -> Any:

@@ -49,6 +49,7 @@ class Circumstances:
     sample_rate: int
     horn: Horn
     place: str = ""
+    set_number: int = 0
     timing: Timing | None = None
 
 
@@ -98,6 +99,7 @@ def save_attempt(
         task_key=keep_task(session, documents.task),
         verdict=documents.verdict,
         place=circumstances.place,
+        set_number=circumstances.set_number,
         timing=None if circumstances.timing is None else asdict(circumstances.timing),
         has_sounds=True,
         has_frames=True,

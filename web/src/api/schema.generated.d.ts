@@ -3200,6 +3200,24 @@ export interface components {
             days: number;
         };
         /**
+         * HoldsOut
+         * @description How long the notes of a set were held up to a take, in order (s; 0 where one did not speak);
+         *     what the line through them says of the first and of the last, what is usual with this player
+         *     (s), and what it comes to in sentences.
+         */
+        HoldsOut: {
+            /** Held S */
+            held_s: number[];
+            /** Line From S */
+            line_from_s: number | null;
+            /** Line To S */
+            line_to_s: number | null;
+            /** Usual S */
+            usual_s: number | null;
+            /** Words */
+            words: string[];
+        };
+        /**
          * HomeOut
          * @description Whether the devices of the house are served, and where. `me` is the paired device that asks;
          *     for whoever sits at the machine it is null, and only there are the rest told: `devices` that
@@ -4979,6 +4997,7 @@ export interface components {
             /** Marks */
             marks: components["schemas"]["MarkOut"][];
             tone: components["schemas"]["ToneOut"];
+            holds?: components["schemas"]["HoldsOut"] | null;
             sheet: components["schemas"]["SheetOut"];
             frames: components["schemas"]["RibbonFrames"];
             /** Notes */
@@ -5699,7 +5718,8 @@ export interface components {
         };
         /**
          * JudgedTakeOut
-         * @description A take as it is shown after it was played: with marks and its tone.
+         * @description A take as it is shown after it was played: with marks, its tone, and the holds of the set it
+         *     is of, where there are several.
          */
         JudgedTakeOut: {
             /** Id */
@@ -5737,6 +5757,8 @@ export interface components {
             /** Marks */
             marks: components["schemas"]["MarkOut"][];
             tone: components["schemas"]["ToneOut"];
+            /** @default null */
+            holds: components["schemas"]["HoldsOut"] | null;
         };
         /**
          * LosingSound

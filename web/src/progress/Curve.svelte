@@ -3,7 +3,7 @@
   import type { Schemas } from '../api/client';
   import { dayOf, shortDay, spanOf } from '../parts/dates';
   import { heightIn } from './chart';
-  import Chart from './Chart.svelte';
+  import Chart from '../parts/Chart.svelte';
 
   /**
    * A player's own days (or the minutes of their days), the line through them with what it lies

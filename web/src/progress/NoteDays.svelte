@@ -2,7 +2,7 @@
   import { scaleLinear, scaleTime } from 'd3-scale';
   import type { Schemas } from '../api/client';
   import { dayOf, shortDay, spanOf } from '../parts/dates';
-  import Chart from './Chart.svelte';
+  import Chart from '../parts/Chart.svelte';
 
   /** Where a note lay on each of its days: above the line sharp, below it flat, in cents. */
   interface Props {

@@ -2,7 +2,7 @@
   import { scaleLinear } from 'd3-scale';
   import type { Schemas } from '../api/client';
   import { heightIn } from './chart';
-  import Chart from './Chart.svelte';
+  import Chart from '../parts/Chart.svelte';
 
   /** Where every note lies: a dot now, a ring at first, with the way between. */
   interface Props {

@@ -3,7 +3,7 @@
   import type { Schemas } from '../api/client';
   import { dayOf, shortDay } from '../parts/dates';
   import { heightIn } from './chart';
-  import Chart from './Chart.svelte';
+  import Chart from '../parts/Chart.svelte';
 
   /** Playing time, week by week, by register: low below and cool, high above and warm. */
   interface Props {

@@ -1,6 +1,6 @@
 <script lang="ts">
   import { scaleLinear } from 'd3-scale';
-  import Chart from './Chart.svelte';
+  import Chart from '../parts/Chart.svelte';
   import { between, height, landmarks, named, tube, type RangeNote, type RangeRow } from './tubes';
 
   /** A tube for each week over every half step of the horn, and how each stands now. */

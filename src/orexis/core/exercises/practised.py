@@ -29,6 +29,7 @@ class ProgressMeasure(StrEnum):
     TRILL_SPEED = "trill speed"
     SKIPS = "skips"
     LENGTHS = "lengths"
+    HOLDS = "holds"
 
 
 class Buzzes(StrEnum):

@@ -95,6 +95,14 @@ TRILL = Question(
     Better.MORE, "only slurs to a trill", _tenths,
 )  # fmt: skip
 HOLD = Question("hold", "Do I hold longer?", "longest hold", "s", Better.MORE, _NOTES, _tenths)
+SET_HOLDS = Question(
+    "set-holds", "Do the notes of a set last longer?", "median hold of a set", "s",
+    Better.MORE, "each note against itself, only sets", _tenths,
+)  # fmt: skip
+SET_FADES = Question(
+    "set-fades", "Do they last through the set?", "second half, in % of the first", "%",
+    Better.MORE, "each note against itself, only sets", _whole,
+)  # fmt: skip
 MINUTES = Question(
     "minutes", "Do I play more?", "of playing a day of practice", "min",
     Better.NEITHER, "days without practice left out", _whole,

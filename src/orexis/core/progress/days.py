@@ -22,6 +22,8 @@ from orexis.core.progress.changes import (
     RESPONSE,
     RESPONSE_LATE,
     RIGHT,
+    SET_FADES,
+    SET_HOLDS,
     SKIPS,
     SLURS,
     STEADY,
@@ -77,6 +79,18 @@ class DayMost:
 
 
 @dataclass(frozen=True, slots=True)
+class SetDay:
+    """A set on one note on a day: how many notes, how long they were mostly held (s), and how long
+    the second half was in % of the first, where that can be told."""
+
+    on: date
+    midi: int
+    notes: int
+    typical_s: float
+    second_of_first_percent: float | None
+
+
+@dataclass(frozen=True, slots=True)
 class EarDay:
     """Takes of a day that the ear said something of, and how many the meter agreed on."""
 
@@ -109,6 +123,7 @@ class Measured:
     lasted: Sequence[DayMost] = field(default=())
     """How many minutes had been played in a session when the player's notes showed that they
     tired."""
+    sets: Sequence[SetDay] = field(default=())
 
     def and_later(self, later: "Measured") -> "Measured":
         """This and what later days measured."""
@@ -155,6 +170,12 @@ def answers(measured: Measured, name: Callable[[int], str] = str) -> Answers:
         PYRAMID: _most(measured.tops),
         TRILL: _most(measured.trills),
         HOLD: notes.of(lambda day: day.held_s if day.times else None),
+        SET_HOLDS: [Cell(one.on, str(one.midi), one.typical_s, one.notes) for one in measured.sets],
+        SET_FADES: [
+            Cell(one.on, str(one.midi), one.second_of_first_percent, one.notes)
+            for one in measured.sets
+            if one.second_of_first_percent is not None
+        ],
         MINUTES: _minutes(exercises),
         ENDURANCE: _most(measured.lasted),
         EAR: [Cell(day.on, "", 100.0 * day.agreed / day.rated, day.rated) for day in measured.ear],

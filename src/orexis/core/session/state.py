@@ -197,6 +197,11 @@ class SessionState:
         return probe if probe is not None and self.probing is not None else self.at.task
 
     @property
+    def set_of_session(self) -> int:
+        """Which set of the session it is, counted from 0 over all its blocks."""
+        return sum(block.sets for block in self.blocks[: self.block]) + self.set_number
+
+    @property
     def day_over(self) -> bool:
         """Whether there are so many signs of tiring that only easing exercises are left."""
         return len(self.tired) >= SIGNS_THAT_END_THE_DAY

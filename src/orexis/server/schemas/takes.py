@@ -7,10 +7,12 @@ from pydantic import AwareDatetime, BaseModel, Field
 
 from orexis.core.exercises.task import Task
 from orexis.core.exercises.words import described
+from orexis.core.horn.notation import Notation
 from orexis.core.judging import words
 from orexis.core.judging.aim_words import WORDS, limit_words, number_words
 from orexis.core.judging.attempts import AimResult, StepOutcome, Verdict, foremost, outcomes
 from orexis.core.judging.ear import Rated, Rating
+from orexis.core.judging.holds import SetOfHolds, set_words
 from orexis.core.judging.marks import Mark
 from orexis.core.judging.ribbon import Ribbon
 from orexis.core.judging.standard import Standard
@@ -234,11 +236,37 @@ class ToneOut(BaseModel):
         return cls(word=tone.word and tone.word.value, match=tone.match, sentence=tone.sentence)
 
 
+class HoldsOut(BaseModel):
+    """How long the notes of a set were held up to a take, in order (s; 0 where one did not speak);
+    what the line through them says of the first and of the last, what is usual with this player
+    (s), and what it comes to in sentences."""
+
+    held_s: list[float]
+    line_from_s: float | None
+    line_to_s: float | None
+    usual_s: float | None
+    words: list[str]
+
+    @classmethod
+    def of(cls, holds: SetOfHolds, notation: Notation) -> "HoldsOut":
+        """The holds as the API gives them."""
+        from_s, to_s = holds.line_s or (None, None)
+        return cls(
+            held_s=[round(hold.seconds, 2) for hold in holds.holds],
+            line_from_s=from_s and round(from_s, 2),
+            line_to_s=to_s and round(to_s, 2),
+            usual_s=holds.usual_s and round(holds.usual_s, 2),
+            words=list(set_words(holds, notation.name)),
+        )
+
+
 class JudgedTakeOut(TakeOut):
-    """A take as it is shown after it was played: with marks and its tone."""
+    """A take as it is shown after it was played: with marks, its tone, and the holds of the set it
+    is of, where there are several."""
 
     marks: list[MarkOut]
     tone: ToneOut
+    holds: HoldsOut | None = None
 
     @classmethod
     def judged(cls, judged: JudgedTake) -> "JudgedTakeOut":
@@ -247,6 +275,7 @@ class JudgedTakeOut(TakeOut):
             **TakeOut.of(judged.told).model_dump(),
             marks=[MarkOut.of(mark) for mark in judged.marks],
             tone=ToneOut.of(judged.tone),
+            holds=judged.holds and HoldsOut.of(judged.holds, judged.told.notation),
         )
 
 

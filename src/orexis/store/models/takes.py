@@ -28,7 +28,8 @@ class Take(Base, kw_only=True):
     taken up again after a crash cannot store it twice. `task` and `verdict` are as they were then
     (`formats.task`), so that it is shown and judged as it was. `judged_passed` is Orexis's verdict
     and `passed` what counts: the player's own where they overruled it. `place` says where in its
-    session it was played, and `timing` how its onsets lay against the metronome; of its duration it
+    session it was played, `set_number` which of its sets it is of (counted from 0 over all
+    exercises), and `timing` how its onsets lay against the metronome; of its duration it
     sounded for `sounded_s`, the time of playing. `has_sounds`, `has_frames` and `has_events` say
     which of the tables beside it are to have a row for it. `rating` is what the player's ear said
     before the measurement was shown (`core.judging.ear`).
@@ -60,6 +61,7 @@ class Take(Base, kw_only=True):
     task_key: Mapped[str] = mapped_column(server_default="")
     verdict: Mapped[dict[str, Any]] = mapped_column(JSON, server_default="{}")
     place: Mapped[str] = mapped_column(server_default="", default="")
+    set_number: Mapped[int] = mapped_column(server_default="0", default=0)
     timing: Mapped[dict[str, Any] | None] = mapped_column(JSON(none_as_null=True), default=None)
     rating: Mapped[int | None] = mapped_column(default=None)
     overruled_passed: Mapped[bool | None] = mapped_column(default=None)
