@@ -86,6 +86,6 @@ def test_faults_are_on_every_note() -> None:
 def test_what_has_no_sound_or_too_much_says_so() -> None:
     cornet = writer("cornet-bb").horn
     with pytest.raises(NothingToHearError, match="breathing alone"):
-        played(task("breath", "cornet-bb").score, cornet)
+        played(task("breath", "cornet-bb"), cornet)
     with pytest.raises(NothingToHearError, match="fewer repetitions"):
-        played(task("long-tone", "cornet-bb", hold_s=60, times=10).score, cornet)
+        played(task("long-tone", "cornet-bb", hold_s=60, times=10), cornet)

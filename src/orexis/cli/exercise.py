@@ -148,7 +148,7 @@ def _svg(task: Task, horn: Horn, read: Notation) -> bytes:
 def _wav(task: Task, horn: Horn, read: Notation) -> bytes:
     from orexis.practice.exercises import played
 
-    return played(task.score, horn)
+    return played(task, horn)
 
 
 def _write(path: Path, content: bytes) -> None:

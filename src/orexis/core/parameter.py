@@ -9,11 +9,12 @@ from dataclasses import dataclass
 @dataclass(frozen=True, slots=True)
 class Choice:
     """One of the values a parameter may have, how it is said, and what to be careful of when it is
-    chosen ("" for nothing)."""
+    chosen ("" for nothing). One that is `unsaid` goes without saying where an exercise is told."""
 
     value: str
     label: str
     caution: str = ""
+    unsaid: bool = False
 
 
 @dataclass(frozen=True, slots=True)

@@ -14,11 +14,11 @@ from orexis.core.horn.setup import Horn
 from orexis.core.judging.attempts import Verdict, judge_attempt
 from orexis.core.judging.standard import Standard
 from orexis.core.parameter import Choice, Parameter
-from orexis.core.score.steps import PlayedOn, Score
+from orexis.core.score.steps import PlayedOn
 from orexis.formats.analysis_reading import events_of
 from orexis.formats.audio import pcm_from_floats, wav_from_pcm
 from orexis.standin.performance import perform
-from orexis.standin.player import Skill, played_with
+from orexis.standin.player import Skill, in_tune, played_with
 from orexis.standin.reading import as_played, voice_of
 from orexis.store.history import ever_heard, history_of
 from orexis.store.horns import horn_of
@@ -123,12 +123,13 @@ def attempt_at(
     return judge_attempt(task, events, horn, Standard(player.standard))
 
 
-def played(score: Score, horn: Horn, skill: Skill | None = None, lead_s: float = LEAD_S) -> bytes:
-    """A score as a WAV file, played on a horn: well, or with some skill as far as its notes to be
-    heard first. `lead_s` is the silence before it.
+def played(task: Task, horn: Horn, skill: Skill | None = None, lead_s: float = LEAD_S) -> bytes:
+    """A task's score as a WAV file, played on a horn: well, or with some skill and without the
+    notes that are only to be heard first. `lead_s` is the silence before it.
 
     Raises `NothingToHearError` for one without a note, or longer than five minutes.
     """
+    score, tuning = task.score, task.tuning(horn)
     if not score.notes:
         raise NothingToHearError("There is nothing to hear: this is played by breathing alone.")
     seconds = score.seconds * score.times
@@ -137,6 +138,9 @@ def played(score: Score, horn: Horn, skill: Skill | None = None, lead_s: float =
             f"That lasts {seconds / 60:.0f} minutes; take fewer repetitions to hear it."
         )
     voice = voice_of(score, horn.instrument)
-    notes = as_played(score) if skill is None else played_with(skill, score, horn)
+    if skill is None:
+        notes = in_tune(as_played(score), tuning)
+    else:
+        notes = played_with(skill, score, horn, tuning)
     sound = perform(notes, voice, _RATE, lead_s=lead_s, a4_hz=horn.setup.a4_hz)
     return wav_from_pcm(pcm_from_floats(sound.samples), _RATE)

@@ -7,11 +7,11 @@ from typing import Any
 
 from sqlalchemy.orm import Session
 
+from orexis.core.exercises.task import Task
 from orexis.core.horn.instruments import INSTRUMENTS
 from orexis.core.horn.setup import Horn
 from orexis.core.judging.standard import Standard
 from orexis.core.listening.tracking.frames import HOP_S
-from orexis.core.score.steps import Score
 from orexis.core.session.log import AttemptJudged, ButtonPressed, Entry, Press
 from orexis.core.session.plan import Plan
 from orexis.core.session.running import begin, run
@@ -64,17 +64,18 @@ def kept_horn(kept: PracticeSession) -> Horn:
     return Horn(INSTRUMENTS[kept.instrument_key], setup_of(kept.setup))
 
 
-def asked_now(session: Session, session_id: str) -> tuple[Score, Horn] | None:
+def asked_now(session: Session, session_id: str) -> tuple[Task, Horn] | None:
     """What a session asks for as its log stands, once and at its metronome's tempo, and the horn it
     is on; `None` where there is no such session."""
     kept = session.get(PracticeSession, session_id)
     if kept is None:
         return None
     state = kept_state(session, kept)
-    score, metronome = state.task.once.score, state.metronome
+    task, metronome = state.task.once, state.metronome
     if metronome is not None:
-        score = replace(score, tempo_bpm=metronome.tempo(score))
-    return score, kept_horn(kept)
+        in_time = replace(task.score, tempo_bpm=metronome.tempo(task.score))
+        task = replace(task, score=in_time)
+    return task, kept_horn(kept)
 
 
 def new_session(

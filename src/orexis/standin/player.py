@@ -3,6 +3,7 @@
 from dataclasses import dataclass, replace
 
 from orexis.core.horn.setup import Horn
+from orexis.core.horn.tuning import Tuning
 from orexis.core.parameter import Parameter
 from orexis.core.score.steps import Score as Written
 from orexis.standin.reading import as_played
@@ -69,19 +70,30 @@ class Skill:
         )
 
 
-def played_with(skill: Skill, written: Written, horn: Horn) -> Score:
-    """A score with the faults of a skill, at the targets of a horn's tuning, without what is only
-    there to be heard first. A note starts off its pitch where it is not slurred to, and ends off
-    it where a breath follows."""
+def played_with(skill: Skill, written: Written, horn: Horn, tuning: Tuning | None = None) -> Score:
+    """A score with the faults of a skill, at the targets of a tuning (the horn's own where none is
+    given), without what is only there to be heard first. A note starts off its pitch where it is
+    not slurred to, and ends off it where a breath follows."""
     notes = only_where_they_show(as_played(written, skill.faults, reference=False))
-    return tuple(
+    held = tuple(
         part if isinstance(part, Siren) else _held(part, after, skill, horn)
         for part, after in zip(notes, (*notes[1:], None), strict=True)
+    )
+    return in_tune(held, tuning or horn.setup.tuning)
+
+
+def in_tune(score: Score, tuning: Tuning) -> Score:
+    """A score whose notes lie where a tuning has them, and not in equal temperament."""
+    return tuple(
+        part
+        if isinstance(part, Siren)
+        else replace(part, midi=part.midi + tuning.offset_cents(round(part.midi)) / 100)
+        for part in score
     )
 
 
 def _held(note: ScoreNote, after: ScoreNote | Siren | None, skill: Skill, horn: Horn) -> ScoreNote:
-    midi = note.midi + horn.setup.tuning.offset_cents(round(note.midi)) / 100
+    midi = note.midi
     share = skill.holds_percent / 100 if ends_a_breath(after) else 1.0
     if note.midi - horn.instrument.start_midi > skill.reach_semitones:
         midi, share = midi + _UNLOCKED_CENTS / 100, _UNLOCKED_SHARE * share

@@ -69,7 +69,7 @@ def as_played(written: Written, faults: Faults | None = None, *, reference: bool
 
 def voice_of(written: Written, horn: Instrument) -> Timbre:
     """What it is played with: the horn, or the mouthpiece where all of it is buzzed."""
-    buzzed = all(note.on is PlayedOn.MOUTHPIECE for note in written.notes)
+    buzzed = all(note.on is not PlayedOn.HORN for note in written.notes)
     return MOUTHPIECE if buzzed and written.notes else timbre_of(horn.fundamental_midi)
 
 

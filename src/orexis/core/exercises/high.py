@@ -77,6 +77,7 @@ def _scale_parameters(writer: Writer) -> tuple[Parameter, ...]:
         writer.note("from_midi", "from", max(writer.reach.high - 24, writer.reach.low), low, most),
         Parameter("variant", "way", choices=_VARIANTS),
         writer.beats(1),
+        writer.tuned(),
     )
 
 
@@ -122,7 +123,7 @@ def _next_note(writer: Writer, given: ParameterValues) -> Score:
 
 def _corners_parameters(writer: Writer) -> tuple[Parameter, ...]:
     rows = Parameter("rows", "scales", "", 1, 8, 1, usual=4.0)
-    return up_from(writer, writer.reach.easy, 12), rows, writer.tempo(80)
+    return up_from(writer, writer.reach.easy, 12), rows, writer.tempo(80), writer.tuned()
 
 
 def _corners(writer: Writer, given: ParameterValues) -> Score:

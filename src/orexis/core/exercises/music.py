@@ -117,6 +117,7 @@ def _parameters(writer: Writer) -> tuple[Parameter, ...]:
         writer.note("from_midi", "on", writer.reach.easy - 5, low, high),
         Parameter("octaves", "moved by", "octaves", -2, 2, 1, above="up", below="down", usual=0.0),
         writer.tempo(84),
+        writer.tuned(),
     )
 
 

@@ -193,6 +193,7 @@ def _parameters(writer: Writer) -> tuple[Parameter, ...]:
         Parameter("tempo", "beats a minute, 0 is free", "", 0, FASTEST_BPM, 1, usual=0.0),
         Parameter("bar", "beats in a bar", "", 1, 12, 1, usual=4.0),
         writer.times(1),
+        writer.tuned(),
     )
 
 

@@ -61,6 +61,25 @@ _ARTICULATIONS = (
 _BREATHS = (Choice("scale", "after each scale"), Choice("octave", "after each octave"))
 
 
+BY = (
+    Choice("half-steps", "half steps"),
+    Choice("major", "the major scale"),
+    Choice("minor", "the minor scale"),
+)
+_DEGREES = {"half-steps": tuple(range(12)), "major": MAJOR, "minor": _MODES["natural-minor"][1]}
+
+
+def distances(by: str, widest: int, *, down: bool = False) -> list[int]:
+    """The intervals from a note, in half steps, up to the widest, one after the other by half steps
+    or through the scale of that note (`BY`), upward or `down`."""
+    degrees = _DEGREES[by]
+    if down:
+        degrees = tuple(sorted(-degree % 12 for degree in degrees))
+    octaves = range(widest // 12 + 1)
+    found = (12 * octave + degree for octave in octaves for degree in degrees)
+    return [interval for interval in found if 0 < interval <= widest]
+
+
 def scale_up(root: int, degrees: Sequence[int], octaves: int) -> list[int]:
     """The notes (MIDI) of a scale from its root up to the root `octaves` above."""
     return [root + 12 * octave + degree for octave in range(octaves) for degree in degrees] + [
@@ -84,6 +103,7 @@ def _parameters(writer: Writer) -> tuple[Parameter, ...]:
         Parameter("breaths", "breaths", choices=_BREATHS),
         writer.beats(0.5),
         writer.tempo(72),
+        writer.tuned(),
     )
 
 

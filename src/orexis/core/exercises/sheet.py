@@ -38,6 +38,8 @@ class SheetNote:
         """What the hand does and which slot it is, in words."""
         if self.note.on is PlayedOn.MOUTHPIECE:
             return "mouthpiece alone"
+        if self.note.on is PlayedOn.LEADPIPE:
+            return "mouthpiece in the leadpipe, slide out"
         if self.way is None:
             return "by ear"
         adjust = correction_words(self.way)
@@ -70,8 +72,8 @@ class Sheet:
 
 def sheet_of(task: Task, horn: Horn, target_cents: Callable[[int], float] | None = None) -> Sheet:
     """A task on a horn. `target_cents` says where the target of a note (MIDI) lies from equal
-    temperament; it is the horn's own tuning unless the task was played to another."""
-    target = target_cents or horn.setup.tuning.offset_cents
+    temperament; it is what the task is in tune with unless it was played to another tuning."""
+    target = target_cents or task.tuning(horn).offset_cents
     notes = tuple(
         SheetNote(step, note, target(note.midi), _way(note, horn))
         for step, note in enumerate(task.score.steps)
@@ -85,7 +87,7 @@ def sheet_of(task: Task, horn: Horn, target_cents: Callable[[int], float] | None
 
 def _way(note: Play, horn: Horn) -> Way | None:
     if note.length_name is None or note.partial is None:
-        return None if note.on is PlayedOn.MOUTHPIECE else standard_way(horn, note.midi)
+        return standard_way(horn, note.midi) if note.on is PlayedOn.HORN else None
     slot = horn.slot(note.length_name, note.partial)
     # The fingers may stand where the next note is: then they are told by that.
     fingered = note_of(horn, slot)
@@ -113,7 +115,7 @@ def drone_hz(task: Task, horn: Horn) -> float | None:
     or under it that a small loudspeaker can still sound. `None` where there is no note."""
     if not task.score.pitches:
         return None
-    midi, tuning = task.score.pitches[0], horn.setup.tuning
+    midi, tuning = task.score.pitches[0], task.tuning(horn)
     below = 0 if tuning.temperament is Temperament.EQUAL else (midi - tuning.tonic) % 12
     hz = hz_from_midi(midi - below, horn.setup.a4_hz)
     while hz < _LOWEST_DRONE_HZ:

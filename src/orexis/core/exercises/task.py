@@ -7,6 +7,9 @@ from dataclasses import dataclass, replace
 from itertools import groupby
 
 from orexis.core.exercises.family import Aim, ParameterValues
+from orexis.core.exercises.writer import AS_THE_HORN, EQUAL_STEPS, TUNED_KEY
+from orexis.core.horn.setup import Horn
+from orexis.core.horn.tuning import EQUAL, Temperament, Tuning
 from orexis.core.score.steps import Rest, Score, in_one_breath
 
 _DONE_S, _SILENCE_S = 0.2, 0.5
@@ -36,6 +39,17 @@ class Task:
     score: Score
     aims: tuple[Aim, ...]
     ending: Ending
+
+    def tuning(self, horn: Horn) -> Tuning:
+        """What its notes are in tune with: the horn's own tuning, or, where the exercise says so,
+        equal temperament or pure intervals on its tonic (its first note, where it has none)."""
+        asked = self.given.values.get(TUNED_KEY, AS_THE_HORN)
+        if asked == AS_THE_HORN or not self.score.pitches:
+            return horn.setup.tuning
+        if asked == EQUAL_STEPS:
+            return EQUAL
+        tonic = self.score.tonic
+        return Tuning(Temperament.JUST, self.score.pitches[0] % 12 if tonic is None else tonic)
 
     @property
     def once(self) -> "Task":

@@ -37,8 +37,13 @@ def setting_words(parameters: Sequence[Parameter], given: ParameterValues) -> st
         and not parameter.is_line
         and parameter.key != "times"
         and given.values[parameter.key]
+        and not _goes_without_saying(parameter, given.values[parameter.key])
     ]
     return ", ".join(said)
+
+
+def _goes_without_saying(parameter: Parameter, value: float | str) -> bool:
+    return any(choice.unsaid and choice.value == value for choice in parameter.choices)
 
 
 def value_words(parameter: Parameter, value: float | str, name: Callable[[int], str]) -> str:

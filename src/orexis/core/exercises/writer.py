@@ -18,6 +18,21 @@ _MOST_BEATS = 12.0
 _SLOWEST_BPM, _FASTEST_BPM = 30.0, 240.0
 
 
+TUNED_KEY = "tuning"
+"""What the parameter is called that says what the notes of an exercise are in tune with."""
+AS_THE_HORN, PURE, EQUAL_STEPS = "horn", "pure", "equal"
+_IN_TUNE_WITH = (
+    Choice(AS_THE_HORN, "your horn's own tuning", unsaid=True),
+    Choice(PURE, "pure intervals on its tonic"),
+    Choice(EQUAL_STEPS, "equal temperament"),
+)
+_MOUTHPIECE = Choice(PlayedOn.MOUTHPIECE.value, "mouthpiece")
+
+
+def _tube_then_triggers(way: Way) -> tuple[float, int]:
+    return round(way.length.ratio, 4), -(way.length.position or 0)
+
+
 @dataclass(frozen=True, slots=True)
 class Reach:
     """How far a player comes: the lowest note above the pedals, an easy one, and the highest
@@ -87,7 +102,8 @@ class Writer:
         found = [way for way in ways(self.horn, midi) if way.usable and way.length.learned]
         lowest = min((way.partial for way in found), default=0)
         on_it = [way for way in found if way.partial == lowest]
-        longest = max(on_it, key=lambda way: way.length.ratio, default=None)
+        # Of tubes as long as each other, that with the most of it in triggers: the slide is in.
+        longest = max(on_it, key=_tube_then_triggers, default=None)
         return self._in(longest or standard_way(self.horn, midi), midi, beats, how)
 
     def slot(self, slot: Slot, beats: float | Fraction = 1, **how: Any) -> Play:
@@ -97,9 +113,15 @@ class Writer:
             midi, Fraction(beats), length_name=slot.length.name, partial=slot.partial, **how
         )
 
-    def buzz(self, midi: int, beats: float | Fraction = 1, **how: Any) -> Play:
-        """A note on the mouthpiece alone."""
-        return Play(midi, Fraction(beats), on=PlayedOn.MOUTHPIECE, **how)
+    def buzz(
+        self,
+        midi: int,
+        beats: float | Fraction = 1,
+        on: PlayedOn = PlayedOn.MOUTHPIECE,
+        **how: Any,
+    ) -> Play:
+        """A note on the mouthpiece, alone or in the leadpipe."""
+        return Play(midi, Fraction(beats), on=on, **how)
 
     def slurred(self, midi: int, beats: float | Fraction = 1, **how: Any) -> Play:
         """A note in its usual slot, slurred to."""
@@ -141,6 +163,17 @@ class Writer:
         """One of the lengths exercises go through."""
         choices = tuple(Choice(length.name, length.hand) for length in self.lengths)
         return Parameter("length", "length", choices=choices)
+
+    def buzzed_on(self, *others: Choice) -> tuple[Parameter, ...]:
+        """What a buzz is played on, where there is something to choose: the mouthpiece alone, in
+        the leadpipe where the horn has one, or `others`."""
+        leadpipe = (Choice(PlayedOn.LEADPIPE.value, "leadpipe, slide out"),)
+        choices = (_MOUTHPIECE, *(leadpipe if self.instrument.leadpipe else ()), *others)
+        return (Parameter("on", "on", choices=choices),) if len(choices) > 1 else ()
+
+    def tuned(self) -> Parameter:
+        """What its notes are in tune with."""
+        return Parameter(TUNED_KEY, "in tune with", choices=_IN_TUNE_WITH)
 
     def slot_number(self, key: str, label: str, usual: int, most: int = 10) -> Parameter:
         """Which slot of a length."""

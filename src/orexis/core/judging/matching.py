@@ -9,6 +9,7 @@ import numpy as np
 
 from orexis.core.exercises.task import Task
 from orexis.core.horn.setup import Horn
+from orexis.core.horn.tuning import Tuning
 from orexis.core.judging.repeats import answers_in_time
 from orexis.core.listening.notes.alignment import pairs_of
 from orexis.core.listening.notes.events import Change, Events, Note, Transition
@@ -245,11 +246,11 @@ class MatchedAttempt:
         )
 
     def target_cents(self, note: Play) -> float:
-        """Where the player's tuning wants a note, from equal temperament."""
-        return self.horn.setup.tuning.offset_cents(note.midi)
+        """Where a note is in tune, in cents from equal temperament."""
+        return self.task.tuning(self.horn).offset_cents(note.midi)
 
     def off_cents(self, request: AskedNote, note: Note) -> float:
-        """How far a note lies from where the player's tuning wants it."""
+        """How far a note lies from where it is in tune, in cents."""
         target = self.target_cents(request.note)
         return 100 * (note.midi - request.note.midi) + note.measures.centre_cents - target
 
@@ -261,7 +262,7 @@ def lay_beside(
     asked = asked_of(task.score)
     match = None
     if asked:
-        match = match_pattern(_wanted(asked, horn), heard)
+        match = match_pattern(_wanted(asked, task.tuning(horn)), heard)
         asked = tuple(
             replace(note, heard=answer.note if answer else None)
             for note, answer in zip(asked, match.spoken, strict=True)
@@ -295,14 +296,14 @@ def last_reached(task: Task, notes: Sequence[Note], horn: Horn) -> Place | None:
         begun = asked[: count + skipped]
         if not begun or not count:
             return None
-        answers = answers_to(_wanted(begun, horn), notes)
+        answers = answers_to(_wanted(begun, task.tuning(horn)), notes)
         if count - 1 in answers:
             return begun[answers.index(count - 1)].at
     return None
 
 
-def _wanted(asked: Sequence[AskedNote], horn: Horn) -> list[WantedNote]:
-    offset = horn.setup.tuning.offset_cents
+def _wanted(asked: Sequence[AskedNote], tuning: Tuning) -> list[WantedNote]:
+    offset = tuning.offset_cents
     return [WantedNote(note.note.midi + offset(note.note.midi) / 100) for note in asked]
 
 

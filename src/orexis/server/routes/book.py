@@ -101,8 +101,8 @@ def stand_in(asked: ExerciseAsked, skill: AskedSkill) -> Response:
 
 
 def _wav(asked: AskedExercise, skill: Skill | None) -> Response:
-    score = asked.task.score if skill is None else asked.task.once.score
-    return wav_of(score, asked.writer.horn, skill)
+    task = asked.task if skill is None else asked.task.once
+    return wav_of(task, asked.writer.horn, skill)
 
 
 @router.get("/{family}/musicxml", response_class=Response)

@@ -134,8 +134,8 @@ def stand_in(data: Data, session_id: SessionId, skill: AskedSkill) -> Response:
         asked = asked_now(session, session_id)
     if asked is None:
         raise not_found("session")
-    score, horn = asked
-    return wav_of(score, horn, skill, lead_s=0.0)
+    task, horn = asked
+    return wav_of(task, horn, skill, lead_s=0.0)
 
 
 @router.get("/players/{player_id}/hurts")

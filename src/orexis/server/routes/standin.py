@@ -4,8 +4,8 @@ from typing import Annotated, Any
 
 from fastapi import Depends, Query, Response
 
+from orexis.core.exercises.task import Task
 from orexis.core.horn.setup import Horn
-from orexis.core.score.steps import Score
 from orexis.practice.exercises import LEAD_S, NothingToHearError, played
 from orexis.server.problems import ProblemError
 from orexis.standin.player import SKILL, Skill
@@ -43,10 +43,10 @@ def _skill(
 AskedSkill = Annotated[Skill, Depends(_skill)]
 
 
-def wav_of(score: Score, horn: Horn, skill: Skill | None, lead_s: float = LEAD_S) -> Response:
-    """A score as WAV. Raises the problem of one without a sound."""
+def wav_of(task: Task, horn: Horn, skill: Skill | None, lead_s: float = LEAD_S) -> Response:
+    """A task as WAV. Raises the problem of one without a sound."""
     try:
-        wav = played(score, horn, skill, lead_s)
+        wav = played(task, horn, skill, lead_s)
     except NothingToHearError as error:
         raise ProblemError(422, "There is nothing to hear", str(error)) from error
     return Response(wav, media_type="audio/wav")
