@@ -46,6 +46,21 @@ def test_a_low_ladder_goes_down() -> None:
     assert [rung.task.score.pitches for rung in made.rungs] == [(58,), (57,), (56,)]
 
 
+def test_a_ladder_of_one_note_goes_the_way_that_is_set() -> None:
+    made = block("long-tone", {"from_midi": 58.0}, follow="ladder", rungs=3.0, steps="up")
+    assert [rung.task.score.pitches for rung in made.rungs] == [(58,), (59,), (60,)]
+    lower = block("next-note", {"from_midi": 70.0}, rungs=2.0, steps="down")
+    assert [rung.task.score.pitches[0] for rung in lower.rungs] == [70, 69]
+
+
+@pytest.mark.parametrize("family", ["first-buzz", "siren", "interval-buzz", "slur-shape"])
+def test_a_ladder_of_two_notes_moves_both(family: str) -> None:
+    notes: dict[str, float | str] = {"low_midi": 58.0, "high_midi": 65.0}
+    made = block(family, notes, follow="ladder", rungs=3.0)
+    spans = [(min(rung.task.score.pitches), max(rung.task.score.pitches)) for rung in made.rungs]
+    assert spans == [(58, 65), (59, 66), (60, 67)]
+
+
 def test_the_low_note_after_a_triad_is_asked_for_by_the_session() -> None:
     made = block("rising-triads", {"from_midi": 65.0}, rungs=2.0)
     assert [len(rung.task.score.notes) for rung in made.rungs] == [3, 3]
@@ -163,6 +178,23 @@ def test_ready_sessions_are_there_for_every_horn(made: object) -> None:
     higher = {setting.family for setting in found[1].settings}
     assert ("glide-ladder" in higher) is (here is TROMBONE)
     assert ("chromatic-ladder" in higher) is (here is CORNET)
+
+
+def test_pedals_with_long_rests_go_down_from_the_highest() -> None:
+    apart = next(session for session in ready_for(TROMBONE) if session.key == "pedal-notes")
+    blocks = [block_of(each.family, TROMBONE, each.values, each.way) for each in apart.settings]
+    assert [made.title for made in blocks] == ["Easy pedals", *["Pedal air attacks"] * 3]
+    # B♭1, A1 and A♭1; ten minutes after each but the last.
+    assert [made.rungs[0].task.score.pitches for made in blocks[1:]] == [(34,), (33,), (32,)]
+    assert [made.rests.block_s for made in blocks[1:]] == [600, 600, 60]
+    assert {made.sets for made in blocks[1:]} == {2}
+
+
+@pytest.mark.parametrize(("family", "on"), [("two-octave-glide", "horn"), ("siren", "leadpipe")])
+def test_in_quiet_hours_what_is_buzzed_is_buzzed_on_the_mouthpiece(family: str, on: str) -> None:
+    played = quietly(Setting(family, {"on": on, "beats": 4.0}, {}), CORNET)
+    assert played is not None
+    assert dict(played.values) == {"on": "mouthpiece", "beats": 4.0}
 
 
 def test_quiet_hours_leave_nothing_on_the_horn() -> None:

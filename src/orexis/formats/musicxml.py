@@ -139,7 +139,7 @@ def _made(one: Notated, horn: Horn, notation: Notation, score: Score) -> note.Ge
     if spelled.alter:
         height.accidental = pitch.Accidental(spelled.alter)
     made = note.Note(height, quarterLength=one.beats)
-    if one.on is PlayedOn.MOUTHPIECE:
+    if one.on is not PlayedOn.HORN:
         made.notehead = "x"
     if one.role is not Role.ASKED:
         made.noteheadParenthesis = True

@@ -78,7 +78,7 @@ def _on_the_face(rows: Iterable[TakeNote], writer: Writer) -> tuple[tuple[Regist
     for row in rows:
         midi = row.asked_midi if row.played_midi is None else row.played_midi
         on_horn = register_of(midi, writer.instrument, writer.reach.high)
-        found[Register.BUZZ if row.on == PlayedOn.MOUTHPIECE else on_horn] += row.length_s
+        found[on_horn if row.on == PlayedOn.HORN else Register.BUZZ] += row.length_s
     return tuple((register, round(found[register], 1)) for register in Register if found[register])
 
 

@@ -73,7 +73,7 @@ def place(
 
 def test_two_good_days_earn_a_step_and_one_does_not() -> None:
     assert place(days((2, 3))).at == 0
-    assert place(days((2, 3))).words() == "Step 1 of 12: beats a note 4. 1 of 2 good days."
+    assert place(days((2, 3))).words() == "Step 1 of 13: beats a note 4. 1 of 2 good days."
     assert place(days((2, 3), (2, 3))).at == 1
     # They need not be one after the other.
     assert place(days((3, 3), (5, 9), (4, 6))).at == 1

@@ -8,13 +8,15 @@ import pytest
 
 from orexis.core.exercises.book import FAMILIES, easing_families, find_family, task_of
 from orexis.core.exercises.family import ExerciseRefusedError, Group
-from orexis.core.exercises.sheet import sheet_of
+from orexis.core.exercises.sheet import drone_hz, sheet_of
 from orexis.core.horn.instruments import INSTRUMENTS
-from orexis.core.horn.setup import Horn
+from orexis.core.horn.setup import Horn, Setup
+from orexis.core.horn.tuning import Temperament, Tuning
 from orexis.core.score.steps import Articulation, Dynamic, Play, PlayedOn, Role, in_one_breath
 from tests.core.exercises.writing import row, task, writer
 
 TROMBONE, BASS, CORNET, TUBA = "trombone-tenor", "trombone-bass", "cornet-bb", "tuba-eb"
+HORN = Horn(INSTRUMENTS[TROMBONE])
 
 GOLDEN: list[tuple[str, str, dict[str, float | str], str]] = [
     ("breath", CORNET, {"counts_in": 4, "counts_out": 8}, "-4 ' -8"),
@@ -39,6 +41,12 @@ GOLDEN: list[tuple[str, str, dict[str, float | str], str]] = [
         "C4/2 >F4/2 F4/2 >C4/2 C4/2 '",
     ),
     ("two-octave-glide", CORNET, {"low_midi": "Bb3"}, "Bb3/1 >Bb5/6 >Bb3/6 '"),
+    (
+        "interval-ladder",
+        CORNET,
+        {"from_midi": "Bb3", "widest": 4, "by": "major", "beats": 1},
+        "Bb3/1 ~C4/1 ~Bb3/2 ' Bb3/1 ~D4/1 ~Bb3/2 '",
+    ),
     (
         "low-long-tones",
         TROMBONE,
@@ -216,6 +224,7 @@ GOLDEN: list[tuple[str, str, dict[str, float | str], str]] = [
     ),
     # Three valves reach down to E3; between that and the pedal there is nothing.
     ("pedal-chromatic", CORNET, {"above": 7}, "F3/2 ~E3/2 ~Bb2/8 '"),
+    ("easy-pedals", TROMBONE, {"notes": 2}, "Bb2/2 ~Bb1/4 ' A2/2 ~A1/4 '"),
     ("pedal-sets", TROMBONE, {"starts": 4}, "Bb1/6 ' Bb1/6 ' Bb1/6 ' Bb1/6 '"),
     ("double-pedals", TROMBONE, {}, "Bb0/2 -2"),
     (
@@ -473,3 +482,87 @@ def test_reference_notes_are_heard_and_not_asked_for() -> None:
     roles = [note.role for note in task("interval-buzz", CORNET).score.notes]
     assert roles == [Role.REFERENCE, Role.REFERENCE, Role.ASKED, Role.ASKED]
     assert all(isinstance(note, Play) for note in task("interval-buzz", CORNET).score.notes)
+
+
+@pytest.mark.parametrize(
+    ("pedal", "tube"),
+    # On F and G♭ triggers together the open horn is in D: D in first, D♭ in second, C in third.
+    [("E1", "F+2"), ("D1", "F+G♭+1"), ("C#1", "F+G♭+2"), ("C1", "F+G♭+3"), ("Bb1", "1")],
+)
+def test_of_tubes_as_long_the_one_with_more_triggers_is_taken(pedal: str, tube: str) -> None:
+    (first, *_) = task("pedal-sets", BASS, pedal_midi=pedal).score.notes
+    assert first.length_name == tube
+
+
+def test_couplets_go_down_by_half_steps_or_through_the_scale_slurred_or_tongued() -> None:
+    # Under B♭ the scale of B♭ major has A, G and F: one, three and five half steps.
+    through = task("couplets", TROMBONE, from_midi="Bb2", widest=5, by="major", beats=1)
+    assert through.score.pitches[1::2] == (45, 43, 41)
+    minor = task("couplets", TROMBONE, from_midi="Bb2", widest=5, by="minor", beats=1)
+    assert minor.score.pitches[1::2] == (44, 42, 41)
+    begun = {note.articulation for note in task("couplets", TROMBONE, how="tongued").score.notes}
+    assert begun == {Articulation.TONGUED}
+
+
+def test_an_interval_ladder_goes_up_or_down_and_past_the_octave() -> None:
+    down = task("interval-ladder", CORNET, from_midi="C5", widest=3, way="down")
+    assert down.score.pitches[1::3] == (71, 70, 69)
+    wide = task("interval-ladder", CORNET, from_midi="Bb3", widest=16, by="major")
+    assert [midi - 58 for midi in wide.score.pitches[1::3]] == [2, 4, 5, 7, 9, 11, 12, 14, 16]
+    with pytest.raises(ExerciseRefusedError, match="no interval as narrow"):
+        task("interval-ladder", CORNET, widest=1, by="major")
+    with pytest.raises(ExerciseRefusedError, match="smaller widest interval"):
+        task("interval-ladder", CORNET, from_midi="Bb5", widest=24)
+
+
+def test_double_pedals_are_started_slurred_or_glided_into() -> None:
+    assert row(task("double-pedals", TROMBONE, how="slurred")) == ["Bb1/2", "~Bb0/2", "-2"]
+    assert row(task("double-pedals", TROMBONE, how="glided")) == ["Bb1/2", ">Bb0/2", "~Bb0/2", "-2"]
+    with pytest.raises(ExerciseRefusedError, match="choose started, slurred"):
+        task("double-pedals", "euphonium-bb", how="glided")
+
+
+@pytest.mark.parametrize(
+    ("family", "values"),
+    [
+        ("siren", {}), ("sustained-buzz", {}), ("interval-buzz", {}), ("slur-shape", {}),
+        ("two-octave-glide", {}), ("bend", {"semitones": 4.0}), ("buzz-then-play", {}),
+    ],
+)  # fmt: skip
+def test_what_is_buzzed_can_be_buzzed_in_the_leadpipe_where_there_is_one(
+    family: str, values: dict[str, float]
+) -> None:
+    notes = task(family, TROMBONE, on="leadpipe", **values).score.notes
+    assert {note.on for note in notes} - {PlayedOn.HORN} == {PlayedOn.LEADPIPE}
+    hands = [note.hand for note in sheet_of(task(family, TROMBONE, on="leadpipe"), HORN).notes]
+    assert hands[0] == "mouthpiece in the leadpipe, slide out"
+    # The slides of a tuba lie behind its valves.
+    with pytest.raises(ExerciseRefusedError, match=r"has no on to set|choose mouthpiece"):
+        task(family, TUBA, on="leadpipe")
+
+
+def test_a_melody_is_in_tune_with_what_is_set() -> None:
+    # On B♭ the just third lies 13.7 cents low, the fifth 2.0 high, whatever the horn is tuned to.
+    tune = {"tune": "lamp-is-lit", "from_midi": "Bb2"}
+    own = Horn(INSTRUMENTS[TROMBONE], Setup(tuning=Tuning(Temperament.JUST, 2)))
+    pure = task("melody", TROMBONE, tuning="pure", **tune).tuning(own)
+    assert pure.offset_cents(50) == pytest.approx(-13.69, abs=0.01)
+    assert pure.offset_cents(53) == pytest.approx(1.96, abs=0.01)
+    equal = task("melody", TROMBONE, tuning="equal", **tune)
+    assert equal.tuning(own).offset_cents(50) == 0
+    assert "equal temperament" in equal.setting
+    usual = task("melody", TROMBONE, **tune)
+    assert usual.tuning(own) == own.setup.tuning
+    assert "tuning" not in usual.setting
+    # What has no key is pure on its first note.
+    line = task("interval-ladder", TROMBONE, from_midi="C3", tuning="pure")
+    assert line.tuning(own).offset_cents(52) == pytest.approx(-13.69, abs=0.01)
+
+
+def test_targets_and_the_drone_lie_where_the_exercise_is_in_tune() -> None:
+    pure = task("interval-ladder", TROMBONE, from_midi="Bb2", by="major", tuning="pure")
+    targets = {note.note.midi: note.target_cents for note in sheet_of(pure, HORN).notes}
+    assert targets[46] == 0
+    assert targets[50] == pytest.approx(-13.69, abs=0.01)
+    # B♭2 sounds at 116.54 Hz.
+    assert drone_hz(pure, HORN) == pytest.approx(116.54, abs=0.01)

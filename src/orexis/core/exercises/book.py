@@ -8,6 +8,7 @@ from orexis.core.exercises import (
     breath,
     buzz,
     high,
+    interval_ladder,
     intervals,
     ladders,
     long_tones,
@@ -30,6 +31,7 @@ from orexis.core.score.steps import PlayedOn, Score, in_one_breath
 _LONGEST_BREATH_S = 30.0
 _ROOMS = (
     *(breath, buzz, long_tones, slurs, trills, octave_down, intervals, scales),
+    interval_ladder,
     *(low, pedals, ladders, high, music, own),
 )
 

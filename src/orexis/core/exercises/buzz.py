@@ -26,6 +26,10 @@ _STEPS = (
 )
 
 
+_IN_THE_LEADPIPE: Values = {"on": PlayedOn.LEADPIPE.value}
+"""The last step of a path; it is left out where the horn has no leadpipe to play in."""
+
+
 def _span(writer: Writer) -> tuple[int, int]:
     easy = writer.reach.easy
     return easy + _LOW_BUZZ, easy + _HIGH_BUZZ
@@ -65,29 +69,31 @@ def _siren(writer: Writer, given: ParameterValues) -> Score:
     low, high = _ordered(given)
     beats = given.beats("beats")
     start, turn = (low, high) if given.word("way") == "up-down" else (high, low)
+    on = given.played_on
     steps = (
-        writer.buzz(start, 1),
-        writer.glide(turn, beats, PlayedOn.MOUTHPIECE),
-        writer.glide(start, beats, PlayedOn.MOUTHPIECE),
+        writer.buzz(start, 1, on),
+        writer.glide(turn, beats, on),
+        writer.glide(start, beats, on),
         Breath(),
     )
     return Score(steps, times=given.whole("times"))
 
 
 def _sustained(writer: Writer, given: ParameterValues) -> Score:
-    note = writer.buzz(given.whole("note_midi"), given.beats("beats"), as_long_as_good=True)
+    midi, beats = given.whole("note_midi"), given.beats("beats")
+    note = writer.buzz(midi, beats, given.played_on, as_long_as_good=True)
     return Score((note, Breath()), times=given.whole("times"))
 
 
 def _interval(writer: Writer, given: ParameterValues) -> Score:
     low, high = _ordered(given)
-    beats = given.beats("beats")
-    heard = [Play(midi, beats, on=PlayedOn.MOUTHPIECE, role=Role.REFERENCE) for midi in (low, high)]
+    beats, on = given.beats("beats"), given.played_on
+    heard = [Play(midi, beats, on=on, role=Role.REFERENCE) for midi in (low, high)]
     steps: tuple[Step, ...] = (
         *heard,
         Rest(beats),
-        writer.buzz(low, beats),
-        writer.buzz(high, beats),
+        writer.buzz(low, beats, on),
+        writer.buzz(high, beats, on),
         Rest(beats),
     )
     return Score(steps, tempo_bpm=given.number("tempo"), times=given.whole("times"))
@@ -95,13 +101,13 @@ def _interval(writer: Writer, given: ParameterValues) -> Score:
 
 def _slur_shape(writer: Writer, given: ParameterValues) -> Score:
     low, high = _ordered(given)
-    beats = given.beats("beats")
+    beats, on = given.beats("beats"), given.played_on
     steps = (
-        writer.buzz(low, beats),
-        writer.glide(high, beats, PlayedOn.MOUTHPIECE),
-        writer.buzz(high, beats),
-        writer.glide(low, beats, PlayedOn.MOUTHPIECE),
-        writer.buzz(low, beats),
+        writer.buzz(low, beats, on),
+        writer.glide(high, beats, on),
+        writer.buzz(high, beats, on),
+        writer.glide(low, beats, on),
+        writer.buzz(low, beats, on),
         Breath(),
     )
     return Score(steps, times=given.whole("times"))
@@ -110,8 +116,8 @@ def _slur_shape(writer: Writer, given: ParameterValues) -> Score:
 def _two_octaves(writer: Writer, given: ParameterValues) -> Score:
     low = given.whole("low_midi")
     beats = given.beats("beats")
-    on = PlayedOn.HORN if given.word("on") == "horn" else PlayedOn.MOUTHPIECE
-    start = writer.play(low, 1) if on is PlayedOn.HORN else writer.buzz(low, 1)
+    on = given.played_on
+    start = writer.play(low, 1) if on is PlayedOn.HORN else writer.buzz(low, 1, on)
     steps = (start, writer.glide(low + 24, beats, on), writer.glide(low, beats, on), Breath())
     return Score(steps, times=given.whole("times"))
 
@@ -126,31 +132,30 @@ def _siren_parameters(writer: Writer) -> tuple[Parameter, ...]:
     ways = (Choice("up-down", "up and down"), Choice("down-up", "down and up"))
     way = Parameter("way", "way", choices=ways)
     notes = _two_notes(writer, -5, 7, ("from", "to"))
-    return (way, *notes, writer.beats(3, "beats a pass"), writer.times(4))
+    return (way, *notes, *writer.buzzed_on(), writer.beats(3, "beats a pass"), writer.times(4))
 
 
 def _sustained_parameters(writer: Writer) -> tuple[Parameter, ...]:
     note = writer.note("note_midi", "note", writer.reach.easy, *_span(writer))
-    return note, writer.beats(6), writer.times(3)
+    return note, *writer.buzzed_on(), writer.beats(6), writer.times(3)
 
 
 def _interval_parameters(writer: Writer) -> tuple[Parameter, ...]:
     notes = _two_notes(writer, 0, 4, ("from", "to"))
-    return (*notes, writer.beats(2), writer.times(4), writer.tempo(60))
+    return (*notes, *writer.buzzed_on(), writer.beats(2), writer.times(4), writer.tempo(60))
 
 
 def _slur_parameters(writer: Writer) -> tuple[Parameter, ...]:
     notes = _two_notes(writer, -5, 0, ("low", "high"))
-    return (*notes, writer.beats(2), writer.times(3))
+    return (*notes, *writer.buzzed_on(), writer.beats(2), writer.times(3))
 
 
 def _octaves_parameters(writer: Writer) -> tuple[Parameter, ...]:
     easy = writer.reach.easy
-    horn = (Choice("mouthpiece", "mouthpiece"), Choice("horn", "horn"))
     least = max(easy - 14, writer.instrument.lowest_midi)
     most = min(easy, writer.instrument.highest_midi - 24)
     return (
-        Parameter("on", "on", choices=horn),
+        *writer.buzzed_on(Choice(PlayedOn.HORN.value, "horn")),
         writer.note("low_midi", "from", easy - 9, least, most),
         writer.beats(6, "beats a pass"),
         writer.times(2),
@@ -176,33 +181,36 @@ def _siren_path(writer: Writer) -> Iterator[Values]:
 
 
 def _sustained_path(writer: Writer) -> Iterator[Values]:
-    """Longer, then other notes near the easy one."""
+    """Longer, then other notes near the easy one, then in the leadpipe."""
     easy = writer.reach.easy
     yield {"note_midi": float(easy)}
     for beats in (4.0, 6.0, 8.0, 10.0, 12.0):
         yield {"beats": beats}
     for by in (2, -2, 4, -4, 5, -5, 7):
         yield {"note_midi": float(easy + by)}
+    yield _IN_THE_LEADPIPE
 
 
 def _interval_path(writer: Writer) -> Iterator[Values]:
-    """From a second to an octave, then from other notes."""
+    """From a second to an octave, then from other notes, then in the leadpipe."""
     easy = writer.reach.easy
     yield {}
     for span in (2, 3, 4, 5, 7, 9, 12):
         yield {"low_midi": float(easy), "high_midi": float(easy + span)}
     for by in (-2, 2, -4, 4):
         yield {"low_midi": float(easy + by), "high_midi": float(easy + by + 12)}
+    yield _IN_THE_LEADPIPE
 
 
 def _slur_shape_path(writer: Writer) -> Iterator[Values]:
-    """The next pair of partials, then over two of them, then slower."""
+    """The next pair of partials, then over two of them, then slower, then in the leadpipe."""
     easy = writer.reach.easy
     yield {}
     for low, high in ((-5, 0), (0, 4), (-5, 4), (0, 7), (-5, 7)):
         yield {"low_midi": float(easy + low), "high_midi": float(easy + high)}
     for beats in (3.0, 4.0):
         yield {"beats": beats}
+    yield _IN_THE_LEADPIPE
 
 
 def _octaves_path(writer: Writer) -> Iterator[Values]:

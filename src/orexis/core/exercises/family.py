@@ -13,7 +13,7 @@ from fractions import Fraction
 from orexis.core.exercises.practised import PracticeRules, Value, Values
 from orexis.core.exercises.writer import Writer
 from orexis.core.parameter import Parameter
-from orexis.core.score.steps import Score
+from orexis.core.score.steps import PlayedOn, Score
 
 
 class ExerciseRefusedError(ValueError):
@@ -131,6 +131,11 @@ class ParameterValues:
     def beats(self, key: str) -> Fraction:
         """A length in beats."""
         return Fraction(self.number(key)).limit_denominator(12)
+
+    @property
+    def played_on(self) -> PlayedOn:
+        """What a buzz is played on; the mouthpiece alone where there is nothing to choose."""
+        return PlayedOn(str(self.values.get("on", PlayedOn.MOUTHPIECE)))
 
     def word(self, key: str) -> str:
         """A choice or a text."""

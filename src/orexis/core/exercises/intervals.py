@@ -54,14 +54,15 @@ def _both(writer: Writer, given: ParameterValues) -> tuple[int, int]:
 
 
 def _buzz_parameters(writer: Writer) -> tuple[Parameter, ...]:
-    return (*_parameters(writer), writer.beats(2), writer.times(3), writer.tempo(60))
+    how_often = writer.beats(2), writer.times(3), writer.tempo(60)
+    return (*_parameters(writer), *writer.buzzed_on(), *how_often)
 
 
 def _buzz_then_play(writer: Writer, given: ParameterValues) -> Score:
     start, end = _both(writer, given)
     beats = given.beats("beats")
     steps: tuple[Step, ...] = (
-        *(writer.buzz(midi, beats) for midi in (start, end, start)),
+        *(writer.buzz(midi, beats, given.played_on) for midi in (start, end, start)),
         Rest(beats, "to the horn"),
         writer.play(start, beats),
         writer.slurred(end, beats),
@@ -98,11 +99,10 @@ def _rhythms(writer: Writer, given: ParameterValues) -> Score:
 
 def _bend_parameters(writer: Writer) -> tuple[Parameter, ...]:
     depth = (Choice("half", "a half step"), Choice("whole", "a whole step"))
-    on = (Choice("mouthpiece", "mouthpiece"), Choice("horn", "horn, down only"))
     return (
         *_parameters(writer),
         Parameter("bend", "bend", choices=depth),
-        Parameter("on", "on", choices=on),
+        *writer.buzzed_on(Choice(PlayedOn.HORN.value, "horn, down only")),
         writer.times(3),
     )
 
@@ -110,7 +110,7 @@ def _bend_parameters(writer: Writer) -> tuple[Parameter, ...]:
 def _bend(writer: Writer, given: ParameterValues) -> Score:
     start, end = _both(writer, given)
     towards = 1 if end > start else -1
-    on = PlayedOn.HORN if given.word("on") == "horn" else PlayedOn.MOUTHPIECE
+    on = given.played_on
     if on is PlayedOn.HORN and towards > 0:
         raise ExerciseRefusedError(
             "On the horn a note bends down only. Take an interval down, or bend on the mouthpiece."

@@ -11,12 +11,14 @@ from orexis.core.exercises.family import (
     ParameterValues,
 )
 from orexis.core.exercises.practised import Answer, AttemptOrder, PracticeRules, Values
+from orexis.core.exercises.scales import BY, distances
 from orexis.core.exercises.writer import Writer
 from orexis.core.parameter import Choice, Parameter
 from orexis.core.score.steps import Articulation, Breath, Score, Step
 
 _ONE_SET = (Aim.SPOKE, Aim.ONE_BREATH, Aim.SAME_SOUND)
 _HOW = (Choice("slurred", "slurred"), Choice("tenuto", "tenuto, tongued"))
+_STARTS = (Choice("slurred", "slurred"), Choice("tongued", "tongued"))
 _REMEDY = "Seal the corners, begin higher, and play fewer notes on one breath."
 
 
@@ -82,6 +84,7 @@ def _scales_parameters(writer: Writer) -> tuple[Parameter, ...]:
         Parameter("rows", "scales", "", 1, 8, 1, usual=3.0),
         Parameter("how", "how", choices=how),
         writer.beats(1),
+        writer.tuned(),
     )
 
 
@@ -110,6 +113,8 @@ def _couplets_parameters(writer: Writer) -> tuple[Parameter, ...]:
     return (
         _from(writer, _above(writer, 7)),
         Parameter("widest", "down to", "half steps", 1, 12, 1, usual=7.0),
+        Parameter("by", "by", choices=BY),
+        Parameter("how", "how", choices=_STARTS),
         writer.beats(2),
     )
 
@@ -118,12 +123,10 @@ def _couplets(writer: Writer, given: ParameterValues) -> Score:
     start, widest, beats = given.whole("from_midi"), given.whole("widest"), given.beats("beats")
     _lowest(writer, start - widest, "Take a smaller distance, or start higher.")
     steps: list[Step] = []
-    for distance in range(1, widest + 1):
-        steps += [
-            writer.play(start, beats),
-            writer.slurred(start - distance, 2 * beats),
-            Breath(),
-        ]
+    how = Articulation.TONGUED if given.word("how") == "tongued" else Articulation.SLURRED
+    for distance in distances(given.word("by"), widest, down=True):
+        lower = writer.play(start - distance, 2 * beats, articulation=how)
+        steps += [writer.play(start, beats), lower, Breath()]
     return Score(tuple(steps))
 
 
@@ -160,12 +163,13 @@ def _low_scales_path(writer: Writer) -> Iterator[Values]:
 
 
 def _couplets_path(writer: Writer) -> Iterator[Values]:
-    """A half step farther down, then from notes that are lower by one."""
+    """A half step farther down, then from notes that are lower by one, and tongued in the end."""
     yield {}
     for widest in range(4, 13):
         yield {"widest": float(widest)}
     for by in range(1, 6):
         yield {"from_midi": float(_above(writer, 7) - by)}
+    yield {"how": "tongued"}
 
 
 FAMILIES = (
@@ -231,6 +235,11 @@ FAMILIES = (
         ),
         leads_to=("pedal-arpeggio",),
         falls_back_to=("chained-intervals",),
-        practised=PracticeRules(follow=AttemptOrder.BREATHS, turn=3, path=_couplets_path),
+        practised=PracticeRules(
+            follow=AttemptOrder.BREATHS,
+            turn=3,
+            path=_couplets_path,
+            answers={("starts", "tongued"): Answer({"how": "tongued"})},
+        ),
     ),
 )

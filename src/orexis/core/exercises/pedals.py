@@ -1,6 +1,7 @@
 """Pedals: partial 1 with the normal set, and double pedals to recover."""
 
 from collections.abc import Iterator
+from fractions import Fraction
 
 from orexis.core.counting import counted
 from orexis.core.exercises.family import (
@@ -11,13 +12,20 @@ from orexis.core.exercises.family import (
     Group,
     ParameterValues,
 )
-from orexis.core.exercises.practised import Answer, AttemptOrder, PracticeRules, Values
+from orexis.core.exercises.practised import (
+    Answer,
+    AttemptOrder,
+    PracticeRules,
+    ProgressMeasure,
+    Values,
+)
 from orexis.core.exercises.writer import Writer
 from orexis.core.horn.pitch import hz_from_midi
 from orexis.core.parameter import Choice, Parameter
 from orexis.core.score.steps import Articulation, Breath, Dynamic, Play, Rest, Score, Step
 
 _TUBES = (Choice("longest", "longest that reaches it"), Choice("usual", "as usual"))
+_INTO = (Choice("started", "air attacks"), Choice("slurred", "slurred from the pedal"))
 _LOWEST_HEARD_HZ = 26.0
 _AIMS = (Aim.SPEAKS, Aim.HELD, Aim.STEADY, Aim.SAME_SOUND, Aim.GAP)
 _REMEDY = "Keep the embouchure, keep the tongue low, get louder going down, and hold the last note."
@@ -39,9 +47,9 @@ def _tube(writer: Writer) -> Parameter:
 
 
 def _low_play(
-    writer: Writer, given: ParameterValues, midi: int, beats: float, **how: object
+    writer: Writer, given: ParameterValues, midi: int, beats: float | Fraction, **how: object
 ) -> Play:
-    if given.word("tube") == "longest":
+    if given.values.get("tube") == "longest":
         return writer.play_longest(midi, beats, **how)
     return writer.play(midi, beats, **how)
 
@@ -119,20 +127,52 @@ def _sets(writer: Writer, given: ParameterValues) -> Score:
     return Score(tuple(steps))
 
 
+def _easy_parameters(writer: Writer) -> tuple[Parameter, ...]:
+    notes = Parameter("notes", "pedals", "", 1, 6, 1, usual=3.0)
+    return _which(writer), notes, _tube(writer), writer.beats(2)
+
+
+def _easy(writer: Writer, given: ParameterValues) -> Score:
+    pedal, beats, count = given.whole("pedal_midi"), given.number("beats"), given.whole("notes")
+    lowest = writer.instrument.lowest_midi
+    if pedal - count + 1 < lowest:
+        raise ExerciseRefusedError(
+            f"{counted(count, 'pedal')} from {writer.name(pedal)} down end below the horn's lowest "
+            f"note, {writer.name(lowest)}. Take fewer."
+        )
+    steps: list[Step] = []
+    for low in range(pedal, pedal - count, -1):
+        above = writer.play(low + 12, beats, dynamic=Dynamic.MP)
+        slurred = {"articulation": Articulation.SLURRED, "dynamic": Dynamic.MP}
+        steps += [above, _low_play(writer, given, low, 2 * beats, **slurred), Breath()]
+    return Score(tuple(steps))
+
+
 def _double_parameters(writer: Writer) -> tuple[Parameter, ...]:
-    return _which(writer), writer.beats(2), writer.times(4)
+    glided = (Choice("glided", "glided from the pedal"),)
+    how = Parameter("how", "how", choices=(*_INTO, *(glided if writer.instrument.is_slide else ())))
+    return _which(writer), how, writer.beats(2), writer.times(4)
 
 
 def _double(writer: Writer, given: ParameterValues) -> Score:
-    low = given.whole("pedal_midi") - 12
+    pedal, beats, how = given.whole("pedal_midi"), given.beats("beats"), given.word("how")
+    low = pedal - 12
     if hz_from_midi(low) < _LOWEST_HEARD_HZ:
         raise ExerciseRefusedError(
             f"{writer.name(low)}, an octave under this pedal, lies below what can be heard as a "
             "pitch. Take pedal air attacks instead, loose and soft."
         )
-    note = Play(low, given.beats("beats"), Articulation.BREATH, dynamic=Dynamic.P)
-    rest = Rest(given.beats("beats"), "loose")
-    return Score((note, rest), times=given.whole("times"))
+    rest, loose = Rest(beats, "loose"), Dynamic.P
+    if how == "started":
+        steps: tuple[Step, ...] = (Play(low, beats, Articulation.BREATH, dynamic=loose), rest)
+    else:
+        first = _low_play(
+            writer, given, pedal, beats, articulation=Articulation.BREATH, dynamic=loose
+        )
+        last = Play(low, beats, Articulation.SLURRED, dynamic=loose)
+        between = (writer.glide(low, beats),) if how == "glided" else ()
+        steps = (first, *between, last, rest)
+    return Score(steps, times=given.whole("times"))
 
 
 _LOWEST_PEDAL = 6
@@ -166,6 +206,24 @@ _STRENGTH = {("pedals", "loosening"): Answer(left_out=True)}
 
 
 FAMILIES = (
+    Family(
+        "easy-pedals",
+        "Easy pedals",
+        Group.PEDALS,
+        _easy_parameters,
+        _easy,
+        (Aim.SPEAKS, Aim.GAP),
+        FamilyWords(
+            why="A few soft pedals, slurred from an octave above, warm your lips up for more.",
+            listen="The pedal should speak without a jolt, as soft as the note above it.",
+            wrong="The lips open at once, and only air comes.",
+            remedy="Play them softer and shorter, and begin on the highest pedal.",
+            caution=_CAUTION,
+        ),
+        leads_to=("pedal-arpeggio", "pedal-sets"),
+        falls_back_to=("couplets",),
+        practised=PracticeRules(follow=AttemptOrder.BREATHS, path=_lower_pedals, answers=_STRENGTH),
+    ),
     Family(
         "pedal-arpeggio",
         "Arpeggio to the pedal",
@@ -221,6 +279,7 @@ FAMILIES = (
         practised=PracticeRules(
             follow=AttemptOrder.SETS,
             turn=3,
+            tells=ProgressMeasure.HOLDS,
             path=_sets_path,
             answers={**_STRENGTH, ("starts", "breath"): Answer(first=True)},
             reason="Air attacks, each held as long as it is good.",

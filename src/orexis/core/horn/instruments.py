@@ -31,7 +31,8 @@ class Instrument:
     horn). `lowest_midi` to `highest_midi` is all that can be asked of it, pedals included, and
     `normal_low` to `normal_high` what parts are written in (all sounding);
     `start_midi` is a low, easy one. `true_pedals` says
-    that partial 1 resonates; where it does not, the lips alone lead it. `partial_effort` tells
+    that partial 1 resonates; where it does not, the lips alone lead it. `leadpipe` says that the
+    mouthpiece can be played in its leadpipe alone, with the slide out. `partial_effort` tells
     how unwillingly players use a partial (`None`: not in the chart), by side.
     """
 
@@ -47,6 +48,7 @@ class Instrument:
     lowest_midi: int
     highest_midi: int
     true_pedals: bool = True
+    leadpipe: bool = False
     thumb_from_midi: int | None = None
     partial_effort: Mapping[int, float | None] = field(
         default_factory=lambda: MappingProxyType(_VALVE_PARTIALS), hash=False
@@ -96,6 +98,7 @@ def _valved(
     valves: ValveSet,
     *,
     true_pedals: bool = True,
+    leadpipe: bool = False,
     top: int = 40,
     start: int = 19,
 ) -> Instrument:
@@ -115,6 +118,7 @@ def _valved(
         lowest_midi=fundamental_midi - lowest_valve,
         highest_midi=fundamental_midi + top,
         true_pedals=true_pedals,
+        leadpipe=leadpipe,
     )
 
 
@@ -123,7 +127,12 @@ def _small(key: str, name: str, fundamental_midi: int, shift: int) -> Instrument
     family = "Trumpets and cornets"
     readings = (_treble(shift),)
     valves = ValveSet(3)
-    return _valved(key, name, family, fundamental_midi, readings, valves, true_pedals=False, top=43)
+    return _valved(
+        *(key, name, family, fundamental_midi, readings, valves),
+        true_pedals=False,
+        leadpipe=True,
+        top=43,
+    )
 
 
 def _slide(
@@ -148,6 +157,7 @@ def _slide(
         start_midi=fundamental_midi + start,
         lowest_midi=fundamental_midi - lowest,
         highest_midi=fundamental_midi + 43,
+        leadpipe=True,
         partial_effort=MappingProxyType(_SLIDE_PARTIALS),
     )
 
@@ -169,6 +179,7 @@ def _horn(key: str, name: str, fundamental_midi: int, sides: tuple[ValveSet, ...
         start_midi=_F_1 + 31 - 7,
         lowest_midi=fundamental_midi - 6,
         highest_midi=fundamental_midi + top,
+        leadpipe=True,
         # Written G♯4 and up are played on the B♭ side.
         thumb_from_midi=61 if double else None,
         partial_effort=MappingProxyType(partials),
@@ -191,8 +202,11 @@ _BRASS_BAND_VALVES = (_THREE, _THREE_COMPENSATING, _FOUR, _FOUR_COMPENSATING)
 _COUNTS = {3: "three", 4: "four", 5: "five"}
 
 
-def _tenor_horn(key: str, name: str, fundamental_midi: int, shift: int) -> Instrument:
-    return _valved(key, name, _TENOR_HORNS, fundamental_midi, (_treble(shift),), _THREE)
+def _tenor_horn(
+    key: str, name: str, fundamental_midi: int, shift: int, *, leadpipe: bool = False
+) -> Instrument:
+    readings = (_treble(shift),)
+    return _valved(key, name, _TENOR_HORNS, fundamental_midi, readings, _THREE, leadpipe=leadpipe)
 
 
 def _euphonium(key: str, name: str, valves: ValveSet) -> Instrument:
@@ -229,7 +243,7 @@ _CATALOGUE = (
     _small("soprano-cornet-eb", "Soprano cornet in E♭", _E_FLAT_3, -3),
     _small("flugelhorn-bb", "Flugelhorn in B♭", _B_FLAT_2, 2),
     _tenor_horn("tenor-horn-eb", "Tenor horn in E♭", _E_FLAT_2, 9),
-    _tenor_horn("mellophone-f", "Mellophone in F", _F_2, 7),
+    _tenor_horn("mellophone-f", "Mellophone in F", _F_2, 7, leadpipe=True),
     _horn("horn-f", "Double horn in F and B♭", _F_1, (_THREE, ValveSet(3, False, 5, thumb=True))),
     _horn("horn-f-single", "Single horn in F", _F_1, (_THREE,)),
     _horn("horn-bb-single", "Single horn in B♭, read in F", _B_FLAT_1, (_THREE,)),

@@ -74,7 +74,7 @@ def _slide_words(task: Task, result: AimResult, horn: Horn) -> str | None:
     if result.aim is not Aim.CENTRE or result.at is None or not horn.instrument.is_slide:
         return None
     step = task.score.steps[result.at.step]
-    if not isinstance(step, Play) or step.on is PlayedOn.MOUTHPIECE:
+    if not isinstance(step, Play) or step.on is not PlayedOn.HORN:
         return None
     way = standard_way(horn, step.midi)
     length = horn.length(step.length_name) if step.length_name else way and way.length

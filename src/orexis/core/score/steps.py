@@ -33,10 +33,12 @@ class Role(StrEnum):
 
 
 class PlayedOn(StrEnum):
-    """What is played on."""
+    """What is played on: the whole horn, the mouthpiece alone, or the mouthpiece in the leadpipe
+    with the slide out."""
 
     HORN = "horn"
     MOUTHPIECE = "mouthpiece"
+    LEADPIPE = "leadpipe"
 
 
 class Dynamic(StrEnum):

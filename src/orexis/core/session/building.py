@@ -45,6 +45,9 @@ _FOLLOWS = {
     AttemptOrder.SETS: "in sets, each start counted",
 }
 _OFF, _ON = Choice("off", "off"), Choice("on", "on")
+_UP, _DOWN = Choice("up", "up"), Choice("down", "down")
+_BOUNDED = frozenset({AttemptOrder.REPEAT, AttemptOrder.LADDER, AttemptOrder.GROW})
+"""What goes on for so many steps at most; what else there is goes once through all of it."""
 _BEFORE = (
     Choice(BeforeAttempt.NOTHING.value, "nothing"),
     Choice(BeforeAttempt.HEAR.value, "hear it first"),
@@ -91,12 +94,16 @@ def ways_of(
         parameter.key == "tempo" for parameter in family.parameters(writer)
     )
     fails = 3.0 if climbs else 4.0
+    goes_down = group in (Group.LOW, Group.PEDALS, Group.LONG)
     return (
         Parameter(
             "follow",
             "how attempts follow",
             choices=tuple(Choice(follow.value, _FOLLOWS[follow]) for follow in choices),
             usual=follow.value,
+        ),
+        Parameter(
+            "steps", "steps go", choices=(_UP, _DOWN), usual=(_DOWN if goes_down else _UP).value
         ),
         Parameter("rungs", "steps at most", "", 1, _MOST_RUNGS, 1, usual=8.0),
         Parameter("needed", "good ones a step", "", 1, 40, 1, usual=usual_times),
@@ -167,9 +174,12 @@ def block_of(
         # The ladder is the session's; the family writes one step of it.
         values = {**values, "rungs": 1.0}
     task = task_of(family, writer, values)
-    rungs = tuple(islice(_RUNGS[follow](family, writer, task), settings.whole("rungs")))
-    if follow in (AttemptOrder.BREATHS, AttemptOrder.SETS, AttemptOrder.LENGTHS):
-        rungs = tuple(_RUNGS[follow](family, writer, task))
+    if follow is AttemptOrder.LADDER:
+        found = _ladder(family, writer, task, down=settings.word("steps") == _DOWN.value)
+    else:
+        found = _RUNGS[follow](family, writer, task)
+    most = settings.whole("rungs") if follow in _BOUNDED else None
+    rungs = tuple(islice(found, most))
     needed = settings.whole("needed")
     if not task.score.pitches:
         needed = 1
@@ -268,15 +278,13 @@ def _repeated(family: Family, writer: Writer, task: Task) -> Iterator[Rung]:
     yield Rung("", task.once if task.score.pitches else task)
 
 
-def _ladder(family: Family, writer: Writer, task: Task) -> Iterator[Rung]:
-    """A half step further with each, up to where the horn or the family ends."""
-    note = _note_of(family.parameters(writer))
-    assert note is not None
-    start = task.given.whole(note.key)
-    down = family.group in (Group.LOW, Group.PEDALS, Group.LONG)
+def _ladder(family: Family, writer: Writer, task: Task, *, down: bool) -> Iterator[Rung]:
+    """A half step further with each, all of its notes, up to where the horn or the family ends."""
+    keys = [parameter.key for parameter in family.parameters(writer) if parameter.is_note]
+    by = -1 if down else 1
     for number in range(_MOST_RUNGS):
-        midi = start - number if down else start + number
-        rung = _tried(family, writer, task, {note.key: float(midi)}, not number)
+        moved: dict[str, Value] = {key: task.given.number(key) + by * number for key in keys}
+        rung = _tried(family, writer, task, moved, not number)
         if rung is None:
             return
         alone = _without_low_note(rung.once)
@@ -340,7 +348,6 @@ def _sets(family: Family, writer: Writer, task: Task) -> Iterator[Rung]:
 
 _RUNGS: Mapping[AttemptOrder, Callable[[Family, Writer, Task], Iterator[Rung]]] = {
     AttemptOrder.REPEAT: _repeated,
-    AttemptOrder.LADDER: _ladder,
     AttemptOrder.LENGTHS: _lengths,
     AttemptOrder.GROW: _grown,
     AttemptOrder.BREATHS: _breaths,

@@ -1,9 +1,12 @@
 """Quiet hours: the same session on the mouthpiece, as far as it can be buzzed."""
 
+from dataclasses import replace
+
 from orexis.core.exercises.book import find_family, on_the_mouthpiece, task_of
 from orexis.core.exercises.family import WORKS, ExerciseRefusedError, Group
 from orexis.core.exercises.practised import Buzzes, Values
 from orexis.core.exercises.writer import Writer
+from orexis.core.score.steps import PlayedOn
 from orexis.core.session.building import Setting
 
 _AS_IT_IS = frozenset({Group.BREATH, Group.BUZZ})
@@ -19,7 +22,8 @@ def quietly(setting: Setting, writer: Writer) -> Setting | None:
     if family.group in WORKS:
         return None
     if family.group in _AS_IT_IS:
-        return setting
+        alone = {"on": PlayedOn.MOUTHPIECE.value} if "on" in setting.values else {}
+        return replace(setting, values={**setting.values, **alone})
     pitches = task_of(family, writer, setting.values).score.pitches
     low, high = float(min(pitches)), float(max(pitches))
     if family.group is Group.SLURS and low < high:
