@@ -29,7 +29,7 @@ _FADES_DB_A_FRAME = 0.08
 _HELD_FRAMES, _HELD_WITHIN_CENTS, _HELD_FALLS_DB = 20, 80.0, 0.8
 _PITCHLESS_DB = 10.0
 _MOST_BRIDGED, _MOST_BRIDGED_LOW, _LOW_CENTS = 3, 6, 5500.0
-_SOUNDS_ON_DB = 7.0
+SOUNDS_ON_DB = 7.0
 """Less far under what sounded, the sound goes on: tongue, gap and the room after it are softer."""
 _STILL_CENTS = 18.0
 _SMOOTH_FRAMES = 25
@@ -38,6 +38,9 @@ _MOVING_CENTS_A_FRAME = 0.2
 _GLIDE_LEAST_CENTS = 70.0
 GLIDE_LEAST_FRAMES = 13
 _SWEEP_LEAST, _SWEEP_MOST = 4.0, 100.0
+MOST_SWEPT, _SWEPT_SEEN = 50, 4
+"""So many frames may be swept over without a pitch that can be told, where it goes that way in so
+many on one side of them."""
 _SHORTEST_ISLAND = 2
 _ISLAND_TO_SPLIT = 12
 _OUTLIER_CENTS = 60.0
@@ -95,7 +98,7 @@ def contour_of(cents: FloatArray, level_db: FloatArray) -> Contour:
     silent |= unvoiced & (level_db < before - _PITCHLESS_DB)
     if not unvoiced.all():
         silent |= level_db < percentiles(level_db[~unvoiced], 90)[0] - _FAR_DB
-    bridged = _bridged(cents, silent, level_db >= before - _SOUNDS_ON_DB)
+    bridged = _bridged(cents, silent, level_db >= before - SOUNDS_ON_DB)
     return Contour(_repaired(bridged, silent), level_db, silent | ~np.isfinite(bridged))
 
 
@@ -159,7 +162,23 @@ def _bridged(cents: FloatArray, silent: np.ndarray, sounds_on: np.ndarray) -> Fl
         if inside and end - start <= most and not silent[start:end].any():
             half = (start + end) // 2
             whole[start:half], whole[half:end] = cents[start - 1], cents[end]
+        elif inside and sounds_on[start:end].all() and _sweeps_over(cents, start, end):
+            whole[start:end] = np.linspace(cents[start - 1], cents[end], end - start + 2)[1:-1]
     return whole
+
+
+def _sweeps_over(cents: FloatArray, start: int, end: int) -> bool:
+    """Whether pitch moves too quickly to be told from one frame up to another: on one side of them
+    it already goes where it is on the other."""
+    way = cents[end] - cents[start - 1]
+    if end - start > MOST_SWEPT or abs(way) < (end - start) * _SWEEP_LEAST:
+        return False
+    before = np.diff(cents[max(start - _SWEPT_SEEN, 0) : start])
+    after = np.diff(cents[end : end + _SWEPT_SEEN])
+    return any(
+        len(side) == _SWEPT_SEEN - 1 and bool((np.sign(way) * side >= _SWEEP_LEAST).all())
+        for side in (before, after)
+    )
 
 
 def _repaired(cents: FloatArray, silent: np.ndarray) -> FloatArray:

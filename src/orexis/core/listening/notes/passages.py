@@ -15,6 +15,8 @@ from orexis.core.arrays import FloatArray, midis_from_hz
 from orexis.core.compiled import compiled
 from orexis.core.listening.notes.beginnings import SlotsBeside
 from orexis.core.listening.notes.contour import (
+    MOST_SWEPT,
+    SOUNDS_ON_DB,
     Contour,
     Stretch,
     contour_of,
@@ -98,6 +100,7 @@ class PassageFollower:
         self._held: list[Frames] = []
         self._voiced = False
         self._unvoiced = 0
+        self._level_db, self._sounds_on = 0.0, False
         self._glimpsed = _Known()
         self._lead_db: FloatArray = np.empty(0)
 
@@ -105,10 +108,16 @@ class PassageFollower:
         """Takes the next frames; returns the passages that are now over."""
         passages: list[Passage] = []
         start = frames.first
-        for number, voiced in enumerate(frames.voiced.tolist(), start=frames.first):
-            self._unvoiced = 0 if voiced else self._unvoiced + 1
+        heard = zip(frames.voiced.tolist(), frames.level_db.tolist(), strict=True)
+        for number, (voiced, level_db) in enumerate(heard, start=frames.first):
+            if voiced:
+                self._unvoiced, self._level_db, self._sounds_on = 0, level_db, True
+            else:
+                self._unvoiced += 1
+                self._sounds_on &= level_db >= self._level_db - SOUNDS_ON_DB
             self._voiced = self._voiced or voiced
-            if self._voiced and self._unvoiced == _RUN_BREAK_FRAMES:
+            break_frames = MOST_SWEPT if self._sounds_on else _RUN_BREAK_FRAMES
+            if self._voiced and self._unvoiced >= break_frames:
                 self._held.append(frames.between(start, number + 1))
                 passages += self.finish()
                 start = number + 1
