@@ -64,12 +64,18 @@ class Watcher:
 @dataclass(eq=False)
 class OpenEar:
     """An ear that listens: what is known of it, how it takes what others say to its session, and
-    how it tells somebody who comes later where that stands."""
+    how it is asked to tell somebody who comes later where that stands."""
 
     out: OpenEarOut
     say: Callable[[BaseModel], None]
     catch_up: Callable[[Watcher], None]
     watchers: list[Watcher] = field(default_factory=list)
+
+    def caught_up(self, watcher: Watcher) -> None:
+        """Tells a window what is heard from now on, if it still watches: where that stands it has
+        been told, so that this comes first."""
+        if watcher.session == self.out.session and watcher not in self.watchers:
+            self.watchers.append(watcher)
 
     def heard(self, message: BaseModel) -> None:
         """Passes on what the ear's window was told."""
@@ -90,10 +96,10 @@ class House:
         """Keeps an ear among the open ones until the block ends."""
         session = ear.out.session
         self._ears[session] = ear
-        ear.watchers = [watcher for watcher in self._watchers if watcher.session == session]
         self._tell_all()
-        for watcher in ear.watchers:
-            ear.catch_up(watcher)
+        for watcher in self._watchers:
+            if watcher.session == session:
+                ear.catch_up(watcher)
         try:
             yield
         finally:
@@ -121,7 +127,6 @@ class House:
         watcher.session = session
         ear_there = self._ears.get(session or "")
         if ear_there is not None:
-            ear_there.watchers.append(watcher)
             ear_there.catch_up(watcher)
 
     def say(self, watcher: Watcher, said: BaseModel) -> None:

@@ -240,6 +240,8 @@ class Connection:
             if isinstance(first, Watcher):
                 self._waiting.popleft()
                 await telling.retell(first.put)
+                if self._ear is not None:
+                    self._ear.caught_up(first)
                 continue
             if isinstance(first, BaseModel):
                 self._waiting.popleft()
