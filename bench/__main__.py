@@ -22,6 +22,7 @@ BENCHES = (
     "attempts",
     "without",
     "book",
+    "paper",
     "coach",
     "enough",
     "facts",

@@ -2,6 +2,7 @@
 
 import re
 from concurrent.futures import ThreadPoolExecutor
+from fractions import Fraction
 from pathlib import Path
 from xml.etree import ElementTree
 
@@ -164,8 +165,30 @@ def test_fingers_stand_under_a_note_where_they_change() -> None:
     slide = xml(pedals, "trombone-bass", to_engrave=True)
     assert re.findall(r"<text>(.*?)</text>", slide) == ["1", "F"]
     # Other programs read them as what they are.
-    assert re.findall(r"<fingering[^>]*>(.*?)</fingering>", xml(pattern, "cornet-bb")) == ["1 3"]
-    assert re.findall(r"<fingering[^>]*>(.*?)</fingering>", xml(pedals, "trombone-bass")) == ["1 F"]
+    assert re.findall(r"<fingering[^>]*>(.*?)</fingering>", xml(pattern, "cornet-bb")) == ["13"]
+    assert re.findall(r"<fingering[^>]*>(.*?)</fingering>", xml(pedals, "trombone-bass")) == ["1"]
+    assert re.findall(r"<text>(.*?)</text>", xml(pedals, "trombone-bass")) == ["F"]
+
+
+@pytest.mark.parametrize(
+    "written",
+    [
+        *(usual(key, "trombone-bass") for key in FAMILIES if key != "breath"),
+        # Its last note is tied into a bar of its own.
+        task("scales-and-arpeggios", "trombone-bass", rows=1),
+    ],
+    ids=lambda written: written.family_key,
+)
+def test_every_bar_adds_up(written: Task) -> None:
+    beats, divisions = Fraction(0), 0
+    for part in re.findall(r"<measure [^>]*>(.*?)</measure>", xml(written, "trombone-bass"), re.S):
+        time = re.search(r"<beats>(\d+)</beats>\s*<beat-type>(\d+)</beat-type>", part)
+        if time:
+            beats = Fraction(4 * int(time[1]), int(time[2]))
+        parted = re.search(r"<divisions>(\d+)</divisions>", part)
+        divisions = int(parted[1]) if parted else divisions
+        lasts = sum(int(length) for length in re.findall(r"<duration>(\d+)</duration>", part))
+        assert lasts == beats * divisions, part
 
 
 def test_a_title_stands_once() -> None:

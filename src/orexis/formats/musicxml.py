@@ -51,8 +51,8 @@ def musicxml_of(
     score: Score, horn: Horn, notation: Notation, title: str, *, to_engrave: bool = False
 ) -> str:
     """A score as MusicXML text, for a horn and as the player reads it. Fingerings and positions
-    stand in it as such; `to_engrave` puts them under the notes, a line a valve or trigger, as they
-    are drawn here."""
+    stand in it as such, with triggers and thumb under the notes; `to_engrave` puts
+    all of them there, a line each, as they are drawn here."""
     whole = stream.Score()
     whole.metadata = metadata.Metadata()
     whole.metadata.title = title
@@ -86,12 +86,11 @@ def _part(score: Score, horn: Horn, notation: Notation, to_engrave: bool) -> str
     _mark_lengths(written, made, horn, to_engrave)
     _put(written, part, made)
     _join(written, part, made)
-    if score.tempo_bpm is None:
-        bars = _breaths(written, part, made)
-    else:
-        bars = part.makeMeasures()
-        _fill(bars, score.beats_in_bar)
+    bars = _breaths(written, part, made) if score.tempo_bpm is None else part.makeMeasures()
     bars.makeTies(inPlace=True)
+    if score.tempo_bpm is not None:
+        # What a note that is tied over leaves of the last bar is known only now.
+        _fill(bars, score.beats_in_bar)
     if score.times > 1:
         last = bars.getElementsByClass(stream.Measure).last()
         last.rightBarline = bar.Repeat(direction="end", times=score.times)
@@ -163,11 +162,13 @@ def _mark_lengths(
             continue
         if one.length_name != before:
             lines = _hand(horn.length(one.length_name))
-            if to_engrave:
-                for line in lines:
-                    drawn.addLyric(line)
-            else:
-                drawn.articulations.append(articulations.Fingering(" ".join(lines)))
+            if not to_engrave:
+                # Other programs take only a number for a fingering.
+                numbers = "".join(line for line in lines if line.isdigit())
+                drawn.articulations.append(articulations.Fingering(numbers))
+                lines = tuple(line for line in lines if not line.isdigit())
+            for line in lines:
+                drawn.addLyric(line)
         before = one.length_name
 
 
