@@ -180,6 +180,13 @@ def test_a_pedal_set_with_rests(server: Server, launch: Launch) -> None:
         offer(page, "Pedals", {"family": "pedal-sets", "values": values, "way": sets})
         begin(page, "a")
         told = ended(page)
+        newest = server.takes()[0]
+        page.goto(f"{server.url}/#/takes/{newest['id']}")
+        expect(page.get_by_role("heading", name="How was it?")).to_be_visible()
+        page.keyboard.press("v")
+        held = page.get_by_role("region", name="How long the notes of this set were held")
+        expect(held.get_by_role("img")).to_be_visible()
+        expect(held).to_contain_text("4 notes of B♭1: mostly")
     # Two notes before it say whether all of it is played.
     assert places(server)[2:] == [
         f"set {number} of 2, start {start} of 4: start {start}"

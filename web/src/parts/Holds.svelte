@@ -17,13 +17,15 @@
   const RIGHT = 10;
   const TOP = 24;
   const FOOT = 24;
+  /** As much as a bar with its space takes where there are few. */
+  const WIDEST = 72;
   let width = $state(600);
   const height = $derived(small ? 120 : 190);
 
   const x = $derived(
     scaleBand(
       holds.held_s.map((_, at) => at),
-      [LEFT, width - RIGHT],
+      [LEFT, Math.min(width - RIGHT, LEFT + WIDEST * holds.held_s.length)],
     ).padding(0.22),
   );
   const most = $derived(Math.max(...holds.held_s, holds.usual_s ?? 0, 1));

@@ -122,7 +122,9 @@ def set_words(found: SetOfHolds, name: Callable[[int], str]) -> tuple[str, ...]:
     count = f"{counted(asked, 'note')}{of}" + ("" if spoke == asked else f", {spoke} spoke")
     if not spoke:
         return (f"{counted(asked, 'note')}{of}, none spoke.",)
-    said = [f"{count}: mostly {found.typical_s:.1f} s, the longest {found.longest_s:.1f} s."]
+    typical, longest = f"{found.typical_s:.1f} s", f"{found.longest_s:.1f} s"
+    most = f", the longest {longest}" if longest != typical else ""
+    said = [f"{count}: mostly {typical}{most}."]
     if found.halves_s is not None:
         said.append(_halves_words(*found.halves_s))
     if found.usual_s is not None:
