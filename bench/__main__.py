@@ -21,6 +21,7 @@ BENCHES = (
     "truth",
     "attempts",
     "without",
+    "margins",
     "book",
     "paper",
     "coach",

@@ -41,7 +41,7 @@ from orexis.standin.room import ROOMS, heard_in
 from orexis.standin.score import Score, ScoreNote
 from orexis.standin.spoiling import spoiled
 
-RATE = 22_050
+RATE, SEED = 22_050, 3
 HORNS = ("cornet-bb", "trombone-tenor", "tuba-eb")
 _IN = ("practice", "lively")
 _STANDS_IN = "practice"
@@ -83,7 +83,7 @@ def once(family: Family, writer: Writer) -> Task | None:
 def sound_of(task: Task, score: Score, writer: Writer, room: str) -> np.ndarray:
     """A score as the stand-in plays it in a room."""
     voice = voice_of(task.score, writer.instrument)
-    played = perform(score, voice, RATE, seed=3, lips=HUMAN_LIPS).samples
+    played = perform(score, voice, RATE, seed=SEED, lips=HUMAN_LIPS).samples
     return heard_in(ROOMS[room], played, RATE, seed=4)
 
 
