@@ -195,6 +195,9 @@ def test_in_quiet_hours_what_is_buzzed_is_buzzed_on_the_mouthpiece(family: str, 
     played = quietly(Setting(family, {"on": on, "beats": 4.0}, {}), CORNET)
     assert played is not None
     assert dict(played.values) == {"on": "mouthpiece", "beats": 4.0}
+    # What is on the mouthpiece already stays as it is, and is not told as something else.
+    usual = Setting("breath", {}, {})
+    assert quietly(usual, CORNET) is usual
 
 
 def test_quiet_hours_leave_nothing_on_the_horn() -> None:

@@ -241,7 +241,7 @@ def made_of(
         played = quietly(setting, writer)
         if played is None:
             return None
-        if played is not setting:
+        if played != setting:
             # The facts are of what it stands in for.
             reason, facts = played.why, ()
         setting = played

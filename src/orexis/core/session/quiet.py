@@ -22,8 +22,10 @@ def quietly(setting: Setting, writer: Writer) -> Setting | None:
     if family.group in WORKS:
         return None
     if family.group in _AS_IT_IS:
-        alone = {"on": PlayedOn.MOUTHPIECE.value} if "on" in setting.values else {}
-        return replace(setting, values={**setting.values, **alone})
+        alone = PlayedOn.MOUTHPIECE.value
+        if setting.values.get("on", alone) == alone:
+            return setting
+        return replace(setting, values={**setting.values, "on": alone})
     pitches = task_of(family, writer, setting.values).score.pitches
     low, high = float(min(pitches)), float(max(pitches))
     if family.group is Group.SLURS and low < high:
