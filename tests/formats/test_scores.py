@@ -191,6 +191,13 @@ def test_every_bar_adds_up(written: Task) -> None:
         assert lasts == beats * divisions, part
 
 
+def test_what_is_buzzed_in_the_leadpipe_says_so_once() -> None:
+    assert (
+        xml(task("siren", "trombone-bass", on="leadpipe"), "trombone-bass").count("leadpipe") == 1
+    )
+    assert "leadpipe" not in xml(task("siren", "trombone-bass"), "trombone-bass")
+
+
 def test_a_title_stands_once() -> None:
     assert xml(task("lip-slur", "cornet-bb"), "cornet-bb").count("title>") == 2
 

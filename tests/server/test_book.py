@@ -211,6 +211,20 @@ def test_the_command_judges_a_file_against_an_exercise(tmp_path: Path) -> None:
     assert "--instrument" in alone.stderr
 
 
+def test_the_command_tells_how_long_the_notes_of_a_set_were_held(tmp_path: Path) -> None:
+    wav, horn = str(tmp_path / "a.wav"), ["--instrument", "trombone-tenor"]
+    four = ["--param", "starts=4", "--param", "beats=2"]
+    RUN.invoke(app, ["exercise", "pedal-sets", *horn, *four, "--wav", wav])
+    typed = ["analyse", wav, *horn, "--exercise", "pedal-sets", *four]
+    assert "4 notes of B♭1: mostly 2.1 s" in RUN.invoke(app, typed).stdout
+    holds = json.loads(RUN.invoke(app, [*typed, "--json"]).stdout)["attempt"]["holds"]
+    # Two beats of a second each, held on by 0.15 s where a breath follows.
+    assert holds["held_s"] == pytest.approx([2.15] * 4, abs=0.05)
+    assert (holds["halves_s"], holds["line_s"]) == (None, None)
+    alone = ["analyse", wav, *horn, "--exercise", "long-tone", "--json"]
+    assert json.loads(RUN.invoke(app, alone).stdout)["attempt"]["holds"] is None
+
+
 def test_the_command_lists_what_there_is() -> None:
     rows = json.loads(RUN.invoke(app, ["exercise", "list", "--json"]).stdout)
     assert {"key", "title", "group", "why"} == set(rows[0])

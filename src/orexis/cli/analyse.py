@@ -21,6 +21,7 @@ from orexis.core.horn.setup import Horn, Setup
 from orexis.core.horn.ways import slots_beside
 from orexis.core.judging.attempt_words import attempt_lines
 from orexis.core.judging.attempts import Verdict, judge
+from orexis.core.judging.holds import held_in, set_words
 from orexis.core.judging.marks import marks
 from orexis.core.judging.matching import Answer, lay_beside
 from orexis.core.judging.pattern_words import pattern_sentences
@@ -90,7 +91,10 @@ def analyse(
         return
     _tell(analysis, meant)
     if task is not None and judged is not None:
-        for line in attempt_lines(task, judged[0], note_name, horn):
+        verdict, answers = judged
+        holds = held_in(task, answers)
+        said = set_words(holds, note_name) if holds else ()
+        for line in (*attempt_lines(task, verdict, note_name, horn), *said):
             typer.echo(line)
 
 

@@ -8,6 +8,7 @@ from orexis.core.horn.setup import Horn
 from orexis.core.judging.aims import RULES
 from orexis.core.judging.attempt_words import said_of
 from orexis.core.judging.attempts import Verdict
+from orexis.core.judging.holds import SetOfHolds, held_in
 from orexis.core.judging.matching import Answer, Place
 from orexis.core.judging.standard import Standard
 
@@ -21,8 +22,8 @@ def attempt_document(
     horn: Horn | None = None,
 ) -> dict[str, Any]:
     """A verdict at a standard: whether it passed, its words, what is wrong with the whole attempt,
-    every aim with its number, limit and places, and every note asked for with what was heard of
-    it."""
+    every aim with its number, limit and places, how long notes were held, and every note asked for
+    with what was heard of it."""
     said = said_of(task, verdict, name, horn=horn)
     mismatch = verdict.mismatch
     return {
@@ -50,6 +51,7 @@ def attempt_document(
             }
             for result in verdict.results
         ],
+        "holds": _holds(held_in(task, answers)),
         "notes": [_note(answer) for answer in answers],
     }
 
@@ -58,6 +60,20 @@ def _place(at: Place | None) -> dict[str, int | None]:
     if at is None:
         return {"step": None, "time": None}
     return {"step": at.step, "time": at.time}
+
+
+def _holds(holds: SetOfHolds | None) -> dict[str, Any] | None:
+    """How long the notes were held that were to last as long as they are good."""
+    if holds is None:
+        return None
+    halves_s, line_s = holds.halves_s, holds.line_s
+    return {
+        "held_s": [round(hold.seconds, 2) for hold in holds.holds],
+        "typical_s": round(holds.typical_s, 2),
+        "longest_s": round(holds.longest_s, 2),
+        "halves_s": halves_s and [round(seconds, 2) for seconds in halves_s],
+        "line_s": line_s and [round(seconds, 2) for seconds in line_s],
+    }
 
 
 def _note(answer: Answer) -> dict[str, Any]:

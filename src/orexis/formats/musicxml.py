@@ -192,6 +192,8 @@ def _put(written: list[Notated], part: stream.Part, made: list[note.GeneralNote]
         words = list(one.words)
         if one.articulation is Articulation.BREATH:
             words.append("air attack")
+        if one.midi is not None and one.on is PlayedOn.LEADPIPE:
+            words.append("in the leadpipe")
         if one.midi is not None and one.dynamic is not now and place not in within:
             part.insert(at, dynamics.Dynamic(one.dynamic.value))
             now = one.dynamic

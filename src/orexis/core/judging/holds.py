@@ -13,6 +13,7 @@ from statistics import median
 
 from orexis.core.counting import counted
 from orexis.core.exercises.task import Task
+from orexis.core.judging.matching import Answer
 from orexis.core.score.steps import Play, Role
 
 FEWEST_TO_FADE = 6
@@ -104,6 +105,19 @@ def held_steps(task: Task) -> Collection[int]:
         for number, step in enumerate(task.score.steps)
         if isinstance(step, Play) and step.role is Role.ASKED and step.as_long_as_good
     )
+
+
+def held_in(task: Task, answers: Sequence[Answer]) -> SetOfHolds | None:
+    """The holds of one attempt; `None` where fewer than two notes last as long as they are good."""
+    steps = held_steps(task)
+    holds = [
+        Hold(answer.note.midi, _held_s(answer)) for answer in answers if answer.at.step in steps
+    ]
+    return SetOfHolds(tuple(holds)) if len(holds) > 1 else None
+
+
+def _held_s(answer: Answer) -> float:
+    return answer.heard.measures.hold_s if answer.heard and answer.spoke else 0.0
 
 
 def usual_hold_s(sets: Iterable[Sequence[float]]) -> float | None:
