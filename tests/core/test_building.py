@@ -35,6 +35,16 @@ def test_a_ladder_goes_up_by_half_steps_one_breath_each() -> None:
     assert [note.role for note in made.probe.score.notes] == [Role.RE_CENTRE]
 
 
+def test_the_low_note_between_attempts_is_the_players_to_choose() -> None:
+    usual = block("chromatic-ladder", {"from_midi": 70.0}).probe
+    own = block("chromatic-ladder", {"from_midi": 70.0}, low_midi=53.0).probe
+    assert usual is not None
+    assert own is not None
+    assert usual.score.pitches == (CORNET.reach.easy,)
+    assert own.score.pitches == (53,)
+    assert [note.articulation for note in own.score.notes] == ["breath"]
+
+
 def test_a_ladder_ends_where_the_horn_does() -> None:
     top = CORNET.instrument.highest_midi
     made = block("chromatic-ladder", {"from_midi": float(top - 3)})

@@ -566,3 +566,15 @@ def test_targets_and_the_drone_lie_where_the_exercise_is_in_tune() -> None:
     assert targets[50] == pytest.approx(-13.69, abs=0.01)
     # B♭2 sounds at 116.54 Hz.
     assert drone_hz(pure, HORN) == pytest.approx(116.54, abs=0.01)
+
+
+@pytest.mark.parametrize("family", ["long-tone", "dynamics", "finding-the-centre"])
+def test_one_note_is_played_in_the_fingering_or_position_that_is_set(family: str) -> None:
+    # F3 is partial 3 in first, and partial 4 of the slide in sixth, which is a fourth lower.
+    there = task(family, TROMBONE, from_midi="F3", hand="6").score.notes
+    assert {(note.length_name, note.partial) for note in there} == {("6", 4)}
+    usual = task(family, TROMBONE, from_midi="F3")
+    assert usual.score.notes[0].length_name == "1"
+    assert "usual" not in usual.setting
+    with pytest.raises(ExerciseRefusedError, match="F3 cannot be had there"):
+        task(family, TROMBONE, from_midi="F3", hand="2")

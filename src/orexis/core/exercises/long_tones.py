@@ -1,8 +1,10 @@
 """Long tones: low and easy first, then outward."""
 
-from collections.abc import Iterator
+from collections.abc import Callable, Iterator
 from fractions import Fraction
+from functools import partial
 
+from orexis.core.counting import listed
 from orexis.core.exercises.family import (
     Aim,
     ExerciseRefusedError,
@@ -12,9 +14,10 @@ from orexis.core.exercises.family import (
     ParameterValues,
 )
 from orexis.core.exercises.practised import AttemptOrder, PracticeRules, Values
-from orexis.core.exercises.writer import Writer
+from orexis.core.exercises.writer import HAND_KEY, USUAL_HAND, Writer
+from orexis.core.horn.ways import ways
 from orexis.core.parameter import Choice, Parameter
-from orexis.core.score.steps import Bend, Breath, Dynamic, Score, Step
+from orexis.core.score.steps import Articulation, Bend, Breath, Dynamic, Play, Score, Step
 
 _SHORTEST_HOLD_S, _LONGEST_HOLD_S = 1.0, 60.0
 _TONE = (Aim.CENTRE, Aim.STEADY, Aim.START, Aim.END, Aim.HELD, Aim.SPEAKS)
@@ -49,12 +52,26 @@ def _hold(usual: float) -> Parameter:
 
 def _tone_parameters(writer: Writer) -> tuple[Parameter, ...]:
     note = writer.note("from_midi", "note", writer.reach.easy, *_range(writer))
-    return note, _hold(4), writer.times(1)
+    return note, _hold(4), writer.times(1), writer.hand()
+
+
+def _in_hand(writer: Writer, given: ParameterValues) -> Callable[..., Play]:
+    """What writes the one note of an exercise, in the fingering or position that is set. Raises
+    `ExerciseRefusedError` where it cannot be had there."""
+    midi, hand = given.whole("from_midi"), given.word(HAND_KEY)
+    if hand == USUAL_HAND:
+        return partial(writer.play, midi)
+    way = writer.way_on(hand, midi)
+    if way is None:
+        there = [way.length.hand for way in ways(writer.horn, midi) if way.usable]
+        raise ExerciseRefusedError(
+            f"{writer.name(midi)} cannot be had there. It can with {listed(there)}."
+        )
+    return partial(writer.play_by, way)
 
 
 def _tone(writer: Writer, given: ParameterValues) -> Score:
-    hold = Fraction(given.whole("hold_s"))
-    note = writer.play(given.whole("from_midi"), hold)
+    note = _in_hand(writer, given)(Fraction(given.whole("hold_s")))
     return Score((note, Breath()), times=given.whole("times"))
 
 
@@ -92,17 +109,18 @@ def _low(writer: Writer, given: ParameterValues) -> Score:
 def _dynamics_parameters(writer: Writer) -> tuple[Parameter, ...]:
     choices = tuple(Choice(key, words) for key, (words, _) in _SHAPES.items())
     note = writer.note("from_midi", "note", writer.reach.easy, *_range(writer))
-    return Parameter("shape", "dynamic", choices=choices, usual="all"), note, _hold(6)
+    shape = Parameter("shape", "dynamic", choices=choices, usual="all")
+    return shape, note, _hold(6), writer.hand()
 
 
 def _dynamics(writer: Writer, given: ParameterValues) -> Score:
-    midi, hold = given.whole("from_midi"), Fraction(given.whole("hold_s"))
+    play, hold = _in_hand(writer, given), Fraction(given.whole("hold_s"))
     shape = given.word("shape")
     steps: list[Step] = []
     for dynamic, grows_to in _SHAPES[shape][1]:
-        note = writer.play(midi, hold, dynamic=dynamic, grows_to=grows_to)
-        if shape == "swell" and steps:
-            note = writer.slurred(midi, hold, dynamic=dynamic, grows_to=grows_to)
+        goes_on = shape == "swell" and steps
+        start = Articulation.SLURRED if goes_on else Articulation.TONGUED
+        note = play(hold, articulation=start, dynamic=dynamic, grows_to=grows_to)
         steps += [note] if shape == "swell" else [note, Breath()]
     return Score(tuple(steps))
 
@@ -110,16 +128,16 @@ def _dynamics(writer: Writer, given: ParameterValues) -> Score:
 def _centre_parameters(writer: Writer) -> tuple[Parameter, ...]:
     note = writer.note("from_midi", "note", writer.reach.easy, *_range(writer))
     cents = Parameter("push_cents", "above and below", "cents", 10, 60, 5, usual=_PUSH_CENTS)
-    return note, cents, _hold(4), writer.times(3)
+    return note, cents, _hold(4), writer.times(3), writer.hand()
 
 
 def _centre(writer: Writer, given: ParameterValues) -> Score:
-    midi, cents = given.whole("from_midi"), given.number("push_cents")
+    play, cents, hold = _in_hand(writer, given), given.number("push_cents"), given.whole("hold_s")
     steps: tuple[Step, ...] = (
-        writer.play(midi, 2),
+        play(2),
         Bend(cents, Fraction(2)),
         Bend(-cents, Fraction(2)),
-        writer.slurred(midi, given.whole("hold_s"), as_long_as_good=True),
+        play(hold, articulation=Articulation.SLURRED, as_long_as_good=True),
         Breath(),
     )
     return Score(steps, times=given.whole("times"))

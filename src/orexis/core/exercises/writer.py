@@ -18,6 +18,8 @@ _MOST_BEATS = 12.0
 _SLOWEST_BPM, _FASTEST_BPM = 30.0, 240.0
 
 
+HAND_KEY, USUAL_HAND = "hand", "usual"
+_USUAL_HAND = Choice(USUAL_HAND, "the usual one", unsaid=True)
 TUNED_KEY = "tuning"
 """What the parameter is called that says what the notes of an exercise are in tune with."""
 AS_THE_HORN, PURE, EQUAL_STEPS = "horn", "pure", "equal"
@@ -106,6 +108,16 @@ class Writer:
         longest = max(on_it, key=_tube_then_triggers, default=None)
         return self._in(longest or standard_way(self.horn, midi), midi, beats, how)
 
+    def way_on(self, hand: str, midi: int) -> Way | None:
+        """The way to play a note with a fingering or in a position, by the length's name; `None`
+        where it cannot be had there."""
+        found = (way for way in ways(self.horn, midi) if way.usable)
+        return next((way for way in found if way.length.name == hand), None)
+
+    def play_by(self, way: Way, beats: float | Fraction = 1, **how: Any) -> Play:
+        """A note in a way of one's own."""
+        return self._in(way, way.midi, beats, how)
+
     def slot(self, slot: Slot, beats: float | Fraction = 1, **how: Any) -> Play:
         """One slot of a length, as the note it is written."""
         midi = note_of(self.horn, slot)
@@ -174,6 +186,15 @@ class Writer:
     def tuned(self) -> Parameter:
         """What its notes are in tune with."""
         return Parameter(TUNED_KEY, "in tune with", choices=_IN_TUNE_WITH)
+
+    def hand(self) -> Parameter:
+        """Which fingering or position a note is played in: the usual one, or any there is."""
+        lengths = [length for length in self.horn.lengths if length.learned]
+        return Parameter(
+            HAND_KEY,
+            "position" if self.instrument.is_slide else "fingering",
+            choices=(_USUAL_HAND, *(Choice(length.name, length.hand) for length in lengths)),
+        )
 
     def slot_number(self, key: str, label: str, usual: int, most: int = 10) -> Parameter:
         """Which slot of a length."""

@@ -1,8 +1,7 @@
 """An exercise as a block of a session: its rungs, and what is usual of how they go on."""
 
-from collections.abc import Callable, Iterator, Mapping
+from collections.abc import Mapping
 from dataclasses import dataclass, replace
-from itertools import islice
 
 from orexis.core.exercises.book import ONE_NOTE, find_family, task_of
 from orexis.core.exercises.family import (
@@ -15,10 +14,10 @@ from orexis.core.exercises.family import (
     checked,
 )
 from orexis.core.exercises.practised import AttemptOrder, Value, Values
-from orexis.core.exercises.task import Task, ending_of
+from orexis.core.exercises.task import Task
 from orexis.core.exercises.writer import Writer
 from orexis.core.parameter import Choice, Parameter
-from orexis.core.score.steps import Articulation, Breath, Play, Rest, Role, Score, Step
+from orexis.core.score.steps import Articulation, Breath, Role
 from orexis.core.session.metronome import Metronome
 from orexis.core.session.plan import (
     AfterFail,
@@ -27,12 +26,9 @@ from orexis.core.session.plan import (
     Block,
     Counts,
     Rests,
-    Rung,
 )
+from orexis.core.session.rungs import MOST_RUNGS, growing, rungs_of
 
-_MOST_RUNGS = 12
-_GROWING = ("slots", "notes", "widest", "semitones", "tempo")
-_TEMPO_STEP = 6
 _FREE = frozenset({Group.LOW, Group.PEDALS, Group.HIGH})
 """What is practised without a metronome, unless the player says otherwise."""
 
@@ -46,8 +42,6 @@ _FOLLOWS = {
 }
 _OFF, _ON = Choice("off", "off"), Choice("on", "on")
 _UP, _DOWN = Choice("up", "up"), Choice("down", "down")
-_BOUNDED = frozenset({AttemptOrder.REPEAT, AttemptOrder.LADDER, AttemptOrder.GROW})
-"""What goes on for so many steps at most; what else there is goes once through all of it."""
 _BEFORE = (
     Choice(BeforeAttempt.NOTHING.value, "nothing"),
     Choice(BeforeAttempt.HEAR.value, "hear it first"),
@@ -72,7 +66,7 @@ def follows_of(family: Family, writer: Writer) -> tuple[AttemptOrder, ...]:
         possible.append(AttemptOrder.LADDER)
     if any(parameter.key == "length" for parameter in parameters):
         possible.append(AttemptOrder.LENGTHS)
-    if _growing(parameters) is not None:
+    if growing(parameters) is not None:
         possible.append(AttemptOrder.GROW)
     possible += [AttemptOrder.BREATHS, AttemptOrder.SETS]
     return (usual, *(follow for follow in possible if follow is not usual))
@@ -105,7 +99,7 @@ def ways_of(
         Parameter(
             "steps", "steps go", choices=(_UP, _DOWN), usual=(_DOWN if goes_down else _UP).value
         ),
-        Parameter("rungs", "steps at most", "", 1, _MOST_RUNGS, 1, usual=8.0),
+        Parameter("rungs", "steps at most", "", 1, MOST_RUNGS, 1, usual=8.0),
         Parameter("needed", "good ones a step", "", 1, 40, 1, usual=usual_times),
         Parameter("fails", "misses that end a step", "", 1, 40, 1, usual=fails),
         Parameter(
@@ -138,6 +132,13 @@ def ways_of(
             "low note between attempts",
             choices=(_OFF, _ON),
             usual="on" if group is Group.HIGH and follow is AttemptOrder.LADDER else "off",
+        ),
+        writer.note(
+            "low_midi",
+            "the low note",
+            writer.reach.easy,
+            writer.instrument.lowest_midi,
+            writer.instrument.highest_midi,
         ),
         Parameter("metronome", "metronome", choices=(_OFF, _ON), usual="on" if in_time else "off"),
         Parameter("parts", "clicks per beat", "", 1, 4, 1, usual=1.0),
@@ -174,18 +175,15 @@ def block_of(
         # The ladder is the session's; the family writes one step of it.
         values = {**values, "rungs": 1.0}
     task = task_of(family, writer, values)
-    if follow is AttemptOrder.LADDER:
-        found = _ladder(family, writer, task, down=settings.word("steps") == _DOWN.value)
-    else:
-        found = _RUNGS[follow](family, writer, task)
-    most = settings.whole("rungs") if follow in _BOUNDED else None
-    rungs = tuple(islice(found, most))
+    down = settings.word("steps") == _DOWN.value
+    rungs = rungs_of(follow, family, writer, task, settings.whole("rungs"), down=down)
     needed = settings.whole("needed")
     if not task.score.pitches:
         needed = 1
     elif follow is AttemptOrder.REPEAT and "needed" not in (way or {}):
         needed = task.score.times
     climbs = follow in (AttemptOrder.LADDER, AttemptOrder.GROW)
+    probes = settings.word("probe") == "on"
     metronome = None
     if settings.word("metronome") == "on" and task.score.pitches:
         metronome = _metronome(settings, task)
@@ -207,7 +205,7 @@ def block_of(
             settings.number("set_rest_s"),
             settings.number("block_rest_s"),
         ),
-        probe=easy_low_note(writer) if settings.word("probe") == "on" else None,
+        probe=easy_low_note(writer, settings.number("low_midi")) if probes else None,
         metronome=metronome,
         before=BeforeAttempt(settings.word("before")),
         open=open_ended,
@@ -250,11 +248,10 @@ def _metronome(settings: ParameterValues, task: Task) -> Metronome:
     )
 
 
-def easy_low_note(writer: Writer) -> Task:
-    """The easy low note, started with an air attack."""
-    task = task_of(
-        find_family(ONE_NOTE), writer, {"from_midi": float(writer.reach.easy), "hold_s": 1.0}
-    )
+def easy_low_note(writer: Writer, midi: float | None = None) -> Task:
+    """The easy low note (or another that is as easy to the player), started with an air attack."""
+    from_midi = float(writer.reach.easy) if midi is None else midi
+    task = task_of(find_family(ONE_NOTE), writer, {"from_midi": from_midi, "hold_s": 1.0})
     (note,) = task.score.notes
     low = replace(note, articulation=Articulation.BREATH, role=Role.RE_CENTRE)
     return replace(
@@ -267,126 +264,6 @@ def easy_low_note(writer: Writer) -> Task:
 
 def _note_of(parameters: tuple[Parameter, ...]) -> Parameter | None:
     return next((parameter for parameter in parameters if parameter.is_note), None)
-
-
-def _growing(parameters: tuple[Parameter, ...]) -> Parameter | None:
-    there = {parameter.key: parameter for parameter in parameters}
-    return next((there[key] for key in _GROWING if key in there), None)
-
-
-def _repeated(family: Family, writer: Writer, task: Task) -> Iterator[Rung]:
-    yield Rung("", task.once if task.score.pitches else task)
-
-
-def _ladder(family: Family, writer: Writer, task: Task, *, down: bool) -> Iterator[Rung]:
-    """A half step further with each, all of its notes, up to where the horn or the family ends."""
-    keys = [parameter.key for parameter in family.parameters(writer) if parameter.is_note]
-    by = -1 if down else 1
-    for number in range(_MOST_RUNGS):
-        moved: dict[str, Value] = {key: task.given.number(key) + by * number for key in keys}
-        rung = _tried(family, writer, task, moved, not number)
-        if rung is None:
-            return
-        alone = _without_low_note(rung.once)
-        yield Rung(_reached(alone, writer), alone)
-
-
-def _lengths(family: Family, writer: Writer, task: Task) -> Iterator[Rung]:
-    """The same on every length from the one set, as far as it can be had there."""
-    length = next(parameter for parameter in family.parameters(writer) if parameter.key == "length")
-    names = [choice.value for choice in length.choices]
-    first = names.index(task.given.word("length"))
-    labels = {choice.value: choice.label for choice in length.choices}
-    for name in names[first:]:
-        rung = _tried(family, writer, task, {"length": name}, name == names[first])
-        if rung is not None:
-            yield Rung(labels[name], rung.once)
-
-
-def _grown(family: Family, writer: Writer, task: Task) -> Iterator[Rung]:
-    """From a small one to the one that is set, then on."""
-    parameter = _growing(family.parameters(writer))
-    assert parameter is not None
-    most, is_tempo = task.given.number(parameter.key), parameter.key == "tempo"
-    by = _TEMPO_STEP if is_tempo else parameter.step or 1.0
-    least = most if is_tempo or parameter.least is None or parameter.least < 0 else parameter.least
-    for number in range(_MOST_RUNGS):
-        value = least + number * by
-        rung = _tried(family, writer, task, {parameter.key: value}, not number)
-        if rung is None:
-            return
-        name = f"{value:g} {'a minute' if is_tempo else parameter.unit or parameter.key}"
-        yield Rung(name, rung.once)
-
-
-def _breaths(family: Family, writer: Writer, task: Task) -> Iterator[Rung]:
-    """Every breath of it by itself; what is only there to be heard stays with what follows."""
-    score = task.once.score
-    now: list[Step] = []
-    rest_s, words = 0.0, ""
-    for step in (*score.steps, Breath()):
-        if not isinstance(step, Breath | Rest):
-            now.append(step)
-            continue
-        if _sounds(now):
-            part = replace(score, steps=(*now, Breath()))
-            alone = replace(task, score=part, ending=ending_of(part))
-            yield Rung(_reached(alone, writer), alone, rest_s, words)
-            now, rest_s, words = [], 0.0, ""
-        if isinstance(step, Rest):
-            rest_s += score.seconds_of((step,))
-            words = step.words or words
-
-
-def _sets(family: Family, writer: Writer, task: Task) -> Iterator[Rung]:
-    """Every start of a set; where it is one, as often as it is to be played."""
-    rungs = list(_breaths(family, writer, task))
-    times = task.score.times if len(rungs) == 1 else 1
-    for number, rung in enumerate(rungs * times, start=1):
-        yield replace(rung, name=f"start {number}")
-
-
-_RUNGS: Mapping[AttemptOrder, Callable[[Family, Writer, Task], Iterator[Rung]]] = {
-    AttemptOrder.REPEAT: _repeated,
-    AttemptOrder.LENGTHS: _lengths,
-    AttemptOrder.GROW: _grown,
-    AttemptOrder.BREATHS: _breaths,
-    AttemptOrder.SETS: _sets,
-}
-
-
-def _sounds(steps: list[Step]) -> bool:
-    return any(isinstance(step, Play) and step.role is not Role.REFERENCE for step in steps)
-
-
-def _tried(
-    family: Family, writer: Writer, task: Task, values: dict[str, Value], first: bool
-) -> Task | None:
-    """The task with other values, if there is such a one; the first has to be."""
-    try:
-        return task_of(family, writer, {**task.given.values, **values})
-    except ExerciseRefusedError:
-        if first:
-            raise
-        return None
-
-
-def _without_low_note(task: Task) -> Task:
-    """An attempt without the low note after it, which a session asks for by itself."""
-    notes = [step for step in task.score.steps if isinstance(step, Play)]
-    if len(notes) < 2 or notes[-1].role is not Role.RE_CENTRE:
-        return task
-    last = max(place for place, step in enumerate(task.score.steps) if step is notes[-1])
-    steps = task.score.steps[:last]
-    score: Score = replace(task.score, steps=steps)
-    return replace(task, score=score, ending=ending_of(score))
-
-
-def _reached(task: Task, writer: Writer) -> str:
-    """A task by the note it is about: the highest, or the lowest where it goes down."""
-    pitches = task.score.pitches
-    far = max(pitches, key=lambda midi: abs(midi - pitches[0])) if pitches else 0
-    return writer.name(far) if pitches else ""
 
 
 @dataclass(frozen=True, slots=True)
