@@ -5,29 +5,21 @@
   import { problemOf, SERVER_GONE } from '../api/client';
   import { known } from '../api/fields.svelte';
   import Ended from './Ended.svelte';
-  import Foremost from './Foremost.svelte';
   import Key from '../parts/Key.svelte';
   import Lead from './Lead.svelte';
+  import Desk from './Desk.svelte';
+  import EarFoot from './EarFoot.svelte';
   import Elsewhere from './Elsewhere.svelte';
+  import StandSettings from './StandSettings.svelte';
   import { house } from '../home/house.svelte';
   import Remote from '../home/Remote.svelte';
-  import Check from '../microphone/Check.svelte';
-  import Meter from '../microphone/Meter.svelte';
   import { TROUBLES } from '../microphone/trouble';
-  import Mirror from './Mirror.svelte';
-  import Music from '../parts/Music.svelte';
-  import Now from './Now.svelte';
   import Notice from '../parts/Notice.svelte';
-  import Pacer from './Pacer.svelte';
   import RoundTripView from './RoundTrip.svelte';
-  import VerdictPanel from './VerdictPanel.svelte';
   import Sessions from './Sessions.svelte';
-  import SkillPanel from './SkillPanel.svelte';
   import Whole from './Whole.svelte';
   import View from '../parts/View.svelte';
   import { OpenExercise } from '../book/page.svelte';
-  import SlotView from '../ribbon/SlotView.svelte';
-  import { markWords } from '../ribbon/frames';
   import { offer } from '../parts/keys.svelte';
   import { RoundTrip } from './roundtrip.svelte';
   import { Spoken } from './spoken.svelte';
@@ -124,7 +116,6 @@
 
   const standIn = $derived(stand.source === 'stand-in');
   const trouble = $derived(stand.trouble && TROUBLES[stand.trouble]);
-  const windowS = $derived(windowOf(stand.plan?.seconds ?? 4, stand.plan?.sheet.notes.length ?? 1));
   const lead = $derived(
     !stand.listening || stand.ended
       ? ''
@@ -136,11 +127,6 @@
             ? 'The stand-in waits.'
             : 'Play to begin. Silence ends it.',
   );
-
-  /** Seconds across the ribbon: two attempts at one note, or one at more. */
-  function windowOf(seconds: number, notes: number): number {
-    return notes > 1 ? Math.min(60, Math.max(10, 1.2 * seconds + 3)) : Math.max(8, 2 * seconds + 4);
-  }
 
   function start() {
     hurts = false;
@@ -194,10 +180,6 @@
       stand.problem = problemOf(error);
     }
   }
-
-  /** What is marked on the newest attempt. */
-  const heard = $derived(markWords(stand.stretches.at(-1)?.marks ?? []));
-  const more = $derived(stand.plan?.more ?? null);
 
   function openPage() {
     if (!stand.plan) return;
@@ -299,31 +281,15 @@
   }
 </script>
 
-{#snippet settings()}
-  {#if more && !whole && !following}
-    <span>
-      {more.label} <strong>{stand.plan?.values[more.key]} {more.unit}</strong>
-      <button class="act" aria-label="less: {more.label}" onclick={() => stand.turn(more, -1)}>
-        <Key shown="−" />
-      </button>
-      <button class="act" aria-label="more: {more.label}" onclick={() => stand.turn(more, 1)}>
-        <Key shown="+" />
-      </button>
-    </span>
-  {/if}
-  {#if roomy.current}
-    <button class="act" onclick={toggleFar}>
-      view <strong>{far ? 'far' : 'near'}</strong><Key shown="F" />
-    </button>
-  {/if}
-  <button
-    class="act"
-    disabled={following !== null}
-    onclick={nextStandard}
-    title={standards().join(', ')}
-  >
-    standard <strong>{player.standard}</strong><Key shown="G" />
-  </button>
+{#snippet set()}
+  <StandSettings
+    {stand}
+    {whole}
+    roomy={roomy.current}
+    {far}
+    onfar={toggleFar}
+    onstandard={nextStandard}
+  />
 {/snippet}
 
 <View framed {lead}>
@@ -332,7 +298,7 @@
     <span class="dim">{player.name}, {player.instrument_name}</span>
     {#if stand.repeated}<strong role="status">{stand.repeated}</strong>{/if}
     <span class="settings">
-      {#if roomy.current}{@render settings()}{/if}
+      {#if roomy.current}{@render set()}{/if}
       <button class="act hurts" onclick={stopForPain}>Something hurts<Key shown="H" /></button>
     </span>
   </header>
@@ -402,64 +368,9 @@
       <Whole blocks={going.now.blocks} />
       <Lead {going} {far} />
     {/if}
-    <div class="stand" class:far class:led={whole}>
-      <Now
-        {plan}
-        note={stand.note}
-        onturn={whole || following ? null : (way) => void stand.turn(plan.higher, way)}
-      />
-      {#if mirror}
-        <div class="mirror"><Mirror /></div>
-      {:else}
-        {#if far && stand.take && !stand.playing}
-          <div class="bars"><Foremost rules={stand.take.verdict.rules} /></div>
-        {/if}
-        {#if !roomy.current}<div class="set">{@render settings()}</div>{/if}
-        {#if standIn && !whole && !(far && roomy.current)}
-          <section class="skill" aria-label="The stand-in player">
-            <p class="dim">The stand-in player</p>
-            <SkillPanel bind:skill={stand.skill} />
-          </section>
-        {/if}
-      {/if}
-
-      <section class="sound" aria-label="Sound">
-        {#if plan.sheet.svg}
-          <div class="music">
-            <Music
-              svg={plan.sheet.svg}
-              described={plan.sheet.described}
-              outcomes={stand.take?.verdict.steps}
-              at={stand.reached}
-              fill
-            />
-          </div>
-        {/if}
-        <div class="slots">
-          {#if going.breath}
-            <Pacer breath={going.breath} />
-          {:else}
-            <SlotView
-              slots={plan.sheet.bands}
-              limitCents={plan.sheet.limit_cents}
-              frames={stand.frames}
-              stretches={stand.stretches}
-              {windowS}
-              live={stand.listening}
-              label="Your sound in {plan.sheet.title}{heard && `: ${heard}`}"
-            />
-          {/if}
-          {#if !stand.listening}
-            <div class="begin">
-              <button class="act-main" disabled={stand.starting} onclick={start}>
-                {standIn ? 'Stand-in, play' : 'Listen'}<Key shown="Space" />
-              </button>
-            </div>
-          {/if}
-        </div>
-        <VerdictPanel {stand} {plan} />
-      </section>
-    </div>
+    <Desk {stand} {plan} {whole} {far} roomy={roomy.current} {mirror} onstart={start}>
+      {#snippet settings()}{@render set()}{/snippet}
+    </Desk>
     {#if following && !roomy.current}
       <Remote keys={whole ? REMOTE : ['o']} />
     {/if}
@@ -469,25 +380,7 @@
     {#if following}
       <Elsewhere bind:this={elsewhere} {stand} />
     {:else if stand.listening}
-      {#if !standIn && stand.inputs.length > 1}
-        <select
-          class="select w-auto"
-          aria-label="Input"
-          bind:value={stand.inputId}
-          onchange={useMicrophone}
-        >
-          <option value="">the usual input</option>
-          {#each stand.inputs as input (input.id)}<option value={input.id}>{input.label}</option
-            >{/each}
-        </select>
-      {/if}
-      {#if stand.line === 'lost'}<span role="status">reconnecting…</span>{/if}
-      {#if standIn}
-        <Meter level={stand.level} label="Stand-in" />
-      {:else}
-        <Meter level={stand.level} label="Microphone" onopen={() => (checking = true)} />
-        <Check level={stand.level} bind:open={checking} />
-      {/if}
+      <EarFoot {stand} bind:checking onmicrophone={useMicrophone} />
     {:else if who.players.length}
       <span>not listening</span>
     {/if}
@@ -522,191 +415,11 @@
     font-weight: 700;
   }
 
-  .stand {
-    flex: 1;
-    min-height: 0;
-    display: grid;
-    grid-template-columns: minmax(15rem, 20.5rem) 1fr;
-    grid-template-rows: 1fr auto;
-    column-gap: 2.2rem;
-  }
-
   .left {
     display: flex;
     flex-wrap: wrap;
     align-items: center;
     gap: 0.2rem 1.2rem;
     padding-bottom: 0.4rem;
-  }
-
-  .bars {
-    grid-row: 2;
-    padding-block: 0.6rem;
-    padding-right: 1.5rem;
-    border-right: 1px solid var(--line);
-  }
-
-  .mirror {
-    grid-row: 2;
-    padding-right: 1.5rem;
-    border-right: 1px solid var(--line);
-  }
-
-  .skill {
-    grid-row: 2;
-    padding-block: 0.5rem;
-    padding-right: 1.5rem;
-    border-top: 1px solid var(--line);
-    border-right: 1px solid var(--line);
-  }
-
-  .sound {
-    grid-row: 1 / span 2;
-    grid-column: 2;
-    display: flex;
-    flex-direction: column;
-    min-width: 0;
-    min-height: 0;
-  }
-
-  .music {
-    --music-height: 11rem;
-
-    display: flex;
-    max-height: 15.5rem;
-    flex: none;
-  }
-
-  .music > :global(.music) {
-    flex: 1;
-    overflow-y: auto;
-    padding-block: 0.2rem;
-  }
-
-  .slots {
-    position: relative;
-    flex: 1;
-    min-height: 14rem;
-  }
-
-  .begin {
-    position: absolute;
-    inset: 0;
-    display: grid;
-    place-items: center;
-    padding-left: 5rem;
-  }
-
-  /* With what is next above it, the ribbon leaves room for the verdict. */
-  .led .slots {
-    min-height: 9rem;
-  }
-
-  .led :global(.now > p:first-child) {
-    display: none;
-  }
-
-  .led :global(.now .hand) {
-    font-size: 1.25rem;
-  }
-
-  /* On a low screen the three bars need the room more than how the note sounds. */
-  @media (max-height: 900px) {
-    .led :global(.now .beside > .dim) {
-      display: none;
-    }
-  }
-
-  .led .music {
-    --music-height: 8rem;
-
-    max-height: 8.5rem;
-  }
-
-  .far :global(.verdict dl),
-  .far :global(.verdict ~ p) {
-    display: none;
-  }
-
-  .far :global(.said) {
-    min-height: 11rem;
-  }
-
-  .far :global(.said h2) {
-    font-size: clamp(2.4rem, 5vw, 6.5rem);
-  }
-
-  .far :global(.said h2.short) {
-    font-size: clamp(4rem, 10vw, 9rem);
-  }
-
-  .far :global(.verdict p) {
-    font-size: clamp(1.5rem, 2.2vw, 2.4rem);
-  }
-
-  /* A tablet upright, as it stands on the desk: the note on top, then music, sound and the verdict. */
-  @media (orientation: portrait) and (min-width: 761px) {
-    .stand {
-      display: flex;
-      flex-direction: column;
-      gap: 0.4rem;
-    }
-
-    .sound {
-      flex: 1;
-    }
-
-    .music,
-    .led .music {
-      --music-height: 15rem;
-
-      max-height: 20rem;
-    }
-
-    .bars,
-    .mirror,
-    .skill {
-      order: 3;
-      border-right: 0;
-      padding-right: 0;
-    }
-  }
-
-  @media (max-width: 760px) {
-    /* What to do next and how it went come before the pictures. */
-    .sound > :global(.said) {
-      order: -1;
-      min-height: 0;
-    }
-
-    .stand {
-      display: flex;
-      flex-direction: column;
-      gap: 0.6rem;
-    }
-
-    .bars,
-    .mirror,
-    .set,
-    .skill {
-      order: 3;
-      border-right: 0;
-      padding-right: 0;
-    }
-
-    .set {
-      display: flex;
-      flex-wrap: wrap;
-      gap: 0.2rem 1.5rem;
-    }
-
-    .slots {
-      flex: none;
-      height: 21rem;
-    }
-
-    .begin {
-      padding-left: 3.6rem;
-    }
   }
 </style>
