@@ -9,7 +9,7 @@ from orexis.core.horn.notation import Notation, note_name
 from orexis.core.horn.setup import Horn
 from orexis.core.horn.slurs import lengths_in_turn, note_of
 from orexis.core.horn.tube import Length, Slot
-from orexis.core.horn.ways import Way, standard_way, ways
+from orexis.core.horn.ways import Way, standard_slot, ways
 from orexis.core.parameter import Choice, Parameter
 from orexis.core.score.steps import Articulation, Glide, Play, PlayedOn
 
@@ -29,6 +29,18 @@ _IN_TUNE_WITH = (
     Choice(EQUAL_STEPS, "equal temperament"),
 )
 _MOUTHPIECE = Choice(PlayedOn.MOUTHPIECE.value, "mouthpiece")
+
+
+def _slot_of(way: Way) -> tuple[str, int]:
+    return way.length.name, way.partial
+
+
+def _in(
+    slot: tuple[str, int] | None, midi: int, beats: float | Fraction, how: dict[str, Any]
+) -> Play:
+    """A note in a slot, by its length's name and its partial, or in none."""
+    length_name, partial = slot or (None, None)
+    return Play(midi, Fraction(beats), length_name=length_name, partial=partial, **how)
 
 
 def _tube_then_triggers(way: Way) -> tuple[float, int]:
@@ -81,7 +93,7 @@ class Writer:
     def has(self, midi: int) -> bool:
         """Whether the horn has a note in its chart, in the range that can be asked of it."""
         inside = self.instrument.lowest_midi <= midi <= self.instrument.highest_midi
-        return inside and standard_way(self.horn, midi) is not None
+        return inside and standard_slot(self.horn, midi) is not None
 
     @property
     def notes(self) -> tuple[int, ...]:
@@ -97,7 +109,7 @@ class Writer:
 
     def play(self, midi: int, beats: float | Fraction = 1, **how: Any) -> Play:
         """A note in its usual slot."""
-        return self._in(standard_way(self.horn, midi), midi, beats, how)
+        return _in(standard_slot(self.horn, midi), midi, beats, how)
 
     def play_longest(self, midi: int, beats: float | Fraction = 1, **how: Any) -> Play:
         """A note on the longest tube that reaches it as low as it can be had there."""
@@ -106,7 +118,8 @@ class Writer:
         on_it = [way for way in found if way.partial == lowest]
         # Of tubes as long as each other, that with the most of it in triggers: the slide is in.
         longest = max(on_it, key=_tube_then_triggers, default=None)
-        return self._in(longest or standard_way(self.horn, midi), midi, beats, how)
+        slot = standard_slot(self.horn, midi) if longest is None else _slot_of(longest)
+        return _in(slot, midi, beats, how)
 
     def way_on(self, hand: str, midi: int) -> Way | None:
         """The way to play a note with a fingering or in a position, by the length's name; `None`
@@ -116,7 +129,7 @@ class Writer:
 
     def play_by(self, way: Way, beats: float | Fraction = 1, **how: Any) -> Play:
         """A note in a way of one's own."""
-        return self._in(way, way.midi, beats, how)
+        return _in(_slot_of(way), way.midi, beats, how)
 
     def slot(self, slot: Slot, beats: float | Fraction = 1, **how: Any) -> Play:
         """One slot of a length, as the note it is written."""
@@ -144,11 +157,6 @@ class Writer:
     ) -> Glide:
         """A glide to a note."""
         return Glide(to_midi, Fraction(beats), on)
-
-    def _in(self, way: Way | None, midi: int, beats: float | Fraction, how: dict[str, Any]) -> Play:
-        if way is None:
-            return Play(midi, Fraction(beats), **how)
-        return Play(midi, Fraction(beats), length_name=way.length.name, partial=way.partial, **how)
 
     # What many families let a player set.
 

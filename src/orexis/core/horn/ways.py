@@ -124,9 +124,15 @@ def slots_beside(horn: Horn, midi: int) -> tuple[float, ...]:
     return tuple(sorted(slot.pitch for name in lengths for slot in horn.slots[name]))
 
 
+def standard_slot(horn: Horn, midi: int) -> tuple[str, int] | None:
+    """Length name and partial of the way players learn first for a sounding note; `None` when no
+    slot gives it."""
+    return _learned(horn.instrument).get(midi)
+
+
 def standard_way(horn: Horn, midi: int) -> Way | None:
     """The way players learn first for a sounding note; `None` when no slot gives it."""
-    learned = _learned(horn.instrument).get(midi)
+    learned = standard_slot(horn, midi)
     return None if learned is None else way_of(horn, horn.slot(*learned), midi)
 
 
