@@ -42,7 +42,7 @@ class Process:
 
     def ended(self) -> tuple[int, str]:
         """Its exit code and its last words, once it has ended by itself."""
-        out, errors = self.process.communicate(timeout=30)
+        out, errors = self.process.communicate(timeout=90)
         assert "http://" not in out
         return self.process.returncode, errors
 
