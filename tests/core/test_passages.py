@@ -54,6 +54,30 @@ def test_two_slots_can_be_touched_on_one_way() -> None:
     assert [touched.midi for touched in analysis.transitions[0].touched] == [65, 70]
 
 
+def slid(low: float, high: float, seconds: float) -> Samples:
+    """From one pitch to another in so many seconds, a second on each end, on one breath."""
+    here, there = (np.full(RATE, hz(midi)) for midi in (high, low))
+    way = hz(high) * (hz(low) / hz(high)) ** np.linspace(0, 1, round(seconds * RATE))
+    return softened(harmonic(np.concatenate((here, way, there))))
+
+
+@pytest.mark.parametrize("low", [34, 41, 46])
+def test_a_slide_too_quick_for_its_pitch_to_be_told_is_no_gap(low: int) -> None:
+    # An octave in 0.32 s: 37 cents a frame, over windows that are as long as a low note needs.
+    analysis = heard(slid(low, low + 12, 0.32))
+    (change,) = analysis.transitions
+    assert (change.kind, change.gap_s) == (Change.GLIDE, 0)
+    assert change.duration_s == pytest.approx(0.32, abs=0.06)
+
+
+def test_what_stops_and_starts_elsewhere_is_a_gap_however_loud_the_air() -> None:
+    # Nothing on either side goes to where the other is.
+    air = noise(0.32, 0.1)
+    parts = (softened(steady(hz(53), 1.0)), air, softened(steady(hz(46), 1.0)))
+    (change,) = heard(np.concatenate(parts)).transitions
+    assert change.gap_s > 0.25
+
+
 @pytest.mark.parametrize("octave", [12, 19])
 def test_an_octave_or_twelfth_leaves_nothing_touched_that_was_not(octave: int) -> None:
     for low in (46, 58, 65):
