@@ -63,7 +63,7 @@ def test_a_held_note_is_named_as_the_player_reads_it(client: TestClient) -> None
     assert sheet["limit_cents"] == 15
     assert sheet["svg"] == ""
     assert plan["cue"] == "breathe, air attack, hold 6 s"
-    assert plan["values"] == {"from_midi": "63", "hold_s": "6", "times": "1"}
+    assert plan["values"] == {"from_midi": "63", "hold_s": "6", "times": "1", "hand": "usual"}
     assert plan["listen"] == "Sit in the middle of the slot, with a sound that does not change."
     assert [link["key"] for link in plan["leads_to"]] == ["dynamics", "finding-the-centre"]
 

@@ -74,7 +74,7 @@ def test_notes_are_chosen_by_the_names_the_player_has_for_them(client: TestClien
 
 def test_only_what_the_stand_can_listen_to_goes_there(client: TestClient) -> None:
     tone = page(client, "long-tone", "from_midi=60", "hold_s=8")
-    assert tone["values"] == {"from_midi": "60", "hold_s": "8", "times": "1"}
+    assert tone["values"] == {"from_midi": "60", "hold_s": "8", "times": "1", "hand": "usual"}
 
 
 def test_a_note_that_passed_above_what_is_usual_is_where_one_goes_on_from() -> None:

@@ -46,6 +46,7 @@ def test_what_is_kept_is_there_whole_and_by_name(client: TestClient, kept: dict[
         "tempo": "0",
         "bar": "4",
         "times": "1",
+        "tuning": "horn",
     }
     given = [f"{key}={value}" for key, value in second["values"].items()]
     page = client.get("/api/players/1/book/own-line", params={"set": given}).json()

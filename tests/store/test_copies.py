@@ -165,9 +165,10 @@ def test_a_copy_of_every_older_version_is_put_back_and_brought_up_to_date(
     engine = _engine(copy)
     upgrade(engine, version)
     engine.dispose()
+    standard = "standard" if version >= "0019" else "gate_level"
     with closing(sqlite3.connect(copy)) as file, file:
         file.execute(
-            "INSERT INTO players (id, name, instrument_key, view, clef, a4_hz, gate_level, "
+            f"INSERT INTO players (id, name, instrument_key, view, clef, a4_hz, {standard}, "
             "created_at) VALUES (1, 'Osk', 'trombone-bass', 'sounding', 'bass', 440, 'normal', "
             "'2026-01-01')"
         )

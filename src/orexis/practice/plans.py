@@ -164,4 +164,6 @@ def _offered(
         else:
             kept.append(played)
     seconds = sum(block_for(setting, writer, False).seconds for setting in kept)
-    return OfferedSession(session.title, session.why, tuple(kept), seconds, tuple(left_out))
+    # Said once of an exercise that is there several times.
+    said = tuple(dict.fromkeys(left_out))
+    return OfferedSession(session.title, session.why, tuple(kept), seconds, said)

@@ -132,7 +132,7 @@ class SessionRecord:
         entry = AttemptUnheard(sample, kept=kept)
         with self._database.session() as session:
             if sound is not None:
-                save_recording(session, session.get_one(Player, self.player.id), sound, at)
+                save_recording(session, session.get_one(Player, self.row.player_id), sound, at)
             self._write(session, entry)
         self._unheard += 1
         self._follow(entry)
@@ -154,7 +154,7 @@ class SessionRecord:
             row.ended, row.ended_at = ended.value, self.time_of(entry.sample)
             row.heard_until = entry.sample
             if isinstance(entry, ButtonPressed) and entry.press is Press.HURTS:
-                say_hurt(session, self.player.id, self.time_of(entry.sample), row.id)
+                say_hurt(session, self.row.player_id, self.time_of(entry.sample), row.id)
 
     def _follow(self, entry: Entry) -> None:
         before = self.state

@@ -179,6 +179,8 @@ def judged(session: Session, take: Take) -> JudgedTake:
 def _holds(session: Session, take: Take) -> SetOfHolds | None:
     """How long the notes of the set were held up to a take, those of the take last; `None` of a
     note by itself, and of an exercise whose notes have their written length."""
+    if not held_steps(task_of(take.task)):
+        return None
     rows: list[TakeNote] = []
     for played in set_so_far(session, take):
         steps = held_steps(task_of(played.task))

@@ -1,8 +1,8 @@
 <script lang="ts">
   import type { Plan } from '../api/client';
   import GettingReady from '../parts/GettingReady.svelte';
-  import Holds from '../parts/Holds.svelte';
   import Key from '../parts/Key.svelte';
+  import LaterHolds from '../parts/LaterHolds.svelte';
   import VerdictWords from '../parts/VerdictWords.svelte';
   import type { Stand } from './stand.svelte';
 
@@ -25,7 +25,7 @@
   {:else if stand.take}
     <VerdictWords verdict={stand.take.verdict} />
     {#if stand.take.timing}<p>{stand.take.timing}</p>{/if}
-    {#if stand.take.holds}<Holds holds={stand.take.holds} small />{/if}
+    {#if stand.take.holds}<LaterHolds holds={stand.take.holds} small />{/if}
     {#if stand.take.tone.word}<p>{stand.take.tone.sentence}</p>{/if}
     {@const question = stand.whole && stand.going.now?.question}
     {#if question}

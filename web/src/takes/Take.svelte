@@ -3,9 +3,9 @@
   import { router } from 'svelte-spa-router';
   import { answer, api, problemOf, type Problem } from '../api/client';
   import Key from '../parts/Key.svelte';
+  import LaterHolds from '../parts/LaterHolds.svelte';
   import ListenBack from './ListenBack.svelte';
   import SaveAs from './SaveAs.svelte';
-  import Holds from '../parts/Holds.svelte';
   import Music from '../parts/Music.svelte';
   import NoteName from '../parts/NoteName.svelte';
   import NoteSpan from '../parts/NoteSpan.svelte';
@@ -254,7 +254,7 @@
           <VerdictWords verdict={take.verdict} />
           {#if take.timing}<p class="tone">{take.timing}</p>{/if}
           {#if take.tone.sentence}<p class="tone">{take.tone.sentence}</p>{/if}
-          {#if take.holds}<Holds holds={take.holds} />{/if}
+          {#if take.holds}<LaterHolds holds={take.holds} />{/if}
         </div>
         <div class="measured">
           {#if note && take.notes.length > 1}

@@ -89,7 +89,6 @@ FAMILIES = (
         falls_back_to=("buzz-then-play",),
         practised=PracticeRules(
             follow=AttemptOrder.BREATHS,
-            turn=5,
             path=_path,
             answers={("starts", "tongued"): Answer({"how": "tongued"})},
             reason="Each interval from the same note, a little wider every time.",
