@@ -13,4 +13,7 @@
 
 {#await import('./Holds.svelte') then { default: Holds }}
   <Holds {holds} {small} />
+{:catch}
+  <!-- The server does not answer: the words are there already. -->
+  <p>{holds.words.join(' ')}</p>
 {/await}
