@@ -79,8 +79,7 @@ FAMILIES = (
         _write,
         (Aim.SPOKE, Aim.CENTRE, Aim.GAP, Aim.TOUCHED, Aim.FLIPPED, Aim.SAME_SOUND),
         FamilyWords(
-            why="From one note you go to each wider interval in turn, so that far notes feel "
-            "as near as the first.",
+            why="From one note you go to each wider interval in turn, until wide ones feel close.",
             listen="Come back to the first note just as you left it.",
             wrong="The wide intervals get louder or thinner, or the first note comes back sharp.",
             remedy="Stop at the widest interval that is easy, sing the next one, then play it.",

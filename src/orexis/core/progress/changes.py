@@ -100,7 +100,7 @@ SET_HOLDS = Question(
     Better.MORE, "each note against itself, only sets", _tenths,
 )  # fmt: skip
 SET_FADES = Question(
-    "set-fades", "Do they last through the set?", "second half, in % of the first", "%",
+    "set-fades", "Do the notes of a set last to its end?", "second half, in % of the first", "%",
     Better.MORE, "each note against itself, only sets", _whole,
 )  # fmt: skip
 MINUTES = Question(
