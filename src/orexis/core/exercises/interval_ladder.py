@@ -11,14 +11,13 @@ from orexis.core.exercises.family import (
     ParameterValues,
 )
 from orexis.core.exercises.practised import Answer, AttemptOrder, PracticeRules, Values
-from orexis.core.exercises.scales import BY, distances
+from orexis.core.exercises.scales import BY, STARTS, distances
 from orexis.core.exercises.writer import Writer
 from orexis.core.parameter import Choice, Parameter
 from orexis.core.score.steps import Articulation, Breath, Score, Step
 
 _WIDEST = 24
 _WAYS = (Choice("up", "up"), Choice("down", "down"))
-_HOW = (Choice("slurred", "slurred"), Choice("tongued", "tongued"))
 
 
 def _parameters(writer: Writer) -> tuple[Parameter, ...]:
@@ -28,7 +27,7 @@ def _parameters(writer: Writer) -> tuple[Parameter, ...]:
         Parameter("widest", "up to", "half steps", 1, _WIDEST, 1, usual=7.0),
         Parameter("way", "way", choices=_WAYS),
         Parameter("by", "by", choices=BY),
-        Parameter("how", "how", choices=_HOW),
+        Parameter("how", "how", choices=STARTS),
         writer.beats(1),
         writer.tuned(),
     )

@@ -11,14 +11,13 @@ from orexis.core.exercises.family import (
     ParameterValues,
 )
 from orexis.core.exercises.practised import Answer, AttemptOrder, PracticeRules, Values
-from orexis.core.exercises.scales import BY, distances
+from orexis.core.exercises.scales import BY, STARTS, distances
 from orexis.core.exercises.writer import Writer
 from orexis.core.parameter import Choice, Parameter
 from orexis.core.score.steps import Articulation, Breath, Score, Step
 
 _ONE_SET = (Aim.SPOKE, Aim.ONE_BREATH, Aim.SAME_SOUND)
 _HOW = (Choice("slurred", "slurred"), Choice("tenuto", "tenuto, tongued"))
-_STARTS = (Choice("slurred", "slurred"), Choice("tongued", "tongued"))
 _REMEDY = "Seal the corners, begin higher, and play fewer notes on one breath."
 
 
@@ -114,7 +113,7 @@ def _couplets_parameters(writer: Writer) -> tuple[Parameter, ...]:
         _from(writer, _above(writer, 7)),
         Parameter("widest", "down to", "half steps", 1, 12, 1, usual=7.0),
         Parameter("by", "by", choices=BY),
-        Parameter("how", "how", choices=_STARTS),
+        Parameter("how", "how", choices=STARTS),
         writer.beats(2),
     )
 

@@ -61,6 +61,8 @@ _ARTICULATIONS = (
 _BREATHS = (Choice("scale", "after each scale"), Choice("octave", "after each octave"))
 
 
+STARTS = (Choice("slurred", "slurred"), Choice("tongued", "tongued"))
+"""How the second note of a pair begins."""
 BY = (
     Choice("half-steps", "half steps"),
     Choice("major", "the major scale"),
