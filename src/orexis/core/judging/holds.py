@@ -128,8 +128,8 @@ def usual_hold_s(sets: Iterable[Sequence[float]]) -> float | None:
 
 
 def set_words(found: SetOfHolds, name: Callable[[int], str]) -> tuple[str, ...]:
-    """What a set comes to, in sentences: how long, the first half against the second, and against
-    the player's own. `name` is what they call a note."""
+    """What a set comes to, in sentences, what matters most first: how long, whether to rest, the
+    first half against the second, and what is usual. `name` is what the player calls a note."""
     notes = {hold.midi for hold in found.holds}
     of = f" of {name(next(iter(notes)))}" if len(notes) == 1 else ""
     spoke, asked = len(found.held_s), len(found.holds)
@@ -139,12 +139,16 @@ def set_words(found: SetOfHolds, name: Callable[[int], str]) -> tuple[str, ...]:
     typical, longest = f"{found.typical_s:.1f} s", f"{found.longest_s:.1f} s"
     most = f", the longest {longest}" if longest != typical else ""
     said = [f"{count}: mostly {typical}{most}."]
+    usual = "" if found.usual_s is None else f"{found.usual_s:.1f} s"
+    if found.much_shorter:
+        said.append(
+            f"That is much shorter than your usual {usual}. Rest longer before the next set, or "
+            "stop for today."
+        )
     if found.halves_s is not None:
         said.append(_halves_words(*found.halves_s))
-    if found.usual_s is not None:
-        said.append(f"Your usual here is {found.usual_s:.1f} s.")
-    if found.much_shorter:
-        said.append("That was much shorter. Rest longer before the next set, or stop for today.")
+    if usual and not found.much_shorter:
+        said.append(f"Your usual here is {usual}.")
     return tuple(said)
 
 
