@@ -32,7 +32,7 @@ def sets_before(session: Session, take: Take, note: TakeNote) -> list[list[float
     """How long (s; 0 where it did not speak) a note that was asked for as long was held in each set
     of the weeks before the one that a take is of: of the same player, horn and exercise."""
     query = (
-        select(Take.session_id, Take.set_number, *_HELD)
+        select(Take.session_id, Take.set_number, TakeNote)
         .join(TakeNote, TakeNote.take_id == Take.id)
         .where(
             Take.player_id == take.player_id,
@@ -47,13 +47,10 @@ def sets_before(session: Session, take: Take, note: TakeNote) -> list[list[float
         )
     )
     found: defaultdict[tuple[str, int], list[float]] = defaultdict(list)
-    for session_id, set_number, spoke, hold_s in session.execute(query):
+    for session_id, set_number, row in session.execute(query):
         if (session_id, set_number) != (take.session_id, take.set_number):
-            found[session_id, set_number].append((spoke and hold_s) or 0.0)
+            found[session_id, set_number].append(hold_of(row).seconds)
     return list(found.values())
-
-
-_HELD = TakeNote.spoke, TakeNote.hold_s
 
 
 def hold_of(row: TakeNote) -> Hold:
