@@ -3,7 +3,8 @@
 
 Every exercise is written as MusicXML for several horns, converted and engraved; LilyPond's own MIDI
 of it is held against the exercise: each note's pitch as it sounds, and the beat it begins on.
-Wanted: all of them read without a complaint, and every note at its pitch and in its place.
+Wanted: every note at its pitch and in its place, and no complaint of a bar that does not add up, of
+a tie or slur without an end, or of a failure.
 """
 
 import os
