@@ -191,6 +191,7 @@ def test_a_rating_is_kept_and_the_ear_compared_with_the_gate(
             passed += take["verdict"]["passed"]
         ear = client.get("/api/players/1/ear").json()
         assert (ear["rated"], f"{passed} of 6" in ear["words"]) == (6, True)
+        assert f"too kind ({6 - passed})" in ear["words"]
         # What the player overrules counts as they say.
         failed = next(take for take in takes[:6] if not take["verdict"]["passed"])
         own = client.put(f"/api/takes/{failed['id']}/overrule", json={"passed": True}).json()
