@@ -5,7 +5,7 @@ PY := .venv/bin
 SITE := src/orexis/server/site/index.html
 WEB_SOURCES := $(shell find web/src web/public web/pair -type f) web/index.html web/vite.config.ts web/vite.alone.config.ts web/vite.pair.config.ts web/svelte.config.js docs/guide.md
 
-.PHONY: demo dev test bench mutants soak lint format types words screenshots wheel lock clean
+.PHONY: demo dev test test-deep bench mutants soak lint format types words screenshots wheel lock clean
 
 demo: $(SITE)
 	$(PY)/orexis demo
@@ -19,13 +19,18 @@ dev: .venv/dev-stamp web/node_modules/.dev-stamp
 test: $(SITE) .venv/dev-stamp web/node_modules/.dev-stamp
 	tools/ensure-chromium
 	cd web && npm run --silent test
-	$(PY)/pytest -q -n 4 --dist worksteal -m "not microphone"
+	$(PY)/pytest -q -n 4 --dist worksteal -m "not microphone and not deep"
 	$(PY)/pytest -q -m microphone tests/browser
+
+# The rest: months simulated, random sound by the hundred, each view at every size and shade.
+test-deep: $(SITE) .venv/dev-stamp web/node_modules/.dev-stamp
+	tools/ensure-chromium
+	$(PY)/pytest -q -n 4 --dist worksteal -m deep
 
 bench: .venv/bench-stamp
 	$(PY)/python -m bench
 
-# ROOM=session, coach, judging or progress; ONLY=running for one module of it.
+# ROOM=session, coach, judging or progress; ONLY=running for one module of it, SAMPLE=300 for some.
 mutants: .venv/mutants-stamp
 	$(PY)/python -m tools.mutants
 

@@ -3,16 +3,21 @@ once."""
 
 import os
 import shutil
-from collections.abc import Callable
+import sqlite3
+from collections.abc import Callable, Iterator
+from contextlib import closing
 from datetime import datetime
 from pathlib import Path
+from typing import cast
 
 import pytest
 from filelock import FileLock
 from hypothesis import settings
+from sqlalchemy import Engine, inspect
 
 from orexis.demo.scenario import fill
 from orexis.server.warming import listen_once
+from orexis.store import database as store_database
 from orexis.store.database import Database
 
 settings.register_profile("anywhere", deadline=None)
@@ -25,6 +30,26 @@ def pytest_sessionstart(session: pytest.Session) -> None:
     """What listening needs is made once, where it has not been, and not by every worker."""
     if not hasattr(session.config, "workerinput"):
         listen_once()
+
+
+@pytest.fixture(scope="session", autouse=True)
+def new_files_are_copies(tmp_path_factory: pytest.TempPathFactory) -> Iterator[None]:
+    """An empty data file goes through all migrations once; each later one is a copy of it, by
+    SQLite's own backup. Files that are older go through theirs."""
+    migrate = store_database.upgrade
+    path = tmp_path_factory.mktemp("new") / "orexis.db"
+    Database(path).close()
+
+    def upgrade(engine: Engine, revision: str = "head") -> None:
+        if revision != "head" or inspect(engine).get_table_names():
+            migrate(engine, revision)
+            return
+        with closing(sqlite3.connect(path)) as made, closing(engine.raw_connection()) as raw:
+            made.backup(cast("sqlite3.Connection", raw.driver_connection))
+
+    with pytest.MonkeyPatch.context() as patch:
+        patch.setattr(store_database, "upgrade", upgrade)
+        yield
 
 
 @pytest.fixture(scope="session")

@@ -1,14 +1,33 @@
-"""Loads what a server loads when it is first used: servers of tests are forked from a process that
-has imported this."""
+"""Loads what a server loads when it is first used, and answers what every page asks for first:
+servers of tests are forked from a process that has imported this."""
+
+from pathlib import Path
+from tempfile import TemporaryDirectory
+
+from fastapi.testclient import TestClient
 
 import orexis.cli.serve
 import orexis.formats.engraving
 import orexis.formats.melody
 import orexis.formats.musicxml
-import orexis.server.app
 import orexis.server.run
+from orexis.server.app import Settings, create_app
 from orexis.server.warming import listen_once
 
 __all__ = ["orexis"]
 
+_ASKED_FIRST = ("today", "book", "book/long-tone/stand", "takes", "sessions/open", "horn", "hurts")
+
+
+def _answer_once() -> None:
+    new = {"name": "Maren", "instrument_key": "tenor-horn-eb", "view": "written", "clef": "treble"}
+    with TemporaryDirectory() as folder:
+        app = create_app(Settings(Path(folder) / "orexis.db"))
+        with TestClient(app, base_url="http://127.0.0.1:8420") as client:
+            client.post("/api/players", json=new).raise_for_status()
+            for path in _ASKED_FIRST:
+                client.get(f"/api/players/1/{path}")
+
+
 listen_once()
+_answer_once()

@@ -2,11 +2,14 @@
 `make mutants ROOM=session`.
 
 It works on a copy of the tracked files under `build/mutants`, and takes up a run that was stopped
-where that was. `ONLY=running` plants faults in one module alone.
+where that was. `ONLY=running` plants faults in one module alone, `SAMPLE=300` so many of all that
+can be planted, drawn evenly: their share is within some 3 in 100 of that of all (one standard error
+of 90 % of 300 is 1.7).
 """
 
 import json
 import os
+import random
 import shutil
 import subprocess
 import sys
@@ -19,6 +22,7 @@ from mutmut.stats import status_by_exit_code
 _ROOT = Path(__file__).parents[1]
 _COPIED = ("src", "tests", "bench", "tools", "pyproject.toml")
 _AT_ONCE = 2
+_MUTMUT = str(Path(sys.executable).with_name("mutmut"))
 ROOMS = {
     "session": (
         *(f"core/test_{name}.py" for name in ("building", "checking", "enough", "running")),
@@ -73,16 +77,28 @@ def _outcomes(folder: Path, room: str) -> Iterator[tuple[str, str, str]]:
             yield path.name.removesuffix(".py.meta"), name, status_by_exit_code[code]
 
 
-def main(room: str, only: str) -> None:
+def _drawn(folder: Path, room: str, only: str, count: int) -> list[str]:
+    """So many faults of a room or of one module of it, drawn evenly, the same ones each time."""
+    # It makes the faults before it finds that none has this name.
+    subprocess.run([_MUTMUT, "run", "none"], cwd=folder, check=False, capture_output=True)
+    names = [name for module, name, _ in _outcomes(folder, room) if only in ("", module)]
+    return random.Random(1).sample(names, min(count, len(names)))
+
+
+def main(room: str, only: str, sample: int) -> None:
     """Plants the faults of a room and prints what became of them, module by module, then those
     that no test found."""
     folder = _copied(room)
-    command = [str(Path(sys.executable).with_name("mutmut")), "run"]
     wanted = [f"orexis.core.{room}.{only}.*"] if only else []
-    subprocess.run([*command, "--max-children", str(_AT_ONCE), *wanted], cwd=folder, check=True)
+    if sample:
+        wanted = _drawn(folder, room, only, sample)
+    command = [_MUTMUT, "run", "--max-children", str(_AT_ONCE)]
+    subprocess.run([*command, *wanted], cwd=folder, check=True)
     counts: dict[str, Counter[str]] = {}
     left: list[str] = []
     for module, name, outcome in _outcomes(folder, room):
+        if sample and name not in wanted:
+            continue
         counts.setdefault(module, Counter())[outcome] += 1
         if outcome in ("survived", "no tests", "suspicious"):
             left.append(f"{outcome:<10} {name}")
@@ -97,4 +113,8 @@ def main(room: str, only: str) -> None:
 
 
 if __name__ == "__main__":
-    main(os.environ.get("ROOM") or "session", os.environ.get("ONLY") or "")
+    main(
+        os.environ.get("ROOM") or "session",
+        os.environ.get("ONLY") or "",
+        int(os.environ.get("SAMPLE") or 0),
+    )

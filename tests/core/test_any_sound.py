@@ -17,7 +17,11 @@ from tests.strange import failing
 
 _HOW_MANY = {"tracker": 200, "microphone": 200, "passages": 1200, "judging": 600, "stand": 150}
 _AT_ONCE = 50
-_BATCHES = [(name, first) for name in CHECKS for first in range(0, _HOW_MANY[name], _AT_ONCE)]
+_BATCHES = [
+    pytest.param(name, first, marks=[pytest.mark.deep] if first else [])
+    for name in CHECKS
+    for first in range(0, _HOW_MANY[name], _AT_ONCE)
+]
 
 
 @pytest.mark.parametrize(("name", "first"), _BATCHES)

@@ -1,6 +1,7 @@
 """A note goes on while its frames lie where it began, in pitch and level."""
 
 import numpy as np
+import pytest
 
 from orexis.core.listening.tracking.frames import Frames
 from orexis.core.session.steadiness import SteadyFrames
@@ -30,5 +31,22 @@ def test_another_note_a_rest_and_a_rise_begin_anew() -> None:
     assert counted(frames([233.0] * 4, [-30.0, -30.0, -22.0, -22.0])) == 1
 
 
+@pytest.mark.parametrize(
+    ("cents", "rise_db", "count"),
+    [
+        (39.99, 0.0, 1),
+        (-39.99, 0.0, 1),
+        (40.01, 0.0, 0),
+        (0.0, 6.0, 1),
+        (0.0, -6.0, 1),
+        (0, 6.1, 0),
+    ],
+)
+def test_it_goes_on_up_to_40_cents_and_6_db(cents: float, rise_db: float, count: int) -> None:
+    moved = frames([233.0, 233.0 * 2 ** (cents / 1200)], [-26.0, -26.0 + rise_db])
+    assert counted(moved) == count
+
+
 def test_nothing_goes_on_in_silence() -> None:
+    assert counted() == 0
     assert counted(frames([np.nan] * 8)) == 0

@@ -64,6 +64,7 @@ def test_too_few_notes_are_all_the_players() -> None:
     assert len(own_probabilities([])) == 0
 
 
+@pytest.mark.deep
 def test_two_horns_in_turns_are_told_apart() -> None:
     mine, theirs = played("middle", "even", 3), played("high", "even", 4)
     in_turns = together(mine, theirs, 6, at_once=False)

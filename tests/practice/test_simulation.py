@@ -5,6 +5,7 @@ from datetime import date, timedelta
 from functools import cache
 from math import exp
 
+import pytest
 from hypothesis import given, settings
 from hypothesis import strategies as st
 
@@ -98,6 +99,7 @@ def test_four_weeks_break_no_rule() -> None:
     assert any(day.at_ceiling for day in usual().days)
 
 
+@pytest.mark.deep
 @given(
     instrument=st.sampled_from(["cornet-bb", "tuba-eb-4v-comp", "trombone-bass", "horn-f"]),
     experience=st.sampled_from(list(Experience)),
@@ -143,6 +145,7 @@ def test_the_same_seed_is_the_same_months_and_another_one_is_not() -> None:
     assert simulation_document(other)["days"] != first
 
 
+@pytest.mark.deep
 def test_something_that_hurts_holds_for_its_days_and_comes_back_by_weeks() -> None:
     hurt = START + timedelta(days=14)
     about = replace(practiser().about, days_a_week=7)

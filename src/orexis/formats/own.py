@@ -6,10 +6,10 @@ from typing import Any
 
 from orexis.core.exercises.book import current_key
 from orexis.core.exercises.own import MOST_OWN
+from orexis.core.exercises.practised import MOST_VALUES
 from orexis.formats.strict_json import JsonUnreadableError, read_json
 
 SCHEMA = "orexis.own/1"
-_MOST_VALUES = 20
 
 
 class OwnUnreadableError(ValueError):
@@ -58,7 +58,7 @@ def _exercise(number: int, found: object) -> NamedExercise:
         or not isinstance(found.get("name"), str)
         or not isinstance(found.get("family"), str)
         or not isinstance(values, dict)
-        or len(values) > _MOST_VALUES
+        or len(values) > MOST_VALUES
         or not all(isinstance(value, str) for value in values.values())
     ):
         raise OwnUnreadableError(

@@ -161,6 +161,7 @@ def _pitches(known: PlayerFacts, plan_block: object) -> list[int]:
     return [midi for rung in block.rungs for midi in rung.task.score.pitches]
 
 
+@pytest.mark.deep
 @given(
     instrument=st.sampled_from(sorted(INSTRUMENTS)),
     experience=st.sampled_from(list(Experience)),

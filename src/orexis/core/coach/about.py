@@ -8,6 +8,7 @@ from enum import StrEnum
 from orexis.core.parameter import Choice, Parameter
 
 SHORTEST_MIN, LONGEST_MIN = 5, 120
+MOST_DAYS_A_WEEK, MOST_WEEKS_OFF = 7, 520
 
 
 class AboutRefusedError(ValueError):
@@ -116,7 +117,7 @@ ABOUT = (
         usual=Wish.FIT,
     ),
     Parameter("minutes", "Time a day", "min", SHORTEST_MIN, LONGEST_MIN, 5, usual=30.0),
-    Parameter("days_a_week", "Days a week", "", 1, 7, 1, usual=5.0),
+    Parameter("days_a_week", "Days a week", "", 1, MOST_DAYS_A_WEEK, 1, usual=5.0),
     Parameter("low_midi", "Lowest comfortable note", is_note=True),
     Parameter("high_midi", "Highest comfortable note", is_note=True),
     Parameter(
@@ -133,7 +134,7 @@ ABOUT = (
         ),
         usual="no",
     ),
-    Parameter("weeks_off", "Time off just now", "weeks", 0, 520, 1, usual=0.0),
+    Parameter("weeks_off", "Time off just now", "weeks", 0, MOST_WEEKS_OFF, 1, usual=0.0),
     Parameter("quiet_from", "Quiet hours from"),
     Parameter("quiet_until", "until"),
 )

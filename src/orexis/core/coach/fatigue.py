@@ -7,7 +7,7 @@ speak are signs. A sign has to be larger than what the notes scatter by themselv
 chance; two end hard work, and three the day.
 """
 
-from collections.abc import Callable, Iterable, Sequence
+from collections.abc import Callable, Iterable, Iterator, Sequence
 from dataclasses import dataclass
 from functools import lru_cache
 from math import log, sqrt
@@ -114,30 +114,41 @@ class _Reference:
         self._by_pitch: dict[tuple[bool, int], list[NoteRow]] = {}
         for row in rows:
             self._by_pitch.setdefault((row.on_horn, row.asked_midi), []).append(row)
+        self._usual: dict[tuple[bool, int, Measure], float | None] = {}
         self._scatter = {
-            measure: _Sample.of(self._differences(rows, measure)) for measure in _MEASURES
+            measure: _Sample.of([differs for row in rows for differs in self._apart(row, measure)])
+            for measure in _MEASURES
         }
 
     def has(self, note: NoteRow) -> bool:
-        """Whether there is anything to hold a note against."""
+        """Whether there is anything to hold a later note against."""
         return bool(self._alike(note))
 
     def told(self, late: Sequence[NoteRow], measure: Measure) -> "_Told | None":
         """What becomes of a measure in later notes; `None` where too few notes have it."""
-        scatter, differences = self._scatter[measure], _Sample.of(self._differences(late, measure))
+        found: list[float] = []
+        for row in late:
+            mine, usual = measure(row), self._usual_of(row, measure)
+            if mine is not None and usual is not None:
+                found.append(mine - usual)
+        scatter, differences = self._scatter[measure], _Sample.of(found)
         if differences.count < _LEAST or scatter.count < _LEAST_FIRST:
             return None
         error = sqrt(differences.error_squared + scatter.error_squared)
         return _Told(differences.mean - scatter.mean, error)
 
-    def _differences(self, notes: Sequence[NoteRow], measure: Measure) -> list[float]:
-        found: list[float] = []
-        for row in notes:
-            mine = measure(row)
-            theirs = [value for each in self._alike(row) if (value := measure(each)) is not None]
-            if mine is not None and theirs:
-                found.append(mine - median(theirs))
-        return found
+    def _apart(self, row: NoteRow, measure: Measure) -> Iterator[float]:
+        """By how much one of these notes differs from the others, where they have the measure."""
+        mine, others = measure(row), _middle_of(self._alike(row), measure)
+        if mine is not None and others is not None:
+            yield mine - others
+
+    def _usual_of(self, note: NoteRow, measure: Measure) -> float | None:
+        """What is usual of a measure with the notes that a later one is held against."""
+        key = note.on_horn, note.asked_midi, measure
+        if key not in self._usual:
+            self._usual[key] = _middle_of(self._alike(note), measure)
+        return self._usual[key]
 
     def _alike(self, note: NoteRow) -> list[NoteRow]:
         """The others of its pitch, else of the nearest within a third."""
@@ -229,4 +240,12 @@ def _silent(first: _Reference, late: Sequence[NoteRow]) -> str:
 
 
 def _middle(notes: Sequence[NoteRow], measure: Measure) -> float:
-    return median(value for row in notes if (value := measure(row)) is not None)
+    found = _middle_of(notes, measure)
+    assert found is not None
+    return found
+
+
+def _middle_of(notes: Sequence[NoteRow], measure: Measure) -> float | None:
+    """The median of a measure; `None` where no note has it."""
+    values = [value for row in notes if (value := measure(row)) is not None]
+    return median(values) if values else None

@@ -2,6 +2,7 @@
 
 from collections.abc import Callable, Mapping
 from difflib import get_close_matches
+from functools import lru_cache
 from types import MappingProxyType
 
 from orexis.core.exercises import (
@@ -22,7 +23,7 @@ from orexis.core.exercises import (
     trills,
 )
 from orexis.core.exercises.family import ExerciseRefusedError, Family, Group, complete
-from orexis.core.exercises.practised import Buzzes, ProgressMeasure, Values
+from orexis.core.exercises.practised import Buzzes, ProgressMeasure, Value, Values
 from orexis.core.exercises.task import Task, ending_of
 from orexis.core.exercises.words import setting_words
 from orexis.core.exercises.writer import Writer
@@ -82,7 +83,13 @@ def task_of(family: Family, writer: Writer, values: Values) -> Task:
 
     Raises `ExerciseRefusedError` with the reason and the nearest that can be.
     """
-    given = complete(family, writer, values)
+    return _task_of(family, writer, tuple(values.items()))
+
+
+@lru_cache(maxsize=4096)
+def _task_of(family: Family, writer: Writer, values: tuple[tuple[str, Value], ...]) -> Task:
+    """A coach looks at the same exercise many times before a day is planned."""
+    given = complete(family, writer, dict(values))
     score = family.write(writer, given)
     if not family.lips_alone:
         _there(writer, score)

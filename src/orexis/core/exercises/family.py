@@ -89,9 +89,9 @@ class FamilyWords:
     caution: str = ""
 
 
-@dataclass(frozen=True, slots=True)
+@dataclass(frozen=True, slots=True, eq=False)
 class Family:
-    """One kind of exercise.
+    """One kind of exercise, which is equal to itself alone.
 
     `parameters` are what can be set on a horn, with what is usual there; `write` makes the score
     of a whole set of values and raises `ExerciseRefusedError` for one that cannot be.

@@ -9,6 +9,8 @@ from orexis.core.exercises.writer import Writer
 
 Value = float | str
 Values = Mapping[str, Value]
+MOST_VALUES = 20
+"""No exercise has more to set."""
 
 
 class AttemptOrder(StrEnum):

@@ -8,6 +8,7 @@ from pydantic import StringConstraints
 
 from orexis.core.exercises.book import FAMILIES, current_key, task_of
 from orexis.core.exercises.own import LONGEST_LINE
+from orexis.core.exercises.practised import MOST_VALUES
 from orexis.core.exercises.task import Task
 from orexis.core.exercises.typed import values_of
 from orexis.core.exercises.writer import Writer
@@ -18,12 +19,11 @@ from orexis.server.problems import ProblemError, not_found
 from orexis.server.routes.access import Data, PlayerId, player_or_404
 from orexis.store.players import notation_of
 
-_MOST_VALUES = 20
 FamilyKey = Annotated[str, Path(max_length=40)]
 Setting = Annotated[str, StringConstraints(max_length=LONGEST_LINE + 40)]
 Set = Annotated[
     list[Setting] | None,
-    Query(alias="set", max_length=_MOST_VALUES, description="What is set, as key=value."),
+    Query(alias="set", max_length=MOST_VALUES, description="What is set, as key=value."),
 ]
 Typed = Annotated[bool, Query(description="Whether notes are named as the player types them.")]
 

@@ -8,7 +8,15 @@ from typing import Annotated
 from pydantic import BaseModel, Field
 
 from orexis.core.coach import finding
-from orexis.core.coach.about import LONGEST_MIN, SHORTEST_MIN, About, Experience, Wish
+from orexis.core.coach.about import (
+    LONGEST_MIN,
+    MOST_DAYS_A_WEEK,
+    MOST_WEEKS_OFF,
+    SHORTEST_MIN,
+    About,
+    Experience,
+    Wish,
+)
 from orexis.core.coach.approaches import Option, Question
 from orexis.core.coach.following import Following, Place
 from orexis.core.coach.known import Event, EventKind, PlayerFacts
@@ -29,11 +37,11 @@ class AboutIn(Body):
     experience: Experience
     wish: Wish
     minutes: Annotated[Whole, Field(ge=SHORTEST_MIN, le=LONGEST_MIN)]
-    days_a_week: Annotated[Whole, Field(ge=1, le=7)]
+    days_a_week: Annotated[Whole, Field(ge=1, le=MOST_DAYS_A_WEEK)]
     low_midi: Midi | None = None
     high_midi: Midi | None = None
     braces: Flag = False
-    weeks_off: Annotated[Whole, Field(ge=0, le=520)] = 0
+    weeks_off: Annotated[Whole, Field(ge=0, le=MOST_WEEKS_OFF)] = 0
     quiet_from: time | None = None
     quiet_until: time | None = None
     hurts: Flag = False

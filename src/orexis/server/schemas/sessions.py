@@ -8,6 +8,7 @@ from pydantic import BaseModel, Field
 from orexis.core.counting import time_words
 from orexis.core.exercises.book import FAMILIES
 from orexis.core.exercises.own import LONGEST_LINE
+from orexis.core.exercises.practised import MOST_VALUES
 from orexis.core.exercises.typed import as_typed
 from orexis.core.score.pulse import Click
 from orexis.core.session.breathing import breath_parts
@@ -22,11 +23,10 @@ from orexis.practice.summary import ListedSession, Summary
 from orexis.server.schemas.base import Body, Read, Text
 from orexis.store.models import PracticeSession
 
-_MOST_VALUES = 20
 LONGEST_NOTE = 2000
 _Key = Annotated[Text, Field(max_length=40)]
 _Value = Annotated[Text, Field(max_length=LONGEST_LINE)]
-Values = Annotated[dict[_Key, _Value], Field(max_length=_MOST_VALUES)]
+Values = Annotated[dict[_Key, _Value], Field(max_length=MOST_VALUES)]
 
 
 class ExerciseIn(Body):
