@@ -26,7 +26,8 @@ _MUTMUT = str(Path(sys.executable).with_name("mutmut"))
 ROOMS = {
     "session": (
         *(f"core/test_{name}.py" for name in ("building", "checking", "enough", "running")),
-        *(f"core/test_{name}.py" for name in ("metronome", "session_time", "timeline")),
+        *(f"core/test_{name}.py" for name in ("carried_over", "free_log", "telling", "ways")),
+        *(f"core/test_{name}.py" for name in ("metronome", "pulse", "session_time", "timeline")),
         *(f"core/test_{name}.py" for name in ("starting", "stand", "steadiness")),
         "formats/test_session.py",
     ),
