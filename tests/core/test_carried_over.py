@@ -5,10 +5,18 @@ from dataclasses import replace
 import pytest
 
 from orexis.core.judging.standard import Standard
-from orexis.core.session.log import Disturbed, HelpAsked, Overruled, Press, Tired, Tuned
-from orexis.core.session.plan import AfterFail
+from orexis.core.session.log import (
+    AttemptUnheard,
+    Disturbed,
+    HelpAsked,
+    Overruled,
+    Press,
+    Tired,
+    Tuned,
+)
+from orexis.core.session.plan import AfterFail, Rests
 from orexis.core.session.questions import QUESTIONS
-from orexis.core.session.state import BlockEnd, End, Move, Phase
+from orexis.core.session.state import BlockEnd, End, Move, Phase, due
 from tests.core.test_running import (
     BREATH,
     LADDER,
@@ -19,6 +27,7 @@ from tests.core.test_running import (
     F,
     P,
     W,
+    block,
     play,
 )
 
@@ -132,3 +141,85 @@ def test_only_the_last_block_is_played_once_the_day_is_over() -> None:
     assert after.state.day_over
     closes = [closed.close for closed in after.state.closed]
     assert (after.state.block, closes[1:]) == (3, [BlockEnd.HELD_BACK] * 2)
+
+
+@pytest.mark.parametrize("sets", [2, 3])
+def test_a_climb_that_could_go_no_higher_has_its_sets_left(sets: int) -> None:
+    grows = block(
+        "pyramid", {}, follow="grow", rungs=4.0, sets=float(sets), fails=2.0, set_rest_s=10.0
+    )
+    after = play(grows, LONG).judged(P, P, F, F)
+    assert (after.state.set_number, after.state.climbs_to) == (1, 1)
+    after.judged(*[P, P] * (sets - 1))
+    assert after.state.block == 1
+
+
+def test_a_rest_that_was_disturbed_stays_so_when_an_attempt_could_not_be_heard() -> None:
+    resting = play(PEDALS).judged(P)
+    resting.enter(Disturbed(resting.now + RATE))
+    left = resting.state.stretches[0].end
+    resting.enter(AttemptUnheard(resting.now + RATE, kept=False))
+    (rest, *_) = resting.state.stretches
+    assert (resting.state.disturbed, rest.phase, rest.end) == (True, Phase.REST, left)
+    assert resting.state.rests_due == 1
+
+
+def test_what_is_overruled_in_a_pause_goes_on_after_it() -> None:
+    after = play(LADDER).judged(P, P, F).press(Press.PAUSE)
+    after.enter(Overruled(after.now + RATE, f"take {after.takes}", passed=True))
+    assert (after.phase, after.where) == (Phase.PAUSED, (0, 3, 0))
+    after.press(Press.GO_ON)
+    assert (after.phase is Phase.PAUSED, after.where) == (False, (0, 3, 0))
+
+
+def test_only_breathing_ends_by_its_time() -> None:
+    assert due(play(BREATH).state) == play(BREATH).state.stretches[-1].end
+    resting = play(PEDALS).judged(P)
+    assert resting.state.stretches[0].end is not None
+    assert due(resting.state) is None
+    assert due(replace(resting.state, stretches=resting.state.stretches[:1])) is None
+
+
+@pytest.mark.parametrize(
+    ("fails", "ends_well", "leads_to"),
+    [(3.0, "on", Move.LAST), (3.0, "off", Move.BLOCK), (1.0, "on", Move.BLOCK)],
+)
+def test_a_climb_ends_on_a_good_one_where_that_is_set_and_a_miss_is_allowed(
+    fails: float, ends_well: str, leads_to: Move
+) -> None:
+    ladder = block(
+        "chromatic-ladder",
+        {},
+        probe="off",
+        rungs=4.0,
+        fails=fails,
+        ends_well=ends_well,
+        after_fail="again",
+    )
+    assert play(ladder, LONG).judged(P, *[F] * int(fails)).state.move is leads_to
+
+
+def test_an_attempt_lasts_with_the_rest_that_goes_by_it() -> None:
+    plain = replace(LADDER, rests=Rests())
+    rung = plain.rungs[0]
+    usual_s = plain.attempt_s(rung)
+    played_s = rung.task.score.seconds
+    resting = replace(plain, rests=Rests(as_played=True))
+    assert resting.attempt_s(rung) == pytest.approx(usual_s + played_s)
+    longer = replace(plain, rests=Rests(attempt_s=2 * played_s, as_played=True))
+    assert longer.attempt_s(rung) == pytest.approx(usual_s + 2 * played_s)
+
+
+def test_what_comes_before_the_first_attempt_comes_once_a_step() -> None:
+    heard = block("chromatic-ladder", {}, probe="off", rungs=3.0, before="hear", needed=2.0)
+    after = play(heard)
+
+    def hears() -> bool:
+        return any(stretch.phase is Phase.HEAR for stretch in after.state.stretches)
+
+    found = [hears()]
+    for passed in (P, F, P, P):
+        after.judged(passed)
+        found.append(hears())
+    # The second and third attempt at a step are not its first; the next step's is.
+    assert found == [True, False, False, False, True]
