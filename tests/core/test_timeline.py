@@ -65,6 +65,18 @@ def test_the_player_has_the_last_word() -> None:
     ]
 
 
+def test_and_also_of_what_is_over() -> None:
+    log: list[Entry] = [
+        judged(5, True, "a"),
+        judged(10, True, "b"),
+        judged(20, True, "c"),
+        Overruled(21 * RATE, "b", False),
+        ButtonPressed(30 * RATE, Press.END),
+    ]
+    found = timeline_of(started(LONG, HIGH), log)
+    assert [[each.good for each in block.attempts] for block in found] == [[True, False], [True]]
+
+
 def test_what_was_cut_short_counts_for_nothing() -> None:
     cut = AttemptJudged(5 * RATE, False, "a", 1.0, cut=True)
     assert timeline_of(started(LONG), [cut, ButtonPressed(9 * RATE, Press.END)]) == ()
