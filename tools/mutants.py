@@ -37,7 +37,7 @@ ROOMS = {
         *(f"core/test_{name}.py" for name in ("line_rules", "marks", "part_place", "piece_live")),
         *(f"core/test_{name}.py" for name in ("pattern_words", "repeats", "sound_comparison")),
     ),
-    "progress": ("core/progress",),
+    "progress": ("core/progress", "practice/test_progress.py", "practice/test_diary.py"),
 }
 """The tests that a fault in each room is held against: those of that room, which are quick."""
 

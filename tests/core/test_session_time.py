@@ -9,7 +9,6 @@ import pytest
 from orexis.core.exercises.family import Group
 from orexis.core.listening.analysis import analyse
 from orexis.core.listening.notes.measures import air_before, measure_note
-from orexis.core.progress.trend import _students
 from orexis.core.session.log import HelpAsked, Overruled, Tired
 from orexis.core.session.questions import QUESTIONS
 from orexis.core.session.state import BlockEnd, Phase
@@ -103,12 +102,3 @@ def test_chunks_over_a_hole_are_not_taken_for_a_row() -> None:
     waiting = deque([(4, b"a"), (5, b"b"), (7, b"d")])
     assert _next_row(waiting) == (4, b"ab")  # type: ignore[arg-type]
     assert list(waiting) == [(7, b"d")]
-
-
-@pytest.mark.parametrize(
-    ("free", "quantile"),
-    # Two-sided 95 %, from any table of Student's t.
-    [(3, 3.182), (4, 2.776), (8, 2.306), (30, 2.042)],
-)
-def test_few_groups_widen_what_is_stated_as_students_t_does(free: int, quantile: float) -> None:
-    assert _students(1.959964, free) == pytest.approx(quantile, rel=0.02)

@@ -15,7 +15,14 @@ from orexis.core.progress.changes import (
     changed,
     lasting,
 )
-from orexis.core.progress.trend import Cell, Curve, MinuteCell, curve_of, late_curve_of
+from orexis.core.progress.trend import (
+    Cell,
+    Curve,
+    MinuteCell,
+    _students,
+    curve_of,
+    late_curve_of,
+)
 
 START = date(2026, 1, 5)
 
@@ -227,3 +234,17 @@ def test_what_becomes_of_a_tone_is_said_with_its_minutes() -> None:
     short = lasting(STEADY_LATE, [cell for cell in cells if cell.minutes < 10])
     assert (short.answer, short.curve.ends) == ("Too little to tell yet.", ())
     assert "so far there are 12" in short.words
+
+
+@pytest.mark.parametrize(
+    ("free", "quantile"),
+    # Two-sided 95 %, from any table of Student's t.
+    [(5, 2.5706), (6, 2.4469), (8, 2.3060), (10, 2.2281), (20, 2.0860), (30, 2.0423)],
+)
+def test_few_groups_widen_what_is_stated_as_students_t_does(free: int, quantile: float) -> None:
+    assert _students(1.959964, free) == pytest.approx(quantile, abs=0.004)
+
+
+@pytest.mark.parametrize(("free", "quantile"), [(3, 3.1824), (4, 2.7764)])
+def test_very_few_groups_widen_it_nearly_so(free: int, quantile: float) -> None:
+    assert _students(1.959964, free) == pytest.approx(quantile, abs=0.03)
