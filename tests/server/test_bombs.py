@@ -6,6 +6,7 @@ import io
 import json
 import time
 import zipfile
+from pathlib import Path
 from typing import Any
 
 import numpy as np
@@ -166,12 +167,39 @@ def test_an_odd_date_refuses_its_row_and_not_the_file(client: TestClient, begins
 
 
 class TestTheWorker:
-    def test_it_ends_in_time(self, monkeypatch: pytest.MonkeyPatch) -> None:
+    def test_it_ends_in_time(self) -> None:
         async def asks() -> None:
             began = time.monotonic()
             with pytest.raises(worker.NotReadInTimeError):
-                await worker.read("calendar", b"x", gone=_stays, within_s=0.05)
+                # To parse 4000 notes takes longer.
+                await worker.read(
+                    "melody", score(4000).encode(), "a.xml", gone=_stays, within_s=0.01
+                )
             assert time.monotonic() - began < _QUICK_S
+
+        run(asks())
+
+    def test_a_reader_that_does_not_load_ends_too(self, monkeypatch: pytest.MonkeyPatch) -> None:
+        monkeypatch.setattr(worker, "_LOADS_WITHIN_S", 0.01)
+
+        async def asks() -> None:
+            with pytest.raises(worker.NotReadInTimeError):
+                await worker.read("melody", score(3).encode(), "a.xml", gone=_stays)
+
+        run(asks())
+
+    def test_to_load_it_is_not_to_read(
+        self, tmp_path: Path, monkeypatch: pytest.MonkeyPatch
+    ) -> None:
+        # A machine on which Python takes five seconds to start.
+        (tmp_path / "sitecustomize.py").write_text("import time; time.sleep(5)")
+        monkeypatch.setenv("PYTHONPATH", str(tmp_path))
+
+        async def asks() -> None:
+            parts = await worker.read(
+                "melody", score(1).encode(), "a.xml", gone=_stays, within_s=4.5
+            )
+            assert len(parts) == 1
 
         run(asks())
 

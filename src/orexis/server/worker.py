@@ -10,13 +10,18 @@ import logging
 import os
 import pickle
 import sys
-from collections.abc import Awaitable, Callable, Mapping
+from collections.abc import Awaitable, Callable, Coroutine, Mapping
 from importlib import import_module
-from typing import Any
+from typing import Any, TypeVar
 
 log = logging.getLogger(__name__)
 
+_T = TypeVar("_T")
+
 WITHIN_S = 20.0
+_LOADS_WITHIN_S = 60.0
+"""To load the reader is not to read, and takes long where the machine is busy."""
+_READY = b"!"
 _MOST_MEMORY_BYTES = 2 << 30
 _READERS: Mapping[str, tuple[str, str]] = {
     "melody": ("orexis.formats.melody", "melody_parts"),
@@ -43,21 +48,16 @@ async def read(
         stdin=asyncio.subprocess.PIPE,
         stdout=asyncio.subprocess.PIPE,
     )
-    telling = asyncio.create_task(process.communicate(pickle.dumps(given)))
+    assert process.stdout is not None
     try:
-        async with asyncio.timeout(within_s):
-            while not telling.done():
-                await asyncio.wait({telling}, timeout=0.25)
-                if not telling.done() and await gone():
-                    raise _GoneError
-        told, _ = telling.result()
-    except (TimeoutError, _GoneError) as error:
+        await _waited_for(process.stdout.readexactly(len(_READY)), _LOADS_WITHIN_S, gone)
+        told, _ = await _waited_for(process.communicate(pickle.dumps(given)), within_s, gone)
+    except (TimeoutError, asyncio.IncompleteReadError, _GoneError) as error:
         raise _not_read() from error
     finally:
         if process.returncode is None:
             with contextlib.suppress(ProcessLookupError):
                 process.kill()
-            telling.cancel()
             await process.wait()
     if process.returncode != 0 or not told:
         log.warning("Reading a %s ended with %s.", what, process.returncode)
@@ -66,6 +66,23 @@ async def read(
     if refused is not None:
         raise refused
     return value
+
+
+async def _waited_for(
+    work: Coroutine[Any, Any, _T], within_s: float, gone: Callable[[], Awaitable[bool]]
+) -> _T:
+    """What comes of some work. Raises `TimeoutError`, and `_GoneError` where nobody waits for it;
+    the work is ended then."""
+    task = asyncio.create_task(work)
+    try:
+        async with asyncio.timeout(within_s):
+            while not task.done():
+                await asyncio.wait({task}, timeout=0.25)
+                if not task.done() and await gone():
+                    raise _GoneError
+        return task.result()
+    finally:
+        task.cancel()
 
 
 def _not_read() -> NotReadInTimeError:
@@ -81,9 +98,7 @@ def _bound_memory() -> None:
         resource.setrlimit(resource.RLIMIT_AS, (_MOST_MEMORY_BYTES, _MOST_MEMORY_BYTES))
 
 
-def _answer(what: str, given: bytes) -> bytes:
-    module, name = _READERS[what]
-    read_it: Callable[..., Any] = getattr(import_module(module), name)
+def _answer(read_it: Callable[..., Any], given: bytes) -> bytes:
     try:
         return pickle.dumps((None, read_it(*pickle.loads(given))))
     except ValueError as refused:
@@ -95,7 +110,11 @@ def _main() -> None:
     with os.fdopen(os.dup(1), "wb") as answer:
         os.dup2(2, 1)
         _bound_memory()
-        answer.write(_answer(sys.argv[1], sys.stdin.buffer.read()))
+        module, name = _READERS[sys.argv[1]]
+        read_it = getattr(import_module(module), name)
+        answer.write(_READY)
+        answer.flush()
+        answer.write(_answer(read_it, sys.stdin.buffer.read()))
 
 
 if __name__ == "__main__":
