@@ -7,7 +7,7 @@ speak are signs. A sign has to be larger than what the notes scatter by themselv
 chance; two end hard work, and three the day.
 """
 
-from collections.abc import Callable, Iterable, Iterator, Sequence
+from collections.abc import Callable, Iterable, Sequence
 from dataclasses import dataclass
 from functools import lru_cache
 from math import log, sqrt
@@ -116,7 +116,7 @@ class _Reference:
             self._by_pitch.setdefault((row.on_horn, row.asked_midi), []).append(row)
         self._usual: dict[tuple[bool, int, Measure], float | None] = {}
         self._scatter = {
-            measure: _Sample.of([differs for row in rows for differs in self._apart(row, measure)])
+            measure: _Sample.of(_differences(rows, measure, self._among_others))
             for measure in _MEASURES
         }
 
@@ -126,28 +126,22 @@ class _Reference:
 
     def told(self, late: Sequence[NoteRow], measure: Measure) -> "_Told | None":
         """What becomes of a measure in later notes; `None` where too few notes have it."""
-        found: list[float] = []
-        for row in late:
-            mine, usual = measure(row), self._usual_of(row, measure)
-            if mine is not None and usual is not None:
-                found.append(mine - usual)
-        scatter, differences = self._scatter[measure], _Sample.of(found)
+        scatter = self._scatter[measure]
+        differences = _Sample.of(_differences(late, measure, self._usual_at))
         if differences.count < _LEAST or scatter.count < _LEAST_FIRST:
             return None
         error = sqrt(differences.error_squared + scatter.error_squared)
         return _Told(differences.mean - scatter.mean, error)
 
-    def _apart(self, row: NoteRow, measure: Measure) -> Iterator[float]:
-        """By how much one of these notes differs from the others, where they have the measure."""
-        mine, others = measure(row), _middle_of(self._alike(row), measure)
-        if mine is not None and others is not None:
-            yield mine - others
+    def _among_others(self, note: NoteRow, measure: Measure) -> float | None:
+        """What is usual of a measure with the notes that a note is held against."""
+        return _middle_of(self._alike(note), measure)
 
-    def _usual_of(self, note: NoteRow, measure: Measure) -> float | None:
-        """What is usual of a measure with the notes that a later one is held against."""
+    def _usual_at(self, note: NoteRow, measure: Measure) -> float | None:
+        """The same for a later note, which is none of these: it goes by the pitch alone."""
         key = note.on_horn, note.asked_midi, measure
         if key not in self._usual:
-            self._usual[key] = _middle_of(self._alike(note), measure)
+            self._usual[key] = self._among_others(note, measure)
         return self._usual[key]
 
     def _alike(self, note: NoteRow) -> list[NoteRow]:
@@ -237,6 +231,20 @@ def _silent(first: _Reference, late: Sequence[NoteRow]) -> str:
     if len(known) < _LEAST or silent < _SILENT * len(known):
         return ""
     return f"{silent} of the last {len(known)} notes did not speak"
+
+
+def _differences(
+    notes: Sequence[NoteRow],
+    measure: Measure,
+    usual: Callable[[NoteRow, Measure], float | None],
+) -> list[float]:
+    """By how much notes differ in a measure from what is usual, where both are known."""
+    found: list[float] = []
+    for note in notes:
+        value, expected = measure(note), usual(note, measure)
+        if value is not None and expected is not None:
+            found.append(value - expected)
+    return found
 
 
 def _middle(notes: Sequence[NoteRow], measure: Measure) -> float:
