@@ -13,6 +13,7 @@ import orexis.formats.musicxml
 import orexis.server.run
 from orexis.server.app import Settings, create_app
 from orexis.server.warming import listen_once
+from tests.server.conftest import BASE, MAREN
 
 __all__ = ["orexis"]
 
@@ -20,13 +21,12 @@ _ASKED_FIRST = ("today", "book", "book/long-tone/stand", "takes", "sessions/open
 
 
 def _answer_once() -> None:
-    new = {"name": "Maren", "instrument_key": "tenor-horn-eb", "view": "written", "clef": "treble"}
     with TemporaryDirectory() as folder:
         app = create_app(Settings(Path(folder) / "orexis.db"))
-        with TestClient(app, base_url="http://127.0.0.1:8420") as client:
-            client.post("/api/players", json=new).raise_for_status()
+        with TestClient(app, base_url=BASE) as client:
+            client.post("/api/players", json=MAREN).raise_for_status()
             for path in _ASKED_FIRST:
-                client.get(f"/api/players/1/{path}")
+                client.get(f"/api/players/1/{path}").raise_for_status()
 
 
 listen_once()
