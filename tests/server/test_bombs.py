@@ -183,7 +183,7 @@ class TestTheWorker:
         monkeypatch.setattr(worker, "_LOADS_WITHIN_S", 0.01)
 
         async def asks() -> None:
-            with pytest.raises(worker.NotReadInTimeError):
+            with pytest.raises(worker.NotReadInTimeError, match="too busy to read it now"):
                 await worker.read("melody", score(3).encode(), "a.xml", gone=_stays)
 
         run(asks())

@@ -50,7 +50,12 @@ async def read(
     )
     assert process.stdout is not None
     try:
-        await _waited_for(process.stdout.readexactly(len(_READY)), _LOADS_WITHIN_S, gone)
+        try:
+            await _waited_for(process.stdout.readexactly(len(_READY)), _LOADS_WITHIN_S, gone)
+        except TimeoutError as error:
+            raise NotReadInTimeError(
+                "This computer is too busy to read it now. Try again in a minute."
+            ) from error
         told, _ = await _waited_for(process.communicate(pickle.dumps(given)), within_s, gone)
     except (TimeoutError, asyncio.IncompleteReadError, _GoneError) as error:
         raise _not_read() from error
