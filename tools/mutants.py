@@ -40,7 +40,7 @@ ROOMS = {
     ),
     "progress": ("core/progress", "practice/test_progress.py", "practice/test_diary.py"),
 }
-"""The tests that a fault in each room is held against: those of that room, which are quick."""
+"""The tests that a fault in each room is held against: those of that room that are quick."""
 
 
 def _copied(room: str) -> Path:

@@ -29,7 +29,7 @@ _CHUNK = 512
 _WHOLE_CHROMIUM = "/usr/bin/chromium"
 _SHELL = "/usr/bin/chromium-headless-shell"
 CHROMIUM = _SHELL if Path(_SHELL).exists() else _WHOLE_CHROMIUM
-"""Chromium without windows, which takes half the work of the whole one, where it is there."""
+"""Chromium without windows, which is less work for the machine, where it is there."""
 QUIET_FLAGS = ["--no-sandbox", "--disable-background-networking", "--disable-component-update"]
 MAREN = {"name": "Maren", "instrument_key": "tenor-horn-eb", "view": "written", "clef": "treble"}
 OSK = {"name": "Osk", "instrument_key": "trombone-bass", "view": "sounding", "clef": "bass"}
