@@ -1,22 +1,26 @@
-"""`orexis serve` in a process of its own, on a port nobody else listens on.
+"""A server on a port nobody else listens on: in a thread of the tests, where what one test has
+loaded and made is there for the next, or, where it is to be killed, in a process of its own."""
 
-The process is forked from one that has loaded everything already (`tests.loaded`): to load it is
-most of what a start takes, and sixty tests start a server.
-"""
-
-import os
 import socket
-import sys
+import threading
 import time
 from contextlib import suppress
 from multiprocessing import get_context
 from pathlib import Path
+from typing import Protocol
 
 import httpx
 
-_STARTS_WITHIN_S = 30.0
+from orexis.server.app import Settings, create_app
+from orexis.server.home.home import HomeSettings
+from orexis.server.run import ServerOnLoopback, listening_on, server_for
+
+# A process is forked from one that has loaded everything already.
 _CONTEXT = get_context("forkserver")
-_CONTEXT.set_forkserver_preload(["tests.loaded"])
+_CONTEXT.set_forkserver_preload(["tests.running"])
+
+_STARTS_WITHIN_S = 60.0
+_STOPS_WITHIN_S = 20.0
 
 
 def free_port() -> int:
@@ -27,30 +31,68 @@ def free_port() -> int:
         return port
 
 
-def _serve(data: Path, port: int, more: tuple[str, ...]) -> None:
-    from orexis.cli import app
+def _server(data: Path, port: int, at_home: str | None) -> ServerOnLoopback:
+    addresses = (at_home,) if at_home else ()
+    home = HomeSettings(port, addresses, is_open=at_home is not None)
+    return server_for(create_app(Settings(data, home=home)))
 
-    sys.stdout = open(os.devnull, "w")  # noqa: SIM115, PTH123 - for as long as the process lasts
-    app(["serve", "--data", str(data), "--port", str(port), *more])
+
+def _run(server: ServerOnLoopback, port: int) -> None:
+    with listening_on(port) as listener:
+        server.run([listener])
+
+
+def _serve(data: Path, port: int, at_home: str | None) -> None:
+    _run(_server(data, port, at_home), port)
+
+
+class _Started(Protocol):
+    def stop(self) -> None:
+        """Ends it as a player does."""
+
+
+class _Thread:
+    def __init__(self, data: Path, port: int, at_home: str | None) -> None:
+        self._server = _server(data, port, at_home)
+        self._thread = threading.Thread(target=_run, args=(self._server, port), daemon=True)
+        self._thread.start()
+
+    def stop(self) -> None:
+        self._server.should_exit = True
+        self._thread.join(_STOPS_WITHIN_S)
+
+
+class _Process:
+    def __init__(self, *asked: Path | int | str | None) -> None:
+        self._process = _CONTEXT.Process(target=_serve, args=asked, daemon=True)
+        self._process.start()
+
+    def stop(self) -> None:
+        self._process.terminate()
+        self._process.join(_STOPS_WITHIN_S)
+
+    def kill(self) -> None:
+        self._process.kill()
+        self._process.join()
 
 
 class Running:
-    """The server on a port and data file of its own, with `more` options; it can be killed and
-    started again."""
+    """The server on a port and data file of its own, at an address `at_home` for the devices of
+    the house as well. One that `can_be_killed` can be started again."""
 
-    def __init__(self, data: Path, *more: str) -> None:
-        self._more = more
+    def __init__(
+        self, data: Path, *, at_home: str | None = None, can_be_killed: bool = False
+    ) -> None:
         self.port = free_port()
         self.url = f"http://127.0.0.1:{self.port}"
         self.data = data
+        self._at_home = at_home
+        self._way = _Process if can_be_killed else _Thread
         self.start()
 
     def start(self) -> None:
         """Starts it and waits until it answers."""
-        self.process = _CONTEXT.Process(
-            target=_serve, args=(self.data, self.port, self._more), daemon=True
-        )
-        self.process.start()
+        self._started: _Started = self._way(self.data, self.port, self._at_home)
         deadline = time.monotonic() + _STARTS_WITHIN_S
         while time.monotonic() < deadline:
             with suppress(httpx.HTTPError):
@@ -61,10 +103,9 @@ class Running:
 
     def kill(self) -> None:
         """Ends it as a power cut does."""
-        self.process.kill()
-        self.process.join()
+        assert isinstance(self._started, _Process), "Only a server that can be killed is."
+        self._started.kill()
 
     def stop(self) -> None:
         """Ends it as a player does."""
-        self.process.terminate()
-        self.process.join(timeout=20)
+        self._started.stop()

@@ -126,10 +126,11 @@ def players_file(tmp_path_factory: pytest.TempPathFactory) -> Path:
 
 
 @pytest.fixture
-def server(players_file: Path, tmp_path: Path) -> Iterator[Server]:
+def server(request: pytest.FixtureRequest, players_file: Path, tmp_path: Path) -> Iterator[Server]:
+    """Maren's and Osk's, which can be killed where a test is marked `kills`."""
     data = tmp_path / "orexis.db"
     shutil.copy(players_file, data)
-    server = Server(data)
+    server = Server(data, can_be_killed=request.node.get_closest_marker("kills") is not None)
     yield server
     server.stop()
 

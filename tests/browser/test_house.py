@@ -23,10 +23,11 @@ LONG_TONE = {"family": "long-tone", "values": {"from_midi": "58", "hold_s": "4"}
 
 
 @pytest.fixture
-def server(players_file: Path, tmp_path: Path) -> Iterator[Server]:
+def server(request: pytest.FixtureRequest, players_file: Path, tmp_path: Path) -> Iterator[Server]:
     data = tmp_path / "orexis.db"
     data.write_bytes(players_file.read_bytes())
-    server = Server(data, "--home", "--home-address", HOUSE)
+    can_be_killed = request.node.get_closest_marker("kills") is not None
+    server = Server(data, at_home=HOUSE, can_be_killed=can_be_killed)
     yield server
     server.stop()
 
@@ -190,7 +191,7 @@ def test_a_device_says_what_to_do_while_the_computer_does_not_answer(
         pair(phone, server)
         expect(phone.get_by_role("link", name="Stand", exact=True)).to_be_visible()
         phone.evaluate("() => navigator.serviceWorker.ready.then(() => undefined)")
-        server.kill()
+        server.stop()
         phone.reload()
         expect(phone.get_by_role("heading", name="Orexis does not answer.")).to_be_visible()
         background = phone.evaluate("() => getComputedStyle(document.body).backgroundColor")
@@ -228,6 +229,7 @@ def test_two_players_practise_at_once_each_on_a_device(devices: Browser, server:
         assert take["verdict"]["passed"]
 
 
+@pytest.mark.kills
 def test_a_killed_server_loses_nothing_and_both_devices_come_back(
     devices: Browser, server: Server
 ) -> None:

@@ -16,6 +16,7 @@ from typing import Any
 
 import httpx
 import numpy as np
+import pytest
 from playwright.sync_api import Browser, Page, Route, expect
 
 from orexis.core.score.steps import Play, Score
@@ -206,6 +207,7 @@ FIVE = {
 }
 
 
+@pytest.mark.kills
 def test_a_server_killed_half_way_loses_and_counts_nothing_twice(
     server: Server, launch: Launch
 ) -> None:

@@ -185,6 +185,7 @@ def assert_kept_as_captured(page: Page, server: Server) -> None:
     assert np.array_equal(samples, captured[start : start + len(samples)])
 
 
+@pytest.mark.kills
 @pytest.mark.microphone
 def test_a_server_killed_in_the_middle_of_a_note_loses_nothing(
     server: Server, launch: Launch, tmp_path: Path
@@ -256,7 +257,7 @@ def test_an_unplugged_microphone_keeps_what_was_played(
 
 def test_a_server_that_is_gone_has_its_own_screen(server: Server, launch: Launch) -> None:
     with page_of(launch(), server) as page:
-        server.kill()
+        server.stop()
         page.keyboard.press("3")
         expect(page.get_by_role("heading", name="Orexis has stopped answering")).to_be_visible()
         server.start()

@@ -7,6 +7,7 @@ sounds. Fingerings or positions stand where they change; notes on the mouthpiece
 import re
 from dataclasses import replace
 from fractions import Fraction
+from functools import lru_cache
 from itertools import pairwise
 
 from music21 import (
@@ -47,6 +48,7 @@ _BREATHS = {BreathKind.NOSE: "nose breath", BreathKind.TWO_STAGE: "in two stages
 _SECOND_TITLE = re.compile(r"\s*<movement-title>[^<]*</movement-title>")
 
 
+@lru_cache(maxsize=128)
 def musicxml_of(
     score: Score, horn: Horn, notation: Notation, title: str, *, to_engrave: bool = False
 ) -> str:

@@ -39,8 +39,8 @@ def listening_on(port: int) -> Iterator[socket.socket]:
         listener.close()
 
 
-def run(app: FastAPI, listener: socket.socket, answers: Callable[[], None]) -> None:
-    """Serves until it is interrupted; `answers` is called once it does answer."""
+def server_for(app: FastAPI, answers: Callable[[], None] = lambda: None) -> "ServerOnLoopback":
+    """A server for the application, not yet running; `answers` is called once it does answer."""
     config = uvicorn.Config(
         app,
         log_level="warning",
@@ -48,14 +48,21 @@ def run(app: FastAPI, listener: socket.socket, answers: Callable[[], None]) -> N
         ws_max_size=LARGEST_SOCKET_MESSAGE_BYTES,
         timeout_graceful_shutdown=_STOPS_WITHIN_S,
     )
-    server = _Server(config, answers)
+    return ServerOnLoopback(config, answers)
+
+
+def run(app: FastAPI, listener: socket.socket, answers: Callable[[], None]) -> None:
+    """Serves until it is interrupted; `answers` is called once it does answer."""
+    server = server_for(app, answers)
     server.run([listener])
     if server.interrupted:
         # The server raises the signal again as it ends, which is lost where a finaliser is running.
         raise KeyboardInterrupt
 
 
-class _Server(uvicorn.Server):
+class ServerOnLoopback(uvicorn.Server):
+    """A server that says when it answers and whether it was interrupted."""
+
     def __init__(self, config: uvicorn.Config, answers: Callable[[], None]) -> None:
         super().__init__(config)
         self._answers = answers

@@ -39,7 +39,9 @@ def until(socket: ClientConnection, kind: str) -> dict[str, Any]:
     return found
 
 
-@pytest.mark.parametrize("break_", ["line dropped", "server killed"])
+@pytest.mark.parametrize(
+    "break_", ["line dropped", pytest.param("server killed", marks=pytest.mark.kills)]
+)
 def test_the_rest_is_sent_from_where_the_disk_left_off(fresh: ServingHouse, break_: str) -> None:
     with fresh.at_the_machine() as here:
         here.post("/api/players", json=MAREN).raise_for_status()
