@@ -14,6 +14,7 @@ import httpx
 from orexis.server.app import Settings, create_app
 from orexis.server.home.home import HomeSettings
 from orexis.server.run import ServerOnLoopback, listening_on, server_for
+from orexis.server.security import BODY_WAITS_S
 
 # A process is forked from one that has loaded everything already.
 _CONTEXT = get_context("forkserver")
@@ -31,19 +32,13 @@ def free_port() -> int:
         return port
 
 
-def _server(data: Path, port: int, at_home: str | None) -> ServerOnLoopback:
-    addresses = (at_home,) if at_home else ()
-    home = HomeSettings(port, addresses, is_open=at_home is not None)
-    return server_for(create_app(Settings(data, home=home)))
-
-
 def _run(server: ServerOnLoopback, port: int) -> None:
     with listening_on(port) as listener:
         server.run([listener])
 
 
-def _serve(data: Path, port: int, at_home: str | None) -> None:
-    _run(_server(data, port, at_home), port)
+def _serve(settings: Settings, port: int) -> None:
+    _run(server_for(create_app(settings)), port)
 
 
 class _Started(Protocol):
@@ -52,8 +47,8 @@ class _Started(Protocol):
 
 
 class _Thread:
-    def __init__(self, data: Path, port: int, at_home: str | None) -> None:
-        self._server = _server(data, port, at_home)
+    def __init__(self, settings: Settings, port: int) -> None:
+        self._server = server_for(create_app(settings))
         self._thread = threading.Thread(target=_run, args=(self._server, port), daemon=True)
         self._thread.start()
 
@@ -63,8 +58,8 @@ class _Thread:
 
 
 class _Process:
-    def __init__(self, *asked: Path | int | str | None) -> None:
-        self._process = _CONTEXT.Process(target=_serve, args=asked, daemon=True)
+    def __init__(self, settings: Settings, port: int) -> None:
+        self._process = _CONTEXT.Process(target=_serve, args=(settings, port), daemon=True)
         self._process.start()
 
     def stop(self) -> None:
@@ -81,18 +76,25 @@ class Running:
     the house as well. One that `can_be_killed` can be started again."""
 
     def __init__(
-        self, data: Path, *, at_home: str | None = None, can_be_killed: bool = False
+        self,
+        data: Path,
+        *,
+        at_home: str | None = None,
+        can_be_killed: bool = False,
+        body_waits_s: float = BODY_WAITS_S,
     ) -> None:
         self.port = free_port()
         self.url = f"http://127.0.0.1:{self.port}"
         self.data = data
-        self._at_home = at_home
+        addresses = (at_home,) if at_home else ()
+        home = HomeSettings(self.port, addresses, is_open=at_home is not None)
+        self._settings = Settings(data, body_waits_s, home=home)
         self._way = _Process if can_be_killed else _Thread
         self.start()
 
     def start(self) -> None:
         """Starts it and waits until it answers."""
-        self._started: _Started = self._way(self.data, self.port, self._at_home)
+        self._started: _Started = self._way(self._settings, self.port)
         deadline = time.monotonic() + _STARTS_WITHIN_S
         while time.monotonic() < deadline:
             with suppress(httpx.HTTPError):

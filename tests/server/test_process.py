@@ -7,14 +7,17 @@ import sqlite3
 import subprocess
 import sys
 import time
-from collections.abc import Iterator
+from collections.abc import Callable, Iterator
 from pathlib import Path
 
 import httpx
 import pytest
+from typer.testing import CliRunner
 
+from orexis.cli import app
+from orexis.cli import serve as serving
 from orexis.store.database import Database
-from tests.running import free_port
+from tests.running import Running, free_port
 
 
 class Process:
@@ -40,12 +43,6 @@ class Process:
                 return line
         raise AssertionError(self.process.stderr and self.process.stderr.read())
 
-    def ended(self) -> tuple[int, str]:
-        """Its exit code and its last words, once it has ended by itself."""
-        out, errors = self.process.communicate(timeout=90)
-        assert "http://" not in out
-        return self.process.returncode, errors
-
 
 @pytest.fixture
 def started() -> Iterator[list[Process]]:
@@ -56,6 +53,23 @@ def started() -> Iterator[list[Process]]:
         if process.process.poll() is None:
             process.process.kill()
         process.process.communicate()
+
+
+@pytest.fixture
+def refused(monkeypatch: pytest.MonkeyPatch) -> Callable[[Path, int], str]:
+    """What `orexis serve` says, in one line, where it ends before it serves anybody."""
+
+    def never(*_: object) -> None:
+        raise AssertionError("It serves what it was to refuse.")
+
+    def refusal(data: Path, port: int) -> str:
+        ended = CliRunner().invoke(app, ["serve", "--data", str(data), "--port", str(port)])
+        assert (ended.exit_code, ended.stderr.count("\n")) == (2, 1)
+        assert "Traceback" not in ended.stderr
+        return ended.stderr
+
+    monkeypatch.setattr(serving, "run", never)
+    return refusal
 
 
 @pytest.fixture
@@ -70,18 +84,15 @@ def test_the_address_is_printed_once_it_answers(running: Process) -> None:
 
 
 def test_a_second_start_says_who_holds_the_data_and_touches_nothing(
-    tmp_path: Path, running: Process, started: list[Process]
+    tmp_path: Path, running: Process, refused: Callable[[Path, int], str]
 ) -> None:
     upload = tmp_path / "orexis.db-incoming-abc"
     upload.mkdir()
     (upload / "recording").write_bytes(b"half of it")
     for port in (free_port(), running.port):
-        started.append(Process(tmp_path / "orexis.db", port))
-        code, errors = started[-1].ended()
-        assert code == 2
-        assert errors.count("\n") == 1
-        assert f"process {running.process.pid}" in errors
-        assert f"http://127.0.0.1:{running.port}" in errors
+        told = refused(tmp_path / "orexis.db", port)
+        assert f"process {running.process.pid}" in told
+        assert f"http://127.0.0.1:{running.port}" in told
     assert (upload / "recording").read_bytes() == b"half of it"
     # The first one goes on.
     assert httpx.get(f"http://127.0.0.1:{running.port}/api/players").json() == []
@@ -96,14 +107,14 @@ def test_a_killed_server_holds_nothing(
     assert "Orexis is at" in started[-1].first_line()
 
 
-def test_a_port_in_use_is_said_and_makes_no_file(tmp_path: Path, started: list[Process]) -> None:
+def test_a_port_in_use_is_said_and_makes_no_file(
+    tmp_path: Path, refused: Callable[[Path, int], str]
+) -> None:
     with socket.socket() as taken:
         taken.bind(("127.0.0.1", 0))
         taken.listen()
-        started.append(Process(tmp_path / "new.db", taken.getsockname()[1]))
-        code, errors = started[-1].ended()
-    assert (code, errors.count("\n")) == (2, 1)
-    assert "in use by another program. Choose another" in errors
+        told = refused(tmp_path / "new.db", taken.getsockname()[1])
+    assert "in use by another program. Choose another" in told
     assert not (tmp_path / "new.db").exists()
 
 
@@ -145,16 +156,12 @@ def read_only(path: Path) -> None:
     ],
 )
 def test_a_file_that_cannot_be_used_is_said_in_a_line_and_not_altered(
-    tmp_path: Path, started: list[Process], make: object, told: str
+    tmp_path: Path, refused: Callable[[Path, int], str], make: Callable[[Path], None], told: str
 ) -> None:
     path = tmp_path / "some.db"
-    make(path)  # type: ignore[operator]
+    make(path)
     before = path.read_bytes() if path.is_file() else None
-    started.append(Process(path, free_port()))
-    code, errors = started[-1].ended()
-    assert (code, errors.count("\n")) == (2, 1)
-    assert told in errors
-    assert "Traceback" not in errors
+    assert told in refused(path, free_port())
     if before is not None:
         assert path.read_bytes() == before
     assert not path.with_name("some.db-wal").exists()
@@ -178,27 +185,10 @@ def test_an_interrupt_ends_it_soon_though_a_request_is_half_sent(running: Proces
         assert running.process.wait(timeout=15) == 128 + signal.SIGINT
 
 
-def test_a_half_sent_body_is_given_up(
-    tmp_path: Path,
-) -> None:
-    code = (
-        "import sys, pathlib\n"
-        "from orexis.server.app import Settings, create_app\n"
-        "from orexis.server.run import listening_on, run\n"
-        "settings = Settings(pathlib.Path(sys.argv[1]), body_waits_s=0.5)\n"
-        "with listening_on(int(sys.argv[2])) as listener:\n"
-        "    run(create_app(settings), listener, lambda: print('there', flush=True))\n"
-    )
-    port = free_port()
-    process = subprocess.Popen(
-        [sys.executable, "-c", code, str(tmp_path / "orexis.db"), str(port)],
-        stdout=subprocess.PIPE,
-        text=True,
-    )
+def test_a_half_sent_body_is_given_up(tmp_path: Path) -> None:
+    server = Running(tmp_path / "orexis.db", body_waits_s=0.5)
     try:
-        assert process.stdout is not None
-        assert process.stdout.readline() == "there\n"
-        with half_sent(port) as line:
+        with half_sent(server.port) as line:
             line.settimeout(10)
             answer = line.recv(65_536)
             while chunk := line.recv(65_536):
@@ -207,11 +197,11 @@ def test_a_half_sent_body_is_given_up(
         assert b" 408 " in head.splitlines()[0]
         assert json.loads(body)["title"] == "The rest of it never came"
     finally:
-        process.kill()
-        process.communicate()
+        server.stop()
 
 
-def test_a_refused_socket_is_answered_with_the_problem_and_the_headers(running: Process) -> None:
+def test_a_refused_socket_is_answered_with_the_problem_and_the_headers(tmp_path: Path) -> None:
+    server = Running(tmp_path / "orexis.db")
     upgrade = {
         "Connection": "Upgrade",
         "Upgrade": "websocket",
@@ -219,14 +209,12 @@ def test_a_refused_socket_is_answered_with_the_problem_and_the_headers(running: 
         "Sec-WebSocket-Key": "AAAAAAAAAAAAAAAAAAAAAA==",
         "Origin": "http://elsewhere.example",
     }
-    answer = httpx.get(f"http://127.0.0.1:{running.port}/api/live", headers=upgrade)
+    answer = httpx.get(f"{server.url}/api/live", headers=upgrade)
+    server.stop()
     assert answer.status_code == 403
     assert answer.headers["content-type"] == "application/problem+json"
     assert "default-src 'none'" in answer.headers["content-security-policy"]
 
 
-def test_a_folder_that_cannot_be_written_to_is_said(started: list[Process]) -> None:
-    started.append(Process(Path("/proc/orexis.db"), free_port()))
-    code, errors = started[-1].ended()
-    assert (code, errors.count("\n")) == (2, 1)
-    assert "cannot be used" in errors
+def test_a_folder_that_cannot_be_written_to_is_said(refused: Callable[[Path, int], str]) -> None:
+    assert "cannot be used" in refused(Path("/proc/orexis.db"), free_port())
