@@ -32,6 +32,18 @@ def pytest_sessionstart(session: pytest.Session) -> None:
         listen_once()
 
 
+@pytest.hookimpl(tryfirst=True)
+def pytest_collection_modifyitems(items: list[pytest.Item]) -> None:
+    """Of many cases of one test, marked `one_in` so many, the others look farther."""
+    cases: dict[str, int] = {}
+    for item in items:
+        if marker := item.get_closest_marker("one_in"):
+            test, _, _ = item.nodeid.partition("[")
+            if cases.setdefault(test, 0) % marker.args[0]:
+                item.add_marker("deep")
+            cases[test] += 1
+
+
 @pytest.fixture(scope="session", autouse=True)
 def new_files_are_copies(tmp_path_factory: pytest.TempPathFactory) -> Iterator[None]:
     """An empty data file goes through all migrations once; each later one is a copy of it, by

@@ -41,6 +41,7 @@ def test_a_note_is_blown_named_kept_and_thrown_away(
         expect(page.get_by_role("heading", name=re.compile("^Played "))).to_be_visible()
 
 
+@pytest.mark.deep
 @pytest.mark.microphone
 def test_what_keeps_the_microphone_from_hearing_well_is_said_and_shown(
     server: Server, launch: Launch, tmp_path: Path
@@ -119,6 +120,7 @@ def test_a_metronome_and_a_drone_sound_by_themselves_wherever_one_is(
         expect(drone).to_be_hidden()
 
 
+@pytest.mark.deep
 @pytest.mark.microphone
 def test_what_is_played_to_a_metronome_and_a_drone_is_told_against_them(
     server: Server, launch: Launch, tmp_path: Path
@@ -147,6 +149,7 @@ def test_what_is_played_to_a_metronome_and_a_drone_is_told_against_them(
         expect(page.get_by_text("marked while playing").first).to_be_visible()
 
 
+@pytest.mark.deep
 @pytest.mark.microphone
 def test_whoever_comes_first_blows_a_note_and_says_afterwards_whose_it_was(
     server: Server, launch: Launch, tmp_path: Path

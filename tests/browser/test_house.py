@@ -207,6 +207,7 @@ def test_a_device_says_what_to_do_while_the_computer_does_not_answer(
         expect(phone.get_by_role("link", name="Stand", exact=True)).to_be_visible()
 
 
+@pytest.mark.deep
 def test_two_players_practise_at_once_each_on_a_device(devices: Browser, server: Server) -> None:
     with (
         page_of(devices, server, QUICK.format(speed=8)) as laptop,

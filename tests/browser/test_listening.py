@@ -168,6 +168,7 @@ def test_takes_of_one_note_are_compared_with_cursors_at_the_same_place(
         expect(page.get_by_text("In grey: the first of that day")).to_have_count(0)
 
 
+@pytest.mark.deep
 @pytest.mark.microphone
 def test_a_drone_sounds_and_is_told_to_the_ear(
     server: Server, launch: Launch, tmp_path: Path

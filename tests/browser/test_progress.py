@@ -122,6 +122,7 @@ def test_days_are_gone_through_by_key_and_set_beside_each_other(
         check(page)
 
 
+@pytest.mark.one_in(2)
 @pytest.mark.parametrize(("scheme", "size"), [("light", (1280, 800)), ("dark", (390, 844))])
 def test_ten_weeks_are_accessible_whatever_is_asked_of_them(
     demo_file: Callable[[Path], Path],

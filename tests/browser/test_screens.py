@@ -43,6 +43,7 @@ def test_from_afar_three_things_that_count_stand_beside_the_music(
         expect(bars).to_have_count(0)
 
 
+@pytest.mark.one_in(3)
 @pytest.mark.parametrize(("width", "height"), [(1280, 800), (1024, 1366), (390, 844)])
 def test_the_stand_shows_note_music_sound_and_verdict_without_scrolling(
     server: Server, launch: Launch, width: int, height: int

@@ -112,6 +112,7 @@ def test_a_second_session_begins_on_the_same_ear(server: Server, launch: Launch)
         assert "Long tone: 1 of 1 good." in ended(page)
 
 
+@pytest.mark.deep
 def test_a_warm_up_with_the_metronome(server: Server, launch: Launch) -> None:
     with quick(launch(), server) as page:
         begin(page, "a")
@@ -165,6 +166,7 @@ def test_a_ladder_climbs_fails_steps_back_and_ends_for_the_day(
     assert Counter(place.endswith("low note") for place in places(server)) == {True: 8, False: 11}
 
 
+@pytest.mark.deep
 def test_a_pedal_set_with_rests(server: Server, launch: Launch) -> None:
     httpx.put(
         f"{server.url}/api/players/1",

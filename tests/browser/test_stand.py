@@ -82,6 +82,7 @@ def test_a_tone_at_the_microphone_is_read_within_2_cents_judged_and_kept(
     assert kept["source"] == "microphone"
 
 
+@pytest.mark.deep
 @pytest.mark.microphone
 def test_a_note_too_short_says_so_and_can_be_overruled(
     server: Server, launch: Launch, tmp_path: Path
@@ -239,6 +240,7 @@ navigator.mediaDevices.getUserMedia = async (wanted) => {
 }"""
 
 
+@pytest.mark.deep
 @pytest.mark.microphone
 def test_an_unplugged_microphone_keeps_what_was_played(
     server: Server, launch: Launch, tmp_path: Path
@@ -291,6 +293,7 @@ def test_a_first_player_is_made_and_sees_notes_their_way(server: Server, launch:
         expect(page.get_by_text("position 1, second partial")).to_be_visible()
 
 
+@pytest.mark.deep
 @pytest.mark.microphone
 def test_a_dropped_socket_in_the_middle_of_a_note_loses_nothing(
     server: Server, launch: Launch, tmp_path: Path

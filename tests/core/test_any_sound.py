@@ -17,13 +17,10 @@ from tests.strange import failing
 
 _HOW_MANY = {"tracker": 200, "microphone": 200, "passages": 1200, "judging": 600, "stand": 150}
 _AT_ONCE = 50
-_BATCHES = [
-    pytest.param(name, first, marks=[pytest.mark.deep] if first else [])
-    for name in CHECKS
-    for first in range(0, _HOW_MANY[name], _AT_ONCE)
-]
+_BATCHES = [(name, first) for name in CHECKS for first in range(0, _HOW_MANY[name], _AT_ONCE)]
 
 
+@pytest.mark.one_in(11)
 @pytest.mark.parametrize(("name", "first"), _BATCHES)
 def test_whatever_comes_in_is_listened_to(name: str, first: int) -> None:
     seeds = range(1_000_000 + first, 1_000_000 + first + _AT_ONCE)

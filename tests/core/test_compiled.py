@@ -114,9 +114,8 @@ def one_run(before: str = "", **environment: str) -> tuple[str, str]:
     return done.stdout, done.stderr
 
 
-@pytest.mark.parametrize(
-    "left", [0, *(pytest.param(left, marks=pytest.mark.deep) for left in (1, 40, -20))]
-)
+@pytest.mark.one_in(4)
+@pytest.mark.parametrize("left", [0, 1, 40, -20])
 def test_kept_machine_code_that_cannot_be_read_is_made_anew(tmp_path: Path, left: int) -> None:
     place = {"NUMBA_CACHE_DIR": str(tmp_path)}
     one_run(**place)
@@ -136,6 +135,7 @@ def test_without_a_place_to_keep_it_it_is_compiled_all_the_same() -> None:
     assert "Getting ready to listen" in said
 
 
+@pytest.mark.deep
 def test_a_full_disk_keeps_nothing_and_stops_nothing(tmp_path: Path) -> None:
     full = """
 from numba.core.caching import IndexDataCacheFile
@@ -169,6 +169,7 @@ print(type(runs._runs).__name__, runs.runs(np.array([True])) == calls[0])
 """
 
 
+@pytest.mark.deep
 def test_what_fails_while_it_is_compiled_runs_as_it_is_written_from_then_on() -> None:
     done = subprocess.run([sys.executable, "-c", FAILS], capture_output=True, text=True, check=True)
     assert "cannot compile its listening here" in done.stdout

@@ -18,6 +18,7 @@ def heard(name: str, place: Place) -> Analysis:
     return analyse([played(dict(CLEAN)[name], place)], RATE)
 
 
+@pytest.mark.one_in(3)
 @pytest.mark.parametrize("kind", KINDS)
 def test_a_fault_that_is_made_is_told_of_and_no_other(kind: str) -> None:
     build, told = KINDS[kind]

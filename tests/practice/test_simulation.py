@@ -165,6 +165,7 @@ def test_something_that_hurts_holds_for_its_days_and_comes_back_by_weeks() -> No
         assert plan.minutes <= 15
 
 
+@pytest.mark.deep
 def test_some_missed_days_cost_nothing_of_the_plan_after_them() -> None:
     away = frozenset(START + timedelta(days=21 + day) for day in range(5))
     missed = simulate(practiser(), START, 5, 4, habits=Habits(away=away))
@@ -176,6 +177,7 @@ def test_some_missed_days_cost_nothing_of_the_plan_after_them() -> None:
     assert missed.last.range.comfortable >= missed.first.range.comfortable
 
 
+@pytest.mark.deep
 def test_a_concert_is_tapered_to_and_followed_by_an_easy_day() -> None:
     day = START + timedelta(days=20)
     events = (Event(day, EventKind.CONCERT, "The centenary"),)
@@ -195,6 +197,7 @@ def test_a_concert_is_tapered_to_and_followed_by_an_easy_day() -> None:
     assert lengths[4] <= 15
 
 
+@pytest.mark.deep
 def test_a_beginner_is_led_from_rests_to_sirens() -> None:
     followings = (Following("first-buzz", START, 60),)
     simulation = simulate(

@@ -143,6 +143,7 @@ def test_a_melody_comes_in_from_midi_and_from_musicxml(client: TestClient) -> No
         assert page["described"].startswith("E5 D5 C♯5 B4 C♯5 A4")
 
 
+@pytest.mark.usefixtures("reads_here")
 def test_a_melody_off_the_horn_is_moved_by_octaves(client: TestClient) -> None:
     high = task("melody", "trumpet-bb", tune="gulls", from_midi="G4", octaves=0).score
     (there,) = melodies(client, midi_of(high, "Gulls")).json()
@@ -153,6 +154,7 @@ def test_a_melody_off_the_horn_is_moved_by_octaves(client: TestClient) -> None:
     assert moved["refused"] == ""
 
 
+@pytest.mark.usefixtures("reads_here")
 def test_what_is_no_melody_or_too_much_is_refused(client: TestClient) -> None:
     told = problem(melodies(client, b"<html/>", "page.xml"), 422)
     assert told["detail"].startswith("page.xml is no MusicXML or MIDI")

@@ -178,6 +178,7 @@ _ONCE = {"standard": "gate_level", "bookmarks": "pins", "bookmark": "pin", "regi
 """What values of a report were called in its first version."""
 
 
+@pytest.mark.usefixtures("reads_here")
 def test_a_report_of_the_first_version_is_read(played: TestClient) -> None:
     played.post(f"/api/takes/{take_of(played)['id']}/bookmarks", json={"at_s": 0.5, "words": "ah"})
     file = carried(played)
@@ -191,6 +192,7 @@ def test_a_report_of_the_first_version_is_read(played: TestClient) -> None:
     assert played.get(f"/api/guests/{guest['id']}").json() == report
 
 
+@pytest.mark.usefixtures("reads_here")
 def test_a_guest_of_an_older_orexis_is_listed_and_says_what_to_do(
     played: TestClient, settings: Settings
 ) -> None:
@@ -206,6 +208,7 @@ def test_a_guest_of_an_older_orexis_is_listed_and_says_what_to_do(
     assert played.delete(f"/api/guests/{guest['id']}").status_code == 204
 
 
+@pytest.mark.usefixtures("reads_here")
 def test_what_a_guest_said_is_gone_from_the_file_once_it_is_closed(
     played: TestClient, settings: Settings
 ) -> None:
@@ -235,6 +238,7 @@ def test_there_is_an_end_to_how_many_guests_are_open(tmp_path: Path) -> None:
     database.close()
 
 
+@pytest.mark.usefixtures("reads_here")
 def test_a_guest_that_could_do_harm_is_not_opened(played: TestClient) -> None:
     file = carried(played)
     report = json.loads(file.read("report.json"))

@@ -116,6 +116,7 @@ def test_a_finished_try_is_not_kept_again_from_the_middle_of_its_note(
     assert [take["id"] for take in takes(client)] == [verdict["id"]]
 
 
+@pytest.mark.one_in(2)
 @pytest.mark.parametrize("dropped_at_s", [1.7, 3.6, 4.3, 6.1])
 def test_a_break_anywhere_gives_the_same_takes(client: TestClient, dropped_at_s: float) -> None:
     sound = chunks(np.concatenate((silence(1.0), tone(2.4), silence(0.9), tone(2.4), silence(1.5))))
@@ -424,6 +425,7 @@ def test_a_hello_that_never_comes_is_said_to_have_timed_out(
     assert "in time" in said["title"]
 
 
+@pytest.mark.one_in(3)
 @pytest.mark.parametrize(
     "text", ["", "bye", '{"type": "hello"}', "[" * 20_000, '"\\ud800"', "null"]
 )

@@ -24,6 +24,7 @@ def heard(family: str, instrument: str, **values: float | str) -> tuple[list[int
     return [note.midi for note in found.notes], kinds, len(found.glides)
 
 
+@pytest.mark.one_in(3)
 @pytest.mark.parametrize(
     ("family", "instrument"),
     [

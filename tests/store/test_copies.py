@@ -157,6 +157,7 @@ def test_without_room_for_the_copy_it_is_not_brought_up_to_date(
         assert file.execute("SELECT version_num FROM alembic_version").fetchall() == [("0004",)]
 
 
+@pytest.mark.one_in(4)
 @pytest.mark.parametrize("version", sorted(database._revisions())[:-1])
 def test_a_copy_of_every_older_version_is_put_back_and_brought_up_to_date(
     data: Path, tmp_path: Path, version: str

@@ -23,11 +23,12 @@ _LOADS_WITHIN_S = 60.0
 """To load the reader is not to read, and takes long where the machine is busy."""
 _READY = b"!"
 _MOST_MEMORY_BYTES = 2 << 30
-_READERS: Mapping[str, tuple[str, str]] = {
+READERS: Mapping[str, tuple[str, str]] = {
     "melody": ("orexis.formats.melody", "melody_parts"),
     "calendar": ("orexis.formats.ical", "read_dates"),
     "report": ("orexis.server.bundles", "opened"),
 }
+"""By what is to be read, the module and the function that read it."""
 
 
 class NotReadInTimeError(ValueError):
@@ -115,7 +116,7 @@ def _main() -> None:
     with os.fdopen(os.dup(1), "wb") as answer:
         os.dup2(2, 1)
         _bound_memory()
-        module, name = _READERS[sys.argv[1]]
+        module, name = READERS[sys.argv[1]]
         read_it = getattr(import_module(module), name)
         answer.write(_READY)
         answer.flush()

@@ -11,16 +11,10 @@ from orexis.practice.simulation import simulate
 from tests.core.coach.days import TODAY, known, planned, tried
 
 PLAYERS = players()
-_EVERY_TIME = {0, 1, 3}
 
 
-@pytest.mark.parametrize(
-    "number",
-    [
-        pytest.param(number, marks=[] if number in _EVERY_TIME else [pytest.mark.deep])
-        for number in range(len(PLAYERS))
-    ],
-)
+@pytest.mark.one_in(6)
+@pytest.mark.parametrize("number", range(len(PLAYERS)))
 def test_every_sentence_of_every_plan_is_so(number: int) -> None:
     player, habits = PLAYERS[number]
     found = watched(player, habits, 3, seed=11)

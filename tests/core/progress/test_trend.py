@@ -98,6 +98,7 @@ CONDITIONS = pytest.mark.parametrize(
 )
 
 
+@pytest.mark.one_in(4)
 @CONDITIONS
 def test_known_growth_lies_within_what_is_stated_in_90_of_100(
     days: int, carries_over: float
@@ -112,6 +113,7 @@ def test_known_growth_lies_within_what_is_stated_in_90_of_100(
     assert within >= 180
 
 
+@pytest.mark.one_in(4)
 @CONDITIONS
 def test_who_does_not_change_is_told_so_in_95_of_100(days: int, carries_over: float) -> None:
     trends = [
