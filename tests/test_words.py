@@ -1,6 +1,7 @@
 """One thing, one name: texts that a player can meet use the terms of the job, and no others."""
 
 import re
+from functools import cache
 
 import pytest
 from tools.words import Text, texts
@@ -30,11 +31,15 @@ SAYS = {
     r"\bhigh cents\b|\blow cents\b|\bcents (?:high|low)\b": "sharp, flat",
 }
 """What is not said, and what is said instead."""
-ALL = texts()
+
+
+@cache
+def every_text() -> list[Text]:
+    return texts()
 
 
 def found(pattern: str) -> list[Text]:
-    return [text for text in ALL if re.search(pattern, text.words, re.IGNORECASE)]
+    return [text for text in every_text() if re.search(pattern, text.words, re.IGNORECASE)]
 
 
 @pytest.mark.parametrize("pattern", SAYS)
@@ -44,12 +49,12 @@ def test_no_text_says_what_has_another_name(pattern: str) -> None:
 
 
 def test_texts_are_gathered_from_every_room() -> None:
-    rooms = {text.room for text in ALL}
+    rooms = {text.room for text in every_text()}
     assert {"core/coach", "core/judging", "core/session", "cli/simulate.py", "server/live"} <= rooms
     assert {"stand", "today", "takes", "progress", "horn", "book"} <= {
         room.split("/")[-1].removeprefix("src/") for room in rooms
     } | {room.split("/")[0] for room in rooms}
-    words = {text.words for text in ALL}
+    words = {text.words for text in every_text()}
     # One of a sentence, one of an attribute, one of what stands between tags, one of a parameter.
     assert "Neither note was clean, so … waits for another day." in words
     assert "Approaches" in words
@@ -58,7 +63,9 @@ def test_texts_are_gathered_from_every_room() -> None:
 
 def test_no_text_shouts_or_counts_one_as_many() -> None:
     many = re.compile(r"[a-z]!(?!=)|\b1 (?:notes|days|minutes|steps|half steps|attempts)\b")
-    wrong = [f"{text.path}:{text.line}: {text.words}" for text in ALL if many.search(text.words)]
+    wrong = [
+        f"{text.path}:{text.line}: {text.words}" for text in every_text() if many.search(text.words)
+    ]
     assert not wrong, "\n".join(wrong)
 
 
