@@ -154,14 +154,15 @@ def create_app(settings: Settings) -> FastAPI:
         socket,
         watching,
     )
-    for module in modules:
-        app.include_router(module.router)
+    # As they are: to include a router makes each of its routes anew for every application.
+    routes = [route for module in modules for route in module.router.routes]
+    app.router.routes += routes
 
     @app.get("/api/health", status_code=204, response_class=Response)
     def health() -> None:
         """Says that the server is there."""
 
-    answer_the_rest(app, [route for module in modules for route in module.router.routes])
+    answer_the_rest(app, routes)
     if SITE.is_dir():
         app.mount("/", StaticFiles(directory=SITE, html=True))
     return app
