@@ -2,9 +2,8 @@
 once."""
 
 import os
-import shutil
 import sqlite3
-from collections.abc import Callable, Iterator
+from collections.abc import Iterator, Sequence
 from contextlib import closing
 from datetime import datetime
 from pathlib import Path
@@ -15,6 +14,7 @@ from filelock import FileLock
 from hypothesis import settings
 from sqlalchemy import Engine, inspect
 
+from orexis.demo.band import BAND, Member
 from orexis.demo.scenario import fill
 from orexis.server.warming import listen_once
 from orexis.store import database as store_database
@@ -64,29 +64,30 @@ def new_files_are_copies(tmp_path_factory: pytest.TempPathFactory) -> Iterator[N
         yield
 
 
-@pytest.fixture(scope="session")
-def filled(tmp_path_factory: pytest.TempPathFactory) -> Path:
-    """The demo band's data file, made once for all workers; not to be written to."""
-    own = tmp_path_factory.getbasetemp()
+def _filled(factory: pytest.TempPathFactory, name: str, band: Sequence[Member]) -> Path:
+    """The data file of some of the demo band, made once for all workers."""
+    own = factory.getbasetemp()
     shared = own.parent if "PYTEST_XDIST_WORKER" in os.environ else own
-    path = shared / "demo.db"
-    with FileLock(shared / "demo.lock"):
+    path = shared / f"{name}.db"
+    with FileLock(shared / f"{name}.lock"):
         if not path.exists():
-            part = shared / "filling.db"
+            part = shared / f"{name} being filled.db"
             database = Database(part)
             with database.session() as session:
-                assert fill(session, datetime.now().astimezone())
+                assert fill(session, datetime.now().astimezone(), band)
             database.close()
             part.rename(path)
     return path
 
 
-@pytest.fixture
-def demo_file(filled: Path) -> Callable[[Path], Path]:
-    """Copies the demo band's data to where a test may change it."""
+@pytest.fixture(scope="session")
+def whole_band(tmp_path_factory: pytest.TempPathFactory) -> Path:
+    """The whole demo band's data, which take a while; not to be written to."""
+    return _filled(tmp_path_factory, "demo", BAND)
 
-    def copy(to: Path) -> Path:
-        shutil.copy(filled, to)
-        return to
 
-    return copy
+@pytest.fixture(scope="session")
+def newcomer(tmp_path_factory: pytest.TempPathFactory) -> Path:
+    """The demo's newcomer and her ten weeks; not to be written to."""
+    (pia,) = (member for member in BAND if member.details.name == "Pia")
+    return _filled(tmp_path_factory, "newcomer", [pia])

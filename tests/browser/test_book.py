@@ -4,6 +4,7 @@ import re
 from pathlib import Path
 
 import numpy as np
+import pytest
 import soundfile
 from playwright.sync_api import Page, expect
 
@@ -66,6 +67,7 @@ def test_the_music_follows_what_is_set_and_what_cannot_be_says_why(
         expect(music).to_have_attribute("aria-label", "G4 C5 G4, free, 3 times.")
 
 
+@pytest.mark.deep
 def test_what_was_set_is_still_set_when_one_comes_back(server: Server, launch: Launch) -> None:
     with page_of(launch(), server) as page:
         open_exercise(page, "Slur pyramid")
@@ -151,6 +153,7 @@ def test_a_recording_is_judged_and_the_spot_is_marked_in_the_music(
         expect(page.get_by_role("heading", name="slurs.wav")).to_be_visible()
 
 
+@pytest.mark.deep
 def test_a_slur_is_played_on_the_stand_repetition_by_repetition(
     server: Server, launch: Launch
 ) -> None:

@@ -157,6 +157,7 @@ def test_the_phone_shows_what_the_laptop_hears_and_has_its_buttons(
     assert httpx.get(f"{server.url}/api/players/1/hurts").json()
 
 
+@pytest.mark.deep
 def test_the_phone_listens_in_place_of_the_laptop_and_is_sent_off(
     devices: Browser, server: Server
 ) -> None:
@@ -230,6 +231,7 @@ def test_two_players_practise_at_once_each_on_a_device(devices: Browser, server:
         assert take["verdict"]["passed"]
 
 
+@pytest.mark.deep
 @pytest.mark.kills
 def test_a_killed_server_loses_nothing_and_both_devices_come_back(
     devices: Browser, server: Server

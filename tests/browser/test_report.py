@@ -8,6 +8,7 @@ from datetime import date, timedelta
 from pathlib import Path
 
 import numpy as np
+import pytest
 from playwright.sync_api import Page, expect
 from pypdf import PdfReader
 
@@ -126,6 +127,7 @@ def test_a_report_is_printed_carried_answered_and_its_words_come_back(
         expect(open_bookmarks).to_have_count(0)
 
 
+@pytest.mark.deep
 def test_somebody_s_report_is_a_guest_to_be_read(
     server: Server, launch: Launch, tmp_path: Path
 ) -> None:

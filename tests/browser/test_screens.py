@@ -149,6 +149,7 @@ def test_today_shows_the_days_about_it_and_how_each_exercise_begins(
         expect(plan.get_by_role("img").first).to_be_visible()
 
 
+@pytest.mark.deep
 def test_at_twice_the_size_nothing_is_cut_off_at_the_side(server: Server, launch: Launch) -> None:
     with page_of(launch(), server) as page:
         # 1280 × 800 at 200 %.

@@ -99,6 +99,7 @@ def quick(browser: Browser, server: Server, speed: int = SPEED) -> Any:
     return page_of(browser, server, init_script=QUICK.format(speed=speed))
 
 
+@pytest.mark.deep
 def test_a_second_session_begins_on_the_same_ear(server: Server, launch: Launch) -> None:
     with quick(launch(), server) as page:
         # The stand-in plays one exercise by itself; the clock is then far from its beginning.
@@ -209,6 +210,7 @@ FIVE = {
 }
 
 
+@pytest.mark.deep
 @pytest.mark.kills
 def test_a_server_killed_half_way_loses_and_counts_nothing_twice(
     server: Server, launch: Launch
@@ -227,6 +229,7 @@ def test_a_server_killed_half_way_loses_and_counts_nothing_twice(
     ]
 
 
+@pytest.mark.deep
 def test_a_page_that_is_reloaded_goes_on_where_it_was(server: Server, launch: Launch) -> None:
     with quick(launch(), server) as page:
         offer(page, "Five", FIVE)
@@ -250,6 +253,7 @@ async (beats) => {
 """
 
 
+@pytest.mark.deep
 def test_every_click_falls_within_a_millisecond_of_its_beat(server: Server, launch: Launch) -> None:
     music = Score(tuple(Play(60, Fraction(1)) for _ in range(12)), 3, 97.0)
     metronome = Metronome(parts=2, ramp_to_bpm=140.0)
@@ -337,6 +341,7 @@ NO_CAMERA = """() => {
 }"""
 
 
+@pytest.mark.deep
 def test_a_mirror_without_a_camera_and_clicks_nobody_hears_are_said(
     server: Server, launch: Launch
 ) -> None:

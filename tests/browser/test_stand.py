@@ -112,6 +112,7 @@ def test_the_stand_in_plays_without_a_microphone(server: Server, launch: Launch)
     assert kept["source"] == "stand-in"
 
 
+@pytest.mark.deep
 def test_a_key_pressed_before_the_note_is_there_is_not_lost(server: Server, launch: Launch) -> None:
     browser = launch()
 
@@ -333,6 +334,7 @@ def test_the_next_try_begins_by_itself(server: Server, launch: Launch, tmp_path:
     assert len(server.takes()) == 2
 
 
+@pytest.mark.deep
 def test_notes_are_shown_in_the_players_own_notation_everywhere(
     server: Server, launch: Launch
 ) -> None:
@@ -352,6 +354,7 @@ def test_notes_are_shown_in_the_players_own_notation_everywhere(
         expect(page.get_by_role("link").get_by_role("img", name="B♭2", exact=True)).to_be_visible()
 
 
+@pytest.mark.deep
 def test_a_take_is_heard_at_half_speed_and_a_stretch_again_and_again(
     server: Server, launch: Launch
 ) -> None:

@@ -486,7 +486,7 @@ def heard(exercise: Task, instrument: str, aim: Aim | None = None) -> Verdict:
     return judge_attempt(exercise, analyse([sound], 44_100).events, Horn(horn))
 
 
-@pytest.mark.one_in(4)
+@pytest.mark.one_in(6)
 @pytest.mark.parametrize(
     ("family", "instrument", "aim"),
     [

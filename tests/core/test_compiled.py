@@ -114,7 +114,7 @@ def one_run(before: str = "", **environment: str) -> tuple[str, str]:
     return done.stdout, done.stderr
 
 
-@pytest.mark.one_in(4)
+@pytest.mark.deep
 @pytest.mark.parametrize("left", [0, 1, 40, -20])
 def test_kept_machine_code_that_cannot_be_read_is_made_anew(tmp_path: Path, left: int) -> None:
     place = {"NUMBA_CACHE_DIR": str(tmp_path)}

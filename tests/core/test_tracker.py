@@ -207,6 +207,7 @@ def test_chunking_does_not_change_a_single_value(sizes: list[int]) -> None:
     assert same(in_pieces(FrameTracker(RATE), sizes), SONG_FRAMES)
 
 
+@pytest.mark.deep
 @settings(max_examples=10, deadline=None)
 @given(st.lists(st.integers(1, 3000), min_size=1, max_size=20), st.integers(2, 12))
 def test_nor_does_telling_several_frames_at_once(sizes: list[int], told_frames: int) -> None:

@@ -41,9 +41,9 @@ INSERT INTO sitting_log (sitting_id, number, sample, kind, content) VALUES
 
 
 @pytest.fixture(scope="module")
-def few(filled: Path, tmp_path_factory: pytest.TempPathFactory) -> Path:
-    """A little of the demo band's data, whole; not to be written to."""
-    path = Path(shutil.copy(filled, tmp_path_factory.mktemp("few") / "demo.db"))
+def few(newcomer: Path, tmp_path_factory: pytest.TempPathFactory) -> Path:
+    """A little of the newcomer's data, whole; not to be written to."""
+    path = Path(shutil.copy(newcomer, tmp_path_factory.mktemp("few") / "demo.db"))
     with closing(sqlite3.connect(path)) as file:
         file.execute("PRAGMA foreign_keys = ON")
         file.executescript(_GONE)

@@ -1,7 +1,7 @@
 """The HTTP routes, their problems, and the guard."""
 
 import io
-from collections.abc import Callable
+import shutil
 from pathlib import Path
 from typing import Any
 from unittest.mock import patch
@@ -177,9 +177,9 @@ def test_every_answer_carries_the_content_policy(client: TestClient) -> None:
 
 
 def test_a_rating_is_kept_and_the_ear_compared_with_the_gate(
-    settings: Settings, demo_file: Callable[[Path], Path]
+    settings: Settings, newcomer: Path
 ) -> None:
-    demo_file(settings.data)
+    shutil.copy(newcomer, settings.data)
     with TestClient(create_app(settings), base_url=BASE) as client:
         takes = client.get("/api/players/1/takes").json()
         assert all(take["rating"] is None for take in takes)

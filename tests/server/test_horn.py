@@ -1,7 +1,7 @@
 """A player's horn over HTTP: the map, slurs and glides, and a setup that is kept."""
 
 import json
-from collections.abc import Callable
+import shutil
 from pathlib import Path
 
 import httpx
@@ -195,22 +195,20 @@ def test_the_command_says_what_is_wrong(words: tuple[str, ...], says: str) -> No
     assert says in result.output
 
 
-def test_what_takes_measured_is_weighed_in(
-    settings: Settings, demo_file: Callable[[Path], Path]
-) -> None:
-    database = Database(demo_file(settings.data))
+def test_what_takes_measured_is_weighed_in(settings: Settings, newcomer: Path) -> None:
+    database = Database(Path(shutil.copy(newcomer, settings.data)))
     with database.session() as session:
-        jory = session.get_one(Player, 2)
+        pia = session.get_one(Player, 1)
         # Of the demo's takes those with a sound, as if the stand-in player had played them.
         heard = select(TakeSound.take_id)
         session.execute(delete(Take).where(Take.id.not_in(heard)))
         session.execute(update(Take).values(source="stand-in"))
-        found = tendencies(session, jory)
+        found = tendencies(session, pia)
         assert found
         # The newest twenty count: of the note that was played least these are all.
         (length, midi), tendency = min(found.items(), key=lambda item: item[1].takes)
         rows = session.query(TakeNote).join(Take, Take.id == TakeNote.take_id)
-        asked = rows.filter(Take.player_id == 2, TakeNote.asked_midi == midi).all()
+        asked = rows.filter(Take.player_id == 1, TakeNote.asked_midi == midi).all()
         cents = [
             row.centre_cents
             for row in asked
@@ -223,7 +221,7 @@ def test_what_takes_measured_is_weighed_in(
         assert tendency.cents == pytest.approx(np.median(cents))
         assert tendency.takes == len(cents)
         # One take into the microphone outweighs what the stand-in player played.
-        take = session.query(Take).filter_by(player_id=2, exercise_key="long-tone").first()
+        take = session.query(Take).filter_by(player_id=1, exercise_key="long-tone").first()
         assert take is not None
         (row,) = take.notes
         take.source, row.asked_midi, row.played_midi, row.centre_cents = (
@@ -234,7 +232,7 @@ def test_what_takes_measured_is_weighed_in(
         )
         row.length_name = length
         session.flush()
-        assert [(t.cents, t.takes) for t in tendencies(session, jory).values()] == [(7.0, 1)]
+        assert [(t.cents, t.takes) for t in tendencies(session, pia).values()] == [(7.0, 1)]
     database.close()
     with TestClient(create_app(settings), base_url=BASE) as client:
         found_note = next(

@@ -79,13 +79,11 @@ def running(tmp_path: Path, started: list[Process]) -> Process:
     return started[0]
 
 
-def test_the_address_is_printed_once_it_answers(running: Process) -> None:
-    assert httpx.get(f"http://127.0.0.1:{running.port}/api/health").status_code == 204
-
-
 def test_a_second_start_says_who_holds_the_data_and_touches_nothing(
     tmp_path: Path, running: Process, refused: Callable[[Path, int], str]
 ) -> None:
+    # It has printed its address, and answers.
+    assert httpx.get(f"http://127.0.0.1:{running.port}/api/health").status_code == 204
     upload = tmp_path / "orexis.db-incoming-abc"
     upload.mkdir()
     (upload / "recording").write_bytes(b"half of it")
@@ -98,6 +96,7 @@ def test_a_second_start_says_who_holds_the_data_and_touches_nothing(
     assert httpx.get(f"http://127.0.0.1:{running.port}/api/players").json() == []
 
 
+@pytest.mark.deep
 def test_a_killed_server_holds_nothing(
     tmp_path: Path, running: Process, started: list[Process]
 ) -> None:

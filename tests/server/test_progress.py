@@ -1,6 +1,6 @@
 """The range and what changed over HTTP: with nothing, with ten weeks, and what is refused."""
 
-from collections.abc import Callable
+import shutil
 from datetime import date, timedelta
 from pathlib import Path
 
@@ -44,10 +44,11 @@ def test_what_is_no_note_and_nobody_s_range_is_refused(client: TestClient) -> No
     assert client.get("/api/players/9/range").status_code == 404
 
 
+@pytest.mark.deep
 def test_questions_of_ten_weeks_are_answered_along_what_they_are_asked_of(
-    demo_file: Callable[[Path], Path], tmp_path: Path
+    whole_band: Path, tmp_path: Path
 ) -> None:
-    app = create_app(Settings(demo_file(tmp_path / "demo.db")))
+    app = create_app(Settings(Path(shutil.copy(whole_band, tmp_path / "demo.db"))))
     with TestClient(app, base_url=BASE) as client:
         names = {one["name"]: one["id"] for one in client.get("/api/players").json()}
         found = client.get(f"/api/players/{names['Maren']}/changes").json()

@@ -1,9 +1,10 @@
 """A take's page: marks and tone, takes worth comparing, bookmarks, and takes from before all
 that."""
 
+import shutil
 import sqlite3
 import struct
-from collections.abc import Callable, Iterator
+from collections.abc import Iterator
 from contextlib import closing
 from datetime import UTC, datetime, timedelta
 from pathlib import Path
@@ -225,10 +226,9 @@ def test_a_take_of_which_only_the_measures_are_kept_has_its_page(settings: Setti
         assert page(client, whole)["others"] == []
 
 
-def test_every_kind_of_take_of_the_demo_has_its_page(
-    demo_file: Callable[[Path], Path], tmp_path: Path
-) -> None:
-    data = demo_file(tmp_path / "demo.db")
+@pytest.mark.deep
+def test_every_kind_of_take_of_the_demo_has_its_page(whole_band: Path, tmp_path: Path) -> None:
+    data = Path(shutil.copy(whole_band, tmp_path / "demo.db"))
     with closing(sqlite3.connect(data)) as file:
         newest = file.execute(
             "SELECT id, exercise_key, passed FROM takes GROUP BY exercise_key, passed"

@@ -77,6 +77,7 @@ def before(tmp_path_factory: pytest.TempPathFactory) -> Path:
     return folder
 
 
+@pytest.mark.deep
 def test_a_kill_at_any_step_leaves_the_old_one_whole_or_the_new_one(
     before: Path, tmp_path: Path
 ) -> None:

@@ -2,9 +2,9 @@
 
 import errno
 import os
+import shutil
 import sqlite3
 import time
-from collections.abc import Callable
 from datetime import UTC, datetime, timedelta
 from pathlib import Path
 
@@ -87,18 +87,21 @@ def test_a_player_that_cannot_be_is_refused_with_what_to_change(
 
 
 @pytest.fixture
-def band(tmp_path: Path, demo_file: Callable[[Path], Path]) -> Database:
-    return Database(demo_file(tmp_path / "demo.db"))
+def played(tmp_path: Path, newcomer: Path) -> Database:
+    """What the demo's newcomer has played."""
+    return Database(Path(shutil.copy(newcomer, tmp_path / "demo.db")))
 
 
-def test_the_demo_band_is_made_once(band: Database) -> None:
+@pytest.mark.deep
+def test_the_demo_band_is_made_once(tmp_path: Path, whole_band: Path) -> None:
+    band = Database(Path(shutil.copy(whole_band, tmp_path / "demo.db")))
     with band.session() as session:
         assert not fill(session, datetime.now().astimezone())
         assert [player.name for player in all_players(session)] == ["Maren", "Jory", "Pia", "Osk"]
 
 
-def test_demo_takes_are_uneven_and_come_with_sound_and_frames(band: Database) -> None:
-    with band.session() as session:
+def test_demo_takes_are_uneven_and_come_with_sound_and_frames(played: Database) -> None:
+    with played.session() as session:
         for player in all_players(session):
             takes = newest_kept(session, Take, player.id, 100)
             assert len(takes) >= 10
@@ -113,8 +116,8 @@ def test_demo_takes_are_uneven_and_come_with_sound_and_frames(band: Database) ->
             assert len(frames["f0_hz"]) == round(100 * newest.duration_s)
 
 
-def test_what_was_judged_is_what_is_read_back(band: Database) -> None:
-    with band.session() as session:
+def test_what_was_judged_is_what_is_read_back(played: Database) -> None:
+    with played.session() as session:
         for take in newest_kept(session, Take, 1, 100):
             verdict = verdict_of(take.verdict)
             assert verdict.passed == take.judged_passed
@@ -127,30 +130,30 @@ def test_what_was_judged_is_what_is_read_back(band: Database) -> None:
                 assert abs(centre.measured) == max(map(abs, centres))
 
 
-def test_a_page_of_takes_goes_on_where_the_last_one_ended(band: Database) -> None:
-    with band.session() as session:
+def test_a_page_of_takes_goes_on_where_the_last_one_ended(played: Database) -> None:
+    with played.session() as session:
         every = [take.id for take in newest_kept(session, Take, 1, 100)]
         first = newest_kept(session, Take, 1, 4)
         rest = newest_kept(session, Take, 1, 96, before=first[-1].started_at)
         assert [take.id for take in first + rest] == every
 
 
-def test_a_deleted_take_is_gone_until_it_is_brought_back_or_purged(band: Database) -> None:
+def test_a_deleted_take_is_gone_until_it_is_brought_back_or_purged(played: Database) -> None:
     now = datetime.now(UTC)
-    with band.session() as session:
-        take_id = newest_kept(session, Take, 2, 1)[0].id
+    with played.session() as session:
+        take_id = newest_kept(session, Take, 1, 1)[0].id
         take = find_kept(session, Take, take_id)
         assert take is not None
         delete_kept(take)
-    with band.session() as session:
+    with played.session() as session:
         assert find_kept(session, Take, take_id) is None
         purge_deleted(session, now + timedelta(days=6))
         assert restore_kept(session, Take, take_id) is not None
-    with band.session() as session:
+    with played.session() as session:
         take = find_kept(session, Take, take_id)
         assert take is not None
         delete_kept(take)
-    with band.session() as session:
+    with played.session() as session:
         purge_deleted(session, now + timedelta(days=8))
         assert restore_kept(session, Take, take_id) is None
         assert session.get(Take, take_id) is None
@@ -281,6 +284,6 @@ def test_a_session_id_that_is_no_id_makes_no_file(tmp_path: Path, session_id: st
     assert not (tmp_path / "in").exists()
 
 
-def test_the_data_file_is_plain_sqlite(band: Database) -> None:
-    with sqlite3.connect(band.path) as connection:
+def test_the_data_file_is_plain_sqlite(played: Database) -> None:
+    with sqlite3.connect(played.path) as connection:
         assert connection.execute("SELECT count(*) FROM takes").fetchone()[0] > 40

@@ -4,7 +4,7 @@ An amateur band prepares the centenary of the harbour lighthouse. Its players' t
 by the stand-in player and heard, judged and kept by the same code as anybody's.
 """
 
-from collections.abc import Iterator
+from collections.abc import Iterator, Sequence
 from concurrent.futures import ProcessPoolExecutor
 from dataclasses import dataclass, replace
 from datetime import datetime, timedelta
@@ -46,17 +46,17 @@ _TITLE = "After the rehearsal"
 _RECENT_DAYS = 12
 
 
-def fill(session: Session, now: datetime) -> bool:
+def fill(session: Session, now: datetime, band: Sequence[Member] = BAND) -> bool:
     """Adds the band, its last ten weeks and some takes with their sound; false when it is there."""
     if all_players(session):
         return False
-    evenings = [_Evening(member, *played) for member in BAND for played in _played(member)]
+    evenings = [_Evening(member, *played) for member in band for played in _played(member)]
     # Playing and listening is most of the work, and each evening and each player stands alone.
     with ProcessPoolExecutor(mp_context=get_context("spawn")) as pool:
-        weeks = [pool.submit(practised, member, now) for member in BAND]
+        weeks = [pool.submit(practised, member, now) for member in band]
         heard = pool.map(_hear, evenings)
-        players = {member.details.name: _joins(session, member, now) for member in BAND}
-        for member, found in zip(BAND, weeks, strict=True):
+        players = {member.details.name: _joins(session, member, now) for member in band}
+        for member, found in zip(band, weeks, strict=True):
             keep(session, players[member.details.name].id, found.result())
         for evening, sounds in zip(evenings, heard, strict=True):
             at_six = (now - timedelta(days=evening.days_back)).replace(hour=18, minute=10, second=0)
@@ -64,7 +64,7 @@ def fill(session: Session, now: datetime) -> bool:
             if evening.family != ONE_NOTE:
                 at += timedelta(minutes=8)
             _keep(session, players[evening.member.details.name], evening, sounds, at)
-        for member in BAND:
+        for member in band:
             if member.has_teacher:
                 bring(session, players[member.details.name], now)
     return True

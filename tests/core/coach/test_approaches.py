@@ -241,6 +241,7 @@ def test_tries_of_a_day_count_for_less_than_as_many_on_as_many_days() -> None:
     assert ten_days.worth == 10
 
 
+@pytest.mark.deep
 @given(st.integers(0, 30), st.integers(1, 30), st.integers(0, 30), st.integers(1, 30))
 def test_how_likely_one_share_is_larger_is_the_integral_of_two_beta_densities(
     passes: int, fails: int, other_passes: int, other_fails: int

@@ -333,6 +333,7 @@ APPROACHES = st.fixed_dictionaries(
 )
 
 
+@pytest.mark.deep
 @given(
     instrument=st.sampled_from(sorted(INSTRUMENTS)),
     experience=st.sampled_from(list(Experience)),

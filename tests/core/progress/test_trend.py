@@ -192,6 +192,7 @@ def lately(seed: int, a_minute: float, days: int = 40) -> list[MinuteCell]:
     return cells
 
 
+@pytest.mark.deep
 def test_how_lips_tire_lies_within_what_is_stated_in_90_of_100() -> None:
     within = 0
     for seed in range(200):
@@ -201,6 +202,7 @@ def test_how_lips_tire_lies_within_what_is_stated_in_90_of_100() -> None:
     assert within >= 180
 
 
+@pytest.mark.deep
 def test_who_does_not_tire_is_told_so_in_95_of_100() -> None:
     trends = [late_curve_of(lately(9000 + seed, 0.0)).trend for seed in range(200)]
     assert sum(trend is not None and not trend.sure for trend in trends) >= 190

@@ -274,10 +274,9 @@ def test_the_door_is_closed_and_opened_from_the_machine(fresh: ServingHouse) -> 
         assert again.get("/pair/").status_code == 200
 
 
-@pytest.mark.kills
 def test_a_device_is_known_after_a_new_start(fresh: ServingHouse) -> None:
     with fresh.paired() as device:
-        fresh.kill()
+        fresh.stop()
         fresh.start()
         assert device.get("/api/players").status_code == 200
 

@@ -40,7 +40,8 @@ def until(socket: ClientConnection, kind: str) -> dict[str, Any]:
 
 
 @pytest.mark.parametrize(
-    "break_", ["line dropped", pytest.param("server killed", marks=pytest.mark.kills)]
+    "break_",
+    ["line dropped", pytest.param("server killed", marks=[pytest.mark.kills, pytest.mark.deep])],
 )
 def test_the_rest_is_sent_from_where_the_disk_left_off(fresh: ServingHouse, break_: str) -> None:
     with fresh.at_the_machine() as here:
