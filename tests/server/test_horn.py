@@ -237,7 +237,7 @@ def test_what_takes_measured_is_weighed_in(settings: Settings, newcomer: Path) -
     with TestClient(create_app(settings), base_url=BASE) as client:
         found_note = next(
             note
-            for note in client.get("/api/players/2/horn").json()["notes"]
+            for note in client.get("/api/players/1/horn").json()["notes"]
             if note["midi"] == midi
         )
     way = next(way for way in found_note["ways"] if way["length"] == length)
