@@ -19,13 +19,13 @@ dev: .venv/dev-stamp web/node_modules/.dev-stamp
 test: $(SITE) .venv/dev-stamp web/node_modules/.dev-stamp
 	tools/ensure-chromium
 	cd web && npm run --silent test
-	$(PY)/pytest -q -n 4 --dist worksteal -m "not microphone and not deep"
+	$(PY)/pytest -q -n 3 --dist worksteal -m "not microphone and not deep"
 	$(PY)/pytest -q -m "microphone and not deep" tests/browser
 
 # The rest: months simulated, random sound by the hundred, each view at every size and shade.
 test-deep: $(SITE) .venv/dev-stamp web/node_modules/.dev-stamp
 	tools/ensure-chromium
-	$(PY)/pytest -q -n 4 --dist worksteal -m "deep and not microphone"
+	$(PY)/pytest -q -n 3 --dist worksteal -m "deep and not microphone"
 	$(PY)/pytest -q -m "deep and microphone" tests/browser
 
 bench: .venv/bench-stamp

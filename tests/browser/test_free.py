@@ -70,6 +70,7 @@ def test_what_keeps_the_microphone_from_hearing_well_is_said_and_shown(
         page.keyboard.press(" ")
 
 
+@pytest.mark.deep
 def test_a_metronome_and_a_drone_sound_by_themselves_wherever_one_is(
     server: Server, launch: Launch
 ) -> None:

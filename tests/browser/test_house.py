@@ -127,6 +127,7 @@ def test_a_phone_is_paired_with_the_code_on_the_screen(devices: Browser, server:
         expect(laptop.get_by_text("Now only this computer can use Orexis.")).to_be_visible()
 
 
+@pytest.mark.deep
 def test_the_phone_shows_what_the_laptop_hears_and_has_its_buttons(
     devices: Browser, server: Server
 ) -> None:

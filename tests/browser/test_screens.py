@@ -26,6 +26,7 @@ def swipe(page: Page, start_x: float, end_x: float, y: float = 60) -> None:
         session.send("Input.dispatchTouchEvent", {"type": kind, "touchPoints": points})
 
 
+@pytest.mark.deep
 def test_from_afar_three_things_that_count_stand_beside_the_music(
     server: Server, launch: Launch
 ) -> None:

@@ -53,6 +53,7 @@ def listen(page: Page) -> None:
     page.get_by_role("button", name="Listen Space").click()
 
 
+@pytest.mark.one_in(2)
 @pytest.mark.parametrize(("cents", "direction"), [(-11, "flat"), (9, "sharp")])
 @pytest.mark.microphone
 def test_a_tone_at_the_microphone_is_read_within_2_cents_judged_and_kept(
@@ -319,6 +320,7 @@ def test_a_dropped_socket_in_the_middle_of_a_note_loses_nothing(
     assert len(server.takes()) == 1
 
 
+@pytest.mark.deep
 @pytest.mark.microphone
 def test_the_next_try_begins_by_itself(server: Server, launch: Launch, tmp_path: Path) -> None:
     tone = softened(steady(B_FLAT_3_HZ, 4.3))

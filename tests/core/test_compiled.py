@@ -69,6 +69,7 @@ json.dump([frames.f0_hz.tolist(), frames.level_db.tolist(), frames.harmonicity_d
 """
 
 
+@pytest.mark.deep
 def test_it_says_the_same_as_it_is_written() -> None:
     done = subprocess.run(
         [sys.executable, "-c", WITHOUT_COMPILING],

@@ -17,7 +17,7 @@ BASE = "http://127.0.0.1:8420"
 MAREN = {"name": "Maren", "instrument_key": "tenor-horn-eb", "view": "written", "clef": "treble"}
 
 
-def run(work: Coroutine[Any, Any, None]) -> None:
+def run(work: Coroutine[Any, Any, object]) -> None:
     """Runs a coroutine in a thread: the browser tests leave a loop running in this one."""
     with ThreadPoolExecutor(1) as pool:
         pool.submit(asyncio.run, work).result()

@@ -188,6 +188,7 @@ class TestTheWorker:
 
         run(asks())
 
+    @pytest.mark.deep
     def test_to_load_it_is_not_to_read(
         self, tmp_path: Path, monkeypatch: pytest.MonkeyPatch
     ) -> None:

@@ -84,6 +84,7 @@ def test_a_command_loads_only_what_it_runs(words: tuple[str, ...]) -> None:
     assert ran.stderr == ""
 
 
+@pytest.mark.deep
 def test_the_application_does_without_scipy() -> None:
     code = "import sys, orexis.cli.demo, orexis.cli.analyse; assert 'scipy' not in sys.modules"
     subprocess.run([sys.executable, "-c", code], check=True)

@@ -76,6 +76,7 @@ def test_a_plan_is_made_beside_a_server_that_holds_the_file(data: Path) -> None:
         assert run("plan", "--player", "Jory", data=data).exit_code == 0
 
 
+@pytest.mark.deep
 def test_weeks_are_simulated_as_their_document(data: Path) -> None:
     words = ("simulate", "--player", "Jory", "--weeks", "2", "--seed", "3")
     simulation = document(*words, data=data)

@@ -176,6 +176,7 @@ def half_sent(port: int) -> socket.socket:
     return line
 
 
+@pytest.mark.deep
 def test_an_interrupt_ends_it_soon_though_a_request_is_half_sent(running: Process) -> None:
     with half_sent(running.port):
         time.sleep(0.3)

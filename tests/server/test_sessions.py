@@ -175,6 +175,7 @@ def test_the_standard_and_the_drone_are_set_on_the_way(client: TestClient) -> No
         told(socket)
 
 
+@pytest.mark.deep
 def test_a_help_is_played_and_leads_back(client: TestClient) -> None:
     flat = np.concatenate(
         (silence(0.5), softened(steady(B_FLAT_3_HZ * 2 ** (-40 / 1200), 1.3)), silence(0.5))

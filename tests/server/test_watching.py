@@ -1,6 +1,5 @@
 """What one window listens to is shown in another, and what is pressed there reaches the session."""
 
-import asyncio
 from collections.abc import Iterator
 from contextlib import contextmanager
 from typing import Any
@@ -12,6 +11,7 @@ from starlette.websockets import WebSocketDisconnect
 
 from orexis.server.live.house import House, LaggingError, Watcher
 from orexis.server.live.messages import Refused
+from tests.server.conftest import run
 from tests.server.test_free import FREE
 from tests.server.test_live import CHUNKS, HELLO, LIVE, messages
 
@@ -216,7 +216,7 @@ def test_a_window_that_takes_nothing_is_let_go_and_keeps_nobody_waiting() -> Non
 
 def _lags(watcher: Watcher) -> bool:
     try:
-        asyncio.run(watcher.next())
+        run(watcher.next())
     except LaggingError:
         return True
     return False
