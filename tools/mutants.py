@@ -62,6 +62,7 @@ def _copied(room: str) -> Path:
     settings = {
         "source_paths": ["src/"],
         "only_mutate": [f"src/orexis/core/{room}/*"],
+        "pytest_add_cli_args": ["-m", "not deep"],
         "pytest_add_cli_args_test_selection": tests,
         "also_copy": list(_COPIED[1:]),
     }
