@@ -150,13 +150,13 @@ def main() -> None:
     """Prints latencies and shares of a core."""
     pcm = np.rint(phrase(_REGISTER).samples * 32_767).astype("<i2")
     with tempfile.TemporaryDirectory() as folder:
-        server = ServingHouse(Path(folder) / "orexis.db")
+        server = ServingHouse(Path(folder) / "orexis.db", own_process=True)
         try:
             add_player(server.url)
             with server.paired() as device:
                 token = device.cookies.get(COOKIE) or ""
             httpx.get(f"{server.url}/api/players/1/chart")
-            process = psutil.Process(server.process.pid)
+            process = psutil.Process(server.pid)
             asyncio.run(_measured(_House(server, token), pcm, process))
         finally:
             server.stop()

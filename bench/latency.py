@@ -59,7 +59,7 @@ def _latency_ms(register: str) -> np.ndarray:
     with tempfile.TemporaryDirectory() as folder:
         wav = Path(folder) / "microphone.wav"
         soundfile.write(wav, phrase(register).samples, RATE)
-        server = Running(Path(folder) / "orexis.db")
+        server = Running(Path(folder) / "orexis.db", own_process=True)
         try:
             sent, drawn, rate = _listen(server.url, wav)
         finally:

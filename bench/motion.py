@@ -38,7 +38,7 @@ def main() -> None:
         wav = Path(folder) / "microphone.wav"
         sound = phrase("middle").samples
         soundfile.write(wav, np.tile(sound, round(30 * RATE / len(sound))), RATE)
-        server = Running(Path(folder) / "orexis.db")
+        server = Running(Path(folder) / "orexis.db", own_process=True)
         try:
             add_player(server.url)
             browser = listening_browser(playwright, wav, again=True)

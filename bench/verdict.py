@@ -45,7 +45,7 @@ def main() -> None:
 
 def _late_ms(instrument: str, clef: str, midi: int) -> list[float]:
     with tempfile.TemporaryDirectory() as folder:
-        server = Running(Path(folder) / "orexis.db")
+        server = Running(Path(folder) / "orexis.db", own_process=True)
         try:
             player = {"name": "A", "instrument_key": instrument, "view": "sounding", "clef": clef}
             httpx.post(f"{server.url}/api/players", json=player).raise_for_status()

@@ -104,7 +104,7 @@ def _at_the_server(path: Path) -> None:
 
 def _painted(path: Path) -> None:
     """When Chromium first paints anything, and when a view's heading stands there."""
-    server = Running(path)
+    server = Running(path, own_process=True)
     try:
         with sync_playwright() as playwright:
             browser = playwright.chromium.launch(executable_path=CHROMIUM, args=QUIET_FLAGS)

@@ -70,17 +70,22 @@ class _Process:
         self._process.kill()
         self._process.join()
 
+    @property
+    def pid(self) -> int:
+        assert self._process.pid is not None
+        return self._process.pid
+
 
 class Running:
     """The server on a port and data file of its own, at an address `at_home` for the devices of
-    the house as well. One that `can_be_killed` can be started again."""
+    the house as well. One in its `own_process` can be killed and started again."""
 
     def __init__(
         self,
         data: Path,
         *,
         at_home: str | None = None,
-        can_be_killed: bool = False,
+        own_process: bool = False,
         body_waits_s: float = BODY_WAITS_S,
     ) -> None:
         self.port = free_port()
@@ -88,8 +93,9 @@ class Running:
         self.data = data
         addresses = (at_home,) if at_home else ()
         home = HomeSettings(self.port, addresses, is_open=at_home is not None)
-        self._settings = Settings(data, body_waits_s, home=home)
-        self._way = _Process if can_be_killed else _Thread
+        # One of its own is as `orexis serve` makes it.
+        self._settings = Settings(data, body_waits_s, warms_up=own_process, home=home)
+        self._way = _Process if own_process else _Thread
         self.start()
 
     def start(self) -> None:
@@ -103,10 +109,19 @@ class Running:
             time.sleep(0.05)
         raise TimeoutError("The server did not start.")
 
+    @property
+    def pid(self) -> int:
+        """The number of its own process."""
+        return self._own.pid
+
     def kill(self) -> None:
         """Ends it as a power cut does."""
-        assert isinstance(self._started, _Process), "Only a server that can be killed is."
-        self._started.kill()
+        self._own.kill()
+
+    @property
+    def _own(self) -> _Process:
+        assert isinstance(self._started, _Process), "It is a thread of the tests."
+        return self._started
 
     def stop(self) -> None:
         """Ends it as a player does."""

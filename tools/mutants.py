@@ -34,7 +34,7 @@ ROOMS = {
     "coach": ("core/coach", "core/test_counting.py"),
     "judging": (
         *(f"core/test_{name}.py" for name in ("attempts", "bars", "ear", "following", "judging")),
-        *(f"core/test_{name}.py" for name in ("free_words", "holds")),
+        *(f"core/test_{name}.py" for name in ("aim_words", "free_words", "holds", "measure_words")),
         *(f"core/test_{name}.py" for name in ("line_rules", "marks", "part_place", "piece_live")),
         *(f"core/test_{name}.py" for name in ("pattern_words", "repeats", "sound_comparison")),
     ),

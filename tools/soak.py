@@ -74,7 +74,7 @@ class Process(Running):
 
     def __init__(self, data: Path) -> None:
         self.memory_mib: list[list[float]] = []
-        super().__init__(data)
+        super().__init__(data, own_process=True)
 
     def start(self) -> None:
         """Starts it, and a row with it."""
@@ -83,7 +83,7 @@ class Process(Running):
 
     def weigh(self) -> None:
         """Notes how much memory it holds."""
-        status = Path(f"/proc/{self.process.pid}/status").read_text()
+        status = Path(f"/proc/{self.pid}/status").read_text()
         line = next(line for line in status.splitlines() if line.startswith("VmRSS"))
         self.memory_mib[-1].append(int(line.split()[1]) / 1024)
 

@@ -130,7 +130,7 @@ def server(request: pytest.FixtureRequest, players_file: Path, tmp_path: Path) -
     """Maren's and Osk's, which can be killed where a test is marked `kills`."""
     data = tmp_path / "orexis.db"
     shutil.copy(players_file, data)
-    server = Server(data, can_be_killed=request.node.get_closest_marker("kills") is not None)
+    server = Server(data, own_process=request.node.get_closest_marker("kills") is not None)
     yield server
     server.stop()
 

@@ -85,6 +85,38 @@ def test_what_happens_between_notes_is_marked(change: Transition, expected: list
     assert words(slurred(change)) == expected
 
 
+def test_a_mark_stands_where_and_at_the_pitch_at_which_it_happened() -> None:
+    # A slur from B♭3 to F4 at 1.5 s: between both, at the partial in between, or past the end.
+    touched = replace(SLUR, touched=(TouchedSlot(62, 0.045),))
+    gap = replace(SLUR, kind=Change.TONGUED, gap_s=0.09)
+    flipped = replace(SLUR, flipped=TouchedSlot(70, 0.06))
+    for change, at_s, pitch_cents in (
+        (touched, 1.5, 6200),
+        (gap, 1.5, 6150),
+        (replace(SLUR, kind=Change.BREATH), 1.5, 6150),
+        (flipped, 1.5, 7000),
+        (replace(SLUR, waning_db=4), 1.4, 5800),
+        (replace(SLUR, overshoot_cents=41), 1.55, 6541),
+    ):
+        (mark,) = told(slurred(change))
+        assert mark.at_s == pytest.approx(at_s)
+        assert mark.pitch_cents == pytest.approx(pitch_cents, abs=0.1)
+    (over,) = told(slurred(flipped))
+    assert (over.words, over.short) == ("flipped over to B♭4, 60 ms", "flipped")
+    # Swings are marked in the middle of their note, growth toward its end.
+    whole = note(58, 1.0, 3.0, vibrato=Vibrato(5.5, 20), shape=Shape.CRESCENDO, level_change_db=7)
+    swings, grows = told(Events((whole,)))
+    assert [swings.at_s, grows.at_s] == pytest.approx([2.0, 2.4])
+    assert swings.pitch_cents == grows.pitch_cents == pytest.approx(5800, abs=0.1)
+    siren = Glide(1.0, 4.0, 116.541, 233.082, 12.0, 1, 0, 130.0)
+    (mark,) = told(Events(glides=(siren,)))
+    assert mark.at_s == pytest.approx(2.5)
+    assert mark.short == "siren"
+    (mark,) = told(Events(trills=(Trill(100, 300, 58, 60, 6.14, 0.05, 0.92),)))
+    assert mark.at_s == pytest.approx(1.0)
+    assert (mark.pitch_cents, mark.short) == (6000, "trill")
+
+
 def test_a_slurred_note_has_no_start_of_its_own() -> None:
     events = Events((note(58, sag_cents=-30), note(65, 1.5, 3.0, scoop_cents=-30)), (SLUR,))
     assert words(events) == []

@@ -16,8 +16,8 @@ HOUSE = "127.0.0.2"
 class ServingHouse(Running):
     """A server that serves the house at one address."""
 
-    def __init__(self, data: Path, *, can_be_killed: bool = False) -> None:
-        super().__init__(data, at_home=HOUSE, can_be_killed=can_be_killed)
+    def __init__(self, data: Path, *, own_process: bool = False) -> None:
+        super().__init__(data, at_home=HOUSE, own_process=own_process)
         self.house = f"https://{HOUSE}:{self.port}"
         self.host = f"{HOUSE}:{self.port}"
 
@@ -54,7 +54,7 @@ def house(tmp_path_factory: pytest.TempPathFactory) -> Iterator[ServingHouse]:
 @pytest.fixture
 def fresh(request: pytest.FixtureRequest, tmp_path: Path) -> Iterator[ServingHouse]:
     """One of which nothing is shared with other tests."""
-    can_be_killed = request.node.get_closest_marker("kills") is not None
-    server = ServingHouse(tmp_path / "orexis.db", can_be_killed=can_be_killed)
+    own_process = request.node.get_closest_marker("kills") is not None
+    server = ServingHouse(tmp_path / "orexis.db", own_process=own_process)
     yield server
     server.stop()
