@@ -55,6 +55,7 @@ class _Thread:
     def stop(self) -> None:
         self._server.should_exit = True
         self._thread.join(_STOPS_WITHIN_S)
+        assert not self._thread.is_alive(), "The server did not stop."
 
 
 class _Process:
