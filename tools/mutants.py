@@ -31,7 +31,7 @@ ROOMS = {
         *(f"core/test_{name}.py" for name in ("starting", "stand", "steadiness")),
         "formats/test_session.py",
     ),
-    "coach": ("core/coach", "core/test_counting.py"),
+    "coach": ("core/coach", "core/test_counting.py", "core/progress/test_course.py"),
     "judging": (
         *(f"core/test_{name}.py" for name in ("attempts", "bars", "ear", "following", "judging")),
         *(f"core/test_{name}.py" for name in ("aim_words", "free_words", "holds", "measure_words")),

@@ -43,3 +43,19 @@ def test_what_the_horn_has_not_comes_last_with_its_reason() -> None:
     high = dict(book_of(known(*regular())))[Group.HIGH]
     assert {line.family.key for line in high[-2:]} == {"glide-ladder", "expanding-glide"}
     assert all("Valves cannot glide" in line.refused for line in high[-2:])
+
+
+def test_a_line_is_set_as_its_step_is_and_says_which_one_of_how_many() -> None:
+    one = known(*regular())
+    lines = [line for _, found in book_of(one) for line in found if not line.refused]
+    assert len(lines) > 20
+    without = 0
+    for line in lines:
+        place = one.on_path(line.family)
+        if place is None:
+            without += 1
+            assert (line.place, dict(line.values)) == ("", {})
+        else:
+            assert line.place == f"step {place.at + 1} of {len(place.steps)}"
+            assert dict(line.values) in (dict(place.now.values), {})
+    assert 0 < without < len(lines)

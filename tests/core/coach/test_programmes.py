@@ -85,6 +85,24 @@ def test_two_weeks_without_playing_set_it_back_by_a_stage() -> None:
     assert place("low-intervals", 41, *earned, tried(24, 60)).stage == 2
 
 
+def test_the_last_stage_that_is_earned_is_the_end_of_it() -> None:
+    def days(family: str, *ago: int) -> list[PastAttempt]:
+        return [tried(one, 58, family=family) for one in ago]
+
+    # Three good days for each of three steps, then sirens.
+    buzzed = days("first-buzz", *range(19, 10, -1))
+    there = place("first-buzz", 20, *buzzed, *days("siren", 5, 4))
+    assert (there.now.name, there.done) == ("sirens", False)
+    assert there.words == "Stage 4 of 4: sirens. 2 of 3 good days."
+    over = place("first-buzz", 20, *buzzed, *days("siren", 5, 4, 3))
+    assert over.done
+    assert over.words == "Stage 4 of 4: sirens. The whole of it is done."
+    # Before the last stage, a stage that is earned is not said to be the whole.
+    early = place("first-buzz", 20, *buzzed[:3])
+    assert (early.now.name, early.done) == ("without rests", False)
+    assert early.words == "Stage 2 of 4: without rests. 0 of 3 good days."
+
+
 def test_something_that_hurts_sets_it_back() -> None:
     earned = [chain(9, 1, 5), chain(8, 1, 5)]
     hurt = place("low-intervals", 10, *earned, hurts=(HurtPeriod(back(3)),))
