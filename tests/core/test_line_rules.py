@@ -76,6 +76,21 @@ def tune(*, slower: float = 1.0, pause_before: int | None = None, until: int = 9
     return Events(tuple(notes), (replace(SLUR, kind=Change.TONGUED),) * (len(notes) - 1))
 
 
+class TestTouched:
+    def test_a_partial_heard_on_the_way_is_measured_where_it_was(self) -> None:
+        # F3 D4 F3: B♭3 lies between, and is heard for 60 ms on the way up.
+        skip = task("partial-pattern", "trombone-tenor", pattern="3 5 3", times=1)
+        heard = (note(53, 0, 1), note(58, 1, 0.06), note(62, 1.06, 1), note(53, 2.06, 1))
+        found = result(judged(skip, Events(heard, (SLUR,) * 3)), Aim.TOUCHED)
+        assert (found.passed, found.at and found.at.step) == (False, 1)
+        assert found.measured == pytest.approx(60)
+        # Held for as long as a note, it is one that nobody asked for.
+        held = (note(53, 0, 1), note(58, 1, 0.5), note(62, 1.5, 1), note(53, 2.5, 1))
+        verdict = judged(skip, Events(held, (SLUR,) * 3))
+        assert result(verdict, Aim.TOUCHED).measured == 0
+        assert result(verdict, Aim.EXTRA).measured == 1
+
+
 class TestNothingElse:
     def test_a_note_between_two_right_ones_is_named(self) -> None:
         verdict = judged(PATTERN, line(53, 58, 60, 62, 65, 62, 58, 53))
