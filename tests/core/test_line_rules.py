@@ -189,6 +189,29 @@ class TestAsAWhole:
         verdict = judged(PATTERN, line(65, 62, 58, 53))
         assert said_of(PATTERN, verdict, note_name).headline == "You began at F4."
 
+    def test_two_notes_that_are_missing_at_an_end_are_a_part_left_out_and_one_is_a_note(
+        self,
+    ) -> None:
+        def kind(*midis: int) -> MismatchKind | None:
+            mismatch = judged(PATTERN, line(*midis)).mismatch
+            return None if mismatch is None else mismatch.kind
+
+        assert kind(*PITCHES[2:]) is MismatchKind.BEGAN_LATER
+        assert kind(*PITCHES[:-2]) is MismatchKind.STOPPED
+        assert kind(*PITCHES[1:]) is kind(*PITCHES[:-1]) is None
+        # Where something else was played there, it was not left out.
+        assert kind(60, 61, *PITCHES[2:]) is not MismatchKind.BEGAN_LATER
+        assert kind(*PITCHES[:-2], 61, 60) is not MismatchKind.STOPPED
+
+    def test_one_wrong_note_of_two_octaves_is_no_other_key(self) -> None:
+        for moved in (1, -1, 24, -24):
+            verdict = judged(PATTERN, line(*(midi + moved for midi in PITCHES)))
+            assert verdict.mismatch is not None
+            assert (verdict.mismatch.kind, verdict.mismatch.semitones) == (
+                MismatchKind.TRANSPOSED,
+                moved,
+            )
+
     def test_all_of_it_twice(self) -> None:
         verdict = judged(PATTERN, line(*PITCHES, *PITCHES))
         assert said_of(PATTERN, verdict, note_name).headline == "You played all of it twice."
@@ -224,6 +247,17 @@ class TestWhatMustBeDone:
         assert judged(centre, Events((pushed,))).passed
         one_way = note(53, 0, 9, highest_cents=24)
         assert not result(judged(centre, Events((one_way,))), Aim.BENT).passed
+
+    def test_how_far_a_note_was_bent_is_seen_in_glides_as_well(self) -> None:
+        bend = task("bend", "trombone-tenor", from_midi="F3", semitones=-1, times=1)
+        # Half of the half step asked for, in a glide down and back while the note goes on.
+        down = Glide(1.0, 2.0, hz_from_midi(52.5), hz_from_midi(53), 0.5, 2, 0, 40.0)
+        heard = Events((note(53, 0, 4),), (), (down,))
+        assert result(judged(bend, heard), Aim.BENT).measured == pytest.approx(50, abs=1)
+        # What the glide went up counts for no bend that goes down.
+        up = replace(down, lowest_hz=hz_from_midi(53), highest_hz=hz_from_midi(54))
+        heard = Events((note(53, 0, 4),), (), (up,))
+        assert result(judged(bend, heard), Aim.BENT).measured == 0
 
     def test_a_bend_is_looked_for_on_its_own_breath(self) -> None:
         bend = task("bend", "trombone-tenor", from_midi="F3", semitones=-5, times=1)
