@@ -50,6 +50,21 @@ def test_three_signs_and_notes_that_do_not_speak() -> None:
     assert len(found) == 3
 
 
+def test_three_in_ten_that_do_not_speak_are_a_sign_and_two_are_none() -> None:
+    def late(count: int) -> list[NoteRow]:
+        silent = [replace(row, spoke=False, held_s=0.0, sounded_s=0.0) for row in notes(count)]
+        return [*notes(20), *notes(10 - count, spread=9.0, rise=0.15), *silent]
+
+    assert signs_of_tiring(late(3))[-1] == "3 of the last 10 notes did not speak"
+    assert not any("speak" in sign and "last" in sign for sign in signs_of_tiring(late(2)))
+
+
+def test_a_note_held_for_longer_than_was_asked_holds_for_all_of_it() -> None:
+    long = [replace(row, held_s=8.0) for row in notes(20)]
+    found = signs_of_tiring([*long, *notes(10, held=0.6, spread=9.0)])
+    assert found[0] == "notes hold for 60 % of their length, 100 % at first"
+
+
 def test_notes_given_up_early_are_held_for_less_than_was_asked() -> None:
     # They hold as long as they sound, and sound for half of what was asked.
     short = [replace(row, sounded_s=2.0, held_s=2.0, asked_s=4.0) for row in notes(10, spread=9.0)]

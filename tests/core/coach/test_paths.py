@@ -98,6 +98,14 @@ def test_two_bad_days_running_cost_a_step() -> None:
     assert place(days((0, 4), (0, 4), (0, 4))).at == 0
 
 
+def test_three_bad_days_at_the_first_step_are_stuck_and_a_step_gone_is_not() -> None:
+    assert not place(days((0, 4), (0, 4))).is_stuck
+    assert place(days((0, 4), (0, 4), (0, 4))).is_stuck
+    # They need not be running, and a good one among them takes none of them away.
+    assert place(days((0, 4), (3, 3), (0, 4), (0, 4))).is_stuck
+    assert not place(days((0, 4), (0, 4), (3, 3), (3, 3), (0, 4), values=[0, 0, 0, 0, 1])).is_stuck
+
+
 def test_what_is_easier_counts_for_nothing_and_what_is_harder_for_itself() -> None:
     assert place(days((3, 3), (3, 3), (3, 3), (3, 3), values=[0, 0, 0, 0])).at == 1
     assert place(days((0, 9), (0, 9), values=[0, 0]), moved=StepByHand(back(30), 3)).at == 3
