@@ -49,6 +49,35 @@ def test_a_change_of_sound_is_told_with_its_direction() -> None:
     assert "The last note is 7 dB softer and 5 dB breathier than the first." in said(softer)
 
 
+def test_louder_and_clearer_are_told_as_well_and_what_hardly_differs_is_not() -> None:
+    louder = replace(WHOLE, level_change_db=7.2, harmonicity_change_db=5)
+    assert "The last note is 7 dB louder and 5 dB clearer than the first." in said(louder)
+    alone = replace(WHOLE, level_change_db=7.2, harmonicity_change_db=0.4)
+    assert "The last note is 7 dB louder than the first." in said(alone)
+    other = replace(WHOLE, level_change_db=-0.4, harmonicity_change_db=-9)
+    assert "The last note is 9 dB breathier than the first." in said(other)
+
+
+def test_what_was_played_again_is_told_with_its_notes() -> None:
+    left = ((1, LeftOver.REPEATED), (3, LeftOver.REPEATED), (4, LeftOver.REPEATED))
+    match = replace(WHOLE, left_over=left)
+    assert said(match, (58, 58, 62, 65, 65))[1] == "Played again: B♭3, F4 2 times."
+
+
+def test_of_one_note_and_of_two_less_is_told() -> None:
+    one = replace(WHOLE, spoken=(MatchedNote(0, 0),))
+    assert list(pattern_sentences(one, (58,), (58,), note_name)) == [
+        "The note spoke.",
+        "In one breath.",
+    ]
+    two = replace(WHOLE, spoken=(MatchedNote(0, 0), MatchedNote(1, 0)))
+    told = list(pattern_sentences(two, (58, 62), (58, 62), note_name))
+    assert told == ["All 2 notes spoke.", "In one breath.", "The last note sounds like the first."]
+    # A tenth is still even.
+    even = replace(WHOLE, evenness_cv=0.1)
+    assert said(even)[-1] == "Even: the speed varies by 10 %."
+
+
 def test_nothing_played_says_only_that() -> None:
     nothing = replace(WHOLE, spoken=(None, None, None), breaths=0)
     assert said(nothing, ()) == ["0 of 3 spoke; missed: B♭3, D4, F4."]
