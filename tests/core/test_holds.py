@@ -1,5 +1,7 @@
 """How long the notes of a set were held: what is typical, its halves, its line, one's own usual."""
 
+from dataclasses import replace
+
 import pytest
 
 from orexis.core.exercises.book import find_family, task_of
@@ -7,7 +9,17 @@ from orexis.core.exercises.writer import Reach, Writer
 from orexis.core.horn.instruments import INSTRUMENTS
 from orexis.core.horn.notation import note_name
 from orexis.core.horn.setup import Horn
-from orexis.core.judging.holds import Hold, SetOfHolds, held_steps, set_words, usual_hold_s
+from orexis.core.judging.holds import (
+    Hold,
+    SetOfHolds,
+    held_in,
+    held_steps,
+    set_words,
+    usual_hold_s,
+)
+from orexis.core.judging.matching import lay_beside
+from orexis.core.listening.notes.events import Change, Events
+from tests.core.test_line_rules import SLUR, note
 
 _PEDAL = 34
 
@@ -95,3 +107,22 @@ def test_what_is_held_as_long_as_it_is_good_is_read_off_the_task() -> None:
     arpeggio = task_of(find_family("pedal-arpeggio"), writer, {})
     assert sorted(held_steps(arpeggio)) == [5]
     assert not held_steps(task_of(find_family("long-tone"), writer, {}))
+
+
+def test_the_holds_of_an_attempt_are_as_they_were_heard_and_none_where_it_was_silent() -> None:
+    horn = Horn(INSTRUMENTS["trombone-tenor"])
+    writer = Writer(horn, Reach.usual(horn.instrument))
+    sets = task_of(find_family("pedal-sets"), writer, {"starts": 4.0})
+    wanted = next(iter(sets.score.pitches))
+    # The second does not speak; the others last as long as they are good.
+    notes = tuple(
+        note(wanted, start_s, seconds) for start_s, seconds in ((0, 3.0), (16, 5.0), (24, 4.0))
+    )
+    breath = replace(SLUR, kind=Change.BREATH, gap_s=4.0)
+    seen = lay_beside(sets, Events(notes, (breath, breath)), horn)
+    found = held_in(sets, seen.answers)
+    assert found is not None
+    assert sorted(hold.seconds for hold in found.holds) == pytest.approx([0.0, 3.0, 4.0, 5.0])
+    assert {hold.midi for hold in found.holds} == {wanted}
+    # Of one note there is no set.
+    assert held_in(sets, seen.answers[:1]) is None

@@ -187,7 +187,10 @@ class TestAsAWhole:
 
     def test_only_the_end(self) -> None:
         verdict = judged(PATTERN, line(65, 62, 58, 53))
-        assert said_of(PATTERN, verdict, note_name).headline == "You began at F4."
+        said = said_of(PATTERN, verdict, note_name)
+        assert said.headline == "You began at F4."
+        assert said.change.startswith("Start from the first note, ")
+        assert said.change.endswith("F3.")
 
     def test_two_notes_that_are_missing_at_an_end_are_a_part_left_out_and_one_is_a_note(
         self,
@@ -230,7 +233,9 @@ class TestAsAWhole:
     def test_one_wrong_note_is_just_that(self) -> None:
         verdict = judged(PATTERN, line(53, 58, 62, 67, 62, 58, 53))
         assert verdict.mismatch is None
-        assert said_of(PATTERN, verdict, note_name).headline == "You played G4 instead of F4."
+        said = said_of(PATTERN, verdict, note_name)
+        assert said.headline == "You played G4 instead of F4."
+        assert said.change == "Hear F4 before you play it, then go for it."
 
     def test_two_wrong_notes_stand_each_in_its_place(self) -> None:
         seen = lay_beside(PATTERN, line(53, 58, 61, 67, 62, 58, 53), HORN)
@@ -333,6 +338,30 @@ class TestTheToneOfALine:
         pair = task("couplets", "trombone-tenor", from_midi="F3", widest=1)
         verdict = judge_attempt(pair, self.heard(harmonicity_db=28), HORN, passed=self.OWN)
         assert result(verdict, Aim.SAME_TONE).measured == 100
+
+    def test_what_all_quick_notes_lose_to_the_room_is_given_back_to_them(self) -> None:
+        chain = task("chained-intervals", "trombone-tenor", from_midi="A3", semitones=1, notes=5)
+        played = line(*chain.score.pitches, beat_s=0.6)
+
+        def tone(rest_db: float, third_db: float | None = None) -> AimResult:
+            """Of a line whose first note is as clear as its player's own, with 30 dB."""
+            others = [rest_db] * (len(played.notes) - 1)
+            if third_db is not None:
+                others[1] = third_db
+            notes = tuple(
+                replace(one, harmonicity_db=clear_db)
+                for one, clear_db in zip(played.notes, (30.0, *others), strict=True)
+            )
+            heard = replace(played, notes=notes)
+            return result(judge_attempt(chain, heard, HORN, passed=self.OWN), Aim.SAME_TONE)
+
+        # In a lively room the one before still sounds in each: 7 dB less, and nobody's fault.
+        assert tone(23).passed
+        # Among them one is airy by itself.
+        airy = tone(23, 8)
+        assert (airy.passed, airy.word, airy.at and airy.at.step) == (False, "airy", 2)
+        # No room takes as much as that from all of them.
+        assert not tone(8).passed
 
     def test_nothing_is_told_before_the_tone_is_known(self) -> None:
         pair = task("couplets", "trombone-tenor", from_midi="F3", widest=1)
