@@ -113,6 +113,7 @@ def test_a_report_is_printed_carried_answered_and_its_words_come_back(
         expect(page.get_by_text("These words are here already.")).to_be_visible()
         page.keyboard.press("6")
         expect(page.get_by_role("heading", name="Held from G4 to G4.")).to_be_visible()
+        expect(page.get_by_role("region", name="The note")).to_contain_text("spoke")
         page.keyboard.press("y")
         open_bookmarks = page.get_by_role("region", name="Still to go back to")
         expect(open_bookmarks).to_contain_text("Ruven: as clean as this")
