@@ -44,6 +44,12 @@ def pytest_collection_modifyitems(items: list[pytest.Item]) -> None:
             cases[test] += 1
 
 
+@pytest.fixture
+def own_process(request: pytest.FixtureRequest) -> bool:
+    """Whether a test's server needs a process of its own, to be killed."""
+    return request.node.get_closest_marker("kills") is not None
+
+
 @pytest.fixture(scope="session", autouse=True)
 def new_files_are_copies(tmp_path_factory: pytest.TempPathFactory) -> Iterator[None]:
     """An empty data file goes through all migrations once; each later one is a copy of it, by

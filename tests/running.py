@@ -94,7 +94,7 @@ class Running:
         self.data = data
         addresses = (at_home,) if at_home else ()
         home = HomeSettings(self.port, addresses, is_open=at_home is not None)
-        # One of its own is as `orexis serve` makes it.
+        # One of its own is warmed up, as `orexis serve` is.
         self._settings = Settings(data, body_waits_s, warms_up=own_process, home=home)
         self._way = _Process if own_process else _Thread
         self.start()

@@ -1,4 +1,4 @@
-"""A real server in a process of its own, and Chromium with a WAV file as its microphone."""
+"""A real server, and Chromium with a WAV file as its microphone."""
 
 import io
 import json
@@ -126,11 +126,11 @@ def players_file(tmp_path_factory: pytest.TempPathFactory) -> Path:
 
 
 @pytest.fixture
-def server(request: pytest.FixtureRequest, players_file: Path, tmp_path: Path) -> Iterator[Server]:
+def server(own_process: bool, players_file: Path, tmp_path: Path) -> Iterator[Server]:
     """Maren's and Osk's, which can be killed where a test is marked `kills`."""
     data = tmp_path / "orexis.db"
     shutil.copy(players_file, data)
-    server = Server(data, own_process=request.node.get_closest_marker("kills") is not None)
+    server = Server(data, own_process=own_process)
     yield server
     server.stop()
 

@@ -23,10 +23,9 @@ LONG_TONE = {"family": "long-tone", "values": {"from_midi": "58", "hold_s": "4"}
 
 
 @pytest.fixture
-def server(request: pytest.FixtureRequest, players_file: Path, tmp_path: Path) -> Iterator[Server]:
+def server(own_process: bool, players_file: Path, tmp_path: Path) -> Iterator[Server]:
     data = tmp_path / "orexis.db"
     data.write_bytes(players_file.read_bytes())
-    own_process = request.node.get_closest_marker("kills") is not None
     server = Server(data, at_home=HOUSE, own_process=own_process)
     yield server
     server.stop()

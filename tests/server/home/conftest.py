@@ -52,9 +52,8 @@ def house(tmp_path_factory: pytest.TempPathFactory) -> Iterator[ServingHouse]:
 
 
 @pytest.fixture
-def fresh(request: pytest.FixtureRequest, tmp_path: Path) -> Iterator[ServingHouse]:
+def fresh(own_process: bool, tmp_path: Path) -> Iterator[ServingHouse]:
     """One of which nothing is shared with other tests."""
-    own_process = request.node.get_closest_marker("kills") is not None
     server = ServingHouse(tmp_path / "orexis.db", own_process=own_process)
     yield server
     server.stop()
