@@ -2,6 +2,7 @@
 once."""
 
 import os
+import shutil
 import sqlite3
 from collections.abc import Iterator, Sequence
 from contextlib import closing
@@ -97,3 +98,15 @@ def newcomer(tmp_path_factory: pytest.TempPathFactory) -> Path:
     """The demo's newcomer and her ten weeks; not to be written to."""
     (pia,) = (member for member in BAND if member.details.name == "Pia")
     return _filled(tmp_path_factory, "newcomer", [pia])
+
+
+@pytest.fixture
+def band_copy(whole_band: Path, tmp_path: Path) -> Path:
+    """The whole demo band's data, where a test may change them."""
+    return Path(shutil.copy(whole_band, tmp_path / "orexis.db"))
+
+
+@pytest.fixture
+def newcomer_copy(newcomer: Path, tmp_path: Path) -> Path:
+    """The demo's newcomer's data, where a test may change them."""
+    return Path(shutil.copy(newcomer, tmp_path / "orexis.db"))

@@ -1,7 +1,6 @@
 """The range in the real interface: nothing yet, then a take that was played."""
 
 import re
-import shutil
 from datetime import date
 from pathlib import Path
 
@@ -125,13 +124,12 @@ def test_days_are_gone_through_by_key_and_set_beside_each_other(
 @pytest.mark.deep
 @pytest.mark.parametrize(("scheme", "size"), [("light", (1280, 800)), ("dark", (390, 844))])
 def test_ten_weeks_are_accessible_whatever_is_asked_of_them(
-    whole_band: Path,
+    band_copy: Path,
     launch: Launch,
-    tmp_path: Path,
     scheme: str,
     size: tuple[int, int],
 ) -> None:
-    server = Server(Path(shutil.copy(whole_band, tmp_path / "orexis.db")))
+    server = Server(band_copy)
     try:
         with page_of(launch(), server, color_scheme=scheme) as page:
             page.set_viewport_size({"width": size[0], "height": size[1]})

@@ -1,7 +1,6 @@
 """The HTTP routes, their problems, and the guard."""
 
 import io
-import shutil
 from pathlib import Path
 from typing import Any
 from unittest.mock import patch
@@ -176,11 +175,8 @@ def test_every_answer_carries_the_content_policy(client: TestClient) -> None:
         assert "http" not in policy
 
 
-def test_a_rating_is_kept_and_the_ear_compared_with_the_gate(
-    settings: Settings, newcomer: Path
-) -> None:
-    shutil.copy(newcomer, settings.data)
-    with TestClient(create_app(settings), base_url=BASE) as client:
+def test_a_rating_is_kept_and_the_ear_compared_with_the_gate(newcomer_copy: Path) -> None:
+    with TestClient(create_app(Settings(newcomer_copy)), base_url=BASE) as client:
         takes = client.get("/api/players/1/takes").json()
         assert all(take["rating"] is None for take in takes)
         passed = 0

@@ -1,7 +1,6 @@
 """A player's horn over HTTP: the map, slurs and glides, and a setup that is kept."""
 
 import json
-import shutil
 from pathlib import Path
 
 import httpx
@@ -195,8 +194,8 @@ def test_the_command_says_what_is_wrong(words: tuple[str, ...], says: str) -> No
     assert says in result.output
 
 
-def test_what_takes_measured_is_weighed_in(settings: Settings, newcomer: Path) -> None:
-    database = Database(Path(shutil.copy(newcomer, settings.data)))
+def test_what_takes_measured_is_weighed_in(settings: Settings, newcomer_copy: Path) -> None:
+    database = Database(newcomer_copy)
     with database.session() as session:
         pia = session.get_one(Player, 1)
         # Of the demo's takes those with a sound, as if the stand-in player had played them.

@@ -1,6 +1,5 @@
 """The range and what changed over HTTP: with nothing, with ten weeks, and what is refused."""
 
-import shutil
 from datetime import date, timedelta
 from pathlib import Path
 
@@ -45,10 +44,8 @@ def test_what_is_no_note_and_nobody_s_range_is_refused(client: TestClient) -> No
 
 
 @pytest.mark.deep
-def test_questions_of_ten_weeks_are_answered_along_what_they_are_asked_of(
-    whole_band: Path, tmp_path: Path
-) -> None:
-    app = create_app(Settings(Path(shutil.copy(whole_band, tmp_path / "demo.db"))))
+def test_questions_of_ten_weeks_are_answered_along_what_they_are_asked_of(band_copy: Path) -> None:
+    app = create_app(Settings(band_copy))
     with TestClient(app, base_url=BASE) as client:
         names = {one["name"]: one["id"] for one in client.get("/api/players").json()}
         found = client.get(f"/api/players/{names['Maren']}/changes").json()

@@ -1,6 +1,5 @@
 """`orexis backup`, `restore` and `check`, run as commands on a data file."""
 
-import shutil
 import sqlite3
 from collections.abc import Callable
 from contextlib import closing
@@ -101,14 +100,11 @@ def test_a_broken_file_is_replaced_by_its_copy(data: Path, tmp_path: Path) -> No
 
 
 @pytest.mark.deep
-def test_the_demo_is_whole_and_what_is_lost_from_it_is_told(
-    whole_band: Path, tmp_path: Path
-) -> None:
-    data = Path(shutil.copy(whole_band, tmp_path / "demo.db"))
-    whole = run("check", data=data)
+def test_the_demo_is_whole_and_what_is_lost_from_it_is_told(band_copy: Path) -> None:
+    whole = run("check", data=band_copy)
     assert whole.exit_code == 0, whole.output
     assert "is whole" in whole.stdout
-    with closing(sqlite3.connect(data)) as file, file:
+    with closing(sqlite3.connect(band_copy)) as file, file:
         some = file.execute("SELECT take_id FROM take_sounds ORDER BY take_id LIMIT 3").fetchall()
         (silent,), (cut,), (unmeasured,) = some
         file.execute("UPDATE take_sounds SET flac = X'00' WHERE take_id = ?", (silent,))
@@ -119,7 +115,7 @@ def test_the_demo_is_whole_and_what_is_lost_from_it_is_told(
         file.execute("DELETE FROM take_frames WHERE take_id = ?", (unmeasured,))
         # Whoever wrote this did not ask for foreign keys to be kept.
         file.execute("INSERT INTO take_sounds (take_id, flac) VALUES ('nobody', X'00')")
-    told = run("check", data=data)
+    told = run("check", data=band_copy)
     assert told.exit_code == 1
     lines = told.stdout.splitlines()
     for what in (

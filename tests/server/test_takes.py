@@ -1,7 +1,6 @@
 """A take's page: marks and tone, takes worth comparing, bookmarks, and takes from before all
 that."""
 
-import shutil
 import sqlite3
 import struct
 from collections.abc import Iterator
@@ -227,14 +226,13 @@ def test_a_take_of_which_only_the_measures_are_kept_has_its_page(settings: Setti
 
 
 @pytest.mark.deep
-def test_every_kind_of_take_of_the_demo_has_its_page(whole_band: Path, tmp_path: Path) -> None:
-    data = Path(shutil.copy(whole_band, tmp_path / "demo.db"))
-    with closing(sqlite3.connect(data)) as file:
+def test_every_kind_of_take_of_the_demo_has_its_page(band_copy: Path) -> None:
+    with closing(sqlite3.connect(band_copy)) as file:
         newest = file.execute(
             "SELECT id, exercise_key, passed FROM takes GROUP BY exercise_key, passed"
         ).fetchall()
     assert len(newest) > 30
-    with TestClient(create_app(Settings(data)), base_url=BASE) as client:
+    with TestClient(create_app(Settings(band_copy)), base_url=BASE) as client:
         for take_id, exercise, passed in newest:
             found = page(client, take_id)
             assert found["verdict"]["passed"] == bool(passed), exercise

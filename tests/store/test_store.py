@@ -2,7 +2,6 @@
 
 import errno
 import os
-import shutil
 import sqlite3
 import time
 from datetime import UTC, datetime, timedelta
@@ -87,14 +86,14 @@ def test_a_player_that_cannot_be_is_refused_with_what_to_change(
 
 
 @pytest.fixture
-def played(tmp_path: Path, newcomer: Path) -> Database:
+def played(newcomer_copy: Path) -> Database:
     """What the demo's newcomer has played."""
-    return Database(Path(shutil.copy(newcomer, tmp_path / "demo.db")))
+    return Database(newcomer_copy)
 
 
 @pytest.mark.deep
-def test_the_demo_band_is_made_once(tmp_path: Path, whole_band: Path) -> None:
-    band = Database(Path(shutil.copy(whole_band, tmp_path / "demo.db")))
+def test_the_demo_band_is_made_once(band_copy: Path) -> None:
+    band = Database(band_copy)
     with band.session() as session:
         assert not fill(session, datetime.now().astimezone())
         assert [player.name for player in all_players(session)] == ["Maren", "Jory", "Pia", "Osk"]
