@@ -13,7 +13,7 @@ import httpx
 
 from orexis.server.app import Settings, create_app
 from orexis.server.home.home import HomeSettings
-from orexis.server.run import ServerOnLoopback, listening_on, server_for
+from orexis.server.run import Server, listening_on, server_for
 from orexis.server.security import BODY_WAITS_S
 
 # A process is forked from one that has loaded everything already.
@@ -32,7 +32,7 @@ def free_port() -> int:
         return port
 
 
-def _run(server: ServerOnLoopback, port: int) -> None:
+def _run(server: Server, port: int) -> None:
     with listening_on(port) as listener:
         server.run([listener])
 

@@ -39,7 +39,7 @@ def listening_on(port: int) -> Iterator[socket.socket]:
         listener.close()
 
 
-def server_for(app: FastAPI, answers: Callable[[], None] = lambda: None) -> "ServerOnLoopback":
+def server_for(app: FastAPI, answers: Callable[[], None] = lambda: None) -> "Server":
     """A server for the application, not yet running; `answers` is called once it does answer."""
     config = uvicorn.Config(
         app,
@@ -48,11 +48,11 @@ def server_for(app: FastAPI, answers: Callable[[], None] = lambda: None) -> "Ser
         ws_max_size=LARGEST_SOCKET_MESSAGE_BYTES,
         timeout_graceful_shutdown=_STOPS_WITHIN_S,
     )
-    return ServerOnLoopback(config, answers)
+    return Server(config, answers)
 
 
 def run(app: FastAPI, listener: socket.socket, answers: Callable[[], None]) -> None:
-    """Serves until it is interrupted; `answers` is called once it does answer."""
+    """Serves on a listener until it is interrupted; `answers` is called once it does answer."""
     server = server_for(app, answers)
     server.run([listener])
     if server.interrupted:
@@ -60,7 +60,7 @@ def run(app: FastAPI, listener: socket.socket, answers: Callable[[], None]) -> N
         raise KeyboardInterrupt
 
 
-class ServerOnLoopback(uvicorn.Server):
+class Server(uvicorn.Server):
     """A server that says when it answers and whether it was interrupted."""
 
     def __init__(self, config: uvicorn.Config, answers: Callable[[], None]) -> None:
