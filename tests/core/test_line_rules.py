@@ -206,7 +206,7 @@ class TestAsAWhole:
         assert kind(60, 61, *PITCHES[2:]) is not MismatchKind.BEGAN_LATER
         assert kind(*PITCHES[:-2], 61, 60) is not MismatchKind.STOPPED
 
-    def test_one_wrong_note_of_two_octaves_is_no_other_key(self) -> None:
+    def test_a_half_step_up_to_two_octaves_is_told_as_another_key(self) -> None:
         for moved in (1, -1, 24, -24):
             verdict = judged(PATTERN, line(*(midi + moved for midi in PITCHES)))
             assert verdict.mismatch is not None

@@ -46,7 +46,7 @@ def headline(
         ((Group.LONG, Group.LOW, Group.PEDALS), "Friday: pedals."),
     ],
 )
-def test_a_day_is_called_by_what_is_most_in_it(kinds: tuple[Group, ...], line: str) -> None:
+def test_a_day_is_called_by_its_hardest_work(kinds: tuple[Group, ...], line: str) -> None:
     assert headline(*kinds) == line
 
 

@@ -60,7 +60,7 @@ def test_more_minutes_are_more_attempts_and_as_much_more_load() -> None:
     assert fit("breath", 2).load == 0
 
 
-def test_what_is_rested_between_sets_is_no_load() -> None:
+def test_what_is_rested_after_it_is_no_load() -> None:
     # A minute of rest after the block, of ten: nine tenths are played as without it.
     bare = Setting("long-tone", {"from_midi": 65.0}, {"block_rest_s": 0.0})
     rested = Setting("long-tone", {"from_midi": 65.0}, {"block_rest_s": 60.0})

@@ -74,9 +74,9 @@ def test_too_few_days_say_how_many_are_needed() -> None:
     assert found.words.endswith("are needed; so far there are 3 in 2.")
 
 
-def test_a_break_lies_between_days_of_ones_own_alone() -> None:
+def test_a_day_that_was_practised_elsewhere_parts_a_break() -> None:
     cells = [Cell(day(n), "a", 1.0, 1) for n in (1, 20)]
-    # A day that was practised elsewhere parts it, wherever between both it lies.
+    # Wherever between the two it lies.
     assert changed(CENTRE, cells).breaks([day(2)]) == [(day(2), day(20))]
     assert changed(CENTRE, cells).breaks([day(19)]) == [(day(1), day(19))]
     assert changed(CENTRE, cells).breaks([day(10)]) == [(day(1), day(10)), (day(10), day(20))]
