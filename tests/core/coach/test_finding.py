@@ -22,7 +22,8 @@ def test_it_goes_up_from_the_easy_note_step_by_step_and_ends_with_the_second_fai
     # From the easy note a half step at a time, an octave and no further.
     assert tops == list(range(tops[0], tops[0] + 12))
     assert cornet.reach.easy <= tops[0] <= cornet.reach.easy + 1
-    # No rest after an attempt is asked for, nothing is heard first, and the next step comes after a good one.
+    # No rest after an attempt is asked for, nothing is heard first, and the next step comes after
+    # a good one.
     assert block.follow is AttemptOrder.LADDER
     rests = block.rests
     assert (rests.attempt_s, rests.as_played, rests.block_s) == (0.0, False, 0.0)
